@@ -1,0 +1,26 @@
+import { type Decimal, decimal } from "./decimal.ts";
+
+/** Decimals of a stored quantity: whole millionths of the stock unit. */
+export const QUANTITY_DECIMALS = 6;
+/** Decimals of a stored amount of money: whole ten-thousandths of the currency unit. */
+export const MONEY_DECIMALS = 4;
+/** Stored amounts stay within this, so that they read back exactly as a number (2^53 is a little more). */
+export const LARGEST_STORED = 9_000_000_000_000_000;
+
+/** Refused amount: it would not be kept exactly. */
+export class AmountTooLarge extends RangeError {}
+
+function toWhole(value: Decimal, decimals: number): number {
+  const whole = value.times(`1e${decimals}`);
+  if (!whole.eq(whole.round(0))) throw new RangeError(`${value.toFixed()} has more than ${decimals} decimals`);
+  if (whole.abs().gt(LARGEST_STORED)) throw new AmountTooLarge(`${value.toFixed()} is too large to be kept`);
+  return whole.toNumber();
+}
+
+/** A quantity as the database keeps it. Throws where it has more than six decimals or is too large. */
+export const quantityToWhole = (quantity: Decimal): number => toWhole(quantity, QUANTITY_DECIMALS);
+export const quantityFromWhole = (whole: number): Decimal => decimal(whole).times(`1e-${QUANTITY_DECIMALS}`);
+
+/** Money as the database keeps it. Throws where it has more than four decimals or is too large. */
+export const moneyToWhole = (money: Decimal): number => toWhole(money, MONEY_DECIMALS);
+export const moneyFromWhole = (whole: number): Decimal => decimal(whole).times(`1e-${MONEY_DECIMALS}`);

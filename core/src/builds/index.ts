@@ -1,0 +1,2 @@
+export * from "./finishing.ts";
+export * from "./stages.ts";

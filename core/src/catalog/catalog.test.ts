@@ -1,0 +1,233 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { SHIPPED_UNITS, decimal, type Decimal } from "../amounts/index.ts";
+import { FEED, FEED_COSTS, SHEET, SYRUP, WORK, line, unitOf } from "../testing/scenario.ts";
+import {
+  type CostFacts,
+  type ItemRow,
+  type KnownItem,
+  type ListRow,
+  checkItems,
+  checkLines,
+  checkLists,
+  circle,
+  codeKey,
+  lineNeed,
+  listCost,
+  margin,
+  nextNeed,
+  searchText,
+  startFor,
+  unitCosts,
+} from "./index.ts";
+
+const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
+const stocked = FEED.lines.filter((l) => !l.service);
+
+describe("need of FEED-12 (docs/rules.md § 2)", () => {
+  it.each([
+    ["20", ["249.900", "0.100", "20", "21", "1"]],
+    ["10", ["124.950", "0.050", "10", "11", "1"]],
+    ["7", ["87.465", "0.035", "7", "8", "1"]],
+    ["0", ["0.000", "0.000", "0", "0", "0"]],
+  ])("for %s", (n, needs) => {
+    const figures = stocked.map((l) => lineNeed(l, FEED.makes, decimal(n)).toFixed(l.stockUnit.decimals));
+    expect(figures).toEqual(needs);
+  });
+  it("plans work in the unit of its line, so minutes stay minutes", () => {
+    const work = FEED.lines.find((l) => l.item === WORK);
+    expect(work && lineNeed(work, FEED.makes, decimal(20)).toFixed()).toBe("30");
+  });
+  it("draws 11 and 10 labels for two halves, as 20 takes 21; the sheet once", () => {
+    const halves = (item: number) =>
+      ["0", "10"].map((done) => {
+        const l = FEED.lines.find((x) => x.item === item);
+        return l && nextNeed(l, FEED.makes, decimal(done), decimal(10)).toFixed();
+      });
+    expect(halves(4)).toEqual(["11", "10"]);
+    expect(halves(SHEET)).toEqual(["1", "0"]);
+  });
+  it("starts 22 for 20 good at 95 %", () => {
+    expect(startFor(decimal(20), decimal(95), unitOf("pc")).toFixed()).toBe("22");
+  });
+  it("is monotone in N, and parts never take more than the whole", () => {
+    const amount = fc.integer({ min: 1, max: 1_000_000 });
+    fc.assert(
+      fc.property(amount, amount, amount, fc.integer({ min: 0, max: 9999 }), amount, fc.boolean(), (a, b, q, w, m, once) => {
+        const l = line(1, `${q}e-3`, "g", { stock: "kg", waste: decimal(w).div(100), oncePerBuild: once });
+        const makes = decimal(m);
+        const [low, high] = a < b ? [a, b] : [b, a];
+        const first = lineNeed(l, makes, decimal(low));
+        const all = lineNeed(l, makes, decimal(high));
+        expect(first.lte(all)).toBe(true);
+        expect(first.plus(nextNeed(l, makes, decimal(low), decimal(high - low))).eq(all)).toBe(true);
+      }),
+    );
+  });
+});
+
+describe("cost of a list", () => {
+  const costs = (item: number): Decimal | null => FEED_COSTS[item] ?? null;
+  it("adds up FEED-12 at its usual 20", () => {
+    const cost = listCost(FEED, FEED.usual, costs);
+    expect(cost.lines.map((c) => c?.toFixed(4))).toEqual(["337.3650", "8.8000", "42.0000", "2.5200", "0.0500", "16.0000"]);
+    expect([cost.materials, cost.work, cost.overhead, cost.total, cost.each].map((c) => c.toFixed(4))).toEqual([
+      "390.7350",
+      "16.0000",
+      "3.0000",
+      "409.7350",
+      "20.4868",
+    ]);
+  });
+  it("says which cost it does not know", () => {
+    expect(listCost(FEED, decimal(8), (i) => (i === SYRUP ? null : costs(i))).unknown).toEqual([SYRUP]);
+  });
+  it("figures margin of a price, none in percent for a price of zero", () => {
+    expect(margin(decimal(34), decimal("20.4868")).percent?.toFixed(1)).toBe("39.7");
+    expect(margin(decimal(0), decimal(1)).percent).toBeNull();
+  });
+});
+
+describe("current unit cost (docs/rules.md § 5)", () => {
+  const facts = (f: Partial<CostFacts>): CostFacts => ({
+    onHand: decimal(0),
+    value: decimal(0),
+    lastIssued: null,
+    standard: null,
+    list: null,
+    ...f,
+  });
+  const makesOne = { makes: decimal(1), usual: decimal(1), overhead: decimal(0) };
+  const book = new Map<number, CostFacts>([
+    [1, facts({ onHand: decimal(3), value: decimal(10), standard: decimal(99) })],
+    [2, facts({ lastIssued: decimal("2.5"), standard: decimal(99) })],
+    [3, facts({ standard: decimal("1.1") })],
+    [4, facts({ standard: decimal(7), list: { ...makesOne, lines: [line(1, "2", "pc"), line(3, "1", "pc")] } })],
+    [5, facts({ list: { ...makesOne, lines: [line(4, "1", "pc"), line(9, "1", "pc")] } })],
+    [6, facts({ list: { ...makesOne, lines: [line(6, "1", "pc")] } })],
+  ]);
+  const cost = unitCosts((item) => book.get(item));
+  it.each([
+    [1, "3.3333"],
+    [2, "2.5"],
+    [3, "1.1"],
+    [4, "7.7666"],
+    [5, undefined],
+    [6, undefined],
+  ])("of item %i", (item, figure) => {
+    expect(cost(item)?.toFixed()).toBe(figure);
+  });
+});
+
+describe("checking items", () => {
+  const row = (r: Partial<ItemRow>): ItemRow => ({
+    row: 2,
+    code: "FRM-D",
+    name: "frame bars",
+    kind: "bought",
+    unit: "pc",
+    tracking: "none",
+    cost: null,
+    price: null,
+    store: "",
+    bin: "",
+    ...r,
+  });
+  const known = new Map<string, KnownItem>([
+    ["BOX-D", { code: "BOX-D", kind: "bought", tracking: "none", unit: "pc", cost: null, hasStock: true, parts: null }],
+  ]);
+  it.each([
+    ["a code in other case", { code: "box-d" }, "code-taken"],
+    ["an unknown unit", { unit: "crate" }, "unit-unknown"],
+    ["a unit in other case", { unit: "l" }, "unit-unknown"],
+    ["a tracked service", { kind: "service" as const, tracking: "lot" as const }, "service-no-tracking"],
+    ["serials by weight", { tracking: "serial" as const, unit: "kg" }, "serial-unit"],
+    ["a bin in no store", { bin: "01-A" }, "bin-without-store"],
+  ])("refuses %s", (_, change, code) => {
+    const { good, problems } = checkItems([row(change)], known, units);
+    expect(good).toEqual([]);
+    expect(problems.map((p) => p.code)).toEqual([code]);
+  });
+  it("refuses the second of two rows with one code and names the first", () => {
+    const { good, problems } = checkItems([row({}), row({ row: 3, code: "frm-d" })], known, units);
+    expect(good.length).toBe(1);
+    expect(problems).toEqual([{ row: 3, field: "code", value: "frm-d", code: "code-repeated", params: { row: 2 } }]);
+  });
+  it("folds codes and search words alike", () => {
+    expect(codeKey(" frm-a ")).toBe("FRM-A");
+    expect(searchText("Café", "HON-B")).toBe("cafe hon-b");
+  });
+});
+
+describe("checking lists", () => {
+  const item = (code: string, kind: KnownItem["kind"], unit: string, parts: string[] | null = null): [string, KnownItem] => [
+    code,
+    { code, kind, tracking: "none", unit, cost: null, hasStock: false, parts },
+  ];
+  const known = new Map([
+    item("HIVE-N", "built", "pc"),
+    item("FRM-A", "built", "pc", ["FRM-D", "GLUE-W"]),
+    item("HIVE-C", "built", "pc", ["HIVE-N"]),
+    item("FRM-D", "bought", "pc"),
+    item("GLUE-W", "bought", "L"),
+  ]);
+  const row = (r: Partial<ListRow>): ListRow => ({
+    row: 2,
+    product: "HIVE-N",
+    makes: null,
+    usual: null,
+    overhead: null,
+    part: "FRM-D",
+    quantity: decimal(1),
+    unit: "pc",
+    waste: decimal(0),
+    oncePerBuild: false,
+    ...r,
+  });
+  const codes = (...rows: ListRow[]) =>
+    checkLists(rows, new Set(), known, units, decimal(1)).problems.map((p) => `${p.row} ${p.field} ${p.code}`);
+  it("takes what concerns the product from its first row", () => {
+    const { good } = checkLists(
+      [row({ makes: decimal(8), usual: decimal(20), overhead: decimal("0.15") }), row({ row: 3, makes: decimal(8) })],
+      new Set(),
+      known,
+      units,
+      decimal(1),
+    );
+    expect(good.map((l) => [l.makes, l.usual, l.overhead].map(String))).toEqual([["8", "20", "0.15"]]);
+  });
+  it.each([
+    ["an unknown part", row({ part: "FRM-Z" }), "2 part item-unknown"],
+    ["the product itself", row({ part: "hive-n" }), "2 part part-is-product"],
+    ["a part of another dimension", row({ part: "GLUE-W", unit: "g" }), "2 unit unit-dimension"],
+    ["an unknown unit", row({ unit: "crate" }), "2 unit unit-unknown"],
+    ["half a piece", row({ quantity: decimal("0.5") }), "2 quantity decimals"],
+    ["half a product a batch", row({ makes: decimal("1.5"), usual: decimal(2) }), "2 makes decimals"],
+    ["a product that is bought", row({ product: "FRM-D", part: "GLUE-W", unit: "L" }), "2 product not-built"],
+    ["a product with a list", row({ product: "FRM-A" }), "2 product list-exists"],
+    ["a product not in the catalog", row({ product: "NONE-1" }), "2 product item-unknown"],
+  ])("refuses %s", (_, bad, problem) => {
+    expect(codes(bad)).toContain(problem);
+  });
+  it("refuses a circle over several lists with the way in words", () => {
+    const [problem] = checkLines({ product: "HIVE-N", lines: [row({ part: "HIVE-C" })] }, known, units);
+    expect(problem?.params["path"]).toBe("HIVE-N → HIVE-C → HIVE-N");
+    expect(circle(1, 2, (i) => (i === 2 ? [3] : [1]))).toEqual([1, 2, 3, 1]);
+  });
+  it("finds a circle between two lists of one file", () => {
+    const both = [item("A", "built", "pc"), item("B", "built", "pc")];
+    const { good, problems } = checkLists(
+      [row({ product: "A", part: "B" }), row({ row: 3, product: "B", part: "A" })],
+      new Set(),
+      new Map(both),
+      units,
+      decimal(1),
+    );
+    expect([good.map((l) => l.product), problems.map((p) => p.code)]).toEqual([["A"], ["parts-circle"]]);
+  });
+  it("refuses rows of one product that disagree, and holds back a list that has a bad row elsewhere", () => {
+    expect(codes(row({ makes: decimal(8) }), row({ row: 3, makes: decimal(9) }))).toEqual(["3 makes list-differs"]);
+    const held = checkLists([row({})], new Set(["HIVE-N"]), known, units, decimal(1));
+    expect([held.good, held.problems.map((p) => p.code)]).toEqual([[], ["list-held"]]);
+  });
+});

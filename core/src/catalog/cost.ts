@@ -1,0 +1,101 @@
+import { type Decimal, MONEY_DECIMALS, type Unit, ZERO, decimal, roundMoney, sum } from "../amounts/index.ts";
+import { type ListLine, type PartsList, lineNeed } from "./partslist.ts";
+
+/** Money for a quantity of work: quantity × rate, the rate being for one `rateUnit`; four decimals. */
+export function workCost(quantity: Decimal, unit: Unit, rate: Decimal, rateUnit: Unit): Decimal {
+  return roundMoney(quantity.times(unit.factor).times(rate).div(rateUnit.factor), MONEY_DECIMALS);
+}
+
+export interface ListCost {
+  /** Cost of each line, in the order of the list; null where its part has no cost yet. */
+  lines: (Decimal | null)[];
+  materials: Decimal;
+  work: Decimal;
+  overhead: Decimal;
+  total: Decimal;
+  /** For one unit of the product: total ÷ quantity, four decimals. */
+  each: Decimal;
+  /** Parts whose cost is not known; where there are any, the total is only of the others. */
+  unknown: number[];
+}
+
+/** What a build of `quantity` is expected to cost (docs/rules.md § 5): each line rounded, then added. */
+export function listCost(
+  list: PartsList,
+  quantity: Decimal,
+  unitCost: (item: number) => Decimal | null,
+): ListCost {
+  const lines = list.lines.map((line) => lineCost(line, list.makes, quantity, unitCost(line.item)));
+  const of = (service: boolean) =>
+    sum(list.lines.map((line, i) => (line.service === service ? (lines[i] ?? ZERO) : ZERO)));
+  const overhead = roundMoney(list.overhead.times(quantity), MONEY_DECIMALS);
+  const total = sum([of(false), of(true), overhead]);
+  return {
+    lines,
+    materials: of(false),
+    work: of(true),
+    overhead,
+    total,
+    each: quantity.gt(0) ? roundMoney(total.div(quantity), MONEY_DECIMALS) : ZERO,
+    unknown: [...new Set(list.lines.filter((_, i) => lines[i] === null).map((line) => line.item))],
+  };
+}
+
+function lineCost(line: ListLine, makes: Decimal, quantity: Decimal, cost: Decimal | null): Decimal | null {
+  if (cost === null) return null;
+  const need = lineNeed(line, makes, quantity);
+  if (line.service) return workCost(need, line.unit, cost, line.stockUnit);
+  return roundMoney(need.times(cost), MONEY_DECIMALS);
+}
+
+/** All that the current unit cost of an item depends on. */
+export interface CostFacts {
+  /** On hand and its value over all pools. */
+  onHand: Decimal;
+  value: Decimal;
+  /** Unit cost of the last units issued; null where none ever was. */
+  lastIssued: Decimal | null;
+  standard: Decimal | null;
+  list: PartsList | null;
+}
+
+/**
+ * Current unit cost of any item (docs/rules.md § 5): value ÷ on hand; with nothing on hand that of the last unit
+ * issued; never in stock: the list's expected cost for a built item, else the standard cost; else null: unknown.
+ * A list that misses the cost of a part is unknown too, rather than too cheap.
+ */
+export function unitCosts(facts: (item: number) => CostFacts | undefined): (item: number) => Decimal | null {
+  const known = new Map<number, Decimal | null>();
+  const cost = (item: number): Decimal | null => {
+    const ready = known.get(item);
+    if (ready !== undefined) return ready;
+    known.set(item, null); // a list that leads back to itself finds no cost there, instead of no end
+    const fact = facts(item);
+    const found = fact ? figure(fact, cost) : null;
+    known.set(item, found);
+    return found;
+  };
+  return cost;
+}
+
+function figure(fact: CostFacts, cost: (item: number) => Decimal | null): Decimal | null {
+  if (fact.onHand.gt(0)) return roundMoney(fact.value.div(fact.onHand), MONEY_DECIMALS);
+  if (fact.lastIssued !== null) return fact.lastIssued;
+  if (fact.list !== null) {
+    const expected = listCost(fact.list, fact.list.usual, cost);
+    if (fact.list.lines.length > 0 && expected.unknown.length === 0) return expected.each;
+  }
+  return fact.standard;
+}
+
+export interface Margin {
+  money: Decimal;
+  /** Percent of the price, one decimal; null where the price is zero. */
+  percent: Decimal | null;
+}
+
+/** What a sale at `price` leaves over `cost`. */
+export function margin(price: Decimal, cost: Decimal): Margin {
+  const money = price.minus(cost);
+  return { money, percent: price.gt(0) ? roundMoney(money.times(decimal(100)).div(price), 1) : null };
+}

@@ -1,0 +1,4 @@
+export * from "./cost.ts";
+export * from "./importing.ts";
+export * from "./item.ts";
+export * from "./partslist.ts";

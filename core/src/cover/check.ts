@@ -1,0 +1,115 @@
+import { type Decimal, type Unit, ZERO, max } from "../amounts/index.ts";
+import { type ListLine, itemNeed, type PartsList } from "../catalog/index.ts";
+import { type Reach, linesByItem, reach } from "./reach.ts";
+
+/** What the books say of one item in usable places. */
+export interface StockFigures {
+  onHand: Decimal;
+  /** Of that, in lots past their expiry day: there, but never free. */
+  expired: Decimal;
+  /** What queued builds still have to take. */
+  reserved: Decimal;
+}
+
+export const NO_STOCK: StockFigures = { onHand: ZERO, expired: ZERO, reserved: ZERO };
+
+/** free = on hand in usable places − expired − reserved; may be below zero (docs/rules.md § 3). */
+export function free(stock: StockFigures): Decimal {
+  return stock.onHand.minus(stock.expired).minus(stock.reserved);
+}
+
+export interface PartCheck extends StockFigures {
+  item: number;
+  /** The unit of all quantities here: the part's stock unit. */
+  unit: Unit;
+  need: Decimal;
+  free: Decimal;
+  short: Decimal;
+  reach: Reach;
+  limiting: boolean;
+}
+
+export interface Check {
+  wanted: Decimal;
+  /** The smallest reach over all parts, in the product's unit. */
+  makesNow: Reach;
+  /** Every part with that reach. */
+  limiting: number[];
+  parts: PartCheck[];
+}
+
+/** Whether stock suffices for `wanted` units of a product, and how far each part reaches. Work is no part: it never limits. */
+export function check(
+  list: PartsList,
+  productUnit: Pick<Unit, "decimals">,
+  wanted: Decimal,
+  stockOf: (item: number) => StockFigures,
+): Check {
+  const parts = [...linesByItem(list.lines.filter((line) => !line.service))].map(([item, lines]) =>
+    checkPart(item, lines, list.makes, productUnit, wanted, stockOf(item)),
+  );
+  const makesNow = parts.map((part) => part.reach).reduce<Reach>(smaller, "no limit");
+  const limiting = parts.filter((part) => makesNow !== "no limit" && part.reach !== "no limit" && part.reach.eq(makesNow));
+  for (const part of limiting) part.limiting = true;
+  return { wanted, makesNow, limiting: limiting.map((part) => part.item), parts };
+}
+
+function checkPart(
+  item: number,
+  lines: readonly ListLine[],
+  makes: Decimal,
+  productUnit: Pick<Unit, "decimals">,
+  wanted: Decimal,
+  stock: StockFigures,
+): PartCheck {
+  const first = lines[0];
+  if (!first) throw new RangeError("A part has at least one line");
+  const need = itemNeed(lines, makes, wanted);
+  const isFree = free(stock);
+  return {
+    ...stock,
+    item,
+    unit: first.stockUnit,
+    need,
+    free: isFree,
+    short: max(ZERO, need.minus(isFree)),
+    reach: reach(lines, makes, isFree, productUnit),
+    limiting: false,
+  };
+}
+
+function smaller(a: Reach, b: Reach): Reach {
+  if (a === "no limit") return b;
+  if (b === "no limit") return a;
+  return a.lte(b) ? a : b;
+}
+
+/** How a strip of tiles shows a quantity: so many units of the product a tile, and how many tiles of each state. */
+export interface Tiles {
+  /** Units of the product that one tile stands for: 1, 2, 5, 10, 20, 50 … */
+  each: Decimal;
+  full: number;
+  /** Coming in time. */
+  hatched: number;
+  missing: number;
+}
+
+/**
+ * Tiles for `there` and then `coming` of `wanted`, at most `most` of them. A tile is full only where all of its units
+ * are there, so a strip never promises more than stock holds.
+ */
+export function tiles(wanted: Decimal, there: Reach, coming: Decimal, most: number): Tiles {
+  let each = ONE_OF[0] ?? wanted;
+  for (let size = 0; wanted.div(each).gt(most); size++) {
+    each = (ONE_OF[size % 3] ?? each).times(`1e${Math.floor(size / 3)}`);
+  }
+  const count = (quantity: Decimal, mode: 0 | 3) => quantity.div(each).round(0, mode).toNumber();
+  const all = count(wanted, 3);
+  const reached = there === "no limit" || there.gte(wanted) ? wanted : max(ZERO, there);
+  const full = reached.eq(wanted) ? all : count(reached, 0);
+  const until = reached.plus(coming);
+  const withComing = until.gte(wanted) ? all : count(until, 0);
+  return { each, full, hatched: withComing - full, missing: all - withComing };
+}
+
+const ONE_OF = [1, 2, 5].map((n) => ZERO.plus(n));

@@ -1,0 +1,126 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { type Decimal, decimal, step } from "../amounts/index.ts";
+import { type ListLine, itemNeed, type PartsList } from "../catalog/index.ts";
+import { CAN, FEED, LABEL, SHEET, SYRUP, THYMOL, line, unitOf } from "../testing/scenario.ts";
+import { NO_STOCK, type StockFigures, check, reach, tiles } from "./index.ts";
+
+const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
+  onHand: decimal(onHand),
+  reserved: decimal(reserved),
+  expired: decimal(expired),
+});
+const shelf = new Map([
+  [SYRUP, stock("330", "10", "20")],
+  [THYMOL, stock("0.5")],
+  [CAN, stock("40")],
+  [LABEL, stock("30", "6")],
+  [SHEET, stock("5")],
+]);
+
+describe("check of FEED-12 (docs/rules.md § 3)", () => {
+  const answer = check(FEED, unitOf("pc"), decimal(40), (item) => shelf.get(item) ?? NO_STOCK);
+  it("reaches 24, 100, 40, 22 and no limit, so makes 22 now, limited by labels", () => {
+    expect(answer.parts.map((p) => String(p.reach))).toEqual(["24", "100", "40", "22", "no limit"]);
+    expect(String(answer.makesNow)).toBe("22");
+    expect(answer.limiting).toEqual([LABEL]);
+  });
+  it("leaves out work, reserved stock and expired lots", () => {
+    expect(answer.parts.map((p) => p.free.toFixed())).toEqual(["300", "0.5", "40", "24", "5"]);
+    expect(answer.parts.map((p) => p.short.toFixed())).toEqual(["199.8", "0", "0", "18", "0"]);
+  });
+});
+
+describe("reach", () => {
+  const one = decimal(1);
+  it("is 0 where free is below zero, even for a part taken once", () => {
+    const once = line(1, "1", "pc", { oncePerBuild: true });
+    expect(String(reach([once], one, decimal(-1), unitOf("pc")))).toBe("0");
+    expect(String(reach([line(1, "1", "pc")], one, decimal(-3), unitOf("pc")))).toBe("0");
+  });
+  it("is 0 where the once-per-build lines alone do not fit", () => {
+    const lines = [line(1, "5", "pc", { oncePerBuild: true }), line(1, "1", "pc")];
+    expect(String(reach(lines, one, decimal(4), unitOf("pc")))).toBe("0");
+    expect(String(reach(lines, one, decimal(7), unitOf("pc")))).toBe("2");
+    expect(String(reach(lines.slice(0, 1), one, decimal(4), unitOf("pc")))).toBe("0");
+  });
+  it("names every part on a tie, and no number where nothing limits", () => {
+    const two: PartsList = { makes: one, usual: one, overhead: decimal(0), lines: [line(1, "1", "pc"), line(2, "2", "pc")] };
+    const tie = check(two, unitOf("pc"), one, (item) => stock(item === 1 ? "3" : "7"));
+    expect([String(tie.makesNow), tie.limiting]).toEqual(["3", [1, 2]]);
+    const free = check({ ...two, lines: [line(1, "1", "hour", { service: true })] }, unitOf("pc"), one, () => NO_STOCK);
+    expect([free.makesNow, free.parts]).toEqual(["no limit", []]);
+  });
+  it("is the largest N that fits: N does, N and one step does not", () => {
+    const lineOf = fc
+      .record({
+        q: fc.integer({ min: 1, max: 100_000 }),
+        waste: fc.integer({ min: 0, max: 5000 }),
+        once: fc.boolean(),
+        grams: fc.boolean(),
+      })
+      .map(
+        ({ q, waste, once, grams }): ListLine =>
+          line(1, `${q}e-3`, grams ? "g" : "kg", { stock: "kg", waste: decimal(`${waste}e-2`), oncePerBuild: once }),
+      );
+    fc.assert(
+      fc.property(
+        fc.array(lineOf, { minLength: 1, maxLength: 3 }),
+        fc.integer({ min: 1, max: 500 }),
+        fc.integer({ min: 0, max: 10_000_000 }),
+        fc.constantFrom(0, 3),
+        (lines, makes, free, decimals) => {
+          const shelfed = decimal(`${free}e-3`);
+          const m = decimal(makes);
+          const fits = (n: Decimal) => itemNeed(lines, m, n).lte(shelfed);
+          const n = reach(lines, m, shelfed, { decimals });
+          if (n === "no limit") {
+            expect(lines.every((l) => l.oncePerBuild) && fits(decimal(1e9))).toBe(true);
+          } else {
+            expect(fits(n)).toBe(true);
+            expect(fits(n.plus(step(decimals)))).toBe(false);
+          }
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+  it("grows with stock", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1e6 }), fc.integer({ min: 0, max: 1e6 }), (a, more) => {
+        const at = (free: number) => reach([line(1, "37", "g", { waste: decimal(3) })], decimal(7), decimal(free), unitOf("pc"));
+        const [less, plenty] = [at(a), at(a + more)];
+        expect(less !== "no limit" && plenty !== "no limit" && less.lte(plenty)).toBe(true);
+      }),
+    );
+  });
+});
+
+describe("tiles", () => {
+  const show = (wanted: number, there: number | "no limit", coming = 0, most = 20) => {
+    const t = tiles(decimal(wanted), there === "no limit" ? there : decimal(there), decimal(coming), most);
+    return `${t.each} × ${t.full} ${t.hatched} ${t.missing}`;
+  };
+  it.each([
+    [20, 14, 0, "1 × 14 0 6"],
+    [20, 15, 5, "1 × 15 5 0"],
+    [20, "no limit" as const, 0, "1 × 20 0 0"],
+    [20, -4, 0, "1 × 0 0 20"],
+    [40, 22, 0, "2 × 11 0 9"],
+    [100, 99, 0, "5 × 19 0 1"],
+    [400, 306, 100, "20 × 15 5 0"],
+    [3, 90, 0, "1 × 3 0 0"],
+    [2100, 2100, 0, "200 × 11 0 0"],
+  ])("%s wanted, %s there, %s coming", (wanted, there, coming, shown) => {
+    expect(show(wanted, there, coming)).toBe(shown);
+  });
+  it("never shows all where one is missing, and is never more than asked for", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e7 }), fc.integer({ min: 0, max: 1e7 }), fc.integer({ min: 1, max: 40 }), (w, r, most) => {
+        const t = tiles(decimal(w), decimal(r), decimal(0), most);
+        expect(t.full + t.hatched + t.missing).toBeLessThanOrEqual(most);
+        expect(t.missing === 0).toBe(r >= w);
+      }),
+    );
+  });
+});

@@ -1,0 +1,6 @@
+export * from "./amounts/index.ts";
+export * from "./builds/index.ts";
+export * from "./catalog/index.ts";
+export * from "./cover/index.ts";
+export * from "./problems.ts";
+export * from "./stock/index.ts";

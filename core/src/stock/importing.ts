@@ -1,0 +1,103 @@
+import { type Day, type Decimal, ONE } from "../amounts/index.ts";
+import { type KnownItem, type KnownItems, type Report, type Units, checkDecimals, codeKey, reporter } from "../catalog/index.ts";
+import type { Problem } from "../problems.ts";
+
+/** Stock that comes in: a row of an opening file, or a receipt typed by hand (`row` 0). */
+export interface StockRow {
+  row: number;
+  item: string;
+  store: string;
+  bin: string;
+  /** In the item's stock unit, above zero. */
+  quantity: Decimal;
+  /** For one stock unit; null takes the item's standard cost. */
+  unitCost: Decimal | null;
+  lot: string;
+  expiry: Day | null;
+  serial: string;
+}
+
+/** What is known of the lots and serials that are there already. */
+export interface KnownStock {
+  /** Expiry of a lot: undefined where the lot is new, null where it never expires. */
+  expiryOf: (itemKey: string, lot: string) => Day | null | undefined;
+  serialExists: (itemKey: string, serial: string) => boolean;
+}
+
+/**
+ * Rows that may come in. Opening stock (`opening`) is refused for an item that has movements already: a file sent twice
+ * would double the books.
+ */
+export function checkStock(
+  rows: readonly StockRow[],
+  known: KnownItems,
+  units: Units,
+  there: KnownStock,
+  opening: boolean,
+): { good: (StockRow & { unitCost: Decimal })[]; problems: Problem[] } {
+  const problems: Problem[] = [];
+  const lots = new Map<string, Day | null>();
+  const serials = new Set<string>();
+  const good: (StockRow & { unitCost: Decimal })[] = [];
+  for (const row of rows) {
+    const before = problems.length;
+    const report = reporter(row.row, problems);
+    const key = codeKey(row.item);
+    const item = known.get(key);
+    if (!item) {
+      report("item", row.item, "item-unknown", { code: row.item });
+      continue;
+    }
+    if (item.kind === "service") report("item", row.item, "not-stocked", { code: item.code });
+    if (opening && item.hasStock) report("item", row.item, "has-stock", { code: item.code });
+    const unit = units.get(item.unit);
+    if (unit) checkDecimals("quantity", row.quantity, unit, report);
+    checkLot(row, key, item, lots, there, report);
+    checkSerial(row, key, item, serials, there, report);
+    const unitCost = row.unitCost ?? item.cost;
+    if (unitCost === null) report("unit_cost", "", "cost-needed", { code: item.code });
+    else if (problems.length === before) good.push({ ...row, unitCost });
+  }
+  return { good, problems };
+}
+
+function checkLot(
+  row: StockRow,
+  key: string,
+  item: KnownItem,
+  lots: Map<string, Day | null>,
+  there: KnownStock,
+  report: Report,
+): void {
+  if (row.lot === "") {
+    if (item.tracking === "lot") report("lot", "", "lot-needed", { code: item.code });
+    if (row.expiry !== null) report("expiry", row.expiry, "expiry-without-lot");
+    return;
+  }
+  if (item.tracking !== "lot") return report("lot", row.lot, "lot-not-tracked", { code: item.code });
+  const lotKey = JSON.stringify([key, row.lot]);
+  const earlier = lots.has(lotKey) ? lots.get(lotKey) : there.expiryOf(key, row.lot);
+  if (earlier !== undefined && earlier !== row.expiry)
+    report("expiry", row.expiry ?? "", "expiry-differs", { lot: row.lot, expiry: earlier ?? "none" });
+  else lots.set(lotKey, row.expiry);
+}
+
+function checkSerial(
+  row: StockRow,
+  key: string,
+  item: KnownItem,
+  serials: Set<string>,
+  there: KnownStock,
+  report: Report,
+): void {
+  if (row.serial === "") {
+    if (item.tracking === "serial") report("serial", "", "serial-needed", { code: item.code });
+    return;
+  }
+  if (item.tracking !== "serial") return report("serial", row.serial, "serial-not-tracked", { code: item.code });
+  if (!row.quantity.eq(ONE)) report("quantity", row.quantity.toFixed(), "serial-one", { serial: row.serial });
+  const serialKey = JSON.stringify([key, row.serial]);
+  if (serials.has(serialKey) || there.serialExists(key, row.serial))
+    report("serial", row.serial, "serial-taken", { serial: row.serial });
+  serials.add(serialKey);
+}

@@ -1,0 +1,3 @@
+export * from "./importing.ts";
+export * from "./posting.ts";
+export * from "./taking.ts";

@@ -1,0 +1,177 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { SHIPPED_UNITS, ZERO, decimal, sum } from "../amounts/index.ts";
+import type { KnownItem } from "../catalog/index.ts";
+import { EMPTY_STOCK, type Movement, type StockRow, type StockState, type Takeable, checkStock, post, take } from "./index.ts";
+
+const shelf = { place: 1, bin: "01-A" };
+const yard = { place: 2, bin: "" };
+const receive = (quantity: string, value: string, item = 1, lot = ""): Movement => ({
+  item,
+  lot,
+  serial: "",
+  quantity: decimal(quantity),
+  from: null,
+  to: shelf,
+  value: decimal(value),
+});
+const issue = (quantity: string, item = 1, lot = ""): Movement => ({
+  ...receive(quantity, "0", item, lot),
+  from: shelf,
+  to: null,
+  value: null,
+});
+const transfer = (quantity: string): Movement => ({ ...issue(quantity), to: yard });
+function posted(stock: StockState, ...movements: Movement[]) {
+  const result = post(stock, movements);
+  if (!result.ok) throw new Error("refused");
+  return result;
+}
+
+describe("posting", () => {
+  it("issues three pieces worth 10.0000 as 3.3333, 3.3334, 3.3333", () => {
+    const { movements, stock } = posted(EMPTY_STOCK, receive("3", "10"), issue("1"), issue("1"), issue("1"));
+    expect(movements.slice(1).map((m) => m.value.toFixed(4))).toEqual(["3.3333", "3.3334", "3.3333"]);
+    expect([...stock.pools.values()].map((p) => [p.quantity.toFixed(), p.value.toFixed()])).toEqual([["0", "0"]]);
+  });
+  it("moves between places without touching value", () => {
+    const { movements, stock } = posted(EMPTY_STOCK, receive("3", "10"), transfer("2"));
+    expect(movements[1]?.value.toFixed()).toBe("0");
+    expect([...stock.balances.values()].map((b) => b.quantity.toFixed())).toEqual(["1", "2"]);
+    expect([...stock.pools.values()].map((p) => p.value.toFixed())).toEqual(["10"]);
+  });
+  it("refuses all of a posting where one line takes too much, and says what is there", () => {
+    const start = posted(EMPTY_STOCK, receive("3", "10"), receive("5", "5", 2)).stock;
+    const result = post(start, [issue("2", 2), issue("2"), issue("2")]);
+    expect(result.ok ? null : result.shortages.map((s) => [s.item, s.there.toFixed(), s.wanted.toFixed()])).toEqual([
+      [1, "1", "2"],
+    ]);
+    expect(start.pools.get('[2,"",""]')?.quantity.toFixed()).toBe("5");
+  });
+  it("keeps lots apart", () => {
+    const start = posted(EMPTY_STOCK, receive("1", "2", 1, "A"), receive("1", "8", 1, "B")).stock;
+    expect(posted(start, issue("1", 1, "B")).movements[0]?.value.toFixed()).toBe("8");
+    expect(post(start, [issue("1")]).ok).toBe(false);
+  });
+  it("conserves value and never goes below zero over any sequence of receipts, issues and moves", () => {
+    const step = fc.record({
+      kind: fc.constantFrom("receive", "issue", "move"),
+      item: fc.constantFrom(1, 2),
+      quantity: fc.integer({ min: 1, max: 5000 }),
+      value: fc.integer({ min: 0, max: 10_000_000 }),
+    });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 60 }), (steps) => {
+        let stock = EMPTY_STOCK;
+        let brought = ZERO;
+        let taken = ZERO;
+        for (const s of steps) {
+          const quantity = `${s.quantity}e-3`;
+          const movement =
+            s.kind === "receive"
+              ? receive(quantity, `${s.value}e-4`, s.item)
+              : { ...issue(quantity, s.item), ...(s.kind === "move" && { to: yard }) };
+          const result = post(stock, [movement]);
+          if (!result.ok) continue;
+          stock = result.stock;
+          if (s.kind === "receive") brought = brought.plus(sum(result.movements.map((m) => m.value)));
+          if (s.kind === "issue") taken = taken.plus(sum(result.movements.map((m) => m.value)));
+        }
+        const pools = [...stock.pools.values()];
+        expect(sum(pools.map((p) => p.value)).eq(brought.minus(taken))).toBe(true);
+        expect([...stock.balances.values()].every((b) => b.quantity.gte(0))).toBe(true);
+        expect(pools.every((p) => p.value.gte(0) && (p.quantity.gt(0) || p.value.eq(0)))).toBe(true);
+        for (const pool of pools) {
+          const lying = [...stock.balances.values()].filter((b) => b.item === pool.item).map((b) => b.quantity);
+          expect(sum(lying).eq(pool.quantity)).toBe(true);
+        }
+      }),
+    );
+  });
+});
+
+describe("taking in the suggested order (docs/rules.md § 8)", () => {
+  const lot = (code: string, quantity: string, more: Partial<Takeable> = {}): Takeable => ({
+    item: 1,
+    lot: code,
+    serial: "",
+    place: 1,
+    bin: "01-A",
+    quantity: decimal(quantity),
+    expiry: null,
+    received: "2026-01-01",
+    home: false,
+    ...more,
+  });
+  const lots = () => [
+    lot("E", "5"),
+    lot("D", "5", { received: "2025-06-01" }),
+    lot("C", "5", { expiry: "2026-12-31" }),
+    lot("B", "5", { expiry: "2026-11-23" }),
+    lot("A", "5", { expiry: "2026-11-22" }),
+  ];
+  it("takes the earliest expiry first, without expiry last, expired never", () => {
+    const taken = take(lots(), 1, decimal(18), "2026-11-23");
+    expect(taken?.map((t) => `${t.lot} ${t.quantity}`)).toEqual(["B 5", "C 5", "D 5", "E 3"]);
+    expect(take(lots(), 1, decimal(21), "2026-11-23")).toBeNull();
+  });
+  it("empties the home bin first and leaves the rest for the next line", () => {
+    const bins = [lot("", "5", { bin: "09-A" }), lot("", "5", { bin: "12-D", home: true })];
+    expect(take(bins, 1, decimal(6), "2026-11-23")?.map((t) => `${t.from.bin} ${t.quantity}`)).toEqual(["12-D 5", "09-A 1"]);
+    expect(take(bins, 1, decimal(5), "2026-11-23")).toBeNull();
+  });
+});
+
+describe("checking stock that comes in", () => {
+  const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
+  const item = (code: string, more: Partial<KnownItem> = {}): [string, KnownItem] => [
+    code,
+    { code, kind: "bought", tracking: "none", unit: "pc", cost: decimal(2), hasStock: false, parts: null, ...more },
+  ];
+  const known = new Map([
+    item("BOX-D"),
+    item("OLD-1", { hasStock: true }),
+    item("FREE-1", { cost: null }),
+    item("SYR-72", { tracking: "lot", unit: "L" }),
+    item("SCL-E", { tracking: "serial" }),
+    item("LAB-B", { kind: "service", unit: "hour" }),
+  ]);
+  const there = { expiryOf: () => undefined, serialExists: (_: string, serial: string) => serial === "S-1" };
+  const row = (r: Partial<StockRow>): StockRow => ({
+    row: 2,
+    item: "BOX-D",
+    store: "Yard",
+    bin: "",
+    quantity: decimal(1),
+    unitCost: null,
+    lot: "",
+    expiry: null,
+    serial: "",
+    ...r,
+  });
+  const codes = (...rows: StockRow[]) => checkStock(rows, known, units, there, true).problems.map((p) => `${p.field} ${p.code}`);
+  it("takes the standard cost where none is given", () => {
+    expect(checkStock([row({})], known, units, there, true).good[0]?.unitCost.toFixed()).toBe("2");
+  });
+  it.each([
+    ["an unknown item", { item: "NONE" }, "item item-unknown"],
+    ["work", { item: "LAB-B" }, "item not-stocked"],
+    ["an item with movements", { item: "OLD-1" }, "item has-stock"],
+    ["half a piece", { quantity: decimal("0.5") }, "quantity decimals"],
+    ["no cost at all", { item: "FREE-1" }, "unit_cost cost-needed"],
+    ["no lot", { item: "SYR-72" }, "lot lot-needed"],
+    ["a lot where none is kept", { lot: "A" }, "lot lot-not-tracked"],
+    ["an expiry without a lot", { expiry: "2027-01-01" }, "expiry expiry-without-lot"],
+    ["no serial", { item: "SCL-E" }, "serial serial-needed"],
+    ["a serial where none is kept", { serial: "S-9" }, "serial serial-not-tracked"],
+    ["two of one serial", { item: "SCL-E", serial: "S-9", quantity: decimal(2) }, "quantity serial-one"],
+    ["a serial in use", { item: "SCL-E", serial: "S-1" }, "serial serial-taken"],
+  ])("refuses %s", (_, change, problem) => {
+    expect(codes(row(change))).toEqual([problem]);
+  });
+  it("refuses one lot with two expiry days, and one serial twice", () => {
+    const lot = { item: "SYR-72", lot: "HS-1" };
+    expect(codes(row({ ...lot, expiry: "2027-01-01" }), row({ ...lot, expiry: "2027-02-01" }))).toEqual(["expiry expiry-differs"]);
+    expect(codes(row({ item: "SCL-E", serial: "S-2" }), row({ item: "SCL-E", serial: "S-2" }))).toEqual(["serial serial-taken"]);
+  });
+});

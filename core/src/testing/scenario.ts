@@ -1,0 +1,53 @@
+import { type Decimal, SHIPPED_UNITS, type Unit, decimal } from "../amounts/index.ts";
+import type { ListLine, PartsList } from "../catalog/index.ts";
+
+/** FEED-12 of docs/rules.md § 2, by the ids its parts have in the tests. */
+export const SYRUP = 1;
+export const THYMOL = 2;
+export const CAN = 3;
+export const LABEL = 4;
+export const SHEET = 5;
+export const WORK = 6;
+
+export function unitOf(code: string): Unit {
+  const unit = SHIPPED_UNITS.find((u) => u.code === code);
+  if (!unit) throw new Error(`no unit ${code}`);
+  return unit;
+}
+
+export function line(item: number, quantity: string, unit: string, more: Partial<ListLine> & { stock?: string } = {}): ListLine {
+  const { stock, ...rest } = more;
+  return {
+    item,
+    quantity: decimal(quantity),
+    unit: unitOf(unit),
+    stockUnit: unitOf(stock ?? unit),
+    waste: decimal(0),
+    oncePerBuild: false,
+    service: false,
+    ...rest,
+  };
+}
+
+export const FEED: PartsList = {
+  makes: decimal(8),
+  usual: decimal(20),
+  overhead: decimal("0.15"),
+  lines: [
+    line(SYRUP, "98", "L", { waste: decimal(2) }),
+    line(THYMOL, "40", "mL", { stock: "L" }),
+    line(CAN, "8", "pc"),
+    line(LABEL, "8", "pc", { waste: decimal(5) }),
+    line(SHEET, "1", "pc", { oncePerBuild: true }),
+    line(WORK, "12", "min", { stock: "hour", service: true }),
+  ],
+};
+
+export const FEED_COSTS: Record<number, Decimal> = {
+  [SYRUP]: decimal("1.35"),
+  [THYMOL]: decimal("88"),
+  [CAN]: decimal("2.10"),
+  [LABEL]: decimal("0.12"),
+  [SHEET]: decimal("0.05"),
+  [WORK]: decimal("32"),
+};
