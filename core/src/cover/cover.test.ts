@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
 import { type ListLine, itemNeed, type PartsList } from "../catalog/index.ts";
 import { CAN, FEED, LABEL, SHEET, SYRUP, THYMOL, line, unitOf } from "../testing/scenario.ts";
-import { NO_STOCK, type StockFigures, check, reach, tiles } from "./index.ts";
+import { NO_STOCK, type StockFigures, check, reach, tiles, waitsFor } from "./index.ts";
 
 const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
   onHand: decimal(onHand),
@@ -122,5 +122,24 @@ describe("tiles", () => {
         expect(t.missing === 0).toBe(r >= w);
       }),
     );
+  });
+});
+
+describe("builds that share a part", () => {
+  const demand = (id: number, ...parts: [item: number, open: number][]) => ({
+    id,
+    parts: parts.map(([item, open]) => ({ item, open: decimal(open) })),
+  });
+  const there = (item: number) => decimal(item === 1 ? 10 : 3);
+  it("are served in turn; the one that finds too little waits, and those after it too", () => {
+    const waiting = waitsFor([demand(1, [1, 6], [2, 3]), demand(2, [1, 5], [2, 1]), demand(3, [1, 1])], there);
+    expect([...waiting]).toEqual([
+      [1, []],
+      [2, [1, 2]],
+      [3, [1]],
+    ]);
+  });
+  it("counts two lines of one part together", () => {
+    expect(waitsFor([demand(1, [2, 2], [2, 2])], there).get(1)).toEqual([2]);
   });
 });

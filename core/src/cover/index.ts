@@ -1,2 +1,3 @@
 export * from "./check.ts";
 export * from "./reach.ts";
+export * from "./waiting.ts";

@@ -1,0 +1,71 @@
+import { decimal, decimalsOf, isDay, MONEY_DECIMALS, QUANTITY_DECIMALS } from "@yosegi/core";
+import { z } from "zod";
+
+/** No typed amount is larger, so that sums of them still fit the database. */
+export const LARGEST_AMOUNT = "999999999";
+
+interface AmountRule {
+  decimals: number;
+  least: "above zero" | "zero" | "any";
+  what: string;
+}
+
+function amount({ decimals, least, what }: AmountRule) {
+  return z
+    .string({ error: `${what} is missing.` })
+    .trim()
+    .regex(/^-?\d{1,15}(\.\d{1,15})?$/, {
+      abort: true,
+      error: (issue) =>
+        issue.input === "" ? `${what} is missing.` : `“${String(issue.input).slice(0, 40)}” is not a number. Write it like 12.5.`,
+    })
+    .superRefine((text, ctx) => {
+      const value = decimal(text);
+      const refuse = (message: string) => ctx.addIssue({ code: "custom", message, input: text });
+      if (least === "zero" && value.lt(0)) refuse(`${what} cannot be below zero.`);
+      if (least === "above zero" && value.lte(0)) refuse(`${what} must be more than zero.`);
+      if (decimalsOf(value) > decimals) refuse(`${what} may have up to ${decimals} decimals.`);
+      if (value.abs().gt(LARGEST_AMOUNT)) refuse(`${what} may be up to ${LARGEST_AMOUNT}.`);
+    })
+    .meta({ description: `${what}: an exact decimal as text, up to ${decimals} decimals` });
+}
+
+export const quantity = amount({ decimals: QUANTITY_DECIMALS, least: "above zero", what: "The quantity" });
+export const quantityOrZero = amount({ decimals: QUANTITY_DECIMALS, least: "zero", what: "The quantity" });
+export const cost = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The cost" });
+export const price = amount({ decimals: 2, least: "zero", what: "The price" });
+export const percent = amount({ decimals: 4, least: "zero", what: "The percentage" }).refine(
+  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(1000),
+  "Waste of more than 1000 % cannot be right.",
+);
+
+/** Any exact decimal in an answer. */
+export const figure = z.string().meta({ description: "An exact decimal as text" });
+
+const text = (what: string, most: number) =>
+  z
+    .string({ error: `${what} is missing.` })
+    .trim()
+    .max(most, `${what} may have up to ${most} characters.`)
+    .regex(/^\P{Cc}*$/u, `${what} has a character that cannot be printed.`);
+
+export const name = text("The name", 120).min(1, "The name is missing.");
+export const note = text("The note", 500);
+export const code = text("The code", 40)
+  .min(1, "The code is missing.")
+  .regex(/^[\p{L}\p{N}._/+#-]*$/u, "A code has letters, digits and . _ / + # - without spaces.");
+export const bin = text("The bin", 20);
+export const lot = text("The lot", 40);
+export const serial = text("The serial number", 60);
+export const day = z
+  .string()
+  .refine(isDay, { error: (issue) => `“${String(issue.input).slice(0, 40)}” is no day. Write it like 2026-12-31.` })
+  .meta({ description: "A calendar date in the company's time zone, such as 2026-12-31" });
+export const moment = z.string().meta({ description: "A moment in UTC, ISO 8601" });
+export const id = z.coerce
+  .number({ error: "An id is a whole number." })
+  .int("An id is a whole number.")
+  .positive("An id is above zero.")
+  .meta({ description: "Id" });
+/** An id in a body or an answer, where it is a number already. */
+export const ref = z.int().positive();

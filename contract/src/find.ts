@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { ref } from "./fields.ts";
+import { ask } from "./route.ts";
+
+export const hit = z
+  .object({
+    kind: z.enum(["item", "build", "lot", "serial", "bin", "document"]),
+    text: z.string(),
+    detail: z.string(),
+    item: ref.nullable(),
+    build: ref.nullable(),
+    document: z.string().nullable(),
+    exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
+  })
+  .meta({ id: "Hit" });
+export type Hit = z.infer<typeof hit>;
+
+export const findRoutes = {
+  find: ask("/api/find", {
+    summary: "What a scan or a typed text stands for: exact matches first, then names",
+    query: z.object({ text: z.string().trim().min(1).max(200) }),
+    answer: z.object({ hits: z.array(hit) }),
+  }),
+  waiting: ask("/api/waiting", {
+    summary: "What waits at each entry of the rail",
+    answer: z.object({ builds: z.int(), overdue: z.int() }),
+  }),
+};

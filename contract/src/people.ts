@@ -1,0 +1,39 @@
+import { z } from "zod";
+import { day, name, ref } from "./fields.ts";
+import { ask, command } from "./route.ts";
+
+export const person = z.object({ id: ref, name: z.string() }).meta({ id: "Person" });
+export type Person = z.infer<typeof person>;
+
+export const company = z
+  .object({
+    name: z.string(),
+    currency: z.string(),
+    timeZone: z.string(),
+    today: day,
+  })
+  .meta({ id: "Company" });
+export type Company = z.infer<typeof company>;
+
+export const setUp = z.object({
+  name,
+  currency: z.string().regex(/^[A-Z]{3}$/, "A currency is three capital letters, such as EUR."),
+  timeZone: z.string().min(1, "The time zone is missing."),
+  store: name,
+  person: name,
+});
+
+export const peopleRoutes = {
+  company: ask("/api/company", {
+    summary: "The company, or null while the database is empty",
+    answer: z.object({ company: company.nullable() }),
+  }),
+  setUp: command("/api/company", {
+    summary: "Name the company, its first store and its first person",
+    body: setUp,
+    answer: z.object({ company, person }),
+    anonymous: true,
+  }),
+  people: ask("/api/people", { summary: "Everybody who works here", answer: z.object({ people: z.array(person) }) }),
+  addPerson: command("/api/people", { summary: "Add a person", body: z.object({ name }), answer: person }),
+};

@@ -1,0 +1,60 @@
+import { z } from "zod";
+import { itemBrief } from "./catalog.ts";
+import { bin, cost, day, figure, id, lot, moment, note, quantity, ref, serial } from "./fields.ts";
+import { ask, command } from "./route.ts";
+
+export const movementRow = z
+  .object({
+    id: ref,
+    moment,
+    day,
+    item: itemBrief,
+    quantity: figure,
+    from: z.string().meta({ description: "Place and bin; empty: from outside" }),
+    to: z.string().meta({ description: "Place and bin; empty: used up or gone" }),
+    lot: z.string(),
+    serial: z.string(),
+    value: figure,
+    kind: z.enum(["opening", "receipt", "finish"]),
+    document: z.string(),
+    build: ref.nullable(),
+    person: z.string(),
+    reason: z.string(),
+  })
+  .meta({ id: "MovementRow" });
+export type MovementRow = z.infer<typeof movementRow>;
+
+export const newReceipt = z.object({
+  item: ref,
+  quantity,
+  unitCost: cost.nullable().meta({ description: "For one stock unit; null takes the standard cost" }),
+  store: z.string().min(1, "Choose a store."),
+  bin,
+  lot,
+  expiry: day.nullable(),
+  serial,
+  day,
+  reason: note,
+});
+
+export const stockRoutes = {
+  stores: ask("/api/stores", {
+    summary: "Stores and their bins",
+    answer: z.object({ stores: z.array(z.object({ name: z.string(), bins: z.array(z.string()) })) }),
+  }),
+  movements: ask("/api/stock/movements", {
+    summary: "The stock ledger, latest first",
+    query: z.object({
+      item: id.optional(),
+      document: z.string().max(40).optional(),
+      before: id.optional().meta({ description: "Only movements with a smaller id, for the next page" }),
+      limit: z.coerce.number().int().min(1).max(1000).default(200),
+    }),
+    answer: z.object({ movements: z.array(movementRow), total: z.int() }),
+  }),
+  receive: command("/api/stock/receipts", {
+    summary: "Take stock in by hand",
+    body: newReceipt,
+    answer: z.object({ document: z.string() }),
+  }),
+};

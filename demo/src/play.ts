@@ -1,0 +1,105 @@
+import { readFile } from "node:fs/promises";
+import type { FinishBody, ImportFiles } from "@yosegi/contract";
+import { addDays } from "@yosegi/core";
+import {
+  type Store,
+  type Writing,
+  addPerson,
+  cancelBuild,
+  change,
+  checkImport,
+  finishBuild,
+  importFiles,
+  newBuild,
+  openStore,
+  queueBuild,
+  setUp,
+} from "@yosegi/server";
+
+const MS_PER_DAY = 86_400_000;
+
+/** The three files of the demo company, as a person would choose them in the page. */
+export async function demoFiles(folder: URL): Promise<ImportFiles> {
+  const file = (name: string) => readFile(new URL(name, folder), "utf8");
+  return { items: await file("items.csv"), partsLists: await file("parts-lists.csv"), stock: await file("stock.csv") };
+}
+
+/** Plays the last two weeks of the demo company through the server's own use cases, into a new database file. */
+export async function playDemo(file: string, folder: URL, started: Date): Promise<Store> {
+  let daysAgo = 14;
+  const store = await openStore(file, () => new Date(started.getTime() - daysAgo * MS_PER_DAY));
+  const as = <T>(person: number, work: (ctx: Writing) => Promise<T>) => change(store, person, work);
+
+  const { person: ines } = await change(store, null, (ctx) =>
+    setUp(ctx, {
+      name: "Brackenmere Bee Supply",
+      currency: "EUR",
+      timeZone: "Europe/Vienna",
+      store: "Front store",
+      person: "Ines",
+    }),
+  );
+  const tobias = await as(ines.id, (ctx) => addPerson(ctx, "Tobias"));
+  await as(ines.id, (ctx) => addPerson(ctx, "Maren"));
+  const files = await demoFiles(folder);
+  await as(ines.id, async (ctx) => {
+    const { token } = await checkImport(ctx, files);
+    return importFiles(ctx, { ...files, token, goodRowsOnly: false });
+  });
+
+  const make = (code: string, quantity: string, due: number | null, note = "") =>
+    as(ines.id, async (ctx) => {
+      const item = await ctx.sql.one<{ id: number }>("SELECT id FROM item WHERE code = $code", { code });
+      if (!item) throw new Error(`The demo has no ${code}`);
+      const day = due === null ? null : addDays(ctx.today, due + daysAgo);
+      return newBuild(ctx, { product: item.id, quantity, due: day, note });
+    });
+  const queue = (build: number) => as(ines.id, (ctx) => queueBuild(ctx, build));
+  const finish = (build: number, body: Partial<FinishBody> & { used?: [number, string][]; expires?: number }) =>
+    as(tobias.id, (ctx) => {
+      const { used = [], expires, ...rest } = body;
+      return finishBuild(ctx, build, {
+        good: "0",
+        rejected: "0",
+        reason: "",
+        day: ctx.today,
+        lines: used.map(([line, quantity]) => ({ line, used: quantity })),
+        store: "Front store",
+        bin: "",
+        lot: "",
+        expiry: expires === undefined ? null : addDays(ctx.today, expires),
+        serials: [],
+        closeRest: false,
+        ...rest,
+      });
+    });
+
+  daysAgo = 9;
+  const feed = await make("FEED-12", "8", -5);
+  const frames = await make("FRM-A", "400", -3, "For the spring hives");
+  await queue(feed);
+  await queue(frames);
+  daysAgo = 6;
+  await finish(feed, { good: "8", bin: "04-C", lot: "AF-01", expires: 300 });
+  const jars = await make("HON-4", "60", -4);
+  await queue(jars);
+  daysAgo = 4;
+  await finish(frames, { good: "100", bin: "02-B", used: [[3, "1.05"], [5, "420"]] });
+  await finish(jars, {
+    good: "58",
+    rejected: "2",
+    reason: "jars cracked",
+    bin: "08-C",
+    lot: "HN-2611",
+    expires: 500,
+    used: [[2, "62"]],
+  });
+  const wrong = await make("FRM-A", "50", null);
+  await as(ines.id, (ctx) => cancelBuild(ctx, wrong));
+  daysAgo = 1;
+  await queue(await make("HIVE-N", "3", 4));
+  await queue(await make("HON-4", "240", 0, "Ashgrove Farm Shop collects at noon"));
+  await make("HIVE-C", "4", 9);
+  daysAgo = 0;
+  return store;
+}

@@ -1,0 +1,209 @@
+// Plain Node, no imports beyond node:*, so that it works before any install.
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { dirname, join, resolve } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const root = join(dirname(fileURLToPath(import.meta.url)), "..");
+process.chdir(root);
+const database = resolve(process.env.YOSEGI_DB ?? "data/yosegi.db");
+
+/** Runs a command with its output shown; true where it ended well. */
+const ran = (command, args, env = {}) =>
+  spawnSync(command, args, { stdio: "inherit", env: { ...process.env, ...env } }).status === 0;
+const must = (command, args, env) => {
+  if (!ran(command, args, env)) {
+    console.error(`\nFailed: ${command} ${args.join(" ")}`);
+    process.exit(1);
+  }
+};
+const bin = (name) => join("node_modules", ".bin", name);
+const has = (command) => spawnSync("sh", ["-c", `command -v ${command}`]).status === 0;
+
+function debian(...packages) {
+  const install = ["install", "-y", "--no-install-recommends", ...packages];
+  const env = { DEBIAN_FRONTEND: "noninteractive" };
+  console.log(`Installing ${packages.join(", ")} …`);
+  must("apt-get", ["update", "-qq"], env);
+  must("apt-get", ["-qq", ...install], env);
+}
+
+/** Installs the packages of the lockfile where that, or Node, has changed since. */
+function install() {
+  const stamp = "node_modules/.installed-for";
+  const want = createHash("sha256")
+    .update(readFileSync("package-lock.json"))
+    .update(`${process.platform} ${process.arch} ${process.version}`)
+    .digest("hex");
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === want) return;
+  const compiler = { python3: "python3", make: "make", "g++": "g++" };
+  const missing = Object.keys(compiler).filter((command) => !has(command));
+  if (missing.length > 0) debian(...missing.map((command) => compiler[command]));
+  console.log("Installing packages (about two minutes the first time) …");
+  must("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
+  // The one native addon must load; where its install script was refused, it is built by name.
+  const loads = () => spawnSync(process.execPath, ["-e", "require('sqlite3')"]).status === 0;
+  if (!loads()) must("npm", ["rebuild", "sqlite3", "--allow-scripts=sqlite3"]);
+  if (!loads()) {
+    console.error("sqlite3 was not built: it needs python3, make and g++.");
+    process.exit(1);
+  }
+  writeFileSync(stamp, want);
+}
+
+function installBrowser() {
+  const chromium = process.env.CHROMIUM ?? "/usr/bin/chromium";
+  if (!existsSync(chromium)) debian("chromium");
+}
+
+function bundle(entry, out) {
+  must(bin("esbuild"), [
+    entry,
+    "--bundle",
+    "--platform=node",
+    "--target=node20",
+    "--format=esm",
+    "--packages=external",
+    "--alias:@yosegi/core=./core/src/index.ts",
+    "--alias:@yosegi/contract=./contract/src/index.ts",
+    "--alias:@yosegi/server=./server/src/index.ts",
+    "--sourcemap",
+    `--outfile=${out}`,
+    "--log-level=warning",
+  ]);
+}
+
+function build() {
+  must(bin("vite"), ["build", "web", "--logLevel", "warn"]);
+  bundle("server/src/main.ts", "server/dist/main.js");
+  bundle("server/src/audit.ts", "server/dist/audit.js");
+  bundle("demo/src/seed.ts", "server/dist/seed.js");
+}
+
+/** Makes the demo company where there is no database; --empty starts with none. */
+function seed() {
+  mkdirSync(dirname(database), { recursive: true });
+  if (!process.argv.includes("--empty")) must(process.execPath, ["server/dist/seed.js", database, join(root, "demo")]);
+}
+
+function serve(args, env = {}) {
+  const child = spawn(process.execPath, args, { stdio: "inherit", env: { ...process.env, YOSEGI_DB: database, ...env } });
+  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
+  child.on("exit", (code, signal) => process.exit(signal ? 1 : (code ?? 1)));
+}
+
+const totals = { passed: 0, failed: 0 };
+const count = (passed, failed) => {
+  totals.passed += passed;
+  totals.failed += failed;
+};
+/** A check that passes or fails as a whole. */
+function check(name, command, args, env) {
+  const started = Date.now();
+  const ok = ran(command, args, env);
+  console.log(`${ok ? "ok" : "FAILED"}: ${name} (${((Date.now() - started) / 1000).toFixed(1)} s)`);
+  count(ok ? 1 : 0, ok ? 0 : 1);
+  return ok;
+}
+/** A runner whose own report says how many of its tests passed; one that leaves no report has failed. */
+function runner(name, command, args, report, read, env) {
+  writeFileSync(report, "");
+  const ok = ran(command, args, env);
+  const text = readFileSync(report, "utf8");
+  const [passed, failed] = text === "" ? [0, 1] : read(JSON.parse(text));
+  if (passed + failed === 0) console.error(`${name} ran no test.`);
+  count(passed, failed === 0 && (!ok || passed === 0) ? 1 : failed);
+}
+
+function lint() {
+  check("types", bin("tsc"), ["-b"]);
+  check("lint", bin("biome"), ["check", "--error-on-warnings", "--max-diagnostics=20", "."]);
+  check("boundaries", process.execPath, ["scripts/boundaries.mjs"]);
+  check("API document is current", process.execPath, ["--import", "tsx", "scripts/api-docs.ts", "--check"]);
+}
+function unit() {
+  const report = ".tsbuild/vitest.json";
+  runner(
+    "vitest",
+    bin("vitest"),
+    ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`],
+    report,
+    (r) => [r.numPassedTests, r.numFailedTests + (r.numTotalTests - r.numPassedTests - r.numFailedTests)],
+  );
+}
+function e2e() {
+  const report = ".tsbuild/playwright.json";
+  runner(
+    "playwright",
+    bin("playwright"),
+    ["test", "--config", "e2e/playwright.config.ts"],
+    report,
+    (r) => [r.stats.expected, r.stats.unexpected + r.stats.flaky + r.stats.skipped],
+    { PLAYWRIGHT_JSON_OUTPUT_FILE: join(root, report) },
+  );
+}
+function finish() {
+  const line = `${totals.passed} passed, ${totals.failed} failed`;
+  writeFileSync(".tsbuild/totals", `${line}\n`);
+  console.log(`\n${line}`);
+  process.exit(totals.failed === 0 ? 0 : 1);
+}
+
+const tasks = {
+  start() {
+    build();
+    seed();
+    serve(["--enable-source-maps", "server/dist/main.js"]);
+  },
+  test() {
+    installBrowser();
+    lint();
+    unit();
+    build();
+    e2e();
+    finish();
+  },
+  lint() {
+    lint();
+    finish();
+  },
+  unit() {
+    unit();
+    finish();
+  },
+  e2e() {
+    installBrowser();
+    build();
+    e2e();
+    finish();
+  },
+  dev() {
+    bundle("demo/src/seed.ts", "server/dist/seed.js");
+    seed();
+    const page = spawn(bin("vite"), ["web"], { stdio: "inherit" });
+    process.on("exit", () => page.kill());
+    serve(["--watch", "--import", "tsx", "server/src/main.ts"]);
+  },
+  audit() {
+    bundle("server/src/audit.ts", "server/dist/audit.js");
+    must(process.execPath, ["server/dist/audit.js", database]);
+  },
+  docs() {
+    must(process.execPath, ["--import", "tsx", "scripts/api-docs.ts"]);
+  },
+  screenshots() {
+    installBrowser();
+    build();
+    must(bin("playwright"), ["test", "--config", "e2e/screenshots.config.ts"]);
+  },
+};
+
+const task = tasks[process.argv[2]];
+if (!task) {
+  console.error(`Tasks: ${Object.keys(tasks).join(", ")}`);
+  process.exit(2);
+}
+install();
+mkdirSync(".tsbuild", { recursive: true });
+task();

@@ -1,0 +1,63 @@
+import { existsSync } from "node:fs";
+import fastifyStatic from "@fastify/static";
+import fastifySwagger from "@fastify/swagger";
+import fastify, { type FastifyInstance, type FastifyServerOptions } from "fastify";
+import { jsonSchemaTransform, jsonSchemaTransformObject, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
+import { buildRoutes } from "./builds/index.ts";
+import { catalogRoutes } from "./catalog/index.ts";
+import { coverRoutes } from "./cover/index.ts";
+import type { Store } from "./db/index.ts";
+import { findRoutes } from "./find/index.ts";
+import { BODY_LIMIT, handleErrors } from "./http/index.ts";
+import { importRoutes } from "./imports/index.ts";
+import { peopleRoutes } from "./people/index.ts";
+import { stockRoutes } from "./stock/index.ts";
+
+const AREAS = [peopleRoutes, catalogRoutes, coverRoutes, buildRoutes, stockRoutes, importRoutes, findRoutes];
+
+// Everything comes from this server; styled-components writes its rules into the page.
+const POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'";
+
+export interface AppOptions {
+  /** Folder of the built page; without it only the API is served. */
+  page?: string;
+  logger?: FastifyServerOptions["logger"];
+}
+
+/** The whole server: API, its OpenAPI document, and the page. */
+export async function makeApp(store: Store, { page, logger = false }: AppOptions = {}): Promise<FastifyInstance> {
+  const app = fastify({ logger, bodyLimit: BODY_LIMIT });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  handleErrors(app);
+  app.addHook("onSend", async (_request, reply) => {
+    reply.header("x-content-type-options", "nosniff").header("content-security-policy", POLICY);
+  });
+  await app.register(fastifySwagger, {
+    openapi: {
+      openapi: "3.1.0",
+      info: {
+        title: "Yosegi",
+        version: "0.1.0",
+        description: "Parts lists, stock checks and builds. Amounts are exact decimals as text; days are calendar dates.",
+      },
+    },
+    transform: jsonSchemaTransform,
+    transformObject: jsonSchemaTransformObject,
+  });
+  await app.register(async (api) => {
+    for (const area of AREAS) area(api, store);
+    api.get("/api/openapi.json", { schema: { hide: true } }, async () => app.swagger());
+  });
+  if (page !== undefined && existsSync(page)) await servePage(app, page);
+  return app;
+}
+
+/** Serves the built page; every address of its own leads to index.html, so that a reload works anywhere. */
+async function servePage(app: FastifyInstance, page: string): Promise<void> {
+  await app.register(fastifyStatic, { root: page, wildcard: false, maxAge: "1y", immutable: true, index: false });
+  app.get("/*", { schema: { hide: true } }, async (request, reply) => {
+    if (request.url.startsWith("/api/")) return reply.callNotFound();
+    return reply.sendFile("index.html", { maxAge: 0, immutable: false, cacheControl: true });
+  });
+}

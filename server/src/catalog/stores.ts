@@ -1,0 +1,42 @@
+import { Refusal } from "@yosegi/contract";
+import { codeKey } from "@yosegi/core";
+import { type Reading, type Writing, asJson } from "../db/index.ts";
+
+/** Stores with their bins, in the order in which they were made. */
+export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
+  const rows = await ctx.sql.all<{ name: string; bins: string }>(
+    `SELECT p.name, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE place_id = p.id) AS bins
+       FROM place p WHERE p.kind = 'store' ORDER BY p.id`,
+  );
+  return rows.map((row) => ({ name: row.name, bins: JSON.parse(row.bins) as string[] }));
+}
+
+/** Ids of stores by their name, whatever its case. */
+export async function storeIds(ctx: Reading): Promise<(name: string) => number | null> {
+  const rows = await ctx.sql.all<{ id: number; name_key: string }>("SELECT id, name_key FROM place WHERE kind = 'store'");
+  const byKey = new Map(rows.map((row) => [row.name_key, row.id]));
+  return (name) => byKey.get(codeKey(name)) ?? null;
+}
+
+/** The id of a store that must be there; the message stands at `field`. */
+export async function storeId(ctx: Reading, field: string, name: string): Promise<number> {
+  const id = (await storeIds(ctx))(name);
+  if (id === null) throw Refusal.at(field, "store-unknown", { store: name });
+  return id;
+}
+
+export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
+  await ctx.models.place.bulkCreate(
+    names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const })),
+    { transaction: ctx.transaction },
+  );
+}
+
+/** Makes the bins that are not there yet. */
+export async function ensureBins(ctx: Writing, bins: readonly { place: number; bin: string }[]): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO bin (place_id, code) SELECT value ->> 0, value ->> 1 FROM json_each($rows) WHERE value ->> 1 <> ''
+         ON CONFLICT DO NOTHING`,
+    { rows: asJson(bins.map((b) => [b.place, b.bin])) },
+  );
+}

@@ -1,0 +1,3 @@
+export * from "./context.ts";
+export type * from "./models.ts";
+export { asJson } from "./sql.ts";

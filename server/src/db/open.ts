@@ -1,0 +1,56 @@
+import { mkdirSync } from "node:fs";
+import { dirname } from "node:path";
+import { Mutex } from "async-mutex";
+import { Sequelize, Transaction } from "sequelize";
+import sqlite3 from "sqlite3";
+
+const BUSY_MS = 5000;
+
+/**
+ * Sequelize's SQLite dialect never runs afterConnect, so every connection is tuned in its constructor: exec is
+ * queued before, and exclusive of, all that Sequelize sends later.
+ */
+class TunedDatabase extends sqlite3.Database {
+  constructor(file: string, mode: number, done: (error: Error | null) => void) {
+    super(file, mode, done);
+    this.configure("busyTimeout", BUSY_MS);
+    this.exec("PRAGMA foreign_keys=ON; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;", (error) => {
+      if (error) this.emit("error", error);
+    });
+  }
+}
+
+/** Opens the database file, making its folder where it is missing. One writer at a time: see `write`. */
+export function openDb(storage: string): Sequelize {
+  mkdirSync(dirname(storage), { recursive: true });
+  const db = new Sequelize({
+    dialect: "sqlite",
+    dialectModule: { ...sqlite3, Database: TunedDatabase },
+    storage,
+    logging: false,
+    transactionType: Transaction.TYPES.IMMEDIATE,
+    retry: { max: 1 },
+    define: { timestamps: false, freezeTableName: true },
+  });
+  // One kept connection for all transactions, which run one at a time, instead of one opened for each.
+  const manager = db.connectionManager as unknown as {
+    getConnection(options?: { uuid?: string }): Promise<unknown>;
+    releaseConnection(connection: unknown): void;
+  };
+  const open = manager.getConnection.bind(manager);
+  manager.getConnection = (options) => open({ ...options, uuid: options?.uuid ? "writer" : "default" });
+  manager.releaseConnection = () => {};
+  return db;
+}
+
+const locks = new WeakMap<Sequelize, Mutex>();
+
+/**
+ * One write transaction. Writes run one after the other in the process: waiters inside SQLite would fill the thread pool
+ * and starve the commit they wait for.
+ */
+export function write<T>(db: Sequelize, work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  const lock = locks.get(db) ?? new Mutex();
+  locks.set(db, lock);
+  return lock.runExclusive(() => db.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
+}

@@ -1,0 +1,31 @@
+import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
+
+export type Bound = Record<string, string | number | null>;
+
+/** SQL written by hand for the reads and bulk writes that must be fast. Values are always bound ($name), never pasted. */
+export class Sql {
+  readonly #db: Sequelize;
+  readonly transaction: Transaction | null;
+
+  constructor(db: Sequelize, transaction: Transaction | null) {
+    this.#db = db;
+    this.transaction = transaction;
+  }
+
+  async all<Row extends object>(sql: string, bind: Bound = {}): Promise<Row[]> {
+    return this.#db.query<Row>(sql, { bind, type: QueryTypes.SELECT, raw: true, transaction: this.transaction });
+  }
+
+  async one<Row extends object>(sql: string, bind: Bound = {}): Promise<Row | null> {
+    return (await this.all<Row>(sql, bind))[0] ?? null;
+  }
+
+  /** A statement that changes something; only inside a write transaction. */
+  async run(sql: string, bind: Bound = {}): Promise<void> {
+    if (!this.transaction) throw new Error("A change needs a write transaction");
+    await this.#db.query(sql, { bind, type: QueryTypes.RAW, transaction: this.transaction });
+  }
+}
+
+/** Ids or rows handed to SQL in one bound value, read there with json_each. */
+export const asJson = (values: Iterable<unknown>): string => JSON.stringify([...values]);

@@ -1,0 +1,49 @@
+import type { Hit } from "@yosegi/contract";
+import { codeKey } from "@yosegi/core";
+import { findItems } from "../catalog/index.ts";
+import type { Reading } from "../db/index.ts";
+
+const NAMES_SHOWN = 8;
+
+/** What a scan or a typed text stands for: everything that has it as its own code or number, then names that contain it. */
+export async function find(ctx: Reading, text: string): Promise<Hit[]> {
+  const exact = await exactHits(ctx, text);
+  const { items } = await findItems(ctx, { search: text, limit: NAMES_SHOWN });
+  const named = items
+    .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.item === item.id))
+    .map((item) => ({ ...BLANK, kind: "item" as const, text: item.code, detail: item.name, item: item.id, exact: false }));
+  return [...exact, ...named];
+}
+
+const BLANK = { item: null, build: null, document: null };
+
+async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
+  const bind = { text, key: codeKey(text) };
+  const rows = await ctx.sql.all<Omit<Hit, "exact">>(
+    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS document
+       FROM item WHERE code_key = $key
+      UNION ALL
+     SELECT 'build', b.number, i.name, NULL, b.id, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
+      UNION ALL
+     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, document
+       FROM posting WHERE document = $key AND build_id IS NULL
+      UNION ALL
+     SELECT 'lot', l.code, i.name, i.id, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
+      UNION ALL
+     SELECT 'serial', s.code, i.name, i.id, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
+      UNION ALL
+     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL
+       FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
+    { key: bind.key },
+  );
+  return rows.map((row) => ({ ...row, exact: true }));
+}
+
+/** What waits at the rail. */
+export async function waiting(ctx: Reading): Promise<{ builds: number; overdue: number }> {
+  const row = await ctx.sql.one<{ builds: number; overdue: number }>(
+    `SELECT COUNT(*) AS builds, COALESCE(SUM(due < $today), 0) AS overdue FROM build WHERE stage IN ('draft', 'queued')`,
+    { today: ctx.today },
+  );
+  return { builds: row?.builds ?? 0, overdue: row?.overdue ?? 0 };
+}

@@ -1,0 +1,108 @@
+import { createHash } from "node:crypto";
+import { type AnswerOf, type BodyOf, KEY_HEADER, type ParamsOf, PERSON_HEADER, type QueryOf, Refusal, type Route, errorAnswer } from "@yosegi/contract";
+import type { FastifyInstance, FastifyRequest } from "fastify";
+import { type Reading, type Store, type Writing, change, read } from "../db/index.ts";
+import { z } from "zod";
+
+interface Input<R extends Route> {
+  params: ParamsOf<R>;
+  query: QueryOf<R>;
+  body: BodyOf<R>;
+}
+
+const commandHeaders = z.object({
+  [KEY_HEADER]: z.string().optional().meta({ description: "Any text of your own; the same key is done once" }),
+  [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
+});
+
+/** Larger bodies are refused before they are read; imports have their own limit. */
+export const BODY_LIMIT = 1_000_000;
+
+function schemaOf(route: Route) {
+  return {
+    summary: route.summary,
+    tags: [route.area],
+    params: route.params,
+    querystring: route.query,
+    ...(route.method !== "GET" && { body: route.body }),
+    ...(route.command && { headers: commandHeaders }),
+    response: { 200: route.answer, "4xx": errorAnswer, "5xx": errorAnswer },
+  };
+}
+
+/** Serves a question of the contract. */
+export function serveAsk<R extends Route>(
+  app: FastifyInstance,
+  store: Store,
+  route: R,
+  handle: (ctx: Reading, input: Input<R>) => Promise<AnswerOf<R>>,
+  bodyLimit = BODY_LIMIT,
+): void {
+  app.route({
+    method: route.method,
+    url: route.path,
+    bodyLimit,
+    schema: schemaOf(route),
+    handler: (request) => read(store, (ctx) => handle(ctx, inputOf(request))),
+  });
+}
+
+/** Serves a command of the contract: one transaction, done once per idempotency key. */
+export function serveCommand<R extends Route>(
+  app: FastifyInstance,
+  store: Store,
+  route: R,
+  handle: (ctx: Writing, input: Input<R>) => Promise<AnswerOf<R>>,
+  bodyLimit = BODY_LIMIT,
+): void {
+  app.route({
+    method: route.method,
+    url: route.path,
+    bodyLimit,
+    schema: schemaOf(route),
+    handler: (request) => {
+      const key = header(request, KEY_HEADER);
+      if (key === null) throw new Refusal("key-needed");
+      return change(store, personOf(request, route), async (ctx) => {
+        if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
+        const name = `${route.method} ${request.url}`;
+        const hash = createHash("sha256").update(JSON.stringify(request.body ?? null)).digest("hex");
+        const earlier = await earlierAnswer(ctx, key, name, hash);
+        if (earlier !== null) return earlier as AnswerOf<R>;
+        const answer = await handle(ctx, inputOf(request));
+        await ctx.sql.run(
+          "INSERT INTO request (key, route, body_hash, answer, moment) VALUES ($key, $name, $hash, $answer, $moment)",
+          { key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
+        );
+        return answer;
+      });
+    },
+  });
+}
+
+function inputOf<R extends Route>(request: FastifyRequest): Input<R> {
+  return { params: request.params, query: request.query, body: request.body } as Input<R>;
+}
+
+function header(request: FastifyRequest, name: string): string | null {
+  const value = request.headers[name];
+  return typeof value === "string" && value !== "" ? value : null;
+}
+
+function personOf(request: FastifyRequest, route: Route): number | null {
+  const value = header(request, PERSON_HEADER);
+  if (route.anonymous) return null;
+  if (value === null || !/^\d{1,9}$/.test(value)) throw new Refusal("person-needed");
+  return Number(value);
+}
+
+/** The answer that was given to the same request before; null where it is new. */
+async function earlierAnswer(ctx: Writing, key: string, route: string, hash: string): Promise<unknown> {
+  const row = await ctx.sql.one<{ route: string; body_hash: string; answer: string }>(
+    "SELECT route, body_hash, answer FROM request WHERE key = $key",
+    { key },
+  );
+  if (!row) return null;
+  if (row.route !== route || row.body_hash !== hash) throw new Refusal("key-reused");
+  return JSON.parse(row.answer);
+}

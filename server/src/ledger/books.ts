@@ -1,0 +1,67 @@
+import {
+  type Balance,
+  type Day,
+  type Pool,
+  type StockState,
+  type Takeable,
+  moneyFromWhole,
+  poolKey,
+  quantityFromWhole,
+  spotKey,
+} from "@yosegi/core";
+import { type Reading, asJson } from "../db/index.ts";
+
+interface BalanceRow {
+  item: number;
+  lot: string;
+  serial: string;
+  place: number;
+  bin: string;
+  quantity: number;
+  usable: number;
+  expiry: Day | null;
+  received: Day | null;
+  home: number;
+}
+
+/** What the books hold of some items, and what of it lies in usable places ready to be taken. */
+export async function loadBooks(
+  ctx: Reading,
+  items: Iterable<number>,
+): Promise<{ stock: StockState; ready: Takeable[] }> {
+  const ids = asJson(new Set(items));
+  const rows = await ctx.sql.all<BalanceRow>(
+    `SELECT b.item_id AS item, b.lot, b.serial, b.place_id AS place, b.bin, b.quantity, p.kind = 'store' AS usable,
+            l.expiry, COALESCE(l.received, s.received) AS received,
+            i.home_place_id IS b.place_id AND i.home_bin = b.bin AS home
+       FROM json_each($ids) ids
+       JOIN balance b ON b.item_id = ids.value AND b.quantity > 0
+       JOIN place p ON p.id = b.place_id
+       JOIN item i ON i.id = b.item_id
+       LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+       LEFT JOIN serial s ON s.item_id = b.item_id AND s.code = b.serial`,
+    { ids },
+  );
+  const balances = new Map<string, Balance>();
+  const ready: Takeable[] = [];
+  for (const { usable, expiry, received, home, ...row } of rows) {
+    const balance = { ...row, quantity: quantityFromWhole(row.quantity) };
+    balances.set(spotKey(balance), balance);
+    if (usable) ready.push({ ...balance, expiry, received: received ?? "", home: home === 1 });
+  }
+  return { stock: { balances, pools: await loadPools(ctx, ids) }, ready };
+}
+
+async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> {
+  const rows = await ctx.sql.all<{ item: number; lot: string; serial: string; quantity: number; value: number }>(
+    `SELECT p.item_id AS item, p.lot, p.serial, p.quantity, p.value
+       FROM json_each($ids) ids JOIN pool p ON p.item_id = ids.value`,
+    { ids },
+  );
+  return new Map(
+    rows.map((row) => [
+      poolKey(row),
+      { ...row, quantity: quantityFromWhole(row.quantity), value: moneyFromWhole(row.value) },
+    ]),
+  );
+}

@@ -1,0 +1,4 @@
+export * from "./audit.ts";
+export * from "./books.ts";
+export * from "./figures.ts";
+export * from "./record.ts";

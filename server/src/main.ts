@@ -1,0 +1,28 @@
+import { fileURLToPath } from "node:url";
+import { makeApp } from "./app.ts";
+import { openStore } from "./db/index.ts";
+
+const file = process.env["YOSEGI_DB"] ?? "data/yosegi.db";
+const host = process.env["HOST"] ?? "127.0.0.1";
+const port = Number(process.env["PORT"] ?? 3210);
+const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
+
+const store = await openStore(file);
+const app = await makeApp(store, { page, logger: { level: "warn" } });
+
+for (const signal of ["SIGINT", "SIGTERM"] as const)
+  process.once(signal, () => {
+    // Fastify lets running requests end before it closes; only then is the file closed.
+    app
+      .close()
+      .then(() => store.db.close())
+      .then(() => process.exit(0))
+      .catch((error: unknown) => {
+        app.log.error(error);
+        process.exit(1);
+      });
+  });
+
+await app.listen({ host, port });
+const shown = host === "0.0.0.0" || host === "127.0.0.1" ? "localhost" : host;
+console.log(`Yosegi is at http://${shown}:${port} (data in ${file})`);

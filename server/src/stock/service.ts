@@ -1,0 +1,116 @@
+import { type BodyOf, type MovementRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
+import { type StockRow, checkStock, codeKey, decimal, MONEY_DECIMALS, moneyFromWhole, quantityFromWhole, roundMoney, type KnownStock, type Movement, type Day } from "@yosegi/core";
+import { briefs, ensureBins, itemById, knownItems, loadUnits, refuseProblems, storeId } from "../catalog/index.ts";
+import { type Reading, type Writing, nextNumber } from "../db/index.ts";
+import { record } from "../ledger/index.ts";
+
+interface Row {
+  id: number;
+  moment: string;
+  day: string;
+  item: number;
+  quantity: number;
+  from_name: string;
+  to_name: string;
+  lot: string;
+  serial: string;
+  value: number;
+  kind: MovementRow["kind"];
+  document: string;
+  build: number | null;
+  person: string;
+  reason: string;
+}
+
+/** The stock ledger, latest first. */
+export async function movements(
+  ctx: Reading,
+  query: QueryOf<typeof routes.movements>,
+): Promise<{ movements: MovementRow[]; total: number }> {
+  const bind = { item: query.item ?? 0, document: query.document?.trim().toUpperCase() ?? "" };
+  const where = `($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)`;
+  const rows = await ctx.sql.all<Row>(
+    `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
+            o.build_id AS build, n.name AS person, o.reason,
+            COALESCE(f.name || ' ' || m.from_bin, '') AS from_name, COALESCE(t.name || ' ' || m.to_bin, '') AS to_name
+       FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person n ON n.id = o.person_id
+       LEFT JOIN place f ON f.id = m.from_place LEFT JOIN place t ON t.id = m.to_place
+      WHERE ${where} AND ($before = 0 OR m.id < $before) ORDER BY m.id DESC LIMIT $limit`,
+    { ...bind, before: query.before ?? 0, limit: query.limit },
+  );
+  const count = await ctx.sql.one<{ total: number }>(
+    `SELECT COUNT(*) AS total FROM movement m JOIN posting o ON o.id = m.posting_id WHERE ${where}`,
+    bind,
+  );
+  const brief = await briefs(ctx, rows.map((row) => row.item));
+  return {
+    total: count?.total ?? 0,
+    movements: rows.map(({ from_name, to_name, ...row }) => ({
+      ...row,
+      item: brief(row.item),
+      quantity: quantityFromWhole(row.quantity).toFixed(),
+      from: from_name.trim(),
+      to: to_name.trim(),
+      value: moneyFromWhole(row.value).toFixed(4),
+    })),
+  };
+}
+
+/** What is known of lots and serials already there, for checking what comes in. */
+export async function knownStock(ctx: Reading): Promise<KnownStock> {
+  const lots = await ctx.sql.all<{ key: string; code: string; expiry: Day | null }>(
+    "SELECT i.code_key AS key, l.code, l.expiry FROM lot l JOIN item i ON i.id = l.item_id",
+  );
+  const serials = await ctx.sql.all<{ key: string; code: string }>(
+    "SELECT i.code_key AS key, s.code FROM serial s JOIN item i ON i.id = s.item_id",
+  );
+  const at = (key: string, code: string) => JSON.stringify([key, code]);
+  const expiries = new Map(lots.map((lot) => [at(lot.key, lot.code), lot.expiry]));
+  const used = new Set(serials.map((serial) => at(serial.key, serial.code)));
+  return {
+    expiryOf: (key, lot) => expiries.get(at(key, lot)),
+    serialExists: (key, serial) => used.has(at(key, serial)),
+  };
+}
+
+/** A checked row as the movement that brings it in. */
+export function arrival(row: StockRow & { unitCost: NonNullable<StockRow["unitCost"]> }, item: number, place: number): Movement {
+  return {
+    item,
+    lot: row.lot,
+    serial: row.serial,
+    quantity: row.quantity,
+    from: null,
+    to: { place, bin: row.bin },
+    value: roundMoney(row.quantity.times(row.unitCost), MONEY_DECIMALS),
+  };
+}
+
+/** Takes stock in by hand. Gives the number of the receipt. */
+export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>): Promise<string> {
+  const item = await itemById(ctx, body.item);
+  if (body.day > ctx.today) throw Refusal.at("day", "day-future");
+  const typed: StockRow = {
+    ...body,
+    row: 0,
+    item: item.code,
+    quantity: decimal(body.quantity),
+    unitCost: body.unitCost === null ? null : decimal(body.unitCost),
+  };
+  const known = await knownItems(ctx);
+  const { good, problems } = checkStock([typed], known, await loadUnits(ctx), await knownStock(ctx), false);
+  refuseProblems(problems, (p) => (p.field === "unit_cost" ? "unitCost" : p.field));
+  const place = await storeId(ctx, "store", body.store);
+  await ensureBins(ctx, [{ place, bin: body.bin }]);
+  const document = await nextNumber(ctx, "RC");
+  await record(ctx, {
+    kind: "receipt",
+    document,
+    build: null,
+    day: body.day,
+    reason: body.reason,
+    movements: good.map((row) => arrival(row, known.get(codeKey(row.item))?.id ?? 0, place)),
+    lots: body.lot === "" ? [] : [{ item: item.id, lot: body.lot, expiry: body.expiry }],
+  });
+  return document;
+}
