@@ -19,6 +19,7 @@ import {
   searchText,
   startFor,
   unitCosts,
+  whyNot,
 } from "./index.ts";
 
 const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
@@ -229,5 +230,21 @@ describe("checking lists", () => {
     expect(codes(row({ makes: decimal(8) }), row({ row: 3, makes: decimal(9) }))).toEqual(["3 makes list-differs"]);
     const held = checkLists([row({})], new Set(["HIVE-N"]), known, units, decimal(1));
     expect([held.good, held.problems.map((p) => p.code)]).toEqual([[], ["list-held"]]);
+  });
+});
+
+describe("why an item cannot be chosen", () => {
+  const item = (kind: KnownItem["kind"], hasList = false) => ({ id: 1, kind, hasList });
+  it("as a product: it is not built, or has no list yet", () => {
+    expect(whyNot("product", item("bought"))).toBe("not-built");
+    expect(whyNot("product", item("service"))).toBe("not-built");
+    expect(whyNot("product", item("built"))).toBe("no-list");
+    expect(whyNot("product", item("built", true))).toBeNull();
+  });
+  it("as a part: it is the product itself; as stock: it is work", () => {
+    expect(whyNot("part", item("built"), 1)).toBe("part-is-product");
+    expect(whyNot("part", item("service"), 2)).toBeNull();
+    expect(whyNot("stock", item("service"))).toBe("not-stocked");
+    expect(whyNot("stock", item("bought"))).toBeNull();
   });
 });

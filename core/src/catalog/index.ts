@@ -1,3 +1,4 @@
+export * from "./choosing.ts";
 export * from "./cost.ts";
 export * from "./importing.ts";
 export * from "./item.ts";

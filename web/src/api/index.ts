@@ -1,0 +1,4 @@
+export * from "./ask.ts";
+export * from "./call.ts";
+export * from "./command.ts";
+export * from "./failure.tsx";

@@ -1,0 +1,84 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import type { Company } from "@yosegi/contract";
+import { useEffect, useState } from "react";
+import { I18nProvider, RouterProvider as AriaRouter } from "react-aria-components";
+import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
+import { Failure, NoAnswer } from "../api/index.ts";
+import { BuildsPage } from "../builds/index.ts";
+import { CatalogPage } from "../catalog/index.ts";
+import { CheckPage } from "../cover/index.ts";
+import { ImportPage } from "../imports/index.ts";
+import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
+import { StockPage } from "../stock/index.ts";
+import { EmptyPage, GlobalStyle, SettingsContext, Shortcuts, THEME_CHOICES, type ThemeChoice, Toasts } from "../ui/index.ts";
+import { Frame } from "./frame.tsx";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // A refusal stays a refusal; only a server that does not answer is asked again.
+      retry: (failures, error) => error instanceof NoAnswer && failures < 2,
+      staleTime: 2000,
+    },
+  },
+});
+
+const STORED_THEME = "yosegi.theme";
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <GlobalStyle />
+      <I18nProvider>
+        <BrowserRouter>
+          <WorkingProvider>
+            <Shortcuts>
+              <Opened />
+              <Toasts />
+            </Shortcuts>
+          </WorkingProvider>
+        </BrowserRouter>
+      </I18nProvider>
+    </QueryClientProvider>
+  );
+}
+
+function Opened() {
+  const { data, error } = useCompany();
+  const navigate = useNavigate();
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  if (!data.company) return <SetUpPage />;
+  return (
+    <AriaRouter navigate={(to) => void navigate(to)}>
+      <Pages company={data.company} />
+    </AriaRouter>
+  );
+}
+
+function Pages({ company }: { company: Company }) {
+  const [theme, setTheme] = useState<ThemeChoice>(() => THEME_CHOICES.find((t) => t === localStorage.getItem(STORED_THEME)) ?? "system");
+  useEffect(() => {
+    localStorage.setItem(STORED_THEME, theme);
+    if (theme === "system") delete document.documentElement.dataset["theme"];
+    else document.documentElement.dataset["theme"] = theme;
+  }, [theme]);
+  return (
+    <SettingsContext value={company}>
+      <Frame company={company.name} theme={theme} onTheme={setTheme}>
+        <Routes>
+          <Route path="/" element={<Navigate to="/check" replace />} />
+          <Route path="/check" element={<CheckPage />} />
+          <Route path="/builds" element={<BuildsPage />} />
+          <Route path="/builds/:id" element={<BuildsPage />} />
+          <Route path="/catalog" element={<CatalogPage />} />
+          <Route path="/catalog/:id" element={<CatalogPage />} />
+          <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
+          <Route path="/import" element={<ImportPage />} />
+          <Route path="/stock" element={<StockPage />} />
+          <Route path="*" element={<EmptyPage title="There is nothing here">The address leads nowhere. Choose from the rail, or scan a code.</EmptyPage>} />
+        </Routes>
+      </Frame>
+    </SettingsContext>
+  );
+}

@@ -1,0 +1,202 @@
+import type { ReactNode } from "react";
+import { NavLink } from "react-router";
+import styled from "styled-components";
+import { ScanField, useWaiting } from "../find/index.ts";
+import { PersonMenu } from "../people/index.ts";
+import { color, font, NARROW, type ThemeChoice } from "../ui/index.ts";
+import { Mark } from "./mark.tsx";
+
+interface Entry {
+  to: string;
+  name: string;
+  /** How much waits there; null where nothing ever waits. */
+  waits: number | null;
+}
+
+export interface FrameProps {
+  company: string;
+  theme: ThemeChoice;
+  onTheme: (theme: ThemeChoice) => void;
+  children: ReactNode;
+}
+
+/** The rail with the work in its order, the field that takes a scan, and who is working. */
+export function Frame({ company, theme, onTheme, children }: FrameProps) {
+  const { data } = useWaiting();
+  const work: Entry[] = [
+    { to: "/check", name: "Check", waits: null },
+    { to: "/builds", name: "Builds", waits: data?.builds ?? 0 },
+  ];
+  const keeping: Entry[] = [
+    { to: "/catalog", name: "Catalog", waits: null },
+    { to: "/stock", name: "Stock", waits: null },
+  ];
+  return (
+    <App>
+      <Rail aria-label="Work">
+        <Brand>
+          <Mark />
+          Yosegi
+        </Brand>
+        {work.map((entry) => (
+          <RailLink key={entry.to} {...entry} />
+        ))}
+        <hr />
+        {keeping.map((entry) => (
+          <RailLink key={entry.to} {...entry} />
+        ))}
+        <Company>{company}</Company>
+      </Rail>
+      <Main>
+        <Top>
+          <ScanField />
+          <PersonMenu theme={theme} onTheme={onTheme} />
+        </Top>
+        {children}
+      </Main>
+    </App>
+  );
+}
+
+function RailLink({ to, name, waits }: Entry) {
+  const waiting = waits !== null && waits > 0;
+  return (
+    <Go to={to} $waits={waiting} aria-label={waiting ? `${name}, ${waits} waiting` : name}>
+      <i aria-hidden />
+      {name}
+      {waiting && <b>{waits}</b>}
+    </Go>
+  );
+}
+
+const App = styled.div`
+  display: grid;
+  grid-template-columns: 188px minmax(0, 1fr);
+  height: 100%;
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  @media print {
+    display: block;
+  }
+`;
+
+const Rail = styled.nav`
+  background: ${color.sunk};
+  border-right: 1px solid ${color.line};
+  padding-top: 14px;
+  display: flex;
+  flex-direction: column;
+  overflow: auto;
+  hr {
+    width: calc(100% - 32px);
+    border: 0;
+    border-top: 1px solid ${color.line};
+    margin: 10px 16px;
+  }
+  ${NARROW} {
+    flex-direction: row;
+    padding: 0;
+    border-right: 0;
+    border-bottom: 1px solid ${color.line};
+    hr {
+      display: none;
+    }
+  }
+  @media print {
+    display: none;
+  }
+`;
+
+const Brand = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 16px 14px;
+  font: 700 21px ${font.title};
+  letter-spacing: -0.01em;
+  ${NARROW} {
+    display: none;
+  }
+`;
+
+const Go = styled(NavLink)<{ $waits: boolean }>`
+  display: grid;
+  grid-template-columns: 18px 1fr auto;
+  gap: 10px;
+  align-items: center;
+  padding: 8px 16px;
+  color: ${color.ink2};
+  text-decoration: none;
+  font-weight: 500;
+  border-block: 1px solid transparent;
+  i {
+    width: 14px;
+    height: 14px;
+    transform: rotate(45deg);
+    border: 1.5px solid ${color.ink3};
+    ${({ $waits }) =>
+      $waits &&
+      `background: repeating-linear-gradient(90deg, ${color.zelkova} 0 2px, transparent 2px 4px); border-color: ${color.zelkova};`}
+  }
+  b {
+    font-size: 13px;
+    color: ${color.ink};
+  }
+  &:hover {
+    color: ${color.ink};
+  }
+  &.active {
+    background: ${color.sheet};
+    color: ${color.ink};
+    font-weight: 650;
+    border-color: ${color.line};
+    i {
+      background: ${color.walnut};
+      border-color: ${color.walnut};
+    }
+  }
+  &:focus-visible {
+    outline-offset: -2px;
+  }
+  ${NARROW} {
+    grid-template-columns: auto auto;
+    padding: 12px;
+    i {
+      display: none;
+    }
+  }
+`;
+
+const Company = styled.div`
+  margin-top: auto;
+  padding: 14px 16px;
+  font-size: 13px;
+  color: ${color.ink2};
+  ${NARROW} {
+    display: none;
+  }
+`;
+
+const Main = styled.div`
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+`;
+
+const Top = styled.header`
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  align-items: center;
+  padding: 9px 28px;
+  border-bottom: 1px solid ${color.line};
+  ${NARROW} {
+    padding: 8px 12px;
+  }
+  @media print {
+    display: none;
+  }
+`;

@@ -1,0 +1,134 @@
+import type { BuildRow } from "@yosegi/contract";
+import { useState } from "react";
+import { NavLink, useNavigate, useParams, useSearchParams } from "react-router";
+import styled from "styled-components";
+import { Failure } from "../api/index.ts";
+import { Button, EmptyPage, Key, SplitPage, TextField, TileStrip, color, useFormat, useShortcut } from "../ui/index.ts";
+import { BuildSheetView } from "./buildsheet.tsx";
+import { useBuild, useBuilds } from "./queries.ts";
+import { buildWords, groupOf } from "./words.ts";
+
+/** All builds, what is late first, and the one that is open. */
+export function BuildsPage() {
+  const { id } = useParams();
+  const navigate = useNavigate();
+  const { data, error } = useBuilds();
+  useShortcut("n", "New build, from a check", () => void navigate("/check"));
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  if (data.builds.length === 0)
+    return (
+      <EmptyPage title="What is to be made, and what was" action={<Button look="main" onPress={() => void navigate("/check")}>Check a product</Button>}>
+        A build begins with a check: choose a product and a quantity, see whether the parts suffice, and press “Build”.
+      </EmptyPage>
+    );
+  return <SplitPage list={<List builds={data.builds} />} sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />} />;
+}
+
+function Choose() {
+  return <p style={{ color: "var(--ink2)" }}>Choose a build on the left.</p>;
+}
+
+function OpenBuild({ id }: { id: number }) {
+  const { data, error } = useBuild(id);
+  if (error) return <Failure error={error} />;
+  return data ? <BuildSheetView build={data} /> : null;
+}
+
+function List({ builds }: { builds: BuildRow[] }) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const [filter, setFilter] = useSearchParams();
+  const text = filter.get("search") ?? "";
+  const [today] = useState(format.settings.today);
+  const wanted = text.trim().toLowerCase();
+  const shown = builds.filter((b) => `${b.number} ${b.product.code} ${b.product.name}`.toLowerCase().includes(wanted));
+  const groups = Map.groupBy(shown, (build) => groupOf(build, today));
+  return (
+    <Pane>
+      <Bar>
+        <TextField
+          label="Filter builds"
+          hideLabel
+          placeholder="Filter builds"
+          value={text}
+          onChange={(next) => setFilter(next === "" ? {} : { search: next }, { replace: true })}
+        />
+        <Button onPress={() => void navigate("/check")}>
+          New <Key>n</Key>
+        </Button>
+      </Bar>
+      <nav aria-label="Builds">
+        {[...groups].map(([group, members]) => (
+          <section key={group}>
+            <Heading $late={group === "Overdue"}>{group}</Heading>
+            {members.map((build) => (
+              <Entry key={build.id} to={{ pathname: `/builds/${build.id}`, search: filter.toString() }}>
+                <b>
+                  {format.amount(build.quantity)} × {build.product.name}
+                </b>
+                <TileStrip small most={10} wanted={build.quantity} there={build.good} says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`} />
+                <span>
+                  {buildWords(build, format)}
+                  {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
+                </span>
+              </Entry>
+            ))}
+          </section>
+        ))}
+        {shown.length === 0 && <p>No build has this in its number or product.</p>}
+      </nav>
+    </Pane>
+  );
+}
+
+const Pane = styled.div`
+  min-height: 0;
+  overflow: auto;
+  padding: 14px 0;
+  p {
+    padding: 0 16px;
+    color: ${color.ink2};
+  }
+`;
+const Bar = styled.div`
+  display: flex;
+  gap: 8px;
+  padding: 0 16px 6px;
+  > :first-child {
+    flex: 1;
+  }
+`;
+const Heading = styled.h2<{ $late: boolean }>`
+  font: 650 13px/1.4 "Source Sans 3 Variable", sans-serif;
+  letter-spacing: 0;
+  margin: 12px 20px 4px;
+  color: ${({ $late }) => ($late ? color.lacquer : color.ink2)};
+`;
+const Entry = styled(NavLink)`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 1px 10px;
+  align-items: center;
+  padding: 8px 16px;
+  border-left: 4px solid transparent;
+  text-decoration: none;
+  b {
+    font-weight: 600;
+  }
+  span {
+    grid-column: 1 / -1;
+    color: ${color.ink2};
+    font-size: 13.5px;
+  }
+  &:hover {
+    background: ${color.sunk};
+  }
+  &.active {
+    background: ${color.sheet};
+    border-left-color: ${color.walnut};
+  }
+  &:focus-visible {
+    outline-offset: -2px;
+  }
+`;

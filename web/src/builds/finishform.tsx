@@ -1,0 +1,242 @@
+import { type BuildSheet, type FinishBody, type FinishPreview, routes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
+import { type ReactNode, useState } from "react";
+import { Form } from "react-aria-components";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { Refused, useCommand } from "../api/index.ts";
+import { useStores } from "../catalog/index.ts";
+import { Actions, AmountField, Button, Checkbox, CostBar, DateField, type Format, Notice, Row, Select, Short, Table, TextField, sayDone, useFormat } from "../ui/index.ts";
+import { Difference } from "./difference.tsx";
+import { useFinishPreview } from "./queries.ts";
+
+type Line = BuildSheet["lines"][number];
+type PreviewLine = FinishPreview["lines"][number];
+
+/** Finishing: what came out, what was really used of each part, what it cost; figured while typing, recorded on one press. */
+export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: ReactNode }) {
+  const format = useFormat();
+  const { product } = build;
+  const stores = useStores().data?.stores ?? [];
+  const [good, setGood] = useState(build.open);
+  const [rejected, setRejected] = useState("0");
+  const [reason, setReason] = useState("");
+  const [day, setDay] = useState(format.settings.today);
+  // Only figures that the person changed are sent; the others follow the plan.
+  const [used, setUsed] = useState<ReadonlyMap<number, string>>(new Map());
+  const [store, setStore] = useState(build.store);
+  const [bin, setBin] = useState(build.bin);
+  const [lot, setLot] = useState("");
+  const [expiry, setExpiry] = useState("");
+  const [serials, setSerials] = useState("");
+  const [closeRest, setCloseRest] = useState(false);
+
+  const lines = [...used].map(([line, quantity]) => ({ line, used: quantity }));
+  const preview = useFinishPreview(build.id, { good, rejected, day, lines });
+  const finish = useCommand(routes.finishBuild, () => sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`));
+  const body: FinishBody = {
+    ...{ good, rejected, reason, day, lines, store, bin, lot, closeRest },
+    expiry: expiry === "" ? null : expiry,
+    serials: serials.split(/[\s,;]+/).filter(Boolean),
+  };
+  const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
+  const errors = { ...Object.fromEntries(refused.map((f) => [f.field, f.message])), ...finish.errors };
+  const shorts = preview.error ? [] : (preview.data?.shorts ?? []);
+  const errorOf = (line: Line): string | undefined => {
+    const short = shorts.find((s) => s.item === line.item.id);
+    const index = lines.findIndex((l) => l.line === line.line);
+    return errors[`lines.${index}.used`] ?? (short && !line.service ? `${format.amount(short.there, short.unit)} on hand` : undefined);
+  };
+  const setLine = (line: number, quantity: string, planned: string) => {
+    const next = new Map(used);
+    if (quantity === planned) next.delete(line);
+    else next.set(line, quantity);
+    setUsed(next);
+  };
+  const isPart = /^\d/.test(good) && /^\d/.test(rejected) && isLess(good, rejected, build.open);
+
+  return (
+    <Form
+      validationErrors={errors}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void finish.run({ params: { id: build.id }, body });
+      }}
+    >
+      <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
+      <Row style={{ marginTop: 16 }}>
+        <AmountField label="Good" name="good" width="140px" unit={`of ${format.amount(build.open)}`} value={good} onChange={setGood} error={errors["good"]} />
+        <AmountField label="Rejected" name="rejected" width="110px" value={rejected} onChange={setRejected} error={errors["rejected"]} />
+        {rejected !== "0" && rejected !== "" && <TextField label="Why rejected" name="reason" width="190px" value={reason} onChange={setReason} />}
+        {product.tracking === "lot" && (
+          <>
+            <TextField label="Lot" name="lot" width="130px" value={lot} onChange={setLot} />
+            <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
+          </>
+        )}
+        <Select label="Store" name="store" width="140px" value={store} options={stores.map((s) => ({ value: s.name, label: s.name }))} onChange={setStore} />
+        <TextField label="Bin" name="bin" width="90px" value={bin} onChange={setBin} />
+        <DateField label="Done on" name="day" width="190px" value={day} onChange={setDay} />
+      </Row>
+      {product.tracking === "serial" && (
+        <Wide>
+          <TextField label="Serial numbers" name="serials" lines value={serials} onChange={setSerials} hint={`One for each good unit: ${format.amount(good || "0")} in all, one to a line.`} />
+        </Wide>
+      )}
+      {isPart && (
+        <Checkbox isSelected={closeRest} onChange={setCloseRest}>
+          Give up the rest: nothing more will be made of {build.number}
+        </Checkbox>
+      )}
+      {shorts.length > 0 && <TooLittle preview={preview.data} format={format} unit={product.unit} onTake={setGood} worked={rejected} />}
+      {finish.refusal && finish.refusal.code !== "invalid-input" && shorts.length === 0 && finish.refusal.fields.length === 0 && <Notice>{finish.refusal.message}</Notice>}
+      <Actions>
+        <Button look="main" type="submit" isPending={finish.busy}>
+          Finish {/^\d/.test(good) ? format.amount(good) : ""}
+        </Button>
+        {cancel}
+        {preview.data?.cost && !preview.error && (
+          <Total>
+            {format.money(preview.data.cost.total)}
+            {preview.data.cost.each ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(good)}` : " · all of it a loss"}
+          </Total>
+        )}
+      </Actions>
+      {preview.data?.cost && (
+        <CostBar
+          parts={[
+            { label: "parts", money: preview.data.cost.parts },
+            { label: "work", money: preview.data.cost.work },
+            { label: "overhead", money: preview.data.cost.overhead },
+          ]}
+        />
+      )}
+    </Form>
+  );
+}
+
+/** Whether good and rejected leave some of the open quantity to make. */
+function isLess(good: string, rejected: string, open: string): boolean {
+  const readable = [good, rejected].every((text) => /^\d+(\.\d+)?$/.test(text));
+  return readable && decimal(good).plus(rejected).lt(open);
+}
+
+interface PartsUsedProps {
+  build: BuildSheet;
+  preview: FinishPreview | undefined;
+  used: ReadonlyMap<number, string>;
+  onUsed: (line: number, quantity: string, planned: string) => void;
+  errorOf: (line: Line) => string | undefined;
+}
+
+function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
+  const format = useFormat();
+  const previewOf = new Map(preview?.lines.map((line) => [line.line, line]));
+  return (
+    <Table aria-label="Parts used">
+      <thead>
+        <tr>
+          <th scope="col">Part</th>
+          <th scope="col" className="end">
+            On hand
+          </th>
+          <th scope="col" className="end">
+            Planned
+          </th>
+          <th scope="col" className="end">
+            Used
+          </th>
+          <th scope="col" className="end">
+            Difference
+          </th>
+          <th scope="col" className="end">
+            Cost
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {build.lines.map((line) => {
+          const figures = previewOf.get(line.line);
+          const planned = figures?.planned ?? "";
+          const shown = (text: string) => (line.service ? format.amount(text, line.unit) : `${format.quantity(text, line.decimals)} ${line.unit}`);
+          return (
+            <tr key={line.line}>
+              <td>
+                <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
+                <small>{[line.item.code, figures && takenWords(figures, format)].filter(Boolean).join(" · ")}</small>
+              </td>
+              <td className="end">{line.onHand === null ? "work" : shown(line.onHand)}</td>
+              <td className="end">{planned === "" ? "–" : shown(planned)}</td>
+              <td className="end">
+                <Cell>
+                  <AmountField
+                    label={`Used of ${line.item.code}`}
+                    hideLabel
+                    width="132px"
+                    unit={line.unit}
+                    value={used.get(line.line) ?? planned}
+                    onChange={(quantity) => onUsed(line.line, quantity, planned)}
+                    error={errorOf(line)}
+                  />
+                </Cell>
+              </td>
+              <td className="end">
+                {figures && <Difference quantity={figures.difference} money={figures.differenceCost} unit={line.unit} decimals={line.service ? 0 : line.decimals} />}
+              </td>
+              <td className="end">{figures && preview?.cost ? format.money(figures.cost) : "–"}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Table>
+  );
+}
+
+/** Which lots and serials would be taken, where that is told. */
+function takenWords(line: PreviewLine, format: Format): string {
+  const named = line.taken.flatMap((t) => (t.lot ? [`lot ${t.lot}`] : t.serial ? [t.serial] : []));
+  return named.length === 0 ? "" : `from ${format.list([...new Set(named)])}`;
+}
+
+interface TooLittleProps {
+  preview: FinishPreview | undefined;
+  format: Format;
+  unit: string;
+  /** Rejected units, which use parts as good ones do. */
+  worked: string;
+  onTake: (good: string) => void;
+}
+
+function TooLittle({ preview, format, unit, worked, onTake }: TooLittleProps) {
+  if (!preview || preview.largest === null) return null;
+  const words = preview.shorts.map((s) => `${s.name}: ${format.amount(s.needed)} needed, ${format.amount(s.there)} on hand, ${format.amount(s.short, s.unit)} short`);
+  const possible = worked === "0" && decimal(preview.largest).gt(0);
+  return (
+    <Notice>
+      <b>The books hold too little.</b>
+      {words.map((text) => (
+        <div key={text}>
+          <Short>{text}</Short>
+        </div>
+      ))}
+      <Row style={{ marginTop: 6, alignItems: "center" }}>
+        {decimal(preview.largest).gt(0) ? `At most ${format.amount(preview.largest, unit)} can be finished.` : "None can be finished."}
+        {possible && <Button onPress={() => onTake(preview.largest ?? "")}>Take {format.amount(preview.largest)}</Button>}
+      </Row>
+    </Notice>
+  );
+}
+
+const Cell = styled.div`
+  display: flex;
+  justify-content: flex-end;
+  text-align: left;
+`;
+const Wide = styled.div`
+  margin-top: 14px;
+  max-width: 420px;
+`;
+const Total = styled.b`
+  margin-left: auto;
+  font: 600 18px/1.2 "Bricolage Grotesque Variable", sans-serif;
+`;

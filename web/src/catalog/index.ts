@@ -1,0 +1,3 @@
+export * from "./catalogpage.tsx";
+export * from "./itemfield.tsx";
+export * from "./queries.ts";

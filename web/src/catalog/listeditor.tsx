@@ -1,0 +1,197 @@
+import { type ItemSheet, routes } from "@yosegi/contract";
+import { Trash2 } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { Actions, AmountField, Button, Checkbox, CostBar, Facts, Notice, Row, Select, Sub, Table, sayDone, useFormat, useShortcut } from "../ui/index.ts";
+import { ItemField } from "./itemfield.tsx";
+import { type DraftLine, bodyOf, costOfDraft, draftOf, emptyLine, firstUnit, sentIndex, unitsFor } from "./listdraft.ts";
+import { useUnits } from "./queries.ts";
+
+/** Writes a parts list by keyboard: code, Tab, quantity, Tab, unit, Enter for the next line. What it costs adds up beside. */
+export function ListEditor({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const units = useUnits();
+  const grid = useRef<HTMLTableElement>(null);
+  const [draft, setDraft] = useState(() => draftOf(item));
+  const cost = useMemo(() => costOfDraft(draft, units, item.price), [draft, units, item.price]);
+  const back = `/catalog/${item.id}`;
+  const save = useCommand(routes.saveList, () => {
+    sayDone(`The parts list of ${item.code} is saved.`);
+    void navigate(back);
+  });
+  const submit = () => save.run({ params: { id: item.id }, body: bodyOf(draft) });
+  const sent = sentIndex(draft);
+  const errorAt = (line: DraftLine, field: string) => save.errors[`lines.${sent.get(line.key)}.${field}`];
+
+  const change = (key: number, to: Partial<DraftLine>) => {
+    const lines = draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line));
+    // The last line is always empty, so that there is one to go on at.
+    const last = lines.at(-1);
+    if (last?.part) lines.push(emptyLine(Math.max(...lines.map((l) => l.key)) + 1));
+    setDraft({ ...draft, lines });
+  };
+  const remove = (key: number) => setDraft({ ...draft, lines: draft.lines.filter((line) => line.key !== key) });
+  const nextLine = (index: number) => {
+    const inputs = grid.current?.querySelectorAll<HTMLInputElement>("input[role=combobox]");
+    inputs?.[index + 1]?.focus();
+  };
+  useShortcut("s", "Save the parts list", () => void submit());
+
+  return (
+    <Form
+      validationErrors={save.errors}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void submit();
+      }}
+    >
+      <h1>Parts list of {item.name}</h1>
+      <Sub>
+        {item.code} · what goes into one batch. Type a code, Tab, the quantity, Tab, the unit; Enter goes to the next line.
+      </Sub>
+      {save.refusal && save.refusal.fields.length === 0 && <Notice>{save.refusal.message}</Notice>}
+      {save.errors["lines"] && <Notice>{save.errors["lines"]}</Notice>}
+      {save.errors["product"] && <Notice>{save.errors["product"]}</Notice>}
+      <Row>
+        <AmountField label="One batch makes" name="makes" width="150px" unit={item.unit} value={draft.makes} onChange={(makes) => setDraft({ ...draft, makes })} />
+        <AmountField label="Usual build" name="usual" width="150px" unit={item.unit} value={draft.usual} onChange={(usual) => setDraft({ ...draft, usual })} hint="Costs are figured at it." />
+        <AmountField
+          label="Overhead"
+          name="overhead"
+          width="190px"
+          unit={`${format.settings.currency} per ${item.unit}`}
+          value={draft.overhead}
+          onChange={(overhead) => setDraft({ ...draft, overhead })}
+        />
+      </Row>
+      <Grid
+        ref={grid}
+        aria-label="Parts"
+        onKeyDown={(e) => {
+          if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement) || e.target.role === "combobox") return;
+          e.preventDefault();
+          const row = e.target.closest("tr");
+          nextLine(row ? row.rowIndex - 1 : 0);
+        }}
+      >
+        <thead>
+          <tr>
+            <th scope="col">Part</th>
+            <th scope="col">Quantity</th>
+            <th scope="col">Unit</th>
+            <th scope="col">Waste</th>
+            <th scope="col">Once</th>
+            <th scope="col" className="end">
+              Cost of {format.amount(draft.usual, item.unit)}
+            </th>
+            <th aria-label="Remove" />
+          </tr>
+        </thead>
+        <tbody>
+          {draft.lines.map((line, index) => {
+            const n = index + 1;
+            const lineCost = cost?.byLine.get(line.key);
+            return (
+              <tr key={line.key}>
+                <td>
+                  <ItemField
+                    label={`Part ${n}`}
+                    hideLabel
+                    choosing="part"
+                    product={item.id}
+                    value={line.part}
+                    onChange={(part) => change(line.key, { part, unit: part ? firstUnit(part) : "" })}
+                    error={errorAt(line, "part")}
+                    autoFocus={index === 0 && !line.part}
+                  />
+                </td>
+                <td>
+                  <AmountField label={`Quantity of part ${n}`} hideLabel width="104px" value={line.quantity} onChange={(quantity) => change(line.key, { quantity })} error={errorAt(line, "quantity")} />
+                </td>
+                <td>
+                  <Select label={`Unit of part ${n}`} hideLabel width="84px" value={line.unit} options={unitsFor(line.part, units)} onChange={(unit) => change(line.key, { unit })} error={errorAt(line, "unit")} placeholder="–" />
+                </td>
+                <td>
+                  <AmountField label={`Waste of part ${n}`} hideLabel width="84px" unit="%" value={line.waste} onChange={(waste) => change(line.key, { waste })} error={errorAt(line, "waste")} />
+                </td>
+                <td>
+                  <Checkbox aria-label={`Part ${n} only once per build`} isSelected={line.oncePerBuild} onChange={(oncePerBuild) => change(line.key, { oncePerBuild })} />
+                </td>
+                <td className="end">{lineCost ? format.money(lineCost) : line.part && line.part.unitCost === null ? "no cost yet" : "–"}</td>
+                <td>
+                  {index < draft.lines.length - 1 && (
+                    <Button look="icon" aria-label={`Remove part ${n}`} onPress={() => remove(line.key)}>
+                      <Trash2 />
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Grid>
+      {cost && (
+        <>
+          <Facts aria-live="polite">
+            <div>
+              <dt>Cost per {item.unit}</dt>
+              <dd>
+                <Big>{format.unitCost(cost.each.toFixed(4))}</Big>
+              </dd>
+            </div>
+            <div>
+              <dt>Price</dt>
+              <dd>{item.price ? format.money(item.price) : "none yet"}</dd>
+            </div>
+            {cost.margin && (
+              <div>
+                <dt>Margin</dt>
+                <dd>
+                  {format.money(cost.margin.money.toFixed(4))}
+                  {cost.margin.percent && ` · ${format.percent(cost.margin.percent.toFixed())}`}
+                </dd>
+              </div>
+            )}
+          </Facts>
+          <CostBar
+            parts={[
+              { label: "materials", money: cost.materials.toFixed(4) },
+              { label: "work", money: cost.work.toFixed(4) },
+              { label: "overhead", money: cost.overhead.toFixed(4) },
+            ]}
+          />
+        </>
+      )}
+      <Actions>
+        <Button look="main" type="submit" isPending={save.busy}>
+          Save the list
+        </Button>
+        <Button onPress={() => void navigate(back)}>Leave it as it was</Button>
+      </Actions>
+    </Form>
+  );
+}
+
+const Grid = styled(Table)`
+  margin: 14px 0 4px;
+  border: 1px solid var(--line);
+  td {
+    vertical-align: top;
+    padding: 5px 6px;
+  }
+  td:first-child {
+    width: 100%;
+    min-width: 200px;
+  }
+  td.end {
+    padding-top: 13px;
+  }
+`;
+
+const Big = styled.span`
+  font: 600 20px/1.2 "Bricolage Grotesque Variable", sans-serif;
+`;

@@ -1,0 +1,87 @@
+import { type ItemSheet, routes } from "@yosegi/contract";
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { Actions, AmountField, Button, DateField, Dialog, Notice, Row, Select, TextField, sayDone, useFormat } from "../ui/index.ts";
+import { useStores } from "./queries.ts";
+
+/** Takes stock of one item in by hand. */
+export function ReceiveDialog({ item, isOpen, onClose }: { item: ItemSheet; isOpen: boolean; onClose: () => void }) {
+  return (
+    <Dialog title={`Take in ${item.code}`} isOpen={isOpen} onClose={onClose} width="640px">
+      <ReceiveForm item={item} onClose={onClose} />
+    </Dialog>
+  );
+}
+
+function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }) {
+  const format = useFormat();
+  const stores = useStores().data?.stores ?? [];
+  const [quantity, setQuantity] = useState(item.tracking === "serial" ? "1" : "");
+  const [unitCost, setUnitCost] = useState(item.unitCost ?? "");
+  const [chosenStore, setStore] = useState(item.store);
+  const store = chosenStore === "" ? (stores[0]?.name ?? "") : chosenStore;
+  const [bin, setBin] = useState(item.bin);
+  const [lot, setLot] = useState("");
+  const [expiry, setExpiry] = useState("");
+  const [serial, setSerial] = useState("");
+  const [day, setDay] = useState(format.settings.today);
+  const [reason, setReason] = useState("");
+  const receive = useCommand(routes.receive, (answer) => {
+    sayDone(`${format.amount(quantity, item.unit)} of ${item.code} taken in as ${answer.document}.`);
+    onClose();
+  });
+  const body = {
+    item: item.id,
+    quantity,
+    unitCost: unitCost === "" ? null : unitCost,
+    store,
+    bin,
+    lot,
+    expiry: expiry === "" ? null : expiry,
+    serial,
+    day,
+    reason,
+  };
+  return (
+    <Form
+      validationErrors={receive.errors}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void receive.run({ body });
+      }}
+    >
+      {receive.refusal && receive.refusal.fields.length === 0 && <Notice>{receive.refusal.message}</Notice>}
+      <Grid>
+        <Row>
+          <AmountField label="Quantity" name="quantity" width="160px" unit={item.unit} value={quantity} onChange={setQuantity} autoFocus />
+          <AmountField label="Unit cost" name="unitCost" width="190px" unit={`${format.settings.currency} per ${item.unit}`} value={unitCost} onChange={setUnitCost} />
+          <DateField label="Day" name="day" value={day} onChange={setDay} />
+        </Row>
+        {item.tracking === "lot" && (
+          <Row>
+            <TextField label="Lot" name="lot" width="160px" value={lot} onChange={setLot} />
+            <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
+          </Row>
+        )}
+        {item.tracking === "serial" && <TextField label="Serial number" name="serial" width="260px" value={serial} onChange={setSerial} />}
+        <Row>
+          <Select label="Store" name="store" width="190px" value={store} options={stores.map((s) => ({ value: s.name, label: s.name }))} onChange={setStore} />
+          <TextField label="Bin" name="bin" width="160px" value={bin} onChange={setBin} />
+        </Row>
+        <TextField label="Note" name="reason" value={reason} onChange={setReason} />
+      </Grid>
+      <Actions>
+        <Button look="main" type="submit" isPending={receive.busy}>
+          Take in
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+const Grid = styled.div`
+  display: grid;
+  gap: 14px;
+`;

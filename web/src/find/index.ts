@@ -1,0 +1,2 @@
+export * from "./queries.ts";
+export * from "./scanfield.tsx";

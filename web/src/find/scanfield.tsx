@@ -1,0 +1,169 @@
+import { type Hit, routes } from "@yosegi/contract";
+import { ScanLine } from "lucide-react";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { call } from "../api/index.ts";
+import { color, focusRing, Key, radius, sayFailed, useShortcut } from "../ui/index.ts";
+
+/** Where a hit leads. */
+function addressOf(hit: Hit): string {
+  if (hit.build !== null) return `/builds/${hit.build}`;
+  if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
+  return `/catalog/${hit.item}`;
+}
+
+const KIND_WORDS: Record<Hit["kind"], string> = {
+  item: "item",
+  build: "build",
+  lot: "lot of",
+  serial: "serial of",
+  bin: "bin with",
+  document: "document",
+};
+
+/** Takes a scan or typing; Enter goes where it leads, and asks where that is not one place. */
+export function ScanField() {
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState("");
+  const [hits, setHits] = useState<Hit[] | null>(null);
+  useShortcut("/", "Scan or search", () => input.current?.focus());
+
+  const open = (hit: Hit) => {
+    setHits(null);
+    setText("");
+    input.current?.blur();
+    void navigate(addressOf(hit));
+  };
+  const search = async () => {
+    if (text.trim() === "") return;
+    const answer = await call(routes.find, { query: { text: text.trim() } }).catch((error: Error) => {
+      sayFailed(error.message);
+      return null;
+    });
+    if (!answer) return;
+    const exact = answer.hits.filter((hit) => hit.exact);
+    const places = new Set(exact.map(addressOf));
+    const [only] = exact.length > 0 ? exact : answer.hits;
+    if (only && (exact.length > 0 ? places.size === 1 : answer.hits.length === 1)) open(only);
+    else setHits(answer.hits);
+  };
+  return (
+    <Wrap
+      role="search"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void search();
+      }}
+      onBlur={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget)) setHits(null);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") {
+          setHits(null);
+          input.current?.blur();
+        }
+      }}
+    >
+      <ScanLine aria-hidden />
+      <input
+        ref={input}
+        aria-label="Scan or type a code, a number, a name"
+        placeholder="Scan or type a code, a number, a name"
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value);
+          setHits(null);
+        }}
+        autoComplete="off"
+      />
+      <Key>/</Key>
+      {hits && (
+        <Found aria-live="polite">
+          {hits.length === 0 && <p>Nothing here has “{text.trim()}” as its code, number or name.</p>}
+          {hits.map((hit) => (
+            <button key={`${hit.kind} ${hit.text} ${addressOf(hit)}`} type="button" onClick={() => open(hit)}>
+              <b>{hit.text}</b>
+              <span>
+                {KIND_WORDS[hit.kind]} {hit.kind === "item" ? "" : "· "}
+                {hit.detail}
+              </span>
+            </button>
+          ))}
+        </Found>
+      )}
+    </Wrap>
+  );
+}
+
+const Wrap = styled.form`
+  position: relative;
+  flex: 0 1 460px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  background: ${color.sheet};
+  border: 1px solid ${color.line};
+  border-radius: ${radius};
+  padding: 0 12px;
+  min-height: 38px;
+  &:focus-within {
+    ${focusRing}
+  }
+  > svg {
+    width: 17px;
+    color: ${color.ink3};
+    flex: none;
+  }
+  input {
+    flex: 1;
+    min-width: 0;
+    border: 0;
+    background: none;
+    outline: none;
+    font: inherit;
+    color: inherit;
+  }
+  input::placeholder {
+    color: ${color.ink3};
+    opacity: 1;
+  }
+`;
+
+const Found = styled.div`
+  position: absolute;
+  top: calc(100% + 4px);
+  left: 0;
+  right: 0;
+  z-index: 10;
+  background: ${color.sheet};
+  border: 1px solid ${color.line};
+  border-radius: ${radius};
+  box-shadow: 0 8px 24px rgb(0 0 0 / 0.2);
+  p {
+    margin: 0;
+    padding: 10px 14px;
+    color: ${color.ink2};
+  }
+  button {
+    display: flex;
+    gap: 12px;
+    width: 100%;
+    text-align: left;
+    padding: 8px 14px;
+    border: 0;
+    background: none;
+    font: inherit;
+    color: inherit;
+    cursor: pointer;
+  }
+  button:hover,
+  button:focus-visible {
+    background: ${color.sunk};
+    outline: none;
+  }
+  span {
+    color: ${color.ink2};
+  }
+`;

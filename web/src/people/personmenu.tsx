@@ -1,0 +1,152 @@
+import { routes } from "@yosegi/contract";
+import { useState } from "react";
+import { Form, Header, Menu, MenuItem, MenuSection, MenuTrigger, Button as AriaButton, Popover, Separator } from "react-aria-components";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { Actions, Button, Dialog, THEME_CHOICES, TextField, type ThemeChoice, choice, choices, color, focusRing, sayDone } from "../ui/index.ts";
+import { useWorking } from "./working.tsx";
+
+const THEME_WORDS: Record<ThemeChoice, string> = { system: "As the device", light: "Light", dark: "Dark" };
+
+/** Who is working, at the top right: choose another, add somebody, or change how it looks. */
+export function PersonMenu({ theme, onTheme }: { theme: ThemeChoice; onTheme: (theme: ThemeChoice) => void }) {
+  const { person, people, choose } = useWorking();
+  const [adding, setAdding] = useState(false);
+  return (
+    <>
+      <MenuTrigger>
+        <Trigger aria-label={`Working: ${person?.name ?? "nobody"}. Change`}>
+          <Badge aria-hidden>{initials(person?.name ?? "?")}</Badge>
+          {person?.name ?? "Nobody"}
+        </Trigger>
+        <Sheet placement="bottom end">
+          <Menu aria-label="Who is working">
+            <MenuSection
+              selectionMode="single"
+              selectedKeys={person ? [`person-${person.id}`] : []}
+              onSelectionChange={(keys) => {
+                for (const key of keys) choose(Number(String(key).slice("person-".length)));
+              }}
+            >
+              <Heading>Who is working</Heading>
+              {people.map((p) => (
+                <Choice key={p.id} id={`person-${p.id}`}>
+                  {p.name}
+                </Choice>
+              ))}
+            </MenuSection>
+            <Choice id="add" onAction={() => setAdding(true)}>
+              Add somebody …
+            </Choice>
+            <Line />
+            <MenuSection
+              selectionMode="single"
+              selectedKeys={[theme]}
+              onSelectionChange={(keys) => {
+                for (const key of keys) {
+                  const next = THEME_CHOICES.find((t) => t === key);
+                  if (next) onTheme(next);
+                }
+              }}
+            >
+              <Heading>Appearance</Heading>
+              {THEME_CHOICES.map((t) => (
+                <Choice key={t} id={t}>
+                  {THEME_WORDS[t]}
+                </Choice>
+              ))}
+            </MenuSection>
+          </Menu>
+        </Sheet>
+      </MenuTrigger>
+      <AddPerson
+        isOpen={adding}
+        onClose={() => setAdding(false)}
+        onAdded={(id) => {
+          setAdding(false);
+          choose(id);
+        }}
+      />
+    </>
+  );
+}
+
+function AddPerson({ isOpen, onClose, onAdded }: { isOpen: boolean; onClose: () => void; onAdded: (id: number) => void }) {
+  const [name, setName] = useState("");
+  const add = useCommand(routes.addPerson, (person) => {
+    sayDone(`${person.name} works here now.`);
+    setName("");
+    onAdded(person.id);
+  });
+  return (
+    <Dialog title="Add somebody" isOpen={isOpen} onClose={onClose} width="420px">
+      <Form
+        validationErrors={add.errors}
+        onSubmit={(e) => {
+          e.preventDefault();
+          void add.run({ body: { name } });
+        }}
+      >
+        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
+        <Actions>
+          <Button look="main" type="submit" isPending={add.busy}>
+            Add
+          </Button>
+        </Actions>
+      </Form>
+    </Dialog>
+  );
+}
+
+function initials(name: string): string {
+  const words = name.trim().split(/\s+/);
+  const letters = words.length > 1 ? `${words[0]?.[0] ?? ""}${words.at(-1)?.[0] ?? ""}` : name.slice(0, 2);
+  return letters.toUpperCase();
+}
+
+const Trigger = styled(AriaButton)`
+  display: flex;
+  gap: 9px;
+  align-items: center;
+  border: 0;
+  background: none;
+  color: ${color.ink2};
+  font: inherit;
+  cursor: pointer;
+  padding: 4px 6px;
+  border-radius: 3px;
+  &[data-focus-visible] {
+    ${focusRing}
+  }
+`;
+
+const Badge = styled.span`
+  width: 28px;
+  height: 28px;
+  display: grid;
+  place-items: center;
+  background: ${color.mulberry};
+  color: #2b211a;
+  font-weight: 700;
+  font-size: 13px;
+  clip-path: polygon(50% 0, 100% 25%, 100% 75%, 50% 100%, 0 75%, 0 25%);
+`;
+
+const Sheet = styled(Popover)`
+  ${choices}
+  min-width: 200px;
+`;
+const Choice = styled(MenuItem)`
+  ${choice}
+`;
+const Heading = styled(Header)`
+  padding: 6px 12px 2px;
+  font-size: 13px;
+  font-weight: 600;
+  color: ${color.ink2};
+`;
+const Line = styled(Separator)`
+  border: 0;
+  border-top: 1px solid ${color.line};
+  margin: 4px 0;
+`;

@@ -1,0 +1,178 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { type MovementRow, routes } from "@yosegi/contract";
+import { useMemo, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import styled from "styled-components";
+import { call, Failure } from "../api/index.ts";
+import { ItemField, useItem } from "../catalog/index.ts";
+import { Button, type Column, DataTable, EmptyPage, type Format, Row, Sub, TextField, useFormat } from "../ui/index.ts";
+
+const PAGE = 200;
+
+/** The stock ledger: every movement, latest first, filtered by item and document. */
+export function StockPage() {
+  const [filter, setFilter] = useSearchParams();
+  const navigate = useNavigate();
+  const item = Number(filter.get("item") ?? 0);
+  const document = filter.get("document") ?? "";
+  const query = { ...(item > 0 && { item }), ...(document !== "" && { document }) };
+  const ledger = useInfiniteQuery({
+    queryKey: [routes.movements.path, query],
+    queryFn: ({ pageParam }) => call(routes.movements, { query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) } }),
+    initialPageParam: 0,
+    getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
+  });
+  const set = (name: string, value: string) =>
+    setFilter(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value === "") next.delete(name);
+        else next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+  if (ledger.error) return <Failure error={ledger.error} />;
+  const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
+  const total = ledger.data?.pages[0]?.total ?? 0;
+  if (ledger.data && total === 0 && item === 0 && document === "")
+    return (
+      <EmptyPage title="Everything that moved" action={<Button look="main" onPress={() => void navigate("/import")}>Bring in opening stock</Button>}>
+        The ledger has every movement of stock: what came in, what was used, for which document, who did it and when. Nothing in it is ever changed. It begins with the opening stock.
+      </EmptyPage>
+    );
+  return (
+    <Fill>
+      <h1>Stock ledger</h1>
+      <Sub>{total === 1 ? "1 movement" : `${total} movements`}, latest first.</Sub>
+      <Filters item={item} document={document} onItem={(id) => set("item", id)} onDocument={(text) => set("document", text)} />
+      <Ledger
+        rows={rows}
+        onEnd={() => {
+          if (ledger.hasNextPage && !ledger.isFetchingNextPage) void ledger.fetchNextPage();
+        }}
+      />
+    </Fill>
+  );
+}
+
+interface FiltersProps {
+  item: number;
+  document: string;
+  onItem: (id: string) => void;
+  onDocument: (document: string) => void;
+}
+
+function Filters({ item, document, onItem, onDocument }: FiltersProps) {
+  const chosen = useItem(item);
+  const [typed, setTyped] = useState(document);
+  const [shown, setShown] = useState(document);
+  // The address may change from outside: the scan field leads here.
+  if (shown !== document) {
+    setShown(document);
+    setTyped(document);
+  }
+  return (
+    <Row style={{ marginBottom: 12 }}>
+      <ItemField
+        label="Item"
+        width="300px"
+        choosing="stock"
+        value={item > 0 ? (chosen.data ?? null) : null}
+        onChange={(found) => onItem(found ? String(found.id) : "")}
+      />
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          onDocument(typed.trim().toUpperCase());
+        }}
+      >
+        <TextField label="Document" width="150px" value={typed} onChange={setTyped} onBlur={() => onDocument(typed.trim().toUpperCase())} placeholder="B-12" />
+      </form>
+      {(item > 0 || document !== "") && (
+        <Clear>
+          <Button
+            look="link"
+            onPress={() => {
+              onItem("");
+              onDocument("");
+            }}
+          >
+            Show everything
+          </Button>
+        </Clear>
+      )}
+    </Row>
+  );
+}
+
+function Ledger({ rows, onEnd }: { rows: MovementRow[]; onEnd: () => void }) {
+  const format = useFormat();
+  const columns = useMemo(() => columnsOf(format), [format]);
+  return <DataTable label="Movements" rows={rows} columns={columns} rowId={(m) => m.id} onEnd={onEnd} empty="No movement fits this filter." />;
+}
+
+function columnsOf(format: Format): Column<MovementRow>[] {
+  return [
+    {
+      id: "moment",
+      header: "When",
+      compare: (a, b) => a.id - b.id,
+      cell: (m) => (
+        <>
+          {format.moment(m.moment)}
+          <small>
+            {m.person}
+            {m.day !== m.moment.slice(0, 10) && ` · for ${format.day(m.day)}`}
+          </small>
+        </>
+      ),
+    },
+    {
+      id: "item",
+      header: "Item",
+      compare: (a, b) => a.item.name.localeCompare(b.item.name),
+      cell: (m) => (
+        <>
+          <Link to={`/catalog/${m.item.id}`}>{m.item.name}</Link>
+          <small>
+            {m.item.code}
+            {m.lot && ` · lot ${m.lot}`}
+            {m.serial && ` · serial ${m.serial}`}
+          </small>
+        </>
+      ),
+    },
+    {
+      id: "quantity",
+      header: "Quantity",
+      end: true,
+      cell: (m) => `${m.to === "" ? "−" : "+"}${format.quantity(m.quantity, m.item.decimals)} ${m.item.unit}`,
+    },
+    { id: "from", header: "From", cell: (m) => m.from || (m.kind === "finish" ? `build ${m.document}` : "outside") },
+    { id: "to", header: "To", cell: (m) => m.to || (m.kind === "finish" ? `build ${m.document}` : "outside") },
+    { id: "value", header: "Value", end: true, cell: (m) => format.money(m.value) },
+    {
+      id: "document",
+      header: "Document",
+      compare: (a, b) => a.document.localeCompare(b.document, undefined, { numeric: true }),
+      cell: (m) => (
+        <>
+          {m.build ? <Link to={`/builds/${m.build}`}>{m.document}</Link> : m.document}
+          {m.reason && <small>{m.reason}</small>}
+        </>
+      ),
+    },
+  ];
+}
+
+const Fill = styled.main`
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  flex: 1;
+  padding: 20px 28px;
+`;
+const Clear = styled.div`
+  padding-top: 21px;
+`;

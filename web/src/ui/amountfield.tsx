@@ -1,0 +1,59 @@
+import { parseNumber } from "@yosegi/core";
+import { useState } from "react";
+import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
+import styled from "styled-components";
+import { Box, FieldError, type FieldProps, Hint, Input, Label, Suffix, fieldColumn } from "./field.tsx";
+import { type Format, useFormat } from "./format.ts";
+
+const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
+  ${fieldColumn}
+`;
+
+export interface AmountFieldProps
+  extends FieldProps,
+    Omit<AriaTextFieldProps, "children" | "className" | "value" | "onChange" | "defaultValue"> {
+  /** Plain decimal text such as "12.5"; "" while empty; what was typed, where it is no number. */
+  value: string;
+  onChange: (value: string) => void;
+  unit?: string | undefined;
+  placeholder?: string | undefined;
+}
+
+/**
+ * A field for an exact decimal with its unit. The person types in their own language; what goes on is plain decimal
+ * text, never a floating point number. Text that is no number goes on as it is, so that it is refused and not lost.
+ */
+export function AmountField({ label, hideLabel, width, hint, error, value, onChange, unit, placeholder = "", ...props }: AmountFieldProps) {
+  const format = useFormat();
+  const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
+  // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
+  if (typed.value !== value) setTyped({ text: show(value, format), value });
+  const change = (text: string) => {
+    const plain = text.trim() === "" ? "" : (parseNumber(text, format.marks) ?? text);
+    setTyped({ text, value: plain });
+    onChange(plain);
+  };
+  return (
+    <Column
+      {...props}
+      $width={width}
+      $hideLabel={hideLabel}
+      value={typed.text}
+      onChange={change}
+      {...(error && { isInvalid: true })}
+    >
+      <Label>{label}</Label>
+      <Box>
+        <Input $end inputMode="decimal" placeholder={placeholder} autoComplete="off" onFocus={(e) => e.target.select()} />
+        {unit && <Suffix>{unit}</Suffix>}
+      </Box>
+      {hint && <Hint>{hint}</Hint>}
+      <FieldError>{error}</FieldError>
+    </Column>
+  );
+}
+
+/** Plain decimal text as the person writes numbers, without group marks so that it is easy to change. */
+function show(value: string, format: Format): string {
+  return /^-?\d+(\.\d+)?$/.test(value) ? value.replace(".", format.marks.decimal) : value;
+}

@@ -1,0 +1,149 @@
+import { CalendarDate, parseDate } from "@internationalized/date";
+import { isDay, parseDay } from "@yosegi/core";
+import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
+import { useState } from "react";
+import {
+  Calendar,
+  CalendarCell,
+  CalendarGrid,
+  Dialog,
+  DialogTrigger,
+  Heading,
+  Popover,
+  TextField as AriaTextField,
+} from "react-aria-components";
+import styled from "styled-components";
+import { Button } from "./button.tsx";
+import { Box, FieldError, type FieldProps, Hint, Input, Label, Suffix, fieldColumn } from "./field.tsx";
+import { useFormat } from "./format.ts";
+import { color, focusRing, radius } from "./theme.ts";
+
+const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
+  ${fieldColumn}
+`;
+
+export interface DateFieldProps extends FieldProps {
+  name?: string;
+  /** A day such as "2026-12-12"; "" while empty; what was typed, where it is no day. */
+  value: string;
+  onChange: (value: string) => void;
+}
+
+/** A field for a day: type "t" for today, "fri" for the next Friday, "+10" for ten days on, "12 Dec", or open the calendar. */
+export function DateField({ label, hideLabel, width, hint, error, value, onChange, name }: DateFieldProps) {
+  const format = useFormat();
+  const [typed, setTyped] = useState<string | null>(null);
+  const day = isDay(value) ? value : null;
+  const shown = typed ?? (day ? format.day(day) : value);
+  const change = (text: string) => {
+    setTyped(text);
+    onChange(text.trim() === "" ? "" : (parseDay(text, format.settings.today, format.words) ?? text));
+  };
+  return (
+    <Column
+      $width={width ?? "190px"}
+      $hideLabel={hideLabel}
+      value={shown}
+      onChange={change}
+      onBlur={() => setTyped(null)}
+      {...(name !== undefined && { name })}
+      {...(error && { isInvalid: true })}
+    >
+      <Label>{label}</Label>
+      <Box>
+        <Input placeholder="t, fri, +10, 12 Dec" autoComplete="off" onFocus={(e) => e.target.select()} />
+        {day && <Suffix>{typed === null ? format.relativeDay(day) : format.day(day)}</Suffix>}
+        <DialogTrigger>
+          <Button look="icon" slot={null} aria-label={`${label}: open the calendar`} excludeFromTabOrder>
+            <CalendarDays />
+          </Button>
+          <Sheet placement="bottom end">
+            <Dialog aria-label={label}>
+              {({ close }) => (
+                <Month
+                  day={day ?? format.settings.today}
+                  onChange={(chosen) => {
+                    setTyped(null);
+                    onChange(chosen);
+                    close();
+                  }}
+                />
+              )}
+            </Dialog>
+          </Sheet>
+        </DialogTrigger>
+      </Box>
+      {hint && <Hint>{hint}</Hint>}
+      <FieldError>{error}</FieldError>
+    </Column>
+  );
+}
+
+function Month({ day, onChange }: { day: string; onChange: (day: string) => void }) {
+  return (
+    <Calendar
+      autoFocus
+      aria-label="Day"
+      defaultValue={parseDate(day)}
+      onChange={(date) => onChange(new CalendarDate(date.year, date.month, date.day).toString())}
+    >
+      <Head>
+        <Button look="icon" slot="previous" aria-label="Earlier month">
+          <ChevronLeft />
+        </Button>
+        <Heading />
+        <Button look="icon" slot="next" aria-label="Later month">
+          <ChevronRight />
+        </Button>
+      </Head>
+      <CalendarGrid>{(date) => <Cell date={date} />}</CalendarGrid>
+    </Calendar>
+  );
+}
+
+const Sheet = styled(Popover)`
+  background: ${color.sheet};
+  border: 1px solid ${color.line};
+  border-radius: ${radius};
+  padding: 10px;
+  box-shadow: 0 8px 24px rgb(0 0 0 / 0.2);
+  table {
+    border-spacing: 2px;
+  }
+  th {
+    font-size: 12.5px;
+    color: ${color.ink2};
+  }
+`;
+
+const Head = styled.header`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  h2 {
+    font-size: 16px;
+  }
+`;
+
+const Cell = styled(CalendarCell)`
+  width: 34px;
+  height: 32px;
+  display: grid;
+  place-items: center;
+  border-radius: ${radius};
+  cursor: pointer;
+  outline: none;
+  &[data-outside-month] {
+    display: none;
+  }
+  &[data-hovered] {
+    background: ${color.sunk};
+  }
+  &[data-selected] {
+    background: ${color.press};
+    color: ${color.onPress};
+  }
+  &[data-focus-visible] {
+    ${focusRing}
+  }
+`;

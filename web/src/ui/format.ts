@@ -1,0 +1,136 @@
+import { type Day, daysBetween, type NumberMarks, numberMarks, type DayWords } from "@yosegi/core";
+import { useLocale } from "react-aria-components";
+import { createContext, useContext, useMemo } from "react";
+
+/** What the company decides about how figures read. */
+export interface Settings {
+  currency: string;
+  timeZone: string;
+  today: Day;
+}
+export const SettingsContext = createContext<Settings>({ currency: "EUR", timeZone: "UTC", today: "2000-01-01" });
+
+type Decimals = { minimumFractionDigits: number; maximumFractionDigits: number };
+
+/** Intl formats decimal text exactly, without a detour over binary floating point. */
+const exact = (format: Intl.NumberFormat, text: string) => format.format(text as Intl.StringNumericLiteral);
+
+/** Puts figures into the person's language. Everything comes in as exact decimal text. */
+export class Format {
+  readonly locale: string;
+  readonly settings: Settings;
+  readonly marks: NumberMarks;
+  readonly words: DayWords;
+
+  constructor(locale: string, settings: Settings) {
+    this.locale = locale;
+    this.settings = settings;
+    this.marks = numberMarks(locale);
+    this.words = dayWords(locale);
+  }
+
+  /** A quantity with all the decimals of its unit: "249.900". */
+  quantity(text: string, decimals = 0): string {
+    return this.#number(text, { minimumFractionDigits: decimals, maximumFractionDigits: Math.max(decimals, 6) });
+  }
+
+  /** A quantity in a sentence, without closing zeros: "249.9 L". */
+  amount(text: string, unit = ""): string {
+    const figure = this.#number(text, { minimumFractionDigits: 0, maximumFractionDigits: 6 });
+    return unit === "" ? figure : `${figure} ${unit}`;
+  }
+
+  /** A difference with its sign; "–" where there is none. */
+  difference(text: string, decimals: number): string {
+    if (/^-?0(\.0*)?$/.test(text)) return "–";
+    return exact(
+      new Intl.NumberFormat(this.locale, {
+        minimumFractionDigits: decimals,
+        maximumFractionDigits: Math.max(decimals, 4),
+        signDisplay: "always",
+      }),
+      text,
+    );
+  }
+
+  /** Money to the cent. */
+  money(text: string): string {
+    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  }
+
+  /** A unit cost, with up to four decimals. */
+  unitCost(text: string): string {
+    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 4 });
+  }
+
+  percent(text: string): string {
+    return `${this.#number(text, { minimumFractionDigits: 0, maximumFractionDigits: 4 })} %`;
+  }
+
+  /** "12 Dec", with the year where it is another one. */
+  day(day: Day): string {
+    const sameYear = day.slice(0, 4) === this.settings.today.slice(0, 4);
+    return new Intl.DateTimeFormat(this.locale, {
+      day: "numeric",
+      month: "short",
+      ...(!sameYear && { year: "numeric" }),
+      timeZone: "UTC",
+    }).format(new Date(`${day}T00:00:00Z`));
+  }
+
+  /** "today", "in 19 days", "3 days ago". */
+  relativeDay(day: Day): string {
+    const days = daysBetween(this.settings.today, day);
+    return new Intl.RelativeTimeFormat(this.locale, { numeric: "auto" }).format(days, "day");
+  }
+
+  /** Day and time of a moment, in the company's time zone. */
+  moment(moment: string): string {
+    return new Intl.DateTimeFormat(this.locale, {
+      day: "numeric",
+      month: "short",
+      hour: "2-digit",
+      minute: "2-digit",
+      hourCycle: "h23",
+      timeZone: this.settings.timeZone,
+    }).format(new Date(moment));
+  }
+
+  list(names: readonly string[]): string {
+    return new Intl.ListFormat(this.locale, { type: "conjunction" }).format(names);
+  }
+
+  #number(text: string, decimals: Decimals): string {
+    return exact(new Intl.NumberFormat(this.locale, decimals), text);
+  }
+
+  #money(text: string, decimals: Decimals): string {
+    return exact(
+      new Intl.NumberFormat(this.locale, { style: "currency", currency: this.settings.currency, ...decimals }),
+      text,
+    );
+  }
+}
+
+export function useFormat(): Format {
+  const { locale } = useLocale();
+  const settings = useContext(SettingsContext);
+  return useMemo(() => new Format(locale, settings), [locale, settings]);
+}
+
+/** Names of days and months, and their order in a date, as the locale writes them. */
+function dayWords(locale: string): DayWords {
+  const name = (options: Intl.DateTimeFormatOptions, date: Date) =>
+    new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" }).format(date).toLowerCase();
+  const parts = new Intl.DateTimeFormat(locale, { day: "numeric", month: "numeric" }).formatToParts(0);
+  const order = parts.map((part) => part.type);
+  return {
+    // 1 January 2024 was a Monday
+    weekdays: range(7).map((i) => name({ weekday: "long" }, new Date(Date.UTC(2024, 0, 1 + i)))),
+    months: range(12).map((i) => name({ month: "long" }, new Date(Date.UTC(2024, i, 1)))),
+    today: new Intl.RelativeTimeFormat(locale, { numeric: "auto" }).format(0, "day").toLowerCase(),
+    dayFirst: order.indexOf("day") < order.indexOf("month"),
+  };
+}
+
+const range = (n: number) => Array.from({ length: n }, (_, i) => i);

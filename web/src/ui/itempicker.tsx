@@ -1,0 +1,141 @@
+import { Plus } from "lucide-react";
+import type { Ref } from "react";
+import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { Box, FieldError, type FieldProps, Hint, Input, Label, fieldColumn } from "./field.tsx";
+import { choice, choices } from "./select.tsx";
+import { color } from "./theme.ts";
+
+const Column = styled(ComboBox)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
+  ${fieldColumn}
+`;
+const Sheet = styled(Popover)`
+  ${choices}
+  min-width: max(var(--trigger-width), 340px);
+`;
+const Choice = styled(ListBoxItem)`
+  ${choice}
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 16px;
+  b {
+    font-weight: 600;
+  }
+  small {
+    font-size: 13px;
+    color: ${color.ink2};
+    grid-column: 1 / -1;
+  }
+  svg {
+    width: 15px;
+    vertical-align: -2px;
+  }
+`;
+const Free = styled.span`
+  text-align: right;
+  color: ${color.ink2};
+`;
+
+/** An item as the picker offers it. */
+export interface PickerItem {
+  id: number;
+  code: string;
+  name: string;
+  /** Such as "24 pc free"; "" where it makes no sense. */
+  free: string;
+  /** Why it cannot be chosen here; null where it can. */
+  why: string | null;
+}
+
+export interface ItemPickerProps extends FieldProps {
+  name?: string;
+  items: readonly PickerItem[];
+  text: string;
+  onText: (text: string) => void;
+  onChoose: (item: PickerItem) => void;
+  /** Offers to make a new item with what was typed. */
+  onMake?: ((text: string) => void) | undefined;
+  placeholder?: string | undefined;
+  inputRef?: Ref<HTMLInputElement> | undefined;
+  autoFocus?: boolean | undefined;
+}
+
+const MAKE = -1;
+
+/** Finds an item by code or name; shows what is free of it, says why one cannot be chosen, and can make a new one. */
+export function ItemPicker({
+  label,
+  hideLabel,
+  width,
+  hint,
+  error,
+  name,
+  items,
+  text,
+  onText,
+  onChoose,
+  onMake,
+  placeholder = "Code or name",
+  inputRef,
+  autoFocus,
+}: ItemPickerProps) {
+  const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
+  const offered = onMake && text.trim() !== "" ? [...items, made] : items;
+  const choose = (key: Key | Key[] | null) => {
+    if (key === MAKE) return onMake?.(text.trim());
+    const item = items.find((i) => i.id === key);
+    if (item) onChoose(item);
+  };
+  return (
+    <Column
+      $width={width}
+      $hideLabel={hideLabel}
+      items={offered}
+      inputValue={text}
+      onInputChange={onText}
+      value={null}
+      onChange={choose}
+      disabledKeys={items.filter((item) => item.why !== null).map((item) => item.id)}
+      defaultFilter={() => true}
+      menuTrigger="input"
+      allowsEmptyCollection
+      allowsCustomValue
+      {...(autoFocus && { autoFocus })}
+      {...(name !== undefined && { name })}
+      {...(error && { isInvalid: true })}
+    >
+      <Label>{label}</Label>
+      <Box>
+        <Input ref={inputRef} placeholder={placeholder} autoComplete="off" onFocus={(e) => e.target.select()} />
+      </Box>
+      {hint && <Hint>{hint}</Hint>}
+      <FieldError>{error}</FieldError>
+      <Sheet>
+        <ListBox<PickerItem> renderEmptyState={() => <Empty>Nothing has this in its code or name.</Empty>}>
+          {(item) =>
+            item.id === MAKE ? (
+              <Choice id={MAKE} textValue={text}>
+                <span>
+                  <Plus aria-hidden /> Make a new item <b>{item.code}</b>
+                </span>
+              </Choice>
+            ) : (
+              <Choice id={item.id} textValue={item.code}>
+                <span>
+                  <b>{item.code}</b> · {item.name}
+                </span>
+                <Free>{item.free}</Free>
+                {item.why && <small>{item.why}</small>}
+              </Choice>
+            )
+          }
+        </ListBox>
+      </Sheet>
+    </Column>
+  );
+}
+
+const Empty = styled.div`
+  padding: 8px 12px;
+  color: ${color.ink2};
+`;

@@ -1,0 +1,155 @@
+import type { ReactNode } from "react";
+import styled from "styled-components";
+import { color, NARROW } from "./theme.ts";
+
+/** A page of one column. */
+export const Page = styled.main`
+  padding: 22px 28px 28px;
+  overflow: auto;
+  min-height: 0;
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  ${NARROW} {
+    padding: 16px;
+  }
+`;
+
+const Split = styled.main<{ $open: boolean; $list: string }>`
+  display: grid;
+  grid-template-columns: ${({ $open, $list }) => ($open ? `${$list} minmax(0, 1fr)` : "minmax(0, 1fr)")};
+  min-height: 0;
+  flex: 1;
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr);
+    > :first-child {
+      display: ${({ $open }) => ($open ? "none" : "flex")};
+    }
+  }
+`;
+
+const ListPane = styled.div`
+  min-height: 0;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+`;
+
+const SheetPane = styled.div`
+  min-height: 0;
+  min-width: 0;
+  overflow: auto;
+  padding: 20px 26px 32px;
+  background: ${color.sheet};
+  border-left: 1px solid ${color.line};
+  ${NARROW} {
+    padding: 16px;
+    border-left: 0;
+  }
+`;
+
+export interface SplitPageProps {
+  list: ReactNode;
+  /** What is open beside the list; null for nothing. On a narrow screen it takes the list's place. */
+  sheet: ReactNode;
+  listWidth?: string;
+}
+
+/** A list beside a sheet. */
+export function SplitPage({ list, sheet, listWidth = "336px" }: SplitPageProps) {
+  const open = sheet !== null;
+  return (
+    <Split $open={open} $list={listWidth}>
+      <ListPane>{list}</ListPane>
+      {open && <SheetPane>{sheet}</SheetPane>}
+    </Split>
+  );
+}
+
+export const Row = styled.div<{ $gap?: string }>`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-start;
+  gap: ${({ $gap }) => $gap ?? "10px"};
+`;
+
+/** Buttons in a row at the foot of a form or page. */
+export const Actions = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  margin-top: 16px;
+`;
+
+/** The quiet line under a title. */
+export const Sub = styled.p`
+  color: ${color.ink2};
+  margin: 2px 0 14px;
+  max-width: 60em;
+`;
+
+/** Facts side by side: what it is above, what it amounts to below. */
+export const Facts = styled.dl`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 26px;
+  margin: 10px 0 18px;
+  div {
+    min-width: 0;
+  }
+  dt {
+    font-size: 13px;
+    font-weight: 600;
+    color: ${color.ink2};
+  }
+  dd {
+    margin: 0;
+  }
+`;
+
+const Blank = styled.div`
+  max-width: 38em;
+  margin: 8vh auto;
+  padding: 0 20px;
+  text-align: left;
+  p {
+    color: ${color.ink2};
+    margin: 8px 0 16px;
+  }
+`;
+
+/** What a page says while there is nothing on it: what it is for, and the first step. */
+export function EmptyPage({ title, children, action }: { title: string; children: ReactNode; action?: ReactNode }) {
+  return (
+    <Blank>
+      <h1>{title}</h1>
+      <p>{children}</p>
+      {action}
+    </Blank>
+  );
+}
+
+/** A message that stands over a form, for what concerns no single field. */
+export const Notice = styled.div.attrs({ role: "alert" })`
+  border-left: 5px solid ${color.lacquer};
+  background: ${color.sheet};
+  padding: 10px 14px;
+  margin: 12px 0;
+  max-width: 60em;
+`;
+
+export const Key = styled.kbd`
+  font: 600 12px/1.5 inherit;
+  font-family: inherit;
+  border: 1px solid ${color.line};
+  border-radius: 3px;
+  padding: 0 6px;
+  color: ${color.ink2};
+  background: ${color.paper};
+`;
+
+export const Short = styled.span`
+  color: ${color.lacquer};
+  font-weight: 700;
+`;
