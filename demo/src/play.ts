@@ -17,6 +17,10 @@ import {
 } from "@yosegi/server";
 
 const MS_PER_DAY = 86_400_000;
+const MS_PER_MINUTE = 60_000;
+/** The working day of the demo begins at this hour (UTC), and something happens every few minutes. */
+const MORNING = 7;
+const BETWEEN = 7;
 
 /** The three files of the demo company, as a person would choose them in the page. */
 export async function demoFiles(folder: URL): Promise<ImportFiles> {
@@ -27,8 +31,16 @@ export async function demoFiles(folder: URL): Promise<ImportFiles> {
 /** Plays the last two weeks of the demo company through the server's own use cases, into a new database file. */
 export async function playDemo(file: string, folder: URL, started: Date): Promise<Store> {
   let daysAgo = 14;
-  const store = await openStore(file, () => new Date(started.getTime() - daysAgo * MS_PER_DAY));
-  const as = <T>(person: number, work: (ctx: Writing) => Promise<T>) => change(store, person, work);
+  let steps = 0;
+  const now = () => {
+    const day = new Date(started.getTime() - daysAgo * MS_PER_DAY);
+    return new Date(day.setUTCHours(MORNING, 0, 0, 0) + steps * BETWEEN * MS_PER_MINUTE);
+  };
+  const store = await openStore(file, now);
+  const as = <T>(person: number, work: (ctx: Writing) => Promise<T>) => {
+    steps++;
+    return change(store, person, work);
+  };
 
   const { person: ines } = await change(store, null, (ctx) =>
     setUp(ctx, {

@@ -67,7 +67,7 @@ function List({ builds }: { builds: BuildRow[] }) {
                 <b>
                   {format.amount(build.quantity)} × {build.product.name}
                 </b>
-                <TileStrip small most={10} wanted={build.quantity} there={build.good} says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`} />
+                {build.stage !== "cancelled" && <TileStrip small most={10} wanted={build.quantity} there={build.good} says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`} />}
                 <span>
                   {buildWords(build, format)}
                   {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}

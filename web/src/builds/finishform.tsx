@@ -221,7 +221,7 @@ function TooLittle({ preview, format, unit, worked, onTake }: TooLittleProps) {
       ))}
       <Row style={{ marginTop: 6, alignItems: "center" }}>
         {decimal(preview.largest).gt(0) ? `At most ${format.amount(preview.largest, unit)} can be finished.` : "None can be finished."}
-        {possible && <Button onPress={() => onTake(preview.largest ?? "")}>Take {format.amount(preview.largest)}</Button>}
+        {possible && <Button onPress={() => onTake(preview.largest ?? "")}>Make it {format.amount(preview.largest)}</Button>}
       </Row>
     </Notice>
   );

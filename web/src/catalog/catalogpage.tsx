@@ -65,6 +65,8 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
         {dialog}
       </>
     );
+  // Writing a list needs the width; the catalog is one press away.
+  if (id !== undefined && view === "list") return <SplitPage list={null} sheet={<OpenItem id={Number(id)} view={view} />} />;
   return (
     <>
       <SplitPage
@@ -86,7 +88,7 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
             <ItemsTable items={data.items} open={id === undefined ? null : Number(id)} onOpen={(item) => void open(item)} />
           </List>
         }
-        sheet={id === undefined ? null : <OpenItem key={`${id} ${view}`} id={Number(id)} view={view} />}
+        sheet={id === undefined ? null : <OpenItem key={id} id={Number(id)} view={view} />}
       />
       {dialog}
     </>
@@ -195,9 +197,10 @@ const List = styled.div`
 `;
 const Bar = styled.div`
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   > :first-child {
-    flex: 1;
+    flex: 1 1 240px;
     max-width: 420px;
   }
 `;

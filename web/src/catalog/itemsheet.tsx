@@ -138,13 +138,16 @@ function PartsList({ item, list }: { item: Sheet; list: PartsListAnswer }) {
               </td>
               <td className="end">{format.amount(line.quantity, line.unit)}</td>
               <td className="end">{line.waste === "0" ? "–" : format.percent(line.waste)}</td>
-              <td className="end">{line.part.unitCost ? format.unitCost(line.part.unitCost) : <Short>none yet</Short>}</td>
+              <td className="end">
+                {line.part.unitCost ? `${format.unitCost(line.part.unitCost)} / ${line.part.unit}` : <Short>none yet</Short>}
+              </td>
               <td className="end">{line.part.kind === "service" ? "–" : format.amount(line.part.free, line.part.unit)}</td>
             </tr>
           ))}
         </tbody>
       </Table>
       <CostBar
+        of={`${format.amount(list.usual, item.unit)}:`}
         parts={[
           { label: "materials", money: expected.materials },
           { label: "work", money: expected.work },

@@ -158,6 +158,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
             )}
           </Facts>
           <CostBar
+            of={`${format.amount(draft.usual, item.unit)}:`}
             parts={[
               { label: "materials", money: cost.materials.toFixed(4) },
               { label: "work", money: cost.work.toFixed(4) },

@@ -3,8 +3,8 @@ import { type CoverAnswer, quantity as quantitySchema, routes } from "@yosegi/co
 import { decimal, isDay } from "@yosegi/core";
 import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { asking, Failure, following, Refused, useCommand } from "../api/index.ts";
-import { ItemField, useItems } from "../catalog/index.ts";
+import { Failure, following, Refused, useCommand } from "../api/index.ts";
+import { ItemField, useItem, useItems } from "../catalog/index.ts";
 import { Actions, AmountField, Button, DateField, EmptyPage, Notice, Page, Row, sayDone, TileKey, tileSize, useFormat } from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
 import { PartsTable } from "./partstable.tsx";
@@ -16,7 +16,7 @@ export function CheckPage() {
   const productId = Number(asked.get("product") ?? 0);
   const quantity = asked.get("quantity") ?? "";
   const due = asked.get("due") ?? "";
-  const product = useQuery({ ...asking(routes.item, { params: { id: productId } }), enabled: productId > 0 });
+  const product = useItem(productId);
   const valid = quantitySchema.safeParse(quantity);
   const cover = useQuery({
     ...following(routes.cover, { params: { id: productId }, query: { quantity } }),

@@ -4,32 +4,30 @@ import { Checkbox as AriaCheckbox } from "react-aria-components";
 import styled from "styled-components";
 import { color, focusRing, radius } from "./theme.ts";
 
+const Mark = styled.span<{ $on: boolean }>`
+  display: grid;
+  place-items: center;
+  width: 20px;
+  height: 20px;
+  border: 1px solid ${color.ink3};
+  border-radius: ${radius};
+  background: ${({ $on }) => ($on ? color.press : color.sheet)};
+  color: ${color.onPress};
+  flex: none;
+  svg {
+    width: 14px;
+    height: 14px;
+  }
+`;
+
 const Styled = styled(AriaCheckbox)`
   display: inline-flex;
   align-items: center;
   gap: 8px;
   min-height: 38px;
   cursor: pointer;
-  > span:first-of-type {
-    display: grid;
-    place-items: center;
-    width: 20px;
-    height: 20px;
-    border: 1px solid ${color.ink3};
-    border-radius: ${radius};
-    background: ${color.sheet};
-    flex: none;
-  }
-  &[data-selected] > span:first-of-type {
-    background: ${color.press};
-    color: ${color.onPress};
-  }
-  &[data-focus-visible] > span:first-of-type {
+  &[data-focus-visible] ${Mark} {
     ${focusRing}
-  }
-  svg {
-    width: 14px;
-    height: 14px;
   }
 `;
 
@@ -45,7 +43,7 @@ export function Checkbox({ children, ...props }: CheckboxProps) {
     <Styled {...props}>
       {({ isSelected }) => (
         <>
-          <span>{isSelected && <Check aria-hidden />}</span>
+          <Mark $on={isSelected}>{isSelected && <Check aria-hidden />}</Mark>
           {children}
         </>
       )}

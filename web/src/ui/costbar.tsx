@@ -11,7 +11,7 @@ export interface CostPart {
 }
 
 /** What a cost is made of: a bar of wood tones, and the same in words. */
-export function CostBar({ parts }: { parts: readonly CostPart[] }) {
+export function CostBar({ of, parts }: { of?: string; parts: readonly CostPart[] }) {
   const format = useFormat();
   return (
     <div>
@@ -21,6 +21,7 @@ export function CostBar({ parts }: { parts: readonly CostPart[] }) {
         ))}
       </Bar>
       <Caption>
+        {of && <b>{of}</b>}
         {parts.map((part, i) => (
           <span key={part.label}>
             <i style={{ background: TONES[i % TONES.length] }} aria-hidden />

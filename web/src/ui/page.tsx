@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import { color, NARROW } from "./theme.ts";
+import { color, font, NARROW } from "./theme.ts";
 
 /** A page of one column. */
 export const Page = styled.main`
@@ -15,15 +15,15 @@ export const Page = styled.main`
   }
 `;
 
-const Split = styled.main<{ $open: boolean; $list: string }>`
+const Split = styled.main<{ $both: boolean; $list: string }>`
   display: grid;
-  grid-template-columns: ${({ $open, $list }) => ($open ? `${$list} minmax(0, 1fr)` : "minmax(0, 1fr)")};
+  grid-template-columns: ${({ $both, $list }) => ($both ? `${$list} minmax(0, 1fr)` : "minmax(0, 1fr)")};
   min-height: 0;
   flex: 1;
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
     > :first-child {
-      display: ${({ $open }) => ($open ? "none" : "flex")};
+      display: ${({ $both }) => ($both ? "none" : "flex")};
     }
   }
 `;
@@ -49,6 +49,7 @@ const SheetPane = styled.div`
 `;
 
 export interface SplitPageProps {
+  /** null where the sheet takes the whole width. */
   list: ReactNode;
   /** What is open beside the list; null for nothing. On a narrow screen it takes the list's place. */
   sheet: ReactNode;
@@ -57,11 +58,10 @@ export interface SplitPageProps {
 
 /** A list beside a sheet. */
 export function SplitPage({ list, sheet, listWidth = "336px" }: SplitPageProps) {
-  const open = sheet !== null;
   return (
-    <Split $open={open} $list={listWidth}>
-      <ListPane>{list}</ListPane>
-      {open && <SheetPane>{sheet}</SheetPane>}
+    <Split $both={list !== null && sheet !== null} $list={listWidth}>
+      {list !== null && <ListPane>{list}</ListPane>}
+      {sheet !== null && <SheetPane>{sheet}</SheetPane>}
     </Split>
   );
 }
@@ -140,8 +140,7 @@ export const Notice = styled.div.attrs({ role: "alert" })`
 `;
 
 export const Key = styled.kbd`
-  font: 600 12px/1.5 inherit;
-  font-family: inherit;
+  font: 600 12px/1.4 ${font.text};
   border: 1px solid ${color.line};
   border-radius: 3px;
   padding: 0 6px;

@@ -42,6 +42,7 @@ const Trigger = styled(Button)`
   }
   svg {
     width: 16px;
+    height: 16px;
     flex: none;
     color: ${color.ink3};
   }
