@@ -9,8 +9,18 @@ module.exports = {
       from: { path: "^core/src", pathNot: "\\.test\\.ts$" },
       to: { pathNot: "^(core/src|node_modules/(@types/)?big\\.js)" },
     },
-    { name: "1-web-not-server", severity: "error", from: { path: "^web/src" }, to: { path: "^(server|demo)/" } },
-    { name: "contract-on-core", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|demo)/" } },
+    {
+      name: "1-web-not-server",
+      severity: "error",
+      from: { path: "^web/src" },
+      to: { path: "^(server|demo)/" },
+    },
+    {
+      name: "contract-on-core",
+      severity: "error",
+      from: { path: "^contract/src" },
+      to: { path: "^(server|web|demo)/" },
+    },
     {
       name: "4-areas-by-index",
       comment: "areas of the server talk through their index.ts",

@@ -84,11 +84,15 @@ function build() {
 /** Makes the demo company where there is no database; --empty starts with none. */
 function seed() {
   mkdirSync(dirname(database), { recursive: true });
-  if (!process.argv.includes("--empty")) must(process.execPath, ["server/dist/seed.js", database, join(root, "demo")]);
+  if (!process.argv.includes("--empty"))
+    must(process.execPath, ["server/dist/seed.js", database, join(root, "demo")]);
 }
 
 function serve(args, env = {}) {
-  const child = spawn(process.execPath, args, { stdio: "inherit", env: { ...process.env, YOSEGI_DB: database, ...env } });
+  const child = spawn(process.execPath, args, {
+    stdio: "inherit",
+    env: { ...process.env, YOSEGI_DB: database, ...env },
+  });
   for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
   child.on("exit", (code, signal) => process.exit(signal ? 1 : (code ?? 1)));
 }

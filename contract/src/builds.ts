@@ -17,12 +17,20 @@ export const buildRow = z
     rejected: figure,
     stage: buildStage,
     due: day.nullable(),
-    waitsFor: z.array(z.string()).meta({ description: "Names of parts it cannot get enough of, in its turn" }),
+    waitsFor: z
+      .array(z.string())
+      .meta({ description: "Names of parts it cannot get enough of, in its turn" }),
   })
   .meta({ id: "BuildRow" });
 export type BuildRow = z.infer<typeof buildRow>;
 
-const taken = z.object({ store: z.string(), bin: z.string(), lot: z.string(), serial: z.string(), quantity: figure });
+const taken = z.object({
+  store: z.string(),
+  bin: z.string(),
+  lot: z.string(),
+  serial: z.string(),
+  quantity: figure,
+});
 
 export const finishLine = z.object({
   line: ref,
@@ -79,7 +87,9 @@ export const buildSheet = buildRow
     open: figure.meta({ description: "Units still to be made" }),
     lines: z.array(buildLine),
     price: figure.nullable(),
-    history: z.array(z.object({ what: z.enum(["made", "queued", "finished", "cancelled"]), person: z.string(), moment })),
+    history: z.array(
+      z.object({ what: z.enum(["made", "queued", "finished", "cancelled"]), person: z.string(), moment }),
+    ),
     finishes: z.array(finishRecord),
     store: z.string().meta({ description: "Where its product goes by default" }),
     bin: z.string(),
@@ -93,7 +103,9 @@ export const finishBody = z.object({
   rejected: quantityOrZero,
   reason: note.meta({ description: "Why units were rejected" }),
   day,
-  lines: z.array(z.object({ line: ref, used: quantityOrZero })).meta({ description: "Lines left out take their planned figure" }),
+  lines: z
+    .array(z.object({ line: ref, used: quantityOrZero }))
+    .meta({ description: "Lines left out take their planned figure" }),
   store: z.string(),
   bin,
   lot: lot.meta({ description: "Of the finished units, where the product is kept by lot" }),
@@ -119,7 +131,11 @@ export const buildRoutes = {
     query: z.object({ stage: buildStage.optional() }),
     answer: z.object({ builds: z.array(buildRow) }),
   }),
-  build: ask("/api/builds/:id", { summary: "One build, with its parts and what it cost", ...one, answer: buildSheet }),
+  build: ask("/api/builds/:id", {
+    summary: "One build, with its parts and what it cost",
+    ...one,
+    answer: buildSheet,
+  }),
   newBuild: command("/api/builds", { summary: "Make a draft build", body: newBuild, answer: buildRow }),
   changeBuild: replace("/api/builds/:id", {
     summary: "Change a draft's quantity, due day or note",
@@ -127,8 +143,16 @@ export const buildRoutes = {
     body: newBuild.omit({ product: true }),
     answer: buildRow,
   }),
-  queueBuild: command("/api/builds/:id/queue", { summary: "Queue a draft: its parts are reserved", ...one, answer: buildRow }),
-  cancelBuild: command("/api/builds/:id/cancel", { summary: "Cancel a build: its reservations go back", ...one, answer: buildRow }),
+  queueBuild: command("/api/builds/:id/queue", {
+    summary: "Queue a draft: its parts are reserved",
+    ...one,
+    answer: buildRow,
+  }),
+  cancelBuild: command("/api/builds/:id/cancel", {
+    summary: "Cancel a build: its reservations go back",
+    ...one,
+    answer: buildRow,
+  }),
   previewFinish: askWith("/api/builds/:id/finish-preview", {
     summary: "What a finish would take and cost; records nothing",
     ...one,

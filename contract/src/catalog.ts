@@ -57,6 +57,7 @@ export const newItem = z.object({ code, ...itemFields });
 export type NewItem = z.infer<typeof newItem>;
 
 export const listLine = z.object({
+  line: ref,
   part: itemBrief.extend({ free: figure, unitCost: figure.nullable() }),
   quantity: figure,
   unit: z.string(),
@@ -135,7 +136,11 @@ export const catalogRoutes = {
     }),
     answer: z.object({ items: z.array(itemRow), total: z.int() }),
   }),
-  item: ask("/api/items/:id", { summary: "One item, with its stock and its parts list", params: z.object({ id }), answer: itemSheet }),
+  item: ask("/api/items/:id", {
+    summary: "One item, with its stock and its parts list",
+    params: z.object({ id }),
+    answer: itemSheet,
+  }),
   newItem: command("/api/items", { summary: "Make an item", body: newItem, answer: itemRow }),
   changeItem: replace("/api/items/:id", {
     summary: "Change an item; what its history depends on stays",

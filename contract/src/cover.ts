@@ -13,7 +13,9 @@ export const partCheck = itemBrief
     reservedBy: z.array(z.object({ build: ref, number: z.string(), quantity: figure })),
     free: figure,
     short: figure,
-    reach: figure.nullable().meta({ description: "Units of the product that the free stock allows; null: no limit" }),
+    reach: figure
+      .nullable()
+      .meta({ description: "Units of the product that the free stock allows; null: no limit" }),
     limiting: z.boolean(),
     canBeBuilt: z.boolean().meta({ description: "The part has a parts list of its own" }),
   })

@@ -17,7 +17,9 @@ function amount({ decimals, least, what }: AmountRule) {
     .regex(/^-?\d{1,15}(\.\d{1,15})?$/, {
       abort: true,
       error: (issue) =>
-        issue.input === "" ? `${what} is missing.` : `“${String(issue.input).slice(0, 40)}” is not a number. Write it like 12.5.`,
+        issue.input === ""
+          ? `${what} is missing.`
+          : `“${String(issue.input).slice(0, 40)}” is not a number. Write it like 12.5.`,
     })
     .superRefine((text, ctx) => {
       const value = decimal(text);
@@ -59,7 +61,9 @@ export const lot = text("The lot", 40);
 export const serial = text("The serial number", 60);
 export const day = z
   .string()
-  .refine(isDay, { error: (issue) => `“${String(issue.input).slice(0, 40)}” is no day. Write it like 2026-12-31.` })
+  .refine(isDay, {
+    error: (issue) => `“${String(issue.input).slice(0, 40)}” is no day. Write it like 2026-12-31.`,
+  })
   .meta({ description: "A calendar date in the company's time zone, such as 2026-12-31" });
 export const moment = z.string().meta({ description: "A moment in UTC, ISO 8601" });
 export const id = z.coerce

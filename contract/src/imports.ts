@@ -1,4 +1,4 @@
-import { parseDay, type Day } from "@yosegi/core";
+import { type Day, parseDay } from "@yosegi/core";
 import { z } from "zod";
 import { itemKind, tracking } from "./catalog.ts";
 import { bin, code, cost, figure, lot, name, percent, price, quantity, serial } from "./fields.ts";
@@ -8,7 +8,8 @@ import { askWith, command } from "./route.ts";
 export const LARGEST_FILE = 5_000_000;
 
 const orNull = <T extends z.ZodType>(schema: T) => z.union([z.literal("").transform(() => null), schema]);
-const orElse = <T extends z.ZodType, E>(schema: T, fallback: E) => z.union([z.literal("").transform(() => fallback), schema]);
+const orElse = <T extends z.ZodType, E>(schema: T, fallback: E) =>
+  z.union([z.literal("").transform(() => fallback), schema]);
 const yes = z.enum(["yes", "no"], { error: "Write yes or no." }).transform((text) => text === "yes");
 const needed = (what: string) => z.string().min(1, `${what} is missing.`);
 
@@ -37,7 +38,11 @@ export const stockRow = (today: Day) =>
       if (text === "") return null;
       const day = parseDay(text, today);
       if (day === null)
-        ctx.addIssue({ code: "custom", message: `“${text.slice(0, 40)}” is no day. Write it like 2026-12-31, or +90 for days from today.`, input: text });
+        ctx.addIssue({
+          code: "custom",
+          message: `“${text.slice(0, 40)}” is no day. Write it like 2026-12-31, or +90 for days from today.`,
+          input: text,
+        });
       return day;
     }),
     serial,
@@ -68,14 +73,19 @@ export const IMPORT_NAMES: Record<ImportFile, string> = {
   stock: "stock.csv",
 };
 
-const file = z.string().nullable().meta({ description: "The text of the file (CSV, RFC 4180, UTF-8, with header), or null" });
+const file = z
+  .string()
+  .nullable()
+  .meta({ description: "The text of the file (CSV, RFC 4180, UTF-8, with header), or null" });
 const files = z.object({ items: file, partsLists: file, stock: file });
 export type ImportFiles = z.infer<typeof files>;
 
 export const importReport = z
   .object({
     token: z.string().meta({ description: "Stands for what was checked; goes with the confirmation" }),
-    files: z.array(z.object({ file: z.enum(["items", "partsLists", "stock"]), rows: z.int(), good: z.int() })),
+    files: z.array(
+      z.object({ file: z.enum(["items", "partsLists", "stock"]), rows: z.int(), good: z.int() }),
+    ),
     problems: z.array(
       z.object({
         file: z.enum(["items", "partsLists", "stock"]),

@@ -34,6 +34,9 @@ export const peopleRoutes = {
     answer: z.object({ company, person }),
     anonymous: true,
   }),
-  people: ask("/api/people", { summary: "Everybody who works here", answer: z.object({ people: z.array(person) }) }),
+  people: ask("/api/people", {
+    summary: "Everybody who works here",
+    answer: z.object({ people: z.array(person) }),
+  }),
   addPerson: command("/api/people", { summary: "Add a person", body: z.object({ name }), answer: person }),
 };

@@ -3,7 +3,12 @@ import { z } from "zod";
 type Shape = z.ZodType;
 
 /** One thing the API can do. The server serves it, the page calls it, and the OpenAPI document is made from it. */
-export interface Route<P extends Shape = Shape, Q extends Shape = Shape, B extends Shape = Shape, A extends Shape = Shape> {
+export interface Route<
+  P extends Shape = Shape,
+  Q extends Shape = Shape,
+  B extends Shape = Shape,
+  A extends Shape = Shape,
+> {
   method: "GET" | "POST" | "PUT";
   path: `/api/${string}`;
   summary: string;

@@ -2,8 +2,6 @@ import { readFile } from "node:fs/promises";
 import type { FinishBody, ImportFiles } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import {
-  type Store,
-  type Writing,
   addPerson,
   cancelBuild,
   change,
@@ -13,7 +11,9 @@ import {
   newBuild,
   openStore,
   queueBuild,
+  type Store,
   setUp,
+  type Writing,
 } from "@yosegi/server";
 
 const MS_PER_DAY = 86_400_000;
@@ -25,7 +25,11 @@ const BETWEEN = 7;
 /** The three files of the demo company, as a person would choose them in the page. */
 export async function demoFiles(folder: URL): Promise<ImportFiles> {
   const file = (name: string) => readFile(new URL(name, folder), "utf8");
-  return { items: await file("items.csv"), partsLists: await file("parts-lists.csv"), stock: await file("stock.csv") };
+  return {
+    items: await file("items.csv"),
+    partsLists: await file("parts-lists.csv"),
+    stock: await file("stock.csv"),
+  };
 }
 
 /** Plays the last two weeks of the demo company through the server's own use cases, into a new database file. */
@@ -67,7 +71,10 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       return newBuild(ctx, { product: item.id, quantity, due: day, note });
     });
   const queue = (build: number) => as(ines.id, (ctx) => queueBuild(ctx, build));
-  const finish = (build: number, body: Partial<FinishBody> & { used?: [number, string][]; expires?: number }) =>
+  const finish = (
+    build: number,
+    body: Partial<FinishBody> & { used?: [number, string][]; expires?: number },
+  ) =>
     as(tobias.id, (ctx) => {
       const { used = [], expires, ...rest } = body;
       return finishBuild(ctx, build, {
@@ -96,7 +103,14 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   const jars = await make("HON-4", "60", -4);
   await queue(jars);
   daysAgo = 4;
-  await finish(frames, { good: "100", bin: "02-B", used: [[3, "1.05"], [5, "420"]] });
+  await finish(frames, {
+    good: "100",
+    bin: "02-B",
+    used: [
+      [3, "1.05"],
+      [5, "420"],
+    ],
+  });
   await finish(jars, {
     good: "58",
     rejected: "2",

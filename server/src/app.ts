@@ -2,7 +2,12 @@ import { existsSync } from "node:fs";
 import fastifyStatic from "@fastify/static";
 import fastifySwagger from "@fastify/swagger";
 import fastify, { type FastifyInstance, type FastifyServerOptions } from "fastify";
-import { jsonSchemaTransform, jsonSchemaTransformObject, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
+import {
+  jsonSchemaTransform,
+  jsonSchemaTransformObject,
+  serializerCompiler,
+  validatorCompiler,
+} from "fastify-type-provider-zod";
 import { buildRoutes } from "./builds/index.ts";
 import { catalogRoutes } from "./catalog/index.ts";
 import { coverRoutes } from "./cover/index.ts";
@@ -16,7 +21,8 @@ import { stockRoutes } from "./stock/index.ts";
 const AREAS = [peopleRoutes, catalogRoutes, coverRoutes, buildRoutes, stockRoutes, importRoutes, findRoutes];
 
 // Everything comes from this server; styled-components writes its rules into the page.
-const POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'";
+const POLICY =
+  "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'";
 
 export interface AppOptions {
   /** Folder of the built page; without it only the API is served. */
@@ -25,7 +31,10 @@ export interface AppOptions {
 }
 
 /** The whole server: API, its OpenAPI document, and the page. */
-export async function makeApp(store: Store, { page, logger = false }: AppOptions = {}): Promise<FastifyInstance> {
+export async function makeApp(
+  store: Store,
+  { page, logger = false }: AppOptions = {},
+): Promise<FastifyInstance> {
   const app = fastify({ logger, bodyLimit: BODY_LIMIT });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
@@ -39,7 +48,8 @@ export async function makeApp(store: Store, { page, logger = false }: AppOptions
       info: {
         title: "Yosegi",
         version: "0.1.0",
-        description: "Parts lists, stock checks and builds. Amounts are exact decimals as text; days are calendar dates.",
+        description:
+          "Parts lists, stock checks and builds. Amounts are exact decimals as text; days are calendar dates.",
       },
     },
     transform: jsonSchemaTransform,
@@ -55,7 +65,13 @@ export async function makeApp(store: Store, { page, logger = false }: AppOptions
 
 /** Serves the built page; every address of its own leads to index.html, so that a reload works anywhere. */
 async function servePage(app: FastifyInstance, page: string): Promise<void> {
-  await app.register(fastifyStatic, { root: page, wildcard: false, maxAge: "1y", immutable: true, index: false });
+  await app.register(fastifyStatic, {
+    root: page,
+    wildcard: false,
+    maxAge: "1y",
+    immutable: true,
+    index: false,
+  });
   app.get("/*", { schema: { hide: true } }, async (request, reply) => {
     if (request.url.startsWith("/api/")) return reply.callNotFound();
     return reply.sendFile("index.html", { maxAge: 0, immutable: false, cacheControl: true });

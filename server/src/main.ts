@@ -2,9 +2,9 @@ import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
 import { openStore } from "./db/index.ts";
 
-const file = process.env["YOSEGI_DB"] ?? "data/yosegi.db";
-const host = process.env["HOST"] ?? "127.0.0.1";
-const port = Number(process.env["PORT"] ?? 3210);
+const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
+const host = process.env.HOST ?? "127.0.0.1";
+const port = Number(process.env.PORT ?? 3210);
 const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
 
 const store = await openStore(file);

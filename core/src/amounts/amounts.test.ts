@@ -85,7 +85,9 @@ describe("units", () => {
     expect(convertNeed(decimal("87.4651"), decimal(1), unitOf("L"), unitOf("L")).toFixed()).toBe("87.466");
   });
   it("refuses another dimension", () => {
-    expect(() => convertNeed(decimal(1), decimal(1), unitOf("g"), unitOf("L"))).toThrow("g does not convert to L");
+    expect(() => convertNeed(decimal(1), decimal(1), unitOf("g"), unitOf("L"))).toThrow(
+      "g does not convert to L",
+    );
   });
   it("counts decimals as they are used, not as they are written", () => {
     expect(tooManyDecimals(decimal("2.500"), unitOf("pc"))).toBe(1);
@@ -131,9 +133,12 @@ describe("days", () => {
   ])("reads %s", (typed, day) => {
     expect(parseDay(typed, monday)).toBe(day);
   });
-  it.each(["", "soon", "tu es", "31 Feb", "2026-02-30", "13/13", "5", "12 ju"])("does not guess at '%s'", (typed) => {
-    expect(parseDay(typed, monday)).toBeNull();
-  });
+  it.each(["", "soon", "tu es", "31 Feb", "2026-02-30", "13/13", "5", "12 ju"])(
+    "does not guess at '%s'",
+    (typed) => {
+      expect(parseDay(typed, monday)).toBeNull();
+    },
+  );
   it("reads month first where the person writes so", () => {
     const words = { weekdays: [], months: [], today: "today", dayFirst: false };
     expect(parseDay("12/1", monday, words)).toBe("2026-12-01");

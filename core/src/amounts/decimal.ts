@@ -36,7 +36,8 @@ export function roundMoney(value: Decimal, decimals: number): Decimal {
  * step itself; multiplying back tells, without error.
  */
 export function divideDown(numerator: Decimal, denominator: Decimal, decimals: number): Decimal {
-  if (denominator.lte(0) || numerator.lt(0)) throw new RangeError("divideDown takes a quotient that is not negative");
+  if (denominator.lte(0) || numerator.lt(0))
+    throw new RangeError("divideDown takes a quotient that is not negative");
   const cut = numerator.div(denominator).round(decimals, DOWN);
   return cut.times(denominator).gt(numerator) ? cut.minus(step(decimals)) : cut;
 }

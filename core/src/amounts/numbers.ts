@@ -18,14 +18,18 @@ const PLAIN = /^[+-]?(\d+(\.\d*)?|\.\d+)$/;
  * A mark that stands where it cannot be one (1,2345 with the group mark ",") is not guessed at: null.
  */
 export function parseNumber(text: string, marks: NumberMarks): string | null {
-  const typed = text.trim().replace(/[\u2212\u2013]/g, "-").replace(/[\s\u00a0\u202f]/g, "");
+  const typed = text
+    .trim()
+    .replace(/[\u2212\u2013]/g, "-")
+    .replace(/[\s\u00a0\u202f]/g, "");
   if (typed === "") return null;
   const [whole = "", ...fractions] = typed.split(marks.decimal);
   if (fractions.length > 1) return null;
   const fraction = fractions[0];
   if (fraction !== undefined && /\D/.test(fraction)) return null;
   const groups = /\s/.test(marks.group) ? [whole] : whole.split(marks.group);
-  if (groups.length > 1 && !groups.every((g, i) => (i === 0 ? /^[+-]?\d{1,3}$/ : /^\d{3}$/).test(g))) return null;
+  if (groups.length > 1 && !groups.every((g, i) => (i === 0 ? /^[+-]?\d{1,3}$/ : /^\d{3}$/).test(g)))
+    return null;
   const plain = groups.join("") + (fraction === undefined ? "" : `.${fraction}`);
   if (!PLAIN.test(plain)) return null;
   const [, sign = "", digits = ""] = /^([+-]?)(.*)$/.exec(plain) ?? [];

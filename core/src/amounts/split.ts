@@ -1,4 +1,4 @@
-import { type Decimal, ZERO, divideDown, step, sum } from "./decimal.ts";
+import { type Decimal, divideDown, step, sum, ZERO } from "./decimal.ts";
 
 /**
  * Splits an amount by weights so that the shares add up to it exactly: every share is cut, and what is left goes
@@ -9,7 +9,12 @@ export function split(amount: Decimal, weights: readonly Decimal[], decimals: nu
   if (weights.length === 0) return [];
   if (weights.some((weight) => weight.lt(0))) throw new RangeError("A weight is never negative");
   const total = sum(weights);
-  if (total.eq(0)) return split(amount, weights.map(() => step(0)), decimals);
+  if (total.eq(0))
+    return split(
+      amount,
+      weights.map(() => step(0)),
+      decimals,
+    );
   const cut = weights.map((weight) => divideDown(amount.times(weight), total, decimals));
   const remainders = weights.map((weight, i) => amount.times(weight).minus((cut[i] ?? ZERO).times(total)));
   const order = remainders.map((_, i) => i).sort((a, b) => compare(remainders[b], remainders[a]) || a - b);

@@ -12,7 +12,8 @@ export class AmountTooLarge extends RangeError {}
 
 function toWhole(value: Decimal, decimals: number): number {
   const whole = value.times(`1e${decimals}`);
-  if (!whole.eq(whole.round(0))) throw new RangeError(`${value.toFixed()} has more than ${decimals} decimals`);
+  if (!whole.eq(whole.round(0)))
+    throw new RangeError(`${value.toFixed()} has more than ${decimals} decimals`);
   if (whole.abs().gt(LARGEST_STORED)) throw new AmountTooLarge(`${value.toFixed()} is too large to be kept`);
   return whole.toNumber();
 }

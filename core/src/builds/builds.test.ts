@@ -1,14 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, roundMoney, sum } from "../amounts/index.ts";
-import {
-  EMPTY_STOCK,
-  type Movement,
-  type StockState,
-  type Takeable,
-  post,
-} from "../stock/index.ts";
-import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, WORK, unitOf } from "../testing/scenario.ts";
+import { EMPTY_STOCK, type Movement, post, type StockState, type Takeable } from "../stock/index.ts";
+import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from "../testing/scenario.ts";
 import { type Finish, mayBuild, planFinish } from "./index.ts";
 
 const spot = { place: 1, bin: "" };
@@ -30,7 +24,12 @@ function stocked(quantities: Record<number, string>): StockState {
 }
 
 function ready(stock: StockState): Takeable[] {
-  return [...stock.balances.values()].map((b) => ({ ...b, expiry: null, received: "2026-01-01", home: false }));
+  return [...stock.balances.values()].map((b) => ({
+    ...b,
+    expiry: null,
+    received: "2026-01-01",
+    home: false,
+  }));
 }
 
 const full = { [SYRUP]: "300", [THYMOL]: "0.5", [CAN]: "40", [LABEL]: "24", [SHEET]: "5" };
@@ -66,7 +65,14 @@ describe("finishing FEED-12 (docs/rules.md § 5)", () => {
   const plan = planned(finish({ use: { [SYRUP]: "251.400" } }), stocked(full));
   it("costs 411.76 for 20 worked and 19 good, shown as 21.6716 each", () => {
     const byItem = Object.fromEntries(plan.lines.map((l) => [l.item, l.cost.toFixed(2)]));
-    expect(byItem).toEqual({ [SYRUP]: "339.39", [THYMOL]: "8.80", [CAN]: "42.00", [LABEL]: "2.52", [SHEET]: "0.05", [WORK]: "16.00" });
+    expect(byItem).toEqual({
+      [SYRUP]: "339.39",
+      [THYMOL]: "8.80",
+      [CAN]: "42.00",
+      [LABEL]: "2.52",
+      [SHEET]: "0.05",
+      [WORK]: "16.00",
+    });
     expect(plan.cost.overhead.toFixed(2)).toBe("3.00");
     expect(plan.cost.total.toFixed(4)).toBe("411.7600");
     expect(plan.cost.each?.toFixed(4)).toBe("21.6716");
@@ -80,7 +86,10 @@ describe("finishing FEED-12 (docs/rules.md § 5)", () => {
   });
   it("takes 10 labels for the second half after 11 for the first", () => {
     const labels = (done: string) =>
-      planned(finish({ done: decimal(done), good: decimal(10), rejected: decimal(0) }), stocked(full)).lines[3]?.used.toFixed();
+      planned(
+        finish({ done: decimal(done), good: decimal(10), rejected: decimal(0) }),
+        stocked(full),
+      ).lines[3]?.used.toFixed();
     expect([labels("0"), labels("10")]).toEqual(["11", "10"]);
   });
 });
@@ -90,7 +99,9 @@ describe("finishing with too little on the books", () => {
     const stock = stocked({ ...full, [LABEL]: "13", [CAN]: "19" });
     const plan = planFinish(finish(), stock, ready(stock));
     if (plan.ok) throw new Error("should be refused");
-    expect(plan.shorts.map((s) => [s.item, s.needed.toFixed(), s.there.toFixed(), s.short.toFixed()])).toEqual([
+    expect(
+      plan.shorts.map((s) => [s.item, s.needed.toFixed(), s.there.toFixed(), s.short.toFixed()]),
+    ).toEqual([
       [CAN, "20", "19", "1"],
       [LABEL, "21", "13", "8"],
     ]);
@@ -106,7 +117,11 @@ describe("finishing with too little on the books", () => {
 
 describe("any sequence of builds", () => {
   it("moves all value of the parts, the work and the overhead into the product, and never goes below zero", () => {
-    const build = fc.record({ good: fc.integer({ min: 0, max: 9 }), rejected: fc.integer({ min: 0, max: 3 }), extra: fc.integer({ min: 0, max: 900 }) });
+    const build = fc.record({
+      good: fc.integer({ min: 0, max: 9 }),
+      rejected: fc.integer({ min: 0, max: 3 }),
+      extra: fc.integer({ min: 0, max: 900 }),
+    });
     const amounts = fc.record({
       [SYRUP]: fc.integer({ min: 1, max: 400 }),
       [THYMOL]: fc.constant(1),
@@ -124,13 +139,29 @@ describe("any sequence of builds", () => {
         for (const b of builds) {
           const worked = b.good + b.rejected;
           if (worked === 0) continue;
-          const syrup = decimal("12.495").times(worked).plus(decimal(`${b.extra}e-3`));
-          const f = finish({ good: decimal(b.good), rejected: decimal(b.rejected), use: { [SYRUP]: syrup.toFixed() } });
+          const syrup = decimal("12.495")
+            .times(worked)
+            .plus(decimal(`${b.extra}e-3`));
+          const f = finish({
+            good: decimal(b.good),
+            rejected: decimal(b.rejected),
+            use: { [SYRUP]: syrup.toFixed() },
+          });
           const plan = planFinish(f, stock, ready(stock));
           if (!plan.ok) continue;
           const receipt: Movement[] =
             b.good > 0
-              ? [{ item: PRODUCT, lot: "", serial: "", quantity: f.good, from: null, to: spot, value: plan.cost.total }]
+              ? [
+                  {
+                    item: PRODUCT,
+                    lot: "",
+                    serial: "",
+                    quantity: f.good,
+                    from: null,
+                    to: spot,
+                    value: plan.cost.total,
+                  },
+                ]
               : [];
           const result = post(stock, [...plan.issues, ...receipt]);
           if (!result.ok) throw new Error("planned what the ledger refuses");
@@ -148,10 +179,10 @@ describe("any sequence of builds", () => {
 });
 
 it("knows what may be done at each stage", () => {
-  expect([mayBuild("queue", "draft"), mayBuild("queue", "queued"), mayBuild("finish", "draft"), mayBuild("cancel", "finished")]).toEqual([
-    true,
-    false,
-    false,
-    false,
-  ]);
+  expect([
+    mayBuild("queue", "draft"),
+    mayBuild("queue", "queued"),
+    mayBuild("finish", "draft"),
+    mayBuild("cancel", "finished"),
+  ]).toEqual([true, false, false, false]);
 });

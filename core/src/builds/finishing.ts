@@ -2,21 +2,21 @@ import {
   type Day,
   type Decimal,
   MONEY_DECIMALS,
-  type Unit,
-  ZERO,
   max,
   roundMoney,
   sum,
+  type Unit,
+  ZERO,
 } from "../amounts/index.ts";
 import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
 import { largest } from "../cover/index.ts";
 import {
+  expired,
   type Movement,
+  post,
   type StockState,
   type Takeable,
   type Taken,
-  expired,
-  post,
   take,
 } from "../stock/index.ts";
 
@@ -93,7 +93,8 @@ export function planFinish(finish: Finish, stock: StockState, ready: readonly Ta
     const used = line.used ?? planned;
     const entry = { line: line.line, item: line.item, planned, used, difference: used.minus(planned) };
     if (line.service) {
-      const cost = (quantity: Decimal) => workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit);
+      const cost = (quantity: Decimal) =>
+        workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit);
       lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)), taken: [] });
       continue;
     }
@@ -109,7 +110,12 @@ export function planFinish(finish: Finish, stock: StockState, ready: readonly Ta
     issues.push(...moves);
     const cost = sum(posted.movements.map((m) => m.value));
     const unitCost = used.gt(0) ? cost.div(used) : (line.unitCost ?? ZERO);
-    lines.push({ ...entry, cost, differenceCost: roundMoney(entry.difference.times(unitCost), MONEY_DECIMALS), taken });
+    lines.push({
+      ...entry,
+      cost,
+      differenceCost: roundMoney(entry.difference.times(unitCost), MONEY_DECIMALS),
+      taken,
+    });
   }
   if (wanting.size > 0) return refuse(finish, lines, wanting, ready);
   return { ok: true, lines, issues, cost: costOf(finish, lines, worked) };
@@ -137,7 +143,9 @@ function refuse(
   const fits = (n: Decimal) =>
     [...new Set(stocked.map((line) => line.item))].every((item) =>
       sum(
-        stocked.filter((line) => line.item === item).map((line) => nextNeed(line, finish.makes, finish.done, n)),
+        stocked
+          .filter((line) => line.item === item)
+          .map((line) => nextNeed(line, finish.makes, finish.done, n)),
       ).lte(there(item)),
     );
   const shorts = [...wanting].map((item) => {
@@ -147,4 +155,3 @@ function refuse(
   const open = finish.planned.minus(finish.done);
   return { ok: false, lines, shorts, largest: largest(open, finish.productUnit, fits) };
 }
-

@@ -1,5 +1,5 @@
-import { type Decimal, MONEY_DECIMALS, type Unit, ZERO, decimal, roundMoney, sum } from "../amounts/index.ts";
-import { type ListLine, type PartsList, lineNeed } from "./partslist.ts";
+import { type Decimal, decimal, MONEY_DECIMALS, roundMoney, sum, type Unit, ZERO } from "../amounts/index.ts";
+import { type ListLine, lineNeed, type PartsList } from "./partslist.ts";
 
 /** Money for a quantity of work: quantity × rate, the rate being for one `rateUnit`; four decimals. */
 export function workCost(quantity: Decimal, unit: Unit, rate: Decimal, rateUnit: Unit): Decimal {

@@ -1,6 +1,6 @@
-import { type Decimal, type Unit, convertible, tooManyDecimals } from "../amounts/index.ts";
+import { convertible, type Decimal, tooManyDecimals, type Unit } from "../amounts/index.ts";
 import type { Problem, ProblemCode } from "../problems.ts";
-import { type ItemKind, type Tracking, codeKey } from "./item.ts";
+import { codeKey, type ItemKind, type Tracking } from "./item.ts";
 import { circle } from "./partslist.ts";
 
 /** Units by their code, exactly as written: mL and ML are not the same to a chemist. */
@@ -71,7 +71,8 @@ export function checkItems(
 export function checkItem(row: Omit<ItemRow, "row" | "code">, units: Units, report: Report): void {
   const unit = units.get(row.unit);
   if (!unit) report("unit", row.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
-  if (row.kind === "service" && row.tracking !== "none") report("tracking", row.tracking, "service-no-tracking");
+  if (row.kind === "service" && row.tracking !== "none")
+    report("tracking", row.tracking, "service-no-tracking");
   else if (row.tracking === "serial" && unit && unit.decimals > 0)
     report("unit", row.unit, "serial-unit", { unit: unit.code });
   if (row.bin !== "" && row.store === "") report("bin", row.bin, "bin-without-store");
@@ -97,23 +98,35 @@ export interface ListDraft {
 }
 
 /** Checks the lines of one list against the catalog; problems carry each line's `row`. */
-export function checkLines(list: Pick<ListDraft, "product" | "lines">, known: KnownItems, units: Units): Problem[] {
+export function checkLines(
+  list: Pick<ListDraft, "product" | "lines">,
+  known: KnownItems,
+  units: Units,
+): Problem[] {
   const problems: Problem[] = [];
   const product = codeKey(list.product);
   for (const line of list.lines) {
     const report = reporter(line.row, problems);
     const part = known.get(codeKey(line.part));
     if (!part) report("part", line.part, "item-unknown", { code: line.part });
-    else if (codeKey(line.part) === product) report("part", line.part, "part-is-product", { code: part.code });
+    else if (codeKey(line.part) === product)
+      report("part", line.part, "part-is-product", { code: part.code });
     else {
       const path = circle(product, codeKey(line.part), (key) => known.get(key)?.parts ?? []);
-      if (path) report("part", line.part, "parts-circle", { path: path.map((k) => known.get(k)?.code ?? k).join(" → ") });
+      if (path)
+        report("part", line.part, "parts-circle", {
+          path: path.map((k) => known.get(k)?.code ?? k).join(" → "),
+        });
     }
     const unit = units.get(line.unit);
     const stockUnit = part && units.get(part.unit);
     if (!unit) report("unit", line.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
     else if (part && stockUnit && !convertible(unit, stockUnit))
-      report("unit", line.unit, "unit-dimension", { unit: unit.code, part: part.code, stockUnit: stockUnit.code });
+      report("unit", line.unit, "unit-dimension", {
+        unit: unit.code,
+        part: part.code,
+        stockUnit: stockUnit.code,
+      });
     else checkDecimals("quantity", line.quantity, unit, report);
   }
   return problems;
@@ -133,12 +146,14 @@ export function checkHead(
   report: Report,
 ): void {
   const product = known.get(codeKey(list.product));
-  if (!product) return report("product", list.product, "item-unknown", { code: list.product });
-  if (product.kind !== "built") return report("product", list.product, "not-built", { code: product.code, kind: product.kind });
-  const unit = units.get(product.unit);
-  if (!unit) return;
-  checkDecimals("makes", list.makes, unit, report);
-  checkDecimals("usual", list.usual, unit, report);
+  const unit = product && units.get(product.unit);
+  if (!product) report("product", list.product, "item-unknown", { code: list.product });
+  else if (product.kind !== "built")
+    report("product", list.product, "not-built", { code: product.code, kind: product.kind });
+  else if (unit) {
+    checkDecimals("makes", list.makes, unit, report);
+    checkDecimals("usual", list.usual, unit, report);
+  }
 }
 
 /** A row of a parts-lists file. What concerns the product stands on its first row and may be left out on the others. */
@@ -175,12 +190,19 @@ export function checkLists(
     const found: Problem[] = [];
     const report = reporter(first.row, found);
     const makes = first.makes ?? one;
-    const draft = { product: first.product, makes, usual: first.usual ?? makes, overhead: first.overhead ?? one.minus(one), lines };
+    const draft = {
+      product: first.product,
+      makes,
+      usual: first.usual ?? makes,
+      overhead: first.overhead ?? one.minus(one),
+      lines,
+    };
     checkHead(draft, growing, units, report);
     if (growing.get(key)?.parts) report("product", first.product, "list-exists", { code: first.product });
     for (const line of lines.slice(1)) checkSame(first, line, found);
     found.push(...checkLines(draft, growing, units));
-    if (found.length === 0 && broken.has(key)) report("product", first.product, "list-held", { code: first.product });
+    if (found.length === 0 && broken.has(key))
+      report("product", first.product, "list-held", { code: first.product });
     problems.push(...found);
     const product = growing.get(key);
     if (found.length > 0 || !product) continue;

@@ -1,4 +1,4 @@
-import { type Decimal, ONE, type Unit, ZERO, convertNeed, divideUp, sum } from "../amounts/index.ts";
+import { convertNeed, type Decimal, divideUp, ONE, sum, type Unit, ZERO } from "../amounts/index.ts";
 
 /** One line of a parts list: so much of a part for one batch, or once for the whole build. */
 export interface ListLine {
@@ -37,7 +37,12 @@ export function lineNeed(line: ListLine, makes: Decimal, quantity: Decimal): Dec
   if (quantity.lte(0)) return ZERO;
   const gross = line.quantity.times(line.waste.plus(100));
   const scaled = line.oncePerBuild ? gross : gross.times(quantity);
-  return convertNeed(scaled, line.oncePerBuild ? ONE.times(100) : makes.times(100), line.unit, needUnit(line));
+  return convertNeed(
+    scaled,
+    line.oncePerBuild ? ONE.times(100) : makes.times(100),
+    line.unit,
+    needUnit(line),
+  );
 }
 
 /** What a build of `quantity` takes of one item, over all of its lines. */

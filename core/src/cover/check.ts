@@ -1,6 +1,6 @@
-import { type Decimal, type Unit, ZERO, max } from "../amounts/index.ts";
-import { type ListLine, itemNeed, type PartsList } from "../catalog/index.ts";
-import { type Reach, linesByItem, reach } from "./reach.ts";
+import { type Decimal, max, type Unit, ZERO } from "../amounts/index.ts";
+import { itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
+import { linesByItem, type Reach, reach } from "./reach.ts";
 
 /** What the books say of one item in usable places. */
 export interface StockFigures {
@@ -49,7 +49,9 @@ export function check(
     checkPart(item, lines, list.makes, productUnit, wanted, stockOf(item)),
   );
   const makesNow = parts.map((part) => part.reach).reduce<Reach>(smaller, "no limit");
-  const limiting = parts.filter((part) => makesNow !== "no limit" && part.reach !== "no limit" && part.reach.eq(makesNow));
+  const limiting = parts.filter(
+    (part) => makesNow !== "no limit" && part.reach !== "no limit" && part.reach.eq(makesNow),
+  );
   for (const part of limiting) part.limiting = true;
   return { wanted, makesNow, limiting: limiting.map((part) => part.item), parts };
 }

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
-import { type ListLine, itemNeed, type PartsList } from "../catalog/index.ts";
-import { CAN, FEED, LABEL, SHEET, SYRUP, THYMOL, line, unitOf } from "../testing/scenario.ts";
-import { NO_STOCK, type StockFigures, check, reach, tiles, waitsFor } from "./index.ts";
+import { itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
+import { CAN, FEED, LABEL, line, SHEET, SYRUP, THYMOL, unitOf } from "../testing/scenario.ts";
+import { check, NO_STOCK, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
 
 const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
   onHand: decimal(onHand),
@@ -45,10 +45,20 @@ describe("reach", () => {
     expect(String(reach(lines.slice(0, 1), one, decimal(4), unitOf("pc")))).toBe("0");
   });
   it("names every part on a tie, and no number where nothing limits", () => {
-    const two: PartsList = { makes: one, usual: one, overhead: decimal(0), lines: [line(1, "1", "pc"), line(2, "2", "pc")] };
+    const two: PartsList = {
+      makes: one,
+      usual: one,
+      overhead: decimal(0),
+      lines: [line(1, "1", "pc"), line(2, "2", "pc")],
+    };
     const tie = check(two, unitOf("pc"), one, (item) => stock(item === 1 ? "3" : "7"));
     expect([String(tie.makesNow), tie.limiting]).toEqual(["3", [1, 2]]);
-    const free = check({ ...two, lines: [line(1, "1", "hour", { service: true })] }, unitOf("pc"), one, () => NO_STOCK);
+    const free = check(
+      { ...two, lines: [line(1, "1", "hour", { service: true })] },
+      unitOf("pc"),
+      one,
+      () => NO_STOCK,
+    );
     expect([free.makesNow, free.parts]).toEqual(["no limit", []]);
   });
   it("is the largest N that fits: N does, N and one step does not", () => {
@@ -61,7 +71,11 @@ describe("reach", () => {
       })
       .map(
         ({ q, waste, once, grams }): ListLine =>
-          line(1, `${q}e-3`, grams ? "g" : "kg", { stock: "kg", waste: decimal(`${waste}e-2`), oncePerBuild: once }),
+          line(1, `${q}e-3`, grams ? "g" : "kg", {
+            stock: "kg",
+            waste: decimal(`${waste}e-2`),
+            oncePerBuild: once,
+          }),
       );
     fc.assert(
       fc.property(
@@ -88,7 +102,8 @@ describe("reach", () => {
   it("grows with stock", () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 1e6 }), fc.integer({ min: 0, max: 1e6 }), (a, more) => {
-        const at = (free: number) => reach([line(1, "37", "g", { waste: decimal(3) })], decimal(7), decimal(free), unitOf("pc"));
+        const at = (free: number) =>
+          reach([line(1, "37", "g", { waste: decimal(3) })], decimal(7), decimal(free), unitOf("pc"));
         const [less, plenty] = [at(a), at(a + more)];
         expect(less !== "no limit" && plenty !== "no limit" && less.lte(plenty)).toBe(true);
       }),
@@ -116,11 +131,16 @@ describe("tiles", () => {
   });
   it("never shows all where one is missing, and is never more than asked for", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 1e7 }), fc.integer({ min: 0, max: 1e7 }), fc.integer({ min: 1, max: 40 }), (w, r, most) => {
-        const t = tiles(decimal(w), decimal(r), decimal(0), most);
-        expect(t.full + t.hatched + t.missing).toBeLessThanOrEqual(most);
-        expect(t.missing === 0).toBe(r >= w);
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 1e7 }),
+        fc.integer({ min: 0, max: 1e7 }),
+        fc.integer({ min: 1, max: 40 }),
+        (w, r, most) => {
+          const t = tiles(decimal(w), decimal(r), decimal(0), most);
+          expect(t.full + t.hatched + t.missing).toBeLessThanOrEqual(most);
+          expect(t.missing === 0).toBe(r >= w);
+        },
+      ),
     );
   });
 });
@@ -132,7 +152,10 @@ describe("builds that share a part", () => {
   });
   const there = (item: number) => decimal(item === 1 ? 10 : 3);
   it("are served in turn; the one that finds too little waits, and those after it too", () => {
-    const waiting = waitsFor([demand(1, [1, 6], [2, 3]), demand(2, [1, 5], [2, 1]), demand(3, [1, 1])], there);
+    const waiting = waitsFor(
+      [demand(1, [1, 6], [2, 3]), demand(2, [1, 5], [2, 1]), demand(3, [1, 1])],
+      there,
+    );
     expect([...waiting]).toEqual([
       [1, []],
       [2, [1, 2]],

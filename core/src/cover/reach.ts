@@ -1,5 +1,5 @@
-import { type Decimal, ONE, type Unit, ZERO, divideDown, min, step } from "../amounts/index.ts";
-import { type ListLine, itemNeed } from "../catalog/index.ts";
+import { type Decimal, divideDown, min, ONE, step, type Unit, ZERO } from "../amounts/index.ts";
+import { itemNeed, type ListLine } from "../catalog/index.ts";
 
 /** How many units of the product stock allows; "no limit" where more units take no more of it. */
 export type Reach = Decimal | "no limit";

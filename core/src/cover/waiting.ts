@@ -1,4 +1,4 @@
-import { type Decimal, ZERO, max } from "../amounts/index.ts";
+import { type Decimal, max, ZERO } from "../amounts/index.ts";
 
 /** What one build still has to take. */
 export interface Demand {
@@ -10,7 +10,10 @@ export interface Demand {
  * Which builds wait, and for which items, when stock is given out in turn: each demand claims its whole need, and what
  * is claimed counts for nobody later. A demand that waits keeps what it claimed.
  */
-export function waitsFor(demands: readonly Demand[], there: (item: number) => Decimal): Map<number, number[]> {
+export function waitsFor(
+  demands: readonly Demand[],
+  there: (item: number) => Decimal,
+): Map<number, number[]> {
   const left = new Map<number, Decimal>();
   const waiting = new Map<number, number[]>();
   for (const demand of demands) {

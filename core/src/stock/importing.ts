@@ -1,5 +1,13 @@
 import { type Day, type Decimal, ONE } from "../amounts/index.ts";
-import { type KnownItem, type KnownItems, type Report, type Units, checkDecimals, codeKey, reporter } from "../catalog/index.ts";
+import {
+  checkDecimals,
+  codeKey,
+  type KnownItem,
+  type KnownItems,
+  type Report,
+  reporter,
+  type Units,
+} from "../catalog/index.ts";
 import type { Problem } from "../problems.ts";
 
 /** Stock that comes in: a row of an opening file, or a receipt typed by hand (`row` 0). */
@@ -74,7 +82,10 @@ function checkLot(
     if (row.expiry !== null) report("expiry", row.expiry, "expiry-without-lot");
     return;
   }
-  if (item.tracking !== "lot") return report("lot", row.lot, "lot-not-tracked", { code: item.code });
+  if (item.tracking !== "lot") {
+    report("lot", row.lot, "lot-not-tracked", { code: item.code });
+    return;
+  }
   const lotKey = JSON.stringify([key, row.lot]);
   const earlier = lots.has(lotKey) ? lots.get(lotKey) : there.expiryOf(key, row.lot);
   if (earlier !== undefined && earlier !== row.expiry)
@@ -94,7 +105,10 @@ function checkSerial(
     if (item.tracking === "serial") report("serial", "", "serial-needed", { code: item.code });
     return;
   }
-  if (item.tracking !== "serial") return report("serial", row.serial, "serial-not-tracked", { code: item.code });
+  if (item.tracking !== "serial") {
+    report("serial", row.serial, "serial-not-tracked", { code: item.code });
+    return;
+  }
   if (!row.quantity.eq(ONE)) report("quantity", row.quantity.toFixed(), "serial-one", { serial: row.serial });
   const serialKey = JSON.stringify([key, row.serial]);
   if (serials.has(serialKey) || there.serialExists(key, row.serial))

@@ -1,4 +1,4 @@
-import { type Decimal, MONEY_DECIMALS, ZERO, roundMoney } from "../amounts/index.ts";
+import { type Decimal, MONEY_DECIMALS, roundMoney, ZERO } from "../amounts/index.ts";
 
 /** Where stock lies: a place and, in it, a bin ("" where it has none). */
 export interface Spot {
@@ -80,7 +80,7 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
       }
     }
     const pool = pools.get(poolKey(movement)) ?? { ...keyOf(movement), quantity: ZERO, value: ZERO };
-    const value = valueOf(movement, pool);
+    const value = movementValue(movement, pool);
     if (from) move(balances, movement, from, ZERO.minus(movement.quantity));
     if (to) move(balances, movement, to, movement.quantity);
     if (from === null || to === null) {
@@ -93,7 +93,9 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
     }
     valued.push({ ...movement, value });
   }
-  return shortages.length > 0 ? { ok: false, shortages } : { ok: true, movements: valued, stock: { balances, pools } };
+  return shortages.length > 0
+    ? { ok: false, shortages }
+    : { ok: true, movements: valued, stock: { balances, pools } };
 }
 
 /** An issue's share of its pool's value, rounded; the last unit takes all that is left. */
@@ -102,7 +104,7 @@ export function issueValue(pool: Pick<Pool, "quantity" | "value">, quantity: Dec
   return roundMoney(pool.value.times(quantity).div(pool.quantity), MONEY_DECIMALS);
 }
 
-function valueOf(movement: Movement, pool: Pool): Decimal {
+function movementValue(movement: Movement, pool: Pool): Decimal {
   if (movement.from !== null) return movement.to === null ? issueValue(pool, movement.quantity) : ZERO;
   if (movement.value === null) throw new RangeError("A receipt says what it is worth");
   return movement.value;

@@ -1,8 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { SHIPPED_UNITS, ZERO, decimal, sum } from "../amounts/index.ts";
+import { decimal, SHIPPED_UNITS, sum, ZERO } from "../amounts/index.ts";
 import type { KnownItem } from "../catalog/index.ts";
-import { EMPTY_STOCK, type Movement, type StockRow, type StockState, type Takeable, checkStock, post, take } from "./index.ts";
+import {
+  checkStock,
+  EMPTY_STOCK,
+  type Movement,
+  post,
+  type StockRow,
+  type StockState,
+  type Takeable,
+  take,
+} from "./index.ts";
 
 const shelf = { place: 1, bin: "01-A" };
 const yard = { place: 2, bin: "" };
@@ -32,7 +41,9 @@ describe("posting", () => {
   it("issues three pieces worth 10.0000 as 3.3333, 3.3334, 3.3333", () => {
     const { movements, stock } = posted(EMPTY_STOCK, receive("3", "10"), issue("1"), issue("1"), issue("1"));
     expect(movements.slice(1).map((m) => m.value.toFixed(4))).toEqual(["3.3333", "3.3334", "3.3333"]);
-    expect([...stock.pools.values()].map((p) => [p.quantity.toFixed(), p.value.toFixed()])).toEqual([["0", "0"]]);
+    expect([...stock.pools.values()].map((p) => [p.quantity.toFixed(), p.value.toFixed()])).toEqual([
+      ["0", "0"],
+    ]);
   });
   it("moves between places without touching value", () => {
     const { movements, stock } = posted(EMPTY_STOCK, receive("3", "10"), transfer("2"));
@@ -43,9 +54,9 @@ describe("posting", () => {
   it("refuses all of a posting where one line takes too much, and says what is there", () => {
     const start = posted(EMPTY_STOCK, receive("3", "10"), receive("5", "5", 2)).stock;
     const result = post(start, [issue("2", 2), issue("2"), issue("2")]);
-    expect(result.ok ? null : result.shortages.map((s) => [s.item, s.there.toFixed(), s.wanted.toFixed()])).toEqual([
-      [1, "1", "2"],
-    ]);
+    expect(
+      result.ok ? null : result.shortages.map((s) => [s.item, s.there.toFixed(), s.wanted.toFixed()]),
+    ).toEqual([[1, "1", "2"]]);
     expect(start.pools.get('[2,"",""]')?.quantity.toFixed()).toBe("5");
   });
   it("keeps lots apart", () => {
@@ -82,7 +93,9 @@ describe("posting", () => {
         expect([...stock.balances.values()].every((b) => b.quantity.gte(0))).toBe(true);
         expect(pools.every((p) => p.value.gte(0) && (p.quantity.gt(0) || p.value.eq(0)))).toBe(true);
         for (const pool of pools) {
-          const lying = [...stock.balances.values()].filter((b) => b.item === pool.item).map((b) => b.quantity);
+          const lying = [...stock.balances.values()]
+            .filter((b) => b.item === pool.item)
+            .map((b) => b.quantity);
           expect(sum(lying).eq(pool.quantity)).toBe(true);
         }
       }),
@@ -117,7 +130,10 @@ describe("taking in the suggested order (docs/rules.md § 8)", () => {
   });
   it("empties the home bin first and leaves the rest for the next line", () => {
     const bins = [lot("", "5", { bin: "09-A" }), lot("", "5", { bin: "12-D", home: true })];
-    expect(take(bins, 1, decimal(6), "2026-11-23")?.map((t) => `${t.from.bin} ${t.quantity}`)).toEqual(["12-D 5", "09-A 1"]);
+    expect(take(bins, 1, decimal(6), "2026-11-23")?.map((t) => `${t.from.bin} ${t.quantity}`)).toEqual([
+      "12-D 5",
+      "09-A 1",
+    ]);
     expect(take(bins, 1, decimal(5), "2026-11-23")).toBeNull();
   });
 });
@@ -126,7 +142,16 @@ describe("checking stock that comes in", () => {
   const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
   const item = (code: string, more: Partial<KnownItem> = {}): [string, KnownItem] => [
     code,
-    { code, kind: "bought", tracking: "none", unit: "pc", cost: decimal(2), hasStock: false, parts: null, ...more },
+    {
+      code,
+      kind: "bought",
+      tracking: "none",
+      unit: "pc",
+      cost: decimal(2),
+      hasStock: false,
+      parts: null,
+      ...more,
+    },
   ];
   const known = new Map([
     item("BOX-D"),
@@ -149,7 +174,8 @@ describe("checking stock that comes in", () => {
     serial: "",
     ...r,
   });
-  const codes = (...rows: StockRow[]) => checkStock(rows, known, units, there, true).problems.map((p) => `${p.field} ${p.code}`);
+  const codes = (...rows: StockRow[]) =>
+    checkStock(rows, known, units, there, true).problems.map((p) => `${p.field} ${p.code}`);
   it("takes the standard cost where none is given", () => {
     expect(checkStock([row({})], known, units, there, true).good[0]?.unitCost.toFixed()).toBe("2");
   });
@@ -171,7 +197,11 @@ describe("checking stock that comes in", () => {
   });
   it("refuses one lot with two expiry days, and one serial twice", () => {
     const lot = { item: "SYR-72", lot: "HS-1" };
-    expect(codes(row({ ...lot, expiry: "2027-01-01" }), row({ ...lot, expiry: "2027-02-01" }))).toEqual(["expiry expiry-differs"]);
-    expect(codes(row({ item: "SCL-E", serial: "S-2" }), row({ item: "SCL-E", serial: "S-2" }))).toEqual(["serial serial-taken"]);
+    expect(codes(row({ ...lot, expiry: "2027-01-01" }), row({ ...lot, expiry: "2027-02-01" }))).toEqual([
+      "expiry expiry-differs",
+    ]);
+    expect(codes(row({ item: "SCL-E", serial: "S-2" }), row({ item: "SCL-E", serial: "S-2" }))).toEqual([
+      "serial serial-taken",
+    ]);
   });
 });

@@ -1,4 +1,4 @@
-import { type Day, type Decimal, ZERO, min } from "../amounts/index.ts";
+import { type Day, type Decimal, min, ZERO } from "../amounts/index.ts";
 import type { Balance, PoolKey, Spot } from "./posting.ts";
 
 /** Stock that lies ready to be taken, with what decides its turn. */
@@ -40,7 +40,9 @@ export interface Taken extends PoolKey {
 export function take(left: Takeable[], item: number, quantity: Decimal, day: Day): Taken[] | null {
   const taken: Taken[] = [];
   let open = quantity;
-  const ready = left.filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day)).sort(byTurn);
+  const ready = left
+    .filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day))
+    .sort(byTurn);
   for (const balance of ready) {
     if (open.lte(0)) break;
     const now = min(open, balance.quantity);

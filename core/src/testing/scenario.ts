@@ -1,4 +1,4 @@
-import { type Decimal, SHIPPED_UNITS, type Unit, decimal } from "../amounts/index.ts";
+import { type Decimal, decimal, SHIPPED_UNITS, type Unit } from "../amounts/index.ts";
 import type { ListLine, PartsList } from "../catalog/index.ts";
 
 /** FEED-12 of docs/rules.md § 2, by the ids its parts have in the tests. */
@@ -15,7 +15,12 @@ export function unitOf(code: string): Unit {
   return unit;
 }
 
-export function line(item: number, quantity: string, unit: string, more: Partial<ListLine> & { stock?: string } = {}): ListLine {
+export function line(
+  item: number,
+  quantity: string,
+  unit: string,
+  more: Partial<ListLine> & { stock?: string } = {},
+): ListLine {
   const { stock, ...rest } = more;
   return {
     item,

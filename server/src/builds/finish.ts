@@ -7,26 +7,26 @@ import {
   type routes,
 } from "@yosegi/contract";
 import {
-  type Finish,
-  type FinishPlan,
-  type Movement,
-  type Problem,
-  type Unit,
-  MONEY_DECIMALS,
-  ONE,
-  ZERO,
   checkDecimals,
   decimal,
+  type Finish,
+  type FinishPlan,
   lineNeed,
+  MONEY_DECIMALS,
+  type Movement,
   max,
   moneyFromWhole,
   moneyToWhole,
   needUnit,
+  ONE,
+  type Problem,
   planFinish,
   quantityFromWhole,
   quantityToWhole,
   reporter,
   split,
+  type Unit,
+  ZERO,
 } from "@yosegi/core";
 import {
   briefs,
@@ -38,9 +38,9 @@ import {
   storeId,
   unitNamed,
 } from "../catalog/index.ts";
-import { type BuildTableRow, type ItemTableRow, type Reading, type Writing, asJson } from "../db/index.ts";
+import { asJson, type BuildTableRow, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
 import { loadBooks, record } from "../ledger/index.ts";
-import { type KeptLine, buildById, doneOf, keptLines } from "./rows.ts";
+import { buildById, doneOf, type KeptLine, keptLines } from "./rows.ts";
 import { refuseStage } from "./steps.ts";
 
 type Figures = BodyOf<typeof routes.previewFinish>;
@@ -107,7 +107,8 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
     day: body.day,
     reason: body.reason,
     movements: [...plan.issues, ...arrivals(product, finish, plan.cost.total, body, spot)],
-    lots: body.lot === "" || finish.good.eq(0) ? [] : [{ item: product.id, lot: body.lot, expiry: body.expiry }],
+    lots:
+      body.lot === "" || finish.good.eq(0) ? [] : [{ item: product.id, lot: body.lot, expiry: body.expiry }],
   });
   await writeFinish(ctx, { build, finish, plan, body, place, posting: posted.id });
   await writeProgress(ctx, { build, lines, finish, plan, closeRest: body.closeRest });
@@ -125,7 +126,10 @@ async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned>
   const rejected = decimal(body.rejected);
   checkFigures(build, productUnit, lines, body);
 
-  const unitCost = await currentCosts(ctx, lines.map((line) => line.item));
+  const unitCost = await currentCosts(
+    ctx,
+    lines.map((line) => line.item),
+  );
   const usedOf = new Map(body.lines.map((line) => [line.line, decimal(line.used)]));
   const finish: Finish = {
     makes: quantityFromWhole(build.makes ?? 0),
@@ -136,13 +140,25 @@ async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned>
     good,
     rejected,
     day: body.day,
-    lines: lines.map((line) => ({ ...line, used: usedOf.get(line.line) ?? null, unitCost: unitCost(line.item) })),
+    lines: lines.map((line) => ({
+      ...line,
+      used: usedOf.get(line.line) ?? null,
+      unitCost: unitCost(line.item),
+    })),
   };
-  const { stock, ready } = await loadBooks(ctx, lines.filter((l) => !l.service).map((l) => l.item));
+  const { stock, ready } = await loadBooks(
+    ctx,
+    lines.filter((l) => !l.service).map((l) => l.item),
+  );
   return { build, product, lines, finish, plan: planFinish(finish, stock, ready) };
 }
 
-function checkFigures(build: BuildTableRow, productUnit: Unit, lines: readonly KeptLine[], body: Figures): void {
+function checkFigures(
+  build: BuildTableRow,
+  productUnit: Unit,
+  lines: readonly KeptLine[],
+  body: Figures,
+): void {
   const problems: Problem[] = [];
   const report = reporter(0, problems);
   checkDecimals("good", decimal(body.good), productUnit, report);
@@ -156,11 +172,17 @@ function checkFigures(build: BuildTableRow, productUnit: Unit, lines: readonly K
   const worked = decimal(body.good).plus(body.rejected);
   const open = quantityFromWhole(build.quantity).minus(doneOf(build));
   if (worked.eq(0)) throw Refusal.at("good", "build-empty");
-  if (worked.gt(open)) throw Refusal.at("good", "build-too-many", { open: open.toFixed(), unit: productUnit.code });
+  if (worked.gt(open))
+    throw Refusal.at("good", "build-too-many", { open: open.toFixed(), unit: productUnit.code });
 }
 
 /** Lot and serial numbers of the finished units: as the product is tracked, distinct and not yet used. */
-async function checkNumbers(ctx: Reading, product: ItemTableRow, finish: Finish, body: FinishBody): Promise<void> {
+async function checkNumbers(
+  ctx: Reading,
+  product: ItemTableRow,
+  finish: Finish,
+  body: FinishBody,
+): Promise<void> {
   if (finish.good.eq(0)) return;
   const { code } = product;
   if (product.tracking === "lot") {
@@ -201,7 +223,11 @@ function arrivals(
   const base = { item: product.id, lot: body.lot, from: null, to };
   const serials = body.serials.filter((serial) => serial !== "");
   if (serials.length === 0) return [{ ...base, serial: "", quantity: finish.good, value: total }];
-  const shares = split(total, serials.map(() => ONE), MONEY_DECIMALS);
+  const shares = split(
+    total,
+    serials.map(() => ONE),
+    MONEY_DECIMALS,
+  );
   return serials.map((serial, i) => ({ ...base, serial, quantity: ONE, value: shares[i] ?? ZERO }));
 }
 
@@ -209,7 +235,10 @@ async function shortsOf(
   ctx: Reading,
   shorts: Extract<FinishPlan, { ok: false }>["shorts"],
 ): Promise<NonNullable<ErrorAnswer["shorts"]>> {
-  const brief = await briefs(ctx, shorts.map((short) => short.item));
+  const brief = await briefs(
+    ctx,
+    shorts.map((short) => short.item),
+  );
   return shorts.map((short) => {
     const { code, name, unit } = brief(short.item);
     return {
@@ -251,7 +280,14 @@ interface Finished {
 
 async function writeFinish(
   ctx: Writing,
-  { build, finish, plan, body, place, posting }: Finished & { body: FinishBody; place: number; posting: number },
+  {
+    build,
+    finish,
+    plan,
+    body,
+    place,
+    posting,
+  }: Finished & { body: FinishBody; place: number; posting: number },
 ): Promise<void> {
   const row = await ctx.models.finish.create(
     {

@@ -13,7 +13,9 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
   }));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));
-  serveCommand(app, store, routes.newBuild, async (ctx, { body }) => buildRow(ctx, await newBuild(ctx, body)));
+  serveCommand(app, store, routes.newBuild, async (ctx, { body }) =>
+    buildRow(ctx, await newBuild(ctx, body)),
+  );
   serveCommand(app, store, routes.changeBuild, async (ctx, { params, body }) => {
     await changeBuild(ctx, params.id, body);
     return buildRow(ctx, params.id);

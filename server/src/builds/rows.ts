@@ -1,7 +1,7 @@
 import { type BuildRow, Refusal } from "@yosegi/contract";
-import { type Decimal, type ListLine, type Units, quantityFromWhole, waitsFor } from "@yosegi/core";
-import { type LineRow, briefs, lineOf } from "../catalog/index.ts";
-import { type BuildTableRow, type Reading, asJson } from "../db/index.ts";
+import { type Decimal, type ListLine, quantityFromWhole, type Units, waitsFor } from "@yosegi/core";
+import { briefs, type LineRow, lineOf } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 
 /** A line as the build keeps it from the moment it was queued. */
@@ -39,14 +39,20 @@ export const doneOf = (build: BuildTableRow): Decimal =>
   quantityFromWhole(build.good).plus(quantityFromWhole(build.rejected));
 
 /** Builds as the list shows them: open ones by due day (undated last), then what ended, latest first. */
-export async function buildRows(ctx: Reading, filter: { ids?: readonly number[]; stage?: string }): Promise<BuildRow[]> {
+export async function buildRows(
+  ctx: Reading,
+  filter: { ids?: readonly number[]; stage?: string },
+): Promise<BuildRow[]> {
   const rows = await ctx.sql.all<BuildTableRow>(
     `SELECT * FROM build
       WHERE ($stage = '' OR stage = $stage) AND ($ids = '' OR id IN (SELECT value FROM json_each($ids)))
       ORDER BY stage IN ('finished', 'cancelled'), COALESCE(finished_at, cancelled_at) DESC, due IS NULL, due, id`,
     { stage: filter.stage ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
   );
-  const brief = await briefs(ctx, rows.map((row) => row.product_id));
+  const brief = await briefs(
+    ctx,
+    rows.map((row) => row.product_id),
+  );
   const waiting = await waitingNames(ctx);
   return rows.map((row) => ({
     id: row.id,

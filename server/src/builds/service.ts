@@ -1,17 +1,17 @@
 import type { BuildRow, BuildSheet, FinishRecord } from "@yosegi/contract";
 import {
-  type PartsList,
-  ZERO,
   free,
   lineNeed,
   moneyFromWhole,
   needUnit,
+  type PartsList,
   quantityFromWhole,
+  ZERO,
 } from "@yosegi/core";
 import { briefs, itemById, loadLists, loadUnits } from "../catalog/index.ts";
-import { type BuildTableRow, type Reading, asJson } from "../db/index.ts";
+import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
-import { type KeptLine, buildById, buildRows, doneOf, keptLines } from "./rows.ts";
+import { buildById, buildRows, doneOf, type KeptLine, keptLines } from "./rows.ts";
 
 /** One build as the list shows it. */
 export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
@@ -23,7 +23,8 @@ export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
 export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> {
   const build = await buildById(ctx, id);
   const product = await itemById(ctx, build.product_id);
-  const lines = build.makes === null ? await draftLines(ctx, build) : await keptLines(ctx, id, await loadUnits(ctx));
+  const lines =
+    build.makes === null ? await draftLines(ctx, build) : await keptLines(ctx, id, await loadUnits(ctx));
   const items = lines.map((line) => line.item);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
@@ -86,7 +87,9 @@ async function history(ctx: Reading, build: BuildTableRow): Promise<BuildSheet["
     { what: "finished" as const, by: build.finished_by, moment: build.finished_at },
     { what: "cancelled" as const, by: build.cancelled_by, moment: build.cancelled_at },
   ];
-  return steps.flatMap(({ what, by, moment }) => (moment === null ? [] : [{ what, person: nameOf(by), moment }]));
+  return steps.flatMap(({ what, by, moment }) =>
+    moment === null ? [] : [{ what, person: nameOf(by), moment }],
+  );
 }
 
 interface FinishTableRow {
@@ -117,7 +120,14 @@ async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
        JOIN place p ON p.id = f.place_id WHERE f.build_id = $build ORDER BY f.id`,
     { build },
   );
-  const lines = await ctx.sql.all<{ finish: number; line: number; planned: number; used: number; cost: number; difference_cost: number }>(
+  const lines = await ctx.sql.all<{
+    finish: number;
+    line: number;
+    planned: number;
+    used: number;
+    cost: number;
+    difference_cost: number;
+  }>(
     `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost
        FROM finish f JOIN finish_line l ON l.finish_id = f.id WHERE f.build_id = $build ORDER BY l.finish_id, l.line`,
     { build },

@@ -1,19 +1,26 @@
 import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
 import {
   type BuildStep,
-  type Problem,
-  ZERO,
   checkDecimals,
   decimal,
   lineNeed,
   mayBuild,
   moneyToWhole,
+  type Problem,
   quantityFromWhole,
   quantityToWhole,
   reporter,
+  ZERO,
 } from "@yosegi/core";
 import { itemById, lineColumns, loadLists, loadUnits, refuseProblems, unitNamed } from "../catalog/index.ts";
-import { type BuildTableRow, type ItemTableRow, type Reading, type Writing, asJson, nextNumber } from "../db/index.ts";
+import {
+  asJson,
+  type BuildTableRow,
+  type ItemTableRow,
+  nextNumber,
+  type Reading,
+  type Writing,
+} from "../db/index.ts";
 import { buildById } from "./rows.ts";
 
 const DONE_WORDS: Record<BuildStep, string> = {
@@ -31,14 +38,20 @@ export function refuseStage(build: BuildTableRow, step: BuildStep): void {
 
 async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: string): Promise<void> {
   const problems: Problem[] = [];
-  checkDecimals("quantity", decimal(quantity), unitNamed(await loadUnits(ctx), product.unit), reporter(0, problems));
+  checkDecimals(
+    "quantity",
+    decimal(quantity),
+    unitNamed(await loadUnits(ctx), product.unit),
+    reporter(0, problems),
+  );
   refuseProblems(problems, (p) => p.field);
 }
 
 /** Makes a draft. It follows the product's parts list until it is queued. Gives its id. */
 export async function newBuild(ctx: Writing, body: BodyOf<typeof routes.newBuild>): Promise<number> {
   const product = await itemById(ctx, body.product);
-  if (product.kind !== "built") throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
+  if (product.kind !== "built")
+    throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
   if (!(await loadLists(ctx, [product.id])).has(product.id))
     throw Refusal.at("product", "no-list", { code: product.code });
   await checkQuantity(ctx, product, body.quantity);
@@ -68,7 +81,11 @@ export async function newBuild(ctx: Writing, body: BodyOf<typeof routes.newBuild
   return row.get({ plain: true }).id;
 }
 
-export async function changeBuild(ctx: Writing, id: number, body: BodyOf<typeof routes.changeBuild>): Promise<void> {
+export async function changeBuild(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.changeBuild>,
+): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "change");
   await checkQuantity(ctx, await itemById(ctx, build.product_id), body.quantity);

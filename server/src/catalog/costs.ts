@@ -1,5 +1,13 @@
-import { type CostFacts, type Decimal, MONEY_DECIMALS, moneyFromWhole, quantityFromWhole, roundMoney, unitCosts } from "@yosegi/core";
-import { type Reading, asJson } from "../db/index.ts";
+import {
+  type CostFacts,
+  type Decimal,
+  MONEY_DECIMALS,
+  moneyFromWhole,
+  quantityFromWhole,
+  roundMoney,
+  unitCosts,
+} from "@yosegi/core";
+import { asJson, type Reading } from "../db/index.ts";
 import { loadLists } from "./lists.ts";
 
 interface Row {
@@ -24,8 +32,14 @@ export async function currentCosts(
        FROM wanted JOIN item i ON i.id = wanted.id`,
     { ids: asJson(new Set(items)) },
   );
-  const issued = await lastIssued(ctx, rows.filter((row) => row.on_hand === 0).map((row) => row.item));
-  const lists = await loadLists(ctx, rows.map((row) => row.item));
+  const issued = await lastIssued(
+    ctx,
+    rows.filter((row) => row.on_hand === 0).map((row) => row.item),
+  );
+  const lists = await loadLists(
+    ctx,
+    rows.map((row) => row.item),
+  );
   const facts = new Map<number, CostFacts>(
     rows.map((row) => [
       row.item,

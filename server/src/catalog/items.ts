@@ -1,16 +1,16 @@
 import { type ItemBrief, type ItemRow, Refusal } from "@yosegi/contract";
 import {
-  type KnownItem,
   codeKey,
+  type Decimal,
   free,
+  type ItemRow as ItemInput,
+  type KnownItem,
   moneyFromWhole,
   moneyToWhole,
   quantityFromWhole,
   searchText,
-  type Decimal,
-  type ItemRow as ItemInput,
 } from "@yosegi/core";
-import { type ItemTableRow, type Reading, type Writing, asJson } from "../db/index.ts";
+import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "./costs.ts";
 
@@ -36,7 +36,10 @@ export interface ItemFilter {
 }
 
 /** Items whose code or name has every word of the search, by code; a code that begins with the search comes first. */
-export async function findItems(ctx: Reading, filter: ItemFilter): Promise<{ items: ItemRow[]; total: number }> {
+export async function findItems(
+  ctx: Reading,
+  filter: ItemFilter,
+): Promise<{ items: ItemRow[]; total: number }> {
   const words = searchText(filter.search).split(/\s+/).filter(Boolean);
   const where = words.map((_, i) => `AND instr(i.search, $word${i}) > 0`).join(" ");
   const bind = Object.fromEntries(words.map((word, i) => [`word${i}`, word]));
@@ -48,7 +51,13 @@ export async function findItems(ctx: Reading, filter: ItemFilter): Promise<{ ite
     { ...bind, kind, first, limit: filter.limit },
   );
   const count = await ctx.sql.one<{ total: number }>(`SELECT COUNT(*) AS total ${from}`, { ...bind, kind });
-  return { items: await itemRows(ctx, ids.map((row) => row.id)), total: count?.total ?? 0 };
+  return {
+    items: await itemRows(
+      ctx,
+      ids.map((row) => row.id),
+    ),
+    total: count?.total ?? 0,
+  };
 }
 
 /** Items with their figures, in the order of the ids. */
@@ -87,7 +96,15 @@ export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> 
 
 /** The whole catalog as checks of rows see it, by code key. */
 export async function knownItems(ctx: Reading): Promise<Map<string, KnownItem & { id: number }>> {
-  const rows = await ctx.sql.all<Omit<KnownItem, "cost" | "parts" | "hasStock"> & { id: number; key: string; cost: number | null; stocked: number; has_list: number }>(
+  const rows = await ctx.sql.all<
+    Omit<KnownItem, "cost" | "parts" | "hasStock"> & {
+      id: number;
+      key: string;
+      cost: number | null;
+      stocked: number;
+      has_list: number;
+    }
+  >(
     `SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.standard_cost AS cost,
             EXISTS (SELECT 1 FROM movement WHERE item_id = i.id) AS stocked,
             EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS has_list
@@ -145,7 +162,14 @@ export async function createItems(
 
 /** What lies where of an item. */
 export async function lying(ctx: Reading, item: number) {
-  const rows = await ctx.sql.all<{ store: string; bin: string; lot: string; serial: string; expiry: string | null; quantity: number }>(
+  const rows = await ctx.sql.all<{
+    store: string;
+    bin: string;
+    lot: string;
+    serial: string;
+    expiry: string | null;
+    quantity: number;
+  }>(
     `SELECT p.name AS store, b.bin, b.lot, b.serial, l.expiry, b.quantity
        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.item_id = $item AND b.quantity > 0

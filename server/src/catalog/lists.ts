@@ -1,13 +1,13 @@
 import {
   type ListLine,
-  type PartsList,
-  type Units,
   moneyFromWhole,
   moneyToWhole,
+  type PartsList,
   quantityFromWhole,
   quantityToWhole,
+  type Units,
 } from "@yosegi/core";
-import { type Reading, type Writing, asJson } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 /** A line as tables keep it: quantities in millionths, waste in millionths of a percent. */

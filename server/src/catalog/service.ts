@@ -3,19 +3,13 @@ import {
   type ItemRow,
   type ItemSheet,
   type ListDraftBody,
+  messageOf,
   type NewItem,
   type PartsListAnswer,
   Refusal,
-  messageOf,
   type routes,
 } from "@yosegi/contract";
 import {
-  type ItemRow as ItemInput,
-  type KnownItem,
-  type ListDraft,
-  type PartsList,
-  type Problem,
-  type Units,
   checkHead,
   checkItem,
   checkItems,
@@ -23,9 +17,15 @@ import {
   codeKey,
   decimal,
   free,
+  type ItemRow as ItemInput,
+  type KnownItem,
+  type ListDraft,
   listCost,
   moneyFromWhole,
+  type PartsList,
+  type Problem,
   reporter,
+  type Units,
 } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { reservations, stockFigures } from "../ledger/index.ts";
@@ -39,7 +39,11 @@ import { loadUnits, unitNamed } from "./units.ts";
 export function refuseProblems(problems: readonly Problem[], path: (problem: Problem) => string): void {
   const [first] = problems;
   if (!first) return;
-  const fields = problems.map((p) => ({ field: path(p), code: p.code, message: messageOf(p.code, p.params) }));
+  const fields = problems.map((p) => ({
+    field: path(p),
+    code: p.code,
+    message: messageOf(p.code, p.params),
+  }));
   throw problems.length === 1
     ? new Refusal(first.code, first.params, fields)
     : new Refusal("invalid-input", {}, fields);
@@ -57,12 +61,19 @@ export async function newItem(ctx: Writing, body: NewItem): Promise<ItemRow> {
   refuseProblems(problems, (p) => p.field);
   await useBin(ctx, input);
   await createItems(ctx, [input], await storeIds(ctx));
-  const made = await ctx.models.item.findOne({ where: { code_key: codeKey(body.code) }, transaction: ctx.transaction });
+  const made = await ctx.models.item.findOne({
+    where: { code_key: codeKey(body.code) },
+    transaction: ctx.transaction,
+  });
   return firstOf(await itemRows(ctx, [made?.get({ plain: true }).id ?? 0]));
 }
 
 /** Changes an item. What its movements and lists are told in (unit, tracking, kind) stays once they are there. */
-export async function changeItem(ctx: Writing, id: number, body: BodyOf<typeof routes.changeItem>): Promise<ItemRow> {
+export async function changeItem(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.changeItem>,
+): Promise<ItemRow> {
   const item = await itemById(ctx, id);
   const input = typedItem(body, item.code);
   const problems: Problem[] = [];
@@ -126,7 +137,8 @@ async function listAnswer(ctx: Reading, list: PartsList): Promise<PartsListAnswe
     makes: list.makes.toFixed(),
     usual: list.usual.toFixed(),
     overhead: list.overhead.toFixed(),
-    lines: list.lines.map((line) => ({
+    lines: list.lines.map((line, i) => ({
+      line: i + 1,
       part: {
         ...brief(line.item),
         free: free(stock(line.item)).toFixed(),

@@ -1,6 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
-import { type Reading, type Writing, asJson } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 
 /** Stores with their bins, in the order in which they were made. */
 export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
@@ -13,7 +13,9 @@ export async function listStores(ctx: Reading): Promise<{ name: string; bins: st
 
 /** Ids of stores by their name, whatever its case. */
 export async function storeIds(ctx: Reading): Promise<(name: string) => number | null> {
-  const rows = await ctx.sql.all<{ id: number; name_key: string }>("SELECT id, name_key FROM place WHERE kind = 'store'");
+  const rows = await ctx.sql.all<{ id: number; name_key: string }>(
+    "SELECT id, name_key FROM place WHERE kind = 'store'",
+  );
   const byKey = new Map(rows.map((row) => [row.name_key, row.id]));
   return (name) => byKey.get(codeKey(name)) ?? null;
 }
@@ -33,7 +35,10 @@ export async function createStores(ctx: Writing, names: readonly string[]): Prom
 }
 
 /** Makes the bins that are not there yet. */
-export async function ensureBins(ctx: Writing, bins: readonly { place: number; bin: string }[]): Promise<void> {
+export async function ensureBins(
+  ctx: Writing,
+  bins: readonly { place: number; bin: string }[],
+): Promise<void> {
   await ctx.sql.run(
     `INSERT INTO bin (place_id, code) SELECT value ->> 0, value ->> 1 FROM json_each($rows) WHERE value ->> 1 <> ''
          ON CONFLICT DO NOTHING`,

@@ -1,4 +1,4 @@
-import { DIMENSIONS, type Dimension, type Unit, type Units, decimal } from "@yosegi/core";
+import { DIMENSIONS, type Dimension, decimal, type Unit, type Units } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 
 interface Row {
@@ -15,7 +15,12 @@ export async function loadUnits(ctx: Reading): Promise<Units> {
   const rows = await ctx.sql.all<Row>(
     "SELECT code, name, dimension, factor, decimals, rec20 FROM unit ORDER BY dimension, rowid",
   );
-  return new Map(rows.map((row) => [row.code, { ...row, dimension: asDimension(row.dimension), factor: decimal(row.factor) }]));
+  return new Map(
+    rows.map((row) => [
+      row.code,
+      { ...row, dimension: asDimension(row.dimension), factor: decimal(row.factor) },
+    ]),
+  );
 }
 
 /** A unit that a foreign key guarantees. */

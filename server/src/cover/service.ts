@@ -1,13 +1,32 @@
 import { type CoverAnswer, Refusal } from "@yosegi/contract";
-import { check, checkDecimals, decimal, free, lineNeed, listCost, needUnit, type Problem, reporter } from "@yosegi/core";
-import { briefs, currentCosts, itemById, loadLists, loadUnits, refuseProblems, unitNamed } from "../catalog/index.ts";
-import { type Reading, asJson } from "../db/index.ts";
+import {
+  check,
+  checkDecimals,
+  decimal,
+  free,
+  lineNeed,
+  listCost,
+  needUnit,
+  type Problem,
+  reporter,
+} from "@yosegi/core";
+import {
+  briefs,
+  currentCosts,
+  itemById,
+  loadLists,
+  loadUnits,
+  refuseProblems,
+  unitNamed,
+} from "../catalog/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { reservations, stockFigures } from "../ledger/index.ts";
 
 /** Whether free stock suffices for `quantity` of a product (docs/rules.md § 3). */
 export async function coverOf(ctx: Reading, id: number, quantity: string): Promise<CoverAnswer> {
   const product = await itemById(ctx, id);
-  if (product.kind !== "built") throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
+  if (product.kind !== "built")
+    throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
   const list = (await loadLists(ctx, [id])).get(id);
   if (!list) throw Refusal.at("product", "no-list", { code: product.code });
   const wanted = decimal(quantity);
@@ -50,7 +69,11 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
         quantity: lineNeed(line, list.makes, wanted).toFixed(),
         unit: needUnit(line).code,
       })),
-    cost: { total: cost.total.toFixed(4), each: cost.each.toFixed(4), unknown: cost.unknown.map((i) => brief(i).code) },
+    cost: {
+      total: cost.total.toFixed(4),
+      each: cost.each.toFixed(4),
+      unknown: cost.unknown.map((i) => brief(i).code),
+    },
   };
 }
 

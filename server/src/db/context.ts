@@ -1,9 +1,9 @@
 import { Refusal } from "@yosegi/contract";
 import { type Day, dayIn } from "@yosegi/core";
 import type { Sequelize, Transaction } from "sequelize";
-import { type CompanyRow, type Models, defineModels } from "./models.ts";
-import { openDb, write } from "./open.ts";
 import { migrate } from "./migrations.ts";
+import { type CompanyRow, defineModels, type Models } from "./models.ts";
+import { openDb, write } from "./open.ts";
 import { Sql } from "./sql.ts";
 
 /** What a use case reads with. */
@@ -56,7 +56,11 @@ export async function read<T>(store: Store, work: (ctx: Reading) => Promise<T>):
 }
 
 /** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
-export function change<T>(store: Store, person: number | null, work: (ctx: Writing) => Promise<T>): Promise<T> {
+export function change<T>(
+  store: Store,
+  person: number | null,
+  work: (ctx: Writing) => Promise<T>,
+): Promise<T> {
   return write(store.db, async (transaction) => {
     const ctx = await reading(store, transaction);
     return work({ ...ctx, transaction, person: await findPerson(ctx, transaction, person) });
@@ -76,6 +80,8 @@ export async function nextNumber(ctx: Writing, prefix: string): Promise<string> 
     "INSERT INTO counter (prefix, last) VALUES ($prefix, 1) ON CONFLICT (prefix) DO UPDATE SET last = last + 1",
     { prefix },
   );
-  const row = await ctx.sql.one<{ last: number }>("SELECT last FROM counter WHERE prefix = $prefix", { prefix });
+  const row = await ctx.sql.one<{ last: number }>("SELECT last FROM counter WHERE prefix = $prefix", {
+    prefix,
+  });
   return `${prefix}-${row?.last}`;
 }

@@ -3,7 +3,8 @@ import { QueryTypes, type Sequelize, Transaction } from "sequelize";
 import { Umzug } from "umzug";
 
 // Quantities are whole millionths, money whole ten-thousandths; the bounds keep both exact when read as a number.
-const whole = (column: string, least = 0) => `INTEGER NOT NULL CHECK (${column} BETWEEN ${least} AND 9000000000000000)`;
+const whole = (column: string, least = 0) =>
+  `INTEGER NOT NULL CHECK (${column} BETWEEN ${least} AND 9000000000000000)`;
 const wholeOrNull = (column: string) => `INTEGER CHECK (${column} BETWEEN 0 AND 9000000000000000)`;
 const text = (column: string, most: number, least = 0) =>
   `TEXT NOT NULL CHECK (length(${column}) BETWEEN ${least} AND ${most})`;
@@ -164,7 +165,9 @@ export async function migrate(db: Sequelize): Promise<string[]> {
       },
       executed: async () =>
         (
-          await db.query<{ name: string }>("SELECT name FROM schema_migration ORDER BY name", { type: QueryTypes.SELECT })
+          await db.query<{ name: string }>("SELECT name FROM schema_migration ORDER BY name", {
+            type: QueryTypes.SELECT,
+          })
         ).map((row) => row.name),
     },
     migrations: migrations.map(({ name, sql }) => ({
@@ -172,7 +175,10 @@ export async function migrate(db: Sequelize): Promise<string[]> {
       up: async ({ context }) => {
         await context.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
           // query() runs only the first statement of a string
-          for (const statement of sql.split(/;\s*\n/).map((s) => s.trim()).filter(Boolean))
+          for (const statement of sql
+            .split(/;\s*\n/)
+            .map((s) => s.trim())
+            .filter(Boolean))
             await context.query(statement, { transaction });
         });
       },

@@ -94,8 +94,10 @@ const { INTEGER, TEXT } = DataTypes;
 const key = { type: INTEGER, primaryKey: true, autoIncrement: true } as const;
 
 export function defineModels(db: Sequelize): Models {
-  const table = <Row extends { id: number }>(name: string, columns: Record<Exclude<keyof Row, "id">, typeof INTEGER | typeof TEXT>) =>
-    db.define(name, { id: key, ...columns } as never) as unknown as Table<Row>;
+  const table = <Row extends { id: number }>(
+    name: string,
+    columns: Record<Exclude<keyof Row, "id">, typeof INTEGER | typeof TEXT>,
+  ) => db.define(name, { id: key, ...columns } as never) as unknown as Table<Row>;
   return {
     company: table<CompanyRow>("company", { name: TEXT, currency: TEXT, time_zone: TEXT }),
     person: table<PersonRow>("person", { name: TEXT, name_key: TEXT }),
@@ -113,7 +115,12 @@ export function defineModels(db: Sequelize): Models {
       home_place_id: INTEGER,
       home_bin: TEXT,
     }),
-    partsList: table<PartsListRow>("parts_list", { product_id: INTEGER, makes: INTEGER, usual: INTEGER, overhead: INTEGER }),
+    partsList: table<PartsListRow>("parts_list", {
+      product_id: INTEGER,
+      makes: INTEGER,
+      usual: INTEGER,
+      overhead: INTEGER,
+    }),
     build: table<BuildTableRow>("build", {
       number: TEXT,
       product_id: INTEGER,

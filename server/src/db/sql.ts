@@ -13,7 +13,12 @@ export class Sql {
   }
 
   async all<Row extends object>(sql: string, bind: Bound = {}): Promise<Row[]> {
-    return this.#db.query<Row>(sql, { bind, type: QueryTypes.SELECT, raw: true, transaction: this.transaction });
+    return this.#db.query<Row>(sql, {
+      bind,
+      type: QueryTypes.SELECT,
+      raw: true,
+      transaction: this.transaction,
+    });
   }
 
   async one<Row extends object>(sql: string, bind: Bound = {}): Promise<Row | null> {

@@ -11,7 +11,14 @@ export async function find(ctx: Reading, text: string): Promise<Hit[]> {
   const { items } = await findItems(ctx, { search: text, limit: NAMES_SHOWN });
   const named = items
     .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.item === item.id))
-    .map((item) => ({ ...BLANK, kind: "item" as const, text: item.code, detail: item.name, item: item.id, exact: false }));
+    .map((item) => ({
+      ...BLANK,
+      kind: "item" as const,
+      text: item.code,
+      detail: item.name,
+      item: item.id,
+      exact: false,
+    }));
   return [...exact, ...named];
 }
 

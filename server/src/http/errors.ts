@@ -23,7 +23,8 @@ export function handleErrors(app: FastifyInstance): void {
 function asRefusal(error: FastifyError, request: FastifyRequest): Refusal {
   if (error instanceof Refusal) return error;
   if (error instanceof AmountTooLarge) return new Refusal("amount-too-large");
-  if (hasZodFastifySchemaValidationErrors(error)) return new Refusal("invalid-input", {}, fieldsOf(error.validation));
+  if (hasZodFastifySchemaValidationErrors(error))
+    return new Refusal("invalid-input", {}, fieldsOf(error.validation));
   const code = OF_FASTIFY[error.code];
   if (code) return new Refusal(code, { limit: Math.floor(request.routeOptions.bodyLimit / 1_000_000) });
   const reference = randomUUID().slice(0, 8);
@@ -31,7 +32,9 @@ function asRefusal(error: FastifyError, request: FastifyRequest): Refusal {
   return new Refusal("unexpected", { reference });
 }
 
-function fieldsOf(validation: readonly { instancePath: string; message?: string | undefined }[]): FieldError[] {
+function fieldsOf(
+  validation: readonly { instancePath: string; message?: string | undefined }[],
+): FieldError[] {
   return validation.map((issue) => ({
     field: issue.instancePath.split("/").filter(Boolean).join("."),
     code: "invalid-input",

@@ -1,8 +1,18 @@
 import { createHash } from "node:crypto";
-import { type AnswerOf, type BodyOf, KEY_HEADER, type ParamsOf, PERSON_HEADER, type QueryOf, Refusal, type Route, errorAnswer } from "@yosegi/contract";
+import {
+  type AnswerOf,
+  type BodyOf,
+  errorAnswer,
+  KEY_HEADER,
+  type ParamsOf,
+  PERSON_HEADER,
+  type QueryOf,
+  Refusal,
+  type Route,
+} from "@yosegi/contract";
 import type { FastifyInstance, FastifyRequest } from "fastify";
-import { type Reading, type Store, type Writing, change, read } from "../db/index.ts";
 import { z } from "zod";
+import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
 
 interface Input<R extends Route> {
   params: ParamsOf<R>;
@@ -11,7 +21,10 @@ interface Input<R extends Route> {
 }
 
 const commandHeaders = z.object({
-  [KEY_HEADER]: z.string().optional().meta({ description: "Any text of your own; the same key is done once" }),
+  [KEY_HEADER]: z
+    .string()
+    .optional()
+    .meta({ description: "Any text of your own; the same key is done once" }),
   [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
 });
 
@@ -66,7 +79,9 @@ export function serveCommand<R extends Route>(
       return change(store, personOf(request, route), async (ctx) => {
         if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
         const name = `${route.method} ${request.url}`;
-        const hash = createHash("sha256").update(JSON.stringify(request.body ?? null)).digest("hex");
+        const hash = createHash("sha256")
+          .update(JSON.stringify(request.body ?? null))
+          .digest("hex");
         const earlier = await earlierAnswer(ctx, key, name, hash);
         if (earlier !== null) return earlier as AnswerOf<R>;
         const answer = await handle(ctx, inputOf(request));

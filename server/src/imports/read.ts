@@ -20,7 +20,11 @@ export interface ReadFile<Row> {
 }
 
 /** Reads a CSV file (RFC 4180, UTF-8, header) and checks each row by its schema. Refuses what is no such file at all. */
-export function readFile<S extends z.ZodType>(kind: ImportFile, text: string, schema: S): ReadFile<z.output<S>> {
+export function readFile<S extends z.ZodType>(
+  kind: ImportFile,
+  text: string,
+  schema: S,
+): ReadFile<z.output<S>> {
   if (Buffer.byteLength(text) > LARGEST_FILE)
     throw Refusal.at(kind, "file-too-large", {
       size: (Buffer.byteLength(text) / 1e6).toFixed(1),
@@ -33,7 +37,10 @@ export function readFile<S extends z.ZodType>(kind: ImportFile, text: string, sc
   for (const [index, record] of records.entries()) {
     const row = index + 2;
     const values = Object.fromEntries(columns.map((column, i) => [column, record[i]?.trim() ?? ""]));
-    const problems = record.length > columns.length ? [tooMany(row, columns, record)] : check(row, values, schema, read.good);
+    const problems =
+      record.length > columns.length
+        ? [tooMany(row, columns, record)]
+        : check(row, values, schema, read.good);
     if (problems.length === 0) continue;
     read.problems.push(...problems);
     read.bad.push(values);
@@ -55,7 +62,8 @@ function checkHeader(kind: ImportFile, columns: readonly string[]): void {
   const missing = wanted.filter((column) => !columns.includes(column));
   const unknown = columns.filter((column, i) => !wanted.includes(column) || columns.indexOf(column) !== i);
   if (missing.length === 0 && unknown.length === 0) return;
-  const list = (names: readonly string[]) => (names.length === 0 ? "none" : names.map((n) => n.slice(0, 40)).join(", "));
+  const list = (names: readonly string[]) =>
+    names.length === 0 ? "none" : names.map((n) => n.slice(0, 40)).join(", ");
   throw Refusal.at(kind, "file-header", {
     file: IMPORT_NAMES[kind],
     missing: list(missing),

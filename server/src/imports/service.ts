@@ -4,26 +4,26 @@ import {
   type ImportFile,
   type ImportFiles,
   type ImportReport,
-  Refusal,
   itemsRow,
   messageOf,
   partsListsRow,
+  Refusal,
   type routes,
   stockRow,
 } from "@yosegi/contract";
 import {
+  checkItems,
+  checkLists,
+  checkStock,
+  codeKey,
   type Decimal,
+  decimal,
   type ItemRow,
   type KnownItem,
   type ListDraft,
   ONE,
   type Problem,
   type StockRow,
-  checkItems,
-  checkLists,
-  checkStock,
-  codeKey,
-  decimal,
   sum,
 } from "@yosegi/core";
 import {
@@ -36,7 +36,7 @@ import {
   storeIds,
   writeList,
 } from "../catalog/index.ts";
-import { type Reading, type Writing, nextNumber } from "../db/index.ts";
+import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record } from "../ledger/index.ts";
 import { arrival, knownStock } from "../stock/index.ts";
 import { type ReadFile, type RowProblem, readFile } from "./read.ts";
@@ -71,7 +71,10 @@ export async function importFiles(
   await createStores(ctx, report.adds.stores);
   const place = await storeIds(ctx);
   const spots = [...items, ...stock].filter((row) => row.store !== "");
-  await ensureBins(ctx, spots.map((row) => ({ place: place(row.store) ?? 0, bin: row.bin })));
+  await ensureBins(
+    ctx,
+    spots.map((row) => ({ place: place(row.store) ?? 0, bin: row.bin })),
+  );
   await createItems(ctx, items, place);
   const known = await knownItems(ctx);
   const units = await loadUnits(ctx);
@@ -84,7 +87,9 @@ export async function importFiles(
       day: ctx.today,
       reason: "Opening stock",
       movements: stock.map((row) => arrival(row, idOf(known, row.item), place(row.store) ?? 0)),
-      lots: stock.filter((row) => row.lot !== "").map((row) => ({ item: idOf(known, row.item), lot: row.lot, expiry: row.expiry })),
+      lots: stock
+        .filter((row) => row.lot !== "")
+        .map((row) => ({ item: idOf(known, row.item), lot: row.lot, expiry: row.expiry })),
     });
   return { document, adds: report.adds };
 }
@@ -96,7 +101,8 @@ function idOf(known: ReadonlyMap<string, { id: number }>, code: string): number 
 }
 
 async function planImport(ctx: Reading, files: ImportFiles): Promise<Plan> {
-  if (files.items === null && files.partsLists === null && files.stock === null) throw new Refusal("file-none");
+  if (files.items === null && files.partsLists === null && files.stock === null)
+    throw new Refusal("file-none");
   const units = await loadUnits(ctx);
   const known = new Map<string, KnownItem>(await knownItems(ctx));
   const collect = new Collector();
@@ -108,11 +114,12 @@ async function planImport(ctx: Reading, files: ImportFiles): Promise<Plan> {
     units,
   );
   collect.checked("items", items.problems);
-  for (const row of items.good)
-    known.set(codeKey(row.code), { ...row, hasStock: false, parts: null });
+  for (const row of items.good) known.set(codeKey(row.code), { ...row, hasStock: false, parts: null });
 
-  const listFile = collect.file("partsLists", files.partsLists, (text) => readFile("partsLists", text, partsListsRow));
-  const broken = new Set(listFile.bad.map((values) => codeKey(values["product"] ?? "")));
+  const listFile = collect.file("partsLists", files.partsLists, (text) =>
+    readFile("partsLists", text, partsListsRow),
+  );
+  const broken = new Set(listFile.bad.map((values) => codeKey(values.product ?? "")));
   const lists = checkLists(
     listFile.good.map(({ once_per_build, ...row }) => ({
       ...row,
@@ -130,9 +137,15 @@ async function planImport(ctx: Reading, files: ImportFiles): Promise<Plan> {
   );
   collect.checked("partsLists", lists.problems);
 
-  const stockFile = collect.file("stock", files.stock, (text) => readFile("stock", text, stockRow(ctx.today)));
+  const stockFile = collect.file("stock", files.stock, (text) =>
+    readFile("stock", text, stockRow(ctx.today)),
+  );
   const stock = checkStock(
-    stockFile.good.map(({ unit_cost, ...row }) => ({ ...row, quantity: decimal(row.quantity), unitCost: amount(unit_cost) })),
+    stockFile.good.map(({ unit_cost, ...row }) => ({
+      ...row,
+      quantity: decimal(row.quantity),
+      unitCost: amount(unit_cost),
+    })),
     known,
     units,
     await knownStock(ctx),
@@ -192,7 +205,10 @@ class Collector {
   }
 
   checked(file: ImportFile, problems: readonly Problem[]): void {
-    this.#add(file, problems.map(({ code, params, ...at }) => ({ ...at, message: messageOf(code, params) })));
+    this.#add(
+      file,
+      problems.map(({ code, params, ...at }) => ({ ...at, message: messageOf(code, params) })),
+    );
   }
 
   #add(file: ImportFile, problems: readonly RowProblem[]): void {
@@ -201,7 +217,9 @@ class Collector {
 
   report(good: Record<ImportFile, number>, adds: ImportReport["adds"], plan: object): ImportReport {
     const problems = [...this.#problems].sort((a, b) => a.file.localeCompare(b.file) || a.row - b.row);
-    const token = createHash("sha256").update(JSON.stringify([plan, problems, adds])).digest("hex");
+    const token = createHash("sha256")
+      .update(JSON.stringify([plan, problems, adds]))
+      .digest("hex");
     return {
       token,
       files: this.#files.map((file) => ({ ...file, good: good[file.file] })),

@@ -1,15 +1,15 @@
 import {
   type Balance,
   type Day,
-  type Pool,
-  type StockState,
-  type Takeable,
   moneyFromWhole,
+  type Pool,
   poolKey,
   quantityFromWhole,
+  type StockState,
   spotKey,
+  type Takeable,
 } from "@yosegi/core";
-import { type Reading, asJson } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 
 interface BalanceRow {
   item: number;
@@ -53,7 +53,13 @@ export async function loadBooks(
 }
 
 async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> {
-  const rows = await ctx.sql.all<{ item: number; lot: string; serial: string; quantity: number; value: number }>(
+  const rows = await ctx.sql.all<{
+    item: number;
+    lot: string;
+    serial: string;
+    quantity: number;
+    value: number;
+  }>(
     `SELECT p.item_id AS item, p.lot, p.serial, p.quantity, p.value
        FROM json_each($ids) ids JOIN pool p ON p.item_id = ids.value`,
     { ids },

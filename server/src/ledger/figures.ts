@@ -1,5 +1,5 @@
-import { type StockFigures, NO_STOCK, quantityFromWhole } from "@yosegi/core";
-import { type Reading, asJson } from "../db/index.ts";
+import { NO_STOCK, quantityFromWhole, type StockFigures } from "@yosegi/core";
+import { asJson, type Reading } from "../db/index.ts";
 
 interface Row {
   item: number;

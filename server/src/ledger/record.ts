@@ -2,13 +2,13 @@ import { Refusal } from "@yosegi/contract";
 import {
   type Day,
   type Movement,
-  type StockState,
-  type ValuedMovement,
   moneyToWhole,
   post,
   quantityToWhole,
+  type StockState,
+  type ValuedMovement,
 } from "@yosegi/core";
-import { type Writing, asJson } from "../db/index.ts";
+import { asJson, type Writing } from "../db/index.ts";
 import { loadBooks } from "./books.ts";
 
 /** Movements recorded together, and what they are recorded for. */
@@ -29,11 +29,19 @@ export interface Posting {
  * transaction; refuses the whole posting where it would take a balance below zero. Gives its id and the movements with
  * their values.
  */
-export async function record(ctx: Writing, posting: Posting): Promise<{ id: number; movements: ValuedMovement[] }> {
-  const { stock } = await loadBooks(ctx, posting.movements.map((m) => m.item));
+export async function record(
+  ctx: Writing,
+  posting: Posting,
+): Promise<{ id: number; movements: ValuedMovement[] }> {
+  const { stock } = await loadBooks(
+    ctx,
+    posting.movements.map((m) => m.item),
+  );
   const posted = post(stock, posting.movements);
   if (!posted.ok) {
-    const item = await ctx.models.item.findByPk(posted.shortages[0]?.item ?? 0, { transaction: ctx.transaction });
+    const item = await ctx.models.item.findByPk(posted.shortages[0]?.item ?? 0, {
+      transaction: ctx.transaction,
+    });
     throw new Refusal("below-zero", { code: item?.get({ plain: true }).code ?? "" });
   }
   const { kind, document, build, day, reason } = posting;
@@ -50,7 +58,11 @@ export async function record(ctx: Writing, posting: Posting): Promise<{ id: numb
   return { id: row.id, movements: posted.movements };
 }
 
-async function writeArrivals(ctx: Writing, posting: Posting, movements: readonly ValuedMovement[]): Promise<void> {
+async function writeArrivals(
+  ctx: Writing,
+  posting: Posting,
+  movements: readonly ValuedMovement[],
+): Promise<void> {
   if (posting.lots.length > 0)
     await ctx.sql.run(
       `INSERT INTO lot (item_id, code, expiry, received)
@@ -66,7 +78,11 @@ async function writeArrivals(ctx: Writing, posting: Posting, movements: readonly
     );
 }
 
-async function writeMovements(ctx: Writing, posting: number, movements: readonly ValuedMovement[]): Promise<void> {
+async function writeMovements(
+  ctx: Writing,
+  posting: number,
+  movements: readonly ValuedMovement[],
+): Promise<void> {
   const rows = movements.map((m) => [
     m.item,
     quantityToWhole(m.quantity),
@@ -94,13 +110,21 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
     `INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity)
      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
-    { rows: asJson(balances.map(([, b]) => [b.item, b.lot, b.serial, b.place, b.bin, quantityToWhole(b.quantity)])) },
+    {
+      rows: asJson(
+        balances.map(([, b]) => [b.item, b.lot, b.serial, b.place, b.bin, quantityToWhole(b.quantity)]),
+      ),
+    },
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
   await ctx.sql.run(
     `INSERT INTO pool (item_id, lot, serial, quantity, value)
      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
-    { rows: asJson(pools.map(([, p]) => [p.item, p.lot, p.serial, quantityToWhole(p.quantity), moneyToWhole(p.value)])) },
+    {
+      rows: asJson(
+        pools.map(([, p]) => [p.item, p.lot, p.serial, quantityToWhole(p.quantity), moneyToWhole(p.value)]),
+      ),
+    },
   );
 }

@@ -22,19 +22,28 @@ export async function setUp(
   if (!isTimeZone(body.timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: body.timeZone });
   const { name, currency, timeZone } = body;
   await ctx.models.company.create({ id: 1, name, currency, time_zone: timeZone }, { transaction });
-  await ctx.models.place.create({ name: body.store, name_key: codeKey(body.store), kind: "store" }, { transaction });
+  await ctx.models.place.create(
+    { name: body.store, name_key: codeKey(body.store), kind: "store" },
+    { transaction },
+  );
   const person = await createPerson(ctx, body.person);
   return { company: { name, currency, timeZone, today: dayIn(timeZone, ctx.moment) }, person };
 }
 
 export async function addPerson(ctx: Writing, name: string): Promise<Person> {
-  const taken = await ctx.models.person.findOne({ where: { name_key: codeKey(name) }, transaction: ctx.transaction });
+  const taken = await ctx.models.person.findOne({
+    where: { name_key: codeKey(name) },
+    transaction: ctx.transaction,
+  });
   if (taken) throw Refusal.at("name", "person-taken", { name: taken.get({ plain: true }).name });
   return createPerson(ctx, name);
 }
 
 async function createPerson(ctx: Writing, name: string): Promise<Person> {
-  const row = await ctx.models.person.create({ name, name_key: codeKey(name) }, { transaction: ctx.transaction });
+  const row = await ctx.models.person.create(
+    { name, name_key: codeKey(name) },
+    { transaction: ctx.transaction },
+  );
   return { id: row.get({ plain: true }).id, name };
 }
 

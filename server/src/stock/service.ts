@@ -1,7 +1,27 @@
 import { type BodyOf, type MovementRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
-import { type StockRow, checkStock, codeKey, decimal, MONEY_DECIMALS, moneyFromWhole, quantityFromWhole, roundMoney, type KnownStock, type Movement, type Day } from "@yosegi/core";
-import { briefs, ensureBins, itemById, knownItems, loadUnits, refuseProblems, storeId } from "../catalog/index.ts";
-import { type Reading, type Writing, nextNumber } from "../db/index.ts";
+import {
+  checkStock,
+  codeKey,
+  type Day,
+  decimal,
+  type KnownStock,
+  MONEY_DECIMALS,
+  type Movement,
+  moneyFromWhole,
+  quantityFromWhole,
+  roundMoney,
+  type StockRow,
+} from "@yosegi/core";
+import {
+  briefs,
+  ensureBins,
+  itemById,
+  knownItems,
+  loadUnits,
+  refuseProblems,
+  storeId,
+} from "../catalog/index.ts";
+import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record } from "../ledger/index.ts";
 
 interface Row {
@@ -42,7 +62,10 @@ export async function movements(
     `SELECT COUNT(*) AS total FROM movement m JOIN posting o ON o.id = m.posting_id WHERE ${where}`,
     bind,
   );
-  const brief = await briefs(ctx, rows.map((row) => row.item));
+  const brief = await briefs(
+    ctx,
+    rows.map((row) => row.item),
+  );
   return {
     total: count?.total ?? 0,
     movements: rows.map(({ from_name, to_name, ...row }) => ({
@@ -74,7 +97,11 @@ export async function knownStock(ctx: Reading): Promise<KnownStock> {
 }
 
 /** A checked row as the movement that brings it in. */
-export function arrival(row: StockRow & { unitCost: NonNullable<StockRow["unitCost"]> }, item: number, place: number): Movement {
+export function arrival(
+  row: StockRow & { unitCost: NonNullable<StockRow["unitCost"]> },
+  item: number,
+  place: number,
+): Movement {
   return {
     item,
     lot: row.lot,

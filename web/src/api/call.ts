@@ -11,7 +11,9 @@ import {
 } from "@yosegi/contract";
 
 /** What a route takes; parts that it has none of may be left out. */
-export type Input<R extends Route> = Part<"params", ParamsOf<R>> & Part<"query", Partial<QueryOf<R>>> & Part<"body", BodyOf<R>>;
+export type Input<R extends Route> = Part<"params", ParamsOf<R>> &
+  Part<"query", Partial<QueryOf<R>>> &
+  Part<"body", BodyOf<R>>;
 // A part without fields is typed as a record of nothing, whose key is any string.
 type Part<Name extends string, T> = string extends keyof T ? { [N in Name]?: T } : { [N in Name]: T };
 
@@ -64,8 +66,13 @@ async function send(url: string, init: RequestInit): Promise<Response> {
 
 function address(route: Route, input: { params?: unknown; query?: unknown }): string {
   const params = Object.entries((input.params ?? {}) as Record<string, unknown>);
-  const path = params.reduce<string>((p, [name, value]) => p.replace(`:${name}`, encodeURIComponent(String(value))), route.path);
-  const query = Object.entries((input.query ?? {}) as Record<string, unknown>).filter(([, v]) => v !== undefined && v !== "");
+  const path = params.reduce<string>(
+    (p, [name, value]) => p.replace(`:${name}`, encodeURIComponent(String(value))),
+    route.path,
+  );
+  const query = Object.entries((input.query ?? {}) as Record<string, unknown>).filter(
+    ([, v]) => v !== undefined && v !== "",
+  );
   const search = new URLSearchParams(query.map(([name, value]) => [name, String(value)])).toString();
   return search === "" ? path : `${path}?${search}`;
 }

@@ -48,7 +48,8 @@ export function useCommand<R extends Route>(route: R, done?: (answer: AnswerOf<R
       return answer;
     } catch (error) {
       if (error instanceof Refused) setRefusal(error.answer);
-      else if (error instanceof NoAnswer) setRefusal({ code: "no-answer", message: error.message, fields: [] });
+      else if (error instanceof NoAnswer)
+        setRefusal({ code: "no-answer", message: error.message, fields: [] });
       else throw error;
       return null;
     }

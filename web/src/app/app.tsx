@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { Company } from "@yosegi/contract";
 import { useEffect, useState } from "react";
-import { I18nProvider, RouterProvider as AriaRouter } from "react-aria-components";
+import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
 import { Failure, NoAnswer } from "../api/index.ts";
 import { BuildsPage } from "../builds/index.ts";
@@ -10,7 +10,15 @@ import { CheckPage } from "../cover/index.ts";
 import { ImportPage } from "../imports/index.ts";
 import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
 import { StockPage } from "../stock/index.ts";
-import { EmptyPage, GlobalStyle, SettingsContext, Shortcuts, THEME_CHOICES, type ThemeChoice, Toasts } from "../ui/index.ts";
+import {
+  EmptyPage,
+  GlobalStyle,
+  SettingsContext,
+  Shortcuts,
+  THEME_CHOICES,
+  type ThemeChoice,
+  Toasts,
+} from "../ui/index.ts";
 import { Frame } from "./frame.tsx";
 
 const client = new QueryClient({
@@ -57,11 +65,13 @@ function Opened() {
 }
 
 function Pages({ company }: { company: Company }) {
-  const [theme, setTheme] = useState<ThemeChoice>(() => THEME_CHOICES.find((t) => t === localStorage.getItem(STORED_THEME)) ?? "system");
+  const [theme, setTheme] = useState<ThemeChoice>(
+    () => THEME_CHOICES.find((t) => t === localStorage.getItem(STORED_THEME)) ?? "system",
+  );
   useEffect(() => {
     localStorage.setItem(STORED_THEME, theme);
-    if (theme === "system") delete document.documentElement.dataset["theme"];
-    else document.documentElement.dataset["theme"] = theme;
+    if (theme === "system") delete document.documentElement.dataset.theme;
+    else document.documentElement.dataset.theme = theme;
   }, [theme]);
   return (
     <SettingsContext value={company}>
@@ -76,7 +86,14 @@ function Pages({ company }: { company: Company }) {
           <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
           <Route path="/import" element={<ImportPage />} />
           <Route path="/stock" element={<StockPage />} />
-          <Route path="*" element={<EmptyPage title="There is nothing here">The address leads nowhere. Choose from the rail, or scan a code.</EmptyPage>} />
+          <Route
+            path="*"
+            element={
+              <EmptyPage title="There is nothing here">
+                The address leads nowhere. Choose from the rail, or scan a code.
+              </EmptyPage>
+            }
+          />
         </Routes>
       </Frame>
     </SettingsContext>

@@ -5,7 +5,23 @@ import { Form } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, AmountField, Button, DateField, Dialog, Facts, Notice, Row, Short, Sub, Table, TextField, TileStrip, sayDone, useFormat } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  DateField,
+  Dialog,
+  Facts,
+  Notice,
+  Row,
+  Short,
+  Sub,
+  sayDone,
+  Table,
+  TextField,
+  TileStrip,
+  useFormat,
+} from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
 import { STAGE_WORDS } from "./words.ts";
@@ -20,13 +36,19 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
         {format.amount(build.quantity)} × {product.name}
       </h1>
       <Sub>
-        {build.number} · {build.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
+        {build.number} ·{" "}
+        {build.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
       </Sub>
       <Facts>
         <div>
           <dt>Made so far</dt>
           <dd>
-            <TileStrip small wanted={build.quantity} there={build.good} says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`} />
+            <TileStrip
+              small
+              wanted={build.quantity}
+              there={build.good}
+              says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+            />
             {format.amount(build.good)} of {format.amount(build.quantity, product.unit)}
             {build.rejected !== "0" && `, ${format.amount(build.rejected)} rejected`}
           </dd>
@@ -78,7 +100,9 @@ function Draft({ build }: { build: BuildSheet }) {
   const format = useFormat();
   const [changing, setChanging] = useState(false);
   const input = { params: { id: build.id } };
-  const queue = useCommand(routes.queueBuild, () => sayDone(`${build.number} is queued; its parts are reserved.`));
+  const queue = useCommand(routes.queueBuild, () =>
+    sayDone(`${build.number} is queued; its parts are reserved.`),
+  );
   return (
     <>
       {queue.refusal && <Notice>{queue.refusal.message}</Notice>}
@@ -93,7 +117,10 @@ function Draft({ build }: { build: BuildSheet }) {
       <Dialog title={`Change ${build.number}`} isOpen={changing} onClose={() => setChanging(false)}>
         <ChangeForm build={build} onClose={() => setChanging(false)} />
       </Dialog>
-      <Sub>What it takes follows the parts list of {build.product.code} until it is queued. On hand is figured as of {format.day(format.settings.today)}.</Sub>
+      <Sub>
+        What it takes follows the parts list of {build.product.code} until it is queued. On hand is figured as
+        of {format.day(format.settings.today)}.
+      </Sub>
     </>
   );
 }
@@ -107,7 +134,11 @@ function Queued({ build }: { build: BuildSheet }) {
           Waits for <b>{format.list(build.waitsFor)}</b>: after the builds before it, too little is left.
         </Notice>
       )}
-      <FinishForm key={`${build.good} ${build.rejected}`} build={build} cancel={<CancelButton build={build} />} />
+      <FinishForm
+        key={`${build.good} ${build.rejected}`}
+        build={build}
+        cancel={<CancelButton build={build} />}
+      />
     </>
   );
 }
@@ -130,7 +161,15 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
     >
       {change.refusal && change.refusal.fields.length === 0 && <Notice>{change.refusal.message}</Notice>}
       <Row>
-        <AmountField label="How many" name="quantity" width="150px" unit={build.product.unit} value={quantity} onChange={setQuantity} autoFocus />
+        <AmountField
+          label="How many"
+          name="quantity"
+          width="150px"
+          unit={build.product.unit}
+          value={quantity}
+          onChange={setQuantity}
+          autoFocus
+        />
         <DateField label="Due on" name="due" value={due} onChange={setDue} />
       </Row>
       <Wide>
@@ -155,14 +194,26 @@ function CancelButton({ build }: { build: BuildSheet }) {
   return (
     <>
       <Button onPress={() => setAsking(true)}>Cancel the build</Button>
-      <Dialog title={`Cancel ${build.number}?`} isOpen={asking} onClose={() => setAsking(false)} width="460px">
+      <Dialog
+        title={`Cancel ${build.number}?`}
+        isOpen={asking}
+        onClose={() => setAsking(false)}
+        width="460px"
+      >
         {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
         <p>
-          {reserved === 0 ? "Nothing is reserved for it." : `The ${reserved} parts reserved for it become free.`}
-          {build.good !== "0" && " What was made and recorded stays."} A cancelled build cannot be taken up again.
+          {reserved === 0
+            ? "Nothing is reserved for it."
+            : `The ${reserved} parts reserved for it become free.`}
+          {build.good !== "0" && " What was made and recorded stays."} A cancelled build cannot be taken up
+          again.
         </p>
         <Actions>
-          <Button look="main" isPending={cancel.busy} onPress={() => void cancel.run({ params: { id: build.id } })}>
+          <Button
+            look="main"
+            isPending={cancel.busy}
+            onPress={() => void cancel.run({ params: { id: build.id } })}
+          >
             Cancel {build.number}
           </Button>
           <Button onPress={() => setAsking(false)}>Keep it</Button>
@@ -198,7 +249,9 @@ function PlannedParts({ build }: { build: BuildSheet }) {
               </small>
             </td>
             <td className="end">
-              {line.service ? format.amount(line.need, line.unit) : `${format.quantity(line.need, line.decimals)} ${line.unit}`}
+              {line.service
+                ? format.amount(line.need, line.unit)
+                : `${format.quantity(line.need, line.decimals)} ${line.unit}`}
             </td>
             <td className="end">
               {line.onHand === null ? (

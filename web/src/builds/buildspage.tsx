@@ -3,7 +3,17 @@ import { useState } from "react";
 import { NavLink, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
-import { Button, EmptyPage, Key, SplitPage, TextField, TileStrip, color, useFormat, useShortcut } from "../ui/index.ts";
+import {
+  Button,
+  color,
+  EmptyPage,
+  Key,
+  SplitPage,
+  TextField,
+  TileStrip,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
 import { BuildSheetView } from "./buildsheet.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
 import { buildWords, groupOf } from "./words.ts";
@@ -18,11 +28,24 @@ export function BuildsPage() {
   if (!data) return null;
   if (data.builds.length === 0)
     return (
-      <EmptyPage title="What is to be made, and what was" action={<Button look="main" onPress={() => void navigate("/check")}>Check a product</Button>}>
-        A build begins with a check: choose a product and a quantity, see whether the parts suffice, and press “Build”.
+      <EmptyPage
+        title="What is to be made, and what was"
+        action={
+          <Button look="main" onPress={() => void navigate("/check")}>
+            Check a product
+          </Button>
+        }
+      >
+        A build begins with a check: choose a product and a quantity, see whether the parts suffice, and press
+        “Build”.
       </EmptyPage>
     );
-  return <SplitPage list={<List builds={data.builds} />} sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />} />;
+  return (
+    <SplitPage
+      list={<List builds={data.builds} />}
+      sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />}
+    />
+  );
 }
 
 function Choose() {
@@ -42,7 +65,9 @@ function List({ builds }: { builds: BuildRow[] }) {
   const text = filter.get("search") ?? "";
   const [today] = useState(format.settings.today);
   const wanted = text.trim().toLowerCase();
-  const shown = builds.filter((b) => `${b.number} ${b.product.code} ${b.product.name}`.toLowerCase().includes(wanted));
+  const shown = builds.filter((b) =>
+    `${b.number} ${b.product.code} ${b.product.name}`.toLowerCase().includes(wanted),
+  );
   const groups = Map.groupBy(shown, (build) => groupOf(build, today));
   return (
     <Pane>
@@ -67,7 +92,15 @@ function List({ builds }: { builds: BuildRow[] }) {
                 <b>
                   {format.amount(build.quantity)} × {build.product.name}
                 </b>
-                {build.stage !== "cancelled" && <TileStrip small most={10} wanted={build.quantity} there={build.good} says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`} />}
+                {build.stage !== "cancelled" && (
+                  <TileStrip
+                    small
+                    most={10}
+                    wanted={build.quantity}
+                    there={build.good}
+                    says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+                  />
+                )}
                 <span>
                   {buildWords(build, format)}
                   {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}

@@ -47,7 +47,8 @@ export function CostSheet({ build, finish }: { build: BuildSheet; finish: Finish
           {finish.lines.map((line) => {
             const kept = lineOf.get(line.line);
             if (!kept) return null;
-            const figure = (text: string) => `${kept.service ? format.amount(text) : format.quantity(text, kept.decimals)} ${kept.unit}`;
+            const figure = (text: string) =>
+              `${kept.service ? format.amount(text) : format.quantity(text, kept.decimals)} ${kept.unit}`;
             return (
               <tr key={line.line}>
                 <td>
@@ -57,7 +58,12 @@ export function CostSheet({ build, finish }: { build: BuildSheet; finish: Finish
                 <td className="end">{figure(line.planned)}</td>
                 <td className="end">{figure(line.used)}</td>
                 <td className="end">
-                  <Difference quantity={line.difference} money={line.differenceCost} unit={kept.unit} decimals={kept.service ? 0 : kept.decimals} />
+                  <Difference
+                    quantity={line.difference}
+                    money={line.differenceCost}
+                    unit={kept.unit}
+                    decimals={kept.service ? 0 : kept.decimals}
+                  />
                 </td>
                 <td className="end">{format.money(line.cost)}</td>
               </tr>
@@ -67,8 +73,10 @@ export function CostSheet({ build, finish }: { build: BuildSheet; finish: Finish
         <tfoot>
           <tr>
             <td colSpan={4}>
-              Parts, work{finish.cost.overhead !== "0.0000" && `, overhead ${format.money(finish.cost.overhead)}`}
-              {finish.cost.each && ` · ${format.unitCost(finish.cost.each)} each for ${format.amount(finish.good)}`}
+              Parts, work
+              {finish.cost.overhead !== "0.0000" && `, overhead ${format.money(finish.cost.overhead)}`}
+              {finish.cost.each &&
+                ` · ${format.unitCost(finish.cost.each)} each for ${format.amount(finish.good)}`}
             </td>
             <td className="end">{format.money(finish.cost.total)}</td>
           </tr>

@@ -6,9 +6,26 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
 import { useStores } from "../catalog/index.ts";
-import { Actions, AmountField, Button, Checkbox, CostBar, DateField, type Format, Notice, Row, Select, Short, Table, TextField, sayDone, useFormat } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Checkbox,
+  CostBar,
+  DateField,
+  type Format,
+  Notice,
+  Row,
+  Select,
+  Short,
+  sayDone,
+  Table,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
 import { Difference } from "./difference.tsx";
 import { useFinishPreview } from "./queries.ts";
+import { leavesRest } from "./rest.ts";
 
 type Line = BuildSheet["lines"][number];
 type PreviewLine = FinishPreview["lines"][number];
@@ -33,7 +50,9 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
 
   const lines = [...used].map(([line, quantity]) => ({ line, used: quantity }));
   const preview = useFinishPreview(build.id, { good, rejected, day, lines });
-  const finish = useCommand(routes.finishBuild, () => sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`));
+  const finish = useCommand(routes.finishBuild, () =>
+    sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`),
+  );
   const body: FinishBody = {
     ...{ good, rejected, reason, day, lines, store, bin, lot, closeRest },
     expiry: expiry === "" ? null : expiry,
@@ -45,7 +64,10 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   const errorOf = (line: Line): string | undefined => {
     const short = shorts.find((s) => s.item === line.item.id);
     const index = lines.findIndex((l) => l.line === line.line);
-    return errors[`lines.${index}.used`] ?? (short && !line.service ? `${format.amount(short.there, short.unit)} on hand` : undefined);
+    return (
+      errors[`lines.${index}.used`] ??
+      (short && !line.service ? `${format.amount(short.there, short.unit)} on hand` : undefined)
+    );
   };
   const setLine = (line: number, quantity: string, planned: string) => {
     const next = new Map(used);
@@ -53,7 +75,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
     else next.set(line, quantity);
     setUsed(next);
   };
-  const isPart = /^\d/.test(good) && /^\d/.test(rejected) && isLess(good, rejected, build.open);
+  const isPart = leavesRest(good, rejected, build.open);
 
   return (
     <Form
@@ -65,22 +87,53 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
     >
       <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
       <Row style={{ marginTop: 16 }}>
-        <AmountField label="Good" name="good" width="140px" unit={`of ${format.amount(build.open)}`} value={good} onChange={setGood} error={errors["good"]} />
-        <AmountField label="Rejected" name="rejected" width="110px" value={rejected} onChange={setRejected} error={errors["rejected"]} />
-        {rejected !== "0" && rejected !== "" && <TextField label="Why rejected" name="reason" width="190px" value={reason} onChange={setReason} />}
+        <AmountField
+          label="Good"
+          name="good"
+          width="140px"
+          unit={`of ${format.amount(build.open)}`}
+          value={good}
+          onChange={setGood}
+          error={errors.good}
+        />
+        <AmountField
+          label="Rejected"
+          name="rejected"
+          width="110px"
+          value={rejected}
+          onChange={setRejected}
+          error={errors.rejected}
+        />
+        {rejected !== "0" && rejected !== "" && (
+          <TextField label="Why rejected" name="reason" width="190px" value={reason} onChange={setReason} />
+        )}
         {product.tracking === "lot" && (
           <>
             <TextField label="Lot" name="lot" width="130px" value={lot} onChange={setLot} />
             <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
           </>
         )}
-        <Select label="Store" name="store" width="140px" value={store} options={stores.map((s) => ({ value: s.name, label: s.name }))} onChange={setStore} />
+        <Select
+          label="Store"
+          name="store"
+          width="140px"
+          value={store}
+          options={stores.map((s) => ({ value: s.name, label: s.name }))}
+          onChange={setStore}
+        />
         <TextField label="Bin" name="bin" width="90px" value={bin} onChange={setBin} />
         <DateField label="Done on" name="day" width="190px" value={day} onChange={setDay} />
       </Row>
       {product.tracking === "serial" && (
         <Wide>
-          <TextField label="Serial numbers" name="serials" lines value={serials} onChange={setSerials} hint={`One for each good unit: ${format.amount(good || "0")} in all, one to a line.`} />
+          <TextField
+            label="Serial numbers"
+            name="serials"
+            lines
+            value={serials}
+            onChange={setSerials}
+            hint={`One for each good unit: ${format.amount(good || "0")} in all, one to a line.`}
+          />
         </Wide>
       )}
       {isPart && (
@@ -88,8 +141,19 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           Give up the rest: nothing more will be made of {build.number}
         </Checkbox>
       )}
-      {shorts.length > 0 && <TooLittle preview={preview.data} format={format} unit={product.unit} onTake={setGood} worked={rejected} />}
-      {finish.refusal && finish.refusal.code !== "invalid-input" && shorts.length === 0 && finish.refusal.fields.length === 0 && <Notice>{finish.refusal.message}</Notice>}
+      {shorts.length > 0 && (
+        <TooLittle
+          preview={preview.data}
+          format={format}
+          unit={product.unit}
+          onTake={setGood}
+          worked={rejected}
+        />
+      )}
+      {finish.refusal &&
+        finish.refusal.code !== "invalid-input" &&
+        shorts.length === 0 &&
+        finish.refusal.fields.length === 0 && <Notice>{finish.refusal.message}</Notice>}
       <Actions>
         <Button look="main" type="submit" isPending={finish.busy}>
           Finish {/^\d/.test(good) ? format.amount(good) : ""}
@@ -98,7 +162,9 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
         {preview.data?.cost && !preview.error && (
           <Total>
             {format.money(preview.data.cost.total)}
-            {preview.data.cost.each ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(good)}` : " · all of it a loss"}
+            {preview.data.cost.each
+              ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(good)}`
+              : " · all of it a loss"}
           </Total>
         )}
       </Actions>
@@ -113,12 +179,6 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
       )}
     </Form>
   );
-}
-
-/** Whether good and rejected leave some of the open quantity to make. */
-function isLess(good: string, rejected: string, open: string): boolean {
-  const readable = [good, rejected].every((text) => /^\d+(\.\d+)?$/.test(text));
-  return readable && decimal(good).plus(rejected).lt(open);
 }
 
 interface PartsUsedProps {
@@ -158,12 +218,17 @@ function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
         {build.lines.map((line) => {
           const figures = previewOf.get(line.line);
           const planned = figures?.planned ?? "";
-          const shown = (text: string) => (line.service ? format.amount(text, line.unit) : `${format.quantity(text, line.decimals)} ${line.unit}`);
+          const shown = (text: string) =>
+            line.service
+              ? format.amount(text, line.unit)
+              : `${format.quantity(text, line.decimals)} ${line.unit}`;
           return (
             <tr key={line.line}>
               <td>
                 <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
-                <small>{[line.item.code, figures && takenWords(figures, format)].filter(Boolean).join(" · ")}</small>
+                <small>
+                  {[line.item.code, figures && takenWords(figures, format)].filter(Boolean).join(" · ")}
+                </small>
               </td>
               <td className="end">{line.onHand === null ? "work" : shown(line.onHand)}</td>
               <td className="end">{planned === "" ? "–" : shown(planned)}</td>
@@ -181,7 +246,14 @@ function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
                 </Cell>
               </td>
               <td className="end">
-                {figures && <Difference quantity={figures.difference} money={figures.differenceCost} unit={line.unit} decimals={line.service ? 0 : line.decimals} />}
+                {figures && (
+                  <Difference
+                    quantity={figures.difference}
+                    money={figures.differenceCost}
+                    unit={line.unit}
+                    decimals={line.service ? 0 : line.decimals}
+                  />
+                )}
               </td>
               <td className="end">{figures && preview?.cost ? format.money(figures.cost) : "–"}</td>
             </tr>
@@ -209,7 +281,10 @@ interface TooLittleProps {
 
 function TooLittle({ preview, format, unit, worked, onTake }: TooLittleProps) {
   if (!preview || preview.largest === null) return null;
-  const words = preview.shorts.map((s) => `${s.name}: ${format.amount(s.needed)} needed, ${format.amount(s.there)} on hand, ${format.amount(s.short, s.unit)} short`);
+  const words = preview.shorts.map(
+    (s) =>
+      `${s.name}: ${format.amount(s.needed)} needed, ${format.amount(s.there)} on hand, ${format.amount(s.short, s.unit)} short`,
+  );
   const possible = worked === "0" && decimal(preview.largest).gt(0);
   return (
     <Notice>
@@ -220,8 +295,14 @@ function TooLittle({ preview, format, unit, worked, onTake }: TooLittleProps) {
         </div>
       ))}
       <Row style={{ marginTop: 6, alignItems: "center" }}>
-        {decimal(preview.largest).gt(0) ? `At most ${format.amount(preview.largest, unit)} can be finished.` : "None can be finished."}
-        {possible && <Button onPress={() => onTake(preview.largest ?? "")}>Make it {format.amount(preview.largest)}</Button>}
+        {decimal(preview.largest).gt(0)
+          ? `At most ${format.amount(preview.largest, unit)} can be finished.`
+          : "None can be finished."}
+        {possible && (
+          <Button onPress={() => onTake(preview.largest ?? "")}>
+            Make it {format.amount(preview.largest)}
+          </Button>
+        )}
       </Row>
     </Notice>
   );

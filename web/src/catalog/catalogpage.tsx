@@ -5,7 +5,20 @@ import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
-import { Button, type Column, DataTable, EmptyPage, type Format, Key, Select, Short, SplitPage, TextField, useFormat, useShortcut } from "../ui/index.ts";
+import {
+  Button,
+  type Column,
+  DataTable,
+  EmptyPage,
+  type Format,
+  Key,
+  Select,
+  Short,
+  SplitPage,
+  TextField,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
 import { NewItemDialog } from "./itemdialog.tsx";
 import { ItemSheetView } from "./itemsheet.tsx";
 import { ListEditor } from "./listeditor.tsx";
@@ -40,8 +53,15 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
       { replace: true },
     );
   };
-  const open = (item: Pick<ItemRow, "id">) => navigate({ pathname: `/catalog/${item.id}`, search: filter.toString() });
-  const dialog = <NewItemDialog code={making ? search : null} onClose={() => setMaking(false)} onMade={(item) => void open(item)} />;
+  const open = (item: Pick<ItemRow, "id">) =>
+    navigate({ pathname: `/catalog/${item.id}`, search: filter.toString() });
+  const dialog = (
+    <NewItemDialog
+      code={making ? search : null}
+      onClose={() => setMaking(false)}
+      onMade={(item) => void open(item)}
+    />
+  );
   if (error) return <Failure error={error} />;
   if (!data) return null;
   if (data.total === 0 && search === "" && kind === "all")
@@ -60,13 +80,15 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
             </Buttons>
           }
         >
-          The catalog has every part, every product and every kind of work, each with its unit. Bring them in from a spreadsheet as CSV, or make the first one by hand.
+          The catalog has every part, every product and every kind of work, each with its unit. Bring them in
+          from a spreadsheet as CSV, or make the first one by hand.
         </EmptyPage>
         {dialog}
       </>
     );
   // Writing a list needs the width; the catalog is one press away.
-  if (id !== undefined && view === "list") return <SplitPage list={null} sheet={<OpenItem id={Number(id)} view={view} />} />;
+  if (id !== undefined && view === "list")
+    return <SplitPage list={null} sheet={<OpenItem id={Number(id)} view={view} />} />;
   return (
     <>
       <SplitPage
@@ -74,8 +96,21 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
         list={
           <List>
             <Bar>
-              <TextField label="Search" hideLabel placeholder="Search code or name" value={search} onChange={(text) => set("search", text)} />
-              <Select label="Kind" hideLabel width="128px" value={kind} options={KINDS} onChange={(next) => set("kind", next === "all" ? "" : next)} />
+              <TextField
+                label="Search"
+                hideLabel
+                placeholder="Search code or name"
+                value={search}
+                onChange={(text) => set("search", text)}
+              />
+              <Select
+                label="Kind"
+                hideLabel
+                width="128px"
+                value={kind}
+                options={KINDS}
+                onChange={(next) => set("kind", next === "all" ? "" : next)}
+              />
               <Button onPress={() => setMaking(true)}>
                 New <Key>n</Key>
               </Button>
@@ -85,7 +120,11 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
                 </Button>
               )}
             </Bar>
-            <ItemsTable items={data.items} open={id === undefined ? null : Number(id)} onOpen={(item) => void open(item)} />
+            <ItemsTable
+              items={data.items}
+              open={id === undefined ? null : Number(id)}
+              onOpen={(item) => void open(item)}
+            />
           </List>
         }
         sheet={id === undefined ? null : <OpenItem key={id} id={Number(id)} view={view} />}
@@ -102,9 +141,20 @@ function OpenItem({ id, view }: { id: number; view: "item" | "list" }): ReactNod
   return view === "list" ? <ListEditor item={data} /> : <ItemSheetView item={data} />;
 }
 
-function ItemsTable({ items, open, onOpen }: { items: ItemRow[]; open: number | null; onOpen: (item: ItemRow) => void }) {
+function ItemsTable({
+  items,
+  open,
+  onOpen,
+}: {
+  items: ItemRow[];
+  open: number | null;
+  onOpen: (item: ItemRow) => void;
+}) {
   const format = useFormat();
-  const columns = useMemo(() => (open === null ? wideColumns(format, items.length) : narrowColumns(format)), [open, format, items.length]);
+  const columns = useMemo(
+    () => (open === null ? wideColumns(format, items.length) : narrowColumns(format)),
+    [open, format, items.length],
+  );
   return (
     <DataTable
       label="Items"
@@ -145,7 +195,13 @@ function narrowColumns(format: Format): Column<ItemRow>[] {
         </>
       ),
     },
-    { id: "free", header: "Free", end: true, compare: byFigure((i) => i.free), cell: (i) => freeCell(i, format) },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      compare: byFigure((i) => i.free),
+      cell: (i) => freeCell(i, format),
+    },
   ];
 }
 
@@ -155,7 +211,13 @@ function wideColumns(format: Format, count: number): Column<ItemRow>[] {
   const money = (text: string | null, show: (text: string) => string) => (text === null ? "–" : show(text));
   const stocked = (item: ItemRow, figure: string) => (item.kind === "service" ? "–" : figure);
   return [
-    { id: "code", header: "Code", compare: byText((i) => i.code), cell: (i) => i.code, total: `${count} items` },
+    {
+      id: "code",
+      header: "Code",
+      compare: byText((i) => i.code),
+      cell: (i) => i.code,
+      total: `${count} items`,
+    },
     { id: "name", header: "Name", compare: byText((i) => i.name), cell: (i) => i.name },
     {
       id: "kind",
@@ -168,7 +230,13 @@ function wideColumns(format: Format, count: number): Column<ItemRow>[] {
         </>
       ),
     },
-    { id: "free", header: "Free", end: true, compare: byFigure((i) => i.free), cell: (i) => freeCell(i, format) },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      compare: byFigure((i) => i.free),
+      cell: (i) => freeCell(i, format),
+    },
     {
       id: "onHand",
       header: "On hand",
@@ -183,7 +251,13 @@ function wideColumns(format: Format, count: number): Column<ItemRow>[] {
       compare: byFigure((i) => i.unitCost),
       cell: (i) => (i.unitCost === null ? <Short>none yet</Short> : format.unitCost(i.unitCost)),
     },
-    { id: "price", header: "Price", end: true, compare: byFigure((i) => i.price), cell: (i) => money(i.price, (t) => format.money(t)) },
+    {
+      id: "price",
+      header: "Price",
+      end: true,
+      compare: byFigure((i) => i.price),
+      cell: (i) => money(i.price, (t) => format.money(t)),
+    },
   ];
 }
 

@@ -4,7 +4,17 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Command, useCommand } from "../api/index.ts";
-import { Actions, AmountField, Button, Dialog, Notice, Row, Select, TextField, sayDone } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Dialog,
+  Notice,
+  Row,
+  Select,
+  sayDone,
+  TextField,
+} from "../ui/index.ts";
 import { useStores, useUnits } from "./queries.ts";
 
 const KINDS: { value: ItemKind; label: string }[] = [
@@ -73,21 +83,43 @@ export function NewItemDialog({ code, choosing = "part", onClose, onMade }: NewI
   );
 }
 
-function NewItemForm({ code, kind, onMade }: { code: string; kind: ItemKind; onMade: (item: ItemRow) => void }) {
+function NewItemForm({
+  code,
+  kind,
+  onMade,
+}: {
+  code: string;
+  kind: ItemKind;
+  onMade: (item: ItemRow) => void;
+}) {
   const [draft, setDraft] = useState(() => blank(code.toUpperCase(), kind));
   const make = useCommand(routes.newItem, (item) => {
     sayDone(`${item.code} is in the catalog.`);
     onMade(item);
   });
   return (
-    <ItemForm draft={draft} onChange={setDraft} command={make} submit={() => make.run({ body: bodyOf(draft) })} isNew>
+    <ItemForm
+      draft={draft}
+      onChange={setDraft}
+      command={make}
+      submit={() => make.run({ body: bodyOf(draft) })}
+      isNew
+    >
       Make the item
     </ItemForm>
   );
 }
 
 /** Changes an item. */
-export function EditItemDialog({ item, isOpen, onClose }: { item: ItemSheet; isOpen: boolean; onClose: () => void }) {
+export function EditItemDialog({
+  item,
+  isOpen,
+  onClose,
+}: {
+  item: ItemSheet;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
   return (
     <Dialog title={`Change ${item.code}`} isOpen={isOpen} onClose={onClose} width="640px">
       <EditItemForm item={item} onClose={onClose} />
@@ -108,7 +140,12 @@ function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void 
   });
   const { code: _, ...body } = bodyOf(draft);
   return (
-    <ItemForm draft={draft} onChange={setDraft} command={save} submit={() => save.run({ params: { id: item.id }, body })}>
+    <ItemForm
+      draft={draft}
+      onChange={setDraft}
+      command={save}
+      submit={() => save.run({ params: { id: item.id }, body })}
+    >
       Save
     </ItemForm>
   );
@@ -139,11 +176,33 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
       {command.refusal && command.refusal.fields.length === 0 && <Notice>{command.refusal.message}</Notice>}
       <Grid>
         <Row>
-          <TextField label="Code" name="code" width="170px" value={draft.code} onChange={(code) => set({ code })} isReadOnly={!isNew} autoFocus={isNew} />
-          <TextField label="Name" name="name" width="400px" value={draft.name} onChange={(name) => set({ name })} autoFocus={!isNew} />
+          <TextField
+            label="Code"
+            name="code"
+            width="170px"
+            value={draft.code}
+            onChange={(code) => set({ code })}
+            isReadOnly={!isNew}
+            autoFocus={isNew}
+          />
+          <TextField
+            label="Name"
+            name="name"
+            width="400px"
+            value={draft.name}
+            onChange={(name) => set({ name })}
+            autoFocus={!isNew}
+          />
         </Row>
         <Row>
-          <Select label="Kind" name="kind" width="170px" value={draft.kind} options={KINDS} onChange={(kind) => set({ kind, ...(kind === "service" && { tracking: "none" }) })} />
+          <Select
+            label="Kind"
+            name="kind"
+            width="170px"
+            value={draft.kind}
+            options={KINDS}
+            onChange={(kind) => set({ kind, ...(kind === "service" && { tracking: "none" }) })}
+          />
           <Select
             label="Unit"
             name="unit"
@@ -152,11 +211,33 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
             options={units.map((u) => ({ value: u.code, label: `${u.code} · ${u.name}` }))}
             onChange={(unit) => set({ unit })}
           />
-          <Select label="Tracking" name="tracking" width="190px" value={draft.tracking} options={TRACKINGS} onChange={(tracking) => set({ tracking })} isDisabled={service} />
+          <Select
+            label="Tracking"
+            name="tracking"
+            width="190px"
+            value={draft.tracking}
+            options={TRACKINGS}
+            onChange={(tracking) => set({ tracking })}
+            isDisabled={service}
+          />
         </Row>
         <Row>
-          <AmountField label={service ? "Rate" : "Standard cost"} name="cost" width="170px" unit={draft.unit && `per ${draft.unit}`} value={draft.cost} onChange={(cost) => set({ cost })} />
-          <AmountField label="Price" name="price" width="190px" unit={draft.unit && `per ${draft.unit}`} value={draft.price} onChange={(price) => set({ price })} />
+          <AmountField
+            label={service ? "Rate" : "Standard cost"}
+            name="cost"
+            width="170px"
+            unit={draft.unit && `per ${draft.unit}`}
+            value={draft.cost}
+            onChange={(cost) => set({ cost })}
+          />
+          <AmountField
+            label="Price"
+            name="price"
+            width="190px"
+            unit={draft.unit && `per ${draft.unit}`}
+            value={draft.price}
+            onChange={(price) => set({ price })}
+          />
         </Row>
         {!service && (
           <Row>
@@ -169,7 +250,13 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
               onChange={(store) => set({ store })}
               placeholder="None"
             />
-            <TextField label="Home bin" name="bin" width="190px" value={draft.bin} onChange={(bin) => set({ bin })} />
+            <TextField
+              label="Home bin"
+              name="bin"
+              width="190px"
+              value={draft.bin}
+              onChange={(bin) => set({ bin })}
+            />
           </Row>
         )}
       </Grid>

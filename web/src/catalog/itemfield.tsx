@@ -2,7 +2,14 @@ import { type ItemBrief, type ItemRow, messageOf, routes } from "@yosegi/contrac
 import { type Choosing, codeKey, whyNot } from "@yosegi/core";
 import { type Ref, useState } from "react";
 import { call } from "../api/index.ts";
-import { type FieldProps, type Format, ItemPicker, type PickerItem, sayFailed, useFormat } from "../ui/index.ts";
+import {
+  type FieldProps,
+  type Format,
+  ItemPicker,
+  type PickerItem,
+  sayFailed,
+  useFormat,
+} from "../ui/index.ts";
 import { NewItemDialog } from "./itemdialog.tsx";
 import { useItems } from "./queries.ts";
 
@@ -45,7 +52,9 @@ export function ItemField({ value, onChange, choosing, product, error, ...field 
       setTyped(null);
       return onChange(null);
     }
-    const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } }).catch((e: Error) => sayFailed(e.message));
+    const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } }).catch((e: Error) =>
+      sayFailed(e.message),
+    );
     if (!answer) return;
     const exact = answer.items.find((item) => codeKey(item.code) === codeKey(typed));
     const found = exact ?? (answer.items.length === 1 ? answer.items[0] : undefined);
@@ -54,12 +63,7 @@ export function ItemField({ value, onChange, choosing, product, error, ...field 
     else setUnknown(why ?? undefined);
   };
   return (
-    <div
-      style={{ minWidth: 0 }}
-      onBlur={(e) => {
-        if (!e.currentTarget.contains(e.relatedTarget)) void leave();
-      }}
-    >
+    <>
       <ItemPicker
         {...field}
         error={unknown ?? error}
@@ -74,10 +78,11 @@ export function ItemField({ value, onChange, choosing, product, error, ...field 
           const item = items.find((i) => i.id === picked.id);
           if (item) choose(item);
         }}
+        onLeave={() => void leave()}
         onMake={(code) => setMaking(code)}
       />
       <NewItemDialog code={making} choosing={choosing} onClose={() => setMaking(null)} onMade={choose} />
-    </div>
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ItemSheet as Sheet, type PartsListAnswer, routes } from "@yosegi/contract";
+import { type PartsListAnswer, routes, type ItemSheet as Sheet } from "@yosegi/contract";
 import { ClipboardCheck, Hammer, PackagePlus, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -34,7 +34,10 @@ export function ItemSheetView({ item }: { item: Sheet }) {
           </Button>
         )}
         {item.kind === "built" && (
-          <Button look={item.hasList ? "quiet" : "main"} onPress={() => void navigate(`/catalog/${item.id}/parts-list`)}>
+          <Button
+            look={item.hasList ? "quiet" : "main"}
+            onPress={() => void navigate(`/catalog/${item.id}/parts-list`)}
+          >
             <Hammer /> {item.hasList ? "Change the parts list" : "Write the parts list"}
           </Button>
         )}
@@ -67,7 +70,13 @@ function Figures({ item }: { item: Sheet }) {
   return (
     <Facts>
       <Fact what="Free">
-        <Big>{item.free.startsWith("-") ? <Short>{format.amount(item.free, item.unit)}</Short> : format.amount(item.free, item.unit)}</Big>
+        <Big>
+          {item.free.startsWith("-") ? (
+            <Short>{format.amount(item.free, item.unit)}</Short>
+          ) : (
+            format.amount(item.free, item.unit)
+          )}
+        </Big>
       </Fact>
       <Fact what="On hand">{format.amount(item.onHand, item.unit)}</Fact>
       <Fact what="Reserved">
@@ -103,8 +112,8 @@ function PartsList({ item, list }: { item: Sheet; list: PartsListAnswer }) {
     <Section>
       <h2>Parts list</h2>
       <Sub>
-        One batch makes {format.amount(list.makes, item.unit)}. Expected to cost {format.unitCost(expected.each)} per {item.unit} when{" "}
-        {format.amount(list.usual)} are built
+        One batch makes {format.amount(list.makes, item.unit)}. Expected to cost{" "}
+        {format.unitCost(expected.each)} per {item.unit} when {format.amount(list.usual)} are built
         {expected.unknown.length > 0 && `, without ${format.list(expected.unknown)}: no cost yet`}.
       </Sub>
       <Table aria-label="Parts list">
@@ -126,9 +135,8 @@ function PartsList({ item, list }: { item: Sheet; list: PartsListAnswer }) {
           </tr>
         </thead>
         <tbody>
-          {list.lines.map((line, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a part may stand on several lines; their order is their identity
-            <tr key={i}>
+          {list.lines.map((line) => (
+            <tr key={line.line}>
               <td>
                 <Link to={`/catalog/${line.part.id}`}>{line.part.name}</Link>
                 <small>
@@ -139,9 +147,15 @@ function PartsList({ item, list }: { item: Sheet; list: PartsListAnswer }) {
               <td className="end">{format.amount(line.quantity, line.unit)}</td>
               <td className="end">{line.waste === "0" ? "–" : format.percent(line.waste)}</td>
               <td className="end">
-                {line.part.unitCost ? `${format.unitCost(line.part.unitCost)} / ${line.part.unit}` : <Short>none yet</Short>}
+                {line.part.unitCost ? (
+                  `${format.unitCost(line.part.unitCost)} / ${line.part.unit}`
+                ) : (
+                  <Short>none yet</Short>
+                )}
               </td>
-              <td className="end">{line.part.kind === "service" ? "–" : format.amount(line.part.free, line.part.unit)}</td>
+              <td className="end">
+                {line.part.kind === "service" ? "–" : format.amount(line.part.free, line.part.unit)}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -184,7 +198,17 @@ function Lying({ item }: { item: Sheet }) {
               </td>
               {tracked && <td>{row.lot || row.serial}</td>}
               {item.tracking === "lot" && (
-                <td>{row.expiry ? row.expired ? <Short>{format.day(row.expiry)}, expired</Short> : format.day(row.expiry) : "–"}</td>
+                <td>
+                  {row.expiry ? (
+                    row.expired ? (
+                      <Short>{format.day(row.expiry)}, expired</Short>
+                    ) : (
+                      format.day(row.expiry)
+                    )
+                  ) : (
+                    "–"
+                  )}
+                </td>
               )}
               <td className="end">
                 {format.quantity(row.quantity, item.decimals)} {item.unit}
@@ -234,7 +258,13 @@ function LastMovements({ item }: { item: Sheet }) {
                 {format.moment(m.moment)}
                 <small>{m.person}</small>
               </td>
-              <td>{m.build ? <Link to={`/builds/${m.build}`}>{m.document}</Link> : <Link to={`/stock?document=${m.document}`}>{m.document}</Link>}</td>
+              <td>
+                {m.build ? (
+                  <Link to={`/builds/${m.build}`}>{m.document}</Link>
+                ) : (
+                  <Link to={`/stock?document=${m.document}`}>{m.document}</Link>
+                )}
+              </td>
               <td>
                 {m.from || "outside"} → {m.to || "used up"}
                 {(m.lot || m.serial) && <small>{m.lot ? `lot ${m.lot}` : `serial ${m.serial}`}</small>}

@@ -1,10 +1,18 @@
 import type { ItemRow, ItemSheet, ListDraftBody } from "@yosegi/contract";
-import { type ListCost, type ListLine, type Units, type Margin, decimal, listCost, margin } from "@yosegi/core";
+import {
+  decimal,
+  type ListCost,
+  type ListLine,
+  listCost,
+  type Margin,
+  margin,
+  type Units,
+} from "@yosegi/core";
 
 /** A line of the editor: what was typed, and the part that was chosen. */
 export interface DraftLine {
   key: number;
-  part: (Pick<ItemRow, "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost">) | null;
+  part: Pick<ItemRow, "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost"> | null;
   quantity: string;
   unit: string;
   waste: string;
@@ -99,7 +107,15 @@ function lineOf(line: DraftLine, units: Units): ListLine | null {
   if (!line.part || !unit || !stockUnit || unit.dimension !== stockUnit.dimension) return null;
   if (!quantity?.gt(0) || !waste?.gte(0)) return null;
   const { oncePerBuild } = line;
-  return { item: line.part.id, quantity, unit, stockUnit, waste, oncePerBuild, service: line.part.kind === "service" };
+  return {
+    item: line.part.id,
+    quantity,
+    unit,
+    stockUnit,
+    waste,
+    oncePerBuild,
+    service: line.part.kind === "service",
+  };
 }
 
 /** Typed text as an exact decimal; null where it is none yet. */
@@ -119,4 +135,3 @@ export function unitsFor(part: DraftLine["part"], units: Units): { value: string
 export function firstUnit(part: NonNullable<DraftLine["part"]>): string {
   return part.kind === "service" && part.unit === "hour" ? "min" : part.unit;
 }
-

@@ -5,9 +5,33 @@ import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, AmountField, Button, Checkbox, CostBar, Facts, Notice, Row, Select, Sub, Table, sayDone, useFormat, useShortcut } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Checkbox,
+  CostBar,
+  Facts,
+  Notice,
+  Row,
+  Select,
+  Sub,
+  sayDone,
+  Table,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
 import { ItemField } from "./itemfield.tsx";
-import { type DraftLine, bodyOf, costOfDraft, draftOf, emptyLine, firstUnit, sentIndex, unitsFor } from "./listdraft.ts";
+import {
+  bodyOf,
+  costOfDraft,
+  type DraftLine,
+  draftOf,
+  emptyLine,
+  firstUnit,
+  sentIndex,
+  unitsFor,
+} from "./listdraft.ts";
 import { useUnits } from "./queries.ts";
 
 /** Writes a parts list by keyboard: code, Tab, quantity, Tab, unit, Enter for the next line. What it costs adds up beside. */
@@ -34,7 +58,8 @@ export function ListEditor({ item }: { item: ItemSheet }) {
     if (last?.part) lines.push(emptyLine(Math.max(...lines.map((l) => l.key)) + 1));
     setDraft({ ...draft, lines });
   };
-  const remove = (key: number) => setDraft({ ...draft, lines: draft.lines.filter((line) => line.key !== key) });
+  const remove = (key: number) =>
+    setDraft({ ...draft, lines: draft.lines.filter((line) => line.key !== key) });
   const nextLine = (index: number) => {
     const inputs = grid.current?.querySelectorAll<HTMLInputElement>("input[role=combobox]");
     inputs?.[index + 1]?.focus();
@@ -51,14 +76,30 @@ export function ListEditor({ item }: { item: ItemSheet }) {
     >
       <h1>Parts list of {item.name}</h1>
       <Sub>
-        {item.code} · what goes into one batch. Type a code, Tab, the quantity, Tab, the unit; Enter goes to the next line.
+        {item.code} · what goes into one batch. Type a code, Tab, the quantity, Tab, the unit; Enter goes to
+        the next line.
       </Sub>
       {save.refusal && save.refusal.fields.length === 0 && <Notice>{save.refusal.message}</Notice>}
-      {save.errors["lines"] && <Notice>{save.errors["lines"]}</Notice>}
-      {save.errors["product"] && <Notice>{save.errors["product"]}</Notice>}
+      {save.errors.lines && <Notice>{save.errors.lines}</Notice>}
+      {save.errors.product && <Notice>{save.errors.product}</Notice>}
       <Row>
-        <AmountField label="One batch makes" name="makes" width="150px" unit={item.unit} value={draft.makes} onChange={(makes) => setDraft({ ...draft, makes })} />
-        <AmountField label="Usual build" name="usual" width="150px" unit={item.unit} value={draft.usual} onChange={(usual) => setDraft({ ...draft, usual })} hint="Costs are figured at it." />
+        <AmountField
+          label="One batch makes"
+          name="makes"
+          width="150px"
+          unit={item.unit}
+          value={draft.makes}
+          onChange={(makes) => setDraft({ ...draft, makes })}
+        />
+        <AmountField
+          label="Usual build"
+          name="usual"
+          width="150px"
+          unit={item.unit}
+          value={draft.usual}
+          onChange={(usual) => setDraft({ ...draft, usual })}
+          hint="Costs are figured at it."
+        />
         <AmountField
           label="Overhead"
           name="overhead"
@@ -72,7 +113,8 @@ export function ListEditor({ item }: { item: ItemSheet }) {
         ref={grid}
         aria-label="Parts"
         onKeyDown={(e) => {
-          if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement) || e.target.role === "combobox") return;
+          if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement) || e.target.role === "combobox")
+            return;
           e.preventDefault();
           const row = e.target.closest("tr");
           nextLine(row ? row.rowIndex - 1 : 0);
@@ -110,18 +152,52 @@ export function ListEditor({ item }: { item: ItemSheet }) {
                   />
                 </td>
                 <td>
-                  <AmountField label={`Quantity of part ${n}`} hideLabel width="104px" value={line.quantity} onChange={(quantity) => change(line.key, { quantity })} error={errorAt(line, "quantity")} />
+                  <AmountField
+                    label={`Quantity of part ${n}`}
+                    hideLabel
+                    width="104px"
+                    value={line.quantity}
+                    onChange={(quantity) => change(line.key, { quantity })}
+                    error={errorAt(line, "quantity")}
+                  />
                 </td>
                 <td>
-                  <Select label={`Unit of part ${n}`} hideLabel width="84px" value={line.unit} options={unitsFor(line.part, units)} onChange={(unit) => change(line.key, { unit })} error={errorAt(line, "unit")} placeholder="–" />
+                  <Select
+                    label={`Unit of part ${n}`}
+                    hideLabel
+                    width="84px"
+                    value={line.unit}
+                    options={unitsFor(line.part, units)}
+                    onChange={(unit) => change(line.key, { unit })}
+                    error={errorAt(line, "unit")}
+                    placeholder="–"
+                  />
                 </td>
                 <td>
-                  <AmountField label={`Waste of part ${n}`} hideLabel width="84px" unit="%" value={line.waste} onChange={(waste) => change(line.key, { waste })} error={errorAt(line, "waste")} />
+                  <AmountField
+                    label={`Waste of part ${n}`}
+                    hideLabel
+                    width="84px"
+                    unit="%"
+                    value={line.waste}
+                    onChange={(waste) => change(line.key, { waste })}
+                    error={errorAt(line, "waste")}
+                  />
                 </td>
                 <td>
-                  <Checkbox aria-label={`Part ${n} only once per build`} isSelected={line.oncePerBuild} onChange={(oncePerBuild) => change(line.key, { oncePerBuild })} />
+                  <Checkbox
+                    aria-label={`Part ${n} only once per build`}
+                    isSelected={line.oncePerBuild}
+                    onChange={(oncePerBuild) => change(line.key, { oncePerBuild })}
+                  />
                 </td>
-                <td className="end">{lineCost ? format.money(lineCost) : line.part && line.part.unitCost === null ? "no cost yet" : "–"}</td>
+                <td className="end">
+                  {lineCost
+                    ? format.money(lineCost)
+                    : line.part && line.part.unitCost === null
+                      ? "no cost yet"
+                      : "–"}
+                </td>
                 <td>
                   {index < draft.lines.length - 1 && (
                     <Button look="icon" aria-label={`Remove part ${n}`} onPress={() => remove(line.key)}>

@@ -1,22 +1,32 @@
 import { useQuery } from "@tanstack/react-query";
 import { type QueryOf, routes } from "@yosegi/contract";
-import { type Unit, type Units, decimal, DIMENSIONS } from "@yosegi/core";
+import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
 import { asking, following } from "../api/index.ts";
 
-export const useItems = (query: Partial<QueryOf<typeof routes.items>>) => useQuery(following(routes.items, { query }));
+export const useItems = (query: Partial<QueryOf<typeof routes.items>>) =>
+  useQuery(following(routes.items, { query }));
 /** One item; 0 asks for none. */
-export const useItem = (id: number) => useQuery({ ...asking(routes.item, { params: { id } }), enabled: id > 0 });
+export const useItem = (id: number) =>
+  useQuery({ ...asking(routes.item, { params: { id } }), enabled: id > 0 });
 export const useStores = () => useQuery(asking(routes.stores, {}));
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {
-  const { data } = useQuery({ ...asking(routes.units, {}), staleTime: Number.POSITIVE_INFINITY, select: unitsOf });
+  const { data } = useQuery({
+    ...asking(routes.units, {}),
+    staleTime: Number.POSITIVE_INFINITY,
+    select: unitsOf,
+  });
   return data ?? NONE;
 }
 
 const NONE: Units = new Map();
 
-function unitsOf({ units }: { units: { code: string; name: string; dimension: string; factor: string; decimals: number; rec20: string }[] }): Units {
+function unitsOf({
+  units,
+}: {
+  units: { code: string; name: string; dimension: string; factor: string; decimals: number; rec20: string }[];
+}): Units {
   const known = units.flatMap((unit): Unit[] => {
     const dimension = DIMENSIONS.find((d) => d === unit.dimension);
     return dimension ? [{ ...unit, dimension, factor: decimal(unit.factor) }] : [];

@@ -3,11 +3,31 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, AmountField, Button, DateField, Dialog, Notice, Row, Select, TextField, sayDone, useFormat } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  DateField,
+  Dialog,
+  Notice,
+  Row,
+  Select,
+  sayDone,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
 import { useStores } from "./queries.ts";
 
 /** Takes stock of one item in by hand. */
-export function ReceiveDialog({ item, isOpen, onClose }: { item: ItemSheet; isOpen: boolean; onClose: () => void }) {
+export function ReceiveDialog({
+  item,
+  isOpen,
+  onClose,
+}: {
+  item: ItemSheet;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
   return (
     <Dialog title={`Take in ${item.code}`} isOpen={isOpen} onClose={onClose} width="640px">
       <ReceiveForm item={item} onClose={onClose} />
@@ -55,8 +75,23 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
       {receive.refusal && receive.refusal.fields.length === 0 && <Notice>{receive.refusal.message}</Notice>}
       <Grid>
         <Row>
-          <AmountField label="Quantity" name="quantity" width="160px" unit={item.unit} value={quantity} onChange={setQuantity} autoFocus />
-          <AmountField label="Unit cost" name="unitCost" width="190px" unit={`${format.settings.currency} per ${item.unit}`} value={unitCost} onChange={setUnitCost} />
+          <AmountField
+            label="Quantity"
+            name="quantity"
+            width="160px"
+            unit={item.unit}
+            value={quantity}
+            onChange={setQuantity}
+            autoFocus
+          />
+          <AmountField
+            label="Unit cost"
+            name="unitCost"
+            width="190px"
+            unit={`${format.settings.currency} per ${item.unit}`}
+            value={unitCost}
+            onChange={setUnitCost}
+          />
           <DateField label="Day" name="day" value={day} onChange={setDay} />
         </Row>
         {item.tracking === "lot" && (
@@ -65,9 +100,18 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
             <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
           </Row>
         )}
-        {item.tracking === "serial" && <TextField label="Serial number" name="serial" width="260px" value={serial} onChange={setSerial} />}
+        {item.tracking === "serial" && (
+          <TextField label="Serial number" name="serial" width="260px" value={serial} onChange={setSerial} />
+        )}
         <Row>
-          <Select label="Store" name="store" width="190px" value={store} options={stores.map((s) => ({ value: s.name, label: s.name }))} onChange={setStore} />
+          <Select
+            label="Store"
+            name="store"
+            width="190px"
+            value={store}
+            options={stores.map((s) => ({ value: s.name, label: s.name }))}
+            onChange={setStore}
+          />
           <TextField label="Bin" name="bin" width="160px" value={bin} onChange={setBin} />
         </Row>
         <TextField label="Note" name="reason" value={reason} onChange={setReason} />

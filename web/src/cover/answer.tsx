@@ -1,7 +1,7 @@
 import type { CoverAnswer } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import styled from "styled-components";
-import { type Format, color, useFormat } from "../ui/index.ts";
+import { color, type Format, useFormat } from "../ui/index.ts";
 
 /** The answer in a sentence, made from the figures. */
 export function Answer({ cover }: { cover: CoverAnswer }) {

@@ -5,7 +5,20 @@ import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { Failure, following, Refused, useCommand } from "../api/index.ts";
 import { ItemField, useItem, useItems } from "../catalog/index.ts";
-import { Actions, AmountField, Button, DateField, EmptyPage, Notice, Page, Row, sayDone, TileKey, tileSize, useFormat } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  DateField,
+  EmptyPage,
+  Notice,
+  Page,
+  Row,
+  sayDone,
+  TileKey,
+  tileSize,
+  useFormat,
+} from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
 import { PartsTable } from "./partstable.tsx";
 
@@ -38,9 +51,16 @@ export function CheckPage() {
 
   if (anything.data?.total === 0)
     return (
-      <EmptyPage title="Are there parts for 40?" action={<Button look="main" onPress={() => void navigate("/catalog")}>Go to the catalog</Button>}>
-        Here you ask how many of a product the free stock allows, and which part stops you. It needs a product with a parts list: make one in the catalog, or bring your lists in from a
-        spreadsheet.
+      <EmptyPage
+        title="Are there parts for 40?"
+        action={
+          <Button look="main" onPress={() => void navigate("/catalog")}>
+            Go to the catalog
+          </Button>
+        }
+      >
+        Here you ask how many of a product the free stock allows, and which part stops you. It needs a product
+        with a parts list: make one in the catalog, or bring your lists in from a spreadsheet.
       </EmptyPage>
     );
   return (
@@ -62,14 +82,25 @@ export function CheckPage() {
           value={quantity}
           onChange={(text) => set("quantity", text)}
           autoFocus={productId > 0 && quantity === ""}
-          error={quantity === "" ? undefined : (valid.error?.issues[0]?.message ?? fieldMessage(cover.error, "quantity"))}
+          error={
+            quantity === ""
+              ? undefined
+              : (valid.error?.issues[0]?.message ?? fieldMessage(cover.error, "quantity"))
+          }
         />
-        <DateField label="Due on" value={due} onChange={(text) => set("due", text)} error={due === "" || isDay(due) ? undefined : `“${due}” is no day.`} />
+        <DateField
+          label="Due on"
+          value={due}
+          onChange={(text) => set("due", text)}
+          error={due === "" || isDay(due) ? undefined : `“${due}” is no day.`}
+        />
       </Row>
       {cover.error && !fieldMessage(cover.error, "quantity") && <Failure error={cover.error} />}
       {productId === 0 && <Lead>Choose a product and how many; the answer comes while you type.</Lead>}
       {productId > 0 && quantity === "" && <Lead>How many are wanted?</Lead>}
-      {cover.data && !cover.error && valid.success && productId > 0 && <Result cover={cover.data} due={isDay(due) ? due : null} />}
+      {cover.data && !cover.error && valid.success && productId > 0 && (
+        <Result cover={cover.data} due={isDay(due) ? due : null} />
+      )}
     </Page>
   );
 }
@@ -81,7 +112,8 @@ function Result({ cover, due }: { cover: CoverAnswer; due: string | null }) {
     sayDone(`${build.number} is made.`);
     void navigate(`/builds/${build.id}`);
   });
-  const build = (quantity: string) => make.run({ body: { product: cover.product.id, quantity, due, note: "" } });
+  const build = (quantity: string) =>
+    make.run({ body: { product: cover.product.id, quantity, due, note: "" } });
   const { makesNow, wanted, product } = cover;
   const some = makesNow !== null && decimal(makesNow).gt(0) && decimal(makesNow).lt(wanted);
   const each = tileSize(wanted);
@@ -102,7 +134,9 @@ function Result({ cover, due }: { cover: CoverAnswer; due: string | null }) {
           Build all {format.amount(wanted)}
         </Button>
         <Words>
-          <TileKey words={{ full: `there, a tile for ${format.amount(each, product.unit)}`, missing: "missing" }} />
+          <TileKey
+            words={{ full: `there, a tile for ${format.amount(each, product.unit)}`, missing: "missing" }}
+          />
         </Words>
       </Actions>
     </>

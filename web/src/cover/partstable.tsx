@@ -21,8 +21,10 @@ export function PartsTable({ cover }: { cover: CoverAnswer }) {
 }
 
 function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
-  const figure = (text: string, part: PartCheckAnswer) => `${format.quantity(text, part.decimals)} ${part.unit}`;
-  const by = (of: (part: PartCheckAnswer) => string) => (a: PartCheckAnswer, b: PartCheckAnswer) => decimal(of(a)).cmp(decimal(of(b)));
+  const figure = (text: string, part: PartCheckAnswer) =>
+    `${format.quantity(text, part.decimals)} ${part.unit}`;
+  const by = (of: (part: PartCheckAnswer) => string) => (a: PartCheckAnswer, b: PartCheckAnswer) =>
+    decimal(of(a)).cmp(decimal(of(b)));
   return [
     {
       id: "part",
@@ -31,7 +33,9 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
       cell: (part) => (
         <>
           <Link to={`/catalog/${part.id}`}>{part.name}</Link>
-          <small>{[part.code, part.bin, part.canBeBuilt ? "can be built" : ""].filter(Boolean).join(" · ")}</small>
+          <small>
+            {[part.code, part.bin, part.canBeBuilt ? "can be built" : ""].filter(Boolean).join(" · ")}
+          </small>
         </>
       ),
     },
@@ -39,7 +43,10 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
       id: "reach",
       header: "Reaches",
       // no limit reaches furthest
-      compare: (a, b) => (a.reach === null || b.reach === null ? Number(a.reach === null) - Number(b.reach === null) : decimal(a.reach).cmp(decimal(b.reach))),
+      compare: (a, b) =>
+        a.reach === null || b.reach === null
+          ? Number(a.reach === null) - Number(b.reach === null)
+          : decimal(a.reach).cmp(decimal(b.reach)),
       cell: (part) => (
         <>
           <TileStrip wanted={wanted} there={part.reach} says={reachWords(part, wanted, format)} />
@@ -47,7 +54,13 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
         </>
       ),
     },
-    { id: "need", header: "Need", end: true, compare: by((p) => p.need), cell: (part) => figure(part.need, part) },
+    {
+      id: "need",
+      header: "Need",
+      end: true,
+      compare: by((p) => p.need),
+      cell: (part) => figure(part.need, part),
+    },
     {
       id: "onHand",
       header: "On hand",
@@ -79,7 +92,13 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
         </>
       ),
     },
-    { id: "free", header: "Free", end: true, compare: by((p) => p.free), cell: (part) => <b>{figure(part.free, part)}</b> },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      compare: by((p) => p.free),
+      cell: (part) => <b>{figure(part.free, part)}</b>,
+    },
     {
       id: "short",
       header: "Short",

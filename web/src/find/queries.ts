@@ -5,4 +5,5 @@ import { asking } from "../api/index.ts";
 const WAITING_REFRESH_MS = 15_000;
 
 /** What waits at each entry of the rail, kept fresh while the page is open. */
-export const useWaiting = () => useQuery({ ...asking(routes.waiting, {}), refetchInterval: WAITING_REFRESH_MS });
+export const useWaiting = () =>
+  useQuery({ ...asking(routes.waiting, {}), refetchInterval: WAITING_REFRESH_MS });

@@ -1,11 +1,20 @@
-import { IMPORT_COLUMNS, IMPORT_NAMES, type ImportFile, type ImportFiles, type ImportReport, LARGEST_FILE, messageOf, routes } from "@yosegi/contract";
+import {
+  IMPORT_COLUMNS,
+  IMPORT_NAMES,
+  type ImportFile,
+  type ImportFiles,
+  type ImportReport,
+  LARGEST_FILE,
+  messageOf,
+  routes,
+} from "@yosegi/contract";
 import { FileSpreadsheet, X } from "lucide-react";
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, NoAnswer, Refused, useCommand } from "../api/index.ts";
-import { Actions, Button, Notice, Page, Short, Sub, color, sayDone, useFormat } from "../ui/index.ts";
+import { Actions, Button, color, Notice, Page, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { Problems } from "./problems.tsx";
 
 const KINDS: ImportFile[] = ["items", "partsLists", "stock"];
@@ -33,7 +42,9 @@ export function ImportPage() {
     stock: files.stock?.text ?? null,
   };
   const bring = useCommand(routes.import, (answer) => {
-    sayDone(`${answer.document}: ${answer.adds.items} items, ${answer.adds.lists} parts lists and ${answer.adds.stockRows} rows of stock are in.`);
+    sayDone(
+      `${answer.document}: ${answer.adds.items} items, ${answer.adds.lists} parts lists and ${answer.adds.stockRows} rows of stock are in.`,
+    );
     void navigate("/catalog");
   });
 
@@ -47,14 +58,20 @@ export function ImportPage() {
     try {
       setReport(
         await call(routes.checkImport, {
-          body: { items: chosen.items?.text ?? null, partsLists: chosen.partsLists?.text ?? null, stock: chosen.stock?.text ?? null },
+          body: {
+            items: chosen.items?.text ?? null,
+            partsLists: chosen.partsLists?.text ?? null,
+            stock: chosen.stock?.text ?? null,
+          },
         }),
       );
       setErrors({});
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof NoAnswer)) throw error;
       const fields = error instanceof Refused ? error.answer.fields : [];
-      const at = KINDS.flatMap((kind) => fields.filter((f) => f.field === kind).map((f) => [kind, f.message] as const));
+      const at = KINDS.flatMap((kind) =>
+        fields.filter((f) => f.field === kind).map((f) => [kind, f.message] as const),
+      );
       setErrors(at.length > 0 ? Object.fromEntries(at) : { all: error.message });
     } finally {
       setChecking(false);
@@ -74,7 +91,8 @@ export function ImportPage() {
     <Page>
       <h1>Bring in a spreadsheet</h1>
       <Sub>
-        Save each sheet as CSV in UTF-8, with these columns. Every row is checked against the others and against what is here already; nothing is written before you confirm.
+        Save each sheet as CSV in UTF-8, with these columns. Every row is checked against the others and
+        against what is here already; nothing is written before you confirm.
       </Sub>
       <Slots>
         {KINDS.map((kind) => (
@@ -118,7 +136,15 @@ export function ImportPage() {
       {errors.all && <Notice>{errors.all}</Notice>}
       {report && <Result report={report} />}
       {bring.refusal && <Notice>{bring.refusal.message}</Notice>}
-      {report && <Confirm report={report} busy={bring.busy} onConfirm={(goodRowsOnly) => void bring.run({ body: { ...body, token: report.token, goodRowsOnly } })} />}
+      {report && (
+        <Confirm
+          report={report}
+          busy={bring.busy}
+          onConfirm={(goodRowsOnly) =>
+            void bring.run({ body: { ...body, token: report.token, goodRowsOnly } })
+          }
+        />
+      )}
       {report && report.problems.length > 0 && <Problems problems={report.problems} />}
     </Page>
   );
@@ -141,14 +167,18 @@ function Result({ report }: { report: ImportReport }) {
   const parts = [
     adds.items > 0 && `${format.amount(String(adds.items))} items`,
     adds.lists > 0 && `${format.amount(String(adds.lists))} parts lists`,
-    adds.stockRows > 0 && `${format.amount(String(adds.stockRows))} rows of stock worth ${format.money(adds.stockValue)}`,
-    adds.stores.length > 0 && `the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`,
+    adds.stockRows > 0 &&
+      `${format.amount(String(adds.stockRows))} rows of stock worth ${format.money(adds.stockValue)}`,
+    adds.stores.length > 0 &&
+      `the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`,
     adds.bins > 0 && `${format.amount(String(adds.bins))} new bins`,
   ].filter((part) => part !== false);
   return (
     <Answer>
       {parts.length === 0 ? "Nothing in these files can come in." : `${format.list(parts)} can come in.`}{" "}
-      {problems.length > 0 && <em>{problems.length === 1 ? "1 problem was found." : `${problems.length} problems were found.`}</em>}
+      {problems.length > 0 && (
+        <em>{problems.length === 1 ? "1 problem was found." : `${problems.length} problems were found.`}</em>
+      )}
     </Answer>
   );
 }
@@ -198,7 +228,8 @@ async function readText(file: File): Promise<{ ok: true; text: string } | { ok: 
   }
 }
 
-const template = (kind: ImportFile) => `data:text/csv;charset=utf-8,${encodeURIComponent(`${IMPORT_COLUMNS[kind].join(",")}\r\n`)}`;
+const template = (kind: ImportFile) =>
+  `data:text/csv;charset=utf-8,${encodeURIComponent(`${IMPORT_COLUMNS[kind].join(",")}\r\n`)}`;
 
 const Slots = styled.div`
   display: grid;

@@ -17,14 +17,26 @@ export function Problems({ problems }: { problems: Problem[] }) {
 }
 
 const COLUMNS: Column<Problem & { key: number }>[] = [
-  { id: "file", header: "File", compare: (a, b) => a.file.localeCompare(b.file), cell: (p) => IMPORT_NAMES[p.file] },
+  {
+    id: "file",
+    header: "File",
+    compare: (a, b) => a.file.localeCompare(b.file),
+    cell: (p) => IMPORT_NAMES[p.file],
+  },
   { id: "row", header: "Row", end: true, compare: (a, b) => a.row - b.row, cell: (p) => p.row },
   { id: "field", header: "Field", compare: (a, b) => a.field.localeCompare(b.field), cell: (p) => p.field },
-  { id: "value", header: "Value", cell: (p) => <code>{p.value === "" ? "empty" : p.value.slice(0, 60)}</code> },
+  {
+    id: "value",
+    header: "Value",
+    cell: (p) => <code>{p.value === "" ? "empty" : p.value.slice(0, 60)}</code>,
+  },
   { id: "message", header: "What is wrong", cell: (p) => p.message },
 ];
 
 const Wrap = styled.div`
+  code {
+    font: inherit;
+  }
   margin-top: 16px;
   display: flex;
   flex-direction: column;

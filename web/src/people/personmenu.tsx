@@ -1,15 +1,43 @@
 import { routes } from "@yosegi/contract";
 import { useState } from "react";
-import { Form, Header, Menu, MenuItem, MenuSection, MenuTrigger, Button as AriaButton, Popover, Separator } from "react-aria-components";
+import {
+  Button as AriaButton,
+  Form,
+  Header,
+  Menu,
+  MenuItem,
+  MenuSection,
+  MenuTrigger,
+  Popover,
+  Separator,
+} from "react-aria-components";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Dialog, THEME_CHOICES, TextField, type ThemeChoice, choice, choices, color, focusRing, sayDone } from "../ui/index.ts";
+import {
+  Actions,
+  Button,
+  choice,
+  choices,
+  color,
+  Dialog,
+  focusRing,
+  sayDone,
+  TextField,
+  THEME_CHOICES,
+  type ThemeChoice,
+} from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 const THEME_WORDS: Record<ThemeChoice, string> = { system: "As the device", light: "Light", dark: "Dark" };
 
 /** Who is working, at the top right: choose another, add somebody, or change how it looks. */
-export function PersonMenu({ theme, onTheme }: { theme: ThemeChoice; onTheme: (theme: ThemeChoice) => void }) {
+export function PersonMenu({
+  theme,
+  onTheme,
+}: {
+  theme: ThemeChoice;
+  onTheme: (theme: ThemeChoice) => void;
+}) {
   const { person, people, choose } = useWorking();
   const [adding, setAdding] = useState(false);
   return (
@@ -71,7 +99,15 @@ export function PersonMenu({ theme, onTheme }: { theme: ThemeChoice; onTheme: (t
   );
 }
 
-function AddPerson({ isOpen, onClose, onAdded }: { isOpen: boolean; onClose: () => void; onAdded: (id: number) => void }) {
+function AddPerson({
+  isOpen,
+  onClose,
+  onAdded,
+}: {
+  isOpen: boolean;
+  onClose: () => void;
+  onAdded: (id: number) => void;
+}) {
   const [name, setName] = useState("");
   const add = useCommand(routes.addPerson, (person) => {
     sayDone(`${person.name} works here now.`);

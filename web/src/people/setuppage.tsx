@@ -19,7 +19,10 @@ export function SetUpPage() {
   return (
     <Wide>
       <h1>Whose stock is this?</h1>
-      <Sub>The database is empty. Name the company and who is working; then the items can come in from your spreadsheet.</Sub>
+      <Sub>
+        The database is empty. Name the company and who is working; then the items can come in from your
+        spreadsheet.
+      </Sub>
       {setUp.refusal && setUp.refusal.fields.length === 0 && <Notice>{setUp.refusal.message}</Notice>}
       <Form
         validationErrors={setUp.errors}
@@ -31,11 +34,35 @@ export function SetUpPage() {
         <Stack>
           <TextField label="Company" name="name" value={name} onChange={setName} autoFocus />
           <Row>
-            <TextField label="Currency" name="currency" width="110px" value={currency} onChange={(text) => setCurrency(text.toUpperCase())} />
-            <TextField label="Time zone" name="timeZone" width="260px" value={timeZone} onChange={setTimeZone} />
+            <TextField
+              label="Currency"
+              name="currency"
+              width="110px"
+              value={currency}
+              onChange={(text) => setCurrency(text.toUpperCase())}
+            />
+            <TextField
+              label="Time zone"
+              name="timeZone"
+              width="260px"
+              value={timeZone}
+              onChange={setTimeZone}
+            />
           </Row>
-          <TextField label="First store" name="store" value={store} onChange={setStore} hint="Where stock lies. More stores come in with your files." />
-          <TextField label="Your name" name="person" value={person} onChange={setPerson} hint="Goes on everything you record." />
+          <TextField
+            label="First store"
+            name="store"
+            value={store}
+            onChange={setStore}
+            hint="Where stock lies. More stores come in with your files."
+          />
+          <TextField
+            label="Your name"
+            name="person"
+            value={person}
+            onChange={setPerson}
+            hint="Goes on everything you record."
+          />
         </Stack>
         <Actions>
           <Button look="main" type="submit" isPending={setUp.busy}>

@@ -5,7 +5,17 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { call, Failure } from "../api/index.ts";
 import { ItemField, useItem } from "../catalog/index.ts";
-import { Button, type Column, DataTable, EmptyPage, type Format, Row, Sub, TextField, useFormat } from "../ui/index.ts";
+import {
+  Button,
+  type Column,
+  DataTable,
+  EmptyPage,
+  type Format,
+  Row,
+  Sub,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
 
 const PAGE = 200;
 
@@ -18,7 +28,10 @@ export function StockPage() {
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }) };
   const ledger = useInfiniteQuery({
     queryKey: [routes.movements.path, query],
-    queryFn: ({ pageParam }) => call(routes.movements, { query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) } }),
+    queryFn: ({ pageParam }) =>
+      call(routes.movements, {
+        query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) },
+      }),
     initialPageParam: 0,
     getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
   });
@@ -37,15 +50,28 @@ export function StockPage() {
   const total = ledger.data?.pages[0]?.total ?? 0;
   if (ledger.data && total === 0 && item === 0 && document === "")
     return (
-      <EmptyPage title="Everything that moved" action={<Button look="main" onPress={() => void navigate("/import")}>Bring in opening stock</Button>}>
-        The ledger has every movement of stock: what came in, what was used, for which document, who did it and when. Nothing in it is ever changed. It begins with the opening stock.
+      <EmptyPage
+        title="Everything that moved"
+        action={
+          <Button look="main" onPress={() => void navigate("/import")}>
+            Bring in opening stock
+          </Button>
+        }
+      >
+        The ledger has every movement of stock: what came in, what was used, for which document, who did it
+        and when. Nothing in it is ever changed. It begins with the opening stock.
       </EmptyPage>
     );
   return (
     <Fill>
       <h1>Stock ledger</h1>
       <Sub>{total === 1 ? "1 movement" : `${total} movements`}, latest first.</Sub>
-      <Filters item={item} document={document} onItem={(id) => set("item", id)} onDocument={(text) => set("document", text)} />
+      <Filters
+        item={item}
+        document={document}
+        onItem={(id) => set("item", id)}
+        onDocument={(text) => set("document", text)}
+      />
       <Ledger
         rows={rows}
         onEnd={() => {
@@ -87,7 +113,14 @@ function Filters({ item, document, onItem, onDocument }: FiltersProps) {
           onDocument(typed.trim().toUpperCase());
         }}
       >
-        <TextField label="Document" width="150px" value={typed} onChange={setTyped} onBlur={() => onDocument(typed.trim().toUpperCase())} placeholder="B-12" />
+        <TextField
+          label="Document"
+          width="150px"
+          value={typed}
+          onChange={setTyped}
+          onBlur={() => onDocument(typed.trim().toUpperCase())}
+          placeholder="B-12"
+        />
       </form>
       {(item > 0 || document !== "") && (
         <Clear>
@@ -109,7 +142,16 @@ function Filters({ item, document, onItem, onDocument }: FiltersProps) {
 function Ledger({ rows, onEnd }: { rows: MovementRow[]; onEnd: () => void }) {
   const format = useFormat();
   const columns = useMemo(() => columnsOf(format), [format]);
-  return <DataTable label="Movements" rows={rows} columns={columns} rowId={(m) => m.id} onEnd={onEnd} empty="No movement fits this filter." />;
+  return (
+    <DataTable
+      label="Movements"
+      rows={rows}
+      columns={columns}
+      rowId={(m) => m.id}
+      onEnd={onEnd}
+      empty="No movement fits this filter."
+    />
+  );
 }
 
 function columnsOf(format: Format): Column<MovementRow>[] {
@@ -149,8 +191,16 @@ function columnsOf(format: Format): Column<MovementRow>[] {
       end: true,
       cell: (m) => `${m.to === "" ? "−" : "+"}${format.quantity(m.quantity, m.item.decimals)} ${m.item.unit}`,
     },
-    { id: "from", header: "From", cell: (m) => m.from || (m.kind === "finish" ? `build ${m.document}` : "outside") },
-    { id: "to", header: "To", cell: (m) => m.to || (m.kind === "finish" ? `build ${m.document}` : "outside") },
+    {
+      id: "from",
+      header: "From",
+      cell: (m) => m.from || (m.kind === "finish" ? `build ${m.document}` : "outside"),
+    },
+    {
+      id: "to",
+      header: "To",
+      cell: (m) => m.to || (m.kind === "finish" ? `build ${m.document}` : "outside"),
+    },
     { id: "value", header: "Value", end: true, cell: (m) => format.money(m.value) },
     {
       id: "document",

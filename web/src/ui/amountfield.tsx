@@ -2,7 +2,7 @@ import { parseNumber } from "@yosegi/core";
 import { useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
 import styled from "styled-components";
-import { Box, FieldError, type FieldProps, Hint, Input, Label, Suffix, fieldColumn } from "./field.tsx";
+import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
 import { type Format, useFormat } from "./format.ts";
 
 const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
@@ -23,7 +23,18 @@ export interface AmountFieldProps
  * A field for an exact decimal with its unit. The person types in their own language; what goes on is plain decimal
  * text, never a floating point number. Text that is no number goes on as it is, so that it is refused and not lost.
  */
-export function AmountField({ label, hideLabel, width, hint, error, value, onChange, unit, placeholder = "", ...props }: AmountFieldProps) {
+export function AmountField({
+  label,
+  hideLabel,
+  width,
+  hint,
+  error,
+  value,
+  onChange,
+  unit,
+  placeholder = "",
+  ...props
+}: AmountFieldProps) {
   const format = useFormat();
   const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
@@ -44,7 +55,13 @@ export function AmountField({ label, hideLabel, width, hint, error, value, onCha
     >
       <Label>{label}</Label>
       <Box>
-        <Input $end inputMode="decimal" placeholder={placeholder} autoComplete="off" onFocus={(e) => e.target.select()} />
+        <Input
+          $end
+          inputMode="decimal"
+          placeholder={placeholder}
+          autoComplete="off"
+          onFocus={(e) => e.target.select()}
+        />
         {unit && <Suffix>{unit}</Suffix>}
       </Box>
       {hint && <Hint>{hint}</Hint>}

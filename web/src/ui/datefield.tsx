@@ -3,6 +3,7 @@ import { isDay, parseDay } from "@yosegi/core";
 import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
 import { useState } from "react";
 import {
+  TextField as AriaTextField,
   Calendar,
   CalendarCell,
   CalendarGrid,
@@ -10,11 +11,10 @@ import {
   DialogTrigger,
   Heading,
   Popover,
-  TextField as AriaTextField,
 } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import { Box, FieldError, type FieldProps, Hint, Input, Label, Suffix, fieldColumn } from "./field.tsx";
+import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
 import { useFormat } from "./format.ts";
 import { color, focusRing, radius } from "./theme.ts";
 

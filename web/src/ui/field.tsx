@@ -5,9 +5,9 @@ import {
   Input as AriaInput,
   Label as AriaLabel,
   TextArea as AriaTextArea,
-  Text,
   TextField as AriaTextField,
   type TextFieldProps as AriaTextFieldProps,
+  Text,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { color, focusRing, font, radius } from "./theme.ts";
@@ -127,7 +127,17 @@ export interface TextFieldProps extends FieldProps, Omit<AriaTextFieldProps, "ch
 }
 
 /** A field for text. */
-export function TextField({ label, hideLabel, width, hint, error, placeholder = "", lines, suffix, ...props }: TextFieldProps) {
+export function TextField({
+  label,
+  hideLabel,
+  width,
+  hint,
+  error,
+  placeholder = "",
+  lines,
+  suffix,
+  ...props
+}: TextFieldProps) {
   return (
     <Column {...props} $width={width} $hideLabel={hideLabel} {...(error && { isInvalid: true })}>
       <Label>{label}</Label>

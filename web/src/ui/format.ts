@@ -1,6 +1,6 @@
-import { type Day, daysBetween, type NumberMarks, numberMarks, type DayWords } from "@yosegi/core";
-import { useLocale } from "react-aria-components";
+import { type Day, type DayWords, daysBetween, type NumberMarks, numberMarks } from "@yosegi/core";
 import { createContext, useContext, useMemo } from "react";
+import { useLocale } from "react-aria-components";
 
 /** What the company decides about how figures read. */
 export interface Settings {
@@ -8,7 +8,11 @@ export interface Settings {
   timeZone: string;
   today: Day;
 }
-export const SettingsContext = createContext<Settings>({ currency: "EUR", timeZone: "UTC", today: "2000-01-01" });
+export const SettingsContext = createContext<Settings>({
+  currency: "EUR",
+  timeZone: "UTC",
+  today: "2000-01-01",
+});
 
 type Decimals = { minimumFractionDigits: number; maximumFractionDigits: number };
 
@@ -31,7 +35,10 @@ export class Format {
 
   /** A quantity with all the decimals of its unit: "249.900". */
   quantity(text: string, decimals = 0): string {
-    return this.#number(text, { minimumFractionDigits: decimals, maximumFractionDigits: Math.max(decimals, 6) });
+    return this.#number(text, {
+      minimumFractionDigits: decimals,
+      maximumFractionDigits: Math.max(decimals, 6),
+    });
   }
 
   /** A quantity in a sentence, without closing zeros: "249.9 L". */
@@ -106,7 +113,11 @@ export class Format {
 
   #money(text: string, decimals: Decimals): string {
     return exact(
-      new Intl.NumberFormat(this.locale, { style: "currency", currency: this.settings.currency, ...decimals }),
+      new Intl.NumberFormat(this.locale, {
+        style: "currency",
+        currency: this.settings.currency,
+        ...decimals,
+      }),
       text,
     );
   }

@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import type { Ref } from "react";
 import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { Box, FieldError, type FieldProps, Hint, Input, Label, fieldColumn } from "./field.tsx";
+import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
 import { choice, choices } from "./select.tsx";
 import { color } from "./theme.ts";
 
@@ -53,6 +53,8 @@ export interface ItemPickerProps extends FieldProps {
   text: string;
   onText: (text: string) => void;
   onChoose: (item: PickerItem) => void;
+  /** The person goes on to something else. */
+  onLeave: () => void;
   /** Offers to make a new item with what was typed. */
   onMake?: ((text: string) => void) | undefined;
   placeholder?: string | undefined;
@@ -74,6 +76,7 @@ export function ItemPicker({
   text,
   onText,
   onChoose,
+  onLeave,
   onMake,
   placeholder = "Code or name",
   inputRef,
@@ -95,6 +98,7 @@ export function ItemPicker({
       onInputChange={onText}
       value={null}
       onChange={choose}
+      onBlur={onLeave}
       disabledKeys={items.filter((item) => item.why !== null).map((item) => item.id)}
       defaultFilter={() => true}
       menuTrigger="input"
@@ -106,7 +110,12 @@ export function ItemPicker({
     >
       <Label>{label}</Label>
       <Box>
-        <Input ref={inputRef} placeholder={placeholder} autoComplete="off" onFocus={(e) => e.target.select()} />
+        <Input
+          ref={inputRef}
+          placeholder={placeholder}
+          autoComplete="off"
+          onFocus={(e) => e.target.select()}
+        />
       </Box>
       {hint && <Hint>{hint}</Hint>}
       <FieldError>{error}</FieldError>

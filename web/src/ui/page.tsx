@@ -120,7 +120,15 @@ const Blank = styled.div`
 `;
 
 /** What a page says while there is nothing on it: what it is for, and the first step. */
-export function EmptyPage({ title, children, action }: { title: string; children: ReactNode; action?: ReactNode }) {
+export function EmptyPage({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children: ReactNode;
+  action?: ReactNode;
+}) {
   return (
     <Blank>
       <h1>{title}</h1>

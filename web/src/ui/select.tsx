@@ -9,7 +9,7 @@ import {
   SelectValue,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
-import { FieldError, type FieldProps, Hint, Label, fieldColumn } from "./field.tsx";
+import { FieldError, type FieldProps, fieldColumn, Hint, Label } from "./field.tsx";
 import { color, focusRing, font, radius } from "./theme.ts";
 
 const Column = styled(AriaSelect)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`

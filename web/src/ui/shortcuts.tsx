@@ -30,7 +30,8 @@ export function Shortcuts({ children }: { children: ReactNode }) {
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || isTyping(event.target))
+        return;
       if (event.key === "?") return setListed([...known.current]);
       // The page registered last is the one in view.
       const found = [...known.current].reverse().find((shortcut) => shortcut.key === event.key);
@@ -71,7 +72,10 @@ export function useShortcut(key: string, what: string, run: () => void): void {
 }
 
 function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || target.closest("input, textarea, select, [role=dialog]") !== null);
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || target.closest("input, textarea, select, [role=dialog]") !== null)
+  );
 }
 
 const List = styled.dl`

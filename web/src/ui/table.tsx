@@ -87,7 +87,12 @@ export function DataTable<Row extends object>({
         <thead>
           <tr>
             {table.getHeaderGroups()[0]?.headers.map((header, i) => (
-              <Head key={header.id} column={columns[i]} sorted={header.column.getIsSorted()} onSort={() => header.column.toggleSorting()} />
+              <Head
+                key={header.id}
+                column={columns[i]}
+                sorted={header.column.getIsSorted()}
+                onSort={() => header.column.toggleSorting()}
+              />
             ))}
           </tr>
         </thead>
@@ -148,7 +153,12 @@ function Head<Row>({ column, sorted, onSort }: HeadProps<Row>) {
   if (!column) return null;
   const order = sorted === "asc" ? "ascending" : sorted === "desc" ? "descending" : undefined;
   return (
-    <th scope="col" className={column.end ? "end" : undefined} aria-sort={order} style={{ width: column.width }}>
+    <th
+      scope="col"
+      className={column.end ? "end" : undefined}
+      aria-sort={order}
+      style={{ width: column.width }}
+    >
       {column.compare ? (
         <Sort type="button" onClick={onSort}>
           {column.header}

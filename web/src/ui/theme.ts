@@ -42,9 +42,7 @@ const DARK: typeof LIGHT = {
 type Tokens = { [Name in keyof typeof LIGHT]: string };
 
 /** The tokens as styles use them; the values change with the theme. */
-export const color = Object.fromEntries(
-  Object.keys(LIGHT).map((name) => [name, `var(--${name})`]),
-) as Tokens;
+export const color = Object.fromEntries(Object.keys(LIGHT).map((name) => [name, `var(--${name})`])) as Tokens;
 
 export const font = {
   text: '"Source Sans 3 Variable", sans-serif',

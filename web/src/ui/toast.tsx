@@ -1,8 +1,8 @@
 import { Check, TriangleAlert, X } from "lucide-react";
 import {
+  UNSTABLE_Toast as AriaToast,
   Button,
   Text,
-  UNSTABLE_Toast as AriaToast,
   UNSTABLE_ToastContent as ToastContent,
   UNSTABLE_ToastQueue as ToastQueue,
   UNSTABLE_ToastRegion as ToastRegion,

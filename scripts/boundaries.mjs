@@ -1,0 +1,86 @@
+// The rules of docs/architecture.md, as a check that can fail. Who imports whom is dependency-cruiser's part; the
+// others are found by reading the source. Prints each breach with its rule, and fails when it has read nothing.
+import { spawnSync } from "node:child_process";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+
+const breaches = [];
+
+function files(folder) {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return entry.name === "dist" || entry.name === "node_modules" ? [] : files(path);
+    return /\.tsx?$/.test(entry.name) && !/\.(test|spec)\.tsx?$/.test(entry.name) ? [path] : [];
+  });
+}
+
+/** Reports each line that a pattern finds in the files named, unless it stands in an exempt file. */
+function forbid(rule, folder, pattern, { only = /./, except = /^$/ } = {}) {
+  const read = files(folder).filter((path) => only.test(path) && !except.test(path));
+  if (read.length === 0) breaches.push(`rule ${rule}: no file read in ${folder}; the check itself is broken`);
+  for (const path of read)
+    for (const [index, line] of readFileSync(path, "utf8").split("\n").entries())
+      if (pattern.test(line)) breaches.push(`rule ${rule}: ${path}:${index + 1}: ${line.trim()}`);
+}
+
+const imports = spawnSync(
+  join("node_modules", ".bin", "depcruise"),
+  [
+    "--config",
+    ".dependency-cruiser.cjs",
+    "--output-type",
+    "json",
+    "core/src",
+    "contract/src",
+    "server/src",
+    "web/src",
+    "demo/src",
+  ],
+  { encoding: "utf8", maxBuffer: 256 * 1024 * 1024 },
+);
+if (imports.error) throw imports.error;
+const { summary } = JSON.parse(imports.stdout);
+// Without its parser dependency-cruiser finds no module and passes.
+if (summary.totalCruised < 50 || summary.totalDependenciesCruised < 100)
+  breaches.push(`only ${summary.totalCruised} modules were read; the check itself is broken`);
+for (const { rule, from, to } of summary.violations) breaches.push(`rule ${rule.name}: ${from} → ${to}`);
+
+const STOCK = "(posting|movement|balance|pool|lot|serial)";
+forbid(
+  "2 (only the ledger writes stock)",
+  "server/src",
+  new RegExp(
+    `\\b(INSERT\\s+(OR\\s+\\w+\\s+)?INTO|UPDATE|DELETE\\s+FROM|REPLACE\\s+INTO)\\s+${STOCK}\\b`,
+    "i",
+  ),
+  { except: /server\/src\/(ledger|db)\// },
+);
+forbid("2 (only the ledger writes stock)", "demo/src", /\b(INSERT|UPDATE|DELETE|REPLACE)\b/);
+forbid(
+  "3 (no figure in a component)",
+  "web/src",
+  /\.(times|div|minus|plus|mul|round)\(|parseFloat|\.reduce\(/,
+  {
+    only: /\.tsx$/,
+    // The table's own scrolling, and a check that compares, are no figures of the trade.
+    except: /ui\/table\.tsx$/,
+  },
+);
+forbid("3 (no figure in a route)", "server/src", /\.(times|div|minus|plus|mul)\(|@yosegi\/core/, {
+  only: /routes\.ts$/,
+});
+forbid(
+  "5 (every route is of the contract)",
+  "server/src",
+  /\b(app|api)\.(get|post|put|patch|delete|route)\(/,
+  {
+    except: /server\/src\/(app|http\/serve)\.ts$/,
+  },
+);
+forbid("6 (one error handler)", "server/src", /\.status\(|\.code\(\d/, { except: /http\/errors\.ts$/ });
+
+for (const breach of breaches) console.error(breach);
+console.log(
+  `${summary.totalCruised} modules and ${summary.totalDependenciesCruised} imports read, ${breaches.length} breaches.`,
+);
+process.exit(breaches.length === 0 ? 0 : 1);
