@@ -1,0 +1,162 @@
+import { mkdtemp, readFile, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import {
+  type AnswerOf,
+  type ErrorAnswer,
+  type FinishBody,
+  type ImportFiles,
+  KEY_HEADER,
+  PERSON_HEADER,
+  type Route,
+  routes,
+} from "@yosegi/contract";
+import type { FastifyInstance } from "fastify";
+import { afterEach } from "vitest";
+import { makeApp } from "../app.ts";
+import { openStore, read, type Store } from "../db/index.ts";
+import { audit } from "../ledger/index.ts";
+
+/** The day on which every test happens. */
+export const TODAY = "2026-11-23";
+
+interface Call {
+  params?: Record<string, number | string>;
+  query?: Record<string, number | string>;
+  body?: unknown;
+  key?: string;
+  person?: number | null;
+}
+
+export interface Reply<R extends Route> {
+  status: number;
+  /** The answer; of a refused request it is not to be read. */
+  answer: AnswerOf<R>;
+  error: ErrorAnswer;
+}
+
+/** A server on a real database file, spoken to over HTTP. */
+export interface World {
+  app: FastifyInstance;
+  store: Store;
+  file: string;
+  call: <R extends Route>(route: R, call?: Call) => Promise<Reply<R>>;
+  /** Calls and expects success. */
+  ok: <R extends Route>(route: R, call?: Call) => Promise<AnswerOf<R>>;
+  idOf: (code: string) => Promise<number>;
+  /** Makes and queues a build; gives its id. */
+  queued: (code: string, quantity: string) => Promise<number>;
+  audit: () => ReturnType<typeof audit>;
+}
+
+const closing: (() => Promise<void>)[] = [];
+afterEach(async () => {
+  for (const close of closing.splice(0)) await close();
+});
+
+let keys = 0;
+
+/** A new, empty database. */
+export async function emptyWorld(): Promise<World> {
+  const folder = await mkdtemp(join(tmpdir(), "yosegi-"));
+  const file = join(folder, "test.db");
+  const store = await openStore(file, () => new Date(`${TODAY}T09:00:00Z`));
+  const app = await makeApp(store);
+  closing.push(async () => {
+    await app.close();
+    await store.db.close();
+    await rm(folder, { recursive: true });
+  });
+  const call: World["call"] = async (route, { params = {}, query = {}, body, key, person = 1 } = {}) => {
+    const path = Object.entries(params).reduce<string>(
+      (p, [k, v]) => p.replace(`:${k}`, String(v)),
+      route.path,
+    );
+    const response = await app.inject({
+      method: route.method,
+      url: path,
+      query: Object.fromEntries(Object.entries(query).map(([k, v]) => [k, String(v)])),
+      headers: {
+        ...(person !== null && { [PERSON_HEADER]: String(person) }),
+        [KEY_HEADER]: key ?? `test-${keys++}`,
+      },
+      ...(route.method !== "GET" && { payload: (body ?? {}) as object }),
+    });
+    const json = response.json();
+    return { status: response.statusCode, answer: json, error: json };
+  };
+  const ok: World["ok"] = async (route, input) => {
+    const { status, answer, error } = await call(route, input);
+    if (status !== 200) throw new Error(`${route.method} ${route.path}: ${status} ${JSON.stringify(error)}`);
+    return answer;
+  };
+  const idOf: World["idOf"] = async (code) => {
+    const { items } = await ok(routes.items, { query: { search: code } });
+    const item = items.find((i) => i.code === code);
+    if (!item) throw new Error(`no item ${code}`);
+    return item.id;
+  };
+  const queued: World["queued"] = async (code, quantity) => {
+    const body = { product: await idOf(code), quantity, due: null, note: "" };
+    const { id } = await ok(routes.newBuild, { body });
+    await ok(routes.queueBuild, { params: { id } });
+    return id;
+  };
+  return { app, store, file, call, ok, idOf, queued, audit: () => read(store, audit) };
+}
+
+/** A company with one store and one person, and nothing else. */
+export async function bareWorld(): Promise<World> {
+  const world = await emptyWorld();
+  await world.ok(routes.setUp, {
+    body: {
+      name: "Brackenmere Bee Supply",
+      currency: "EUR",
+      timeZone: "Europe/Vienna",
+      store: "Front store",
+      person: "Ines",
+    },
+    person: null,
+  });
+  return world;
+}
+
+/** The three files that ship with the demo. */
+export async function demoFiles(): Promise<{ [Name in keyof ImportFiles]: string }> {
+  const text = (name: string) => readFile(new URL(`../../../demo/${name}`, import.meta.url), "utf8");
+  return {
+    items: await text("items.csv"),
+    partsLists: await text("parts-lists.csv"),
+    stock: await text("stock.csv"),
+  };
+}
+
+/** The demo company's catalog and opening stock, with no builds yet. */
+export async function demoWorld(): Promise<World> {
+  const world = await bareWorld();
+  const files = await demoFiles();
+  const { token } = await world.ok(routes.checkImport, { body: files });
+  await world.ok(routes.import, { body: { ...files, token, goodRowsOnly: false } });
+  return world;
+}
+
+/** A finish with nothing changed from the plan. */
+export function finishOf(good: string, change: Partial<FinishBody> = {}): FinishBody {
+  return {
+    good,
+    rejected: "0",
+    reason: "",
+    day: TODAY,
+    lines: [],
+    store: "Front store",
+    bin: "",
+    lot: "",
+    expiry: null,
+    serials: [],
+    closeRest: false,
+    ...change,
+  };
+}
+
+/** "field code" of each field of a refusal. */
+export const fieldsOf = (error: ErrorAnswer): string[] => error.fields.map((f) => `${f.field} ${f.code}`);
