@@ -24,5 +24,7 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
   });
 
 await app.listen({ host, port });
+const bound =
+  app.addresses().map((address) => (typeof address === "string" ? port : address.port))[0] ?? port;
 const shown = host === "0.0.0.0" || host === "127.0.0.1" ? "localhost" : host;
-console.log(`Yosegi is at http://${shown}:${port} (data in ${file})`);
+console.log(`Yosegi is at http://${shown}:${bound} (data in ${file})`);

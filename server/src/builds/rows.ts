@@ -46,7 +46,7 @@ export async function buildRows(
   const rows = await ctx.sql.all<BuildTableRow>(
     `SELECT * FROM build
       WHERE ($stage = '' OR stage = $stage) AND ($ids = '' OR id IN (SELECT value FROM json_each($ids)))
-      ORDER BY stage IN ('finished', 'cancelled'), COALESCE(finished_at, cancelled_at) DESC, due IS NULL, due, id`,
+      ORDER BY stage IN ('finished', 'cancelled'), stage = 'cancelled', COALESCE(finished_at, cancelled_at) DESC, due IS NULL, due, id`,
     { stage: filter.stage ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
   );
   const brief = await briefs(

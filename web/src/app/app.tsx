@@ -23,7 +23,10 @@ import { Frame } from "./frame.tsx";
 
 const client = new QueryClient({
   defaultOptions: {
+    // The server is on the person's own machine or next to it; whether there is an internet says nothing about it.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       // A refusal stays a refusal; only a server that does not answer is asked again.
       retry: (failures, error) => error instanceof NoAnswer && failures < 2,
       staleTime: 2000,

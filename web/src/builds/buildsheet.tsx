@@ -1,7 +1,6 @@
 import { type BuildSheet, routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
@@ -12,6 +11,7 @@ import {
   DateField,
   Dialog,
   Facts,
+  Form,
   Notice,
   Row,
   Short,
@@ -153,11 +153,10 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
   });
   return (
     <Form
-      validationErrors={change.errors}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void change.run({ params: { id: build.id }, body: { quantity, due: due === "" ? null : due, note } });
-      }}
+      errors={change.errors}
+      onSubmit={() =>
+        void change.run({ params: { id: build.id }, body: { quantity, due: due === "" ? null : due, note } })
+      }
     >
       {change.refusal && change.refusal.fields.length === 0 && <Notice>{change.refusal.message}</Notice>}
       <Row>

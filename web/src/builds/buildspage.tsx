@@ -11,6 +11,7 @@ import {
   SplitPage,
   TextField,
   TileStrip,
+  Unseen,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -59,6 +60,7 @@ function OpenBuild({ id }: { id: number }) {
 }
 
 function List({ builds }: { builds: BuildRow[] }) {
+  const { id } = useParams();
   const format = useFormat();
   const navigate = useNavigate();
   const [filter, setFilter] = useSearchParams();
@@ -71,6 +73,7 @@ function List({ builds }: { builds: BuildRow[] }) {
   const groups = Map.groupBy(shown, (build) => groupOf(build, today));
   return (
     <Pane>
+      {id === undefined && <Unseen as="h1">Builds</Unseen>}
       <Bar>
         <TextField
           label="Filter builds"

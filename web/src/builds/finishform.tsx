@@ -1,7 +1,6 @@
 import { type BuildSheet, type FinishBody, type FinishPreview, routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
-import { Form } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
@@ -13,6 +12,7 @@ import {
   Checkbox,
   CostBar,
   DateField,
+  Form,
   type Format,
   Notice,
   Row,
@@ -59,13 +59,15 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
     serials: serials.split(/[\s,;]+/).filter(Boolean),
   };
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
-  const errors = { ...Object.fromEntries(refused.map((f) => [f.field, f.message])), ...finish.errors };
+  // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
+  const live: Record<string, string> = Object.fromEntries(refused.map((f) => [f.field, f.message]));
   const shorts = preview.error ? [] : (preview.data?.shorts ?? []);
   const errorOf = (line: Line): string | undefined => {
     const short = shorts.find((s) => s.item === line.item.id);
     const index = lines.findIndex((l) => l.line === line.line);
     return (
-      errors[`lines.${index}.used`] ??
+      live[`lines.${index}.used`] ??
+      finish.errors[`lines.${index}.used`] ??
       (short && !line.service ? `${format.amount(short.there, short.unit)} on hand` : undefined)
     );
   };
@@ -78,13 +80,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   const isPart = leavesRest(good, rejected, build.open);
 
   return (
-    <Form
-      validationErrors={errors}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void finish.run({ params: { id: build.id }, body });
-      }}
-    >
+    <Form errors={finish.errors} onSubmit={() => void finish.run({ params: { id: build.id }, body })}>
       <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
       <Row style={{ marginTop: 16 }}>
         <AmountField
@@ -94,7 +90,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           unit={`of ${format.amount(build.open)}`}
           value={good}
           onChange={setGood}
-          error={errors.good}
+          error={live.good}
         />
         <AmountField
           label="Rejected"
@@ -102,7 +98,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           width="110px"
           value={rejected}
           onChange={setRejected}
-          error={errors.rejected}
+          error={live.rejected}
         />
         {rejected !== "0" && rejected !== "" && (
           <TextField label="Why rejected" name="reason" width="190px" value={reason} onChange={setReason} />

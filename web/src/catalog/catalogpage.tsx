@@ -16,6 +16,7 @@ import {
   Short,
   SplitPage,
   TextField,
+  Unseen,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -95,6 +96,7 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
         listWidth="372px"
         list={
           <List>
+            {id === undefined && <Unseen as="h1">Catalog</Unseen>}
             <Bar>
               <TextField
                 label="Search"

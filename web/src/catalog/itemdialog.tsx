@@ -1,7 +1,6 @@
 import { type ItemRow, type ItemSheet, type NewItem, routes } from "@yosegi/contract";
 import type { Choosing, ItemKind, Tracking } from "@yosegi/core";
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Command, useCommand } from "../api/index.ts";
 import {
@@ -9,6 +8,7 @@ import {
   AmountField,
   Button,
   Dialog,
+  Form,
   Notice,
   Row,
   Select,
@@ -166,13 +166,7 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const service = draft.kind === "service";
   return (
-    <Form
-      validationErrors={command.errors}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
-    >
+    <Form errors={command.errors} onSubmit={() => void submit()}>
       {command.refusal && command.refusal.fields.length === 0 && <Notice>{command.refusal.message}</Notice>}
       <Grid>
         <Row>

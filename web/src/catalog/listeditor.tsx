@@ -1,7 +1,6 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
 import { Trash2 } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
-import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
@@ -12,12 +11,14 @@ import {
   Checkbox,
   CostBar,
   Facts,
+  Form,
   Notice,
   Row,
   Select,
   Sub,
   sayDone,
   Table,
+  Unseen,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -49,7 +50,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
   });
   const submit = () => save.run({ params: { id: item.id }, body: bodyOf(draft) });
   const sent = sentIndex(draft);
-  const errorAt = (line: DraftLine, field: string) => save.errors[`lines.${sent.get(line.key)}.${field}`];
+  const nameOf = (line: DraftLine, field: string) => `lines.${sent.get(line.key)}.${field}`;
 
   const change = (key: number, to: Partial<DraftLine>) => {
     const lines = draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line));
@@ -67,13 +68,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
   useShortcut("s", "Save the parts list", () => void submit());
 
   return (
-    <Form
-      validationErrors={save.errors}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
-    >
+    <Form errors={save.errors} onSubmit={() => void submit()}>
       <h1>Parts list of {item.name}</h1>
       <Sub>
         {item.code} · what goes into one batch. Type a code, Tab, the quantity, Tab, the unit; Enter goes to
@@ -109,107 +104,111 @@ export function ListEditor({ item }: { item: ItemSheet }) {
           onChange={(overhead) => setDraft({ ...draft, overhead })}
         />
       </Row>
-      <Grid
-        ref={grid}
-        aria-label="Parts"
-        onKeyDown={(e) => {
-          if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement) || e.target.role === "combobox")
-            return;
-          e.preventDefault();
-          const row = e.target.closest("tr");
-          nextLine(row ? row.rowIndex - 1 : 0);
-        }}
-      >
-        <thead>
-          <tr>
-            <th scope="col">Part</th>
-            <th scope="col">Quantity</th>
-            <th scope="col">Unit</th>
-            <th scope="col">Waste</th>
-            <th scope="col">Once</th>
-            <th scope="col" className="end">
-              Cost of {format.amount(draft.usual, item.unit)}
-            </th>
-            <th aria-label="Remove" />
-          </tr>
-        </thead>
-        <tbody>
-          {draft.lines.map((line, index) => {
-            const n = index + 1;
-            const lineCost = cost?.byLine.get(line.key);
-            return (
-              <tr key={line.key}>
-                <td>
-                  <ItemField
-                    label={`Part ${n}`}
-                    hideLabel
-                    choosing="part"
-                    product={item.id}
-                    value={line.part}
-                    onChange={(part) => change(line.key, { part, unit: part ? firstUnit(part) : "" })}
-                    error={errorAt(line, "part")}
-                    autoFocus={index === 0 && !line.part}
-                  />
-                </td>
-                <td>
-                  <AmountField
-                    label={`Quantity of part ${n}`}
-                    hideLabel
-                    width="104px"
-                    value={line.quantity}
-                    onChange={(quantity) => change(line.key, { quantity })}
-                    error={errorAt(line, "quantity")}
-                  />
-                </td>
-                <td>
-                  <Select
-                    label={`Unit of part ${n}`}
-                    hideLabel
-                    width="84px"
-                    value={line.unit}
-                    options={unitsFor(line.part, units)}
-                    onChange={(unit) => change(line.key, { unit })}
-                    error={errorAt(line, "unit")}
-                    placeholder="–"
-                  />
-                </td>
-                <td>
-                  <AmountField
-                    label={`Waste of part ${n}`}
-                    hideLabel
-                    width="84px"
-                    unit="%"
-                    value={line.waste}
-                    onChange={(waste) => change(line.key, { waste })}
-                    error={errorAt(line, "waste")}
-                  />
-                </td>
-                <td>
-                  <Checkbox
-                    aria-label={`Part ${n} only once per build`}
-                    isSelected={line.oncePerBuild}
-                    onChange={(oncePerBuild) => change(line.key, { oncePerBuild })}
-                  />
-                </td>
-                <td className="end">
-                  {lineCost
-                    ? format.money(lineCost)
-                    : line.part && line.part.unitCost === null
-                      ? "no cost yet"
-                      : "–"}
-                </td>
-                <td>
-                  {index < draft.lines.length - 1 && (
-                    <Button look="icon" aria-label={`Remove part ${n}`} onPress={() => remove(line.key)}>
-                      <Trash2 />
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Grid>
+      <Wide>
+        <Grid
+          ref={grid}
+          aria-label="Parts"
+          onKeyDown={(e) => {
+            if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement) || e.target.role === "combobox")
+              return;
+            e.preventDefault();
+            const row = e.target.closest("tr");
+            nextLine(row ? row.rowIndex - 1 : 0);
+          }}
+        >
+          <thead>
+            <tr>
+              <th scope="col">Part</th>
+              <th scope="col">Quantity</th>
+              <th scope="col">Unit</th>
+              <th scope="col">Waste</th>
+              <th scope="col">Once</th>
+              <th scope="col" className="end">
+                Cost of {format.amount(draft.usual, item.unit)}
+              </th>
+              <th scope="col">
+                <Unseen>Remove</Unseen>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {draft.lines.map((line, index) => {
+              const n = index + 1;
+              const lineCost = cost?.byLine.get(line.key);
+              return (
+                <tr key={line.key}>
+                  <td>
+                    <ItemField
+                      label={`Part ${n}`}
+                      hideLabel
+                      choosing="part"
+                      product={item.id}
+                      value={line.part}
+                      onChange={(part) => change(line.key, { part, unit: part ? firstUnit(part) : "" })}
+                      name={nameOf(line, "part")}
+                      autoFocus={index === 0 && !line.part}
+                    />
+                  </td>
+                  <td>
+                    <AmountField
+                      label={`Quantity of part ${n}`}
+                      hideLabel
+                      width="104px"
+                      value={line.quantity}
+                      onChange={(quantity) => change(line.key, { quantity })}
+                      name={nameOf(line, "quantity")}
+                    />
+                  </td>
+                  <td>
+                    <Select
+                      label={`Unit of part ${n}`}
+                      hideLabel
+                      width="84px"
+                      value={line.unit}
+                      options={unitsFor(line.part, units)}
+                      onChange={(unit) => change(line.key, { unit })}
+                      name={nameOf(line, "unit")}
+                      placeholder="–"
+                    />
+                  </td>
+                  <td>
+                    <AmountField
+                      label={`Waste of part ${n}`}
+                      hideLabel
+                      width="84px"
+                      unit="%"
+                      value={line.waste}
+                      onChange={(waste) => change(line.key, { waste })}
+                      name={nameOf(line, "waste")}
+                    />
+                  </td>
+                  <td>
+                    <Checkbox
+                      aria-label={`Part ${n} only once per build`}
+                      isSelected={line.oncePerBuild}
+                      onChange={(oncePerBuild) => change(line.key, { oncePerBuild })}
+                    />
+                  </td>
+                  <td className="end">
+                    {lineCost
+                      ? format.money(lineCost)
+                      : line.part && line.part.unitCost === null
+                        ? "no cost yet"
+                        : "–"}
+                  </td>
+                  <td>
+                    {index < draft.lines.length - 1 && (
+                      <Button look="icon" aria-label={`Remove part ${n}`} onPress={() => remove(line.key)}>
+                        <Trash2 />
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Grid>
+      </Wide>
       {cost && (
         <>
           <Facts aria-live="polite">
@@ -252,6 +251,10 @@ export function ListEditor({ item }: { item: ItemSheet }) {
     </Form>
   );
 }
+
+const Wide = styled.div`
+  overflow-x: auto;
+`;
 
 const Grid = styled(Table)`
   margin: 14px 0 4px;

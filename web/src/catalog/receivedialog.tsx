@@ -1,6 +1,5 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
 import {
@@ -9,6 +8,7 @@ import {
   Button,
   DateField,
   Dialog,
+  Form,
   Notice,
   Row,
   Select,
@@ -65,13 +65,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
     reason,
   };
   return (
-    <Form
-      validationErrors={receive.errors}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void receive.run({ body });
-      }}
-    >
+    <Form errors={receive.errors} onSubmit={() => void receive.run({ body })}>
       {receive.refusal && receive.refusal.fields.length === 0 && <Notice>{receive.refusal.message}</Notice>}
       <Grid>
         <Row>

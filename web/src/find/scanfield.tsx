@@ -100,6 +100,7 @@ export function ScanField() {
 const Wrap = styled.form`
   position: relative;
   flex: 0 1 460px;
+  min-width: 0;
   display: flex;
   align-items: center;
   gap: 10px;

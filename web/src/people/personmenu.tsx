@@ -2,7 +2,6 @@ import { routes } from "@yosegi/contract";
 import { useState } from "react";
 import {
   Button as AriaButton,
-  Form,
   Header,
   Menu,
   MenuItem,
@@ -20,6 +19,7 @@ import {
   choices,
   color,
   Dialog,
+  Form,
   focusRing,
   sayDone,
   TextField,
@@ -116,13 +116,7 @@ function AddPerson({
   });
   return (
     <Dialog title="Add somebody" isOpen={isOpen} onClose={onClose} width="420px">
-      <Form
-        validationErrors={add.errors}
-        onSubmit={(e) => {
-          e.preventDefault();
-          void add.run({ body: { name } });
-        }}
-      >
+      <Form errors={add.errors} onSubmit={() => void add.run({ body: { name } })}>
         <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
         <Actions>
           <Button look="main" type="submit" isPending={add.busy}>

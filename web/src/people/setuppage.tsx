@@ -1,9 +1,8 @@
 import { routes } from "@yosegi/contract";
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Notice, Row, Sub, TextField } from "../ui/index.ts";
+import { Actions, Button, Form, Notice, Row, Sub, TextField } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 /** The first page of an empty database: whose stock this is, and who begins. */
@@ -24,13 +23,7 @@ export function SetUpPage() {
         spreadsheet.
       </Sub>
       {setUp.refusal && setUp.refusal.fields.length === 0 && <Notice>{setUp.refusal.message}</Notice>}
-      <Form
-        validationErrors={setUp.errors}
-        onSubmit={(e) => {
-          e.preventDefault();
-          void submit();
-        }}
-      >
+      <Form errors={setUp.errors} onSubmit={() => void submit()}>
         <Stack>
           <TextField label="Company" name="name" value={name} onChange={setName} autoFocus />
           <Row>

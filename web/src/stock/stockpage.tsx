@@ -71,6 +71,7 @@ export function StockPage() {
         document={document}
         onItem={(id) => set("item", id)}
         onDocument={(text) => set("document", text)}
+        onClear={() => setFilter({}, { replace: true })}
       />
       <Ledger
         rows={rows}
@@ -87,9 +88,10 @@ interface FiltersProps {
   document: string;
   onItem: (id: string) => void;
   onDocument: (document: string) => void;
+  onClear: () => void;
 }
 
-function Filters({ item, document, onItem, onDocument }: FiltersProps) {
+function Filters({ item, document, onItem, onDocument, onClear }: FiltersProps) {
   const chosen = useItem(item);
   const [typed, setTyped] = useState(document);
   const [shown, setShown] = useState(document);
@@ -124,13 +126,7 @@ function Filters({ item, document, onItem, onDocument }: FiltersProps) {
       </form>
       {(item > 0 || document !== "") && (
         <Clear>
-          <Button
-            look="link"
-            onPress={() => {
-              onItem("");
-              onDocument("");
-            }}
-          >
+          <Button look="link" onPress={onClear}>
             Show everything
           </Button>
         </Clear>

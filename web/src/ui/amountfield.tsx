@@ -3,6 +3,7 @@ import { useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
+import { useFieldError } from "./form.tsx";
 import { type Format, useFormat } from "./format.ts";
 
 const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
@@ -36,12 +37,14 @@ export function AmountField({
   ...props
 }: AmountFieldProps) {
   const format = useFormat();
+  const [message, touch] = useFieldError(props.name, error);
   const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });
   const change = (text: string) => {
     const plain = text.trim() === "" ? "" : (parseNumber(text, format.marks) ?? text);
     setTyped({ text, value: plain });
+    touch();
     onChange(plain);
   };
   return (
@@ -51,7 +54,7 @@ export function AmountField({
       $hideLabel={hideLabel}
       value={typed.text}
       onChange={change}
-      {...(error && { isInvalid: true })}
+      isInvalid={message !== undefined}
     >
       <Label>{label}</Label>
       <Box>
@@ -65,7 +68,7 @@ export function AmountField({
         {unit && <Suffix>{unit}</Suffix>}
       </Box>
       {hint && <Hint>{hint}</Hint>}
-      <FieldError>{error}</FieldError>
+      <FieldError>{message}</FieldError>
     </Column>
   );
 }

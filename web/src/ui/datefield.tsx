@@ -15,6 +15,7 @@ import {
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
+import { useFieldError } from "./form.tsx";
 import { useFormat } from "./format.ts";
 import { color, focusRing, radius } from "./theme.ts";
 
@@ -32,11 +33,13 @@ export interface DateFieldProps extends FieldProps {
 /** A field for a day: type "t" for today, "fri" for the next Friday, "+10" for ten days on, "12 Dec", or open the calendar. */
 export function DateField({ label, hideLabel, width, hint, error, value, onChange, name }: DateFieldProps) {
   const format = useFormat();
+  const [message, touch] = useFieldError(name, error);
   const [typed, setTyped] = useState<string | null>(null);
   const day = isDay(value) ? value : null;
   const shown = typed ?? (day ? format.day(day) : value);
   const change = (text: string) => {
     setTyped(text);
+    touch();
     onChange(text.trim() === "" ? "" : (parseDay(text, format.settings.today, format.words) ?? text));
   };
   return (
@@ -47,7 +50,7 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
       onChange={change}
       onBlur={() => setTyped(null)}
       {...(name !== undefined && { name })}
-      {...(error && { isInvalid: true })}
+      isInvalid={message !== undefined}
     >
       <Label>{label}</Label>
       <Box>
@@ -64,6 +67,7 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
                   day={day ?? format.settings.today}
                   onChange={(chosen) => {
                     setTyped(null);
+                    touch();
                     onChange(chosen);
                     close();
                   }}
@@ -74,7 +78,7 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
         </DialogTrigger>
       </Box>
       {hint && <Hint>{hint}</Hint>}
-      <FieldError>{error}</FieldError>
+      <FieldError>{message}</FieldError>
     </Column>
   );
 }

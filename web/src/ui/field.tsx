@@ -10,6 +10,7 @@ import {
   Text,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
+import { useFieldError } from "./form.tsx";
 import { color, focusRing, font, radius } from "./theme.ts";
 
 export const Label = styled(AriaLabel)`
@@ -136,17 +137,29 @@ export function TextField({
   placeholder = "",
   lines,
   suffix,
+  onChange,
   ...props
 }: TextFieldProps) {
+  const [message, touch] = useFieldError(props.name, error);
+  const change = (text: string) => {
+    touch();
+    onChange?.(text);
+  };
   return (
-    <Column {...props} $width={width} $hideLabel={hideLabel} {...(error && { isInvalid: true })}>
+    <Column
+      {...props}
+      $width={width}
+      $hideLabel={hideLabel}
+      onChange={change}
+      isInvalid={message !== undefined}
+    >
       <Label>{label}</Label>
       <Box>
         {lines ? <Area placeholder={placeholder} /> : <Input placeholder={placeholder} />}
         {suffix && <Suffix>{suffix}</Suffix>}
       </Box>
       {hint && <Hint>{hint}</Hint>}
-      <FieldError>{error}</FieldError>
+      <FieldError>{message}</FieldError>
     </Column>
   );
 }

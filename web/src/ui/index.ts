@@ -5,6 +5,7 @@ export * from "./costbar.tsx";
 export * from "./datefield.tsx";
 export * from "./dialog.tsx";
 export * from "./field.tsx";
+export * from "./form.tsx";
 export * from "./format.ts";
 export * from "./itempicker.tsx";
 export * from "./page.tsx";

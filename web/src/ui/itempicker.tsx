@@ -3,6 +3,7 @@ import type { Ref } from "react";
 import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
+import { useFieldError } from "./form.tsx";
 import { choice, choices } from "./select.tsx";
 import { color } from "./theme.ts";
 
@@ -82,6 +83,11 @@ export function ItemPicker({
   inputRef,
   autoFocus,
 }: ItemPickerProps) {
+  const [message, touch] = useFieldError(name, error);
+  const type = (next: string) => {
+    if (next !== text) touch();
+    onText(next);
+  };
   const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
   const offered = onMake && text.trim() !== "" ? [...items, made] : items;
   const choose = (key: Key | Key[] | null) => {
@@ -95,7 +101,7 @@ export function ItemPicker({
       $hideLabel={hideLabel}
       items={offered}
       inputValue={text}
-      onInputChange={onText}
+      onInputChange={type}
       value={null}
       onChange={choose}
       onBlur={onLeave}
@@ -106,7 +112,7 @@ export function ItemPicker({
       allowsCustomValue
       {...(autoFocus && { autoFocus })}
       {...(name !== undefined && { name })}
-      {...(error && { isInvalid: true })}
+      isInvalid={message !== undefined}
     >
       <Label>{label}</Label>
       <Box>
@@ -118,7 +124,7 @@ export function ItemPicker({
         />
       </Box>
       {hint && <Hint>{hint}</Hint>}
-      <FieldError>{error}</FieldError>
+      <FieldError>{message}</FieldError>
       <Sheet>
         <ListBox<PickerItem> renderEmptyState={() => <Empty>Nothing has this in its code or name.</Empty>}>
           {(item) =>

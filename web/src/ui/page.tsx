@@ -160,3 +160,13 @@ export const Short = styled.span`
   color: ${color.lacquer};
   font-weight: 700;
 `;
+
+/** Said by a screen reader, not shown. */
+export const Unseen = styled.span`
+  position: absolute;
+  clip-path: inset(50%);
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  white-space: nowrap;
+`;

@@ -10,6 +10,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { FieldError, type FieldProps, fieldColumn, Hint, Label } from "./field.tsx";
+import { useFieldError } from "./form.tsx";
 import { color, focusRing, font, radius } from "./theme.ts";
 
 const Column = styled(AriaSelect)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
@@ -107,9 +108,12 @@ export function Select<Value extends string>({
   placeholder = "Choose",
   isDisabled = false,
 }: SelectProps<Value>) {
+  const [message, touch] = useFieldError(name, error);
   const choose = (key: Key | Key[] | null) => {
     const found = options.find((option) => option.value === key);
-    if (found) onChange(found.value);
+    if (!found) return;
+    touch();
+    onChange(found.value);
   };
   return (
     <Column
@@ -120,7 +124,7 @@ export function Select<Value extends string>({
       placeholder={placeholder}
       isDisabled={isDisabled}
       {...(name !== undefined && { name })}
-      {...(error && { isInvalid: true })}
+      isInvalid={message !== undefined}
     >
       <Label>{label}</Label>
       <Trigger>
@@ -128,7 +132,7 @@ export function Select<Value extends string>({
         <ChevronDown aria-hidden />
       </Trigger>
       {hint && <Hint>{hint}</Hint>}
-      <FieldError>{error}</FieldError>
+      <FieldError>{message}</FieldError>
       <Sheet>
         <ListBox items={options}>
           {(option) => (

@@ -1,0 +1,79 @@
+import { PROBLEM_CODES } from "@yosegi/core";
+import { describe, expect, it } from "vitest";
+import {
+  cost,
+  day,
+  ERRORS,
+  messageOf,
+  percent,
+  price,
+  quantity,
+  quantityOrZero,
+  Refusal,
+  type Route,
+  routes,
+} from "./index.ts";
+
+const said = (schema: typeof quantity, text: unknown) =>
+  schema.safeParse(text).error?.issues.map((i) => i.message) ?? [];
+
+describe("typed amounts", () => {
+  it.each([["12.5"], ["0.000001"], [" 7 "], ["999999999"]])("takes %s", (text) => {
+    expect(said(quantity, text)).toEqual([]);
+  });
+  it.each([
+    ["", ["The quantity is missing."]],
+    [undefined, ["The quantity is missing."]],
+    ["two", ["“two” is not a number. Write it like 12.5."]],
+    ["1,5", ["“1,5” is not a number. Write it like 12.5."]],
+    ["1e3", ["“1e3” is not a number. Write it like 12.5."]],
+    ["0", ["The quantity must be more than zero."]],
+    ["-1", ["The quantity must be more than zero."]],
+    ["0.0000001", ["The quantity may have up to 6 decimals."]],
+    ["1000000000", ["The quantity may be up to 999999999."]],
+    [12.5, ["The quantity is missing."]],
+  ])("refuses %s", (text, messages) => {
+    expect(said(quantity, text)).toEqual(messages);
+  });
+  it("knows costs to four decimals, prices to two, and zero where it may be", () => {
+    expect(said(cost, "0.1234")).toEqual([]);
+    expect(said(cost, "0.12345")).toEqual(["The cost may have up to 4 decimals."]);
+    expect(said(price, "1.005")).toEqual(["The price may have up to 2 decimals."]);
+    expect(said(quantityOrZero, "0")).toEqual([]);
+    expect(said(percent, "1001")).toEqual(["Waste of more than 1000 % cannot be right."]);
+  });
+  it("takes only days that exist", () => {
+    expect(day.safeParse("2026-02-28").success).toBe(true);
+    expect(day.safeParse("2026-02-30").error?.issues[0]?.message).toBe(
+      "“2026-02-30” is no day. Write it like 2026-12-31.",
+    );
+  });
+});
+
+describe("the error catalogue", () => {
+  it("has words for every problem of the core, and a status for every error", () => {
+    for (const code of PROBLEM_CODES) expect(messageOf(code, {}), code).not.toBe("");
+    for (const [code, { status }] of Object.entries(ERRORS))
+      expect([400, 404, 409, 413, 415, 422, 500], code).toContain(status);
+  });
+  it("puts a refusal at its field", () => {
+    const refusal = Refusal.at("code", "code-taken", { code: "FRM-A" });
+    expect([refusal.status, refusal.fields]).toEqual([
+      409,
+      [
+        {
+          field: "code",
+          code: "code-taken",
+          message: "FRM-A is in the catalog already. Codes that differ only in case are the same.",
+        },
+      ],
+    ]);
+  });
+});
+
+it("has no two routes at one address, and only commands change anything", () => {
+  const all = Object.values<Route>(routes);
+  expect(new Set(all.map((route) => `${route.method} ${route.path}`)).size).toBe(all.length);
+  expect(all.filter((route) => route.method === "GET" && route.command)).toEqual([]);
+  expect(all.filter((route) => route.method === "PUT" && !route.command)).toEqual([]);
+});

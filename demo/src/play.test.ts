@@ -1,0 +1,44 @@
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { addDays } from "@yosegi/core";
+import { audit, buildRows, read, type Store } from "@yosegi/server";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { playDemo } from "./play.ts";
+
+const STARTED = new Date("2026-11-23T14:00:00Z");
+const TODAY = "2026-11-23";
+let folder = "";
+let store: Store;
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), "yosegi-demo-"));
+  store = await playDemo(join(folder, "demo.db"), new URL("../", import.meta.url), STARTED);
+});
+afterAll(async () => {
+  await store.db.close();
+  await rm(folder, { recursive: true });
+});
+
+describe("the demo company", () => {
+  it("shows every stage of a build, one part-finished and overdue, one that waits for a part", async () => {
+    const builds = await read(store, (ctx) => buildRows(ctx, {}));
+    expect(new Set(builds.map((b) => b.stage))).toEqual(
+      new Set(["draft", "queued", "finished", "cancelled"]),
+    );
+    const late = builds.find((b) => b.due !== null && b.due < TODAY && b.stage === "queued");
+    expect(late).toMatchObject({ good: "100", quantity: "400", waitsFor: ["Wax foundation, deep"] });
+    expect(builds.some((b) => b.rejected !== "0")).toBe(true);
+  });
+  it("tells its days from the day it is started", async () => {
+    const builds = await read(store, (ctx) => buildRows(ctx, {}));
+    expect(builds.find((b) => b.number === "B-7")?.due).toBe(addDays(TODAY, 9));
+    const rows = await read(store, (ctx) =>
+      ctx.sql.all<{ day: string }>("SELECT MIN(day) AS day FROM posting"),
+    );
+    expect(rows[0]?.day).toBe(addDays(TODAY, -14));
+  });
+  it("has books that agree with its ledger", async () => {
+    expect(await read(store, audit)).toEqual([]);
+  });
+});

@@ -1,0 +1,14 @@
+import { defineConfig } from "@playwright/test";
+import { browser } from "./src/browser.ts";
+
+export default defineConfig({
+  testDir: "src",
+  testMatch: "*.spec.ts",
+  outputDir: "../.tsbuild/e2e",
+  globalSetup: "./src/seed.ts",
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 7_000 },
+  reporter: [["list"], ["json"]],
+  use: browser,
+});

@@ -1,0 +1,51 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "./site.ts";
+
+const SCREENS = [
+  ["check", "/check?product=38&quantity=40"],
+  ["builds", "/builds/2"],
+  ["a finished build", "/builds/3"],
+  ["catalog", "/catalog"],
+  ["an item", "/catalog/38"],
+  ["a parts list", "/catalog/38/parts-list"],
+  ["import", "/import"],
+  ["ledger", "/stock"],
+] as const;
+
+for (const theme of ["light", "dark"] as const)
+  for (const [name, path] of SCREENS)
+    test(`${name} says its names and has contrast, ${theme}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: theme });
+      await page.goto(path);
+      await expect(page.getByRole("navigation", { name: "Work" })).toBeVisible();
+      await page.waitForLoadState("networkidle");
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual(
+        [],
+      );
+    });
+
+test("nothing overflows at 360 px", async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 740 });
+  for (const [, path] of SCREENS) {
+    await page.goto(path);
+    await page.waitForLoadState("networkidle");
+    const width = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect(width, path).toBeLessThanOrEqual(360);
+  }
+});
+
+test("an address that leads nowhere says so, and a lost server too", async ({ page, context }) => {
+  await page.goto("/nowhere");
+  await expect(page.getByRole("heading", { name: "There is nothing here" })).toBeVisible();
+  await page.goto("/catalog/9999");
+  await expect(page.getByText("There is no item 9999.")).toBeVisible();
+  await page.goto("/builds/7");
+  await expect(page.getByRole("button", { name: "Queue it: reserve the parts" })).toBeVisible();
+  await context.setOffline(true);
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByText("The server does not answer. Nothing was recorded; try again.")).toBeVisible();
+  await context.setOffline(false);
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByRole("button", { name: "Finish 4" })).toBeVisible();
+});

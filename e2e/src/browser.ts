@@ -1,0 +1,20 @@
+import type { PlaywrightTestOptions, PlaywrightWorkerOptions } from "@playwright/test";
+
+/** Debian's Chromium, without anything that would reach for a network. */
+export const browser: Partial<PlaywrightTestOptions & PlaywrightWorkerOptions> = {
+  viewport: { width: 1280, height: 800 },
+  locale: "en-GB",
+  timezoneId: "Europe/Vienna",
+  launchOptions: {
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  },
+};

@@ -1,0 +1,171 @@
+import { expect, test } from "./site.ts";
+import { answer, cells, pick } from "./steps.ts";
+
+test("a new product and its parts list, written by keyboard while its cost adds up", async ({ page }) => {
+  await page.goto("/catalog");
+  await expect(page.getByText("40 items", { exact: true })).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Code").fill("frm-a");
+  await dialog.getByLabel("Name").fill("Frame pack");
+  await dialog.getByLabel("Standard cost").fill("-1");
+  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await expect(dialog.getByText("The cost cannot be below zero.")).toBeVisible();
+  await dialog.getByLabel("Standard cost").fill("");
+  await dialog.getByLabel("Price").fill("62.00");
+  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await expect(dialog.getByText("FRM-A is in the catalog already.")).toBeVisible();
+  await expect(dialog.getByLabel("Name")).toHaveValue("Frame pack");
+  await dialog.getByLabel("Code").fill("PACK-10");
+  await dialog.getByRole("button", { name: "Kind" }).click();
+  await page.getByRole("option", { name: "Built here" }).click();
+  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await expect(answer(page)).toHaveText("Frame pack");
+  await page.getByRole("button", { name: "Write the parts list" }).click();
+
+  // Code, Tab, quantity, Enter; code, Tab, quantity …
+  await expect(page.getByRole("combobox", { name: "Part 1" })).toBeFocused();
+  await page.keyboard.type("FRM-A");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("combobox", { name: "Part 1" })).toHaveValue("FRM-A · Frame, assembled");
+  await expect(page.getByLabel("Quantity of part 1")).toBeFocused();
+  await page.keyboard.type("10");
+  await expect(page.getByText("€41.342", { exact: true })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("combobox", { name: "Part 2" })).toBeFocused();
+  await page.keyboard.type("lab-b");
+  await page.keyboard.press("Tab");
+  await expect(page.getByLabel("Quantity of part 2")).toBeFocused();
+  await page.keyboard.type("3");
+  // 3 minutes at 32.00 an hour are 1.60
+  await expect(page.getByText("€42.942", { exact: true })).toBeVisible();
+  await expect(page.getByText("€19.06 · 30.7 %")).toBeVisible();
+
+  // What cannot be a part says so, and nothing typed is lost.
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("pack-10");
+  await page.keyboard.press("Tab");
+  await expect(page.getByText("PACK-10 cannot be a part of itself.")).toBeVisible();
+  await page.getByRole("combobox", { name: "Part 3" }).fill("");
+  await page.getByLabel("Quantity of part 1").fill("2.5");
+  await page.getByRole("button", { name: "Save the list" }).click();
+  await expect(page.getByText("A quantity in pc is a whole number.")).toBeVisible();
+  await page.getByLabel("Quantity of part 1").fill("10");
+  await page.getByRole("button", { name: "Save the list" }).click();
+  await expect(page.getByText("Expected to cost €42.942 per pc")).toBeVisible();
+  expect((await cells(page, "Parts list", "LAB-B")).slice(1)).toEqual(["3 min", "–", "€32.00 / hour", "–"]);
+  await page.getByRole("button", { name: "Check", exact: true }).click();
+  await page.getByLabel("How many").fill("31");
+  await expect(answer(page)).toHaveText("30 of 31 can be made now. Frame, assembled runs out first.");
+});
+
+test("a part that is missing is made on the spot", async ({ page }) => {
+  await page.goto("/catalog/36/parts-list");
+  const part = page.getByRole("combobox", { name: "Part 7" });
+  await part.click();
+  await part.pressSequentially("STRAP-1");
+  await page.getByRole("option", { name: "Make a new item STRAP-1" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByLabel("Code")).toHaveValue("STRAP-1");
+  await dialog.getByLabel("Name").fill("Ratchet strap");
+  await dialog.getByLabel("Standard cost").fill("2.40");
+  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await expect(part).toHaveValue("STRAP-1 · Ratchet strap");
+  await page.getByLabel("Quantity of part 7").fill("1");
+  await page.getByRole("button", { name: "Save the list" }).click();
+  await expect(page.getByRole("table", { name: "Parts list" })).toContainText("Ratchet strap");
+});
+
+test("search as one types, sort, open, take stock in, and see it in the ledger", async ({ page }) => {
+  await page.goto("/catalog");
+  await page.getByLabel("Search").fill("label");
+  await expect(page.getByText("2 items", { exact: true })).toBeVisible();
+  await expect(page).toHaveURL(/search=label/);
+  await page.getByRole("button", { name: "Free" }).click();
+  await expect(page.getByRole("row").nth(1)).toContainText("LBL-F");
+  await page.getByRole("row").filter({ hasText: "LBL-F" }).click();
+  await expect(answer(page)).toHaveText("Label, feed");
+  await page.getByRole("button", { name: "Take in" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Quantity").fill("many");
+  await dialog.getByRole("button", { name: "Take in" }).click();
+  await expect(dialog.getByText("“many” is not a number.")).toBeVisible();
+  await dialog.getByLabel("Quantity").fill("500");
+  await dialog.getByLabel("Unit cost").fill("0.10");
+  await dialog.getByLabel("Note").fill("found in the yard");
+  await dialog.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByText("500 pc of LBL-F taken in as RC-1.")).toBeVisible();
+  await expect(
+    page
+      .getByRole("definition")
+      .filter({ hasText: /^524 pc$/ })
+      .first(),
+  ).toBeVisible();
+  // 24 at 0.12 and 500 at 0.10
+  await expect(page.getByRole("definition").filter({ hasText: "€52.88" })).toBeVisible();
+  await page.getByRole("link", { name: "RC-1" }).click();
+  await expect(page.getByText("1 movement, latest first.")).toBeVisible();
+  expect((await cells(page, "Movements", "LBL-F")).slice(2)).toEqual([
+    "+500 pc",
+    "outside",
+    "Front store 06-A",
+    "€50.00",
+    "RC-1 found in the yard",
+  ]);
+  await page.goBack();
+  await expect(answer(page)).toHaveText("Label, feed");
+});
+
+test("who is working goes on what is recorded", async ({ page }) => {
+  await page.goto("/catalog/19");
+  await page.getByRole("button", { name: "Working: Ines. Change" }).click();
+  await page.getByRole("menuitemradio", { name: "Maren" }).click();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("dialog").getByLabel("Quantity").fill("1");
+  await page.getByRole("dialog").getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByRole("table", { name: "Last movements" }).getByRole("row").nth(1)).toContainText(
+    "Maren",
+  );
+});
+
+test("the scan field goes where a code leads, and asks where it is not one place", async ({ page }) => {
+  await page.goto("/stock");
+  await expect(answer(page)).toHaveText("Stock ledger");
+  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await page.keyboard.press("/");
+  await expect(scan).toBeFocused();
+  await scan.pressSequentially("b-2");
+  await scan.press("Enter");
+  await expect(answer(page)).toHaveText("400 × Frame, assembled");
+  await scan.fill("HS-118");
+  await scan.press("Enter");
+  await expect(answer(page)).toHaveText("Sugar syrup");
+  await scan.fill("hive");
+  await scan.press("Enter");
+  await page.getByRole("button", { name: /HIVE-C/ }).click();
+  await expect(answer(page)).toHaveText("Hive with scale");
+  await scan.fill("no such thing");
+  await scan.press("Enter");
+  await expect(page.getByText("Nothing here has “no such thing” as its code, number or name.")).toBeVisible();
+  await scan.press("Escape");
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("Scan or search");
+});
+
+test("the ledger is filtered by item and by document", async ({ page }) => {
+  await page.goto("/stock");
+  await pick(page.getByRole("combobox", { name: "Item" }), "LBL-H");
+  await expect(page.getByText("2 movements, latest first.")).toBeVisible();
+  await page.getByLabel("Document").fill("b-3");
+  await page.getByLabel("Document").press("Enter");
+  await expect(page.getByText("1 movement, latest first.")).toBeVisible();
+  expect((await cells(page, "Movements", "LBL-H")).slice(2, 6)).toEqual([
+    "−60 pc",
+    "Front store 06-B",
+    "build B-3",
+    "€7.20",
+  ]);
+  await page.getByRole("button", { name: "Show everything" }).click();
+  await expect(page.getByText("57 movements, latest first.")).toBeVisible();
+});

@@ -1,0 +1,66 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./site.ts";
+
+const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
+
+interface View {
+  name: string;
+  path: string;
+  dark?: boolean;
+  before?: (page: Page) => Promise<void>;
+}
+
+/** Queues the 20 autumn feed of docs/rules.md § 5 and types its finish. */
+async function typeFinish(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Build all 20" }).click();
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByLabel("Used of SYR-72").fill("251.4");
+  await page.getByLabel("Good", { exact: true }).fill("19");
+  await page.getByLabel("Rejected", { exact: true }).fill("1");
+  await page.getByLabel("Why rejected").fill("canister split");
+  await expect(page.getByText("€21.6716 each for 19")).toBeVisible();
+}
+
+async function importBadRows(page: Page): Promise<void> {
+  const file = join(FOLDER, "../../.tsbuild/items.csv");
+  const rows = [
+    "code,name,kind,unit,tracking,cost,price,store,bin",
+    "WAX-B,Beeswax block,bought,kg,lot,11.20,,Yard,Y2-B",
+    "frm-a,Frame,built,pc,none,,5.90,,",
+    "VEIL-1,Spare veil,bought,piece,none,4.10,9.50,,",
+    "STRAP-1,Ratchet strap,bought,pc,none,two,6.90,,",
+  ];
+  writeFileSync(file, rows.join("\r\n"));
+  const opened = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Choose items.csv", exact: true }).click();
+  await (await opened).setFiles(file);
+  await expect(page.getByRole("table", { name: "Problems" })).toBeVisible();
+}
+
+const VIEWS: View[] = [
+  { name: "check", path: "/check?product=38&quantity=40" },
+  { name: "check-dark", path: "/check?product=36&quantity=20", dark: true },
+  { name: "build", path: "/check?product=38&quantity=20", before: typeFinish },
+  { name: "build-dark", path: "/builds/3", dark: true },
+  { name: "catalog", path: "/catalog" },
+  { name: "item", path: "/catalog/38" },
+  { name: "parts-list", path: "/catalog/38/parts-list" },
+  { name: "import", path: "/import", before: importBadRows },
+  { name: "ledger", path: "/stock" },
+];
+
+for (const { name, path, dark = false, before } of VIEWS)
+  test(name, async ({ page }) => {
+    mkdirSync(FOLDER, { recursive: true });
+    await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
+    await page.goto(path);
+    await page.waitForLoadState("networkidle");
+    await before?.(page);
+    // Messages that pass would be in the way of the picture.
+    await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
+    await page.mouse.move(0, 0);
+    await page.screenshot({ path: join(FOLDER, `${name}.png`) });
+  });

@@ -1,0 +1,26 @@
+import type { Locator, Page } from "@playwright/test";
+import { expect } from "./site.ts";
+
+/** Types a code into an item field and goes on, as with a scan gun. */
+export async function pick(field: Locator, code: string): Promise<void> {
+  await field.click();
+  await field.fill(code);
+  await field.press("Tab");
+  await expect(field).toHaveValue(new RegExp(`^${code} · `));
+}
+
+/** Asks the check for so many of a product. */
+export async function check(page: Page, product: string, quantity: string): Promise<void> {
+  await page.getByRole("link", { name: "Check", exact: true }).click();
+  await pick(page.getByRole("combobox", { name: "Product" }), product);
+  await page.getByLabel("How many").fill(quantity);
+}
+
+/** The text of each cell of a table's row, found by a text in it. */
+export async function cells(page: Page, table: string, row: string): Promise<string[]> {
+  const line = page.getByRole("table", { name: table }).getByRole("row").filter({ hasText: row });
+  return (await line.getByRole("cell").allInnerTexts()).map((text) => text.replace(/\s+/g, " ").trim());
+}
+
+/** The answer in large letters. */
+export const answer = (page: Page): Locator => page.getByRole("heading", { level: 1 });
