@@ -17,7 +17,7 @@ export function Difference({ quantity, money, unit, decimals }: DifferenceProps)
   return (
     <>
       {difference.gt(0) ? <Short>{words}</Short> : words}
-      <small>{format.difference(money, 2)}</small>
+      <small>{format.moneyDifference(money)}</small>
     </>
   );
 }

@@ -21,6 +21,7 @@ const Mark = styled.span<{ $on: boolean }>`
 `;
 
 const Styled = styled(AriaCheckbox)`
+  position: relative;
   display: inline-flex;
   align-items: center;
   gap: 8px;

@@ -33,6 +33,7 @@ export const Hint = styled(Text).attrs({ slot: "description" })`
 
 /** A label above, the box, an error or hint below. */
 export const fieldColumn = css<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
+  position: relative;
   display: flex;
   flex-direction: column;
   gap: 3px;

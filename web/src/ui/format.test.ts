@@ -23,10 +23,11 @@ describe("figures in the person's language", () => {
     expect(british.unitCost("2.1000")).toBe("€2.10");
     expect(plain(german.money("1411.76"))).toBe("1.411,76 €");
   });
-  it("gives a difference its sign, and none a dash", () => {
+  it("gives a difference its sign", () => {
     expect(british.difference("1.5", 3)).toBe("+1.500");
     expect(british.difference("-0.25", 2)).toBe("-0.25");
-    expect(british.difference("0.0000", 2)).toBe("–");
+    expect(british.difference("0", 0)).toBe("0");
+    expect(british.moneyDifference("2.0250")).toBe("+€2.025");
   });
   it("tells days and moments as the company has them", () => {
     expect(british.day("2026-12-12")).toBe("12 Dec");

@@ -14,7 +14,7 @@ export const SettingsContext = createContext<Settings>({
   today: "2000-01-01",
 });
 
-type Decimals = { minimumFractionDigits: number; maximumFractionDigits: number };
+type Decimals = { minimumFractionDigits: number; maximumFractionDigits: number; signDisplay?: "exceptZero" };
 
 /** Intl formats decimal text exactly, without a detour over binary floating point. */
 const exact = (format: Intl.NumberFormat, text: string) => format.format(text as Intl.StringNumericLiteral);
@@ -47,17 +47,21 @@ export class Format {
     return unit === "" ? figure : `${figure} ${unit}`;
   }
 
-  /** A difference with its sign; "–" where there is none. */
+  /** A difference with its sign: "+1.500". */
   difference(text: string, decimals: number): string {
-    if (/^-?0(\.0*)?$/.test(text)) return "–";
     return exact(
       new Intl.NumberFormat(this.locale, {
         minimumFractionDigits: decimals,
-        maximumFractionDigits: Math.max(decimals, 4),
-        signDisplay: "always",
+        maximumFractionDigits: Math.max(decimals, 6),
+        signDisplay: "exceptZero",
       }),
       text,
     );
+  }
+
+  /** A difference in money with its sign, to four decimals: "+€2.025". */
+  moneyDifference(text: string): string {
+    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 4, signDisplay: "exceptZero" });
   }
 
   /** Money to the cent. */

@@ -22,9 +22,7 @@ const Split = styled.main<{ $both: boolean; $list: string }>`
   flex: 1;
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
-    > :first-child {
-      display: ${({ $both }) => ($both ? "none" : "flex")};
-    }
+    ${({ $both }) => $both && "> :first-child { display: none; }"}
   }
 `;
 
