@@ -218,7 +218,7 @@ function wideColumns(format: Format, count: number): Column<ItemRow>[] {
       header: "Code",
       compare: byText((i) => i.code),
       cell: (i) => i.code,
-      total: `${count} items`,
+      total: format.count(count, "item", "items"),
     },
     { id: "name", header: "Name", compare: byText((i) => i.name), cell: (i) => i.name },
     {

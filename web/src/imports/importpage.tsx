@@ -42,9 +42,7 @@ export function ImportPage() {
     stock: files.stock?.text ?? null,
   };
   const bring = useCommand(routes.import, (answer) => {
-    sayDone(
-      `${answer.document}: ${answer.adds.items} items, ${answer.adds.lists} parts lists and ${answer.adds.stockRows} rows of stock are in.`,
-    );
+    sayDone(`The good rows are in, as ${answer.document}.`);
     void navigate("/catalog");
   });
 
@@ -165,20 +163,18 @@ function Result({ report }: { report: ImportReport }) {
   const format = useFormat();
   const { adds, problems } = report;
   const parts = [
-    adds.items > 0 && `${format.amount(String(adds.items))} items`,
-    adds.lists > 0 && `${format.amount(String(adds.lists))} parts lists`,
+    adds.items > 0 && format.count(adds.items, "item", "items"),
+    adds.lists > 0 && format.count(adds.lists, "parts list", "parts lists"),
     adds.stockRows > 0 &&
-      `${format.amount(String(adds.stockRows))} rows of stock worth ${format.money(adds.stockValue)}`,
+      `${format.count(adds.stockRows, "row", "rows")} of stock worth ${format.money(adds.stockValue)}`,
     adds.stores.length > 0 &&
       `the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`,
-    adds.bins > 0 && `${format.amount(String(adds.bins))} new bins`,
+    adds.bins > 0 && format.count(adds.bins, "new bin", "new bins"),
   ].filter((part) => part !== false);
   return (
     <Answer>
       {parts.length === 0 ? "Nothing in these files can come in." : `${format.list(parts)} can come in.`}{" "}
-      {problems.length > 0 && (
-        <em>{problems.length === 1 ? "1 problem was found." : `${problems.length} problems were found.`}</em>
-      )}
+      {problems.length > 0 && <em>{format.count(problems.length, "problem was", "problems were")} found.</em>}
     </Answer>
   );
 }

@@ -23,6 +23,7 @@ const PAGE = 200;
 export function StockPage() {
   const [filter, setFilter] = useSearchParams();
   const navigate = useNavigate();
+  const format = useFormat();
   const item = Number(filter.get("item") ?? 0);
   const document = filter.get("document") ?? "";
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }) };
@@ -65,7 +66,7 @@ export function StockPage() {
   return (
     <Fill>
       <h1>Stock ledger</h1>
-      <Sub>{total === 1 ? "1 movement" : `${total} movements`}, latest first.</Sub>
+      <Sub>{format.count(total, "movement", "movements")}, latest first.</Sub>
       <Filters
         item={item}
         document={document}

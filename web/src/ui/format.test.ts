@@ -23,6 +23,12 @@ describe("figures in the person's language", () => {
     expect(british.unitCost("2.1000")).toBe("€2.10");
     expect(plain(german.money("1411.76"))).toBe("1.411,76 €");
   });
+  it("counts one and many", () => {
+    expect([british.count(1, "item", "items"), british.count(1200, "item", "items")]).toEqual([
+      "1 item",
+      "1,200 items",
+    ]);
+  });
   it("gives a difference its sign", () => {
     expect(british.difference("1.5", 3)).toBe("+1.500");
     expect(british.difference("-0.25", 2)).toBe("-0.25");

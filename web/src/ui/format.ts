@@ -61,7 +61,11 @@ export class Format {
 
   /** A difference in money with its sign, to four decimals: "+€2.025". */
   moneyDifference(text: string): string {
-    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 4, signDisplay: "exceptZero" });
+    return this.#money(text, {
+      minimumFractionDigits: 2,
+      maximumFractionDigits: 4,
+      signDisplay: "exceptZero",
+    });
   }
 
   /** Money to the cent. */
@@ -105,6 +109,11 @@ export class Format {
       hourCycle: "h23",
       timeZone: this.settings.timeZone,
     }).format(new Date(moment));
+  }
+
+  /** "1 item", "40 items". */
+  count(n: number, one: string, many: string): string {
+    return `${this.amount(String(n))} ${n === 1 ? one : many}`;
   }
 
   list(names: readonly string[]): string {
