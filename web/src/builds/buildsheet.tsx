@@ -14,16 +14,17 @@ import {
   Form,
   Notice,
   Row,
+  SheetTable,
   Short,
   Sub,
   sayDone,
-  Table,
   TextField,
   TileStrip,
   useFormat,
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
+import { lineFigure, PartCell } from "./linecells.tsx";
 import { STAGE_WORDS } from "./words.ts";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
@@ -225,48 +226,24 @@ function CancelButton({ build }: { build: BuildSheet }) {
 function PlannedParts({ build }: { build: BuildSheet }) {
   const format = useFormat();
   return (
-    <Table aria-label="Parts" style={{ marginTop: 16 }}>
-      <thead>
-        <tr>
-          <th scope="col">Part</th>
-          <th scope="col" className="end">
-            Planned
-          </th>
-          <th scope="col" className="end">
-            On hand
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {build.lines.map((line) => (
-          <tr key={line.line}>
-            <td>
-              <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
-              <small>
-                {line.item.code}
-                {line.bin && ` · ${line.bin}`}
-              </small>
-            </td>
-            <td className="end">
-              {line.service
-                ? format.amount(line.need, line.unit)
-                : `${format.quantity(line.need, line.decimals)} ${line.unit}`}
-            </td>
-            <td className="end">
-              {line.onHand === null ? (
-                "work"
-              ) : decimal(line.onHand).lt(line.need) ? (
-                <Short>
-                  {format.quantity(line.onHand, line.decimals)} {line.unit}
-                </Short>
-              ) : (
-                `${format.quantity(line.onHand, line.decimals)} ${line.unit}`
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+    <SheetTable
+      label="Parts"
+      rows={build.lines}
+      rowId={(line) => line.line}
+      columns={[
+        { header: "Part", cell: (line) => <PartCell line={line} more={line.bin} /> },
+        { header: "Planned", end: true, cell: (line) => lineFigure(line, line.need, format) },
+        {
+          header: "On hand",
+          end: true,
+          cell: (line) => {
+            if (line.onHand === null) return "work";
+            const figure = lineFigure(line, line.onHand, format);
+            return decimal(line.onHand).lt(line.need) ? <Short>{figure}</Short> : figure;
+          },
+        },
+      ]}
+    />
   );
 }
 

@@ -1,6 +1,6 @@
 import type { BuildRow } from "@yosegi/contract";
 import { useState } from "react";
-import { NavLink, useNavigate, useParams, useSearchParams } from "react-router";
+import { NavLink, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
 import {
@@ -12,6 +12,7 @@ import {
   TextField,
   TileStrip,
   Unseen,
+  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -63,8 +64,8 @@ function List({ builds }: { builds: BuildRow[] }) {
   const { id } = useParams();
   const format = useFormat();
   const navigate = useNavigate();
-  const [filter, setFilter] = useSearchParams();
-  const text = filter.get("search") ?? "";
+  const asked = useAsked();
+  const text = asked.get("search");
   const [today] = useState(format.settings.today);
   const wanted = text.trim().toLowerCase();
   const shown = builds.filter((b) =>
@@ -80,7 +81,7 @@ function List({ builds }: { builds: BuildRow[] }) {
           hideLabel
           placeholder="Filter builds"
           value={text}
-          onChange={(next) => setFilter(next === "" ? {} : { search: next }, { replace: true })}
+          onChange={(next) => asked.set("search", next)}
         />
         <Button onPress={() => void navigate("/check")}>
           New <Key>n</Key>
@@ -91,7 +92,7 @@ function List({ builds }: { builds: BuildRow[] }) {
           <section key={group}>
             <Heading $late={group === "Overdue"}>{group}</Heading>
             {members.map((build) => (
-              <Entry key={build.id} to={{ pathname: `/builds/${build.id}`, search: filter.toString() }}>
+              <Entry key={build.id} to={{ pathname: `/builds/${build.id}`, search: asked.text }}>
                 <b>
                   {format.amount(build.quantity)} × {build.product.name}
                 </b>

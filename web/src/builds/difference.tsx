@@ -1,19 +1,19 @@
 import { decimal } from "@yosegi/core";
 import { Short, useFormat } from "../ui/index.ts";
+import type { BuildLine } from "./linecells.tsx";
 
 export interface DifferenceProps {
+  line: BuildLine;
   quantity: string;
   money: string;
-  unit: string;
-  decimals: number;
 }
 
 /** Used minus planned, in quantity and money; more than planned stands out. */
-export function Difference({ quantity, money, unit, decimals }: DifferenceProps) {
+export function Difference({ line, quantity, money }: DifferenceProps) {
   const format = useFormat();
   const difference = decimal(quantity);
   if (difference.eq(0)) return "–";
-  const words = `${format.difference(quantity, decimals)} ${unit}`;
+  const words = `${format.difference(quantity, line.service ? 0 : line.decimals)} ${line.unit}`;
   return (
     <>
       {difference.gt(0) ? <Short>{words}</Short> : words}

@@ -1,7 +1,6 @@
 import { type BuildSheet, type FinishBody, type FinishPreview, routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
 import { useStores } from "../catalog/index.ts";
@@ -17,17 +16,17 @@ import {
   Notice,
   Row,
   Select,
+  SheetTable,
   Short,
   sayDone,
-  Table,
   TextField,
   useFormat,
 } from "../ui/index.ts";
 import { Difference } from "./difference.tsx";
+import { type BuildLine, lineFigure, PartCell } from "./linecells.tsx";
 import { useFinishPreview } from "./queries.ts";
 import { leavesRest } from "./rest.ts";
 
-type Line = BuildSheet["lines"][number];
 type PreviewLine = FinishPreview["lines"][number];
 
 /** Finishing: what came out, what was really used of each part, what it cost; figured while typing, recorded on one press. */
@@ -62,7 +61,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
   const live: Record<string, string> = Object.fromEntries(refused.map((f) => [f.field, f.message]));
   const shorts = preview.error ? [] : (preview.data?.shorts ?? []);
-  const errorOf = (line: Line): string | undefined => {
+  const errorOf = (line: BuildLine): string | undefined => {
     const short = shorts.find((s) => s.item === line.item.id);
     const index = lines.findIndex((l) => l.line === line.line);
     return (
@@ -164,99 +163,81 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           </Total>
         )}
       </Actions>
-      {preview.data?.cost && (
-        <CostBar
-          parts={[
-            { label: "parts", money: preview.data.cost.parts },
-            { label: "work", money: preview.data.cost.work },
-            { label: "overhead", money: preview.data.cost.overhead },
-          ]}
-        />
-      )}
+      {preview.data?.cost && <CostBar cost={shares(preview.data.cost)} />}
     </Form>
   );
 }
+
+const shares = ({ parts, work, overhead }: NonNullable<FinishPreview["cost"]>) => ({ parts, work, overhead });
 
 interface PartsUsedProps {
   build: BuildSheet;
   preview: FinishPreview | undefined;
   used: ReadonlyMap<number, string>;
   onUsed: (line: number, quantity: string, planned: string) => void;
-  errorOf: (line: Line) => string | undefined;
+  errorOf: (line: BuildLine) => string | undefined;
 }
 
 function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
   const format = useFormat();
-  const previewOf = new Map(preview?.lines.map((line) => [line.line, line]));
+  const rows = build.lines.map((line) => {
+    const figures = preview?.lines.find((l) => l.line === line.line);
+    return { line, figures, planned: figures?.planned ?? "" };
+  });
   return (
-    <Table aria-label="Parts used">
-      <thead>
-        <tr>
-          <th scope="col">Part</th>
-          <th scope="col" className="end">
-            On hand
-          </th>
-          <th scope="col" className="end">
-            Planned
-          </th>
-          <th scope="col" className="end">
-            Used
-          </th>
-          <th scope="col" className="end">
-            Difference
-          </th>
-          <th scope="col" className="end">
-            Cost
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {build.lines.map((line) => {
-          const figures = previewOf.get(line.line);
-          const planned = figures?.planned ?? "";
-          const shown = (text: string) =>
-            line.service
-              ? format.amount(text, line.unit)
-              : `${format.quantity(text, line.decimals)} ${line.unit}`;
-          return (
-            <tr key={line.line}>
-              <td>
-                <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
-                <small>
-                  {[line.item.code, figures && takenWords(figures, format)].filter(Boolean).join(" · ")}
-                </small>
-              </td>
-              <td className="end">{line.onHand === null ? "work" : shown(line.onHand)}</td>
-              <td className="end">{planned === "" ? "–" : shown(planned)}</td>
-              <td className="end">
-                <Cell>
-                  <AmountField
-                    label={`Used of ${line.item.code}`}
-                    hideLabel
-                    width="132px"
-                    unit={line.unit}
-                    value={used.get(line.line) ?? planned}
-                    onChange={(quantity) => onUsed(line.line, quantity, planned)}
-                    error={errorOf(line)}
-                  />
-                </Cell>
-              </td>
-              <td className="end">
-                {figures && (
-                  <Difference
-                    quantity={figures.difference}
-                    money={figures.differenceCost}
-                    unit={line.unit}
-                    decimals={line.service ? 0 : line.decimals}
-                  />
-                )}
-              </td>
-              <td className="end">{figures && preview?.cost ? format.money(figures.cost) : "–"}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Table>
+    <SheetTable
+      label="Parts used"
+      rows={rows}
+      rowId={({ line }) => line.line}
+      columns={[
+        {
+          header: "Part",
+          cell: ({ line, figures }) => (
+            <PartCell line={line} more={figures ? takenWords(figures, format) : ""} />
+          ),
+        },
+        {
+          header: "On hand",
+          end: true,
+          cell: ({ line }) => (line.onHand === null ? "work" : lineFigure(line, line.onHand, format)),
+        },
+        {
+          header: "Planned",
+          end: true,
+          cell: ({ line, planned }) => (planned === "" ? "–" : lineFigure(line, planned, format)),
+        },
+        {
+          header: "Used",
+          end: true,
+          cell: ({ line, planned }) => (
+            <Cell>
+              <AmountField
+                label={`Used of ${line.item.code}`}
+                hideLabel
+                width="132px"
+                unit={line.unit}
+                value={used.get(line.line) ?? planned}
+                onChange={(quantity) => onUsed(line.line, quantity, planned)}
+                error={errorOf(line)}
+              />
+            </Cell>
+          ),
+        },
+        {
+          header: "Difference",
+          end: true,
+          cell: ({ line, figures }) =>
+            figures && (
+              <Difference line={line} quantity={figures.difference} money={figures.differenceCost} />
+            ),
+        },
+        {
+          header: "Cost",
+          end: true,
+          cell: ({ figures }) => (figures && preview?.cost ? format.money(figures.cost) : "–"),
+        },
+      ]}
+    />
   );
 }
 

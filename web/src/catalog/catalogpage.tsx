@@ -2,7 +2,7 @@ import type { ItemRow } from "@yosegi/contract";
 import { decimal, type ItemKind } from "@yosegi/core";
 import { FileUp, Plus } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
 import {
@@ -17,6 +17,7 @@ import {
   SplitPage,
   TextField,
   Unseen,
+  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -36,26 +37,14 @@ const KINDS: { value: ItemKind | "all"; label: string }[] = [
 export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
   const navigate = useNavigate();
   const { id } = useParams();
-  const [filter, setFilter] = useSearchParams();
-  const search = filter.get("search") ?? "";
-  const kind = KINDS.find((k) => k.value === filter.get("kind"))?.value ?? "all";
+  const asked = useAsked();
+  const search = asked.get("search");
+  const kind = KINDS.find((k) => k.value === asked.get("kind"))?.value ?? "all";
   const [making, setMaking] = useState(false);
   const { data, error } = useItems({ search, ...(kind !== "all" && { kind }) });
   useShortcut("n", "New item", () => setMaking(true));
-
-  const set = (name: string, value: string) => {
-    setFilter(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === "") next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
-  };
   const open = (item: Pick<ItemRow, "id">) =>
-    navigate({ pathname: `/catalog/${item.id}`, search: filter.toString() });
+    navigate({ pathname: `/catalog/${item.id}`, search: asked.text });
   const dialog = (
     <NewItemDialog
       code={making ? search : null}
@@ -103,7 +92,7 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
                 hideLabel
                 placeholder="Search code or name"
                 value={search}
-                onChange={(text) => set("search", text)}
+                onChange={(text) => asked.set("search", text)}
               />
               <Select
                 label="Kind"
@@ -111,7 +100,7 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
                 width="128px"
                 value={kind}
                 options={KINDS}
-                onChange={(next) => set("kind", next === "all" ? "" : next)}
+                onChange={(next) => asked.set("kind", next === "all" ? "" : next)}
               />
               <Button onPress={() => setMaking(true)}>
                 New <Key>n</Key>

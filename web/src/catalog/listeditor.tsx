@@ -234,11 +234,11 @@ export function ListEditor({ item }: { item: ItemSheet }) {
           </Facts>
           <CostBar
             of={`${format.amount(draft.usual, item.unit)}:`}
-            parts={[
-              { label: "materials", money: cost.materials.toFixed(4) },
-              { label: "work", money: cost.work.toFixed(4) },
-              { label: "overhead", money: cost.overhead.toFixed(4) },
-            ]}
+            cost={{
+              materials: cost.materials.toFixed(4),
+              work: cost.work.toFixed(4),
+              overhead: cost.overhead.toFixed(4),
+            }}
           />
         </>
       )}

@@ -7,7 +7,7 @@ export const useItems = (query: Partial<QueryOf<typeof routes.items>>) =>
   useQuery(following(routes.items, { query }));
 /** One item; 0 asks for none. */
 export const useItem = (id: number) =>
-  useQuery({ ...asking(routes.item, { params: { id } }), enabled: id > 0 });
+  useQuery({ ...asking(routes.item, { params: { id } }), enabled: id !== 0 });
 export const useStores = () => useQuery(asking(routes.stores, {}));
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */

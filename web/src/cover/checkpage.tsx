@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type CoverAnswer, quantity as quantitySchema, routes } from "@yosegi/contract";
 import { decimal, isDay } from "@yosegi/core";
-import { useNavigate, useSearchParams } from "react-router";
+import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { Failure, following, Refused, useCommand } from "../api/index.ts";
 import { ItemField, useItem, useItems } from "../catalog/index.ts";
@@ -17,6 +17,7 @@ import {
   sayDone,
   TileKey,
   tileSize,
+  useAsked,
   useFormat,
 } from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
@@ -24,11 +25,11 @@ import { PartsTable } from "./partstable.tsx";
 
 /** Can it be made? A product and a quantity; the figures follow while typing. What is asked stands in the address. */
 export function CheckPage() {
-  const [asked, setAsked] = useSearchParams();
+  const asked = useAsked();
   const navigate = useNavigate();
-  const productId = Number(asked.get("product") ?? 0);
-  const quantity = asked.get("quantity") ?? "";
-  const due = asked.get("due") ?? "";
+  const productId = Number(asked.get("product"));
+  const quantity = asked.get("quantity");
+  const due = asked.get("due");
   const product = useItem(productId);
   const valid = quantitySchema.safeParse(quantity);
   const cover = useQuery({
@@ -37,17 +38,6 @@ export function CheckPage() {
     retry: false,
   });
   const anything = useItems({ kind: "built", limit: 1 });
-
-  const set = (name: string, value: string) =>
-    setAsked(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === "") next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
 
   if (anything.data?.total === 0)
     return (
@@ -71,7 +61,7 @@ export function CheckPage() {
           width="300px"
           choosing="product"
           value={product.data ?? null}
-          onChange={(item) => set("product", item ? String(item.id) : "")}
+          onChange={(item) => asked.set("product", item ? String(item.id) : "")}
           autoFocus={productId === 0}
           error={product.error?.message}
         />
@@ -80,7 +70,7 @@ export function CheckPage() {
           width="150px"
           unit={product.data?.unit}
           value={quantity}
-          onChange={(text) => set("quantity", text)}
+          onChange={(text) => asked.set("quantity", text)}
           autoFocus={productId > 0 && quantity === ""}
           error={
             quantity === ""
@@ -91,7 +81,7 @@ export function CheckPage() {
         <DateField
           label="Due on"
           value={due}
-          onChange={(text) => set("due", text)}
+          onChange={(text) => asked.set("due", text)}
           error={due === "" || isDay(due) ? undefined : `“${due}” is no day.`}
         />
       </Row>

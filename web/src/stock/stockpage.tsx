@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { type MovementRow, routes } from "@yosegi/contract";
 import { useMemo, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure } from "../api/index.ts";
 import { ItemField, useItem } from "../catalog/index.ts";
@@ -14,6 +14,7 @@ import {
   Row,
   Sub,
   TextField,
+  useAsked,
   useFormat,
 } from "../ui/index.ts";
 
@@ -21,11 +22,11 @@ const PAGE = 200;
 
 /** The stock ledger: every movement, latest first, filtered by item and document. */
 export function StockPage() {
-  const [filter, setFilter] = useSearchParams();
+  const asked = useAsked();
   const navigate = useNavigate();
   const format = useFormat();
-  const item = Number(filter.get("item") ?? 0);
-  const document = filter.get("document") ?? "";
+  const item = Number(asked.get("item"));
+  const document = asked.get("document");
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }) };
   const ledger = useInfiniteQuery({
     queryKey: [routes.movements.path, query],
@@ -36,16 +37,6 @@ export function StockPage() {
     initialPageParam: 0,
     getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
   });
-  const set = (name: string, value: string) =>
-    setFilter(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === "") next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
   if (ledger.error) return <Failure error={ledger.error} />;
   const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const total = ledger.data?.pages[0]?.total ?? 0;
@@ -70,9 +61,9 @@ export function StockPage() {
       <Filters
         item={item}
         document={document}
-        onItem={(id) => set("item", id)}
-        onDocument={(text) => set("document", text)}
-        onClear={() => setFilter({}, { replace: true })}
+        onItem={(id) => asked.set("item", id)}
+        onDocument={(text) => asked.set("document", text)}
+        onClear={asked.clear}
       />
       <Ledger
         rows={rows}

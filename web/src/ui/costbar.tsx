@@ -4,15 +4,17 @@ import { color } from "./theme.ts";
 
 const TONES = [color.walnut, color.zelkova, color.mulberry, color.magnolia];
 
-export interface CostPart {
-  label: string;
-  /** Exact decimal text, not below zero. */
-  money: string;
+export interface CostBarProps {
+  /** What the cost is of, where it is not plain. */
+  of?: string;
+  /** Money by the word for it: exact decimal text, not below zero. */
+  cost: Record<string, string>;
 }
 
 /** What a cost is made of: a bar of wood tones, and the same in words. */
-export function CostBar({ of, parts }: { of?: string; parts: readonly CostPart[] }) {
+export function CostBar({ of, cost }: CostBarProps) {
   const format = useFormat();
+  const parts = Object.entries(cost).map(([label, money]) => ({ label, money }));
   return (
     <div>
       <Bar aria-hidden>

@@ -1,4 +1,5 @@
 export * from "./amountfield.tsx";
+export * from "./asked.ts";
 export * from "./button.tsx";
 export * from "./checkbox.tsx";
 export * from "./costbar.tsx";
@@ -10,6 +11,7 @@ export * from "./format.ts";
 export * from "./itempicker.tsx";
 export * from "./page.tsx";
 export * from "./select.tsx";
+export * from "./sheettable.tsx";
 export * from "./shortcuts.tsx";
 export * from "./table.tsx";
 export * from "./theme.ts";

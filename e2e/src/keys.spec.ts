@@ -1,0 +1,113 @@
+import { expect, test } from "./site.ts";
+import { answer, cells, check } from "./steps.ts";
+
+test.describe("a person who writes numbers in German", () => {
+  test.use({ locale: "de-DE" });
+  test("reads and types them so, exactly", async ({ page }) => {
+    await page.goto("/");
+    await check(page, "FEED-12", "20");
+    expect((await cells(page, "Parts", "SYR-72")).slice(2, 3)).toEqual(["249,900 L"]);
+    await page.getByRole("textbox", { name: "Due on" }).fill("freitag");
+    await page.getByRole("button", { name: "Build all 20" }).click();
+    await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+    await page.getByLabel("Used of SYR-72").fill("251,4");
+    await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).toContainText("+1,500 L");
+    await page.getByLabel("Used of SYR-72").fill("251.4");
+    await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).not.toContainText("+1,500 L");
+    await page.getByRole("button", { name: "Finish 20" }).click();
+    await expect(page.getByText("“251.4” is not a number.")).toBeVisible();
+    await expect(page.getByLabel("Used of SYR-72")).toHaveValue("251.4");
+  });
+});
+
+test("a day is typed in words or taken from the calendar", async ({ page }) => {
+  await page.goto("/check?product=38&quantity=2");
+  const due = page.getByRole("textbox", { name: "Due on" });
+  await due.fill("t");
+  await expect(page).toHaveURL(/due=\d{4}-\d\d-\d\d/);
+  const today = new URL(page.url()).searchParams.get("due") ?? "";
+  await due.fill("+10");
+  await due.blur();
+  await expect(page.getByText("in 10 days")).toBeVisible();
+  await due.fill("someday");
+  await expect(page.getByText("“someday” is no day.")).toBeVisible();
+  await expect(due).toHaveValue("someday");
+  await due.fill("");
+  await page.getByRole("button", { name: "Due on: open the calendar" }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: /^Today/ })
+    .click();
+  await expect(page).toHaveURL(new RegExp(`due=${today}`));
+});
+
+test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
+  await page.goto("/catalog/18");
+  await expect(answer(page)).toHaveText("Canister 12.5 L");
+  await page.getByRole("button", { name: "Take in" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Quantity").fill("10");
+  // The server records it, and its answer never arrives.
+  await page.route(
+    "**/api/stock/receipts",
+    async (route) => {
+      await route.fetch();
+      await route.abort();
+    },
+    { times: 1 },
+  );
+  await dialog.getByRole("button", { name: "Take in" }).click();
+  await expect(dialog.getByText("The server does not answer.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByText("10 pc of CAN-12 taken in as RC-1.")).toBeVisible();
+  await expect(
+    page
+      .getByRole("definition")
+      .filter({ hasText: /^50 pc$/ })
+      .first(),
+  ).toBeVisible();
+  await page.goto("/stock?document=RC-1");
+  await expect(page.getByText("1 movement, latest first.")).toBeVisible();
+});
+
+test("a long catalog stays light: only the rows in view are there, sorted over all of them", async ({
+  page,
+  baseURL,
+}) => {
+  const rows = Array.from({ length: 3000 }, (_, i) => `P-${i},Part ${i},bought,pc,none,${i % 50}.25,,,`);
+  const items = ["code,name,kind,unit,tracking,cost,price,store,bin", ...rows].join("\n");
+  const files = { items, partsLists: null, stock: null };
+  const checked = await page.request.post(`${baseURL}/api/imports/check`, { data: files });
+  const { token } = await checked.json();
+  const done = await page.request.post(`${baseURL}/api/imports`, {
+    data: { ...files, token, goodRowsOnly: false },
+    headers: { "yosegi-person": "1", "idempotency-key": "many" },
+  });
+  expect(done.ok()).toBe(true);
+  await page.goto("/catalog");
+  await expect(page.getByText("3,040 items", { exact: true })).toBeVisible();
+  const shown = page.getByRole("table", { name: "Items" }).getByRole("row");
+  expect(await shown.count()).toBeLessThan(80);
+  await page.getByRole("button", { name: "Name" }).click();
+  await page.getByRole("button", { name: "Name" }).click();
+  await expect(shown.nth(1)).toContainText("Wood glue");
+  await shown.nth(1).focus();
+  await page.keyboard.press("ArrowDown");
+  await expect(shown.nth(2)).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(answer(page)).not.toHaveText("Catalog");
+  await page.goBack();
+  await page.getByLabel("Search").fill("part 2999");
+  await expect(page.getByText("1 item", { exact: true })).toBeVisible();
+});
+
+test("the theme is the person's own, and stays", async ({ page }) => {
+  await page.goto("/check");
+  await page.getByRole("button", { name: /^Working: Ines/ }).click();
+  await page.getByRole("menuitemradio", { name: "Dark" }).click();
+  const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+  expect(await ground()).toBe("rgb(30, 24, 20)");
+  await page.reload();
+  await expect(page.getByRole("combobox", { name: "Product" })).toBeVisible();
+  expect(await ground()).toBe("rgb(30, 24, 20)");
+});

@@ -1,0 +1,144 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
+import { Link } from "react-router";
+import { asking, Failure } from "../api/index.ts";
+import { CostBar, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+
+/** What goes into one batch, and what it is expected to cost. */
+export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsListAnswer }) {
+  const format = useFormat();
+  const { materials, work, overhead, each, unknown } = list.expected;
+  return (
+    <>
+      <Sub>
+        One batch makes {format.amount(list.makes, item.unit)}. Expected to cost {format.unitCost(each)} per{" "}
+        {item.unit} when {format.amount(list.usual)} are built
+        {unknown.length > 0 && `, without ${format.list(unknown)}: no cost yet`}.
+      </Sub>
+      <SheetTable
+        label="Parts list"
+        rows={list.lines}
+        rowId={(line) => line.line}
+        columns={[
+          {
+            header: "Part",
+            cell: ({ part, oncePerBuild }) => (
+              <>
+                <Link to={`/catalog/${part.id}`}>{part.name}</Link>
+                <small>
+                  {part.code}
+                  {oncePerBuild && " · once per build"}
+                </small>
+              </>
+            ),
+          },
+          { header: "A batch", end: true, cell: (line) => format.amount(line.quantity, line.unit) },
+          { header: "Waste", end: true, cell: ({ waste }) => (waste === "0" ? "–" : format.percent(waste)) },
+          {
+            header: "Unit cost",
+            end: true,
+            cell: ({ part }) =>
+              part.unitCost ? `${format.unitCost(part.unitCost)} / ${part.unit}` : <Short>none yet</Short>,
+          },
+          {
+            header: "Free",
+            end: true,
+            cell: ({ part }) => (part.kind === "service" ? "–" : format.amount(part.free, part.unit)),
+          },
+        ]}
+      />
+      <CostBar of={`${format.amount(list.usual, item.unit)}:`} cost={{ materials, work, overhead }} />
+    </>
+  );
+}
+
+/** What lies in which bin, by lot or serial where it is tracked so. */
+export function LyingTable({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  type Lying = ItemSheet["lying"][number];
+  const expiryCell = ({ expiry, expired }: Lying) => {
+    if (expiry === null) return "–";
+    return expired ? <Short>{format.day(expiry)}, expired</Short> : format.day(expiry);
+  };
+  const numbers = {
+    none: [],
+    lot: [
+      { header: "Lot", cell: (row: Lying) => row.lot },
+      { header: "Use by", cell: expiryCell },
+    ],
+    serial: [{ header: "Serial", cell: (row: Lying) => row.serial }],
+  };
+  return (
+    <SheetTable
+      label="Where it lies"
+      rows={item.lying}
+      rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
+      columns={[
+        { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
+        ...numbers[item.tracking],
+        {
+          header: "On hand",
+          end: true,
+          cell: (row) => `${format.quantity(row.quantity, item.decimals)} ${item.unit}`,
+        },
+      ]}
+    />
+  );
+}
+
+const LAST = 8;
+
+/** The last few movements, and the way to all of them. */
+export function LastMovements({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const { data, error } = useQuery(asking(routes.movements, { query: { item: item.id, limit: LAST } }));
+  if (error) return <Failure error={error} />;
+  if (!data || data.movements.length === 0) return <Sub>None yet.</Sub>;
+  return (
+    <>
+      <SheetTable
+        label="Last movements"
+        rows={data.movements}
+        rowId={(m) => m.id}
+        columns={[
+          {
+            header: "When",
+            cell: (m) => (
+              <>
+                {format.moment(m.moment)}
+                <small>{m.person}</small>
+              </>
+            ),
+          },
+          {
+            header: "Document",
+            cell: (m) => (
+              <Link to={m.build ? `/builds/${m.build}` : `/stock?document=${m.document}`}>{m.document}</Link>
+            ),
+          },
+          {
+            header: "From → to",
+            cell: (m) => (
+              <>
+                {m.from || "outside"} → {m.to || "used up"}
+                {(m.lot || m.serial) && <small>{m.lot ? `lot ${m.lot}` : `serial ${m.serial}`}</small>}
+              </>
+            ),
+          },
+          {
+            header: "Quantity",
+            end: true,
+            cell: (m) =>
+              `${m.to === "" ? "−" : "+"}${format.quantity(m.quantity, item.decimals)} ${item.unit}`,
+          },
+          { header: "Value", end: true, cell: (m) => format.money(m.value) },
+        ]}
+      />
+      {data.total > data.movements.length && (
+        <p>
+          <Link to={`/stock?item=${item.id}`}>All {data.total} movements</Link>
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,32 @@
+import { useSearchParams } from "react-router";
+
+export interface Asked {
+  /** What the address says of a name; "" where it says nothing. */
+  get: (name: string) => string;
+  /** Writes one name into the address, without a step for the Back key. */
+  set: (name: string, value: string) => void;
+  clear: () => void;
+  /** The address's part after the question mark. */
+  text: string;
+}
+
+/** What a page was asked for, kept in its address: so that a reload, a link and Back show the same. */
+export function useAsked(): Asked {
+  const [asked, setAsked] = useSearchParams();
+  return {
+    get: (name) => asked.get(name) ?? "",
+    set: (name, value) => {
+      setAsked(
+        (before) => {
+          const next = new URLSearchParams(before);
+          if (value === "") next.delete(name);
+          else next.set(name, value);
+          return next;
+        },
+        { replace: true },
+      );
+    },
+    clear: () => setAsked({}, { replace: true }),
+    text: asked.toString(),
+  };
+}

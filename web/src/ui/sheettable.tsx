@@ -1,0 +1,47 @@
+import type { ReactNode } from "react";
+import { type Column, Table } from "./table.tsx";
+
+export interface SheetTableProps<Row> {
+  label: string;
+  rows: readonly Row[];
+  columns: readonly Omit<Column<Row>, "id" | "compare" | "total">[];
+  rowId: (row: Row) => string | number;
+  /** What the table adds up to: words that span it, and the sum at its end. */
+  sum?: { words: ReactNode; figure: ReactNode };
+}
+
+/** A short table within a sheet, in the order in which its rows are given. */
+export function SheetTable<Row>({ label, rows, columns, rowId, sum }: SheetTableProps<Row>) {
+  return (
+    <Table aria-label={label}>
+      <thead>
+        <tr>
+          {columns.map((column) => (
+            <th key={column.header} scope="col" className={column.end ? "end" : undefined}>
+              {column.header}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={rowId(row)}>
+            {columns.map((column) => (
+              <td key={column.header} className={column.end ? "end" : undefined}>
+                {column.cell(row)}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+      {sum && (
+        <tfoot>
+          <tr>
+            <td colSpan={columns.length - 1}>{sum.words}</td>
+            <td className="end">{sum.figure}</td>
+          </tr>
+        </tfoot>
+      )}
+    </Table>
+  );
+}
