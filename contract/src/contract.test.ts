@@ -12,6 +12,7 @@ import {
   Refusal,
   type Route,
   routes,
+  UNREADABLE,
 } from "./index.ts";
 
 const said = (schema: typeof quantity, text: unknown) =>
@@ -25,6 +26,7 @@ describe("typed amounts", () => {
     ["", ["The quantity is missing."]],
     [undefined, ["The quantity is missing."]],
     ["two", ["“two” is not a number. Write it like 12.5."]],
+    [`${UNREADABLE}251.4`, ["“251.4” is not a number. Write it like 12.5."]],
     ["1,5", ["“1,5” is not a number. Write it like 12.5."]],
     ["1e3", ["“1e3” is not a number. Write it like 12.5."]],
     ["0", ["The quantity must be more than zero."]],

@@ -4,6 +4,12 @@ import { z } from "zod";
 /** No typed amount is larger, so that sums of them still fit the database. */
 export const LARGEST_AMOUNT = "999999999";
 
+/**
+ * A screen puts this before text that is no number in the person's language, so that it is not taken for one in another:
+ * "251.4" is no German number, and must not become one on its way. Messages quote the text without it.
+ */
+export const UNREADABLE = "\u200b";
+
 interface AmountRule {
   decimals: number;
   least: "above zero" | "zero" | "any";
@@ -19,7 +25,7 @@ function amount({ decimals, least, what }: AmountRule) {
       error: (issue) =>
         issue.input === ""
           ? `${what} is missing.`
-          : `“${String(issue.input).slice(0, 40)}” is not a number. Write it like 12.5.`,
+          : `“${String(issue.input).replace(UNREADABLE, "").slice(0, 40)}” is not a number. Write it like 12.5.`,
     })
     .superRefine((text, ctx) => {
       const value = decimal(text);

@@ -6,6 +6,7 @@ test.describe("a person who writes numbers in German", () => {
   test("reads and types them so, exactly", async ({ page }) => {
     await page.goto("/");
     await check(page, "FEED-12", "20");
+    await expect(answer(page)).toContainText("All 20 can be made now.");
     expect((await cells(page, "Parts", "SYR-72")).slice(2, 3)).toEqual(["249,900 L"]);
     await page.getByRole("textbox", { name: "Due on" }).fill("freitag");
     await page.getByRole("button", { name: "Build all 20" }).click();
@@ -14,8 +15,9 @@ test.describe("a person who writes numbers in German", () => {
     await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).toContainText("+1,500 L");
     await page.getByLabel("Used of SYR-72").fill("251.4");
     await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).not.toContainText("+1,500 L");
-    await page.getByRole("button", { name: "Finish 20" }).click();
     await expect(page.getByText("“251.4” is not a number.")).toBeVisible();
+    await page.getByRole("button", { name: "Finish 20" }).click();
+    await expect(page.getByText("are in stock")).toHaveCount(0);
     await expect(page.getByLabel("Used of SYR-72")).toHaveValue("251.4");
   });
 });

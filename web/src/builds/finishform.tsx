@@ -59,8 +59,11 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   };
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
-  const live: Record<string, string> = Object.fromEntries(refused.map((f) => [f.field, f.message]));
-  const shorts = preview.error ? [] : (preview.data?.shorts ?? []);
+  const live: Record<string, string> = Object.fromEntries(
+    [...preview.unread, ...refused].map((f) => [f.field, f.message]),
+  );
+  const figured = preview.readable && !preview.error;
+  const shorts = figured ? (preview.data?.shorts ?? []) : [];
   const errorOf = (line: BuildLine): string | undefined => {
     const short = shorts.find((s) => s.item === line.item.id);
     const index = lines.findIndex((l) => l.line === line.line);
@@ -154,7 +157,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           Finish {/^\d/.test(good) ? format.amount(good) : ""}
         </Button>
         {cancel}
-        {preview.data?.cost && !preview.error && (
+        {preview.data?.cost && figured && (
           <Total>
             {format.money(preview.data.cost.total)}
             {preview.data.cost.each
@@ -163,7 +166,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           </Total>
         )}
       </Actions>
-      {preview.data?.cost && <CostBar cost={shares(preview.data.cost)} />}
+      {preview.data?.cost && figured && <CostBar cost={shares(preview.data.cost)} />}
     </Form>
   );
 }
@@ -227,14 +230,16 @@ function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
           header: "Difference",
           end: true,
           cell: ({ line, figures }) =>
-            figures && (
+            figures &&
+            !errorOf(line) && (
               <Difference line={line} quantity={figures.difference} money={figures.differenceCost} />
             ),
         },
         {
           header: "Cost",
           end: true,
-          cell: ({ figures }) => (figures && preview?.cost ? format.money(figures.cost) : "–"),
+          cell: ({ line, figures }) =>
+            figures && preview?.cost && !errorOf(line) ? format.money(figures.cost) : "–",
         },
       ]}
     />

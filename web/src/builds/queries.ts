@@ -5,10 +5,20 @@ import { asking, following } from "../api/index.ts";
 export const useBuilds = () => useQuery(asking(routes.builds, { query: {} }));
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
 
-/** What a finish would take and cost, following what is typed; asked only while the figures can be read. */
-export const useFinishPreview = (id: number, body: BodyOf<typeof routes.previewFinish>) =>
-  useQuery({
+/**
+ * What a finish would take and cost, following what is typed. While a figure cannot be read nothing is asked: the last
+ * answer stays, `readable` is false, and `unread` says why at each field.
+ */
+export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewFinish>) {
+  const parsed = routes.previewFinish.body.safeParse(body);
+  const query = useQuery({
     ...following(routes.previewFinish, { params: { id }, body }),
-    enabled: routes.previewFinish.body.safeParse(body).success,
+    enabled: parsed.success,
     retry: false,
   });
+  const unread = (parsed.error?.issues ?? []).map((issue) => ({
+    field: issue.path.join("."),
+    message: issue.message,
+  }));
+  return { data: query.data, error: query.error, readable: parsed.success, unread };
+}

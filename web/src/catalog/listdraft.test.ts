@@ -2,10 +2,12 @@ import { SHIPPED_UNITS } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import {
   bodyOf,
+  changeLine,
   costOfDraft,
   type DraftLine,
   emptyLine,
   firstUnit,
+  removeLine,
   sentIndex,
   unitsFor,
 } from "./listdraft.ts";
@@ -65,6 +67,19 @@ describe("the draft of a parts list", () => {
       { part: "GLUE-W", quantity: "5", unit: "mL", waste: "0", oncePerBuild: false },
     ]);
     expect([...sentIndex(typed)]).toEqual([[7, 0]]);
+  });
+  it("keeps an empty line to go on at, whichever comes first, part or quantity", () => {
+    const quantity = changeLine({ ...draft(), lines: [emptyLine(4)] }, 4, { quantity: "3" });
+    expect(quantity.lines.map((l) => [l.key, l.quantity])).toEqual([
+      [4, "3"],
+      [5, ""],
+    ]);
+    const both = changeLine(quantity, 4, { part: glue, unit: "L" });
+    expect(both.lines.map((l) => [l.part?.code, l.quantity])).toEqual([
+      ["GLUE-W", "3"],
+      [undefined, ""],
+    ]);
+    expect(removeLine(both, 4).lines.map((l) => l.key)).toEqual([5]);
   });
   it("offers the units of the part's dimension, and begins work in minutes", () => {
     expect(unitsFor(glue, units).map((unit) => unit.value)).toEqual(["L", "mL"]);

@@ -50,6 +50,18 @@ export function draftOf(item: ItemSheet): DraftList {
 /** An empty line is only room to go on; it is not saved. */
 export const isEmpty = (line: DraftLine): boolean => line.part === null && line.quantity === "";
 
+/** Changes one line. The last line is always empty, so that there is one to go on at. */
+export function changeLine(draft: DraftList, key: number, to: Partial<DraftLine>): DraftList {
+  const lines = draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line));
+  const last = lines.at(-1);
+  if (!last || !isEmpty(last)) lines.push(emptyLine(Math.max(-1, ...lines.map((line) => line.key)) + 1));
+  return { ...draft, lines };
+}
+
+export function removeLine(draft: DraftList, key: number): DraftList {
+  return { ...draft, lines: draft.lines.filter((line) => line.key !== key) };
+}
+
 export function bodyOf(draft: DraftList): ListDraftBody {
   const { makes, usual, overhead } = draft;
   return {

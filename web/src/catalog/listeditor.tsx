@@ -25,11 +25,13 @@ import {
 import { ItemField } from "./itemfield.tsx";
 import {
   bodyOf,
+  changeLine,
   costOfDraft,
   type DraftLine,
+  type DraftList,
   draftOf,
-  emptyLine,
   firstUnit,
+  removeLine,
   sentIndex,
   unitsFor,
 } from "./listdraft.ts";
@@ -52,15 +54,10 @@ export function ListEditor({ item }: { item: ItemSheet }) {
   const sent = sentIndex(draft);
   const nameOf = (line: DraftLine, field: string) => `lines.${sent.get(line.key)}.${field}`;
 
-  const change = (key: number, to: Partial<DraftLine>) => {
-    const lines = draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line));
-    // The last line is always empty, so that there is one to go on at.
-    const last = lines.at(-1);
-    if (last?.part) lines.push(emptyLine(Math.max(...lines.map((l) => l.key)) + 1));
-    setDraft({ ...draft, lines });
-  };
-  const remove = (key: number) =>
-    setDraft({ ...draft, lines: draft.lines.filter((line) => line.key !== key) });
+  // A part that is looked up comes when the person types on already: changes build on what is there then.
+  const change = (key: number, to: Partial<DraftLine>) => setDraft((before) => changeLine(before, key, to));
+  const head = (to: Partial<DraftList>) => setDraft((before) => ({ ...before, ...to }));
+  const remove = (key: number) => setDraft((before) => removeLine(before, key));
   const nextLine = (index: number) => {
     const inputs = grid.current?.querySelectorAll<HTMLInputElement>("input[role=combobox]");
     inputs?.[index + 1]?.focus();
@@ -84,7 +81,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
           width="150px"
           unit={item.unit}
           value={draft.makes}
-          onChange={(makes) => setDraft({ ...draft, makes })}
+          onChange={(makes) => head({ makes })}
         />
         <AmountField
           label="Usual build"
@@ -92,7 +89,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
           width="150px"
           unit={item.unit}
           value={draft.usual}
-          onChange={(usual) => setDraft({ ...draft, usual })}
+          onChange={(usual) => head({ usual })}
           hint="Costs are figured at it."
         />
         <AmountField
@@ -101,7 +98,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
           width="190px"
           unit={`${format.settings.currency} per ${item.unit}`}
           value={draft.overhead}
-          onChange={(overhead) => setDraft({ ...draft, overhead })}
+          onChange={(overhead) => head({ overhead })}
         />
       </Row>
       <Wide>

@@ -1,3 +1,4 @@
+import { UNREADABLE } from "@yosegi/contract";
 import { parseNumber } from "@yosegi/core";
 import { useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
@@ -22,7 +23,7 @@ export interface AmountFieldProps
 
 /**
  * A field for an exact decimal with its unit. The person types in their own language; what goes on is plain decimal
- * text, never a floating point number. Text that is no number goes on as it is, so that it is refused and not lost.
+ * text, never a floating point number. Text that is no number goes on too, so that it is refused and not lost.
  */
 export function AmountField({
   label,
@@ -42,7 +43,7 @@ export function AmountField({
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });
   const change = (text: string) => {
-    const plain = text.trim() === "" ? "" : (parseNumber(text, format.marks) ?? text);
+    const plain = text.trim() === "" ? "" : (parseNumber(text, format.marks) ?? UNREADABLE + text);
     setTyped({ text, value: plain });
     touch();
     onChange(plain);
@@ -75,5 +76,7 @@ export function AmountField({
 
 /** Plain decimal text as the person writes numbers, without group marks so that it is easy to change. */
 function show(value: string, format: Format): string {
-  return /^-?\d+(\.\d+)?$/.test(value) ? value.replace(".", format.marks.decimal) : value;
+  return /^-?\d+(\.\d+)?$/.test(value)
+    ? value.replace(".", format.marks.decimal)
+    : value.replace(UNREADABLE, "");
 }
