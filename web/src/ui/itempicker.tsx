@@ -29,6 +29,7 @@ const Choice = styled(ListBoxItem)`
   }
   svg {
     width: 15px;
+    height: 15px;
     vertical-align: -2px;
   }
 `;

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import styled from "styled-components";
 import { type Column, Table } from "./table.tsx";
 
 export interface SheetTableProps<Row> {
@@ -10,10 +11,18 @@ export interface SheetTableProps<Row> {
   sum?: { words: ReactNode; figure: ReactNode };
 }
 
+/** It is read as part of its sheet, so its header and sum scroll with it. */
+const Still = styled(Table)`
+  th,
+  tfoot td {
+    position: static;
+  }
+`;
+
 /** A short table within a sheet, in the order in which its rows are given. */
 export function SheetTable<Row>({ label, rows, columns, rowId, sum }: SheetTableProps<Row>) {
   return (
-    <Table aria-label={label}>
+    <Still aria-label={label}>
       <thead>
         <tr>
           {columns.map((column) => (
@@ -42,6 +51,6 @@ export function SheetTable<Row>({ label, rows, columns, rowId, sum }: SheetTable
           </tr>
         </tfoot>
       )}
-    </Table>
+    </Still>
   );
 }
