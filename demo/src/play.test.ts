@@ -27,7 +27,7 @@ describe("the demo company", () => {
       new Set(["draft", "queued", "finished", "cancelled"]),
     );
     const late = builds.find((b) => b.due !== null && b.due < TODAY && b.stage === "queued");
-    expect(late).toMatchObject({ good: "100", quantity: "400", waitsFor: ["Wax foundation, deep"] });
+    expect(late).toMatchObject({ good: "100", quantity: "400", waitsFor: ["Deep wax foundation"] });
     expect(builds.some((b) => b.rejected !== "0")).toBe(true);
   });
   it("tells its days from the day it is started", async () => {

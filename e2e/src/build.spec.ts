@@ -7,10 +7,10 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
 
   // The worked figures of docs/rules.md § 3, and they follow while typing.
   await check(page, "FEED-12", "40");
-  await expect(answer(page)).toHaveText("22 of 40 can be made now. Label, feed runs out first.");
+  await expect(answer(page)).toHaveText("22 of 40 can be made now. Feed label runs out first.");
   await expect(page.getByText("Takes 60 min of bench work.")).toBeVisible();
   expect(await cells(page, "Parts", "LBL-F")).toEqual([
-    "Label, feed LBL-F · 06-A",
+    "Feed label LBL-F · 06-A",
     "for 22 of 40",
     "42 pc",
     "24 pc",
@@ -29,7 +29,7 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
   expect((await cells(page, "Parts", "SHEET-S"))[1]).toBe("no limit");
   await expect(page.getByRole("img", { name: "for 22 of 40" })).toBeVisible();
   await page.getByLabel("How many").fill("20");
-  await expect(answer(page)).toHaveText("All 20 can be made now. Up to 22; then Label, feed runs out.");
+  await expect(answer(page)).toHaveText("All 20 can be made now. Up to 22; then Feed label runs out.");
   await page.getByRole("textbox", { name: "Due on" }).fill("+3");
 
   // One press makes the build; queueing reserves its parts, and the next check sees less.
@@ -40,7 +40,7 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
   await expect(page.getByRole("button", { name: "Finish 20" })).toBeVisible();
   const build = page.url();
   await check(page, "FEED-12", "20");
-  await expect(answer(page)).toHaveText("2 of 20 can be made now. Label, feed runs out first.");
+  await expect(answer(page)).toHaveText("2 of 20 can be made now. Feed label runs out first.");
   expect((await cells(page, "Parts", "LBL-F")).slice(2)).toEqual([
     "21 pc",
     "24 pc",
@@ -102,9 +102,9 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
   await check(page, "FEED-12", "40");
   await page.getByRole("button", { name: "Build all 40" }).click();
   await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
-  await expect(page.getByText(/Waits for/)).toContainText("Sugar syrup and Label, feed");
+  await expect(page.getByText(/Waits for/)).toContainText("Sugar syrup and Feed label");
   await expect(page.getByText("Sugar syrup: 499.8 needed, 300 on hand, 199.8 L short")).toBeVisible();
-  await expect(page.getByText("Label, feed: 42 needed, 24 on hand, 18 pc short")).toBeVisible();
+  await expect(page.getByText("Feed label: 42 needed, 24 on hand, 18 pc short")).toBeVisible();
   await page.getByLabel("Lot").fill("AF-03");
 
   // Refused: nothing is recorded, what was typed stays.
@@ -152,7 +152,7 @@ test("a serial-numbered product: a wrong count is caught, then each unit has its
 
 test("a draft changed, then cancelled; its parts are free again", async ({ page }) => {
   await page.goto("/builds/5");
-  await expect(answer(page)).toHaveText("3 × Hive, complete");
+  await expect(answer(page)).toHaveText("3 × Complete hive");
   await page.getByRole("button", { name: "Cancel the build" }).click();
   await expect(page.getByText("The 5 parts reserved for it become free.")).toBeVisible();
   await page.getByRole("button", { name: "Cancel B-5" }).click();
@@ -167,7 +167,7 @@ test("a draft changed, then cancelled; its parts are free again", async ({ page 
   await page.getByRole("dialog").getByLabel("How many").fill("16");
   await page.getByRole("dialog").getByLabel("Note").fill("for Millrow");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(answer(page)).toHaveText("16 × Hive, complete");
+  await expect(answer(page)).toHaveText("16 × Complete hive");
   await expect(page.getByText("for Millrow")).toBeVisible();
 });
 

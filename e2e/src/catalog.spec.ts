@@ -27,7 +27,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await expect(page.getByRole("combobox", { name: "Part 1" })).toBeFocused();
   await page.keyboard.type("FRM-A");
   await page.keyboard.press("Tab");
-  await expect(page.getByRole("combobox", { name: "Part 1" })).toHaveValue("FRM-A · Frame, assembled");
+  await expect(page.getByRole("combobox", { name: "Part 1" })).toHaveValue("FRM-A · Assembled frame");
   await expect(page.getByLabel("Quantity of part 1")).toBeFocused();
   await page.keyboard.type("10");
   await expect(page.getByText("€41.342", { exact: true })).toBeVisible();
@@ -56,7 +56,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   expect((await cells(page, "Parts list", "LAB-B")).slice(1)).toEqual(["3 min", "–", "€32.00 / hour", "–"]);
   await page.getByRole("button", { name: "Check", exact: true }).click();
   await page.getByLabel("How many").fill("31");
-  await expect(answer(page)).toHaveText("30 of 31 can be made now. Frame, assembled runs out first.");
+  await expect(answer(page)).toHaveText("30 of 31 can be made now. Assembled frame runs out first.");
 });
 
 test("a part that is missing is made on the spot", async ({ page }) => {
@@ -84,7 +84,7 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   await page.getByRole("button", { name: "Free" }).click();
   await expect(page.getByRole("row").nth(1)).toContainText("LBL-F");
   await page.getByRole("row").filter({ hasText: "LBL-F" }).click();
-  await expect(answer(page)).toHaveText("Label, feed");
+  await expect(answer(page)).toHaveText("Feed label");
   await page.getByRole("button", { name: "Take in" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("many");
@@ -113,7 +113,7 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
     "RC-1 found in the yard",
   ]);
   await page.goBack();
-  await expect(answer(page)).toHaveText("Label, feed");
+  await expect(answer(page)).toHaveText("Feed label");
 });
 
 test("who is working goes on what is recorded", async ({ page }) => {
@@ -137,7 +137,7 @@ test("the scan field goes where a code leads, and asks where it is not one place
   await expect(scan).toBeFocused();
   await scan.pressSequentially("b-2");
   await scan.press("Enter");
-  await expect(answer(page)).toHaveText("400 × Frame, assembled");
+  await expect(answer(page)).toHaveText("400 × Assembled frame");
   await scan.fill("HS-118");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Sugar syrup");

@@ -89,7 +89,7 @@ test("an empty database filled from three files, one of them with bad rows", asy
   await expect(page.getByText("40 items", { exact: true })).toBeVisible();
 
   await check(page, "FEED-12", "40");
-  await expect(answer(page)).toHaveText("31 of 40 can be made now. Label, feed runs out first.");
+  await expect(answer(page)).toHaveText("31 of 40 can be made now. Feed label runs out first.");
   expect((await cells(page, "Parts", "SYR-72")).slice(1)).toEqual([
     "for 32 of 40",
     "499.800 L",

@@ -192,7 +192,7 @@ describe("a finish that is refused", () => {
       body: finishOf("40", LOT),
     });
     expect([status, error.code, error.largest]).toEqual([409, "not-enough", "31"]);
-    expect(error.message).toBe("The books hold too little of Sugar syrup, Label, feed.");
+    expect(error.message).toBe("The books hold too little of Sugar syrup, Feed label.");
     expect(error.shorts?.map((s) => `${s.code} ${s.needed} ${s.there} ${s.short}`)).toEqual([
       "SYR-72 499.8 399.96 99.84",
       "LBL-F 42 33 9",
@@ -336,7 +336,7 @@ describe("the list of builds", () => {
     const { builds } = await world.ok(routes.builds, { query: { stage: "queued" } });
     expect(builds.map((b) => `${b.number} ${b.waitsFor.join(", ")}`)).toEqual([
       "B-1 ",
-      "B-2 Sugar syrup, Label, feed",
+      "B-2 Sugar syrup, Feed label",
     ]);
     expect(await world.ok(routes.waiting, {})).toEqual({ builds: 2, overdue: 0 });
   });
