@@ -72,7 +72,7 @@ describe("days", () => {
 });
 
 describe("numbers", () => {
-  it("are read back as any language writes them, to the last digit", () => {
+  it("are read back the way a language writes them, to the last digit", () => {
     const locale = fc.constantFrom("en-GB", "de-DE", "fr-FR", "de-CH", "pl-PL", "en-IN", "sv-SE");
     const amount = fc.tuple(
       fc.bigInt({ min: -(10n ** 14n), max: 10n ** 14n }),

@@ -23,7 +23,13 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
       });
   });
 
-await app.listen({ host, port });
+try {
+  await app.listen({ host, port });
+} catch (error) {
+  if ((error as NodeJS.ErrnoException).code !== "EADDRINUSE") throw error;
+  console.error(`Port ${port} is taken. Choose another one: PORT=${port + 1} npm start`);
+  process.exit(1);
+}
 const bound =
   app.addresses().map((address) => (typeof address === "string" ? port : address.port))[0] ?? port;
 const shown = host === "0.0.0.0" || host === "127.0.0.1" ? "localhost" : host;

@@ -118,6 +118,8 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
 async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned> {
   const build = await buildById(ctx, id);
   refuseStage(build, "finish");
+  const { makes, overhead } = build;
+  if (makes === null || overhead === null) throw new Error(`${build.number} was queued without its list`);
   const product = await itemById(ctx, build.product_id);
   const units = await loadUnits(ctx);
   const productUnit = unitNamed(units, product.unit);
@@ -132,8 +134,8 @@ async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned>
   );
   const usedOf = new Map(body.lines.map((line) => [line.line, decimal(line.used)]));
   const finish: Finish = {
-    makes: quantityFromWhole(build.makes ?? 0),
-    overhead: moneyFromWhole(build.overhead ?? 0),
+    makes: quantityFromWhole(makes),
+    overhead: moneyFromWhole(overhead),
     productUnit,
     planned: quantityFromWhole(build.quantity),
     done: doneOf(build),

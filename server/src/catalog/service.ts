@@ -65,7 +65,8 @@ export async function newItem(ctx: Writing, body: NewItem): Promise<ItemRow> {
     where: { code_key: codeKey(body.code) },
     transaction: ctx.transaction,
   });
-  return firstOf(await itemRows(ctx, [made?.get({ plain: true }).id ?? 0]));
+  if (!made) throw new Error(`${body.code} was made and is not there`);
+  return firstOf(await itemRows(ctx, [made.get({ plain: true }).id]));
 }
 
 /** Changes an item. What its movements and lists are told in (unit, tracking, kind) stays once they are there. */

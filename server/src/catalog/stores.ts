@@ -20,6 +20,13 @@ export async function storeIds(ctx: Reading): Promise<(name: string) => number |
   return (name) => byKey.get(codeKey(name)) ?? null;
 }
 
+/** The id of a store that was checked or made before. */
+export function placeOf(ids: (name: string) => number | null, name: string): number {
+  const id = ids(name);
+  if (id === null) throw new Error(`Store ${name} was checked and is not there`);
+  return id;
+}
+
 /** The id of a store that must be there; the message stands at `field`. */
 export async function storeId(ctx: Reading, field: string, name: string): Promise<number> {
   const id = (await storeIds(ctx))(name);

@@ -51,13 +51,7 @@ export function serveAsk<R extends Route>(
   handle: (ctx: Reading, input: Input<R>) => Promise<AnswerOf<R>>,
   bodyLimit = BODY_LIMIT,
 ): void {
-  app.route({
-    method: route.method,
-    url: route.path,
-    bodyLimit,
-    schema: schemaOf(route),
-    handler: (request) => read(store, (ctx) => handle(ctx, inputOf(request))),
-  });
+  register(app, route, bodyLimit, (request) => read(store, (ctx) => handle(ctx, inputOf(request))));
 }
 
 /** Serves a command of the contract: one transaction, done once per idempotency key. */
@@ -68,31 +62,34 @@ export function serveCommand<R extends Route>(
   handle: (ctx: Writing, input: Input<R>) => Promise<AnswerOf<R>>,
   bodyLimit = BODY_LIMIT,
 ): void {
-  app.route({
-    method: route.method,
-    url: route.path,
-    bodyLimit,
-    schema: schemaOf(route),
-    handler: (request) => {
-      const key = header(request, KEY_HEADER);
-      if (key === null) throw new Refusal("key-needed");
-      return change(store, personOf(request, route), async (ctx) => {
-        if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
-        const name = `${route.method} ${request.url}`;
-        const hash = createHash("sha256")
-          .update(JSON.stringify(request.body ?? null))
-          .digest("hex");
-        const earlier = await earlierAnswer(ctx, key, name, hash);
-        if (earlier !== null) return earlier as AnswerOf<R>;
-        const answer = await handle(ctx, inputOf(request));
-        await ctx.sql.run(
-          "INSERT INTO request (key, route, body_hash, answer, moment) VALUES ($key, $name, $hash, $answer, $moment)",
-          { key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
-        );
-        return answer;
-      });
-    },
+  register(app, route, bodyLimit, (request) => {
+    const key = header(request, KEY_HEADER);
+    if (key === null) throw new Refusal("key-needed");
+    return change(store, personOf(request, route), async (ctx) => {
+      if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
+      const name = `${route.method} ${request.url}`;
+      const hash = createHash("sha256")
+        .update(JSON.stringify(request.body ?? null))
+        .digest("hex");
+      const earlier = await earlierAnswer(ctx, key, name, hash);
+      if (earlier !== null) return earlier as AnswerOf<R>;
+      const answer = await handle(ctx, inputOf(request));
+      await ctx.sql.run(
+        "INSERT INTO request (key, route, body_hash, answer, moment) VALUES ($key, $name, $hash, $answer, $moment)",
+        { key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
+      );
+      return answer;
+    });
   });
+}
+
+function register(
+  app: FastifyInstance,
+  route: Route,
+  bodyLimit: number,
+  handler: (request: FastifyRequest) => Promise<unknown>,
+): void {
+  app.route({ method: route.method, url: route.path, bodyLimit, schema: schemaOf(route), handler });
 }
 
 function inputOf<R extends Route>(request: FastifyRequest): Input<R> {

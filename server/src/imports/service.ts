@@ -33,6 +33,7 @@ import {
   knownItems,
   listOf,
   loadUnits,
+  placeOf,
   storeIds,
   writeList,
 } from "../catalog/index.ts";
@@ -73,7 +74,7 @@ export async function importFiles(
   const spots = [...items, ...stock].filter((row) => row.store !== "");
   await ensureBins(
     ctx,
-    spots.map((row) => ({ place: place(row.store) ?? 0, bin: row.bin })),
+    spots.map((row) => ({ place: placeOf(place, row.store), bin: row.bin })),
   );
   await createItems(ctx, items, place);
   const known = await knownItems(ctx);
@@ -86,7 +87,7 @@ export async function importFiles(
       build: null,
       day: ctx.today,
       reason: "Opening stock",
-      movements: stock.map((row) => arrival(row, idOf(known, row.item), place(row.store) ?? 0)),
+      movements: stock.map((row) => arrival(row, idOf(known, row.item), placeOf(place, row.store))),
       lots: stock
         .filter((row) => row.lot !== "")
         .map((row) => ({ item: idOf(known, row.item), lot: row.lot, expiry: row.expiry })),

@@ -1,7 +1,6 @@
 import { type BodyOf, type MovementRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import {
   checkStock,
-  codeKey,
   type Day,
   decimal,
   type KnownStock,
@@ -136,7 +135,7 @@ export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>)
     build: null,
     day: body.day,
     reason: body.reason,
-    movements: good.map((row) => arrival(row, known.get(codeKey(row.item))?.id ?? 0, place)),
+    movements: good.map((row) => arrival(row, item.id, place)),
     lots: body.lot === "" ? [] : [{ item: item.id, lot: body.lot, expiry: body.expiry }],
   });
   return document;

@@ -154,12 +154,11 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
   });
   return (
     <Form
-      errors={change.errors}
+      refusal={change.refusal}
       onSubmit={() =>
         void change.run({ params: { id: build.id }, body: { quantity, due: due === "" ? null : due, note } })
       }
     >
-      {change.refusal && change.refusal.fields.length === 0 && <Notice>{change.refusal.message}</Notice>}
       <Row>
         <AmountField
           label="How many"

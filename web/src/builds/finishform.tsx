@@ -82,7 +82,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   const isPart = leavesRest(good, rejected, build.open);
 
   return (
-    <Form errors={finish.errors} onSubmit={() => void finish.run({ params: { id: build.id }, body })}>
+    <Form refusal={finish.refusal} onSubmit={() => void finish.run({ params: { id: build.id }, body })}>
       <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
       <Row style={{ marginTop: 16 }}>
         <AmountField
@@ -148,10 +148,6 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           worked={rejected}
         />
       )}
-      {finish.refusal &&
-        finish.refusal.code !== "invalid-input" &&
-        shorts.length === 0 &&
-        finish.refusal.fields.length === 0 && <Notice>{finish.refusal.message}</Notice>}
       <Actions>
         <Button look="main" type="submit" isPending={finish.busy}>
           Finish {/^\d/.test(good) ? format.amount(good) : ""}

@@ -3,18 +3,7 @@ import type { Choosing, ItemKind, Tracking } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
 import { type Command, useCommand } from "../api/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Dialog,
-  Form,
-  Notice,
-  Row,
-  Select,
-  sayDone,
-  TextField,
-} from "../ui/index.ts";
+import { Actions, AmountField, Button, Dialog, Form, Row, Select, sayDone, TextField } from "../ui/index.ts";
 import { useStores, useUnits } from "./queries.ts";
 
 const KINDS: { value: ItemKind; label: string }[] = [
@@ -154,7 +143,7 @@ function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void 
 interface ItemFormProps {
   draft: Draft;
   onChange: (draft: Draft) => void;
-  command: Pick<Command<never>, "busy" | "errors" | "refusal">;
+  command: Pick<Command<never>, "busy" | "refusal">;
   submit: () => Promise<unknown>;
   isNew?: boolean;
   children: string;
@@ -166,8 +155,7 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const service = draft.kind === "service";
   return (
-    <Form errors={command.errors} onSubmit={() => void submit()}>
-      {command.refusal && command.refusal.fields.length === 0 && <Notice>{command.refusal.message}</Notice>}
+    <Form refusal={command.refusal} onSubmit={() => void submit()}>
       <Grid>
         <Row>
           <TextField

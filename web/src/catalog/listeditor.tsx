@@ -65,13 +65,12 @@ export function ListEditor({ item }: { item: ItemSheet }) {
   useShortcut("s", "Save the parts list", () => void submit());
 
   return (
-    <Form errors={save.errors} onSubmit={() => void submit()}>
+    <Form refusal={save.refusal} onSubmit={() => void submit()}>
       <h1>Parts list of {item.name}</h1>
       <Sub>
         {item.code} · what goes into one batch. Type a code, Tab, the quantity, Tab, the unit; Enter goes to
         the next line.
       </Sub>
-      {save.refusal && save.refusal.fields.length === 0 && <Notice>{save.refusal.message}</Notice>}
       {save.errors.lines && <Notice>{save.errors.lines}</Notice>}
       {save.errors.product && <Notice>{save.errors.product}</Notice>}
       <Row>

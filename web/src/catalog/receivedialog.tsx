@@ -9,7 +9,6 @@ import {
   DateField,
   Dialog,
   Form,
-  Notice,
   Row,
   Select,
   sayDone,
@@ -65,8 +64,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
     reason,
   };
   return (
-    <Form errors={receive.errors} onSubmit={() => void receive.run({ body })}>
-      {receive.refusal && receive.refusal.fields.length === 0 && <Notice>{receive.refusal.message}</Notice>}
+    <Form refusal={receive.refusal} onSubmit={() => void receive.run({ body })}>
       <Grid>
         <Row>
           <AmountField

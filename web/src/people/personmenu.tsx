@@ -116,7 +116,7 @@ function AddPerson({
   });
   return (
     <Dialog title="Add somebody" isOpen={isOpen} onClose={onClose} width="420px">
-      <Form errors={add.errors} onSubmit={() => void add.run({ body: { name } })}>
+      <Form refusal={add.refusal} onSubmit={() => void add.run({ body: { name } })}>
         <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
         <Actions>
           <Button look="main" type="submit" isPending={add.busy}>

@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Form, Notice, Row, Sub, TextField } from "../ui/index.ts";
+import { Actions, Button, Form, Row, Sub, TextField } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 /** The first page of an empty database: whose stock this is, and who begins. */
@@ -22,8 +22,7 @@ export function SetUpPage() {
         The database is empty. Name the company and who is working; then the items can come in from your
         spreadsheet.
       </Sub>
-      {setUp.refusal && setUp.refusal.fields.length === 0 && <Notice>{setUp.refusal.message}</Notice>}
-      <Form errors={setUp.errors} onSubmit={() => void submit()}>
+      <Form refusal={setUp.refusal} onSubmit={() => void submit()}>
         <Stack>
           <TextField label="Company" name="name" value={name} onChange={setName} autoFocus />
           <Row>

@@ -1,8 +1,14 @@
 import { createContext, type ReactNode, useContext, useState } from "react";
+import { Notice } from "./page.tsx";
+
+/** Why what was sent is refused, as the server or the schema says it. */
+export interface FormRefusal {
+  message: string;
+  fields: readonly { field: string; message: string }[];
+}
 
 export interface FormProps {
-  /** Messages by the name of their field, as the server or the schema gave them. */
-  errors: Record<string, string>;
+  refusal: FormRefusal | null;
   onSubmit: () => void;
   children: ReactNode;
 }
@@ -15,13 +21,14 @@ interface FormState {
 const FormContext = createContext<FormState>({ errorOf: () => undefined, touch: () => {} });
 
 /**
- * A form whose fields show the messages of a refusal by their names. A message goes when its field is changed, not when
+ * A form whose fields show the messages of a refusal by their names; one that concerns no field stands at the top. A message goes when its field is changed, not when
  * it is left: a page that moves on leaving a field would move the button from under the pointer.
  */
-export function Form({ errors, onSubmit, children }: FormProps) {
+export function Form({ refusal, onSubmit, children }: FormProps) {
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const state: FormState = {
-    errorOf: (name) => (touched.has(name) ? undefined : errors[name]),
+    errorOf: (name) =>
+      touched.has(name) ? undefined : refusal?.fields.find((f) => f.field === name)?.message,
     touch: (name) => {
       if (!touched.has(name)) setTouched(new Set([...touched, name]));
     },
@@ -38,6 +45,7 @@ export function Form({ errors, onSubmit, children }: FormProps) {
           onSubmit();
         }}
       >
+        {refusal && refusal.fields.length === 0 && <Notice>{refusal.message}</Notice>}
         {children}
       </form>
     </FormContext>

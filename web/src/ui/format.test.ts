@@ -17,6 +17,9 @@ describe("figures in the person's language", () => {
     expect(british.amount("249.900", "L")).toBe("249.9 L");
     expect(british.amount("40")).toBe("40");
   });
+  it("leaves what is no figure yet as it was typed", () => {
+    expect([british.amount("\u200b2x", "pc"), british.amount("")]).toEqual(["2x pc", ""]);
+  });
   it("tells money to the cent, a unit cost to four decimals", () => {
     expect(british.money("411.7600")).toBe("€411.76");
     expect(british.unitCost("21.6716")).toBe("€21.6716");

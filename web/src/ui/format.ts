@@ -1,3 +1,4 @@
+import { UNREADABLE } from "@yosegi/contract";
 import { type Day, type DayWords, daysBetween, type NumberMarks, numberMarks } from "@yosegi/core";
 import { createContext, useContext, useMemo } from "react";
 import { useLocale } from "react-aria-components";
@@ -16,8 +17,11 @@ export const SettingsContext = createContext<Settings>({
 
 type Decimals = { minimumFractionDigits: number; maximumFractionDigits: number; signDisplay?: "exceptZero" };
 
-/** Intl formats decimal text exactly, without a detour over binary floating point. */
-const exact = (format: Intl.NumberFormat, text: string) => format.format(text as Intl.StringNumericLiteral);
+const FIGURE = /^-?\d+(\.\d+)?$/;
+
+/** Intl formats decimal text exactly, without a detour over binary floating point. Text that is no figure yet stays as typed. */
+const exact = (format: Intl.NumberFormat, text: string) =>
+  FIGURE.test(text) ? format.format(text as Intl.StringNumericLiteral) : text.replace(UNREADABLE, "");
 
 /** Puts figures into the person's language. Everything comes in as exact decimal text. */
 export class Format {
