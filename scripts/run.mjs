@@ -193,6 +193,10 @@ const tasks = {
     bundle("server/src/audit.ts", "server/dist/audit.js");
     must(process.execPath, ["server/dist/audit.js", database]);
   },
+  backup() {
+    bundle("server/src/backup.ts", "server/dist/backup.js");
+    must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
+  },
   docs() {
     must(process.execPath, ["--import", "tsx", "scripts/api-docs.ts"]);
   },
