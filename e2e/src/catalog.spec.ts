@@ -169,3 +169,48 @@ test("the ledger is filtered by item and by document", async ({ page }) => {
   await page.getByRole("button", { name: "Show everything" }).click();
   await expect(page.getByText("57 movements, latest first.")).toBeVisible();
 });
+
+test("an item is changed; what its history is told in stays", async ({ page }) => {
+  await page.goto("/catalog/18");
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  const dialog = page.getByRole("dialog", { name: "Change CAN-12" });
+  await expect(dialog.getByLabel("Code")).toHaveAttribute("readonly");
+  await dialog.getByLabel("Name").fill("Canister, blue");
+  await dialog.getByLabel("Price").fill("4.999");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog.getByText("The price may have up to 2 decimals.")).toBeVisible();
+  await dialog.getByLabel("Price").fill("4.90");
+  await dialog.getByRole("button", { name: "Unit" }).click();
+  await page.getByRole("option", { name: "kg · kilogram" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(
+    dialog.getByText("CAN-12 has movements on the books, so its unit stays as it is."),
+  ).toBeVisible();
+  await dialog.getByRole("button", { name: "Unit" }).click();
+  await page.getByRole("option", { name: "pc · piece" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(answer(page)).toHaveText("Canister, blue");
+  await expect(page.getByRole("definition").filter({ hasText: "€4.90" })).toBeVisible();
+});
+
+test("builds are filtered, and the filter stands in the address", async ({ page }) => {
+  await page.goto("/builds");
+  const list = page.getByRole("navigation", { name: "Builds" });
+  await expect(list.getByRole("link")).toHaveCount(7);
+  await expect(list.getByRole("heading")).toHaveText([
+    "Overdue",
+    "Due today",
+    "Due later",
+    "Finished",
+    "Cancelled",
+  ]);
+  await page.getByLabel("Filter builds").fill("hon-4");
+  await expect(list.getByRole("link")).toHaveCount(2);
+  await list.getByRole("link").first().click();
+  await expect(answer(page)).toHaveText("240 × Honey 454 g");
+  await expect(page).toHaveURL(/search=hon-4/);
+  await page.reload();
+  await expect(list.getByRole("link")).toHaveCount(2);
+  await page.getByLabel("Filter builds").fill("nothing");
+  await expect(page.getByText("No build has this in its number or product.")).toBeVisible();
+});

@@ -4,6 +4,8 @@ import { findItems } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
 
 const NAMES_SHOWN = 8;
+/** Where one text stands for several things, the likelier ones first. */
+const KIND_ORDER: readonly Hit["kind"][] = ["item", "build", "document", "serial", "lot", "bin"];
 
 /** What a scan or a typed text stands for: everything that has it as its own code or number, then names that contain it. */
 export async function find(ctx: Reading, text: string): Promise<Hit[]> {
@@ -43,7 +45,9 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
        FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
     { key: bind.key },
   );
-  return rows.map((row) => ({ ...row, exact: true }));
+  const order = (hit: { kind: Hit["kind"]; detail: string }) =>
+    `${KIND_ORDER.indexOf(hit.kind)} ${hit.detail}`;
+  return rows.sort((a, b) => order(a).localeCompare(order(b))).map((row) => ({ ...row, exact: true }));
 }
 
 /** What waits at the rail. */
