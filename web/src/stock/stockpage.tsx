@@ -153,7 +153,7 @@ function columnsOf(format: Format): Column<MovementRow>[] {
           {format.moment(m.moment)}
           <small>
             {m.person}
-            {m.day !== m.moment.slice(0, 10) && ` · for ${format.day(m.day)}`}
+            {m.day !== format.dayOf(m.moment) && ` · for ${format.day(m.day)}`}
           </small>
         </>
       ),

@@ -43,6 +43,7 @@ describe("figures in the person's language", () => {
     expect(british.day("2027-12-12")).toBe("12 Dec 2027");
     expect(british.relativeDay("2026-11-23")).toBe("today");
     expect(british.relativeDay("2026-12-12")).toBe("in 19 days");
+    expect(british.dayOf("2026-11-23T23:30:00Z")).toBe("2026-11-24");
     expect(british.moment("2026-11-23T23:30:00Z")).toBe("24 Nov, 00:30");
   });
 });

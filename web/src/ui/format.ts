@@ -1,5 +1,5 @@
 import { UNREADABLE } from "@yosegi/contract";
-import { type Day, type DayWords, daysBetween, type NumberMarks, numberMarks } from "@yosegi/core";
+import { type Day, type DayWords, dayIn, daysBetween, type NumberMarks, numberMarks } from "@yosegi/core";
 import { createContext, useContext, useMemo } from "react";
 import { useLocale } from "react-aria-components";
 
@@ -101,6 +101,11 @@ export class Format {
   relativeDay(day: Day): string {
     const days = daysBetween(this.settings.today, day);
     return new Intl.RelativeTimeFormat(this.locale, { numeric: "auto" }).format(days, "day");
+  }
+
+  /** The calendar day on which a moment fell, in the company's time zone. */
+  dayOf(moment: string): Day {
+    return dayIn(this.settings.timeZone, moment);
   }
 
   /** Day and time of a moment, in the company's time zone. */
