@@ -107,6 +107,20 @@ describe("finishing with too little on the books", () => {
     ]);
     expect(plan.largest.toFixed()).toBe("12");
   });
+  it("never tells more than is still to be made, where only more was used than there is", () => {
+    const stock = stocked(full);
+    const rest = finish({
+      done: decimal(10),
+      good: decimal(10),
+      rejected: decimal(0),
+      use: { [SYRUP]: "301" },
+    });
+    const plan = planFinish(rest, stock, ready(stock));
+    expect(plan.ok ? null : [plan.largest.toFixed(), plan.shorts.map((s) => s.short.toFixed())]).toEqual([
+      "10",
+      ["1"],
+    ]);
+  });
   it("counts no expired lot", () => {
     const stock = stocked(full);
     const lots = ready(stock).map((b) => (b.item === SYRUP ? { ...b, expiry: "2026-11-22" } : b));
