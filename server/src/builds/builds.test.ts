@@ -283,7 +283,7 @@ describe("a finish that is refused", () => {
       (await world.call(route, { params: { id } })).status;
     expect(
       (await world.call(routes.finishBuild, { params: { id }, body: finishOf("1", LOT) })).error.message,
-    ).toBe("B-1 is draft, so it cannot be finished any more.");
+    ).toBe("B-1 is draft: it cannot be finished now.");
     await world.ok(routes.changeBuild, {
       params: { id },
       body: { quantity: "3", due: null, note: "for Ashgrove" },
@@ -329,6 +329,26 @@ describe("several at once", () => {
 });
 
 describe("the list of builds", () => {
+  it("puts what is late first and what has no day last, and counts both for the rail", async () => {
+    const world = await demoWorld();
+    const product = await world.idOf("FEED-12");
+    const make = async (due: string | null) =>
+      (await world.ok(routes.newBuild, { body: { product, quantity: "1", due, note: "" } })).id;
+    await make(null);
+    await make("2026-12-01");
+    await make("2026-11-20");
+    const today = await make(TODAY);
+    const ended = await make("2026-11-01");
+    await world.ok(routes.cancelBuild, { params: { id: ended } });
+    const order = async () => (await world.ok(routes.builds, {})).builds.map((b) => b.number);
+    expect(await order()).toEqual(["B-3", "B-4", "B-2", "B-1", "B-5"]);
+    expect(await world.ok(routes.waiting, {})).toEqual({ builds: 4, overdue: 1 });
+    await world.ok(routes.changeBuild, {
+      params: { id: today },
+      body: { quantity: "1", due: null, note: "" },
+    });
+    expect(await order()).toEqual(["B-3", "B-2", "B-1", "B-4", "B-5"]);
+  });
   it("serves builds in turn and says what each waits for", async () => {
     const world = await demoWorld();
     await world.queued("FEED-12", "20");

@@ -120,6 +120,22 @@ describe("the audit", () => {
     expect(failed.stdout).toContain("balance of CAN-12 at Front store 07-B: books 49, ledger 48");
     expect(failed.stdout).toContain("pool value of LBL-F: books 3.9595, ledger 3.96");
   });
+  it("finds stock that is held for a build that takes no more, and a pool that lost its quantity", async () => {
+    const world = await demoWorld();
+    const id = await world.queued("FEED-12", "8");
+    await world.ok(routes.cancelBuild, { params: { id } });
+    expect(await world.audit()).toEqual([]);
+    await change(world.store, 1, async (ctx) => {
+      await ctx.sql.run("UPDATE build_line SET open = 3000000 WHERE line = 3");
+      await ctx.sql.run(
+        "UPDATE pool SET quantity = quantity - 1000000 WHERE item_id = (SELECT id FROM item WHERE code = 'LBL-F')",
+      );
+    });
+    expect(await world.audit()).toEqual([
+      { what: "pool quantity", where: "LBL-F  ", books: "32", ledger: "33" },
+      { what: "reservation", where: "B-1 line 3", books: "3", ledger: "0" },
+    ]);
+  });
   it("says where there is no database", async () => {
     const failed = await command("/nowhere/yosegi.db").catch((error) => error);
     expect([failed.code, failed.stderr.trim()]).toEqual([2, "There is no database at /nowhere/yosegi.db."]);

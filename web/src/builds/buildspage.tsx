@@ -1,5 +1,4 @@
 import type { BuildRow } from "@yosegi/contract";
-import { useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
@@ -66,12 +65,11 @@ function List({ builds }: { builds: BuildRow[] }) {
   const navigate = useNavigate();
   const asked = useAsked();
   const text = asked.get("search");
-  const [today] = useState(format.settings.today);
   const wanted = text.trim().toLowerCase();
   const shown = builds.filter((b) =>
     `${b.number} ${b.product.code} ${b.product.name}`.toLowerCase().includes(wanted),
   );
-  const groups = Map.groupBy(shown, (build) => groupOf(build, today));
+  const groups = Map.groupBy(shown, (build) => groupOf(build, format.settings.today));
   return (
     <Pane>
       {id === undefined && <Unseen as="h1">Builds</Unseen>}

@@ -25,12 +25,11 @@ import { NewItemDialog } from "./itemdialog.tsx";
 import { ItemSheetView } from "./itemsheet.tsx";
 import { ListEditor } from "./listeditor.tsx";
 import { useItem, useItems } from "./queries.ts";
+import { KIND_CHOICES, KIND_WORDS } from "./words.ts";
 
 const KINDS: { value: ItemKind | "all"; label: string }[] = [
   { value: "all", label: "All kinds" },
-  { value: "bought", label: "Bought" },
-  { value: "built", label: "Built here" },
-  { value: "service", label: "Work" },
+  ...KIND_CHOICES,
 ];
 
 /** The catalog: a list that is searched as one types, and the item that is open. */
@@ -195,8 +194,6 @@ function narrowColumns(format: Format): Column<ItemRow>[] {
     },
   ];
 }
-
-const KIND_WORDS = { bought: "bought", built: "built here", service: "work" } as const;
 
 function wideColumns(format: Format, count: number): Column<ItemRow>[] {
   const money = (text: string | null, show: (text: string) => string) => (text === null ? "–" : show(text));

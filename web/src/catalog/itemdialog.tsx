@@ -1,16 +1,22 @@
 import { type ItemRow, type ItemSheet, type NewItem, routes } from "@yosegi/contract";
 import type { Choosing, ItemKind, Tracking } from "@yosegi/core";
 import { useState } from "react";
-import styled from "styled-components";
 import { type Command, useCommand } from "../api/index.ts";
-import { Actions, AmountField, Button, Dialog, Form, Row, Select, sayDone, TextField } from "../ui/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Dialog,
+  Form,
+  Row,
+  Select,
+  Stack,
+  sayDone,
+  TextField,
+} from "../ui/index.ts";
 import { useStores, useUnits } from "./queries.ts";
+import { KIND_CHOICES } from "./words.ts";
 
-const KINDS: { value: ItemKind; label: string }[] = [
-  { value: "bought", label: "Bought" },
-  { value: "built", label: "Built here" },
-  { value: "service", label: "Work (service)" },
-];
 const TRACKINGS: { value: Tracking; label: string }[] = [
   { value: "none", label: "None" },
   { value: "lot", label: "By lot" },
@@ -156,7 +162,7 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
   const service = draft.kind === "service";
   return (
     <Form refusal={command.refusal} onSubmit={() => void submit()}>
-      <Grid>
+      <Stack>
         <Row>
           <TextField
             label="Code"
@@ -182,7 +188,7 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
             name="kind"
             width="170px"
             value={draft.kind}
-            options={KINDS}
+            options={KIND_CHOICES}
             onChange={(kind) => set({ kind, ...(kind === "service" && { tracking: "none" }) })}
           />
           <Select
@@ -241,7 +247,7 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
             />
           </Row>
         )}
-      </Grid>
+      </Stack>
       <Actions>
         <Button look="main" type="submit" isPending={command.busy}>
           {children}
@@ -250,8 +256,3 @@ function ItemForm({ draft, onChange, command, submit, isNew = false, children }:
     </Form>
   );
 }
-
-const Grid = styled.div`
-  display: grid;
-  gap: 14px;
-`;

@@ -3,12 +3,12 @@ import { ClipboardCheck, Hammer, PackagePlus, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { Actions, Button, Facts, Short, Sub, useFormat, useShortcut } from "../ui/index.ts";
+import { Actions, Button, Facts, Large, Short, Sub, useFormat, useShortcut } from "../ui/index.ts";
 import { EditItemDialog } from "./itemdialog.tsx";
 import { LastMovements, LyingTable, PartsListTable } from "./itemtables.tsx";
 import { ReceiveDialog } from "./receivedialog.tsx";
+import { KIND_WORDS } from "./words.ts";
 
-const KIND_WORDS = { bought: "bought", built: "built here", service: "work" } as const;
 const TRACKING_WORDS = { none: "", lot: " · kept by lot", serial: " · kept by serial number" } as const;
 
 /** One item: its figures, what can be done with it, where it lies, what goes into it, what moved. */
@@ -84,13 +84,13 @@ function Figures({ item }: { item: Sheet }) {
   return (
     <Facts>
       <Fact what="Free">
-        <Big>
+        <Large>
           {item.free.startsWith("-") ? (
             <Short>{format.amount(item.free, item.unit)}</Short>
           ) : (
             format.amount(item.free, item.unit)
           )}
-        </Big>
+        </Large>
       </Fact>
       <Fact what="On hand">{format.amount(item.onHand, item.unit)}</Fact>
       <Fact what="Reserved">
@@ -124,7 +124,4 @@ const Section = styled.section`
   h2 {
     margin-bottom: 6px;
   }
-`;
-const Big = styled.b`
-  font: 600 20px/1.2 "Bricolage Grotesque Variable", sans-serif;
 `;

@@ -12,6 +12,7 @@ import {
   CostBar,
   Facts,
   Form,
+  Large,
   Notice,
   Row,
   Select,
@@ -211,7 +212,7 @@ export function ListEditor({ item }: { item: ItemSheet }) {
             <div>
               <dt>Cost per {item.unit}</dt>
               <dd>
-                <Big>{format.unitCost(cost.each.toFixed(4))}</Big>
+                <Large>{format.unitCost(cost.each.toFixed(4))}</Large>
               </dd>
             </div>
             <div>
@@ -266,8 +267,4 @@ const Grid = styled(Table)`
   td.end {
     padding-top: 13px;
   }
-`;
-
-const Big = styled.span`
-  font: 600 20px/1.2 "Bricolage Grotesque Variable", sans-serif;
 `;

@@ -1,6 +1,5 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
 import { useState } from "react";
-import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
@@ -11,6 +10,7 @@ import {
   Form,
   Row,
   Select,
+  Stack,
   sayDone,
   TextField,
   useFormat,
@@ -65,7 +65,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
   };
   return (
     <Form refusal={receive.refusal} onSubmit={() => void receive.run({ body })}>
-      <Grid>
+      <Stack>
         <Row>
           <AmountField
             label="Quantity"
@@ -107,7 +107,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
           <TextField label="Bin" name="bin" width="160px" value={bin} onChange={setBin} />
         </Row>
         <TextField label="Note" name="reason" value={reason} onChange={setReason} />
-      </Grid>
+      </Stack>
       <Actions>
         <Button look="main" type="submit" isPending={receive.busy}>
           Take in
@@ -116,8 +116,3 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
     </Form>
   );
 }
-
-const Grid = styled.div`
-  display: grid;
-  gap: 14px;
-`;

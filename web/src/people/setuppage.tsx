@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Form, Row, Sub, TextField } from "../ui/index.ts";
+import { Actions, Button, Form, Row, Stack, Sub, TextField } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 /** The first page of an empty database: whose stock this is, and who begins. */
@@ -70,8 +70,4 @@ const Wide = styled.main`
   max-width: 460px;
   margin: 10vh auto;
   padding: 0 20px;
-`;
-const Stack = styled.div`
-  display: grid;
-  gap: 14px;
 `;

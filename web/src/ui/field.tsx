@@ -11,7 +11,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { useFieldError } from "./form.tsx";
-import { color, focusRing, font, radius } from "./theme.ts";
+import { color, focusRing, font, radius, unseen } from "./theme.ts";
 
 export const Label = styled(AriaLabel)`
   font-size: 13px;
@@ -43,12 +43,7 @@ export const fieldColumn = css<{ $width?: string | undefined; $hideLabel?: boole
     $hideLabel &&
     css`
       > ${Label} {
-        position: absolute;
-        clip-path: inset(50%);
-        width: 1px;
-        height: 1px;
-        overflow: hidden;
-        white-space: nowrap;
+        ${unseen}
       }
     `}
 `;

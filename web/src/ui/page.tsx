@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import { color, font, NARROW } from "./theme.ts";
+import { color, font, NARROW, unseen } from "./theme.ts";
 
 /** A page of one column. */
 export const Page = styled.main`
@@ -161,10 +161,16 @@ export const Short = styled.span`
 
 /** Said by a screen reader, not shown. */
 export const Unseen = styled.span`
-  position: absolute;
-  clip-path: inset(50%);
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  white-space: nowrap;
+  ${unseen}
+`;
+
+/** Fields under one another. */
+export const Stack = styled.div`
+  display: grid;
+  gap: 14px;
+`;
+
+/** The figure that a sheet is opened for. */
+export const Large = styled.b`
+  font: 600 20px/1.2 ${font.title};
 `;

@@ -67,6 +67,16 @@ export const focusRing = css`
   outline-offset: 1px;
 `;
 
+/** Takes something out of sight and leaves it to screen readers. */
+export const unseen = css`
+  position: absolute;
+  clip-path: inset(50%);
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  white-space: nowrap;
+`;
+
 export const GlobalStyle = createGlobalStyle`
   :root { ${variables(LIGHT)} color-scheme: light; }
   @media (prefers-color-scheme: dark) { :root:not([data-theme="light"]) { ${variables(DARK)} color-scheme: dark; } }
