@@ -18,6 +18,7 @@ for (const theme of ["light", "dark"] as const)
       await page.emulateMedia({ colorScheme: theme });
       await page.goto(path);
       await expect(page.getByRole("navigation", { name: "Work" })).toBeVisible();
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
       await page.waitForLoadState("networkidle");
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual(
@@ -29,6 +30,7 @@ test("nothing overflows at 360 px", async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 740 });
   for (const [, path] of SCREENS) {
     await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
     await page.waitForLoadState("networkidle");
     const width = await page.evaluate(() => document.documentElement.scrollWidth);
     expect(width, path).toBeLessThanOrEqual(360);
