@@ -1,6 +1,6 @@
-import { BUILD_STAGES } from "@yosegi/core";
+import { BUILD_STAGES, DRAWN_AT } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief } from "./catalog.ts";
+import { itemBrief } from "./brief.ts";
 import { partShort } from "./errors.ts";
 import { bin, day, figure, id, lot, moment, note, quantity, quantityOrZero, ref, serial } from "./fields.ts";
 import { ask, askWith, command, replace } from "./route.ts";
@@ -46,6 +46,7 @@ const finishCost = z.object({
   parts: figure,
   work: figure,
   overhead: figure,
+  extra: figure,
   total: figure,
   each: figure.nullable(),
 });
@@ -54,6 +55,10 @@ export const buildLine = z.object({
   line: ref,
   item: itemBrief,
   service: z.boolean(),
+  stocked: z.boolean(),
+  drawnAt: z.enum(DRAWN_AT),
+  store: z.string().meta({ description: "Where it is taken from" }),
+  note: z.string(),
   unit: z.string().meta({ description: "Unit of the figures of this line" }),
   decimals: z.int(),
   bin: z.string(),
@@ -87,6 +92,17 @@ export const buildSheet = buildRow
     open: figure.meta({ description: "Units still to be made" }),
     lines: z.array(buildLine),
     price: figure.nullable(),
+    wanted: figure.meta({ description: "Good units asked for; `quantity` is how many are started for them" }),
+    list: z
+      .object({ id: ref, name: z.string(), main: z.boolean(), revision: z.int(), revisionId: ref })
+      .nullable()
+      .meta({ description: "The parts list and the revision it is built by" }),
+    lists: z
+      .array(z.object({ id: ref, name: z.string() }))
+      .meta({ description: "The lists it may be built by" }),
+    options: z
+      .array(z.object({ item: ref, code: z.string(), name: z.string(), chosen: z.boolean() }))
+      .meta({ description: "Optional parts of its list" }),
     history: z.array(
       z.object({ what: z.enum(["made", "queued", "finished", "cancelled"]), person: z.string(), moment }),
     ),
@@ -97,7 +113,14 @@ export const buildSheet = buildRow
   .meta({ id: "BuildSheet" });
 export type BuildSheet = z.infer<typeof buildSheet>;
 
-export const newBuild = z.object({ product: ref, quantity, due: day.nullable(), note });
+export const newBuild = z.object({
+  product: ref,
+  quantity: quantity.meta({ description: "Good units wanted" }),
+  due: day.nullable(),
+  note,
+  list: ref.nullable().default(null).meta({ description: "One of the product's lists; null: the main one" }),
+  options: z.array(ref).default([]).meta({ description: "Items of the optional parts it takes" }),
+});
 export const finishBody = z.object({
   good: quantityOrZero,
   rejected: quantityOrZero,
@@ -156,7 +179,7 @@ export const buildRoutes = {
   previewFinish: askWith("/api/builds/:id/finish-preview", {
     summary: "What a finish would take and cost; records nothing",
     ...one,
-    body: finishBody.pick({ good: true, rejected: true, lines: true, day: true }),
+    body: finishBody.pick({ good: true, rejected: true, lines: true, day: true, closeRest: true }),
     answer: finishPreview,
   }),
   finishBuild: command("/api/builds/:id/finish", {

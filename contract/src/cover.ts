@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { itemBrief } from "./catalog.ts";
+import { itemBrief } from "./brief.ts";
 import { figure, id, quantity, ref } from "./fields.ts";
 import { ask } from "./route.ts";
 
@@ -7,6 +7,7 @@ export const partCheck = itemBrief
   .extend({
     bin: z.string().meta({ description: "Home bin" }),
     need: figure,
+    stocked: z.boolean().meta({ description: "false: not counted, so it has a need and no stock" }),
     onHand: figure,
     expired: figure,
     reserved: figure,
@@ -26,6 +27,7 @@ export const coverAnswer = z
   .object({
     product: itemBrief,
     wanted: figure,
+    started: figure.meta({ description: "Units to start so that as many come out good" }),
     makesNow: figure.nullable().meta({ description: "null: nothing limits" }),
     limiting: z.array(ref),
     finishedFree: figure.meta({ description: "Finished units that are free; shown beside, not deducted" }),

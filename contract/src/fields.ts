@@ -47,6 +47,17 @@ export const percent = amount({ decimals: 4, least: "zero", what: "The percentag
   "Waste of more than 1000 % cannot be right.",
 );
 
+/** Of started units that come out good. */
+export const yieldPercent = amount({ decimals: 6, least: "above zero", what: "The yield" }).refine(
+  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(100),
+  "Not more than 100 % can come out good.",
+);
+/** A share or a reduction of up to all of it. */
+export const share = amount({ decimals: 4, least: "zero", what: "The share" }).refine(
+  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(100),
+  "A share is 100 % at most.",
+);
+
 /** Any exact decimal in an answer. */
 export const figure = z.string().meta({ description: "An exact decimal as text" });
 
@@ -57,8 +68,31 @@ const text = (what: string, most: number) =>
     .max(most, `${what} may have up to ${most} characters.`)
     .regex(/^\P{Cc}*$/u, `${what} has a character that cannot be printed.`);
 
+export const short = (what: string) => text(what, 60);
 export const name = text("The name", 120).min(1, "The name is missing.");
 export const note = text("The note", 500);
+/** Text of several lines. */
+export const longText = (what: string, most: number) =>
+  z
+    .string({ error: `${what} is missing.` })
+    .trim()
+    .max(most, `${what} may have up to ${most} characters.`)
+    .regex(/^(\P{Cc}|[\n\r\t])*$/u, `${what} has a character that cannot be printed.`);
+/** An address on the web, or nothing. */
+export const web = text("The address", 500).refine(
+  (address) => address === "" || /^https?:\/\/[^\s]+$/i.test(address),
+  "A web address begins with http:// or https://.",
+);
+export const email = text("The e-mail address", 120).refine(
+  (address) => address === "" || /^[^\s@]+@[^\s@]+$/.test(address),
+  "An e-mail address has an @ with something on both sides.",
+);
+/** A whole number of days, months and the like. */
+export const wholeNumber = (what: string, most: number) =>
+  z
+    .int(`${what} is a whole number.`)
+    .min(0, `${what} cannot be below zero.`)
+    .max(most, `${what} may be up to ${most}.`);
 export const code = text("The code", 40)
   .min(1, "The code is missing.")
   .regex(/^[\p{L}\p{N}._/+#-]*$/u, "A code has letters, digits and . _ / + # - without spaces.");

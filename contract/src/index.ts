@@ -1,18 +1,29 @@
 import { buildRoutes } from "./builds.ts";
 import { catalogRoutes } from "./catalog.ts";
 import { coverRoutes } from "./cover.ts";
+import { fileRoutes } from "./files.ts";
 import { findRoutes } from "./find.ts";
+import { firmRoutes } from "./firms.ts";
 import { importRoutes } from "./imports.ts";
+import { kitRoutes } from "./kits.ts";
+import { listRoutes } from "./lists.ts";
+import { ownFieldRoutes } from "./ownfields.ts";
 import { peopleRoutes } from "./people.ts";
 import { stockRoutes } from "./stock.ts";
 
+export * from "./brief.ts";
 export * from "./builds.ts";
 export * from "./catalog.ts";
 export * from "./cover.ts";
 export * from "./errors.ts";
 export * from "./fields.ts";
+export * from "./files.ts";
 export * from "./find.ts";
+export * from "./firms.ts";
 export * from "./imports.ts";
+export * from "./kits.ts";
+export * from "./lists.ts";
+export * from "./ownfields.ts";
 export * from "./people.ts";
 export * from "./route.ts";
 export * from "./stock.ts";
@@ -21,6 +32,11 @@ export * from "./stock.ts";
 export const routes = {
   ...peopleRoutes,
   ...catalogRoutes,
+  ...listRoutes,
+  ...kitRoutes,
+  ...firmRoutes,
+  ...ownFieldRoutes,
+  ...fileRoutes,
   ...coverRoutes,
   ...buildRoutes,
   ...stockRoutes,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { itemBrief } from "./catalog.ts";
+import { itemBrief } from "./brief.ts";
 import { bin, cost, day, figure, id, lot, moment, note, quantity, ref, serial } from "./fields.ts";
 import { ask, command } from "./route.ts";
 

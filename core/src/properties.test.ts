@@ -26,7 +26,7 @@ import {
   waitsFor,
   ZERO,
 } from "./index.ts";
-import { FEED, FEED_COSTS, line, unitOf } from "./testing/scenario.ts";
+import { FEED, FEED_COSTS, line, list, unitOf } from "./testing/scenario.ts";
 
 const day = fc.integer({ min: 0, max: 40_000 }).map((n) => addDays("1990-01-01", n));
 const spot = { place: 1, bin: "" };
@@ -123,7 +123,6 @@ describe("needs and costs", () => {
     );
   });
   it("of items made of one another end, whatever circle there is", () => {
-    const makesOne = { makes: decimal(1), usual: decimal(1), overhead: ZERO };
     const parts = fc.array(fc.array(fc.nat(9), { maxLength: 3 }), { minLength: 10, maxLength: 10 });
     fc.assert(
       fc.property(parts, (lists) => {
@@ -132,7 +131,7 @@ describe("needs and costs", () => {
           value: ZERO,
           lastIssued: null,
           standard: decimal(1),
-          list: { ...makesOne, lines: (lists[item] ?? []).map((p) => line(p, "1", "pc")) },
+          list: list((lists[item] ?? []).map((p) => line(p, "1", "pc"))),
         }));
         for (let item = 0; item < 10; item++) expect(cost(item)?.gte(0)).toBe(true);
       }),
@@ -223,6 +222,8 @@ describe("taking and giving out", () => {
               ...{
                 makes: FEED.makes,
                 overhead: ZERO,
+                extra: ZERO,
+                closes: false,
                 productUnit: unitOf("pc"),
                 planned: decimal(done + open),
               },

@@ -1,5 +1,5 @@
 import { readFile } from "node:fs/promises";
-import type { FinishBody, ImportFiles } from "@yosegi/contract";
+import { type FinishBody, IMPORT_KINDS, IMPORT_NAMES, type ImportFile } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import {
   addPerson,
@@ -8,6 +8,7 @@ import {
   checkImport,
   finishBuild,
   importFiles,
+  Job,
   newBuild,
   openStore,
   queueBuild,
@@ -22,14 +23,14 @@ const MS_PER_MINUTE = 60_000;
 const MORNING = 7;
 const BETWEEN = 7;
 
-/** The three files of the demo company, as a person would choose them in the page. */
-export async function demoFiles(folder: URL): Promise<ImportFiles> {
-  const file = (name: string) => readFile(new URL(name, folder), "utf8");
-  return {
-    items: await file("items.csv"),
-    partsLists: await file("parts-lists.csv"),
-    stock: await file("stock.csv"),
-  };
+/** The files of the demo company, as a person would choose them in the page. */
+export async function demoFiles(folder: URL): Promise<ImportFile[]> {
+  return Promise.all(
+    IMPORT_KINDS.map(async (kind) => {
+      const name = `${IMPORT_NAMES[kind]}.csv`;
+      return { kind, name, content: await readFile(new URL(name, folder), "base64"), columns: {} };
+    }),
+  );
 }
 
 /** Plays the last two weeks of the demo company through the server's own use cases, into a new database file. */
@@ -59,8 +60,9 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   await as(ines.id, (ctx) => addPerson(ctx, "Maren"));
   const files = await demoFiles(folder);
   await as(ines.id, async (ctx) => {
-    const { token } = await checkImport(ctx, files);
-    return importFiles(ctx, { ...files, token, goodRowsOnly: false });
+    const body = { files, update: false, job: "demo" };
+    const { token } = await checkImport(ctx, body, new Job());
+    return importFiles(ctx, { ...body, token, goodRowsOnly: false }, new Job());
   });
 
   const make = (code: string, quantity: string, due: number | null, note = "") =>
@@ -68,7 +70,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       const item = await ctx.sql.one<{ id: number }>("SELECT id FROM item WHERE code = $code", { code });
       if (!item) throw new Error(`The demo has no ${code}`);
       const day = due === null ? null : addDays(ctx.today, due + daysAgo);
-      return newBuild(ctx, { product: item.id, quantity, due: day, note });
+      return newBuild(ctx, { product: item.id, quantity, due: day, note, list: null, options: [] });
     });
   const queue = (build: number) => as(ines.id, (ctx) => queueBuild(ctx, build));
   const finish = (

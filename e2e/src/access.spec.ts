@@ -8,6 +8,13 @@ const SCREENS = [
   ["catalog", "/catalog"],
   ["an item", "/catalog/38"],
   ["a parts list", "/catalog/38/parts-list"],
+  ["a kit", "/catalog/41"],
+  ["a kit's contents", "/catalog/41/kit"],
+  ["lists and revisions", "/catalog/38/lists"],
+  ["prices", "/prices?wish=40"],
+  ["replacing", "/replace?part=8&successor=6"],
+  ["a supplier", "/suppliers/1"],
+  ["settings", "/settings"],
   ["import", "/import"],
   ["ledger", "/stock"],
 ] as const;

@@ -3,10 +3,10 @@ import { answer, cells, pick } from "./steps.ts";
 
 test("a new product and its parts list, written by keyboard while its cost adds up", async ({ page }) => {
   await page.goto("/catalog");
-  await expect(page.getByText("40 items", { exact: true })).toBeVisible();
+  await expect(page.getByText("44 items", { exact: true })).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("Code").fill("frm-a");
+  await dialog.getByLabel("Code", { exact: true }).fill("frm-a");
   await dialog.getByLabel("Name").fill("Frame pack");
   await dialog.getByLabel("Standard cost").fill("-1");
   await dialog.getByRole("button", { name: "Make the item" }).click();
@@ -16,7 +16,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await dialog.getByRole("button", { name: "Make the item" }).click();
   await expect(dialog.getByText("FRM-A is in the catalog already.")).toBeVisible();
   await expect(dialog.getByLabel("Name")).toHaveValue("Frame pack");
-  await dialog.getByLabel("Code").fill("PACK-10");
+  await dialog.getByLabel("Code", { exact: true }).fill("PACK-10");
   await dialog.getByRole("button", { name: "Kind" }).click();
   await page.getByRole("option", { name: "Built here" }).click();
   await dialog.getByRole("button", { name: "Make the item" }).click();
@@ -66,7 +66,7 @@ test("a part that is missing is made on the spot", async ({ page }) => {
   await part.pressSequentially("STRAP-1");
   await page.getByRole("option", { name: "Make a new item STRAP-1" }).click();
   const dialog = page.getByRole("dialog");
-  await expect(dialog.getByLabel("Code")).toHaveValue("STRAP-1");
+  await expect(dialog.getByLabel("Code", { exact: true })).toHaveValue("STRAP-1");
   await dialog.getByLabel("Name").fill("Ratchet strap");
   await dialog.getByLabel("Standard cost").fill("2.40");
   await dialog.getByRole("button", { name: "Make the item" }).click();
@@ -174,7 +174,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
   await page.goto("/catalog/18");
   await page.getByRole("button", { name: "Change", exact: true }).click();
   const dialog = page.getByRole("dialog", { name: "Change CAN-12" });
-  await expect(dialog.getByLabel("Code")).toHaveAttribute("readonly");
+  await expect(dialog.getByLabel("Code", { exact: true })).toHaveAttribute("readonly");
   await dialog.getByLabel("Name").fill("Canister, blue");
   await dialog.getByLabel("Price").fill("4.999");
   await dialog.getByRole("button", { name: "Save" }).click();
@@ -184,7 +184,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
   await page.getByRole("option", { name: "kg · kilogram" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(
-    dialog.getByText("CAN-12 has movements on the books, so its unit stays as it is."),
+    dialog.getByText("CAN-12 has movements on the books, so its unit stays as it is. Copy it to a new item"),
   ).toBeVisible();
   await dialog.getByRole("button", { name: "Unit" }).click();
   await page.getByRole("option", { name: "pc · piece" }).click();

@@ -12,13 +12,27 @@ import { buildRoutes } from "./builds/index.ts";
 import { catalogRoutes } from "./catalog/index.ts";
 import { coverRoutes } from "./cover/index.ts";
 import type { Store } from "./db/index.ts";
+import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
+import { firmRoutes } from "./firms/index.ts";
 import { BODY_LIMIT, handleErrors } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
+import { ownFieldRoutes } from "./ownfields/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 
-const AREAS = [peopleRoutes, catalogRoutes, coverRoutes, buildRoutes, stockRoutes, importRoutes, findRoutes];
+const AREAS = [
+  peopleRoutes,
+  catalogRoutes,
+  firmRoutes,
+  ownFieldRoutes,
+  fileRoutes,
+  coverRoutes,
+  buildRoutes,
+  stockRoutes,
+  importRoutes,
+  findRoutes,
+];
 
 // Everything comes from this server; styled-components writes its rules into the page.
 const POLICY =

@@ -48,6 +48,12 @@ export function divideUp(numerator: Decimal, denominator: Decimal, decimals: num
   return cut.times(denominator).eq(numerator) ? cut : cut.plus(step(decimals));
 }
 
+/** numerator ÷ denominator where it has no more than `decimals` decimals; null where it would have to be rounded. */
+export function divideExact(numerator: Decimal, denominator: Decimal, decimals: number): Decimal | null {
+  const quotient = numerator.div(denominator).round(decimals, HALF_AWAY_FROM_ZERO);
+  return quotient.times(denominator).eq(numerator) ? quotient : null;
+}
+
 /** The smallest amount above zero with so many decimals: 0.001 for 3. */
 export function step(decimals: number): Decimal {
   return new Big(`1e-${decimals}`);

@@ -39,6 +39,8 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
   return {
     makes: FEED.makes,
     overhead: FEED.overhead,
+    extra: decimal(0),
+    closes: false,
     productUnit: unitOf("pc"),
     planned: decimal(20),
     done: decimal(0),

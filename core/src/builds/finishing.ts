@@ -33,12 +33,16 @@ export interface FinishLine extends ListLine {
 export interface Finish {
   makes: Decimal;
   overhead: Decimal;
+  /** Of the build's extra cost, what no earlier finish was charged. */
+  extra: Decimal;
   productUnit: Pick<Unit, "decimals">;
   /** Planned units, and those already worked (good + rejected). */
   planned: Decimal;
   done: Decimal;
   good: Decimal;
   rejected: Decimal;
+  /** Nothing more is made after this, whatever is still open. */
+  closes: boolean;
   lines: readonly FinishLine[];
   /** The day on which it happened: decides which lots have expired. */
   day: Day;
@@ -60,6 +64,7 @@ export interface FinishCost {
   parts: Decimal;
   work: Decimal;
   overhead: Decimal;
+  extra: Decimal;
   total: Decimal;
   /** For show: total ÷ good units, four decimals; null where none is good. */
   each: Decimal | null;
@@ -92,9 +97,11 @@ export function planFinish(finish: Finish, stock: StockState, ready: readonly Ta
     const planned = nextNeed(line, finish.makes, finish.done, worked);
     const used = line.used ?? planned;
     const entry = { line: line.line, item: line.item, planned, used, difference: used.minus(planned) };
-    if (line.service) {
+    if (!line.stocked) {
       const cost = (quantity: Decimal) =>
-        workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit);
+        line.service
+          ? workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit)
+          : roundMoney(quantity.times(line.unitCost ?? ZERO), MONEY_DECIMALS);
       lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)), taken: [] });
       continue;
     }
@@ -126,9 +133,17 @@ function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal)
   const of = (service: boolean) =>
     sum(lines.filter((line) => services.has(line.line) === service).map((line) => line.cost));
   const overhead = roundMoney(finish.overhead.times(worked), MONEY_DECIMALS);
-  const total = sum([of(false), of(true), overhead]);
+  const extra = extraNow(finish, worked);
+  const total = sum([of(false), of(true), overhead, extra]);
   const each = finish.good.gt(0) ? roundMoney(total.div(finish.good), MONEY_DECIMALS) : null;
-  return { parts: of(false), work: of(true), overhead, total, each };
+  return { parts: of(false), work: of(true), overhead, extra, total, each };
+}
+
+/** The share of the extra cost that these units bear: units now ÷ units still open; the last finish takes the rest. */
+function extraNow(finish: Finish, worked: Decimal): Decimal {
+  const open = finish.planned.minus(finish.done);
+  if (finish.closes || worked.gte(open)) return finish.extra;
+  return roundMoney(finish.extra.times(worked).div(open), MONEY_DECIMALS);
 }
 
 function refuse(
@@ -139,7 +154,7 @@ function refuse(
 ): FinishPlan {
   const there = (item: number) =>
     sum(ready.filter((b) => b.item === item && !expired(b.expiry, finish.day)).map((b) => b.quantity));
-  const stocked = finish.lines.filter((line) => !line.service);
+  const stocked = finish.lines.filter((line) => line.stocked);
   const fits = (n: Decimal) =>
     [...new Set(stocked.map((line) => line.item))].every((item) =>
       sum(

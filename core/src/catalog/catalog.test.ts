@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, SHIPPED_UNITS } from "../amounts/index.ts";
-import { FEED, FEED_COSTS, line, SHEET, SYRUP, unitOf, WORK } from "../testing/scenario.ts";
+import { FEED, FEED_COSTS, line, list, SHEET, SYRUP, WORK } from "../testing/scenario.ts";
 import {
   type CostFacts,
   checkItems,
@@ -9,11 +9,13 @@ import {
   checkLists,
   circle,
   codeKey,
+  type Facts,
   type ItemRow,
   type KnownItem,
   type ListRow,
   lineNeed,
   listCost,
+  listKey,
   margin,
   nextNeed,
   searchText,
@@ -49,7 +51,7 @@ describe("need of FEED-12 (docs/rules.md § 2)", () => {
     expect(halves(SHEET)).toEqual(["1", "0"]);
   });
   it("starts 22 for 20 good at 95 %", () => {
-    expect(startFor(decimal(20), decimal(95), unitOf("pc")).toFixed()).toBe("22");
+    expect(startFor({ yield: decimal(95), decimals: 0 }, decimal(20)).toFixed()).toBe("22");
   });
   it("is monotone in N, and parts never take more than the whole", () => {
     const amount = fc.integer({ min: 1, max: 1_000_000 });
@@ -109,17 +111,13 @@ describe("current unit cost (docs/rules.md § 5)", () => {
     list: null,
     ...f,
   });
-  const makesOne = { makes: decimal(1), usual: decimal(1), overhead: decimal(0) };
   const book = new Map<number, CostFacts>([
     [1, facts({ onHand: decimal(3), value: decimal(10), standard: decimal(99) })],
     [2, facts({ lastIssued: decimal("2.5"), standard: decimal(99) })],
     [3, facts({ standard: decimal("1.1") })],
-    [
-      4,
-      facts({ standard: decimal(7), list: { ...makesOne, lines: [line(1, "2", "pc"), line(3, "1", "pc")] } }),
-    ],
-    [5, facts({ list: { ...makesOne, lines: [line(4, "1", "pc"), line(9, "1", "pc")] } })],
-    [6, facts({ list: { ...makesOne, lines: [line(6, "1", "pc")] } })],
+    [4, facts({ standard: decimal(7), list: list([line(1, "2", "pc"), line(3, "1", "pc")]) })],
+    [5, facts({ list: list([line(4, "1", "pc"), line(9, "1", "pc")]) })],
+    [6, facts({ list: list([line(6, "1", "pc")]) })],
   ]);
   const cost = unitCosts((item) => book.get(item));
   it.each([
@@ -142,10 +140,22 @@ describe("checking items", () => {
     kind: "bought",
     unit: "pc",
     tracking: "none",
+    group: "",
+    barcode: "",
     cost: null,
     price: null,
     store: "",
     bin: "",
+    reorderLevel: null,
+    buildDays: null,
+    shelfLife: null,
+    warrantyMonths: null,
+    maker: "",
+    makerNumber: "",
+    state: "active",
+    notCounted: false,
+    packs: [],
+    notes: "",
     ...r,
   });
   const known = new Map<string, KnownItem>([
@@ -156,14 +166,29 @@ describe("checking items", () => {
         kind: "bought",
         tracking: "none",
         unit: "pc",
+        barcode: "4006",
+        state: "active",
+        notCounted: false,
         cost: null,
         hasStock: true,
+        inUse: "movements on the books",
         parts: null,
       },
     ],
   ]);
   it.each([
-    ["a code in other case", { code: "box-d" }, "code-taken"],
+    ["another's barcode", { barcode: "4006" }, "barcode-taken"],
+    ["another unit once there are movements", { code: "box-d", unit: "pair" }, "in-use"],
+    ["a kit by the kilogram", { kind: "kit" as const, unit: "kg" }, "kit-unit"],
+    ["a kit with lots", { kind: "kit" as const, tracking: "lot" as const }, "kit-no-tracking"],
+    ["lots of what is not counted", { notCounted: true, tracking: "lot" as const }, "not-counted-tracking"],
+    ["a pack of half a piece", { packs: [{ name: "box", quantity: decimal("0.5") }] }, "decimals"],
+    [
+      "two packs of one name",
+      { packs: ["box", "Box"].map((name) => ({ name, quantity: decimal(2) })) },
+      "pack-repeated",
+    ],
+    ["a reorder level of half a piece", { reorderLevel: decimal("2.5") }, "decimals"],
     ["an unknown unit", { unit: "crate" }, "unit-unknown"],
     ["a unit in other case", { unit: "l" }, "unit-unknown"],
     ["a tracked service", { kind: "service" as const, tracking: "lot" as const }, "service-no-tracking"],
@@ -195,7 +220,10 @@ describe("checking lists", () => {
     parts: string[] | null = null,
   ): [string, KnownItem] => [
     code,
-    { code, kind, tracking: "none", unit, cost: null, hasStock: false, parts },
+    {
+      ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
+      ...{ cost: null, hasStock: false, inUse: null, parts },
+    },
   ];
   const known = new Map([
     item("HIVE-N", "built", "pc"),
@@ -203,24 +231,40 @@ describe("checking lists", () => {
     item("HIVE-C", "built", "pc", ["HIVE-N"]),
     item("FRM-D", "bought", "pc"),
     item("GLUE-W", "bought", "L"),
+    item("KIT-TOOL", "kit", "pc"),
+    item("LAB-B", "service", "hour"),
   ]);
+  const facts: Facts = {
+    items: known,
+    units,
+    stores: new Set(["YARD"]),
+    people: new Set(["TOBIAS"]),
+  };
   const row = (r: Partial<ListRow>): ListRow => ({
     row: 2,
     product: "HIVE-N",
+    list: "",
     makes: null,
     usual: null,
     overhead: null,
+    extra: null,
+    yield: null,
     part: "FRM-D",
     quantity: decimal(1),
     unit: "pc",
     waste: decimal(0),
     oncePerBuild: false,
+    optional: false,
+    drawnAt: "pick",
+    store: "",
+    note: "",
+    share: null,
+    person: "",
+    substitutes: [],
     ...r,
   });
   const codes = (...rows: ListRow[]) =>
-    checkLists(rows, new Set(), known, units, decimal(1)).problems.map(
-      (p) => `${p.row} ${p.field} ${p.code}`,
-    );
+    checkLists(rows, new Set(), facts).problems.map((p) => `${p.row} ${p.field} ${p.code}`);
   it("takes what concerns the product from its first row", () => {
     const { good } = checkLists(
       [
@@ -228,9 +272,7 @@ describe("checking lists", () => {
         row({ row: 3, makes: decimal(8) }),
       ],
       new Set(),
-      known,
-      units,
-      decimal(1),
+      facts,
     );
     expect(good.map((l) => [l.makes, l.usual, l.overhead].map(String))).toEqual([["8", "20", "0.15"]]);
   });
@@ -242,13 +284,27 @@ describe("checking lists", () => {
     ["half a piece", row({ quantity: decimal("0.5") }), "2 quantity decimals"],
     ["half a product a batch", row({ makes: decimal("1.5"), usual: decimal(2) }), "2 makes decimals"],
     ["a product that is bought", row({ product: "FRM-D", part: "GLUE-W", unit: "L" }), "2 product not-built"],
-    ["a product with a list", row({ product: "FRM-A" }), "2 product list-exists"],
+    ["a kit as a part", row({ part: "KIT-TOOL" }), "2 part part-is-kit"],
+    ["a store that is not there", row({ store: "Attic" }), "2 store store-unknown"],
+    ["a person who is not there", row({ person: "Nobody" }), "2 person person-unknown"],
+    ["a person for what is no work", row({ person: "Tobias" }), "2 person person-for-work"],
+    ["shares that do not add up", row({ share: decimal(60) }), "2 share shares-sum"],
+    [
+      "the part as its own substitute",
+      row({ substitutes: [{ item: "frm-d", quantity: decimal(1) }] }),
+      "2 substitutes.0.item substitute-same",
+    ],
+    [
+      "a substitute that leads back to the product",
+      row({ substitutes: [{ item: "HIVE-C", quantity: decimal(1) }] }),
+      "2 substitutes.0.item parts-circle",
+    ],
     ["a product not in the catalog", row({ product: "NONE-1" }), "2 product item-unknown"],
   ])("refuses %s", (_, bad, problem) => {
     expect(codes(bad)).toContain(problem);
   });
   it("refuses a circle over several lists with the way in words", () => {
-    const [problem] = checkLines({ product: "HIVE-N", lines: [row({ part: "HIVE-C" })] }, known, units);
+    const [problem] = checkLines({ product: "HIVE-N", lines: [row({ part: "HIVE-C" })] }, facts);
     expect(problem?.params.path).toBe("HIVE-N → HIVE-C → HIVE-N");
     expect(circle(1, 2, (i) => (i === 2 ? [3] : [1]))).toEqual([1, 2, 3, 1]);
   });
@@ -257,9 +313,7 @@ describe("checking lists", () => {
     const { good, problems } = checkLists(
       [row({ product: "A", part: "B" }), row({ row: 3, product: "B", part: "A" })],
       new Set(),
-      new Map(both),
-      units,
-      decimal(1),
+      { ...facts, items: new Map(both) },
     );
     expect([good.map((l) => l.product), problems.map((p) => p.code)]).toEqual([["A"], ["parts-circle"]]);
   });
@@ -267,13 +321,15 @@ describe("checking lists", () => {
     expect(codes(row({ makes: decimal(8) }), row({ row: 3, makes: decimal(9) }))).toEqual([
       "3 makes list-differs",
     ]);
-    const held = checkLists([row({})], new Set(["HIVE-N"]), known, units, decimal(1));
+    const held = checkLists([row({})], new Set([listKey("hive-n", "")]), facts);
     expect([held.good, held.problems.map((p) => p.code)]).toEqual([[], ["list-held"]]);
   });
 });
 
 describe("why an item cannot be chosen", () => {
-  const item = (kind: KnownItem["kind"], hasList = false) => ({ id: 1, kind, hasList });
+  const item = (kind: KnownItem["kind"], hasList = false) => ({
+    ...{ id: 1, kind, hasList, state: "active" as const, notCounted: false },
+  });
   it("as a product: it is not built, or has no list yet", () => {
     expect(whyNot("product", item("bought"))).toBe("not-built");
     expect(whyNot("product", item("service"))).toBe("not-built");
@@ -285,5 +341,15 @@ describe("why an item cannot be chosen", () => {
     expect(whyNot("part", item("service"), 2)).toBeNull();
     expect(whyNot("stock", item("service"))).toBe("not-stocked");
     expect(whyNot("stock", item("bought"))).toBeNull();
+    expect(whyNot("stock", item("kit"))).toBe("not-stocked");
+    expect(whyNot("stock", { ...item("bought"), notCounted: true })).toBe("not-stocked");
+  });
+  it("as a part or content: it is a kit; anywhere: it is archived", () => {
+    expect(whyNot("part", item("kit"))).toBe("part-is-kit");
+    expect(whyNot("content", item("kit"))).toBe("part-is-kit");
+    expect(whyNot("content", item("service"))).toBe("not-stocked");
+    expect(whyNot("part", { ...item("bought"), state: "archived" })).toBe("archived");
+    expect(whyNot("part", { ...item("bought"), state: "running out" })).toBeNull();
+    expect(whyNot("any", { ...item("bought"), state: "archived" })).toBeNull();
   });
 });

@@ -1,24 +1,36 @@
-import type { ItemKind } from "./item.ts";
+import { type ItemKind, type ItemState, isStocked } from "./item.ts";
 
 /** What an item is being chosen for. */
-export type Choosing = "product" | "part" | "stock";
+export type Choosing = "product" | "part" | "content" | "stock" | "any";
 
 export interface Choosable {
   id: number;
   kind: ItemKind;
   hasList: boolean;
+  state: ItemState;
+  notCounted: boolean;
 }
 
 /**
- * Why an item cannot be chosen here, as a code of the error catalogue; null where it can. `product` is the item whose
- * parts are chosen.
+ * Why an item cannot be chosen here, as a code of the error catalogue; null where it can. `owner` is the item whose
+ * parts or contents are chosen.
  */
 export function whyNot(
   choosing: Choosing,
   item: Choosable,
-  product: number | null = null,
-): "not-built" | "no-list" | "part-is-product" | "not-stocked" | null {
-  if (choosing === "product") return item.kind !== "built" ? "not-built" : item.hasList ? null : "no-list";
-  if (choosing === "part") return item.id === product ? "part-is-product" : null;
-  return item.kind === "service" ? "not-stocked" : null;
+  owner: number | null = null,
+): "archived" | "not-built" | "no-list" | "part-is-product" | "part-is-kit" | "not-stocked" | null {
+  if (choosing === "any") return null;
+  if (item.state === "archived") return "archived";
+  switch (choosing) {
+    case "product":
+      return item.kind !== "built" ? "not-built" : item.hasList ? null : "no-list";
+    case "part":
+    case "content":
+      if (item.id === owner) return "part-is-product";
+      if (item.kind === "kit") return "part-is-kit";
+      return choosing === "content" && item.kind === "service" ? "not-stocked" : null;
+    case "stock":
+      return isStocked(item) ? null : "not-stocked";
+  }
 }

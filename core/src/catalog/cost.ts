@@ -1,5 +1,15 @@
-import { type Decimal, decimal, MONEY_DECIMALS, roundMoney, sum, type Unit, ZERO } from "../amounts/index.ts";
-import { type ListLine, lineNeed, type PartsList } from "./partslist.ts";
+import {
+  type Decimal,
+  decimal,
+  divideUp,
+  MONEY_DECIMALS,
+  ONE,
+  roundMoney,
+  sum,
+  type Unit,
+  ZERO,
+} from "../amounts/index.ts";
+import { type ListLine, lineNeed, type PartsList, startFor } from "./partslist.ts";
 
 /** Money for a quantity of work: quantity × rate, the rate being for one `rateUnit`; four decimals. */
 export function workCost(quantity: Decimal, unit: Unit, rate: Decimal, rateUnit: Unit): Decimal {
@@ -12,29 +22,34 @@ export interface ListCost {
   materials: Decimal;
   work: Decimal;
   overhead: Decimal;
+  /** Money for the build as a whole. */
+  extra: Decimal;
   total: Decimal;
-  /** For one unit of the product: total ÷ quantity, four decimals. */
+  /** For one good unit of the product: total ÷ quantity, four decimals. */
   each: Decimal;
   /** Parts whose cost is not known; where there are any, the total is only of the others. */
   unknown: number[];
 }
 
-/** What a build of `quantity` is expected to cost (docs/rules.md § 5): each line rounded, then added. */
+/** What a build of `quantity` good units is expected to cost (docs/rules.md § 5): each line rounded, then added. */
 export function listCost(
   list: PartsList,
   quantity: Decimal,
   unitCost: (item: number) => Decimal | null,
 ): ListCost {
-  const lines = list.lines.map((line) => lineCost(line, list.makes, quantity, unitCost(line.item)));
+  const started = startFor(list, quantity);
+  const lines = list.lines.map((line) => lineCost(line, list.makes, started, unitCost(line.item)));
   const of = (service: boolean) =>
     sum(list.lines.map((line, i) => (line.service === service ? (lines[i] ?? ZERO) : ZERO)));
-  const overhead = roundMoney(list.overhead.times(quantity), MONEY_DECIMALS);
-  const total = sum([of(false), of(true), overhead]);
+  const overhead = roundMoney(list.overhead.times(started), MONEY_DECIMALS);
+  const extra = quantity.gt(0) ? list.extra : ZERO;
+  const total = sum([of(false), of(true), overhead, extra]);
   return {
     lines,
     materials: of(false),
     work: of(true),
     overhead,
+    extra,
     total,
     each: quantity.gt(0) ? roundMoney(total.div(quantity), MONEY_DECIMALS) : ZERO,
     unknown: [...new Set(list.lines.filter((_, i) => lines[i] === null).map((line) => line.item))],
@@ -98,4 +113,15 @@ export interface Margin {
 export function margin(price: Decimal, cost: Decimal): Margin {
   const money = price.minus(cost);
   return { money, percent: price.gt(0) ? roundMoney(money.times(decimal(100)).div(price), 1) : null };
+}
+
+/** The price in cents at which so many percent of it are left over the cost: at least those, never a cent less. */
+export function priceForMargin(cost: Decimal, percent: Decimal): Decimal | null {
+  const rest = ONE.times(100).minus(percent);
+  return rest.lte(0) || cost.lt(0) ? null : divideUp(cost.times(100), rest, 2);
+}
+
+/** Whether a margin is below what is wished for, in percent of the price; a price of zero leaves nothing. */
+export function isBelow(has: Margin, wish: Decimal): boolean {
+  return has.percent === null || has.percent.lt(wish);
 }

@@ -1,223 +1,158 @@
-import { convertible, type Decimal, tooManyDecimals, type Unit } from "../amounts/index.ts";
-import type { Problem, ProblemCode } from "../problems.ts";
-import { codeKey, type ItemKind, type Tracking } from "./item.ts";
-import { circle } from "./partslist.ts";
+import { type Decimal, decimal, ONE, ZERO } from "../amounts/index.ts";
+import type { Problem } from "../problems.ts";
+import {
+  type ContentRow,
+  checkHead,
+  checkKit,
+  checkLines,
+  type Facts,
+  type KitDraft,
+  type ListDraft,
+  type PartRow,
+  type PriceRule,
+  reporter,
+} from "./checking.ts";
+import { codeKey } from "./item.ts";
 
-/** Units by their code, exactly as written: mL and ML are not the same to a chemist. */
-export type Units = ReadonlyMap<string, Unit>;
+const HUNDRED = decimal(100);
 
-/** A new item as it is typed or read from a row. `row` is its number in the file, or 0 for a form. */
-export interface ItemRow {
-  row: number;
-  code: string;
-  name: string;
-  kind: ItemKind;
-  unit: string;
-  tracking: Tracking;
-  /** Standard cost and price; null where not given. */
-  cost: Decimal | null;
-  price: Decimal | null;
-  store: string;
-  bin: string;
-}
+/** What concerns the product stands on its first row and may be left out (null) on the others. */
+const LIST_HEAD = ["makes", "usual", "overhead", "extra", "yield"] as const;
 
-/** What later rows must know of an item, whether it is in the catalog or comes in the same import. */
-export interface KnownItem {
-  code: string;
-  kind: ItemKind;
-  tracking: Tracking;
-  unit: string;
-  cost: Decimal | null;
-  /** Whether any movement of it is on the books. */
-  hasStock: boolean;
-  /** Keys of the parts on its list; null where it has no list. */
-  parts: readonly string[] | null;
-}
-
-/** Known items by `codeKey`. */
-export type KnownItems = ReadonlyMap<string, KnownItem>;
-
-export type Report = (field: string, value: string, code: ProblemCode, params?: Problem["params"]) => void;
-
-/** Collects the problems of one row; the row is good while there are none. */
-export function reporter(row: number, problems: Problem[]): Report {
-  return (field, value, code, params = {}) => problems.push({ row, field, value, code, params });
-}
-
-/** New items that may be made, and what is wrong with the others. */
-export function checkItems(
-  rows: readonly ItemRow[],
-  known: KnownItems,
-  units: Units,
-): { good: ItemRow[]; problems: Problem[] } {
-  const problems: Problem[] = [];
-  const seen = new Map<string, number>();
-  const good = rows.filter((row) => {
-    const before = problems.length;
-    const report = reporter(row.row, problems);
-    const key = codeKey(row.code);
-    const taken = known.get(key);
-    const earlier = seen.get(key);
-    if (taken) report("code", row.code, "code-taken", { code: taken.code });
-    else if (earlier !== undefined) report("code", row.code, "code-repeated", { row: earlier });
-    else seen.set(key, row.row);
-    checkItem(row, units, report);
-    return problems.length === before;
-  });
-  return { good, problems };
-}
-
-/** What must hold for an item by itself, new or changed. */
-export function checkItem(row: Omit<ItemRow, "row" | "code">, units: Units, report: Report): void {
-  const unit = units.get(row.unit);
-  if (!unit) report("unit", row.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
-  if (row.kind === "service" && row.tracking !== "none")
-    report("tracking", row.tracking, "service-no-tracking");
-  else if (row.tracking === "serial" && unit && unit.decimals > 0)
-    report("unit", row.unit, "serial-unit", { unit: unit.code });
-  if (row.bin !== "" && row.store === "") report("bin", row.bin, "bin-without-store");
-}
-
-/** One line of a parts list as typed or read from a row; `row` is its number in the file or its index in the form. */
-export interface PartRow {
-  row: number;
-  part: string;
-  quantity: Decimal;
-  unit: string;
-  waste: Decimal;
-  oncePerBuild: boolean;
-}
-
-/** A parts list as typed, or gathered from the rows of one product. */
-export interface ListDraft {
+/** A row of a parts-lists file. */
+export interface ListRow extends PartRow, Record<(typeof LIST_HEAD)[number], Decimal | null> {
   product: string;
-  makes: Decimal;
-  usual: Decimal;
-  overhead: Decimal;
-  lines: readonly PartRow[];
+  /** Name of the list among the product's; "" for its main list. */
+  list: string;
 }
 
-/** Checks the lines of one list against the catalog; problems carry each line's `row`. */
-export function checkLines(
-  list: Pick<ListDraft, "product" | "lines">,
-  known: KnownItems,
-  units: Units,
-): Problem[] {
-  const problems: Problem[] = [];
-  const product = codeKey(list.product);
-  for (const line of list.lines) {
-    const report = reporter(line.row, problems);
-    const part = known.get(codeKey(line.part));
-    if (!part) report("part", line.part, "item-unknown", { code: line.part });
-    else if (codeKey(line.part) === product)
-      report("part", line.part, "part-is-product", { code: part.code });
-    else {
-      const path = circle(product, codeKey(line.part), (key) => known.get(key)?.parts ?? []);
-      if (path)
-        report("part", line.part, "parts-circle", {
-          path: path.map((k) => known.get(k)?.code ?? k).join(" → "),
-        });
-    }
-    const unit = units.get(line.unit);
-    const stockUnit = part && units.get(part.unit);
-    if (!unit) report("unit", line.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
-    else if (part && stockUnit && !convertible(unit, stockUnit))
-      report("unit", line.unit, "unit-dimension", {
-        unit: unit.code,
-        part: part.code,
-        stockUnit: stockUnit.code,
-      });
-    else checkDecimals("quantity", line.quantity, unit, report);
-  }
-  return problems;
-}
-
-/** A quantity may have no more decimals than its unit allows; it is never rounded instead. */
-export function checkDecimals(field: string, quantity: Decimal, unit: Unit, report: Report): void {
-  if (tooManyDecimals(quantity, unit) !== null)
-    report(field, quantity.toFixed(), "decimals", { unit: unit.code, allowed: unit.decimals });
-}
-
-/** Checks what a list says of its product: that it is built, and its quantities in the product's unit. */
-export function checkHead(
-  list: Pick<ListDraft, "product" | "makes" | "usual">,
-  known: KnownItems,
-  units: Units,
-  report: Report,
-): void {
-  const product = known.get(codeKey(list.product));
-  const unit = product && units.get(product.unit);
-  if (!product) report("product", list.product, "item-unknown", { code: list.product });
-  else if (product.kind !== "built")
-    report("product", list.product, "not-built", { code: product.code, kind: product.kind });
-  else if (unit) {
-    checkDecimals("makes", list.makes, unit, report);
-    checkDecimals("usual", list.usual, unit, report);
-  }
-}
-
-/** A row of a parts-lists file. What concerns the product stands on its first row and may be left out on the others. */
-export interface ListRow extends PartRow {
-  product: string;
-  makes: Decimal | null;
-  usual: Decimal | null;
-  overhead: Decimal | null;
+/** A list read from a file, with its name and the row it begins at. */
+export interface FileList extends ListDraft {
+  list: string;
+  row: number;
 }
 
 /**
  * Gathers rows into lists and checks each. A list with one wrong row is held back whole, for a list that misses a part
- * would make every later figure wrong.
+ * would make every later figure wrong. `broken` has the keys of lists with rows that could not even be read.
  */
 export function checkLists(
   rows: readonly ListRow[],
   broken: ReadonlySet<string>,
-  known: KnownItems,
-  units: Units,
-  one: Decimal,
-): { good: ListDraft[]; problems: Problem[] } {
-  const byProduct = new Map<string, ListRow[]>();
-  for (const row of rows) {
-    const key = codeKey(row.product);
-    byProduct.set(key, [...(byProduct.get(key) ?? []), row]);
-  }
+  facts: Facts,
+): { good: FileList[]; problems: Problem[] } {
   const problems: Problem[] = [];
-  const good: ListDraft[] = [];
+  const good: FileList[] = [];
   // Lists of the same file count for one another's circles, in the order of the file.
-  const growing = new Map(known);
-  for (const [key, lines] of byProduct) {
-    const first = lines[0];
+  const growing = new Map(facts.items);
+  for (const [key, lines] of gather(rows, (row) => listKey(row.product, row.list))) {
+    const [first] = lines;
     if (!first) continue;
     const found: Problem[] = [];
-    const report = reporter(first.row, found);
-    const makes = first.makes ?? one;
-    const draft = {
+    const makes = first.makes ?? ONE;
+    const draft: FileList = {
       product: first.product,
+      list: first.list,
+      row: first.row,
       makes,
       usual: first.usual ?? makes,
-      overhead: first.overhead ?? one.minus(one),
+      overhead: first.overhead ?? ZERO,
+      extra: first.extra ?? ZERO,
+      yield: first.yield ?? HUNDRED,
       lines,
     };
-    checkHead(draft, growing, units, report);
-    if (growing.get(key)?.parts) report("product", first.product, "list-exists", { code: first.product });
-    for (const line of lines.slice(1)) checkSame(first, line, found);
-    found.push(...checkLines(draft, growing, units));
+    const now = { ...facts, items: growing };
+    checkHead(draft, now, reporter(first.row, found));
+    for (const line of lines.slice(1)) checkSame(first, line, LIST_HEAD, found);
+    found.push(...checkLines(draft, now));
     if (found.length === 0 && broken.has(key))
-      report("product", first.product, "list-held", { code: first.product });
+      reporter(first.row, found)("product", first.product, "list-held", { code: first.product });
     problems.push(...found);
-    const product = growing.get(key);
+    const product = growing.get(codeKey(first.product));
     if (found.length > 0 || !product) continue;
     good.push(draft);
-    growing.set(key, { ...product, parts: lines.map((line) => codeKey(line.part)) });
+    const parts = lines.flatMap((l) => [l.part, ...l.substitutes.map((s) => s.item)]).map(codeKey);
+    growing.set(codeKey(first.product), { ...product, parts: [...(product.parts ?? []), ...parts] });
   }
   return { good, problems };
 }
 
-function checkSame(first: ListRow, line: ListRow, problems: Problem[]): void {
-  const report = reporter(line.row, problems);
-  for (const field of ["makes", "usual", "overhead"] as const) {
-    const here = line[field];
-    const there = first[field];
-    if (here !== null && (there === null || !here.eq(there)))
-      report(field, here.toFixed(), "list-differs", { row: first.row, value: there?.toFixed() ?? "" });
+/** What makes two rows rows of the same list. */
+export const listKey = (product: string, list: string): string => `${codeKey(product)}\n${codeKey(list)}`;
+
+const KIT_HEAD = ["contentsShown", "mayBeAddedTo", "priceRule", "discount"] as const;
+
+/** A row of a kits file. */
+export interface KitRow extends ContentRow {
+  kit: string;
+  contentsShown: boolean | null;
+  mayBeAddedTo: boolean | null;
+  priceRule: PriceRule | null;
+  discount: Decimal | null;
+}
+
+/** A kit read from a file, with the row it begins at. */
+export interface FileKit extends KitDraft {
+  row: number;
+}
+
+/** Gathers rows into kits and checks each; a kit with one wrong row is held back whole. */
+export function checkKits(
+  rows: readonly KitRow[],
+  broken: ReadonlySet<string>,
+  facts: Facts,
+): { good: FileKit[]; problems: Problem[] } {
+  const problems: Problem[] = [];
+  const good: FileKit[] = [];
+  for (const [key, contents] of gather(rows, (row) => codeKey(row.kit))) {
+    const [first] = contents;
+    if (!first) continue;
+    const draft: FileKit = {
+      kit: first.kit,
+      row: first.row,
+      contentsShown: first.contentsShown ?? true,
+      mayBeAddedTo: first.mayBeAddedTo ?? false,
+      priceRule: first.priceRule ?? "own",
+      discount: first.discount ?? ZERO,
+      contents,
+    };
+    const found = checkKit(draft, first.row, facts);
+    for (const row of contents.slice(1)) checkSame(first, row, KIT_HEAD, found);
+    if (found.length === 0 && broken.has(key))
+      reporter(first.row, found)("kit", first.kit, "list-held", { code: first.kit });
+    problems.push(...found);
+    if (found.length === 0) good.push(draft);
   }
+  return { good, problems };
+}
+
+function gather<Row>(rows: readonly Row[], keyOf: (row: Row) => string): Map<string, Row[]> {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const group = groups.get(keyOf(row));
+    if (group) group.push(row);
+    else groups.set(keyOf(row), [row]);
+  }
+  return groups;
+}
+
+/** What concerns the whole may be told on every row, but not in two ways. */
+function checkSame<Field extends string>(
+  first: { row: number } & { [Name in Field]: Decimal | string | boolean | null },
+  other: { row: number } & { [Name in Field]: Decimal | string | boolean | null },
+  fields: readonly Field[],
+  problems: Problem[],
+): void {
+  for (const field of fields) {
+    if (other[field] === null) continue;
+    const [here, there] = [text(other[field]), text(first[field])];
+    if (here !== there)
+      reporter(other.row, problems)(field, here, "list-differs", { row: first.row, value: there });
+  }
+}
+
+function text(value: Decimal | string | boolean | null): string {
+  if (value === null) return "";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  return typeof value === "string" ? value : value.toFixed();
 }

@@ -1,8 +1,25 @@
-export const ITEM_KINDS = ["bought", "built", "service"] as const;
+import type { Decimal } from "../amounts/index.ts";
+
+export const ITEM_KINDS = ["bought", "built", "kit", "service"] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
 export const TRACKINGS = ["none", "lot", "serial"] as const;
 export type Tracking = (typeof TRACKINGS)[number];
+
+/** Running out: still used up, no longer bought. Archived: kept for what was, offered nowhere. */
+export const ITEM_STATES = ["active", "running out", "archived"] as const;
+export type ItemState = (typeof ITEM_STATES)[number];
+
+/** Whether a part is handed out before the work, or deducted when the work is finished. */
+export const DRAWN_AT = ["pick", "finish"] as const;
+export type DrawnAt = (typeof DRAWN_AT)[number];
+
+/** What the person's own fields can hold. */
+export const OWN_FIELD_TYPES = ["text", "number", "date", "yes/no"] as const;
+export type OwnFieldType = (typeof OWN_FIELD_TYPES)[number];
+/** What own fields can be filled in for. */
+export const OWN_FIELD_OWNERS = ["item", "list", "lot", "serial"] as const;
+export type OwnFieldOwner = (typeof OWN_FIELD_OWNERS)[number];
 
 /** What makes two codes the same code: case and width do not, so "frm-a" cannot be made beside "FRM-A". */
 export function codeKey(code: string): string {
@@ -11,5 +28,46 @@ export function codeKey(code: string): string {
 
 /** What a search looks through, and how a typed word is made comparable to it: without case or accents. */
 export function searchText(...texts: readonly string[]): string {
-  return texts.join(" ").normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
+  return texts.filter(Boolean).join(" ").normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
 }
+
+/** Whether an item is kept on the books at all: work, kits and what is not counted never are. */
+export function isStocked(item: { kind: ItemKind; notCounted: boolean }): boolean {
+  return (item.kind === "bought" || item.kind === "built") && !item.notCounted;
+}
+
+/** What an item may still lack for what it is used for. */
+export const LACKS = ["cost", "rate", "supplier", "list", "contents", "price"] as const;
+export type Lack = (typeof LACKS)[number];
+
+export interface Completeness {
+  kind: ItemKind;
+  state: ItemState;
+  /** Current unit cost; null where none is known. */
+  cost: Decimal | null;
+  hasSupplier: boolean;
+  /** Its parts list is in force, or its contents are written. */
+  hasList: boolean;
+  /** Own price, or the one that follows from its contents. */
+  price: Decimal | null;
+}
+
+/** What an item still lacks, most urgent first; nothing for one that is archived. */
+export function lacks(item: Completeness): Lack[] {
+  if (item.state === "archived") return [];
+  switch (item.kind) {
+    case "service":
+      return item.cost === null ? ["rate"] : [];
+    case "kit":
+      return [...only("contents", !item.hasList), ...only("price", item.price === null)];
+    case "built":
+      return [...only("list", !item.hasList), ...only("cost", item.hasList && item.cost === null)];
+    case "bought":
+      return [
+        ...only("cost", item.cost === null),
+        ...only("supplier", !item.hasSupplier && item.state === "active"),
+      ];
+  }
+}
+
+const only = (lack: Lack, missing: boolean): Lack[] => (missing ? [lack] : []);

@@ -1,6 +1,15 @@
-import { convertNeed, type Decimal, divideUp, ONE, sum, type Unit, ZERO } from "../amounts/index.ts";
+import {
+  convertNeed,
+  type Decimal,
+  divideDown,
+  divideUp,
+  ONE,
+  sum,
+  type Unit,
+  ZERO,
+} from "../amounts/index.ts";
 
-/** One line of a parts list: so much of a part for one batch, or once for the whole build. */
+/** One line of a parts list as far as figures depend on it: so much of a part for one batch, or once for the whole build. */
 export interface ListLine {
   /** The part, by the id of its item. */
   item: number;
@@ -14,17 +23,25 @@ export interface ListLine {
   oncePerBuild: boolean;
   /** Work, not stock: it costs and never limits. */
   service: boolean;
+  /** Kept on the books. What is not (work, rags, tape) costs and prints, and never limits. */
+  stocked: boolean;
 }
 
-/** What goes into one batch of a product: single level. */
-export interface PartsList {
+/** What goes into one batch of a product: single level. Lines that are optional and not chosen are left out before. */
+export interface PartsList<Line extends ListLine = ListLine> {
   /** How much one batch makes, in the product's unit. */
   makes: Decimal;
   /** The build quantity at which the expected cost is figured. */
   usual: Decimal;
   /** Money for each unit worked on. */
   overhead: Decimal;
-  lines: readonly ListLine[];
+  /** Money for each build. */
+  extra: Decimal;
+  /** Percent of the started units that come out good: above 0, up to 100. */
+  yield: Decimal;
+  /** Decimals of the product's unit. */
+  decimals: number;
+  lines: readonly Line[];
 }
 
 /** The unit in which a line's need is told: stock in its stock unit; work in the unit it is planned in. */
@@ -58,14 +75,35 @@ export function nextNeed(line: ListLine, makes: Decimal, done: Decimal, now: Dec
   return lineNeed(line, makes, done.plus(now)).minus(lineNeed(line, makes, done));
 }
 
-/** How many to start so that `good` come out at a yield in percent above 0 and up to 100, in the product's decimals. */
-export function startFor(good: Decimal, yieldPercent: Decimal, productUnit: Pick<Unit, "decimals">): Decimal {
-  return divideUp(good.times(100), yieldPercent, productUnit.decimals);
+type Yielding = Pick<PartsList, "yield" | "decimals">;
+
+/** How many to start so that `good` come out at the list's yield, raised to the product's decimals (docs/rules.md § 2). */
+export function startFor(list: Yielding, good: Decimal): Decimal {
+  return divideUp(good.times(100), list.yield, list.decimals);
+}
+
+/** The most good units for which no more than `started` have to be started. */
+export function goodFrom(list: Yielding, started: Decimal): Decimal {
+  return divideDown(started.times(list.yield), ONE.times(100), list.decimals);
+}
+
+/**
+ * The parts that are told in the product's own dimension, added up in its unit beside what a batch makes: 1.3 L in,
+ * 1 L out. Null where there are none, or where both are the same; counted goods are put together, not mixed.
+ */
+export function mixedAmount(list: Pick<PartsList, "makes" | "lines">, unit: Unit): Decimal | null {
+  if (unit.dimension === "count") return null;
+  const mixed = list.lines.filter(
+    (line) => !line.service && !line.oncePerBuild && line.unit.dimension === unit.dimension,
+  );
+  if (mixed.length === 0) return null;
+  const total = sum(mixed.map((line) => line.quantity.times(line.unit.factor))).div(unit.factor);
+  return total.eq(list.makes) ? null : total;
 }
 
 /**
  * The way on which a product would be among its own parts if `part` went into it, from the product to itself; null
- * where there is none. `partsOf` gives the parts of any item's list.
+ * where there is none. `partsOf` gives the parts of any item's lists.
  */
 export function circle<K>(product: K, part: K, partsOf: (item: K) => readonly K[]): K[] | null {
   const seen = new Set<K>();

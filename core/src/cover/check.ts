@@ -1,5 +1,5 @@
 import { type Decimal, max, type Unit, ZERO } from "../amounts/index.ts";
-import { itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
+import { itemNeed, type ListLine, type PartsList, startFor } from "../catalog/index.ts";
 import { linesByItem, type Reach, reach } from "./reach.ts";
 
 /** What the books say of one item in usable places. */
@@ -27,6 +27,8 @@ export interface PartCheck extends StockFigures {
   short: Decimal;
   reach: Reach;
   limiting: boolean;
+  /** Kept on the books; what is not has no figures but its need. */
+  stocked: boolean;
 }
 
 export interface Check {
@@ -38,15 +40,13 @@ export interface Check {
   parts: PartCheck[];
 }
 
-/** Whether stock suffices for `wanted` units of a product, and how far each part reaches. Work is no part: it never limits. */
-export function check(
-  list: PartsList,
-  productUnit: Pick<Unit, "decimals">,
-  wanted: Decimal,
-  stockOf: (item: number) => StockFigures,
-): Check {
+/**
+ * Whether stock suffices for `wanted` good units of a product, and how far each part reaches. Work is no part; what is
+ * not counted is one, and never limits.
+ */
+export function check(list: PartsList, wanted: Decimal, stockOf: (item: number) => StockFigures): Check {
   const parts = [...linesByItem(list.lines.filter((line) => !line.service))].map(([item, lines]) =>
-    checkPart(item, lines, list.makes, productUnit, wanted, stockOf(item)),
+    checkPart(item, lines, list, wanted, stockOf(item)),
   );
   const makesNow = parts.map((part) => part.reach).reduce<Reach>(smaller, "no limit");
   const limiting = parts.filter(
@@ -59,23 +59,24 @@ export function check(
 function checkPart(
   item: number,
   lines: readonly ListLine[],
-  makes: Decimal,
-  productUnit: Pick<Unit, "decimals">,
+  list: PartsList,
   wanted: Decimal,
   stock: StockFigures,
 ): PartCheck {
   const first = lines[0];
   if (!first) throw new RangeError("A part has at least one line");
-  const need = itemNeed(lines, makes, wanted);
+  const need = itemNeed(lines, list.makes, startFor(list, wanted));
   const isFree = free(stock);
+  const { stocked } = first;
   return {
     ...stock,
     item,
     unit: first.stockUnit,
     need,
     free: isFree,
-    short: max(ZERO, need.minus(isFree)),
-    reach: reach(lines, makes, isFree, productUnit),
+    short: stocked ? max(ZERO, need.minus(isFree)) : ZERO,
+    reach: stocked ? reach(lines, list, isFree) : "no limit",
+    stocked,
     limiting: false,
   };
 }

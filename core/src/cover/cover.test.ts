@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
-import { itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
-import { CAN, FEED, LABEL, line, SHEET, SYRUP, THYMOL, unitOf } from "../testing/scenario.ts";
+import { itemNeed, type ListLine } from "../catalog/index.ts";
+import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
 import { check, NO_STOCK, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
 
 const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
@@ -19,7 +19,7 @@ const shelf = new Map([
 ]);
 
 describe("check of FEED-12 (docs/rules.md § 3)", () => {
-  const answer = check(FEED, unitOf("pc"), decimal(40), (item) => shelf.get(item) ?? NO_STOCK);
+  const answer = check(FEED, decimal(40), (item) => shelf.get(item) ?? NO_STOCK);
   it("reaches 24, 100, 40, 22 and no limit, so makes 22 now, limited by labels", () => {
     expect(answer.parts.map((p) => String(p.reach))).toEqual(["24", "100", "40", "22", "no limit"]);
     expect(String(answer.makesNow)).toBe("22");
@@ -33,33 +33,40 @@ describe("check of FEED-12 (docs/rules.md § 3)", () => {
 
 describe("reach", () => {
   const one = decimal(1);
+  const batch = list([]);
   it("is 0 where free is below zero, even for a part taken once", () => {
     const once = line(1, "1", "pc", { oncePerBuild: true });
-    expect(String(reach([once], one, decimal(-1), unitOf("pc")))).toBe("0");
-    expect(String(reach([line(1, "1", "pc")], one, decimal(-3), unitOf("pc")))).toBe("0");
+    expect(String(reach([once], batch, decimal(-1)))).toBe("0");
+    expect(String(reach([line(1, "1", "pc")], batch, decimal(-3)))).toBe("0");
   });
   it("is 0 where the once-per-build lines alone do not fit", () => {
     const lines = [line(1, "5", "pc", { oncePerBuild: true }), line(1, "1", "pc")];
-    expect(String(reach(lines, one, decimal(4), unitOf("pc")))).toBe("0");
-    expect(String(reach(lines, one, decimal(7), unitOf("pc")))).toBe("2");
-    expect(String(reach(lines.slice(0, 1), one, decimal(4), unitOf("pc")))).toBe("0");
+    expect(String(reach(lines, batch, decimal(4)))).toBe("0");
+    expect(String(reach(lines, batch, decimal(7)))).toBe("2");
+    expect(String(reach(lines.slice(0, 1), batch, decimal(4)))).toBe("0");
   });
   it("names every part on a tie, and no number where nothing limits", () => {
-    const two: PartsList = {
-      makes: one,
-      usual: one,
-      overhead: decimal(0),
-      lines: [line(1, "1", "pc"), line(2, "2", "pc")],
-    };
-    const tie = check(two, unitOf("pc"), one, (item) => stock(item === 1 ? "3" : "7"));
+    const two = list([line(1, "1", "pc"), line(2, "2", "pc")]);
+    const tie = check(two, one, (item) => stock(item === 1 ? "3" : "7"));
     expect([String(tie.makesNow), tie.limiting]).toEqual(["3", [1, 2]]);
-    const free = check(
-      { ...two, lines: [line(1, "1", "hour", { service: true })] },
-      unitOf("pc"),
-      one,
-      () => NO_STOCK,
-    );
+    const work = line(1, "1", "hour", { service: true, stocked: false });
+    const free = check(list([work]), one, () => NO_STOCK);
     expect([free.makesNow, free.parts]).toEqual(["no limit", []]);
+  });
+  it("counts good units where not all that are started come out good", () => {
+    const at95 = list([line(1, "1", "pc")], { yield: decimal(95) });
+    // 22 pieces start 22, of which 20.9 come out good; 21 good would need 23 started
+    const answer = check(at95, decimal(21), () => stock("22"));
+    expect([String(answer.makesNow), answer.parts[0]?.need.toFixed()]).toEqual(["20", "23"]);
+  });
+  it("never stops at what is not counted, and still says how much is needed", () => {
+    const rags = line(2, "3", "pc", { stocked: false });
+    const answer = check(list([line(1, "1", "pc"), rags]), decimal(5), (i) => stock(i === 1 ? "4" : "0"));
+    expect([String(answer.makesNow), answer.limiting]).toEqual(["4", [1]]);
+    expect(answer.parts.map((p) => [p.need.toFixed(), p.short.toFixed()])).toEqual([
+      ["5", "1"],
+      ["15", "0"],
+    ]);
   });
   it("is the largest N that fits: N does, N and one step does not", () => {
     const lineOf = fc
@@ -87,7 +94,7 @@ describe("reach", () => {
           const shelfed = decimal(`${free}e-3`);
           const m = decimal(makes);
           const fits = (n: Decimal) => itemNeed(lines, m, n).lte(shelfed);
-          const n = reach(lines, m, shelfed, { decimals });
+          const n = reach(lines, list([], { makes: m, decimals }), shelfed);
           if (n === "no limit") {
             expect(lines.every((l) => l.oncePerBuild) && fits(decimal(1e9))).toBe(true);
           } else {
@@ -103,7 +110,7 @@ describe("reach", () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 1e6 }), fc.integer({ min: 0, max: 1e6 }), (a, more) => {
         const at = (free: number) =>
-          reach([line(1, "37", "g", { waste: decimal(3) })], decimal(7), decimal(free), unitOf("pc"));
+          reach([line(1, "37", "g", { waste: decimal(3) })], list([], { makes: decimal(7) }), decimal(free));
         const [less, plenty] = [at(a), at(a + more)];
         expect(less !== "no limit" && plenty !== "no limit" && less.lte(plenty)).toBe(true);
       }),

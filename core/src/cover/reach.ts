@@ -1,21 +1,17 @@
 import { type Decimal, divideDown, min, ONE, step, type Unit, ZERO } from "../amounts/index.ts";
-import { itemNeed, type ListLine } from "../catalog/index.ts";
+import { goodFrom, itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
 
 /** How many units of the product stock allows; "no limit" where more units take no more of it. */
 export type Reach = Decimal | "no limit";
 
 /**
- * The largest N that the product's unit allows with need(N) ≤ free, for one part over all of its lines
+ * The largest N of good units that the product's unit allows with need(N) ≤ free, for one part over all of its lines
  * (docs/rules.md § 3). The need only grows with N, so the answer is found by halving below a bound that is exact but for
  * the rounding up of needs.
  */
-export function reach(
-  lines: readonly ListLine[],
-  makes: Decimal,
-  free: Decimal,
-  productUnit: Pick<Unit, "decimals">,
-): Reach {
+export function reach(lines: readonly ListLine[], list: Omit<PartsList, "lines">, free: Decimal): Reach {
   if (free.lt(0)) return ZERO;
+  const { makes } = list;
   const growing = lines.filter((line) => !line.oncePerBuild);
   if (growing.length === 0) return itemNeed(lines, makes, ONE).lte(free) ? "no limit" : ZERO;
   const bound = growing
@@ -23,11 +19,12 @@ export function reach(
       divideDown(
         free.times(makes).times(line.stockUnit.factor).times(100),
         line.quantity.times(line.unit.factor).times(line.waste.plus(100)),
-        productUnit.decimals,
+        list.decimals,
       ),
     )
     .reduce(min);
-  return largest(bound, productUnit, (n) => itemNeed(lines, makes, n).lte(free));
+  const started = largest(bound, list, (n) => itemNeed(lines, makes, n).lte(free));
+  return goodFrom(list, started);
 }
 
 /** The largest N up to `bound`, in steps of the product's unit, that fits; `fits` must hold for all smaller ones too. */

@@ -2,6 +2,7 @@ import { type Day, type Decimal, ONE } from "../amounts/index.ts";
 import {
   checkDecimals,
   codeKey,
+  isStocked,
   type KnownItem,
   type KnownItems,
   type Report,
@@ -56,7 +57,7 @@ export function checkStock(
       report("item", row.item, "item-unknown", { code: row.item });
       continue;
     }
-    if (item.kind === "service") report("item", row.item, "not-stocked", { code: item.code });
+    if (!isStocked(item)) report("item", row.item, "not-stocked", { code: item.code, kind: item.kind });
     if (opening && item.hasStock) report("item", row.item, "has-stock", { code: item.code });
     const unit = units.get(item.unit);
     if (unit) checkDecimals("quantity", row.quantity, unit, report);

@@ -148,6 +148,7 @@ describe("checking stock that comes in", () => {
       tracking: "none",
       unit: "pc",
       cost: decimal(2),
+      ...{ barcode: "", state: "active" as const, notCounted: false, inUse: null },
       hasStock: false,
       parts: null,
       ...more,

@@ -1,5 +1,5 @@
 import { type Decimal, decimal, SHIPPED_UNITS, type Unit } from "../amounts/index.ts";
-import type { ListLine, PartsList } from "../catalog/index.ts";
+import type { FullLine, ListLine, PartsList } from "../catalog/index.ts";
 
 /** FEED-12 of docs/rules.md § 2, by the ids its parts have in the tests. */
 export const SYRUP = 1;
@@ -30,21 +30,50 @@ export function line(
     waste: decimal(0),
     oncePerBuild: false,
     service: false,
+    stocked: true,
     ...rest,
   };
 }
+
+/** A list that makes one at a time, all of it good. */
+export const list = (lines: readonly ListLine[], more: Partial<PartsList> = {}): PartsList => ({
+  makes: decimal(1),
+  usual: decimal(1),
+  overhead: decimal(0),
+  extra: decimal(0),
+  yield: decimal(100),
+  decimals: 0,
+  lines,
+  ...more,
+});
+
+/** A line with nothing more said of it than its figures. */
+export const full = (line: ListLine, more: Partial<FullLine> = {}): FullLine => ({
+  ...line,
+  optional: false,
+  drawnAt: "pick",
+  store: null,
+  note: "",
+  share: null,
+  person: null,
+  substitutes: [],
+  ...more,
+});
 
 export const FEED: PartsList = {
   makes: decimal(8),
   usual: decimal(20),
   overhead: decimal("0.15"),
+  extra: decimal(0),
+  yield: decimal(100),
+  decimals: 0,
   lines: [
     line(SYRUP, "98", "L", { waste: decimal(2) }),
     line(THYMOL, "40", "mL", { stock: "L" }),
     line(CAN, "8", "pc"),
     line(LABEL, "8", "pc", { waste: decimal(5) }),
     line(SHEET, "1", "pc", { oncePerBuild: true }),
-    line(WORK, "12", "min", { stock: "hour", service: true }),
+    line(WORK, "12", "min", { stock: "hour", service: true, stocked: false }),
   ],
 };
 

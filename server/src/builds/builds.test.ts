@@ -71,6 +71,7 @@ describe("a build from draft to stock", () => {
       parts: "392.7600",
       work: "16.0000",
       overhead: "3.0000",
+      extra: "0.0000",
       total: "411.7600",
       each: "21.6716",
     });
@@ -129,18 +130,22 @@ describe("a build from draft to stock", () => {
     expect([labels?.used, labels?.open]).toEqual(["21", "0"]);
     expect(await world.audit()).toEqual([]);
   });
-  it("keeps the lines it was queued with when the list changes; a draft follows the list", async () => {
+  it("keeps the lines it was queued with when the list changes; a draft follows the list in force", async () => {
     const world = await demoWorld();
     const product = await world.idOf("FEED-12");
     const queued = await world.queued("FEED-12", "8");
     const draft = (await world.ok(routes.newBuild, { body: { product, quantity: "8", due: null, note: "" } }))
       .id;
-    const line = { part: "CAN-12", quantity: "1", unit: "pc", waste: "0", oncePerBuild: false };
-    await world.ok(routes.saveList, {
+    const saved = await world.ok(routes.saveList, {
       params: { id: product },
-      body: { makes: "1", usual: "1", overhead: "0", lines: [line] },
+      body: { makes: "1", usual: "1", lines: [{ part: "CAN-12", quantity: "1", unit: "pc" }] },
     });
     const lines = async (id: number) => (await world.ok(routes.build, { params: { id } })).lines.length;
+    expect([await lines(queued), await lines(draft)]).toEqual([6, 6]);
+    await world.ok(routes.lockRevision, {
+      params: { id: saved.revision.id },
+      body: { starts: "at once", startsOn: null, startsAfter: null, note: "" },
+    });
     expect([await lines(queued), await lines(draft)]).toEqual([6, 1]);
   });
   it("gives reservations back when it is cancelled or its rest is given up", async () => {

@@ -80,6 +80,7 @@ export async function previewFinish(ctx: Reading, id: number, body: Figures): Pr
           parts: plan.cost.parts.toFixed(4),
           work: plan.cost.work.toFixed(4),
           overhead: plan.cost.overhead.toFixed(4),
+          extra: plan.cost.extra.toFixed(4),
           total: plan.cost.total.toFixed(4),
           each: plan.cost.each?.toFixed(4) ?? null,
         }
@@ -136,6 +137,8 @@ async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned>
   const finish: Finish = {
     makes: quantityFromWhole(makes),
     overhead: moneyFromWhole(overhead),
+    extra: moneyFromWhole(build.extra - (await extraCharged(ctx, id))),
+    closes: body.closeRest,
     productUnit,
     planned: quantityFromWhole(build.quantity),
     done: doneOf(build),
@@ -150,9 +153,18 @@ async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned>
   };
   const { stock, ready } = await loadBooks(
     ctx,
-    lines.filter((l) => !l.service).map((l) => l.item),
+    lines.filter((l) => l.stocked).map((l) => l.item),
   );
   return { build, product, lines, finish, plan: planFinish(finish, stock, ready) };
+}
+
+/** What earlier finishes bore of the build's extra cost. */
+async function extraCharged(ctx: Reading, build: number): Promise<number> {
+  const row = await ctx.sql.one<{ extra: number }>(
+    "SELECT COALESCE(SUM(extra), 0) AS extra FROM finish WHERE build_id = $build",
+    { build },
+  );
+  return row?.extra ?? 0;
 }
 
 function checkFigures(
@@ -304,6 +316,7 @@ async function writeFinish(
       parts: moneyToWhole(plan.cost.parts),
       work: moneyToWhole(plan.cost.work),
       overhead: moneyToWhole(plan.cost.overhead),
+      extra: moneyToWhole(plan.cost.extra),
       total: moneyToWhole(plan.cost.total),
     },
     { transaction: ctx.transaction },
@@ -332,7 +345,7 @@ async function writeProgress(
   const used = new Map(plan.lines.map((line) => [line.line, line.used]));
   const rows = lines.map((line) => {
     const rest = max(ZERO, line.need.minus(lineNeed(line, finish.makes, done)));
-    const open = ends || line.service ? ZERO : rest;
+    const open = ends || !line.stocked ? ZERO : rest;
     return [line.line, quantityToWhole(line.used.plus(used.get(line.line) ?? ZERO)), quantityToWhole(open)];
   });
   await ctx.sql.run(

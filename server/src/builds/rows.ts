@@ -1,6 +1,13 @@
 import { type BuildRow, Refusal } from "@yosegi/contract";
-import { type Decimal, type ListLine, quantityFromWhole, type Units, waitsFor } from "@yosegi/core";
-import { briefs, type LineRow, lineOf } from "../catalog/index.ts";
+import {
+  type Decimal,
+  type DrawnAt,
+  type ListLine,
+  quantityFromWhole,
+  type Units,
+  waitsFor,
+} from "@yosegi/core";
+import { briefs, LINE_COLUMNS, type LineRow, lineOf } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 
@@ -10,6 +17,10 @@ export interface KeptLine extends ListLine {
   need: Decimal;
   used: Decimal;
   open: Decimal;
+  drawnAt: DrawnAt;
+  /** Id of the store it is taken from; null for the part's home store. */
+  store: number | null;
+  note: string;
 }
 
 export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow> {
@@ -19,15 +30,27 @@ export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow
 }
 
 export async function keptLines(ctx: Reading, build: number, units: Units): Promise<KeptLine[]> {
-  const rows = await ctx.sql.all<LineRow & { line: number; need: number; used: number; open: number }>(
-    `SELECT l.line, l.item_id AS item, l.quantity, l.unit, l.waste, l.once, i.unit AS stock_unit, i.kind,
-            l.need, l.used, l.open
+  const rows = await ctx.sql.all<
+    LineRow & {
+      line: number;
+      need: number;
+      used: number;
+      open: number;
+      drawn_at: DrawnAt;
+      store: number | null;
+      note: string;
+    }
+  >(
+    `SELECT l.line, ${LINE_COLUMNS}, l.need, l.used, l.open, l.drawn_at, l.place_id AS store, l.note
        FROM build_line l JOIN item i ON i.id = l.item_id WHERE l.build_id = $build ORDER BY l.line`,
     { build },
   );
   return rows.map((row) => ({
     ...lineOf(row, units),
     line: row.line,
+    drawnAt: row.drawn_at,
+    store: row.store,
+    note: row.note,
     need: quantityFromWhole(row.need),
     used: quantityFromWhole(row.used),
     open: quantityFromWhole(row.open),

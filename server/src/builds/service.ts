@@ -1,17 +1,10 @@
-import type { BuildRow, BuildSheet, FinishRecord } from "@yosegi/contract";
-import {
-  free,
-  lineNeed,
-  moneyFromWhole,
-  needUnit,
-  type PartsList,
-  quantityFromWhole,
-  ZERO,
-} from "@yosegi/core";
-import { briefs, itemById, loadLists, loadUnits } from "../catalog/index.ts";
-import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
+import { type BuildRow, type BuildSheet, type FinishRecord, Refusal } from "@yosegi/contract";
+import { free, lineNeed, moneyFromWhole, needUnit, quantityFromWhole, startFor, ZERO } from "@yosegi/core";
+import { briefs, type FullList, itemById, loadUnits, placeAndPersonNames } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { buildById, buildRows, doneOf, type KeptLine, keptLines } from "./rows.ts";
+import { draftOf, listFor } from "./steps.ts";
 
 /** One build as the list shows it. */
 export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
@@ -23,8 +16,10 @@ export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
 export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> {
   const build = await buildById(ctx, id);
   const product = await itemById(ctx, build.product_id);
-  const lines =
-    build.makes === null ? await draftLines(ctx, build) : await keptLines(ctx, id, await loadUnits(ctx));
+  const ended = build.makes === null && build.stage !== "draft";
+  const list = build.makes === null && !ended ? await draftList(ctx, build, product) : null;
+  const lines = list ? draftLines(build, list.taken) : await keptLines(ctx, id, await loadUnits(ctx));
+  const { places } = await placeAndPersonNames(ctx);
   const items = lines.map((line) => line.item);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
@@ -41,27 +36,70 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
       line: line.line,
       item: brief(line.item),
       service: line.service,
+      stocked: line.stocked,
+      drawnAt: line.drawnAt,
+      store: line.store === null ? "" : (places.get(line.store) ?? ""),
+      note: line.note,
       unit: needUnit(line).code,
       decimals: needUnit(line).decimals,
       bin: bins.get(line.item)?.bin ?? "",
       need: line.need.toFixed(),
       used: line.used.toFixed(),
       open: line.open.toFixed(),
-      onHand: line.service ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
+      onHand: !line.stocked ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
     })),
+    wanted: quantityFromWhole(build.wanted).toFixed(),
+    list: await listWords(ctx, list?.revision ?? build.revision_id),
+    lists: await ctx.sql.all<{ id: number; name: string }>(
+      "SELECT id, name FROM parts_list WHERE product_id = $id ORDER BY main DESC, name_key",
+      { id: product.id },
+    ),
+    options: await optionsOf(ctx, build, list?.whole ?? null),
     history: await history(ctx, build),
     finishes: await finishes(ctx, id),
   };
 }
 
+/** The list of a draft as it is today; null where it has none in force any more. */
+async function draftList(ctx: Reading, build: BuildTableRow, product: ItemTableRow) {
+  try {
+    return await listFor(ctx, product, draftOf(build));
+  } catch (error) {
+    if (error instanceof Refusal && error.code === "no-list") return null;
+    throw error;
+  }
+}
+
+async function listWords(ctx: Reading, revision: number | null): Promise<BuildSheet["list"]> {
+  const row = await ctx.sql.one<{ id: number; name: string; main: number; revision: number }>(
+    `SELECT p.id, p.name, p.main, r.number AS revision FROM revision r JOIN parts_list p ON p.id = r.list_id WHERE r.id = $revision`,
+    { revision },
+  );
+  return row && revision ? { ...row, main: row.main === 1, revisionId: revision } : null;
+}
+
+/** The optional parts that a draft may choose, or those that were chosen. */
+async function optionsOf(
+  ctx: Reading,
+  build: BuildTableRow,
+  whole: FullList | null,
+): Promise<BuildSheet["options"]> {
+  const { options } = draftOf(build);
+  const items = whole ? whole.lines.filter((line) => line.optional).map((line) => line.item) : options;
+  const brief = await briefs(ctx, items);
+  return [...new Set(items)].map((item) => {
+    const { code, name } = brief(item);
+    return { item, code, name, chosen: options.includes(item) };
+  });
+}
+
 /** What a draft would take by the list as it is today. */
-async function draftLines(ctx: Reading, build: BuildTableRow): Promise<KeptLine[]> {
-  const list: PartsList | undefined = (await loadLists(ctx, [build.product_id])).get(build.product_id);
-  const quantity = quantityFromWhole(build.quantity);
-  return (list?.lines ?? []).map((line, i) => ({
+function draftLines(build: BuildTableRow, list: FullList): KeptLine[] {
+  const quantity = startFor(list, quantityFromWhole(build.wanted));
+  return list.lines.map((line, i) => ({
     ...line,
     line: i + 1,
-    need: lineNeed(line, list?.makes ?? quantity, quantity),
+    need: lineNeed(line, list.makes, quantity),
     used: ZERO,
     open: ZERO,
   }));
@@ -108,6 +146,7 @@ interface FinishTableRow {
   parts: number;
   work: number;
   overhead: number;
+  extra: number;
   total: number;
 }
 
@@ -115,7 +154,7 @@ interface FinishTableRow {
 async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
   const rows = await ctx.sql.all<FinishTableRow>(
     `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
-            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.total
+            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.total
        FROM finish f JOIN posting o ON o.id = f.posting_id JOIN person n ON n.id = o.person_id
        JOIN place p ON p.id = f.place_id WHERE f.build_id = $build ORDER BY f.id`,
     { build },
@@ -166,6 +205,7 @@ async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
       parts: money(row.parts),
       work: money(row.work),
       overhead: money(row.overhead),
+      extra: money(row.extra),
       total: money(row.total),
       each: row.good === 0 ? null : eachOf(row),
     },

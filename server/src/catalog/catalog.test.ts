@@ -1,4 +1,4 @@
-import { routes } from "@yosegi/contract";
+import { newItem as newItemSchema, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
 
@@ -56,7 +56,7 @@ describe("items", () => {
   it("keep the unit, tracking and kind that history is told in; all else may change", async () => {
     const { call, ok, idOf } = await demoWorld();
     const id = await idOf("CAN-12");
-    const { code: _, ...body } = item({ name: "Canister, blue", cost: "2.30" });
+    const { code: _, ...body } = newItemSchema.parse(item({ name: "Canister, blue", cost: "2.30" }));
     expect((await ok(routes.changeItem, { params: { id }, body })).name).toBe("Canister, blue");
     const { status, error } = await call(routes.changeItem, {
       params: { id },
@@ -64,7 +64,7 @@ describe("items", () => {
     });
     expect([status, error.message]).toEqual([
       409,
-      "CAN-12 has movements on the books, so its unit stays as it is.",
+      "CAN-12 has movements on the books, so its unit stays as it is. Copy it to a new item and change that.",
     ]);
   });
   it("tell current unit cost by docs/rules.md § 5: pool, then last issue, then list or standard", async () => {

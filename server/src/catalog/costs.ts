@@ -1,5 +1,6 @@
 import {
   type CostFacts,
+  costOfContents,
   type Decimal,
   MONEY_DECIMALS,
   moneyFromWhole,
@@ -8,7 +9,8 @@ import {
   unitCosts,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
-import { loadLists } from "./lists.ts";
+import { loadKits } from "./kits.ts";
+import { loadLists, mainInForce } from "./lists.ts";
 
 interface Row {
   item: number;
@@ -17,7 +19,7 @@ interface Row {
   value: number;
 }
 
-/** Current unit cost of the items named, and of all that they are made of (docs/rules.md § 5). */
+/** Current unit cost of the items named, and of all that they are made of (docs/rules.md § 5); of a kit, its contents'. */
 export async function currentCosts(
   ctx: Reading,
   items: Iterable<number>,
@@ -25,12 +27,13 @@ export async function currentCosts(
   const rows = await ctx.sql.all<Row>(
     `WITH RECURSIVE wanted (id) AS (
        SELECT value FROM json_each($ids)
-        UNION SELECT l.item_id FROM wanted w JOIN parts_list p ON p.product_id = w.id JOIN parts_list_line l ON l.list_id = p.id)
+        UNION SELECT l.item_id FROM wanted w JOIN revision_line l ON l.revision_id = ${mainInForce("w.id")}
+        UNION SELECT c.item_id FROM wanted w JOIN kit_content c ON c.kit_id = w.id)
      SELECT i.id AS item, i.standard_cost AS standard,
             (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS on_hand,
             (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
        FROM wanted JOIN item i ON i.id = wanted.id`,
-    { ids: asJson(new Set(items)) },
+    { ids: asJson(new Set(items)), today: ctx.today },
   );
   const issued = await lastIssued(
     ctx,
@@ -52,7 +55,15 @@ export async function currentCosts(
       },
     ]),
   );
-  return unitCosts((item) => facts.get(item));
+  const unitCost = unitCosts((item) => facts.get(item));
+  const kits = await loadKits(ctx, facts.keys());
+  return (item) => {
+    const kit = kits.get(item);
+    if (!kit) return unitCost(item);
+    return costOfContents(
+      kit.contents.map((content) => ({ ...content, price: null, cost: unitCost(content.item) })),
+    );
+  };
 }
 
 /** Unit cost of the last units issued of each item that ever was. */

@@ -1,27 +1,37 @@
-import { type ItemBrief, type ItemRow, Refusal } from "@yosegi/contract";
+import { type ItemBrief, type ItemRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import {
   codeKey,
   type Decimal,
+  type DrawnAt,
+  decimal,
   free,
   type ItemRow as ItemInput,
-  type KnownItem,
+  isStocked,
+  lacks,
   moneyFromWhole,
   moneyToWhole,
+  priceOfContents,
   quantityFromWhole,
+  quantityToWhole,
+  type StockFigures,
   searchText,
+  setsAvailable,
 } from "@yosegi/core";
 import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "./costs.ts";
+import { type KeptKit, loadKits } from "./kits.ts";
+import { mainInForce } from "./lists.ts";
 
 /** What is told of an item wherever it is named, by id. */
 export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
-  const rows = await ctx.sql.all<ItemBrief>(
-    `SELECT i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals
+  const rows = await ctx.sql.all<Omit<ItemBrief, "notCounted"> & { notCounted: number }>(
+    `SELECT i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted AS notCounted,
+            i.picture_id AS thumbnail
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
     { ids: asJson(new Set(ids)) },
   );
-  const byId = new Map(rows.map((row) => [row.id, row]));
+  const byId = new Map(rows.map((row) => [row.id, { ...row, notCounted: row.notCounted === 1 }]));
   return (item) => {
     const found = byId.get(item);
     if (!found) throw new Refusal("not-found", { what: "item", id: item });
@@ -29,63 +39,226 @@ export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item
   };
 }
 
-export interface ItemFilter {
-  search: string;
-  kind?: string | undefined;
-  limit: number;
+export async function briefOf(ctx: Reading, id: number): Promise<ItemBrief> {
+  return (await briefs(ctx, [id]))(id);
 }
 
-/** Items whose code or name has every word of the search, by code; a code that begins with the search comes first. */
+/** SQL by which each column sorts; kits, whose sets are figured from their contents, sort as having none. */
+const ON_HAND = `(SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
+                   WHERE b.item_id = i.id AND p.kind = 'store')`;
+const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
+  // A code that begins with what is searched comes first.
+  code: "instr(i.search, $first) <> 1",
+  name: "i.name COLLATE NOCASE",
+  kind: "i.kind",
+  price: "COALESCE(i.price, -1)",
+  onHand: ON_HAND,
+  free: `${ON_HAND} - (SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
+                         JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+                        WHERE b.item_id = i.id AND p.kind = 'store' AND l.expiry < $today)
+                   - (SELECT COALESCE(SUM(open), 0) FROM build_line WHERE item_id = i.id AND open > 0)`,
+};
+
+/** Items that lack something of their own; what a product lacks through a part stands at the part. */
+const LACKING = `CASE i.kind
+  WHEN 'service' THEN i.standard_cost IS NULL
+  WHEN 'kit' THEN NOT EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id)
+    OR COALESCE((SELECT price_rule FROM kit WHERE item_id = i.id), 'own') = 'own' AND i.price IS NULL
+  WHEN 'built' THEN ${mainInForce("i.id")} IS NULL
+  ELSE i.state = 'active' AND NOT EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id)
+    OR i.standard_cost IS NULL AND NOT EXISTS (SELECT 1 FROM movement WHERE item_id = i.id)
+  END`;
+
+/** One page of the items asked for, in the order asked for, and where the next begins. */
 export async function findItems(
   ctx: Reading,
-  filter: ItemFilter,
-): Promise<{ items: ItemRow[]; total: number }> {
-  const words = searchText(filter.search).split(/\s+/).filter(Boolean);
-  const where = words.map((_, i) => `AND instr(i.search, $word${i}) > 0`).join(" ");
-  const bind = Object.fromEntries(words.map((word, i) => [`word${i}`, word]));
-  const kind = filter.kind ?? "";
-  const from = `FROM item i WHERE ($kind = '' OR i.kind = $kind) ${where}`;
-  const first = words[0] ?? "";
-  const ids = await ctx.sql.all<{ id: number }>(
-    `SELECT i.id ${from} ORDER BY instr(i.search, $first) <> 1, i.code_key LIMIT $limit`,
-    { ...bind, kind, first, limit: filter.limit },
-  );
-  const count = await ctx.sql.one<{ total: number }>(`SELECT COUNT(*) AS total ${from}`, { ...bind, kind });
-  return {
-    items: await itemRows(
-      ctx,
-      ids.map((row) => row.id),
-    ),
-    total: count?.total ?? 0,
+  query: QueryOf<typeof routes.items>,
+): Promise<{ items: ItemRow[]; total: number; next: string | null }> {
+  const words = searchText(query.search).split(/\s+/).filter(Boolean);
+  const state = query.state ?? "";
+  const where = [
+    ...words.map((_, i) => `instr(i.search, $word${i}) > 0`),
+    ...(query.kind ? ["i.kind = $kind"] : []),
+    ...(query.group ? ["i.group_id = (SELECT id FROM item_group WHERE name_key = $group)"] : []),
+    ...(state === "" ? ["i.state <> 'archived'"] : state === "all" ? [] : ["i.state = $state"]),
+    ...(query.lacking ? [LACKING] : []),
+  ];
+  const bind = {
+    ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])),
+    ...(query.kind && { kind: query.kind }),
+    ...(query.group && { group: codeKey(query.group) }),
+    ...(state !== "" && state !== "all" && { state }),
+    ...(query.lacking && { today: ctx.today }),
   };
+  const all = where.length === 0 ? "1" : where.join(" AND ");
+  const { ids, next } = await pageOf(ctx, query, all, bind, words[0] ?? "");
+  const count =
+    query.after === undefined
+      ? await ctx.sql.one<{ total: number }>(`SELECT COUNT(*) AS total FROM item i WHERE ${all}`, bind)
+      : null;
+  return { items: await itemRows(ctx, ids), total: count?.total ?? 0, next };
+}
+
+/**
+ * A page begins after the last row of the one before, by what it sorts by and then its code, so that the thousandth is
+ * found as fast as the first.
+ */
+async function pageOf(
+  ctx: Reading,
+  query: QueryOf<typeof routes.items>,
+  where: string,
+  bind: Record<string, string>,
+  first: string,
+): Promise<{ ids: number[]; next: string | null }> {
+  const plain = query.sort === "code" && first === "";
+  const by = plain ? "0" : SORT_BY[query.sort];
+  const [order, beyond] = query.descending ? ["DESC", "<"] : ["", ">"];
+  const after = query.after === undefined ? null : cursorOf(query.after);
+  const from = plain
+    ? `i.code_key ${beyond} $key`
+    : `((${by}) ${beyond} $value OR (${by}) = $value AND i.code_key ${beyond} $key)`;
+  const rows = await ctx.sql.all<{ id: number; value: string | number; key: string }>(
+    `SELECT i.id, ${by} AS value, i.code_key AS key FROM item i WHERE ${where} ${after ? `AND ${from}` : ""}
+      ORDER BY ${plain ? "" : `(${by}) ${order},`} i.code_key ${order} LIMIT $limit`,
+    {
+      ...bind,
+      ...(by.includes("$first") && { first }),
+      ...(by.includes("$today") && { today: ctx.today }),
+      ...(after && { key: after[1], ...(!plain && { value: after[0] }) }),
+      limit: query.limit + 1,
+    },
+  );
+  const last = rows[query.limit - 1];
+  const more = rows.length > query.limit && last;
+  return {
+    ids: rows.slice(0, query.limit).map((row) => row.id),
+    next: more ? JSON.stringify([last.value, last.key]) : null,
+  };
+}
+
+function cursorOf(text: string): [string | number, string] {
+  try {
+    const read: unknown = JSON.parse(text);
+    if (Array.isArray(read) && read.length === 2 && typeof read[1] === "string") {
+      const [value, key] = read;
+      if (typeof value === "string" || typeof value === "number") return [value, key];
+    }
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+  }
+  throw Refusal.at("after", "invalid-input");
+}
+
+/** Items by their codes or barcodes, in the order asked; null where there is none. */
+export async function lookUp(ctx: Reading, codes: readonly string[]): Promise<(ItemRow | null)[]> {
+  const rows = await ctx.sql.all<{ at: number; id: number }>(
+    `SELECT c.key AS at, COALESCE((SELECT id FROM item WHERE code_key = c.value ->> 0),
+                                  (SELECT id FROM item WHERE barcode = c.value ->> 1 AND barcode <> '')) AS id
+       FROM json_each($codes) c`,
+    { codes: asJson(codes.map((code) => [codeKey(code), code.trim()])) },
+  );
+  const found = await itemRows(ctx, [...new Set(rows.flatMap((row) => row.id ?? []))]);
+  const byId = new Map(found.map((item) => [item.id, item]));
+  return rows.map((row) => byId.get(row.id) ?? null);
+}
+
+interface MoreRow {
+  id: number;
+  price: number | null;
+  group: string;
+  drawn_at: DrawnAt;
+  has_list: number;
+  has_supplier: number;
+  value: number;
 }
 
 /** Items with their figures, in the order of the ids. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
+  const kits = await loadKits(ctx, ids);
+  const contents = [...kits.values()].flatMap((kit) => kit.contents.map((content) => content.item));
   const brief = await briefs(ctx, ids);
-  const stock = await stockFigures(ctx, ids);
+  const stock = await stockFigures(ctx, [...ids, ...contents]);
   const unitCost = await currentCosts(ctx, ids);
-  const more = await ctx.sql.all<{ id: number; price: number | null; has_list: number; value: number }>(
-    `SELECT i.id, i.price, EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS has_list,
+  const listPrice = await prices(ctx, [...ids, ...contents]);
+  const packs = await loadPacks(ctx, ids);
+  const more = await ctx.sql.all<MoreRow>(
+    `SELECT i.id, i.price, COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
+            ${mainInForce("i.id")} IS NOT NULL OR EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) AS has_list,
+            EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier,
             (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
-    { ids: asJson(ids) },
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value LEFT JOIN item_group g ON g.id = i.group_id`,
+    { ids: asJson(ids), today: ctx.today },
   );
   const moreOf = new Map(more.map((row) => [row.id, row]));
   return ids.map((id) => {
     const figures = stock(id);
     const row = moreOf.get(id);
+    const item = brief(id);
+    const kit = kits.get(id);
+    const cost = unitCost(id);
+    const price = kit ? kitPrice(kit, listPrice(id), listPrice) : listPrice(id);
+    const hasList = row?.has_list === 1;
     return {
-      ...brief(id),
-      hasList: row?.has_list === 1,
+      ...item,
+      group: row?.group ?? "",
+      drawnAt: row?.drawn_at ?? "pick",
+      packs: packs(id),
+      hasList,
       onHand: figures.onHand.toFixed(),
       reserved: figures.reserved.toFixed(),
-      free: free(figures).toFixed(),
+      free: (kit ? freeSets(kit, stock) : free(figures)).toFixed(),
       value: moneyFromWhole(row?.value ?? 0).toFixed(4),
-      unitCost: unitCost(id)?.toFixed(4) ?? null,
-      price: row?.price == null ? null : moneyFromWhole(row.price).toFixed(2),
+      unitCost: cost?.toFixed(4) ?? null,
+      price: price?.toFixed(2) ?? null,
+      lacks: lacks({ ...item, cost, price, hasList, hasSupplier: row?.has_supplier === 1 }),
     };
   });
+}
+
+/** Whole sets of a kit; a kit that nothing limits has none to count. */
+function freeSets(kit: KeptKit, stock: (item: number) => StockFigures): Decimal {
+  return setsAvailable(kit.contents, stock).sets ?? decimal(0);
+}
+
+/** What a kit is sold at: its own price, or what follows from its contents. */
+export function kitPrice(
+  kit: KeptKit,
+  own: Decimal | null,
+  priceOf: (item: number) => Decimal | null,
+): Decimal | null {
+  if (kit.priceRule === "own") return own;
+  return priceOfContents(
+    kit.contents.map(({ item, quantity }) => ({ quantity, price: priceOf(item), cost: null })),
+    kit.discount,
+  );
+}
+
+/** Own prices of items. */
+export async function prices(
+  ctx: Reading,
+  items: Iterable<number>,
+): Promise<(item: number) => Decimal | null> {
+  const rows = await ctx.sql.all<{ id: number; price: number }>(
+    "SELECT i.id, i.price FROM json_each($ids) ids JOIN item i ON i.id = ids.value WHERE i.price IS NOT NULL",
+    { ids: asJson(new Set(items)) },
+  );
+  const byId = new Map(rows.map((row) => [row.id, moneyFromWhole(row.price)]));
+  return (item) => byId.get(item) ?? null;
+}
+
+async function loadPacks(
+  ctx: Reading,
+  items: Iterable<number>,
+): Promise<(item: number) => { name: string; quantity: string }[]> {
+  const rows = await ctx.sql.all<{ item: number; name: string; quantity: number }>(
+    `SELECT k.item_id AS item, k.name, k.quantity FROM json_each($ids) ids JOIN pack k ON k.item_id = ids.value
+      ORDER BY k.item_id, k.position`,
+    { ids: asJson(items) },
+  );
+  return (item) =>
+    rows
+      .filter((row) => row.item === item)
+      .map(({ name, quantity }) => ({ name, quantity: quantityFromWhole(quantity).toFixed() }));
 }
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
@@ -94,69 +267,102 @@ export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> 
   return row.get({ plain: true });
 }
 
-/** The whole catalog as checks of rows see it, by code key. */
-export async function knownItems(ctx: Reading): Promise<Map<string, KnownItem & { id: number }>> {
-  const rows = await ctx.sql.all<
-    Omit<KnownItem, "cost" | "parts" | "hasStock"> & {
-      id: number;
-      key: string;
-      cost: number | null;
-      stocked: number;
-      has_list: number;
-    }
-  >(
-    `SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.standard_cost AS cost,
-            EXISTS (SELECT 1 FROM movement WHERE item_id = i.id) AS stocked,
-            EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS has_list
-       FROM item i`,
-  );
-  const parts = await ctx.sql.all<{ product: number; part: string }>(
-    `SELECT p.product_id AS product, i.code_key AS part
-       FROM parts_list p JOIN parts_list_line l ON l.list_id = p.id JOIN item i ON i.id = l.item_id`,
-  );
-  const partsOf = new Map<number, string[]>();
-  for (const { product, part } of parts) partsOf.set(product, [...(partsOf.get(product) ?? []), part]);
-  return new Map(
-    rows.map(({ key, stocked, has_list, cost, ...row }) => [
-      key,
-      {
-        ...row,
-        cost: cost === null ? null : moneyFromWhole(cost),
-        hasStock: stocked === 1,
-        parts: has_list === 1 ? (partsOf.get(row.id) ?? []) : null,
-      },
-    ]),
-  );
+/** A product whose list or builds are asked for. */
+export async function productById(ctx: Reading, id: number): Promise<ItemTableRow> {
+  const product = await itemById(ctx, id);
+  if (product.kind !== "built")
+    throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
+  return product;
 }
 
 const wholeMoney = (value: Decimal | null) => (value === null ? null : moneyToWhole(value));
 
-/** Columns of an item from what was typed; `storeId` is the home store's. */
-export function itemColumns(item: Omit<ItemInput, "row">, storeId: number | null): Omit<ItemTableRow, "id"> {
+/** Ids that the names in an item stand for. */
+export interface ItemNames {
+  storeId: (name: string) => number | null;
+  groupId: (name: string) => number | null;
+}
+
+/** Columns of an item from what was typed, all but its picture. */
+export function itemColumns(
+  item: Omit<ItemInput, "row">,
+  { storeId, groupId }: ItemNames,
+): Omit<ItemTableRow, "id" | "picture_id"> {
   return {
     code: item.code,
     code_key: codeKey(item.code),
     name: item.name,
-    search: searchText(item.code, item.name),
+    search: searchText(item.code, item.name, item.barcode, item.makerNumber),
     kind: item.kind,
     unit: item.unit,
     tracking: item.tracking,
+    group_id: item.group === "" ? null : groupId(item.group),
+    barcode: item.barcode,
     standard_cost: wholeMoney(item.cost),
     price: wholeMoney(item.price),
-    home_place_id: storeId,
+    home_place_id: item.store === "" ? null : storeId(item.store),
     home_bin: item.bin,
+    reorder_level: item.reorderLevel === null ? null : quantityToWhole(item.reorderLevel),
+    build_days: item.buildDays,
+    shelf_life: item.shelfLife,
+    warranty_months: item.warrantyMonths,
+    maker: item.maker,
+    maker_number: item.makerNumber,
+    state: item.state,
+    not_counted: item.notCounted ? 1 : 0,
+    notes: item.notes,
   };
 }
 
-/** Makes items, one from a form or thousands from a file. */
-export async function createItems(
+const COLUMNS = [
+  ...[
+    "code",
+    "code_key",
+    "name",
+    "search",
+    "kind",
+    "unit",
+    "tracking",
+    "group_id",
+    "barcode",
+    "standard_cost",
+  ],
+  ...["price", "home_place_id", "home_bin", "reorder_level", "build_days", "shelf_life", "warranty_months"],
+  ...["maker", "maker_number", "state", "not_counted", "notes"],
+] as (keyof ReturnType<typeof itemColumns>)[];
+
+/** Makes items or writes them anew where their code is there, one from a form or thousands from a file. */
+export async function writeItems(
   ctx: Writing,
   items: readonly Omit<ItemInput, "row">[],
-  storeId: (name: string) => number | null,
+  names: ItemNames,
 ): Promise<void> {
-  await ctx.models.item.bulkCreate(
-    items.map((item) => itemColumns(item, storeId(item.store))),
-    { transaction: ctx.transaction },
+  const rows = items.map((item) => {
+    const columns = itemColumns(item, names);
+    return COLUMNS.map((column) => columns[column]);
+  });
+  await ctx.sql.run(
+    `INSERT INTO item (${COLUMNS.join(", ")})
+     SELECT ${COLUMNS.map((_, i) => `value ->> ${i}`).join(", ")} FROM json_each($rows) WHERE true
+         ON CONFLICT (code_key) DO UPDATE SET ${COLUMNS.map((c) => `${c} = excluded.${c}`).join(", ")}`,
+    { rows: asJson(rows) },
+  );
+  const packs = items.flatMap((item) =>
+    item.packs.map((pack, position) => [
+      codeKey(item.code),
+      position,
+      pack.name,
+      quantityToWhole(pack.quantity),
+    ]),
+  );
+  await ctx.sql.run(
+    `DELETE FROM pack WHERE item_id IN (SELECT i.id FROM json_each($keys) k JOIN item i ON i.code_key = k.value)`,
+    { keys: asJson(items.map((item) => codeKey(item.code))) },
+  );
+  await ctx.sql.run(
+    `INSERT INTO pack (item_id, position, name, quantity)
+     SELECT i.id, r.value ->> 1, r.value ->> 2, r.value ->> 3 FROM json_each($packs) r JOIN item i ON i.code_key = r.value ->> 0`,
+    { packs: asJson(packs) },
   );
 }
 
@@ -182,3 +388,7 @@ export async function lying(ctx: Reading, item: number) {
     quantity: quantityFromWhole(row.quantity).toFixed(),
   }));
 }
+
+/** Whether an item is kept on the books. */
+export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_counted">): boolean =>
+  isStocked({ kind: item.kind, notCounted: item.not_counted === 1 });

@@ -1,14 +1,22 @@
 import {
+  type DrawnAt,
+  type FullLine,
+  type ItemKind,
+  isStocked,
   type ListLine,
   moneyFromWhole,
   moneyToWhole,
   type PartsList,
   quantityFromWhole,
   quantityToWhole,
+  type Substitute,
   type Units,
+  withOptions,
 } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type Reading, type RevisionRow, type Writing } from "../db/index.ts";
 import { loadUnits, unitNamed } from "./units.ts";
+
+export type FullList = PartsList<FullLine>;
 
 /** A line as tables keep it: quantities in millionths, waste in millionths of a percent. */
 export interface LineRow {
@@ -18,8 +26,12 @@ export interface LineRow {
   waste: number;
   once: number;
   stock_unit: string;
-  kind: string;
+  kind: ItemKind;
+  not_counted: number;
 }
+
+/** What a query of lines reads of each line `l` and its item `i`. */
+export const LINE_COLUMNS = `l.item_id AS item, l.quantity, l.unit, l.waste, l.once, i.unit AS stock_unit, i.kind, i.not_counted`;
 
 /** Makes a line of the core from its row, whether of a parts list or of a build. */
 export function lineOf(row: LineRow, units: Units): ListLine {
@@ -31,6 +43,7 @@ export function lineOf(row: LineRow, units: Units): ListLine {
     waste: quantityFromWhole(row.waste),
     oncePerBuild: row.once === 1,
     service: row.kind === "service",
+    stocked: isStocked({ kind: row.kind, notCounted: row.not_counted === 1 }),
   };
 }
 
@@ -45,59 +58,172 @@ export function lineColumns(line: ListLine): [number, number, string, number, nu
   ];
 }
 
-/** The parts lists of the products named, by product. */
-export async function loadLists(ctx: Reading, products: Iterable<number>): Promise<Map<number, PartsList>> {
-  const ids = asJson(new Set(products));
-  const heads = await ctx.sql.all<{ product: number; makes: number; usual: number; overhead: number }>(
-    `SELECT p.product_id AS product, p.makes, p.usual, p.overhead
-       FROM json_each($ids) ids JOIN parts_list p ON p.product_id = ids.value`,
+/**
+ * SQL for the revision of a list that is in force on $today: the newest locked one whose start has come; while none is
+ * locked, the newest draft. A part has run out when nothing of it is free any more.
+ */
+export const inForce = (list: string): string => `(
+  SELECT v.id FROM revision v
+   WHERE v.list_id = ${list} AND (v.state = 'draft' OR v.state = 'locked' AND (v.starts = 'at once'
+      OR v.starts = 'day' AND v.starts_on <= $today
+      OR v.starts = 'run out'
+         AND (SELECT COALESCE(SUM(vb.quantity), 0) FROM balance vb JOIN place vp ON vp.id = vb.place_id
+               WHERE vb.item_id = v.starts_after AND vp.kind = 'store')
+          <= (SELECT COALESCE(SUM(open), 0) FROM build_line WHERE item_id = v.starts_after AND open > 0)))
+   ORDER BY v.state = 'locked' DESC, v.number DESC LIMIT 1)`;
+
+/** SQL for the revision in force of a product's main list. */
+export const mainInForce = (product: string): string =>
+  inForce(`(SELECT id FROM parts_list WHERE product_id = ${product} AND main = 1)`);
+
+/** Which revision of their main list products are built by today. */
+export async function revisionsInForce(
+  ctx: Reading,
+  products: Iterable<number>,
+): Promise<Map<number, number>> {
+  const rows = await ctx.sql.all<{ product: number; revision: number | null }>(
+    `SELECT ids.value AS product, ${mainInForce("ids.value")} AS revision FROM json_each($ids) ids`,
+    { ids: asJson(new Set(products)), today: ctx.today },
+  );
+  return new Map(
+    rows.flatMap(({ product, revision }) => (revision === null ? [] : [[product, revision] as const])),
+  );
+}
+
+/** The main lists in force of the products named, by product, as a build takes them that chooses no optional part. */
+export async function loadLists(ctx: Reading, products: Iterable<number>): Promise<Map<number, FullList>> {
+  const inUse = await revisionsInForce(ctx, products);
+  const lists = await loadRevisions(ctx, inUse.values());
+  return new Map(
+    [...inUse].flatMap(([product, revision]) => {
+      const list = lists.get(revision);
+      return list ? [[product, withOptions(list, NOTHING)] as const] : [];
+    }),
+  );
+}
+
+const NOTHING: ReadonlySet<number> = new Set();
+
+interface FullRow extends LineRow {
+  revision: number;
+  line: number;
+  optional: number;
+  drawn_at: DrawnAt;
+  store: number | null;
+  note: string;
+  share: number | null;
+  person: number | null;
+}
+
+/** Revisions with all their lines, optional ones too, by id. */
+export async function loadRevisions(
+  ctx: Reading,
+  revisions: Iterable<number>,
+): Promise<Map<number, FullList>> {
+  const ids = asJson(new Set(revisions));
+  const heads = await ctx.sql.all<
+    Pick<RevisionRow, "id" | "makes" | "usual" | "overhead" | "extra" | "yield"> & { decimals: number }
+  >(
+    `SELECT r.id, r.makes, r.usual, r.overhead, r.extra, r.yield, u.decimals
+       FROM json_each($ids) ids JOIN revision r ON r.id = ids.value JOIN parts_list p ON p.id = r.list_id
+       JOIN item i ON i.id = p.product_id JOIN unit u ON u.code = i.unit`,
     { ids },
   );
-  const rows = await ctx.sql.all<LineRow & { product: number }>(
-    `SELECT p.product_id AS product, l.item_id AS item, l.quantity, l.unit, l.waste, l.once, i.unit AS stock_unit, i.kind
-       FROM json_each($ids) ids JOIN parts_list p ON p.product_id = ids.value
-       JOIN parts_list_line l ON l.list_id = p.id JOIN item i ON i.id = l.item_id
-      ORDER BY l.list_id, l.line`,
+  const rows = await ctx.sql.all<FullRow>(
+    `SELECT l.revision_id AS revision, l.line, ${LINE_COLUMNS}, l.optional, l.drawn_at, l.place_id AS store, l.note, l.share,
+            l.person_id AS person
+       FROM json_each($ids) ids JOIN revision_line l ON l.revision_id = ids.value JOIN item i ON i.id = l.item_id
+      ORDER BY l.revision_id, l.line`,
     { ids },
   );
+  const substitutes = await loadSubstitutes(ctx, ids);
   const units = await loadUnits(ctx);
-  const linesOf = new Map<number, ListLine[]>(heads.map((head) => [head.product, []]));
-  for (const row of rows) linesOf.get(row.product)?.push(lineOf(row, units));
+  const linesOf = new Map<number, FullLine[]>(heads.map((head) => [head.id, []]));
+  for (const row of rows)
+    linesOf.get(row.revision)?.push({
+      ...lineOf(row, units),
+      optional: row.optional === 1,
+      drawnAt: row.drawn_at,
+      store: row.store,
+      note: row.note,
+      share: row.share === null ? null : quantityFromWhole(row.share),
+      person: row.person,
+      substitutes: substitutes.get(`${row.revision} ${row.line}`) ?? [],
+    });
   return new Map(
     heads.map((head) => [
-      head.product,
+      head.id,
       {
         makes: quantityFromWhole(head.makes),
         usual: quantityFromWhole(head.usual),
         overhead: moneyFromWhole(head.overhead),
-        lines: linesOf.get(head.product) ?? [],
+        extra: moneyFromWhole(head.extra),
+        yield: quantityFromWhole(head.yield),
+        decimals: head.decimals,
+        lines: linesOf.get(head.id) ?? [],
       },
     ]),
   );
 }
 
-/** Writes the list of a product, replacing the one that is there. Builds keep the lines they were queued with. */
-export async function writeList(ctx: Writing, product: number, list: PartsList): Promise<void> {
-  const head = {
-    product,
+async function loadSubstitutes(ctx: Reading, ids: string): Promise<Map<string, Substitute[]>> {
+  const rows = await ctx.sql.all<{ revision: number; line: number; item: number; quantity: number }>(
+    `SELECT s.revision_id AS revision, s.line, s.item_id AS item, s.quantity
+       FROM json_each($ids) ids JOIN line_substitute s ON s.revision_id = ids.value ORDER BY s.revision_id, s.line, s.position`,
+    { ids },
+  );
+  const byLine = new Map<string, Substitute[]>();
+  for (const { revision, line, item, quantity } of rows) {
+    const key = `${revision} ${line}`;
+    byLine.set(key, [...(byLine.get(key) ?? []), { item, quantity: quantityFromWhole(quantity) }]);
+  }
+  return byLine;
+}
+
+/** Columns of a revision's head to write. */
+export function headColumns(list: FullList) {
+  return {
     makes: quantityToWhole(list.makes),
     usual: quantityToWhole(list.usual),
     overhead: moneyToWhole(list.overhead),
+    extra: moneyToWhole(list.extra),
+    yield: quantityToWhole(list.yield),
   };
+}
+
+/** Writes the lines of a revision in the place of those it has. */
+export async function writeLines(ctx: Writing, revision: number, lines: readonly FullLine[]): Promise<void> {
+  await ctx.sql.run("DELETE FROM revision_line WHERE revision_id = $revision", { revision });
   await ctx.sql.run(
-    `INSERT INTO parts_list (product_id, makes, usual, overhead) VALUES ($product, $makes, $usual, $overhead)
-         ON CONFLICT (product_id) DO UPDATE
-        SET makes = excluded.makes, usual = excluded.usual, overhead = excluded.overhead`,
-    head,
+    `INSERT INTO revision_line
+       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, place_id, note, share, person_id)
+     SELECT $revision, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
+            value ->> 7, value ->> 8, value ->> 9, value ->> 10 FROM json_each($rows)`,
+    {
+      revision,
+      rows: asJson(
+        lines.map((line) => [
+          ...lineColumns(line),
+          line.optional ? 1 : 0,
+          line.drawnAt,
+          line.store,
+          line.note,
+          line.share === null ? null : quantityToWhole(line.share),
+          line.person,
+        ]),
+      ),
+    },
   );
   await ctx.sql.run(
-    "DELETE FROM parts_list_line WHERE list_id = (SELECT id FROM parts_list WHERE product_id = $product)",
-    { product },
-  );
-  await ctx.sql.run(
-    `INSERT INTO parts_list_line (list_id, line, item_id, quantity, unit, waste, once)
-     SELECT p.id, r.key + 1, r.value ->> 0, r.value ->> 1, r.value ->> 2, r.value ->> 3, r.value ->> 4
-       FROM parts_list p, json_each($rows) r WHERE p.product_id = $product`,
-    { product, rows: asJson(list.lines.map(lineColumns)) },
+    `INSERT INTO line_substitute (revision_id, line, position, item_id, quantity)
+     SELECT $revision, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
+    {
+      revision,
+      rows: asJson(
+        lines.flatMap((line, i) =>
+          line.substitutes.map((s, position) => [i + 1, position, s.item, quantityToWhole(s.quantity)]),
+        ),
+      ),
+    },
   );
 }

@@ -2,71 +2,56 @@ import {
   type BodyOf,
   type ItemRow,
   type ItemSheet,
-  type ListDraftBody,
-  messageOf,
   type NewItem,
-  type PartsListAnswer,
   Refusal,
   type routes,
 } from "@yosegi/contract";
 import {
-  checkHead,
-  checkItem,
   checkItems,
-  checkLines,
   codeKey,
   decimal,
   free,
   type ItemRow as ItemInput,
-  type KnownItem,
-  type ListDraft,
-  listCost,
   moneyFromWhole,
-  type PartsList,
-  type Problem,
-  reporter,
-  type Units,
+  quantityFromWhole,
+  roundMoney,
 } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import type { ItemTableRow, Reading, Writing } from "../db/index.ts";
+import { filesOf } from "../files/index.ts";
 import { reservations, stockFigures } from "../ledger/index.ts";
-import { currentCosts } from "./costs.ts";
-import { briefs, createItems, itemById, itemColumns, itemRows, knownItems, lying } from "./items.ts";
-import { loadLists, writeList } from "./lists.ts";
+import { copyOwnValues, ownValues, ownValuesByCode } from "../ownfields/index.ts";
+import { groupsByKey } from "./groups.ts";
+import { itemById, itemRows, lying, writeItems } from "./items.ts";
+import { copyKit, kitAnswer } from "./kitservice.ts";
+import { knownItems, USES, useWords } from "./known.ts";
+import { listAnswer } from "./listanswer.ts";
+import { inForce, mainInForce } from "./lists.ts";
+import { copyList } from "./listservice.ts";
+import { firstOf, refuseProblems } from "./refuse.ts";
 import { ensureBins, storeId, storeIds } from "./stores.ts";
-import { loadUnits, unitNamed } from "./units.ts";
-
-/** Refuses a form for what the core found wrong with it; `path` turns a problem's row into the field's path. */
-export function refuseProblems(problems: readonly Problem[], path: (problem: Problem) => string): void {
-  const [first] = problems;
-  if (!first) return;
-  const fields = problems.map((p) => ({
-    field: path(p),
-    code: p.code,
-    message: messageOf(p.code, p.params),
-  }));
-  throw problems.length === 1
-    ? new Refusal(first.code, first.params, fields)
-    : new Refusal("invalid-input", {}, fields);
-}
+import { suppliersOf } from "./suppliers.ts";
+import { loadUnits } from "./units.ts";
 
 const amountOrNull = (text: string | null) => (text === null ? null : decimal(text));
 
 function typedItem(body: Omit<NewItem, "code">, code: string): ItemInput {
-  return { ...body, code, row: 0, cost: amountOrNull(body.cost), price: amountOrNull(body.price) };
+  return {
+    ...body,
+    code,
+    row: 0,
+    cost: amountOrNull(body.cost),
+    price: amountOrNull(body.price),
+    reorderLevel: amountOrNull(body.reorderLevel),
+    packs: body.packs.map((pack) => ({ name: pack.name, quantity: decimal(pack.quantity) })),
+  };
 }
 
 export async function newItem(ctx: Writing, body: NewItem): Promise<ItemRow> {
   const input = typedItem(body, body.code);
-  const { problems } = checkItems([input], await knownItems(ctx), await loadUnits(ctx));
-  refuseProblems(problems, (p) => p.field);
-  await useBin(ctx, input);
-  await createItems(ctx, [input], await storeIds(ctx));
-  const made = await ctx.models.item.findOne({
-    where: { code_key: codeKey(body.code) },
-    transaction: ctx.transaction,
-  });
-  if (!made) throw new Error(`${body.code} was made and is not there`);
-  return firstOf(await itemRows(ctx, [made.get({ plain: true }).id]));
+  const known = await knownItems(ctx, [body.code], [body.barcode]);
+  const taken = known.get(codeKey(body.code));
+  if (taken) throw Refusal.at("code", "code-taken", { code: taken.code });
+  return write(ctx, input, known);
 }
 
 /** Changes an item. What its movements and lists are told in (unit, tracking, kind) stays once they are there. */
@@ -77,144 +62,163 @@ export async function changeItem(
 ): Promise<ItemRow> {
   const item = await itemById(ctx, id);
   const input = typedItem(body, item.code);
-  const problems: Problem[] = [];
-  checkItem(input, await loadUnits(ctx), reporter(0, problems));
-  refuseProblems(problems, (p) => p.field);
-  const inUse = await whatDepends(ctx, id);
-  for (const field of ["kind", "unit", "tracking"] as const)
-    if (inUse !== null && body[field] !== item[field])
-      throw Refusal.at(field, "kind-in-use", { code: item.code, what: inUse, field });
-  await useBin(ctx, input);
-  const home = (await storeIds(ctx))(input.store);
-  await ctx.models.item.update(itemColumns(input, home), { where: { id }, transaction: ctx.transaction });
-  return firstOf(await itemRows(ctx, [id]));
+  if (input.state === "archived" && item.state !== "archived") await refuseArchive(ctx, item);
+  return write(ctx, input, await knownItems(ctx, [item.code], [body.barcode]));
 }
 
-/** What keeps an item's unit, tracking and kind as they are, in words; null where nothing does. */
-async function whatDepends(ctx: Reading, id: number): Promise<string | null> {
-  const row = await ctx.sql.one<{ moved: number; part: number; list: number; build: number }>(
-    `SELECT EXISTS (SELECT 1 FROM movement WHERE item_id = $id) AS moved,
-            EXISTS (SELECT 1 FROM parts_list_line WHERE item_id = $id) AS part,
-            EXISTS (SELECT 1 FROM parts_list WHERE product_id = $id) AS list,
-            EXISTS (SELECT 1 FROM build WHERE product_id = $id UNION ALL SELECT 1 FROM build_line WHERE item_id = $id) AS build`,
+async function write(
+  ctx: Writing,
+  input: ItemInput,
+  known: Awaited<ReturnType<typeof knownItems>>,
+): Promise<ItemRow> {
+  const { problems } = checkItems([input], known, await loadUnits(ctx));
+  refuseProblems(problems, (p) => p.field);
+  const groups = await groupsByKey(ctx);
+  if (input.group !== "" && !groups.has(codeKey(input.group)))
+    throw Refusal.at("group", "not-found", { what: "group", id: input.group });
+  if (input.store !== "")
+    await ensureBins(ctx, [{ place: await storeId(ctx, "store", input.store), bin: input.bin }]);
+  await writeItems(ctx, [input], {
+    storeId: await storeIds(ctx),
+    groupId: (name) => groups.get(codeKey(name))?.id ?? null,
+  });
+  return firstOf(await itemRows(ctx, [await idOfCode(ctx, input.code)]));
+}
+
+async function idOfCode(ctx: Reading, code: string): Promise<number> {
+  const row = await ctx.sql.one<{ id: number }>("SELECT id FROM item WHERE code_key = $key", {
+    key: codeKey(code),
+  });
+  if (!row) throw new Error(`${code} was written and is not there`);
+  return row.id;
+}
+
+/** An archived item is offered nowhere, so nothing that is still to happen may need it. */
+async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
+  const row = await ctx.sql.one<{ stock: number; build: number; list: string | null; kit: string | null }>(
+    `SELECT EXISTS (SELECT 1 FROM balance WHERE item_id = $id AND quantity > 0) AS stock,
+            EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
+              OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued')) AS build,
+            (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
+               JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
+              WHERE l.item_id = $id AND v.id = ${inForce("s.id")} AND p.state <> 'archived' LIMIT 5) p) AS list,
+            (SELECT group_concat(k.code, ', ') FROM (SELECT DISTINCT k.code FROM kit_content c JOIN item k ON k.id = c.kit_id
+              WHERE c.item_id = $id AND k.state <> 'archived' LIMIT 5) k) AS kit`,
+    { id: item.id, today: ctx.today },
+  );
+  const { code } = item;
+  const refuse = (what: string) => Refusal.at("state", "archive-used", { code, what });
+  if (row?.stock) throw refuse("there is stock of it");
+  if (row?.build) throw refuse("open builds need it");
+  if (row?.list) throw refuse(`it is on the parts list of ${row.list}; replace it there first`);
+  if (row?.kit) throw refuse(`it is in ${row.kit}; take it out there first`);
+}
+
+/** Removes an item that nothing was ever done with. */
+export async function removeItem(ctx: Writing, id: number): Promise<void> {
+  const item = await itemById(ctx, id);
+  const uses = await usesOf(ctx, id);
+  if (uses !== null && !(await onlyOwn(ctx, id)))
+    throw new Refusal("item-used", { code: item.code, what: uses });
+  await ctx.sql.run("DELETE FROM own_value WHERE owner = 'item' AND owner_id = $id", { id });
+  await ctx.sql.run("DELETE FROM parts_list WHERE product_id = $id", { id });
+  await ctx.sql.run("DELETE FROM item WHERE id = $id", { id });
+}
+
+async function usesOf(ctx: Reading, id: number): Promise<string | null> {
+  const row = await ctx.sql.one<Parameters<typeof useWords>[0]>(
+    `SELECT ${USES} FROM item i WHERE i.id = $id`,
     { id },
   );
-  if (row?.moved) return "movements on the books";
-  if (row?.build) return "builds";
-  if (row?.list) return "a parts list";
-  return row?.part ? "a place on parts lists" : null;
+  return row && useWords(row);
 }
 
-async function useBin(ctx: Writing, item: ItemInput): Promise<void> {
-  if (item.store === "") return;
-  await ensureBins(ctx, [{ place: await storeId(ctx, "store", item.store), bin: item.bin }]);
+/** Whether all that names an item is its own list or contents, which go with it. */
+async function onlyOwn(ctx: Reading, id: number): Promise<boolean> {
+  const row = await ctx.sql.one<{ named: number }>(
+    `SELECT EXISTS (SELECT 1 FROM movement WHERE item_id = $id) OR EXISTS (SELECT 1 FROM build WHERE product_id = $id)
+         OR EXISTS (SELECT 1 FROM build_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision_line WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = $id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM kit_swap WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision WHERE starts_after = $id)
+         OR EXISTS (SELECT 1 FROM replacement WHERE part_id = $id OR successor_id = $id) AS named`,
+    { id },
+  );
+  return row?.named === 0;
+}
+
+/** Makes an item like another: all it says, who supplies it, and what goes into it. Its barcode stays the other's. */
+export async function copyItem(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.copyItem>,
+): Promise<ItemRow> {
+  const sheet = await itemSheet(ctx, id);
+  const made = await newItem(ctx, {
+    ...sheet,
+    ...body,
+    price: sheet.ownPrice,
+    barcode: "",
+    state: "active",
+  });
+  await ctx.sql.run(
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred)
+     SELECT $made, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred FROM item_supplier WHERE item_id = $id`,
+    { id, made: made.id },
+  );
+  await copyOwnValues(ctx, "item", id, made.id);
+  if (sheet.list) await copyList(ctx, sheet.list.revision.id, made.id, "Main");
+  await copyKit(ctx, id, made.id);
+  return firstOf(await itemRows(ctx, [made.id]));
 }
 
 export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   const item = await itemById(ctx, id);
   const row = firstOf(await itemRows(ctx, [id]));
-  const list = (await loadLists(ctx, [id])).get(id);
   const held = await reservations(ctx, [id]);
-  const place = item.home_place_id && (await ctx.models.place.findByPk(item.home_place_id));
+  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM place WHERE id = $place", {
+    place: item.home_place_id,
+  });
+  const list = await ctx.sql.one<{ revision: number | null }>(`SELECT ${mainInForce("$id")} AS revision`, {
+    id,
+    today: ctx.today,
+  });
+  const figures = (await stockFigures(ctx, [id]))(id);
+  const ownOf = await ownValuesByCode(ctx, id);
   return {
     ...row,
+    // A kit's row tells its sets; its own stock there is none of.
+    free: item.kind === "kit" ? row.free : free(figures).toFixed(),
     cost: item.standard_cost === null ? null : moneyFromWhole(item.standard_cost).toFixed(),
-    store: place ? place.get({ plain: true }).name : "",
+    lastCost: await lastCost(ctx, id),
+    ownPrice: item.price === null ? null : moneyFromWhole(item.price).toFixed(2),
+    barcode: item.barcode,
+    store: place?.name ?? "",
     bin: item.home_bin,
-    expired: (await stockFigures(ctx, [id]))(id).expired.toFixed(),
-    lying: await lying(ctx, id),
+    reorderLevel: item.reorder_level === null ? null : quantityFromWhole(item.reorder_level).toFixed(),
+    buildDays: item.build_days,
+    shelfLife: item.shelf_life,
+    warrantyMonths: item.warranty_months,
+    maker: item.maker,
+    makerNumber: item.maker_number,
+    notes: item.notes,
+    inUse: await usesOf(ctx, id),
+    suppliers: await suppliersOf(ctx, id),
+    own: await ownValues(ctx, "item", id),
+    files: await filesOf(ctx, "item", id),
+    expired: figures.expired.toFixed(),
+    lying: (await lying(ctx, id)).map((spot) => ({ ...spot, own: ownOf(spot) })),
     reservedBy: held.map(({ build, number, quantity }) => ({ build, number, quantity })),
-    list: list ? await listAnswer(ctx, list) : null,
+    list: list?.revision ? await listAnswer(ctx, list.revision) : null,
+    kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
   };
 }
 
-async function listAnswer(ctx: Reading, list: PartsList): Promise<PartsListAnswer> {
-  const parts = list.lines.map((line) => line.item);
-  const brief = await briefs(ctx, parts);
-  const unitCost = await currentCosts(ctx, parts);
-  const stock = await stockFigures(ctx, parts);
-  const cost = listCost(list, list.usual, unitCost);
-  return {
-    makes: list.makes.toFixed(),
-    usual: list.usual.toFixed(),
-    overhead: list.overhead.toFixed(),
-    lines: list.lines.map((line, i) => ({
-      line: i + 1,
-      part: {
-        ...brief(line.item),
-        free: free(stock(line.item)).toFixed(),
-        unitCost: unitCost(line.item)?.toFixed(4) ?? null,
-      },
-      quantity: line.quantity.toFixed(),
-      unit: line.unit.code,
-      waste: line.waste.toFixed(),
-      oncePerBuild: line.oncePerBuild,
-    })),
-    expected: {
-      materials: cost.materials.toFixed(4),
-      work: cost.work.toFixed(4),
-      overhead: cost.overhead.toFixed(4),
-      total: cost.total.toFixed(4),
-      each: cost.each.toFixed(4),
-      unknown: cost.unknown.map((item) => brief(item).code),
-    },
-  };
-}
-
-/** Writes a parts list typed in a form. */
-export async function saveList(ctx: Writing, id: number, body: ListDraftBody): Promise<PartsListAnswer> {
-  const product = await itemById(ctx, id);
-  const known = await knownItems(ctx);
-  const units = await loadUnits(ctx);
-  const draft: ListDraft = {
-    product: product.code,
-    makes: decimal(body.makes),
-    usual: decimal(body.usual),
-    overhead: decimal(body.overhead),
-    lines: body.lines.map((line, row) => ({
-      ...line,
-      row,
-      quantity: decimal(line.quantity),
-      waste: decimal(line.waste),
-    })),
-  };
-  const problems: Problem[] = [];
-  checkHead(draft, known, units, reporter(-1, problems));
-  problems.push(...checkLines(draft, known, units));
-  refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
-  const list = listOf(draft, known, units);
-  await writeList(ctx, id, list);
-  return listAnswer(ctx, list);
-}
-
-/** A checked draft as the core's list, with ids for codes. */
-export function listOf(
-  draft: ListDraft,
-  known: ReadonlyMap<string, KnownItem & { id: number }>,
-  units: Units,
-): PartsList {
-  return {
-    makes: draft.makes,
-    usual: draft.usual,
-    overhead: draft.overhead,
-    lines: draft.lines.map((line) => {
-      const part = known.get(codeKey(line.part));
-      if (!part) throw new Error(`${line.part} was checked and is not there`);
-      return {
-        item: part.id,
-        quantity: line.quantity,
-        unit: unitNamed(units, line.unit),
-        stockUnit: unitNamed(units, part.unit),
-        waste: line.waste,
-        oncePerBuild: line.oncePerBuild,
-        service: part.kind === "service",
-      };
-    }),
-  };
-}
-
-function firstOf<T>(rows: readonly T[]): T {
-  const [row] = rows;
-  if (row === undefined) throw new Error("The row just written is not there");
-  return row;
+/** What one unit cost when it was last bought or taken in. */
+async function lastCost(ctx: Reading, id: number): Promise<string | null> {
+  const row = await ctx.sql.one<{ quantity: number; value: number }>(
+    `SELECT m.quantity, m.value FROM movement m JOIN posting o ON o.id = m.posting_id
+      WHERE m.item_id = $id AND m.from_place IS NULL AND o.kind IN ('opening', 'receipt') ORDER BY m.id DESC LIMIT 1`,
+    { id },
+  );
+  return row && roundMoney(moneyFromWhole(row.value).div(quantityFromWhole(row.quantity)), 4).toFixed(4);
 }

@@ -9,13 +9,15 @@ import {
   needUnit,
   type Problem,
   reporter,
+  startFor,
 } from "@yosegi/core";
 import {
   briefs,
   currentCosts,
-  itemById,
   loadLists,
   loadUnits,
+  mainInForce,
+  productById,
   refuseProblems,
   unitNamed,
 } from "../catalog/index.ts";
@@ -24,9 +26,7 @@ import { reservations, stockFigures } from "../ledger/index.ts";
 
 /** Whether free stock suffices for `quantity` of a product (docs/rules.md § 3). */
 export async function coverOf(ctx: Reading, id: number, quantity: string): Promise<CoverAnswer> {
-  const product = await itemById(ctx, id);
-  if (product.kind !== "built")
-    throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
+  const product = await productById(ctx, id);
   const list = (await loadLists(ctx, [id])).get(id);
   if (!list) throw Refusal.at("product", "no-list", { code: product.code });
   const wanted = decimal(quantity);
@@ -37,7 +37,8 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
 
   const items = [id, ...list.lines.map((line) => line.item)];
   const stock = await stockFigures(ctx, items);
-  const answer = check(list, unit, wanted, stock);
+  const answer = check(list, wanted, stock);
+  const started = startFor(list, wanted);
   const brief = await briefs(ctx, items);
   const cost = listCost(list, wanted, await currentCosts(ctx, items));
   const held = await reservations(ctx, items);
@@ -45,6 +46,7 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
   return {
     product: brief(id),
     wanted: wanted.toFixed(),
+    started: started.toFixed(),
     makesNow: answer.makesNow === "no limit" ? null : answer.makesNow.toFixed(),
     limiting: answer.limiting,
     finishedFree: free(stock(id)).toFixed(),
@@ -52,6 +54,7 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
       ...brief(part.item),
       bin: more.get(part.item)?.bin ?? "",
       need: part.need.toFixed(),
+      stocked: part.stocked,
       onHand: part.onHand.toFixed(),
       expired: part.expired.toFixed(),
       reserved: part.reserved.toFixed(),
@@ -66,7 +69,7 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
       .filter((line) => line.service)
       .map((line) => ({
         name: brief(line.item).name,
-        quantity: lineNeed(line, list.makes, wanted).toFixed(),
+        quantity: lineNeed(line, list.makes, started).toFixed(),
         unit: needUnit(line).code,
       })),
     cost: {
@@ -79,9 +82,9 @@ export async function coverOf(ctx: Reading, id: number, quantity: string): Promi
 
 async function partFacts(ctx: Reading, items: readonly number[]) {
   const rows = await ctx.sql.all<{ id: number; bin: string; has_list: number }>(
-    `SELECT i.id, i.home_bin AS bin, EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS has_list
+    `SELECT i.id, i.home_bin AS bin, ${mainInForce("i.id")} IS NOT NULL AS has_list
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
-    { ids: asJson(items) },
+    { ids: asJson(items), today: ctx.today },
   );
   return new Map(rows.map((row) => [row.id, row]));
 }

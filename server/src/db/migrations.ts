@@ -146,6 +146,186 @@ CREATE TABLE finish_line (
   PRIMARY KEY (finish_id, line)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    name: "0005-items-in-full",
+    sql: `
+ALTER TABLE company ADD COLUMN margin_wish ${wholeOrNull("margin_wish")};
+CREATE TABLE item_group (
+  id INTEGER PRIMARY KEY, name ${text("name", 120, 1)}, name_key TEXT NOT NULL UNIQUE,
+  unit TEXT REFERENCES unit (code), tracking TEXT CHECK (tracking IN ('none', 'lot', 'serial')),
+  drawn_at TEXT CHECK (drawn_at IN ('pick', 'finish')), place_id INTEGER REFERENCES place (id)
+) STRICT;
+CREATE TABLE file (
+  id INTEGER PRIMARY KEY, name ${text("name", 200, 1)}, type ${text("type", 100, 1)},
+  content BLOB NOT NULL, thumbnail BLOB, added_by INTEGER NOT NULL REFERENCES person (id), added_at TEXT NOT NULL
+) STRICT;
+ALTER TABLE item ADD COLUMN group_id INTEGER REFERENCES item_group (id);
+ALTER TABLE item ADD COLUMN barcode ${text("barcode", 60)} DEFAULT '';
+ALTER TABLE item ADD COLUMN reorder_level ${wholeOrNull("reorder_level")};
+ALTER TABLE item ADD COLUMN build_days ${wholeOrNull("build_days")};
+ALTER TABLE item ADD COLUMN shelf_life ${wholeOrNull("shelf_life")};
+ALTER TABLE item ADD COLUMN warranty_months ${wholeOrNull("warranty_months")};
+ALTER TABLE item ADD COLUMN maker ${text("maker", 120)} DEFAULT '';
+ALTER TABLE item ADD COLUMN maker_number ${text("maker_number", 60)} DEFAULT '';
+ALTER TABLE item ADD COLUMN state TEXT NOT NULL DEFAULT 'active' CHECK (state IN ('active', 'running out', 'archived'));
+ALTER TABLE item ADD COLUMN not_counted INTEGER NOT NULL DEFAULT 0 CHECK (not_counted IN (0, 1));
+ALTER TABLE item ADD COLUMN notes ${text("notes", 2000)} DEFAULT '';
+ALTER TABLE item ADD COLUMN picture_id INTEGER REFERENCES file (id);
+CREATE UNIQUE INDEX item_barcode ON item (barcode) WHERE barcode <> '';
+CREATE INDEX item_group_items ON item (group_id, code_key);
+CREATE INDEX item_kind ON item (kind, code_key);
+CREATE INDEX item_search ON item (code_key, search, state, kind, group_id);
+CREATE TABLE pack (
+  item_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, position INTEGER NOT NULL,
+  name ${text("name", 40, 1)}, quantity ${whole("quantity", 1)}, PRIMARY KEY (item_id, position)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE firm (
+  id INTEGER PRIMARY KEY, kind TEXT NOT NULL CHECK (kind IN ('supplier', 'customer')),
+  code ${text("code", 40, 1)}, code_key TEXT NOT NULL, name ${text("name", 120, 1)}, search TEXT NOT NULL,
+  address ${text("address", 500)}, contact ${text("contact", 120)}, email ${text("email", 120)},
+  phone ${text("phone", 60)}, terms ${text("terms", 500)},
+  archived INTEGER NOT NULL DEFAULT 0 CHECK (archived IN (0, 1)), UNIQUE (kind, code_key)
+) STRICT;
+CREATE TABLE item_supplier (
+  item_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, supplier_id INTEGER NOT NULL REFERENCES firm (id),
+  their_code ${text("their_code", 60)}, price ${wholeOrNull("price")}, lead_days ${wholeOrNull("lead_days")},
+  minimum ${wholeOrNull("minimum")}, multiple ${wholeOrNull("multiple")}, web ${text("web", 500)},
+  preferred INTEGER NOT NULL CHECK (preferred IN (0, 1)), PRIMARY KEY (item_id, supplier_id)
+) STRICT, WITHOUT ROWID;
+CREATE UNIQUE INDEX item_supplier_preferred ON item_supplier (item_id) WHERE preferred = 1;
+CREATE INDEX item_supplier_supplier ON item_supplier (supplier_id);
+CREATE TABLE own_field (
+  id INTEGER PRIMARY KEY, name ${text("name", 60, 1)}, name_key TEXT NOT NULL UNIQUE,
+  type TEXT NOT NULL CHECK (type IN ('text', 'number', 'date', 'yes/no'))
+) STRICT;
+CREATE TABLE own_value (
+  owner TEXT NOT NULL CHECK (owner IN ('item', 'list', 'lot', 'serial')), owner_id INTEGER NOT NULL, code TEXT NOT NULL,
+  field_id INTEGER NOT NULL REFERENCES own_field (id) ON DELETE CASCADE, value ${text("value", 500, 1)},
+  PRIMARY KEY (owner, owner_id, code, field_id)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE attachment (
+  file_id INTEGER PRIMARY KEY REFERENCES file (id) ON DELETE CASCADE,
+  item_id INTEGER REFERENCES item (id) ON DELETE CASCADE, list_id INTEGER, CHECK ((item_id IS NULL) <> (list_id IS NULL))
+) STRICT;
+CREATE INDEX attachment_item ON attachment (item_id);
+CREATE INDEX attachment_list ON attachment (list_id);
+CREATE TABLE kit (
+  item_id INTEGER PRIMARY KEY REFERENCES item (id) ON DELETE CASCADE,
+  contents_shown INTEGER NOT NULL CHECK (contents_shown IN (0, 1)),
+  may_be_added_to INTEGER NOT NULL CHECK (may_be_added_to IN (0, 1)),
+  price_rule TEXT NOT NULL CHECK (price_rule IN ('own', 'sum')), discount ${whole("discount")}
+) STRICT;
+CREATE TABLE kit_content (
+  kit_id INTEGER NOT NULL REFERENCES kit (item_id) ON DELETE CASCADE, line INTEGER NOT NULL CHECK (line >= 1),
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  swap TEXT NOT NULL CHECK (swap IN ('fixed', 'listed', 'any')),
+  quantity_may_change INTEGER NOT NULL CHECK (quantity_may_change IN (0, 1)),
+  may_be_left_out INTEGER NOT NULL CHECK (may_be_left_out IN (0, 1)), PRIMARY KEY (kit_id, line)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX kit_content_item ON kit_content (item_id);
+CREATE TABLE kit_swap (
+  kit_id INTEGER NOT NULL, line INTEGER NOT NULL, position INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id),
+  PRIMARY KEY (kit_id, line, position), FOREIGN KEY (kit_id, line) REFERENCES kit_content (kit_id, line) ON DELETE CASCADE
+) STRICT, WITHOUT ROWID;
+CREATE INDEX kit_swap_item ON kit_swap (item_id);`,
+  },
+  {
+    // A product has several lists, each with revisions; the list it had becomes the first revision of its main list.
+    name: "0006-revisions",
+    sql: `
+ALTER TABLE parts_list RENAME TO single_list;
+ALTER TABLE parts_list_line RENAME TO single_list_line;
+DROP INDEX parts_list_line_item;
+CREATE TABLE parts_list (
+  id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL REFERENCES item (id),
+  name ${text("name", 60, 1)}, name_key TEXT NOT NULL, main INTEGER NOT NULL CHECK (main IN (0, 1)),
+  UNIQUE (product_id, name_key)
+) STRICT;
+CREATE UNIQUE INDEX parts_list_main ON parts_list (product_id) WHERE main = 1;
+CREATE TABLE revision (
+  id INTEGER PRIMARY KEY, list_id INTEGER NOT NULL REFERENCES parts_list (id) ON DELETE CASCADE,
+  number INTEGER NOT NULL CHECK (number >= 1), state TEXT NOT NULL CHECK (state IN ('draft', 'locked', 'retired')),
+  makes ${whole("makes", 1)}, usual ${whole("usual", 1)}, overhead ${whole("overhead")}, extra ${whole("extra")},
+  yield INTEGER NOT NULL CHECK (yield BETWEEN 1 AND 100000000),
+  starts TEXT NOT NULL CHECK (starts IN ('at once', 'day', 'run out')), starts_on ${day("starts_on")},
+  starts_after INTEGER REFERENCES item (id), made_by INTEGER REFERENCES person (id), made_at TEXT,
+  locked_by INTEGER REFERENCES person (id), locked_at TEXT, lock_note ${text("lock_note", 500)},
+  UNIQUE (list_id, number), CHECK ((starts = 'day') = (starts_on IS NOT NULL)),
+  CHECK ((starts = 'run out') = (starts_after IS NOT NULL))
+) STRICT;
+CREATE TABLE revision_line (
+  revision_id INTEGER NOT NULL REFERENCES revision (id) ON DELETE CASCADE, line INTEGER NOT NULL CHECK (line >= 1),
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  unit TEXT NOT NULL REFERENCES unit (code), waste ${whole("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
+  optional INTEGER NOT NULL CHECK (optional IN (0, 1)), drawn_at TEXT NOT NULL CHECK (drawn_at IN ('pick', 'finish')),
+  place_id INTEGER REFERENCES place (id), note ${text("note", 500)}, share ${wholeOrNull("share")},
+  person_id INTEGER REFERENCES person (id), PRIMARY KEY (revision_id, line)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX revision_line_item ON revision_line (item_id);
+CREATE TABLE line_substitute (
+  revision_id INTEGER NOT NULL, line INTEGER NOT NULL, position INTEGER NOT NULL,
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  PRIMARY KEY (revision_id, line, position),
+  FOREIGN KEY (revision_id, line) REFERENCES revision_line (revision_id, line) ON DELETE CASCADE
+) STRICT, WITHOUT ROWID;
+CREATE INDEX line_substitute_item ON line_substitute (item_id);
+INSERT INTO parts_list (id, product_id, name, name_key, main) SELECT id, product_id, 'Main', 'MAIN', 1 FROM single_list;
+INSERT INTO revision (id, list_id, number, state, makes, usual, overhead, extra, yield, starts, lock_note)
+SELECT id, id, 1, CASE WHEN EXISTS (SELECT 1 FROM build b WHERE b.product_id = single_list.product_id AND b.makes IS NOT NULL)
+                       THEN 'locked' ELSE 'draft' END, makes, usual, overhead, 0, 100000000, 'at once', '' FROM single_list;
+INSERT INTO revision_line (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, note)
+SELECT list_id, line, item_id, quantity, unit, waste, once, 0, 'pick', '' FROM single_list_line;
+DROP TABLE single_list_line;
+DROP TABLE single_list;
+ALTER TABLE build ADD COLUMN list_id INTEGER REFERENCES parts_list (id);
+ALTER TABLE build ADD COLUMN revision_id INTEGER REFERENCES revision (id);
+ALTER TABLE build ADD COLUMN wanted ${wholeOrNull("wanted")};
+ALTER TABLE build ADD COLUMN options TEXT NOT NULL DEFAULT '[]';
+ALTER TABLE build ADD COLUMN extra ${whole("extra")} DEFAULT 0;
+UPDATE build SET wanted = quantity, list_id = (SELECT id FROM parts_list l WHERE l.product_id = build.product_id);
+CREATE INDEX build_revision ON build (revision_id);
+CREATE INDEX build_list ON build (list_id);
+ALTER TABLE build_line ADD COLUMN drawn_at TEXT NOT NULL DEFAULT 'pick' CHECK (drawn_at IN ('pick', 'finish'));
+ALTER TABLE build_line ADD COLUMN place_id INTEGER REFERENCES place (id);
+ALTER TABLE build_line ADD COLUMN note ${text("note", 500)} DEFAULT '';
+CREATE INDEX build_line_item ON build_line (item_id);
+CREATE TABLE finish_line_before AS SELECT * FROM finish_line;
+CREATE TABLE finish_before AS SELECT * FROM finish;
+DROP TABLE finish_line;
+DROP TABLE finish;
+CREATE TABLE finish (
+  id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id),
+  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${whole("good")}, rejected ${whole("rejected")},
+  place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, lot TEXT NOT NULL, expiry ${day("expiry")},
+  parts ${whole("parts")}, work ${whole("work")}, overhead ${whole("overhead")}, extra ${whole("extra")}, total ${whole("total")},
+  CHECK (good + rejected > 0), CHECK (total = parts + work + overhead + extra)
+) STRICT;
+CREATE INDEX finish_build ON finish (build_id);
+CREATE TABLE finish_line (
+  finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, planned ${whole("planned")},
+  used ${whole("used")}, cost ${whole("cost")}, difference_cost INTEGER NOT NULL,
+  PRIMARY KEY (finish_id, line)
+) STRICT, WITHOUT ROWID;
+INSERT INTO finish SELECT id, build_id, posting_id, good, rejected, place_id, bin, lot, expiry, parts, work, overhead, 0, total
+  FROM finish_before;
+INSERT INTO finish_line SELECT finish_id, line, planned, used, cost, difference_cost FROM finish_line_before;
+DROP TABLE finish_line_before;
+DROP TABLE finish_before;
+CREATE TABLE replacement (
+  id INTEGER PRIMARY KEY, part_id INTEGER NOT NULL REFERENCES item (id), successor_id INTEGER NOT NULL REFERENCES item (id),
+  per ${whole("per", 1)}, for_parts ${whole("for_parts", 1)}, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE TABLE replacement_list (
+  replacement_id INTEGER NOT NULL REFERENCES replacement (id), list_id INTEGER NOT NULL REFERENCES parts_list (id),
+  revision_id INTEGER REFERENCES revision (id) ON DELETE SET NULL, before_id INTEGER NOT NULL REFERENCES revision (id),
+  before_state TEXT NOT NULL, PRIMARY KEY (replacement_id, list_id)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE replacement_kit (
+  replacement_id INTEGER NOT NULL REFERENCES replacement (id), kit_id INTEGER NOT NULL REFERENCES kit (item_id),
+  before TEXT NOT NULL, after TEXT NOT NULL, PRIMARY KEY (replacement_id, kit_id)
+) STRICT, WITHOUT ROWID;`,
+  },
 ];
 
 /** Brings the database to the newest schema, each step whole or not at all. Gives the names of those applied. */

@@ -1,3 +1,12 @@
+import type {
+  DrawnAt,
+  ItemKind,
+  ItemState,
+  OwnFieldType,
+  RevisionState,
+  Start,
+  Tracking,
+} from "@yosegi/core";
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from "sequelize";
 
 export interface CompanyRow {
@@ -5,6 +14,8 @@ export interface CompanyRow {
   name: string;
   currency: string;
   time_zone: string;
+  /** Percent in millionths. */
+  margin_wish: number | null;
 }
 export interface PersonRow {
   id: number;
@@ -24,21 +35,82 @@ export interface ItemTableRow {
   code_key: string;
   name: string;
   search: string;
-  kind: "bought" | "built" | "service";
+  kind: ItemKind;
   unit: string;
-  tracking: "none" | "lot" | "serial";
+  tracking: Tracking;
+  group_id: number | null;
+  barcode: string;
   standard_cost: number | null;
   price: number | null;
   home_place_id: number | null;
   home_bin: string;
+  /** Millionths of the stock unit. */
+  reorder_level: number | null;
+  build_days: number | null;
+  shelf_life: number | null;
+  warranty_months: number | null;
+  maker: string;
+  maker_number: string;
+  state: ItemState;
+  not_counted: number;
+  notes: string;
+  picture_id: number | null;
 }
-/** Quantity columns are whole millionths. */
+export interface GroupRow {
+  id: number;
+  name: string;
+  name_key: string;
+  unit: string | null;
+  tracking: Tracking | null;
+  drawn_at: DrawnAt | null;
+  place_id: number | null;
+}
+export interface FirmTableRow {
+  id: number;
+  kind: "supplier" | "customer";
+  code: string;
+  code_key: string;
+  name: string;
+  search: string;
+  address: string;
+  contact: string;
+  email: string;
+  phone: string;
+  terms: string;
+  archived: number;
+}
+export interface OwnFieldRow {
+  id: number;
+  name: string;
+  name_key: string;
+  type: OwnFieldType;
+}
 export interface PartsListRow {
   id: number;
   product_id: number;
+  name: string;
+  name_key: string;
+  main: number;
+}
+/** Quantity columns are whole millionths, `yield` of a percent. */
+export interface RevisionRow {
+  id: number;
+  list_id: number;
+  number: number;
+  state: RevisionState;
   makes: number;
   usual: number;
   overhead: number;
+  extra: number;
+  yield: number;
+  starts: Start;
+  starts_on: string | null;
+  starts_after: number | null;
+  made_by: number | null;
+  made_at: string | null;
+  locked_by: number | null;
+  locked_at: string | null;
+  lock_note: string;
 }
 export interface BuildTableRow {
   id: number;
@@ -52,6 +124,14 @@ export interface BuildTableRow {
   note: string;
   makes: number | null;
   overhead: number | null;
+  /** Which of the product's lists it is built by, and the revision it was queued with. */
+  list_id: number | null;
+  revision_id: number | null;
+  /** Good units asked for; `quantity` is how many are started for them. */
+  wanted: number;
+  /** Ids of the optional parts that it takes, as JSON. */
+  options: string;
+  extra: number;
   made_by: number;
   made_at: string;
   queued_by: number | null;
@@ -74,6 +154,7 @@ export interface FinishRow {
   parts: number;
   work: number;
   overhead: number;
+  extra: number;
   total: number;
 }
 
@@ -85,7 +166,11 @@ export interface Models {
   person: Table<PersonRow>;
   place: Table<PlaceRow>;
   item: Table<ItemTableRow>;
+  group: Table<GroupRow>;
+  firm: Table<FirmTableRow>;
+  ownField: Table<OwnFieldRow>;
   partsList: Table<PartsListRow>;
+  revision: Table<RevisionRow>;
   build: Table<BuildTableRow>;
   finish: Table<FinishRow>;
 }
@@ -99,7 +184,12 @@ export function defineModels(db: Sequelize): Models {
     columns: Record<Exclude<keyof Row, "id">, typeof INTEGER | typeof TEXT>,
   ) => db.define(name, { id: key, ...columns } as never) as unknown as Table<Row>;
   return {
-    company: table<CompanyRow>("company", { name: TEXT, currency: TEXT, time_zone: TEXT }),
+    company: table<CompanyRow>("company", {
+      name: TEXT,
+      currency: TEXT,
+      time_zone: TEXT,
+      margin_wish: INTEGER,
+    }),
     person: table<PersonRow>("person", { name: TEXT, name_key: TEXT }),
     place: table<PlaceRow>("place", { name: TEXT, name_key: TEXT, kind: TEXT }),
     item: table<ItemTableRow>("item", {
@@ -110,16 +200,68 @@ export function defineModels(db: Sequelize): Models {
       kind: TEXT,
       unit: TEXT,
       tracking: TEXT,
+      group_id: INTEGER,
+      barcode: TEXT,
       standard_cost: INTEGER,
       price: INTEGER,
       home_place_id: INTEGER,
       home_bin: TEXT,
+      reorder_level: INTEGER,
+      build_days: INTEGER,
+      shelf_life: INTEGER,
+      warranty_months: INTEGER,
+      maker: TEXT,
+      maker_number: TEXT,
+      state: TEXT,
+      not_counted: INTEGER,
+      notes: TEXT,
+      picture_id: INTEGER,
     }),
+    group: table<GroupRow>("item_group", {
+      name: TEXT,
+      name_key: TEXT,
+      unit: TEXT,
+      tracking: TEXT,
+      drawn_at: TEXT,
+      place_id: INTEGER,
+    }),
+    firm: table<FirmTableRow>("firm", {
+      kind: TEXT,
+      code: TEXT,
+      code_key: TEXT,
+      name: TEXT,
+      search: TEXT,
+      address: TEXT,
+      contact: TEXT,
+      email: TEXT,
+      phone: TEXT,
+      terms: TEXT,
+      archived: INTEGER,
+    }),
+    ownField: table<OwnFieldRow>("own_field", { name: TEXT, name_key: TEXT, type: TEXT }),
     partsList: table<PartsListRow>("parts_list", {
       product_id: INTEGER,
+      name: TEXT,
+      name_key: TEXT,
+      main: INTEGER,
+    }),
+    revision: table<RevisionRow>("revision", {
+      list_id: INTEGER,
+      number: INTEGER,
+      state: TEXT,
       makes: INTEGER,
       usual: INTEGER,
       overhead: INTEGER,
+      extra: INTEGER,
+      yield: INTEGER,
+      starts: TEXT,
+      starts_on: TEXT,
+      starts_after: INTEGER,
+      made_by: INTEGER,
+      made_at: TEXT,
+      locked_by: INTEGER,
+      locked_at: TEXT,
+      lock_note: TEXT,
     }),
     build: table<BuildTableRow>("build", {
       number: TEXT,
@@ -132,6 +274,11 @@ export function defineModels(db: Sequelize): Models {
       note: TEXT,
       makes: INTEGER,
       overhead: INTEGER,
+      list_id: INTEGER,
+      revision_id: INTEGER,
+      wanted: INTEGER,
+      options: TEXT,
+      extra: INTEGER,
       made_by: INTEGER,
       made_at: TEXT,
       queued_by: INTEGER,
@@ -153,6 +300,7 @@ export function defineModels(db: Sequelize): Models {
       parts: INTEGER,
       work: INTEGER,
       overhead: INTEGER,
+      extra: INTEGER,
       total: INTEGER,
     }),
   };

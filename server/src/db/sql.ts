@@ -1,6 +1,6 @@
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 
-export type Bound = Record<string, string | number | null>;
+export type Bound = Record<string, string | number | Buffer | null>;
 
 /** SQL written by hand for the reads and bulk writes that must be fast. Values are always bound ($name), never pasted. */
 export class Sql {

@@ -10,7 +10,9 @@ const KIND_ORDER: readonly Hit["kind"][] = ["item", "build", "document", "serial
 /** What a scan or a typed text stands for: everything that has it as its own code or number, then names that contain it. */
 export async function find(ctx: Reading, text: string): Promise<Hit[]> {
   const exact = await exactHits(ctx, text);
-  const { items } = await findItems(ctx, { search: text, limit: NAMES_SHOWN });
+  const { items } = await findItems(ctx, {
+    ...{ search: text, limit: NAMES_SHOWN, sort: "code", descending: false },
+  });
   const named = items
     .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.item === item.id))
     .map((item) => ({
@@ -30,7 +32,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
   const bind = { text, key: codeKey(text) };
   const rows = await ctx.sql.all<Omit<Hit, "exact">>(
     `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS document
-       FROM item WHERE code_key = $key
+       FROM item WHERE code_key = $key OR barcode = $text AND barcode <> ''
       UNION ALL
      SELECT 'build', b.number, i.name, NULL, b.id, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
@@ -43,7 +45,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
       UNION ALL
      SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL
        FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
-    { key: bind.key },
+    bind,
   );
   const order = (hit: { kind: Hit["kind"]; detail: string }) =>
     `${KIND_ORDER.indexOf(hit.kind)} ${hit.detail}`;

@@ -83,6 +83,42 @@ export function serveCommand<R extends Route>(
   });
 }
 
+export interface Bytes {
+  name: string;
+  type: string;
+  content: Buffer;
+  /** It never changes under its address, so that the page may keep it. */
+  forever: boolean;
+}
+
+/** Serves a question whose answer is a file. What a browser may show by itself it shows; all else is kept under its name. */
+export function serveBytes<R extends Route>(
+  app: FastifyInstance,
+  store: Store,
+  route: R,
+  handle: (ctx: Reading, input: Input<R>) => Promise<Bytes>,
+): void {
+  app.route({
+    method: route.method,
+    url: route.path,
+    schema: schemaOf(route),
+    // The bytes are sent as they are; only a refusal is written, as JSON like all others.
+    serializerCompiler: () => (data) => JSON.stringify(data),
+    handler: async (request, reply) => {
+      const file = await read(store, (ctx) => handle(ctx, inputOf(request)));
+      const shown = file.type.startsWith("image/") || file.type === "application/pdf";
+      return reply
+        .header("content-type", file.type)
+        .header("cache-control", file.forever ? "private, max-age=31536000, immutable" : "no-store")
+        .header(
+          "content-disposition",
+          `${shown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+        )
+        .send(file.content);
+    },
+  });
+}
+
 function register(
   app: FastifyInstance,
   route: Route,

@@ -1,38 +1,69 @@
-import { LARGEST_FILE, routes } from "@yosegi/contract";
+import { IMPORT_KINDS, type ImportFile, type ImportKind, LARGEST_FILE, routes } from "@yosegi/contract";
+import { readSheet } from "read-excel-file/node";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoFiles, demoWorld, type World } from "../testing/world.ts";
+import writeXlsx from "write-excel-file/node";
+import { bareWorld, demoFiles, demoText, demoWorld, fileOf, type World } from "../testing/world.ts";
 
 const ITEMS = "code,name,kind,unit,tracking,cost,price,store,bin";
 const LISTS = "product,makes,usual,overhead,part,quantity,unit,waste,once_per_build";
 const STOCK = "item,store,bin,quantity,unit_cost,lot,expiry,serial";
-const none = { items: null, partsLists: null, stock: null };
 const csv = (...rows: string[]) => rows.join("\r\n");
 
-const check = async (world: World, files: object) =>
-  await world.ok(routes.checkImport, { body: { ...none, ...files } });
-const problems = async (world: World, files: object) =>
-  (await check(world, files)).problems.map((p) => `${p.file} ${p.row} ${p.field}: ${p.message}`);
+type Texts = Partial<Record<ImportKind, string>>;
+const bodyOf = (texts: Texts | ImportFile[], update = false) => ({
+  files: Array.isArray(texts)
+    ? texts
+    : Object.entries(texts).map(([kind, text]) => fileOf(kind as ImportKind, text)),
+  update,
+  job: "test",
+});
+const check = async (world: World, texts: Texts | ImportFile[], update = false) =>
+  world.ok(routes.checkImport, { body: bodyOf(texts, update) });
+const bring = async (world: World, texts: Texts | ImportFile[], update = false) => {
+  const { token } = await check(world, texts, update);
+  return world.ok(routes.import, { body: { ...bodyOf(texts, update), token, goodRowsOnly: false } });
+};
+const problems = async (world: World, texts: Texts) =>
+  (await check(world, texts)).problems.map((p) => `${p.kind} ${p.row} ${p.field}: ${p.message}`);
+/** What an export gives, as the file that an import takes. */
+const exported = async (world: World, kind: ImportKind, format: "csv" | "xlsx"): Promise<ImportFile> => {
+  const answer = await world.app.inject({ url: `/api/exports/${kind}?format=${format}` });
+  return fileOf(kind, answer.rawPayload, { name: `${kind}.${format}` });
+};
 
 describe("importing the demo company", () => {
   it("says what would come in, writes nothing before it is confirmed, then all of it", async () => {
     const world = await bareWorld();
+    await world.ok(routes.addPerson, { body: { name: "Tobias" } });
     const files = await demoFiles();
     const report = await check(world, files);
     expect(report.problems).toEqual([]);
-    expect(report.files).toEqual([
-      { file: "items", rows: 40, good: 40 },
-      { file: "partsLists", rows: 25, good: 25 },
-      { file: "stock", rows: 41, good: 41 },
+    expect(report.files.map((f) => `${f.kind} ${f.rows} ${f.fresh} ${f.changed}`)).toEqual([
+      "suppliers 7 7 0",
+      "customers 4 4 0",
+      "items 44 44 0",
+      "prices 31 31 0",
+      "partsLists 31 31 0",
+      "kits 15 15 0",
+      "stock 41 41 0",
     ]);
-    expect(report.adds).toMatchObject({ items: 40, lists: 5, stockRows: 41, stores: ["Yard"] });
-    expect((await world.ok(routes.items, {})).total).toBe(0);
-    const done = await world.ok(routes.import, {
-      body: { ...files, token: report.token, goodRowsOnly: false },
+    expect(report.adds.fresh).toEqual({
+      ...{ suppliers: 7, customers: 4, items: 44, prices: 31, partsLists: 6, kits: 4, stock: 41 },
     });
+    expect(report.adds.stores).toEqual(["Yard"]);
+    expect(report.adds.groups).toContain("Clothing");
+    expect((await world.ok(routes.items, {})).total).toBe(0);
+    const body = { ...bodyOf(files), token: report.token, goodRowsOnly: false };
+    const done = await world.ok(routes.import, { body });
     expect(done.document).toBe("I-1");
-    expect((await world.ok(routes.items, {})).total).toBe(40);
+    expect((await world.ok(routes.items, {})).total).toBe(44);
     const syrup = await world.ok(routes.item, { params: { id: await world.idOf("SYR-72") } });
-    expect([syrup.onHand, syrup.expired, syrup.free]).toEqual(["424.96", "25", "399.96"]);
+    expect([syrup.onHand, syrup.expired, syrup.free, syrup.group]).toEqual([
+      "424.96",
+      "25",
+      "399.96",
+      "Feed",
+    ]);
     const ledger = await world.ok(routes.movements, { query: { document: "i-1", item: syrup.id } });
     expect(ledger.movements.map((m) => `${m.quantity} ${m.to} ${m.lot} ${m.value} ${m.person}`)).toEqual([
       "300 Yard Y1-A HS-118 405.0000 Ines",
@@ -41,14 +72,84 @@ describe("importing the demo company", () => {
     ]);
     expect(await world.audit()).toEqual([]);
   });
-  it("refuses the same files again, row by row", async () => {
+  it("finds all of it there the second time, and nothing to do", async () => {
     const world = await demoWorld();
-    const report = await check(world, await demoFiles());
-    expect(report.adds).toMatchObject({ items: 0, lists: 0, stockRows: 0 });
-    // each item, list and row of stock; the four rows with a serial number say twice why not
-    expect(report.problems.length).toBe(40 + 5 + 41 + 4);
-    const body = { ...(await demoFiles()), token: report.token, goodRowsOnly: true };
+    const report = await check(world, await demoFiles(), true);
+    expect(report.files.map((f) => f.rows - f.same)).toEqual([0, 0, 0, 0, 0, 0, 0]);
+    expect([report.problems, report.changes]).toEqual([[], []]);
+    const body = { ...bodyOf(await demoFiles()), token: report.token, goodRowsOnly: true };
     expect((await world.call(routes.import, { body })).error.code).toBe("import-nothing");
+  });
+});
+
+describe("what is taken out and brought in again", () => {
+  it.each(["csv", "xlsx"] as const)("changes nothing, as %s", async (format) => {
+    const world = await demoWorld();
+    const files = await Promise.all(IMPORT_KINDS.map((kind) => exported(world, kind, format)));
+    const report = await check(world, files, true);
+    expect([report.problems, report.changes]).toEqual([[], []]);
+    expect(report.files.map((f) => [f.kind, f.fresh])).toEqual(IMPORT_KINDS.map((kind) => [kind, 0]));
+  });
+  it("makes the same company in an empty database", async () => {
+    const from = await demoWorld();
+    const to = await bareWorld();
+    await to.ok(routes.addPerson, { body: { name: "Tobias" } });
+    const out = (world: World) => Promise.all(IMPORT_KINDS.map((kind) => exported(world, kind, "csv")));
+    const files = await out(from);
+    await bring(to, files);
+    expect(await out(to)).toEqual(files);
+    expect(await to.audit()).toEqual([]);
+  });
+  it("gives a template with the header alone", async () => {
+    const world = await demoWorld();
+    const csvFile = await world.app.inject({ url: "/api/exports/kits?empty=true" });
+    expect(csvFile.body.trim().split("\n").length).toBe(1);
+    expect(csvFile.headers["content-disposition"]).toContain("kits.csv");
+    const xlsx = await world.app.inject({ url: "/api/exports/stock?empty=true&format=xlsx" });
+    expect(await readSheet(xlsx.rawPayload)).toEqual([STOCK.split(",")]);
+  });
+});
+
+describe("what is there already", () => {
+  const row = "SMK-S,Smoker with guard,bought,pc,none,17.90,27.90,Front store,10-A";
+  it("is listed field by field, and changed only where that is asked for", async () => {
+    const world = await demoWorld();
+    const items = csv(ITEMS, row, "NEW-1,New part,bought,pc,none,1,,,");
+    const report = await check(world, { items });
+    expect(report.changes.map((c) => `${c.row} ${c.what} ${c.field}: ${c.before} → ${c.after}`)).toEqual([
+      "2 SMK-S name: Smoker → Smoker with guard",
+      "2 SMK-S cost: 17.2 → 17.9",
+    ]);
+    expect([report.adds.fresh.items, report.adds.changed.items]).toEqual([1, 0]);
+    await bring(world, { items });
+    expect((await world.ok(routes.item, { params: { id: await world.idOf("SMK-S") } })).name).toBe("Smoker");
+    await bring(world, { items }, true);
+    const sheet = await world.ok(routes.item, { params: { id: await world.idOf("SMK-S") } });
+    // What the file has no column for stays.
+    expect([sheet.name, sheet.cost, sheet.barcode, sheet.group]).toEqual([
+      ...["Smoker with guard", "17.9", "2900001000017", "Tools"],
+    ]);
+  });
+  it("keeps the unit that its history is told in", async () => {
+    const world = await demoWorld();
+    const items = csv("code,name,kind,unit", "SMK-S,Smoker,bought,kg");
+    expect(await problems(world, { items })).toEqual([
+      "items 2 unit: SMK-S has movements on the books, so its unit stays as it is. Copy it to a new item and change that.",
+    ]);
+  });
+  it("of a locked parts list gets a next revision that is in force", async () => {
+    const world = await demoWorld();
+    await world.queued("HON-4", "1");
+    const partsLists = (await demoText("partsLists"))
+      .split("\n")
+      .filter((line, i) => i === 0 || line.startsWith("HON-4"))
+      .join("\n")
+      .replace("1.5,no", "2,no");
+    const report = await check(world, { partsLists }, true);
+    expect(report.changes.map((c) => `${c.field} ${c.before} → ${c.after}`)).toEqual(["HON-B waste 1.5 → 2"]);
+    await bring(world, { partsLists }, true);
+    const { list } = await world.ok(routes.item, { params: { id: await world.idOf("HON-4") } });
+    expect([list?.revision.number, list?.revision.state, list?.lines[0]?.waste]).toEqual([2, "locked", "2"]);
   });
 });
 
@@ -70,7 +171,7 @@ describe("a file with bad rows", () => {
     expect(await problems(world, { items })).toEqual([
       "items 3 code: Row 2 has this code already.",
       "items 4 unit: This unit is not known. There are: pc, pair, dozen, job, m, cm, kg, g, hour, min, L, mL.",
-      "items 5 kind: The kind is one of: bought, built, service.",
+      "items 5 kind: The kind is one of: bought, built, kit, service.",
       "items 6 cost: The cost cannot be below zero.",
       "items 7 cost: “six” is not a number. Write it like 12.5.",
       "items 10 bin: This row has 10 fields, the header 9. A comma inside a field needs quotes around it.",
@@ -80,7 +181,7 @@ describe("a file with bad rows", () => {
   it("comes in only when the good rows are asked for, and then only these", async () => {
     const world = await bareWorld();
     const { token } = await check(world, { items });
-    const body = { ...none, items, token, goodRowsOnly: false };
+    const body = { ...bodyOf({ items }), token, goodRowsOnly: false };
     expect((await world.call(routes.import, { body })).error.code).toBe("import-problems");
     expect((await world.ok(routes.items, {})).total).toBe(0);
     await world.ok(routes.import, { body: { ...body, goodRowsOnly: true } });
@@ -96,11 +197,12 @@ describe("a file with bad rows", () => {
     );
     const stock = csv(STOCK, "BOX-D,Yard,,5,,,,", "GLUE-W,Yard,,1,,,,", "BOX-D,Yard,,0.5,,,,");
     const report = await check(world, { items, partsLists, stock });
-    expect(report.adds).toMatchObject({ items: 3, lists: 0, stockRows: 1, stores: ["Yard"] });
+    expect(report.adds.fresh).toMatchObject({ items: 3, partsLists: 0, stock: 1 });
+    expect(report.adds.stores).toEqual(["Yard"]);
     expect(
-      report.problems.filter((p) => p.file !== "items").map((p) => `${p.row} ${p.field}: ${p.message}`),
+      report.problems.filter((p) => p.kind !== "items").map((p) => `${p.row} ${p.field}: ${p.message}`),
     ).toEqual([
-      "2 product: Another row of HIVE-N is wrong, so its whole list is held back.",
+      "2 product: Another row of HIVE-N is wrong, so it is held back whole.",
       "3 quantity: “twenty” is not a number. Write it like 12.5.",
       "4 once_per_build: Write yes or no.",
       "3 item: GLUE-W is not in the catalog.",
@@ -111,70 +213,132 @@ describe("a file with bad rows", () => {
     const world = await bareWorld();
     const { token } = await check(world, { items });
     await world.ok(routes.newItem, {
-      body: {
-        code: "FRM-A",
-        name: "Frame",
-        kind: "built",
-        unit: "pc",
-        tracking: "none",
-        cost: null,
-        price: null,
-        store: "",
-        bin: "",
-      },
+      body: { code: "FRM-A", name: "Frame of another kind", kind: "built", unit: "pc" },
     });
-    const answer = await world.call(routes.import, { body: { ...none, items, token, goodRowsOnly: true } });
+    const body = { ...bodyOf({ items }), token, goodRowsOnly: true };
+    const answer = await world.call(routes.import, { body });
     expect([answer.status, answer.error.code]).toEqual([409, "import-changed"]);
+  });
+  it("says what is wrong in cells of several things", async () => {
+    const world = await bareWorld();
+    const items = csv("code,name,kind,unit,packs", "A-1,A,bought,pc,box = many", "A-2,B,bought,pc,box = 1.5");
+    expect(await problems(world, { items })).toEqual([
+      "items 2 packs: “box = many” is no pack. Write it like pack = 2; several with ; between.",
+      "items 3 packs.0.quantity: A quantity in pc is a whole number.",
+    ]);
+  });
+});
+
+describe("columns", () => {
+  it("are found by name whatever their case, order and marks; others by hand, or left out", async () => {
+    const world = await bareWorld();
+    const items = csv(
+      "Part no.,Description,KIND,Unit,Reorder Level,Colour",
+      "A-1,Oak strip,bought,pc,5,brown",
+    );
+    const first = await check(world, { items });
+    expect([first.files[0]?.missing, first.adds.fresh.items]).toEqual([["code", "name"], 0]);
+    expect(first.files[0]?.columns).toEqual({ KIND: "kind", Unit: "unit", "Reorder Level": "reorder_level" });
+    const columns = { "Part no.": "code", Description: "name" };
+    await bring(world, [fileOf("items", items, { columns })]);
+    const { items: made } = await world.ok(routes.items, {});
+    expect(made.map((i) => `${i.code} ${i.name}`)).toEqual(["A-1 Oak strip"]);
+  });
+  it("that are missing leave units, tracking and store to the group", async () => {
+    const world = await bareWorld();
+    await world.ok(routes.newGroup, {
+      body: { name: "Honey", unit: "kg", tracking: "lot", drawnAt: "finish", store: "Front store" },
+    });
+    await bring(world, { items: csv("code,name,kind,group", "HON-C,Honey,bought,honey") });
+    const [item] = (await world.ok(routes.items, {})).items;
+    expect([item?.unit, item?.tracking, item?.drawnAt]).toEqual(["kg", "lot", "finish"]);
+  });
+  it("may be parted by semicolons, with commas for decimals", async () => {
+    const world = await bareWorld();
+    await bring(world, { items: csv("code;name;kind;unit;cost", "A-1;Oak, planed;bought;m;1.234,5") });
+    const sheet = await world.ok(routes.item, { params: { id: await world.idOf("A-1") } });
+    expect([sheet.name, sheet.cost]).toEqual(["Oak, planed", "1234.5"]);
+  });
+  it("of an XLSX file are read as they are shown: numbers, days, yes and no", async () => {
+    const world = await demoWorld();
+    const text = (value: string) => ({ value, type: String });
+    const sheet = await writeXlsx([
+      ["item", "store", "bin", "quantity", "unit_cost", "lot", "expiry"].map(text),
+      [
+        ...[text("SYR-72"), text("Yard"), text("Y1-A"), { value: 0.1 + 0.2, type: Number }],
+        ...[{ value: 1.35, type: Number }, text("HS-200")],
+        { value: new Date("2027-03-31T00:00:00Z"), type: Date, format: "yyyy-mm-dd" },
+      ],
+    ]).toBuffer();
+    const report = await check(world, [fileOf("stock", sheet, { name: "stock.xlsx" })]);
+    expect(report.problems.map((p) => p.message)).toEqual([
+      "SYR-72 has movements on the books already; opening stock is only for new items.",
+    ]);
+    const bare = await bareWorld();
+    await bring(bare, { items: csv("code,name,kind,unit,tracking", "SYR-72,Syrup,bought,L,lot") });
+    await bring(bare, [fileOf("stock", sheet, { name: "stock.xlsx" })]);
+    const { lying } = await bare.ok(routes.item, { params: { id: await bare.idOf("SYR-72") } });
+    expect(lying.map((l) => [l.quantity, l.expiry])).toEqual([["0.3", "2027-03-31"]]);
   });
 });
 
 describe("what is no such file", () => {
-  const fileError = async (files: object) => {
+  const fileError = async (files: ImportFile[]) => {
     const world = await bareWorld();
-    const { status, error } = await world.call(routes.checkImport, { body: { ...none, ...files } });
+    const { status, error } = await world.call(routes.checkImport, { body: bodyOf(files) });
     return `${status} ${error.fields[0]?.field}: ${error.fields[0]?.message ?? error.message}`;
   };
-  it("a wrong header, with what is missing and what is not known", async () => {
-    expect(await fileError({ stock: "item,shop,bin,quantity,unit_cost,lot,expiry\r\n" })).toBe(
-      `422 stock: The header is wrong. Missing: store, serial. Not known: shop. Wanted: ${STOCK}.`,
-    );
-    expect(await fileError({ items: ITEMS.replaceAll(",", ";") })).toContain("Not known: code;name;kind;");
-  });
   it("a quote that never ends", async () => {
-    expect(await fileError({ items: `${ITEMS}\r\nBOX-D,"Hive box,bought` })).toMatch(
+    expect(await fileError([fileOf("items", `${ITEMS}\r\nBOX-D,"Hive box,bought`)])).toMatch(
       /^422 items: This is no CSV file: Quote Not Closed/,
     );
   });
-  it("a file over the limit, and a body over the server's", async () => {
-    expect(await fileError({ items: `${ITEMS}\r\n${"x".repeat(LARGEST_FILE)}` })).toBe(
-      "413 items: The file has 5.0 MB; the limit is 5 MB.",
+  it("text in another encoding, and a broken spreadsheet", async () => {
+    const latin = Buffer.from("code,name,kind\r\nA-1,Käfig,bought", "latin1");
+    expect(await fileError([fileOf("items", latin)])).toContain("This file is not in UTF-8.");
+    const broken = Buffer.concat([Buffer.from("PK\x03\x04"), Buffer.alloc(300, 7)]);
+    expect(await fileError([fileOf("items", broken)])).toMatch(/^422 items: /);
+  });
+  it("a file over the limit, two of one kind, and none at all", async () => {
+    expect(await fileError([fileOf("items", `${ITEMS}\r\n${"x".repeat(LARGEST_FILE)}`)])).toBe(
+      "413 items: The file has 10.0 MB; the limit is 10 MB.",
     );
-    const world = await bareWorld();
-    const huge = await world.call(routes.checkImport, { body: { ...none, items: "x".repeat(20_500_000) } });
-    expect([huge.status, huge.error.code]).toEqual([413, "too-large"]);
-  });
-  it("no file at all", async () => {
-    expect(await fileError({})).toBe("422 undefined: Choose at least one file.");
-  });
-  it("takes a byte order mark, spaces around fields, columns in another order, and line ends of any kind", async () => {
-    const world = await bareWorld();
-    const items =
-      "\ufeffname, code ,kind,unit,tracking,cost,price,store,bin\n Smoker , SMK-S ,bought,pc,,17.20,27.90,,\n\n";
-    const report = await check(world, { items });
-    expect([report.problems, report.adds.items]).toEqual([[], 1]);
+    expect(await fileError([fileOf("items", ITEMS), fileOf("items", ITEMS)])).toContain("two files");
+    expect(await fileError([])).toContain("Choose at least one file.");
   });
 });
 
-it("imports 10,000 items and their stock in one transaction", async () => {
-  const world = await bareWorld();
+describe("ten thousand rows", () => {
   const rows = Array.from({ length: 10_000 }, (_, i) => i);
-  const files = {
-    ...none,
+  const texts = {
     items: csv(ITEMS, ...rows.map((i) => `P-${i},Part ${i},bought,pc,none,1.${i % 100},,,`)),
     stock: csv(STOCK, ...rows.map((i) => `P-${i},Front store,Z-${i % 90},${i + 1},,,,`)),
   };
-  const { token } = await check(world, files);
-  await world.ok(routes.import, { body: { ...files, token, goodRowsOnly: false } });
-  expect((await world.ok(routes.items, { query: { limit: 1 } })).total).toBe(10_000);
-  expect(await world.audit()).toEqual([]);
-}, 120_000);
+  it("come in with their stock in one transaction", async () => {
+    const world = await bareWorld();
+    await bring(world, texts);
+    expect((await world.ok(routes.items, { query: { limit: 1 } })).total).toBe(10_000);
+    expect(await world.audit()).toEqual([]);
+  }, 120_000);
+  it("tell how far they have come, and leave nothing when they are cancelled", async () => {
+    const world = await bareWorld();
+    const { token } = await check(world, texts);
+    const body = { ...bodyOf(texts), job: "long", token, goodRowsOnly: false };
+    const running = world.call(routes.import, { body });
+    const seen = new Set<string>();
+    let cancelled = false;
+    while (!cancelled) {
+      const { progress } = await world.ok(routes.importProgress, { params: { job: "long" } });
+      if (progress) seen.add(progress.step);
+      if (progress?.step === "Writing items")
+        ({ cancelled } = await world.ok(routes.cancelImport, { params: { job: "long" } }));
+    }
+    const { status, error } = await running;
+    expect([status, error.code]).toEqual([409, "import-cancelled"]);
+    expect([...seen]).toContain("Reading items");
+    expect((await world.ok(routes.items, {})).total).toBe(0);
+    expect((await world.ok(routes.importProgress, { params: { job: "long" } })).progress).toBeNull();
+    // Its number was not used up either: the next import is the first.
+    expect((await bring(world, { items: csv(ITEMS, "A-1,A,bought,pc,none,1,,,") })).document).toBe("I-1");
+  }, 120_000);
+});

@@ -1,2 +1,3 @@
+export { Job } from "./jobs.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

@@ -1,6 +1,16 @@
-import { IMPORT_COLUMNS, IMPORT_NAMES, type ImportFile, LARGEST_FILE, Refusal } from "@yosegi/contract";
+import {
+  IMPORT_COLUMNS,
+  type ImportFile,
+  type ImportKind,
+  LARGEST_FILE,
+  NEEDED_COLUMNS,
+  Refusal,
+} from "@yosegi/contract";
+import { type Cells, decimal, parseNumber } from "@yosegi/core";
 import { CsvError, parse } from "csv-parse/sync";
+import { InvalidInputError, InvalidSpreadsheetError, readSheet } from "read-excel-file/node";
 import type { z } from "zod";
+import type { Job } from "./jobs.ts";
 
 /** A problem with one field of a row, in words. `row` counts as a spreadsheet does: the header is row 1. */
 export interface RowProblem {
@@ -10,88 +20,158 @@ export interface RowProblem {
   message: string;
 }
 
-export interface ReadFile<Row> {
-  rows: number;
-  /** Rows whose fields are in order by themselves, with their number. */
-  good: (Row & { row: number })[];
+/** A file as text cells under our columns. */
+export interface Table {
+  kind: ImportKind;
+  /** The file's own columns, and which of ours each is read as. */
+  theirs: string[];
+  columns: Record<string, string>;
+  /** Needed columns that were not found; while there are any, no row is read. */
+  missing: string[];
+  rows: { row: number; cells: Cells }[];
   problems: RowProblem[];
-  /** Raw rows that have a problem, so that what hangs together with them can be held back. */
-  bad: Record<string, string>[];
 }
 
-/** Reads a CSV file (RFC 4180, UTF-8, header) and checks each row by its schema. Refuses what is no such file at all. */
-export function readFile<S extends z.ZodType>(
-  kind: ImportFile,
-  text: string,
-  schema: S,
-): ReadFile<z.output<S>> {
-  if (Buffer.byteLength(text) > LARGEST_FILE)
-    throw Refusal.at(kind, "file-too-large", {
-      size: (Buffer.byteLength(text) / 1e6).toFixed(1),
+/** Reads a CSV file (UTF-8, comma, semicolon or tab, header) or the first sheet of an XLSX file. */
+export async function readTable(file: ImportFile): Promise<Table> {
+  const content = Buffer.from(file.content, "base64");
+  if (content.length > LARGEST_FILE)
+    throw Refusal.at(file.kind, "file-too-large", {
+      size: (content.length / 1e6).toFixed(1),
       limit: LARGEST_FILE / 1e6,
     });
-  const [header = [], ...records] = parseCsv(kind, text);
-  const columns = header.map((column) => column.trim().toLowerCase());
-  checkHeader(kind, columns);
-  const read: ReadFile<z.output<S>> = { rows: records.length, good: [], problems: [], bad: [] };
-  for (const [index, record] of records.entries()) {
-    const row = index + 2;
-    const values = Object.fromEntries(columns.map((column, i) => [column, record[i]?.trim() ?? ""]));
-    const problems =
-      record.length > columns.length
-        ? [tooMany(row, columns, record)]
-        : check(row, values, schema, read.good);
-    if (problems.length === 0) continue;
-    read.problems.push(...problems);
-    read.bad.push(values);
+  const isZip = content.subarray(0, 4).equals(Buffer.from("PK\x03\x04", "latin1"));
+  const [header = [], ...records] = isZip ? await readXlsx(file.kind, content) : readCsv(file.kind, content);
+  const theirs = header.map((column) => column.trim()).filter(Boolean);
+  const columns = match(file.kind, theirs, file.columns);
+  const found = new Set(Object.values(columns));
+  const missing = NEEDED_COLUMNS[file.kind].filter((column) => !found.has(column));
+  const table: Table = { kind: file.kind, theirs, columns, missing, rows: [], problems: [] };
+  if (missing.length > 0) return table;
+  for (const [i, record] of records.entries()) {
+    if (record.every((cell) => cell.trim() === "")) continue;
+    const row = i + 2;
+    if (record.slice(header.length).some((cell) => cell.trim() !== "")) {
+      const message = `This row has ${record.length} fields, the header ${header.length}. A comma inside a field needs quotes around it.`;
+      table.problems.push({
+        ...{ row, field: header.at(-1) ?? "", message },
+        value: record.slice(header.length).join(","),
+      });
+      continue;
+    }
+    const cells: Cells = {};
+    for (const [at, column] of header.entries()) {
+      const ours = columns[column.trim()];
+      if (ours) cells[ours] = record[at]?.trim() ?? "";
+    }
+    table.rows.push({ row, cells });
   }
-  return read;
+  return table;
 }
 
-function parseCsv(kind: ImportFile, text: string): string[][] {
+/** Which of our columns each of theirs is: as the person says, else by its name, whatever its case and marks. */
+function match(
+  kind: ImportKind,
+  theirs: readonly string[],
+  byHand: Readonly<Record<string, string>>,
+): Record<string, string> {
+  const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
+  const ours = new Map(IMPORT_COLUMNS[kind].map((column) => [plain(column), column]));
+  const taken = new Set<string>();
+  const columns: Record<string, string> = {};
+  const assign = (column: string, own: string | undefined) => {
+    if (own === undefined || taken.has(own) || columns[column]) return;
+    columns[column] = own;
+    taken.add(own);
+  };
+  for (const column of theirs) if (column in byHand) assign(column, ours.get(plain(byHand[column] ?? "")));
+  for (const column of theirs) if (!(column in byHand)) assign(column, ours.get(plain(column)));
+  return columns;
+}
+
+async function readXlsx(kind: ImportKind, content: Buffer): Promise<string[][]> {
   try {
-    return parse(text, { bom: true, relax_column_count: true, skip_empty_lines: true });
+    const rows = await readSheet<string>(content, { parseNumber: (text) => text });
+    return rows.map((row) => row.map(cellText));
+  } catch (error) {
+    if (!(error instanceof InvalidInputError || error instanceof InvalidSpreadsheetError)) throw error;
+    throw Refusal.at(kind, "file-shape", { why: error.message });
+  }
+}
+
+function cellText(cell: unknown): string {
+  if (cell === null) return "";
+  if (cell instanceof Date) return cell.toISOString().slice(0, 10);
+  if (typeof cell === "boolean") return cell ? "yes" : "no";
+  const text = String(cell);
+  // A spreadsheet keeps fractions as binary numbers: what lies past their fifteen digits was never typed.
+  if (/^-?\d*\.?\d+(e[+-]?\d+)?$/i.test(text) && (text.length > 15 || /e/i.test(text)))
+    return decimal(String(Number(Number(text).toPrecision(15)))).toFixed();
+  return text;
+}
+
+function readCsv(kind: ImportKind, content: Buffer): string[][] {
+  const text = utf8(kind, content);
+  const [line = ""] = text.split(/\r?\n/, 1);
+  const delimiter = [";", "\t"].find((mark) => line.includes(mark) && !line.includes(",")) ?? ",";
+  try {
+    const rows: string[][] = parse(text, { bom: true, relax_column_count: true, delimiter }).map(unquoted);
+    // Where semicolons part the fields, commas part decimals: so do the spreadsheets that write such files.
+    return delimiter === ";" ? rows.map((row) => row.map(commaDecimal)) : rows;
   } catch (error) {
     if (!(error instanceof CsvError)) throw error;
     throw Refusal.at(kind, "file-shape", { why: error.message });
   }
 }
 
-function checkHeader(kind: ImportFile, columns: readonly string[]): void {
-  const wanted = IMPORT_COLUMNS[kind];
-  const missing = wanted.filter((column) => !columns.includes(column));
-  const unknown = columns.filter((column, i) => !wanted.includes(column) || columns.indexOf(column) !== i);
-  if (missing.length === 0 && unknown.length === 0) return;
-  const list = (names: readonly string[]) =>
-    names.length === 0 ? "none" : names.map((n) => n.slice(0, 40)).join(", ");
-  throw Refusal.at(kind, "file-header", {
-    file: IMPORT_NAMES[kind],
-    missing: list(missing),
-    unknown: list(unknown.slice(0, 10)),
-    wanted: wanted.join(","),
-  });
-}
+/** An apostrophe before what a spreadsheet would take for a formula is its way to say that it is text. */
+const unquoted = (row: string[]): string[] => row.map((cell) => cell.replace(/^'(?=[=+\-@\t\r])/, ""));
 
-function tooMany(row: number, columns: readonly string[], record: readonly string[]): RowProblem {
-  const message = `This row has ${record.length} fields, the header ${columns.length}. A comma inside a field needs quotes around it.`;
-  return { row, field: columns.at(-1) ?? "", value: record.slice(columns.length).join(","), message };
-}
-
-function check<S extends z.ZodType>(
-  row: number,
-  values: Record<string, string>,
-  schema: S,
-  good: (z.output<S> & { row: number })[],
-): RowProblem[] {
-  const parsed = schema.safeParse(values);
-  if (parsed.success) {
-    good.push({ ...(parsed.data as object), row } as z.output<S> & { row: number });
-    return [];
+function utf8(kind: ImportKind, content: Buffer): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(content);
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error;
+    throw Refusal.at(kind, "file-encoding");
   }
-  return parsed.error.issues.map((issue) => {
-    const field = String(issue.path[0] ?? "");
-    return { row, field, value: values[field] ?? "", message: issueText(issue) };
-  });
+}
+
+function commaDecimal(cell: string): string {
+  if (!/^-?[\d.]*,\d+$/.test(cell.trim())) return cell;
+  return parseNumber(cell, { decimal: ",", group: "." }) ?? cell;
+}
+
+export interface ReadRows<Row> {
+  good: (Row & { row: number })[];
+  problems: RowProblem[];
+  /** Cells of rows that have a problem, so that what hangs together with them can be held back. */
+  bad: Cells[];
+}
+
+/** Checks each row by its schema. What the file has no column for is as `known` tells it, or empty. */
+export async function readRows<S extends z.ZodType>(
+  table: Table,
+  schema: S,
+  known: (cells: Cells) => Cells,
+  job: Job,
+): Promise<ReadRows<z.output<S>>> {
+  const read: ReadRows<z.output<S>> = { good: [], problems: [...table.problems], bad: [] };
+  const empty = Object.fromEntries(IMPORT_COLUMNS[table.kind].map((column) => [column, ""]));
+  await job.begin(`Reading ${table.kind}`, table.rows.length);
+  for (const [i, { row, cells }] of table.rows.entries()) {
+    await job.at(i);
+    const values = { ...empty, ...known(cells), ...cells };
+    const parsed = schema.safeParse(values);
+    if (parsed.success) read.good.push({ ...(parsed.data as object), row } as z.output<S> & { row: number });
+    else {
+      read.bad.push(values);
+      for (const issue of parsed.error.issues) {
+        const field = String(issue.path[0] ?? "");
+        read.problems.push({ row, field, value: values[field] ?? "", message: issueText(issue) });
+      }
+    }
+  }
+  return read;
 }
 
 /** Of a union (empty or a number) the branch that was meant speaks. */

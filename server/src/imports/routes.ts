@@ -1,13 +1,34 @@
-import { LARGEST_FILE, routes } from "@yosegi/contract";
+import { IMPORT_KINDS, LARGEST_FILE, routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
-import { serveAsk, serveCommand } from "../http/index.ts";
-import { checkImport, importFiles } from "./service.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { Jobs } from "./jobs.ts";
+import { checkImport, exportKind, importFiles } from "./service.ts";
 
-// Three files of the largest size, with room for what JSON escapes in them.
-const IMPORT_LIMIT = 4 * LARGEST_FILE;
+// Files of the largest size for a few kinds at once; base64 makes four characters of three bytes.
+const IMPORT_LIMIT = (IMPORT_KINDS.length / 2) * 1.5 * LARGEST_FILE;
 
 export function importRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.checkImport, (ctx, { body }) => checkImport(ctx, body), IMPORT_LIMIT);
-  serveCommand(app, store, routes.import, (ctx, { body }) => importFiles(ctx, body), IMPORT_LIMIT);
+  const jobs = new Jobs();
+  serveAsk(
+    app,
+    store,
+    routes.checkImport,
+    (ctx, { body }) => jobs.run(body.job, (job) => checkImport(ctx, body, job)),
+    IMPORT_LIMIT,
+  );
+  serveCommand(
+    app,
+    store,
+    routes.import,
+    (ctx, { body }) => jobs.run(body.job, (job) => importFiles(ctx, body, job)),
+    IMPORT_LIMIT,
+  );
+  serveAsk(app, store, routes.importProgress, async (_, { params }) => ({
+    progress: jobs.progress(params.job),
+  }));
+  serveAsk(app, store, routes.cancelImport, async (_, { params }) => ({
+    cancelled: jobs.cancel(params.job),
+  }));
+  serveBytes(app, store, routes.export, (ctx, { params, query }) => exportKind(ctx, params.kind, query));
 }

@@ -1,231 +1,165 @@
-import { createHash } from "node:crypto";
 import {
   type BodyOf,
-  type ImportFile,
-  type ImportFiles,
+  IMPORT_COLUMNS,
+  IMPORT_NAMES,
+  type ImportBody,
+  type ImportKind,
   type ImportReport,
-  itemsRow,
-  messageOf,
-  partsListsRow,
   Refusal,
   type routes,
-  stockRow,
 } from "@yosegi/contract";
+import { codeKey } from "@yosegi/core";
+import { stringify } from "csv-stringify/sync";
+import writeXlsx from "write-excel-file/node";
 import {
-  checkItems,
-  checkLists,
-  checkStock,
-  codeKey,
-  type Decimal,
-  decimal,
-  type ItemRow,
-  type KnownItem,
-  type ListDraft,
-  ONE,
-  type Problem,
-  type StockRow,
-  sum,
-} from "@yosegi/core";
-import {
-  createItems,
+  addRevision,
+  allKnownItems,
+  createGroups,
   createStores,
   ensureBins,
-  knownItems,
+  factsOf,
+  groupsByKey,
   listOf,
-  loadUnits,
+  MAIN,
+  type NamedFacts,
+  namedList,
   placeOf,
+  revisionInForce,
   storeIds,
-  writeList,
+  supplierIds,
+  writeDraft,
+  writeItems,
+  writeKit,
+  writeSuppliers,
 } from "../catalog/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { writeFirms } from "../firms/index.ts";
+import type { Bytes } from "../http/index.ts";
 import { record } from "../ledger/index.ts";
-import { arrival, knownStock } from "../stock/index.ts";
-import { type ReadFile, type RowProblem, readFile } from "./read.ts";
+import { arrival } from "../stock/index.ts";
+import type { Job } from "./jobs.ts";
+import { type Plan, planImport } from "./plan.ts";
+import { recordsOf } from "./records.ts";
 
-type ValuedRow = StockRow & { unitCost: Decimal };
-
-/** What an import would write, and all that keeps it from writing more. */
-interface Plan {
-  items: ItemRow[];
-  lists: ListDraft[];
-  stock: ValuedRow[];
-  report: ImportReport;
+export async function checkImport(ctx: Reading, body: ImportBody, job: Job): Promise<ImportReport> {
+  return (await planImport(ctx, body, job)).report;
 }
 
-/** Checks every row of the files against each other and the catalog; writes nothing. */
-export async function checkImport(ctx: Reading, files: ImportFiles): Promise<ImportReport> {
-  return (await planImport(ctx, files)).report;
-}
+/** Items written in one statement; between two the import can be cancelled. */
+const CHUNK = 500;
 
 /** Imports what was checked. Planned anew inside the transaction; refused where that gives something else than was shown. */
 export async function importFiles(
   ctx: Writing,
   body: BodyOf<typeof routes.import>,
+  job: Job,
 ): Promise<{ document: string; adds: ImportReport["adds"] }> {
-  const { items, lists, stock, report } = await planImport(ctx, body);
+  const plan = await planImport(ctx, body, job);
+  const { report, items, lists, stock } = plan;
   if (report.token !== body.token) throw new Refusal("import-changed");
   if (report.problems.length > 0 && !body.goodRowsOnly)
     throw new Refusal("import-problems", { count: report.problems.length });
-  if (items.length + lists.length + stock.length === 0) throw new Refusal("import-nothing");
+  const things = [plan.suppliers, plan.customers, items, plan.prices, lists, plan.kits, stock];
+  if (things.every((kind) => kind.length === 0)) throw new Refusal("import-nothing");
 
   const document = await nextNumber(ctx, "I");
+  await writeFirms(ctx, "supplier", plan.suppliers);
+  await writeFirms(ctx, "customer", plan.customers);
   await createStores(ctx, report.adds.stores);
+  await createGroups(ctx, report.adds.groups);
+  await writeItemRows(ctx, plan, job);
+  const facts = await factsOf(ctx, await allKnownItems(ctx));
+  await writeSuppliers(ctx, plan.prices, facts.items, await supplierIds(ctx));
+  await job.begin("Writing parts lists", lists.length);
+  for (const [i, list] of lists.entries()) {
+    await job.at(i);
+    await writeList(ctx, list, facts, document);
+  }
+  for (const kit of plan.kits) await writeKit(ctx, kit, facts.items);
+  await writeStock(ctx, plan, facts, document, job);
+  return { document, adds: report.adds };
+}
+
+async function writeItemRows(ctx: Writing, { items, stock }: Plan, job: Job): Promise<void> {
   const place = await storeIds(ctx);
   const spots = [...items, ...stock].filter((row) => row.store !== "");
   await ensureBins(
     ctx,
     spots.map((row) => ({ place: placeOf(place, row.store), bin: row.bin })),
   );
-  await createItems(ctx, items, place);
-  const known = await knownItems(ctx);
-  const units = await loadUnits(ctx);
-  for (const draft of lists) await writeList(ctx, idOf(known, draft.product), listOf(draft, known, units));
-  if (stock.length > 0)
-    await record(ctx, {
-      kind: "opening",
-      document,
-      build: null,
-      day: ctx.today,
-      reason: "Opening stock",
-      movements: stock.map((row) => arrival(row, idOf(known, row.item), placeOf(place, row.store))),
-      lots: stock
-        .filter((row) => row.lot !== "")
-        .map((row) => ({ item: idOf(known, row.item), lot: row.lot, expiry: row.expiry })),
-    });
-  return { document, adds: report.adds };
+  const groups = await groupsByKey(ctx);
+  const names = { storeId: place, groupId: (name: string) => groups.get(codeKey(name))?.id ?? null };
+  await job.begin("Writing items", items.length);
+  for (let i = 0; i < items.length; i += CHUNK) {
+    await job.at(i);
+    await writeItems(ctx, items.slice(i, i + CHUNK), names);
+  }
 }
 
-function idOf(known: ReadonlyMap<string, { id: number }>, code: string): number {
-  const item = known.get(codeKey(code));
-  if (!item) throw new Error(`${code} was checked and is not there`);
-  return item.id;
+/** A list that is locked gets its next revision, in force at once; one that is a draft is written anew. */
+async function writeList(
+  ctx: Writing,
+  draft: Plan["lists"][number],
+  facts: NamedFacts,
+  document: string,
+): Promise<void> {
+  const product = facts.items.get(codeKey(draft.product));
+  if (!product) throw new Error(`${draft.product} was checked and is not there`);
+  const list = await namedList(ctx, product.id, draft.list === "" ? MAIN : draft.list, draft.list === "");
+  const content = listOf(draft, facts);
+  const now = await revisionInForce(ctx, list);
+  const locked = await ctx.sql.one("SELECT 1 FROM revision WHERE id = $now AND state = 'locked'", { now });
+  if (locked) await addRevision(ctx, list, content, { state: "locked", note: `From import ${document}` });
+  else await writeDraft(ctx, list, content);
 }
 
-async function planImport(ctx: Reading, files: ImportFiles): Promise<Plan> {
-  if (files.items === null && files.partsLists === null && files.stock === null)
-    throw new Refusal("file-none");
-  const units = await loadUnits(ctx);
-  const known = new Map<string, KnownItem>(await knownItems(ctx));
-  const collect = new Collector();
-
-  const itemFile = collect.file("items", files.items, (text) => readFile("items", text, itemsRow));
-  const items = checkItems(
-    itemFile.good.map((row) => ({ ...row, cost: amount(row.cost), price: amount(row.price) })),
-    known,
-    units,
-  );
-  collect.checked("items", items.problems);
-  for (const row of items.good) known.set(codeKey(row.code), { ...row, hasStock: false, parts: null });
-
-  const listFile = collect.file("partsLists", files.partsLists, (text) =>
-    readFile("partsLists", text, partsListsRow),
-  );
-  const broken = new Set(listFile.bad.map((values) => codeKey(values.product ?? "")));
-  const lists = checkLists(
-    listFile.good.map(({ once_per_build, ...row }) => ({
-      ...row,
-      makes: amount(row.makes),
-      usual: amount(row.usual),
-      overhead: amount(row.overhead),
-      quantity: decimal(row.quantity),
-      waste: decimal(row.waste),
-      oncePerBuild: once_per_build,
-    })),
-    broken,
-    known,
-    units,
-    ONE,
-  );
-  collect.checked("partsLists", lists.problems);
-
-  const stockFile = collect.file("stock", files.stock, (text) =>
-    readFile("stock", text, stockRow(ctx.today)),
-  );
-  const stock = checkStock(
-    stockFile.good.map(({ unit_cost, ...row }) => ({
-      ...row,
-      quantity: decimal(row.quantity),
-      unitCost: amount(unit_cost),
-    })),
-    known,
-    units,
-    await knownStock(ctx),
-    true,
-  );
-  collect.checked("stock", stock.problems);
-
-  const good = { items: items.good, lists: lists.good, stock: stock.good };
-  const counts = {
-    items: items.good.length,
-    partsLists: lists.good.reduce((n, list) => n + list.lines.length, 0),
-    stock: stock.good.length,
-  };
-  return { ...good, report: collect.report(counts, await additions(ctx, good), good) };
-}
-
-const amount = (text: string | null): Decimal | null => (text === null ? null : decimal(text));
-
-async function additions(
-  ctx: Reading,
-  { items, lists, stock }: Pick<Plan, "items" | "lists" | "stock">,
-): Promise<ImportReport["adds"]> {
+async function writeStock(
+  ctx: Writing,
+  { stock }: Plan,
+  facts: NamedFacts,
+  document: string,
+  job: Job,
+): Promise<void> {
+  if (stock.length === 0) return;
+  await job.begin("Taking stock in", stock.length);
   const place = await storeIds(ctx);
-  const spots = [...items, ...stock].filter((row) => row.store !== "");
-  const stores = new Map<string, string>();
-  for (const { store } of spots)
-    if (place(store) === null && !stores.has(codeKey(store))) stores.set(codeKey(store), store);
-  const there = await ctx.sql.all<{ place_id: number; code: string }>("SELECT place_id, code FROM bin");
-  const bins = new Set(there.map((bin) => JSON.stringify([bin.place_id, bin.code])));
-  const fresh = new Set(
-    spots
-      .filter((row) => row.bin !== "")
-      .map((row) => JSON.stringify([place(row.store) ?? codeKey(row.store), row.bin]))
-      .filter((bin) => !bins.has(bin)),
-  );
-  return {
-    items: items.length,
-    lists: lists.length,
-    stockRows: stock.length,
-    stockValue: sum(stock.map((row) => arrival(row, 0, 0).value ?? row.unitCost)).toFixed(4),
-    stores: [...stores.values()],
-    bins: fresh.size,
+  const idOf = (code: string) => {
+    const item = facts.items.get(codeKey(code));
+    if (!item) throw new Error(`${code} was checked and is not there`);
+    return item.id;
   };
+  await record(ctx, {
+    kind: "opening",
+    document,
+    build: null,
+    day: ctx.today,
+    reason: "Opening stock",
+    movements: stock.map((row) => arrival(row, idOf(row.item), placeOf(place, row.store))),
+    lots: stock
+      .filter((row) => row.lot !== "")
+      .map((row) => ({ item: idOf(row.item), lot: row.lot, expiry: row.expiry })),
+  });
 }
 
-/** Gathers the files that were given and everything that is wrong in them. */
-class Collector {
-  readonly #files: { file: ImportFile; rows: number }[] = [];
-  readonly #problems: ImportReport["problems"] = [];
+const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
-  file<Row>(file: ImportFile, text: string | null, read: (text: string) => ReadFile<Row>): ReadFile<Row> {
-    if (text === null) return { rows: 0, good: [], problems: [], bad: [] };
-    const result = read(text);
-    this.#files.push({ file, rows: result.rows });
-    this.#add(file, result.problems);
-    return result;
+/** Everything of a kind as a spreadsheet with the columns of its import, or only the header. */
+export async function exportKind(
+  ctx: Reading,
+  kind: ImportKind,
+  { format, empty }: { format: "csv" | "xlsx"; empty: boolean },
+): Promise<Bytes> {
+  const columns = IMPORT_COLUMNS[kind];
+  const records = empty ? [] : [...(await recordsOf(ctx, kind)).values()].flat();
+  const rows = records.map((cells) => columns.map((column) => cells[column] ?? ""));
+  const base = { name: `${IMPORT_NAMES[kind]}.${format}`, forever: false };
+  if (format === "csv") {
+    // Text that a spreadsheet would take for a formula is quoted for it; the amounts here are never below zero.
+    const text = stringify([[...columns], ...rows], { record_delimiter: "windows", escape_formulas: true });
+    return { ...base, type: "text/csv; charset=utf-8", content: Buffer.from(`\ufeff${text}`) };
   }
-
-  checked(file: ImportFile, problems: readonly Problem[]): void {
-    this.#add(
-      file,
-      problems.map(({ code, params, ...at }) => ({ ...at, message: messageOf(code, params) })),
-    );
-  }
-
-  #add(file: ImportFile, problems: readonly RowProblem[]): void {
-    this.#problems.push(...problems.map((problem) => ({ file, ...problem })));
-  }
-
-  report(good: Record<ImportFile, number>, adds: ImportReport["adds"], plan: object): ImportReport {
-    const problems = [...this.#problems].sort((a, b) => a.file.localeCompare(b.file) || a.row - b.row);
-    const token = createHash("sha256")
-      .update(JSON.stringify([plan, problems, adds]))
-      .digest("hex");
-    return {
-      token,
-      files: this.#files.map((file) => ({ ...file, good: good[file.file] })),
-      problems,
-      adds,
-    };
-  }
+  const header = columns.map((value) => ({ value, fontWeight: "bold" as const }));
+  const cells = rows.map((row) => row.map((value) => ({ value, type: String })));
+  const content = await writeXlsx([header, ...cells], { stickyRowsCount: 1 }).toBuffer();
+  return { ...base, type: XLSX, content };
 }

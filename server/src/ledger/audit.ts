@@ -56,7 +56,7 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
     quantity,
     `SELECT b.number || ' line ' || l.line AS place, l.open AS kept, 0 AS summed
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = l.item_id
-      WHERE l.open > 0 AND (b.stage <> 'queued' OR i.kind = 'service')`,
+      WHERE l.open > 0 AND (b.stage <> 'queued' OR i.kind = 'service' OR i.not_counted = 1)`,
   );
   return found;
 }

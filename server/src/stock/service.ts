@@ -1,6 +1,7 @@
 import { type BodyOf, type MovementRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import {
   checkStock,
+  codeKey,
   type Day,
   decimal,
   type KnownStock,
@@ -20,7 +21,7 @@ import {
   refuseProblems,
   storeId,
 } from "../catalog/index.ts";
-import { nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record } from "../ledger/index.ts";
 
 interface Row {
@@ -78,13 +79,19 @@ export async function movements(
   };
 }
 
-/** What is known of lots and serials already there, for checking what comes in. */
-export async function knownStock(ctx: Reading): Promise<KnownStock> {
+const KNOWN = "$all = 1 OR i.code_key IN (SELECT value FROM json_each($keys))";
+
+/** What is known of lots and serials already there, for checking what comes in; of the items named, or of all. */
+export async function knownStock(ctx: Reading, items: Iterable<string> | null): Promise<KnownStock> {
+  const keys = asJson(items === null ? [] : [...items].map(codeKey));
+  const all = items === null ? 1 : 0;
   const lots = await ctx.sql.all<{ key: string; code: string; expiry: Day | null }>(
-    "SELECT i.code_key AS key, l.code, l.expiry FROM lot l JOIN item i ON i.id = l.item_id",
+    `SELECT i.code_key AS key, l.code, l.expiry FROM item i JOIN lot l ON l.item_id = i.id WHERE ${KNOWN}`,
+    { keys, all },
   );
   const serials = await ctx.sql.all<{ key: string; code: string }>(
-    "SELECT i.code_key AS key, s.code FROM serial s JOIN item i ON i.id = s.item_id",
+    `SELECT i.code_key AS key, s.code FROM item i JOIN serial s ON s.item_id = i.id WHERE ${KNOWN}`,
+    { keys, all },
   );
   const at = (key: string, code: string) => JSON.stringify([key, code]);
   const expiries = new Map(lots.map((lot) => [at(lot.key, lot.code), lot.expiry]));
@@ -123,8 +130,14 @@ export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>)
     quantity: decimal(body.quantity),
     unitCost: body.unitCost === null ? null : decimal(body.unitCost),
   };
-  const known = await knownItems(ctx);
-  const { good, problems } = checkStock([typed], known, await loadUnits(ctx), await knownStock(ctx), false);
+  const known = await knownItems(ctx, [item.code]);
+  const { good, problems } = checkStock(
+    [typed],
+    known,
+    await loadUnits(ctx),
+    await knownStock(ctx, [item.code]),
+    false,
+  );
   refuseProblems(problems, (p) => (p.field === "unit_cost" ? "unitCost" : p.field));
   const place = await storeId(ctx, "store", body.store);
   await ensureBins(ctx, [{ place, bin: body.bin }]);

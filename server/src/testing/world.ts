@@ -5,7 +5,10 @@ import {
   type AnswerOf,
   type ErrorAnswer,
   type FinishBody,
-  type ImportFiles,
+  IMPORT_KINDS,
+  IMPORT_NAMES,
+  type ImportFile,
+  type ImportKind,
   KEY_HEADER,
   PERSON_HEADER,
   type Route,
@@ -97,7 +100,7 @@ export async function emptyWorld(): Promise<World> {
     return item.id;
   };
   const queued: World["queued"] = async (code, quantity) => {
-    const body = { product: await idOf(code), quantity, due: null, note: "" };
+    const body = { product: await idOf(code), quantity, due: null, note: "", list: null, options: [] };
     const { id } = await ok(routes.newBuild, { body });
     await ok(routes.queueBuild, { params: { id } });
     return id;
@@ -121,22 +124,35 @@ export async function bareWorld(): Promise<World> {
   return world;
 }
 
-/** The three files that ship with the demo. */
-export async function demoFiles(): Promise<{ [Name in keyof ImportFiles]: string }> {
-  const text = (name: string) => readFile(new URL(`../../../demo/${name}`, import.meta.url), "utf8");
-  return {
-    items: await text("items.csv"),
-    partsLists: await text("parts-lists.csv"),
-    stock: await text("stock.csv"),
-  };
+/** A file as the page sends it. */
+export const fileOf = (
+  kind: ImportKind,
+  content: string | Buffer,
+  change: Partial<ImportFile> = {},
+): ImportFile => ({
+  kind,
+  name: `${IMPORT_NAMES[kind]}.csv`,
+  content: Buffer.from(content).toString("base64"),
+  columns: {},
+  ...change,
+});
+
+/** The text of a file that ships with the demo. */
+export const demoText = (kind: ImportKind): Promise<string> =>
+  readFile(new URL(`../../../demo/${IMPORT_NAMES[kind]}.csv`, import.meta.url), "utf8");
+
+/** All files that ship with the demo. */
+export async function demoFiles(): Promise<ImportFile[]> {
+  return Promise.all(IMPORT_KINDS.map(async (kind) => fileOf(kind, await demoText(kind))));
 }
 
 /** The demo company's catalog and opening stock, with no builds yet. */
 export async function demoWorld(): Promise<World> {
   const world = await bareWorld();
-  const files = await demoFiles();
-  const { token } = await world.ok(routes.checkImport, { body: files });
-  await world.ok(routes.import, { body: { ...files, token, goodRowsOnly: false } });
+  for (const name of ["Tobias", "Maren"]) await world.ok(routes.addPerson, { body: { name } });
+  const body = { files: await demoFiles(), update: false, job: "demo" };
+  const { token } = await world.ok(routes.checkImport, { body });
+  await world.ok(routes.import, { body: { ...body, token, goodRowsOnly: false } });
   return world;
 }
 

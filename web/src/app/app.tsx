@@ -5,10 +5,12 @@ import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-component
 import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
 import { Failure, NoAnswer } from "../api/index.ts";
 import { BuildsPage } from "../builds/index.ts";
-import { CatalogPage } from "../catalog/index.ts";
+import { CatalogPage, PricesPage, ReplacePage } from "../catalog/index.ts";
 import { CheckPage } from "../cover/index.ts";
+import { FirmsPage } from "../firms/index.ts";
 import { ImportPage } from "../imports/index.ts";
 import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
+import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
 import {
   EmptyPage,
@@ -87,6 +89,16 @@ function Pages({ company }: { company: Company }) {
           <Route path="/catalog" element={<CatalogPage />} />
           <Route path="/catalog/:id" element={<CatalogPage />} />
           <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
+          <Route path="/catalog/:id/lists" element={<CatalogPage view="lists" />} />
+          <Route path="/catalog/:id/compare" element={<CatalogPage view="compare" />} />
+          <Route path="/catalog/:id/kit" element={<CatalogPage view="kit" />} />
+          <Route path="/prices" element={<PricesPage />} />
+          <Route path="/replace" element={<ReplacePage />} />
+          <Route path="/suppliers" element={<FirmsPage kind="supplier" />} />
+          <Route path="/suppliers/:id" element={<FirmsPage kind="supplier" />} />
+          <Route path="/customers" element={<FirmsPage kind="customer" />} />
+          <Route path="/customers/:id" element={<FirmsPage kind="customer" />} />
+          <Route path="/settings" element={<SettingsPage />} />
           <Route path="/import" element={<ImportPage />} />
           <Route path="/stock" element={<StockPage />} />
           <Route

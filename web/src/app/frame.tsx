@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { NavLink } from "react-router";
+import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
 import { ScanField, useWaiting } from "../find/index.ts";
 import { PersonMenu } from "../people/index.ts";
@@ -8,6 +8,8 @@ import { Mark } from "./mark.tsx";
 
 interface Entry {
   to: string;
+  /** Other addresses that belong to it. */
+  also?: readonly string[];
   name: string;
   /** How much waits there; null where nothing ever waits. */
   waits: number | null;
@@ -28,8 +30,12 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
     { to: "/builds", name: "Builds", waits: data?.builds ?? 0 },
   ];
   const keeping: Entry[] = [
-    { to: "/catalog", name: "Catalog", waits: null },
+    {
+      ...{ to: "/catalog", name: "Catalog", waits: null },
+      also: ["/prices", "/replace", "/suppliers", "/customers", "/import"],
+    },
     { to: "/stock", name: "Stock", waits: null },
+    { to: "/settings", name: "Settings", waits: null },
   ];
   return (
     <App>
@@ -58,10 +64,17 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   );
 }
 
-function RailLink({ to, name, waits }: Entry) {
+function RailLink({ to, name, waits, also = [] }: Entry) {
+  const { pathname } = useLocation();
+  const within = also.some((path) => pathname.startsWith(path));
   const waiting = waits !== null && waits > 0;
   return (
-    <Go to={to} $waits={waiting} aria-label={waiting ? `${name}, ${waits} waiting` : name}>
+    <Go
+      to={to}
+      $waits={waiting}
+      className={within ? "active" : ""}
+      aria-label={waiting ? `${name}, ${waits} waiting` : name}
+    >
       <i aria-hidden />
       {name}
       {waiting && <b>{waits}</b>}

@@ -8,12 +8,14 @@ import {
   Actions,
   AmountField,
   Button,
+  Checkbox,
   DateField,
   Dialog,
   Facts,
   Form,
   Notice,
   Row,
+  Select,
   SheetTable,
   Short,
   Sub,
@@ -68,6 +70,30 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
             <Link to={`/catalog/${product.id}`}>{product.code}</Link>
           </dd>
         </div>
+        {build.list && (
+          <div>
+            <dt>Built by</dt>
+            <dd>
+              <Link to={`/catalog/${product.id}/lists`}>
+                {build.list.main ? "main list" : build.list.name}, revision {build.list.revision}
+              </Link>
+            </dd>
+          </div>
+        )}
+        {build.options.some((o) => o.chosen) && (
+          <div>
+            <dt>With</dt>
+            <dd>{format.list(build.options.filter((o) => o.chosen).map((o) => o.name))}</dd>
+          </div>
+        )}
+        {build.wanted !== build.quantity && (
+          <div>
+            <dt>Wanted</dt>
+            <dd>
+              {format.amount(build.wanted)} good of {format.amount(build.quantity)} started
+            </dd>
+          </div>
+        )}
         {build.price && (
           <div>
             <dt>Price</dt>
@@ -145,7 +171,9 @@ function Queued({ build }: { build: BuildSheet }) {
 }
 
 function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
-  const [quantity, setQuantity] = useState(build.quantity);
+  const [quantity, setQuantity] = useState(build.wanted);
+  const [list, setList] = useState(String(build.list?.id ?? ""));
+  const [options, setOptions] = useState(() => build.options.filter((o) => o.chosen).map((o) => o.item));
   const [due, setDue] = useState(build.due ?? "");
   const [note, setNote] = useState(build.note);
   const change = useCommand(routes.changeBuild, () => {
@@ -156,7 +184,14 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
     <Form
       refusal={change.refusal}
       onSubmit={() =>
-        void change.run({ params: { id: build.id }, body: { quantity, due: due === "" ? null : due, note } })
+        void change.run({
+          params: { id: build.id },
+          body: {
+            ...{ quantity, note, options },
+            due: due === "" ? null : due,
+            list: list === "" ? null : Number(list),
+          },
+        })
       }
     >
       <Row>
@@ -170,7 +205,32 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
           autoFocus
         />
         <DateField label="Due on" name="due" value={due} onChange={setDue} />
+        {build.lists.length > 1 && (
+          <Select
+            label="Built by"
+            name="list"
+            width="190px"
+            value={list}
+            options={build.lists.map((l) => ({ value: String(l.id), label: l.name }))}
+            onChange={(id) => {
+              setList(id);
+              setOptions([]);
+            }}
+          />
+        )}
       </Row>
+      {list === String(build.list?.id ?? "") &&
+        build.options.map((option) => (
+          <Checkbox
+            key={option.item}
+            isSelected={options.includes(option.item)}
+            onChange={(on) =>
+              setOptions(on ? [...options, option.item] : options.filter((o) => o !== option.item))
+            }
+          >
+            With {option.name}
+          </Checkbox>
+        ))}
       <Wide>
         <TextField label="Note" name="note" value={note} onChange={setNote} />
       </Wide>
@@ -222,6 +282,12 @@ function CancelButton({ build }: { build: BuildSheet }) {
   );
 }
 
+/** Where a part is fetched from, when it is drawn, and what its line says of it. */
+const whereAndHow = (line: BuildSheet["lines"][number]) =>
+  [line.store, line.bin, line.drawnAt === "finish" && line.stocked && "drawn at finish", line.note]
+    .filter(Boolean)
+    .join(" · ");
+
 function PlannedParts({ build }: { build: BuildSheet }) {
   const format = useFormat();
   return (
@@ -230,13 +296,13 @@ function PlannedParts({ build }: { build: BuildSheet }) {
       rows={build.lines}
       rowId={(line) => line.line}
       columns={[
-        { header: "Part", cell: (line) => <PartCell line={line} more={line.bin} /> },
+        { header: "Part", cell: (line) => <PartCell line={line} more={whereAndHow(line)} /> },
         { header: "Planned", end: true, cell: (line) => lineFigure(line, line.need, format) },
         {
           header: "On hand",
           end: true,
           cell: (line) => {
-            if (line.onHand === null) return "work";
+            if (line.onHand === null) return line.service ? "work" : "not counted";
             const figure = lineFigure(line, line.onHand, format);
             return decimal(line.onHand).lt(line.need) ? <Short>{figure}</Short> : figure;
           },

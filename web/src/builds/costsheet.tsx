@@ -9,7 +9,7 @@ import { lineFigure, PartCell } from "./linecells.tsx";
 export function CostSheet({ build, finish }: { build: BuildSheet; finish: FinishRecord }) {
   const format = useFormat();
   const { product } = build;
-  const { parts, work, overhead, total, each } = finish.cost;
+  const { parts, work, overhead, extra, total, each } = finish.cost;
   const lines = finish.lines.flatMap((line) => {
     const kept = build.lines.find((l) => l.line === line.line);
     return kept ? [{ ...line, kept }] : [];
@@ -49,12 +49,12 @@ export function CostSheet({ build, finish }: { build: BuildSheet; finish: Finish
         ]}
         sum={{
           words: `Parts, work${overhead === "0.0000" ? "" : `, overhead ${format.money(overhead)}`}${
-            each ? ` · ${format.unitCost(each)} each for ${format.amount(finish.good)}` : ""
-          }`,
+            extra === "0.0000" ? "" : `, extra ${format.money(extra)}`
+          }${each ? ` · ${format.unitCost(each)} each for ${format.amount(finish.good)}` : ""}`,
           figure: format.money(total),
         }}
       />
-      <CostBar cost={{ parts, work, overhead }} />
+      <CostBar cost={{ parts, work, overhead, ...(extra !== "0.0000" && { extra }) }} />
     </Section>
   );
 }

@@ -48,7 +48,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   const [closeRest, setCloseRest] = useState(false);
 
   const lines = [...used].map(([line, quantity]) => ({ line, used: quantity }));
-  const preview = useFinishPreview(build.id, { good, rejected, day, lines });
+  const preview = useFinishPreview(build.id, { good, rejected, day, lines, closeRest });
   const finish = useCommand(routes.finishBuild, () =>
     sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`),
   );
@@ -70,7 +70,7 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
     return (
       live[`lines.${index}.used`] ??
       finish.errors[`lines.${index}.used`] ??
-      (short && !line.service ? `${format.amount(short.there, short.unit)} on hand` : undefined)
+      (short && line.stocked ? `${format.amount(short.there, short.unit)} on hand` : undefined)
     );
   };
   const setLine = (line: number, quantity: string, planned: string) => {

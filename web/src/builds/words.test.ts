@@ -8,7 +8,10 @@ const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2
 const build = (change: Partial<BuildRow>): BuildRow => ({
   id: 1,
   number: "B-1",
-  product: { id: 1, code: "FRM-A", name: "Frame", kind: "built", tracking: "none", unit: "pc", decimals: 0 },
+  product: {
+    ...{ id: 1, code: "FRM-A", name: "Frame", kind: "built", tracking: "none", unit: "pc", decimals: 0 },
+    ...{ state: "active", notCounted: false, thumbnail: null },
+  },
   quantity: "400",
   good: "0",
   rejected: "0",

@@ -1,5 +1,5 @@
-import type { ItemRow } from "@yosegi/contract";
-import { decimal, type ItemKind } from "@yosegi/core";
+import { type ItemRow, SORTS } from "@yosegi/contract";
+import { type ItemKind, isStocked } from "@yosegi/core";
 import { FileUp, Plus } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -7,6 +7,7 @@ import styled from "styled-components";
 import { Failure } from "../api/index.ts";
 import {
   Button,
+  Checkbox,
   type Column,
   DataTable,
   EmptyPage,
@@ -15,105 +16,96 @@ import {
   Select,
   Short,
   SplitPage,
+  SubNav,
   TextField,
   Unseen,
   useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
+import { CompareView } from "./compareview.tsx";
 import { NewItemDialog } from "./itemdialog.tsx";
 import { ItemSheetView } from "./itemsheet.tsx";
-import { ListEditor } from "./listeditor.tsx";
-import { useItem, useItems } from "./queries.ts";
-import { KIND_CHOICES, KIND_WORDS } from "./words.ts";
+import { KitEditor } from "./kiteditor.tsx";
+import { ListEditorPage } from "./listeditor.tsx";
+import { ListsView } from "./listsview.tsx";
+import { WithPicture } from "./picture.tsx";
+import { type ItemsQuery, useGroups, useItem, useItemPages } from "./queries.ts";
+import { KIND_CHOICES, KIND_WORDS, LACK_WORDS } from "./words.ts";
 
 const KINDS: { value: ItemKind | "all"; label: string }[] = [
   { value: "all", label: "All kinds" },
   ...KIND_CHOICES,
 ];
 
+const STATES = [
+  { value: "now", label: "In use" },
+  { value: "all", label: "All" },
+  { value: "archived", label: "Archived" },
+] as const;
+
+/** What of the catalog is in view, as the address says it. */
+function useFilter() {
+  const asked = useAsked();
+  const kind = KINDS.find((k) => k.value === asked.get("kind"))?.value ?? "all";
+  const state = STATES.find((s) => s.value === asked.get("state"))?.value ?? "now";
+  const sort = SORTS.find((s) => s === asked.get("sort")) ?? "code";
+  const query: ItemsQuery = {
+    search: asked.get("search"),
+    ...(kind !== "all" && { kind }),
+    ...(state !== "now" && { state }),
+    ...(asked.get("group") !== "" && { group: asked.get("group") }),
+    ...(asked.get("lacking") === "yes" && { lacking: true }),
+    sort,
+    ...(asked.get("descending") === "yes" && { descending: true }),
+  };
+  const narrowed = asked.text !== "";
+  return { asked, kind, state, sort, query, narrowed };
+}
+
 /** The catalog: a list that is searched as one types, and the item that is open. */
-export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
+export function CatalogPage({ view = "item" }: { view?: SheetView }) {
   const navigate = useNavigate();
   const { id } = useParams();
-  const asked = useAsked();
-  const search = asked.get("search");
-  const kind = KINDS.find((k) => k.value === asked.get("kind"))?.value ?? "all";
+  const filter = useFilter();
   const [making, setMaking] = useState(false);
-  const { data, error } = useItems({ search, ...(kind !== "all" && { kind }) });
+  const pages = useItemPages(filter.query);
   useShortcut("n", "New item", () => setMaking(true));
   const open = (item: Pick<ItemRow, "id">) =>
-    navigate({ pathname: `/catalog/${item.id}`, search: asked.text });
+    navigate({ pathname: `/catalog/${item.id}`, search: filter.asked.text });
   const dialog = (
     <NewItemDialog
-      code={making ? search : null}
+      code={making ? (filter.query.search ?? "") : null}
       onClose={() => setMaking(false)}
       onMade={(item) => void open(item)}
     />
   );
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
-  if (data.total === 0 && search === "" && kind === "all")
-    return (
-      <>
-        <EmptyPage
-          title="What you buy, build and sell"
-          action={
-            <Buttons>
-              <Button look="main" onPress={() => void navigate("/import")}>
-                <FileUp /> Bring in a spreadsheet
-              </Button>
-              <Button onPress={() => setMaking(true)}>
-                <Plus /> Make the first item
-              </Button>
-            </Buttons>
-          }
-        >
-          The catalog has every part, every product and every kind of work, each with its unit. Bring them in
-          from a spreadsheet as CSV, or make the first one by hand.
-        </EmptyPage>
-        {dialog}
-      </>
-    );
-  // Writing a list needs the width; the catalog is one press away.
-  if (id !== undefined && view === "list")
-    return <SplitPage list={null} sheet={<OpenItem id={Number(id)} view={view} />} />;
+  if (pages.error) return <Failure error={pages.error} />;
+  if (!pages.data) return null;
+  const total = pages.data.pages[0]?.total ?? 0;
+  if (total === 0 && !filter.narrowed)
+    return <EmptyCatalog onMake={() => setMaking(true)}>{dialog}</EmptyCatalog>;
+  // What is written in a grid needs the width; the catalog is one press away.
+  if (id !== undefined && view !== "item")
+    return <SplitPage list={null} sheet={<OpenItem key={id} id={Number(id)} view={view} />} />;
   return (
     <>
+      {id === undefined && <CatalogNav />}
       <SplitPage
         listWidth="372px"
         list={
           <List>
             {id === undefined && <Unseen as="h1">Catalog</Unseen>}
-            <Bar>
-              <TextField
-                label="Search"
-                hideLabel
-                placeholder="Search code or name"
-                value={search}
-                onChange={(text) => asked.set("search", text)}
-              />
-              <Select
-                label="Kind"
-                hideLabel
-                width="128px"
-                value={kind}
-                options={KINDS}
-                onChange={(next) => asked.set("kind", next === "all" ? "" : next)}
-              />
-              <Button onPress={() => setMaking(true)}>
-                New <Key>n</Key>
-              </Button>
-              {id === undefined && (
-                <Button onPress={() => void navigate("/import")}>
-                  <FileUp /> Import
-                </Button>
-              )}
-            </Bar>
+            <Filters filter={filter} wide={id === undefined} onNew={() => setMaking(true)} />
             <ItemsTable
-              items={data.items}
+              items={pages.data.pages.flatMap((page) => page.items)}
+              total={total}
+              filter={filter}
               open={id === undefined ? null : Number(id)}
               onOpen={(item) => void open(item)}
+              onEnd={() => {
+                if (pages.hasNextPage && !pages.isFetchingNextPage) void pages.fetchNextPage();
+              }}
             />
           </List>
         }
@@ -124,27 +116,151 @@ export function CatalogPage({ view = "item" }: { view?: "item" | "list" }) {
   );
 }
 
-function OpenItem({ id, view }: { id: number; view: "item" | "list" }): ReactNode {
+/** The pages of the catalog, side by side. */
+export function CatalogNav() {
+  return (
+    <SubNav
+      label="Catalog"
+      pages={[
+        { to: "/catalog", name: "Items", end: true },
+        { to: "/prices", name: "Prices" },
+        { to: "/replace", name: "Replace a part" },
+        { to: "/suppliers", name: "Suppliers" },
+        { to: "/customers", name: "Customers" },
+        { to: "/import", name: "Spreadsheets" },
+      ]}
+    />
+  );
+}
+
+function EmptyCatalog({ onMake, children }: { onMake: () => void; children: ReactNode }) {
+  const navigate = useNavigate();
+  return (
+    <>
+      <CatalogNav />
+      <EmptyPage
+        title="What you buy, build and sell"
+        action={
+          <Buttons>
+            <Button look="main" onPress={() => void navigate("/import")}>
+              <FileUp /> Bring in a spreadsheet
+            </Button>
+            <Button onPress={onMake}>
+              <Plus /> Make the first item
+            </Button>
+          </Buttons>
+        }
+      >
+        The catalog has every part, every product, every set and every kind of work, each with its unit. Bring
+        them in from a spreadsheet, or make the first one by hand.
+      </EmptyPage>
+      {children}
+    </>
+  );
+}
+
+interface FiltersProps {
+  filter: ReturnType<typeof useFilter>;
+  wide: boolean;
+  onNew: () => void;
+}
+
+function Filters({ filter, wide, onNew }: FiltersProps) {
+  const { asked, kind, state } = filter;
+  const groups = useGroups().data?.groups ?? [];
+  return (
+    <Bar>
+      <TextField
+        label="Search"
+        hideLabel
+        placeholder="Search code, name or barcode"
+        value={asked.get("search")}
+        onChange={(text) => asked.set("search", text)}
+      />
+      <Select
+        label="Kind"
+        hideLabel
+        width="140px"
+        value={kind}
+        options={KINDS}
+        onChange={(next) => asked.set("kind", next === "all" ? "" : next)}
+      />
+      {(wide || asked.get("group") !== "") && groups.length > 0 && (
+        <Select
+          label="Group"
+          hideLabel
+          width="150px"
+          value={asked.get("group") === "" ? ALL : asked.get("group")}
+          options={[
+            { value: ALL, label: "All groups" },
+            ...groups.map((g) => ({ value: g.name, label: g.name })),
+          ]}
+          onChange={(next) => asked.set("group", next === ALL ? "" : next)}
+        />
+      )}
+      {wide && (
+        <>
+          <Select
+            label="State"
+            hideLabel
+            width="112px"
+            value={state}
+            options={STATES}
+            onChange={(next) => asked.set("state", next === "now" ? "" : next)}
+          />
+          <Checkbox
+            isSelected={asked.get("lacking") === "yes"}
+            onChange={(on) => asked.set("lacking", on ? "yes" : "")}
+          >
+            Something missing
+          </Checkbox>
+        </>
+      )}
+      <Button onPress={onNew}>
+        New <Key>n</Key>
+      </Button>
+    </Bar>
+  );
+}
+
+const ALL = "–";
+
+export type SheetView = "item" | "list" | "lists" | "kit" | "compare";
+
+function OpenItem({ id, view }: { id: number; view: SheetView }): ReactNode {
   const { data, error } = useItem(id);
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  return view === "list" ? <ListEditor item={data} /> : <ItemSheetView item={data} />;
+  switch (view) {
+    case "list":
+      return <ListEditorPage item={data} />;
+    case "lists":
+      return <ListsView item={data} />;
+    case "compare":
+      return <CompareView item={data} />;
+    case "kit":
+      return <KitEditor item={data} />;
+    case "item":
+      return <ItemSheetView item={data} />;
+  }
 }
 
-function ItemsTable({
-  items,
-  open,
-  onOpen,
-}: {
+interface ItemsTableProps {
   items: ItemRow[];
+  total: number;
+  filter: ReturnType<typeof useFilter>;
   open: number | null;
   onOpen: (item: ItemRow) => void;
-}) {
+  onEnd: () => void;
+}
+
+function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsTableProps) {
   const format = useFormat();
   const columns = useMemo(
-    () => (open === null ? wideColumns(format, items.length) : narrowColumns(format)),
-    [open, format, items.length],
+    () => (open === null ? wideColumns(format, total) : narrowColumns(format)),
+    [open, format, total],
   );
+  const { asked, sort, query } = filter;
   return (
     <DataTable
       label="Items"
@@ -154,42 +270,46 @@ function ItemsTable({
       onOpen={onOpen}
       isCurrent={(item) => item.id === open}
       empty="Nothing has this in its code or name."
+      onEnd={onEnd}
+      sorted={{
+        by: sort,
+        descending: query.descending ?? false,
+        columns: SORTS,
+        onSort: (column) => {
+          // A second press turns the order round; the address takes both at once.
+          const again = column === sort && !query.descending;
+          asked.setAll({ sort: column === "code" ? "" : column, descending: again ? "yes" : "" });
+        },
+      }}
     />
   );
 }
 
-const byText = (of: (item: ItemRow) => string) => (a: ItemRow, b: ItemRow) => of(a).localeCompare(of(b));
-/** What is not known stands first, where it asks to be filled in. */
-const byFigure = (of: (item: ItemRow) => string | null) => (a: ItemRow, b: ItemRow) => {
-  const [x, y] = [of(a), of(b)];
-  if (x === null || y === null) return Number(x !== null) - Number(y !== null);
-  return decimal(x).cmp(decimal(y));
-};
-
 function freeCell(item: ItemRow, format: Format): ReactNode {
-  if (item.kind === "service") return "–";
-  const figure = `${format.quantity(item.free, item.decimals)} ${item.unit}`;
+  if (item.kind === "service" || item.notCounted) return "–";
+  const figure =
+    item.kind === "kit"
+      ? format.count(Number(item.free), "set", "sets")
+      : `${format.quantity(item.free, item.decimals)} ${item.unit}`;
   return item.free.startsWith("-") ? <Short>{figure}</Short> : <b>{figure}</b>;
 }
 
 function narrowColumns(format: Format): Column<ItemRow>[] {
   return [
     {
-      id: "item",
+      id: "code",
       header: "Item",
-      compare: byText((i) => i.name),
       cell: (i) => (
-        <>
+        <WithPicture item={i}>
           {i.name}
           <small>{i.code}</small>
-        </>
+        </WithPicture>
       ),
     },
     {
       id: "free",
       header: "Free",
       end: true,
-      compare: byFigure((i) => i.free),
       cell: (i) => freeCell(i, format),
     },
   ];
@@ -197,24 +317,22 @@ function narrowColumns(format: Format): Column<ItemRow>[] {
 
 function wideColumns(format: Format, count: number): Column<ItemRow>[] {
   const money = (text: string | null, show: (text: string) => string) => (text === null ? "–" : show(text));
-  const stocked = (item: ItemRow, figure: string) => (item.kind === "service" ? "–" : figure);
+  const stocked = (item: ItemRow, figure: string) => (isStocked(item) ? figure : "–");
   return [
     {
       id: "code",
       header: "Code",
-      compare: byText((i) => i.code),
       cell: (i) => i.code,
       total: format.count(count, "item", "items"),
     },
-    { id: "name", header: "Name", compare: byText((i) => i.name), cell: (i) => i.name },
+    { id: "name", header: "Name", cell: (i) => <WithPicture item={i}>{i.name}</WithPicture> },
     {
       id: "kind",
       header: "Kind",
-      compare: byText((i) => i.kind),
       cell: (i) => (
         <>
           {KIND_WORDS[i.kind]}
-          {i.kind === "built" && !i.hasList && <small>no parts list yet</small>}
+          {i.state !== "active" && <small>{i.state}</small>}
         </>
       ),
     },
@@ -222,29 +340,30 @@ function wideColumns(format: Format, count: number): Column<ItemRow>[] {
       id: "free",
       header: "Free",
       end: true,
-      compare: byFigure((i) => i.free),
       cell: (i) => freeCell(i, format),
     },
     {
       id: "onHand",
       header: "On hand",
       end: true,
-      compare: byFigure((i) => i.onHand),
       cell: (i) => stocked(i, `${format.quantity(i.onHand, i.decimals)} ${i.unit}`),
     },
     {
       id: "unitCost",
       header: "Unit cost",
       end: true,
-      compare: byFigure((i) => i.unitCost),
-      cell: (i) => (i.unitCost === null ? <Short>none yet</Short> : format.unitCost(i.unitCost)),
+      cell: (i) => (i.unitCost === null ? "–" : format.unitCost(i.unitCost)),
     },
     {
       id: "price",
       header: "Price",
       end: true,
-      compare: byFigure((i) => i.price),
       cell: (i) => money(i.price, (t) => format.money(t)),
+    },
+    {
+      id: "lacks",
+      header: "Missing",
+      cell: (i) => i.lacks.length > 0 && <Short>{format.list(i.lacks.map((l) => LACK_WORDS[l]))}</Short>,
     },
   ];
 }

@@ -1,3 +1,6 @@
 export * from "./catalogpage.tsx";
 export * from "./itemfield.tsx";
+export * from "./pricespage.tsx";
+export * from "./quantityfield.tsx";
 export * from "./queries.ts";
+export * from "./replacepage.tsx";

@@ -19,6 +19,8 @@ export interface ItemFieldProps extends FieldProps {
   name?: string;
   /** What was chosen; null while nothing is. */
   value: Pick<ItemBrief, "id" | "code" | "name"> | null;
+  /** What stands here while nothing is chosen, such as a pasted code that is not known. */
+  pasted?: string;
   onChange: (item: ItemRow | null) => void;
   choosing: Choosing;
   /** The product whose parts are chosen. */
@@ -28,9 +30,17 @@ export interface ItemFieldProps extends FieldProps {
 }
 
 /** A field that takes an item by code or name, scanned or typed. */
-export function ItemField({ value, onChange, choosing, product, error, ...field }: ItemFieldProps) {
+export function ItemField({
+  value,
+  pasted = "",
+  onChange,
+  choosing,
+  product,
+  error,
+  ...field
+}: ItemFieldProps) {
   const format = useFormat();
-  const label = value ? `${value.code} · ${value.name}` : "";
+  const label = value ? `${value.code} · ${value.name}` : pasted;
   // What is typed stands until it is left; then the field shows what was chosen.
   const [typed, setTyped] = useState<string | null>(null);
   const [unknown, setUnknown] = useState<string | undefined>(undefined);
@@ -66,7 +76,7 @@ export function ItemField({ value, onChange, choosing, product, error, ...field 
     <>
       <ItemPicker
         {...field}
-        error={unknown ?? error}
+        error={unknown ?? (pasted !== "" && !value ? `Nothing here is called “${pasted}”.` : error)}
         items={items.map((item) => offered(item, choosing, product, format))}
         text={text}
         onText={(next) => {
@@ -96,7 +106,7 @@ function offered(item: ItemRow, choosing: Choosing, product: number | undefined,
     id: item.id,
     code: item.code,
     name: item.name,
-    free: item.kind === "service" ? "" : `${format.amount(item.free, item.unit)} free`,
+    free: item.kind === "service" || item.notCounted ? "" : `${format.amount(item.free, item.unit)} free`,
     why: reason(item, choosing, product),
   };
 }

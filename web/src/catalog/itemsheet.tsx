@@ -1,46 +1,132 @@
-import type { ItemSheet as Sheet } from "@yosegi/contract";
-import { ClipboardCheck, Hammer, PackagePlus, Pencil } from "lucide-react";
-import { useState } from "react";
+import { routes, type ItemSheet as Sheet } from "@yosegi/contract";
+import { isStocked } from "@yosegi/core";
+import { ClipboardCheck, Copy, Hammer, PackagePlus, Pencil, Trash2 } from "lucide-react";
+import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { Actions, Button, Facts, Large, Short, Sub, useFormat, useShortcut } from "../ui/index.ts";
-import { EditItemDialog } from "./itemdialog.tsx";
+import { useCommand } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  Facts,
+  Large,
+  Notice,
+  Section,
+  Short,
+  Sub,
+  sayDone,
+  TileStrip,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
+import { Files, PictureButton } from "./files.tsx";
+import { CopyItemDialog, EditItemDialog } from "./itemdialog.tsx";
 import { LastMovements, LyingTable, PartsListTable } from "./itemtables.tsx";
+import { KitTable } from "./kittable.tsx";
+import { OwnValues } from "./ownvalues.tsx";
+import { fileAddress } from "./picture.tsx";
 import { ReceiveDialog } from "./receivedialog.tsx";
-import { KIND_WORDS } from "./words.ts";
+import { SuppliersSection } from "./suppliers.tsx";
+import { WhereUsed } from "./whereused.tsx";
+import { KIND_WORDS, LACK_WORDS } from "./words.ts";
 
-const TRACKING_WORDS = { none: "", lot: " · kept by lot", serial: " · kept by serial number" } as const;
+const TRACKING_WORDS = { none: "", lot: "kept by lot", serial: "kept by serial number" } as const;
 
-/** One item: its figures, what can be done with it, where it lies, what goes into it, what moved. */
+/** One item: its figures, what can be done with it, what goes into it, who supplies it, where it lies and is used. */
 export function ItemSheetView({ item }: { item: Sheet }) {
-  const navigate = useNavigate();
-  const [open, setOpen] = useState<"edit" | "receive" | null>(null);
-  useShortcut("e", "Change the item in view", () => setOpen("edit"));
-  const stocked = item.kind !== "service";
+  const format = useFormat();
+  const about = [
+    item.code,
+    KIND_WORDS[item.kind],
+    `in ${item.unit}`,
+    TRACKING_WORDS[item.tracking],
+    item.group,
+    item.store && `home ${item.store} ${item.bin}`,
+    item.notCounted && "not counted",
+    item.state !== "active" && item.state,
+  ];
   return (
     <article>
-      <h1>{item.name}</h1>
-      <Sub>
-        {item.code} · {KIND_WORDS[item.kind]} · in {item.unit}
-        {TRACKING_WORDS[item.tracking]}
-        {item.store && ` · home ${item.store} ${item.bin}`}
-      </Sub>
+      <Head>
+        {item.thumbnail !== null && <img src={fileAddress(item.thumbnail)} alt={`${item.name}`} />}
+        <div>
+          <h1>{item.name}</h1>
+          <Sub style={{ marginBottom: 6 }}>{about.filter(Boolean).join(" · ")}</Sub>
+          {item.lacks.length > 0 && (
+            <Lacking>
+              <Short>Still missing:</Short> {format.list(item.lacks.map((lack) => LACK_WORDS[lack]))}.
+            </Lacking>
+          )}
+        </div>
+      </Head>
       <Figures item={item} />
+      <WhatToDo item={item} />
+      {item.list && (
+        <Section title="Parts list" more={<Link to={`/catalog/${item.id}/lists`}>Lists and revisions</Link>}>
+          <PartsListTable item={item} list={item.list} />
+        </Section>
+      )}
+      {item.kit && item.kit.contents.length > 0 && (
+        <Section title="Contents">
+          <KitTable item={item} kit={item.kit} />
+        </Section>
+      )}
+      {item.kind !== "kit" && <SuppliersSection item={item} />}
+      {item.lying.length > 0 && (
+        <Section title="Where it lies">
+          <LyingTable item={item} />
+        </Section>
+      )}
+      {item.kind !== "kit" && (
+        <Section
+          title="Where it is used"
+          more={<Link to={`/replace?part=${item.id}`}>Replace it everywhere</Link>}
+        >
+          <WhereUsed item={item} />
+        </Section>
+      )}
+      <Section title="More">
+        <Details item={item} />
+        <OwnValues owner="item" id={item.id} code="" values={item.own} />
+        <Files to="item" id={item.id} files={item.files} />
+      </Section>
+      {isStocked(item) && (
+        <Section title="Last movements">
+          <LastMovements item={item} />
+        </Section>
+      )}
+    </article>
+  );
+}
+
+function WhatToDo({ item }: { item: Sheet }) {
+  const navigate = useNavigate();
+  const [open, setOpen] = useState<"edit" | "receive" | "copy" | null>(null);
+  useShortcut("e", "Change the item in view", () => setOpen("edit"));
+  const remove = useCommand(routes.removeItem, () => {
+    sayDone(`${item.code} is removed.`);
+    void navigate("/catalog");
+  });
+  const close = () => setOpen(null);
+  const list = item.kind === "kit" ? "kit" : "parts-list";
+  const words = item.kind === "kit" ? "the contents" : "the parts list";
+  return (
+    <>
       <Actions style={{ marginTop: 0 }}>
-        {item.hasList && (
+        {item.kind === "built" && item.hasList && (
           <Button look="main" onPress={() => void navigate(`/check?product=${item.id}`)}>
             <ClipboardCheck /> Check
           </Button>
         )}
-        {item.kind === "built" && (
+        {(item.kind === "built" || item.kind === "kit") && (
           <Button
             look={item.hasList ? "quiet" : "main"}
-            onPress={() => void navigate(`/catalog/${item.id}/parts-list`)}
+            onPress={() => void navigate(`/catalog/${item.id}/${list}`)}
           >
-            <Hammer /> {item.hasList ? "Change the parts list" : "Write the parts list"}
+            <Hammer /> {item.hasList ? `Change ${words}` : `Write ${words}`}
           </Button>
         )}
-        {stocked && (
+        {isStocked(item) && (
           <Button onPress={() => setOpen("receive")}>
             <PackagePlus /> Take in
           </Button>
@@ -48,37 +134,52 @@ export function ItemSheetView({ item }: { item: Sheet }) {
         <Button onPress={() => setOpen("edit")}>
           <Pencil /> Change
         </Button>
+        <Button onPress={() => setOpen("copy")}>
+          <Copy /> Copy
+        </Button>
+        <PictureButton item={item} />
+        {item.inUse === null && (
+          <Button isPending={remove.busy} onPress={() => void remove.run({ params: { id: item.id } })}>
+            <Trash2 /> Remove
+          </Button>
+        )}
       </Actions>
-      {item.list && (
-        <Section>
-          <h2>Parts list</h2>
-          <PartsListTable item={item} list={item.list} />
-        </Section>
-      )}
-      {item.lying.length > 0 && (
-        <Section>
-          <h2>Where it lies</h2>
-          <LyingTable item={item} />
-        </Section>
-      )}
-      {stocked && (
-        <Section>
-          <h2>Last movements</h2>
-          <LastMovements item={item} />
-        </Section>
-      )}
-      <EditItemDialog item={item} isOpen={open === "edit"} onClose={() => setOpen(null)} />
-      <ReceiveDialog item={item} isOpen={open === "receive"} onClose={() => setOpen(null)} />
-    </article>
+      {remove.refusal && <Notice>{remove.refusal.message}</Notice>}
+      <EditItemDialog item={item} isOpen={open === "edit"} onClose={close} />
+      <CopyItemDialog
+        item={item}
+        isOpen={open === "copy"}
+        onClose={close}
+        onMade={(made) => void navigate(`/catalog/${made.id}`)}
+      />
+      <ReceiveDialog item={item} isOpen={open === "receive"} onClose={close} />
+    </>
   );
 }
 
 function Figures({ item }: { item: Sheet }) {
   const format = useFormat();
+  const cost = (text: string | null) => (text ? format.unitCost(text) : "none yet");
   if (item.kind === "service")
     return (
       <Facts>
         <Fact what="Rate">{item.cost ? `${format.unitCost(item.cost)} per ${item.unit}` : "none yet"}</Fact>
+      </Facts>
+    );
+  if (item.kind === "kit")
+    return (
+      <Facts>
+        <Fact what="Sets available">
+          <Large>{item.kit?.sets === null ? "no limit" : format.amount(item.free)}</Large>
+        </Fact>
+        <Fact what="Cost of one">{cost(item.unitCost)}</Fact>
+        <Fact what="Price">{item.price ? format.money(item.price) : "none yet"}</Fact>
+      </Facts>
+    );
+  if (item.notCounted)
+    return (
+      <Facts>
+        <Fact what="Unit cost">{cost(item.unitCost)}</Fact>
       </Facts>
     );
   return (
@@ -103,14 +204,55 @@ function Figures({ item }: { item: Sheet }) {
         ))}
       </Fact>
       {item.expired !== "0" && <Fact what="Expired">{format.amount(item.expired, item.unit)}</Fact>}
-      <Fact what="Unit cost">{item.unitCost ? format.unitCost(item.unitCost) : "none yet"}</Fact>
+      {item.reorderLevel && (
+        <Fact what="Reorder level">
+          <TileStrip
+            small
+            most={10}
+            wanted={item.reorderLevel}
+            there={item.free.startsWith("-") ? "0" : item.free}
+            says={`${format.amount(item.free)} free of a reorder level of ${format.amount(item.reorderLevel)}`}
+          />
+          {format.amount(item.reorderLevel, item.unit)}
+        </Fact>
+      )}
+      <Fact what="Unit cost">{cost(item.unitCost)}</Fact>
+      {item.kind === "bought" && <Fact what="Last bought at">{cost(item.lastCost)}</Fact>}
+      <Fact what="Standard cost">{item.cost ? format.unitCost(item.cost) : "–"}</Fact>
       <Fact what="Value">{format.money(item.value)}</Fact>
       <Fact what="Price">{item.price ? format.money(item.price) : "–"}</Fact>
     </Facts>
   );
 }
 
-function Fact({ what, children }: { what: string; children: React.ReactNode }) {
+function Details({ item }: { item: Sheet }) {
+  const format = useFormat();
+  const facts: [string, string | false | null][] = [
+    ["Packs", item.packs.map((p) => `${p.name} of ${format.amount(p.quantity, item.unit)}`).join(", ")],
+    ["Barcode", item.barcode],
+    ["Build days", item.buildDays !== null && format.count(item.buildDays, "day", "days")],
+    ["Shelf life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
+    ["Warranty", item.warrantyMonths !== null && format.count(item.warrantyMonths, "month", "months")],
+    ["Maker", [item.maker, item.makerNumber].filter(Boolean).join(" · ")],
+  ];
+  const told = facts.filter(([, text]) => text);
+  return (
+    <>
+      {told.length > 0 && (
+        <Facts style={{ margin: "4px 0" }}>
+          {told.map(([what, text]) => (
+            <Fact key={what} what={what}>
+              {text}
+            </Fact>
+          ))}
+        </Facts>
+      )}
+      {item.notes && <Notes>{item.notes}</Notes>}
+    </>
+  );
+}
+
+function Fact({ what, children }: { what: string; children: ReactNode }) {
   return (
     <div>
       <dt>{what}</dt>
@@ -119,9 +261,23 @@ function Fact({ what, children }: { what: string; children: React.ReactNode }) {
   );
 }
 
-const Section = styled.section`
-  margin-top: 26px;
-  h2 {
-    margin-bottom: 6px;
+const Head = styled.div`
+  display: flex;
+  gap: 18px;
+  align-items: flex-start;
+  > img {
+    width: 84px;
+    height: 84px;
+    object-fit: cover;
+    border: 1px solid var(--line);
+    flex: none;
   }
+`;
+const Lacking = styled.p`
+  margin: 0 0 8px;
+`;
+const Notes = styled.p`
+  white-space: pre-line;
+  max-width: 60em;
+  margin: 6px 0;
 `;

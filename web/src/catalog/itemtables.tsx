@@ -1,18 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
+import { isStocked } from "@yosegi/core";
 import { Link } from "react-router";
 import { asking, Failure } from "../api/index.ts";
 import { CostBar, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { OwnValues } from "./ownvalues.tsx";
 
 /** What goes into one batch, and what it is expected to cost. */
 export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsListAnswer }) {
   const format = useFormat();
-  const { materials, work, overhead, each, unknown } = list.expected;
+  const { materials, work, overhead, extra, each, unknown } = list.expected;
   return (
     <>
       <Sub>
-        One batch makes {format.amount(list.makes, item.unit)}. Expected to cost {format.unitCost(each)} per{" "}
-        {item.unit} when {format.amount(list.usual)} are built
+        Revision {list.revision.number}, {list.revision.state}. One batch makes{" "}
+        {format.amount(list.makes, item.unit)}
+        {list.yield !== "100" && `, of which ${format.percent(list.yield)} come out good`}. Expected to cost{" "}
+        {format.unitCost(each)} per {item.unit} when {format.amount(list.usual)} are built
         {unknown.length > 0 && `, without ${format.list(unknown)}: no cost yet`}.
       </Sub>
       <SheetTable
@@ -22,13 +26,10 @@ export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsLis
         columns={[
           {
             header: "Part",
-            cell: ({ part, oncePerBuild }) => (
+            cell: ({ part, ...line }) => (
               <>
                 <Link to={`/catalog/${part.id}`}>{part.name}</Link>
-                <small>
-                  {part.code}
-                  {oncePerBuild && " · once per build"}
-                </small>
+                <small>{[part.code, lineWords(line)].filter(Boolean).join(" · ")}</small>
               </>
             ),
           },
@@ -43,13 +44,30 @@ export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsLis
           {
             header: "Free",
             end: true,
-            cell: ({ part }) => (part.kind === "service" ? "–" : format.amount(part.free, part.unit)),
+            cell: ({ part }) => (isStocked(part) ? format.amount(part.free, part.unit) : "–"),
           },
         ]}
       />
-      <CostBar of={`${format.amount(list.usual, item.unit)}:`} cost={{ materials, work, overhead }} />
+      <CostBar
+        of={`${format.amount(list.usual, item.unit)}:`}
+        cost={{ materials, work, overhead, ...(extra !== "0.0000" && { extra }) }}
+      />
     </>
   );
+}
+
+/** What is said of a line beside its quantity. */
+function lineWords(line: Omit<PartsListAnswer["lines"][number], "part">): string {
+  const words = [
+    line.oncePerBuild && "once per build",
+    line.optional && "optional",
+    line.drawnAt === "finish" && "drawn at finish",
+    line.store && `from ${line.store}`,
+    line.person && `by ${line.person}`,
+    line.substitutes.length > 0 && `or ${line.substitutes.map((s) => s.item).join(", ")}`,
+    line.note,
+  ];
+  return words.filter(Boolean).join(" · ");
 }
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
@@ -68,6 +86,13 @@ export function LyingTable({ item }: { item: ItemSheet }) {
     ],
     serial: [{ header: "Serial", cell: (row: Lying) => row.serial }],
   };
+  const owner = item.tracking === "serial" ? "serial" : "lot";
+  const own = item.lying.some((row) => row.own.length > 0) && {
+    header: "Own fields",
+    cell: (row: Lying) => (
+      <OwnValues owner={owner} id={item.id} code={row.serial || row.lot} values={row.own} />
+    ),
+  };
   return (
     <SheetTable
       label="Where it lies"
@@ -76,6 +101,7 @@ export function LyingTable({ item }: { item: ItemSheet }) {
       columns={[
         { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
         ...numbers[item.tracking],
+        ...(own ? [own] : []),
         {
           header: "On hand",
           end: true,

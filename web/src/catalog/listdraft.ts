@@ -1,81 +1,198 @@
-import type { ItemRow, ItemSheet, ListDraftBody } from "@yosegi/contract";
+import type { ItemRow, ListDraftBody, ListLineAnswer, PartsListAnswer } from "@yosegi/contract";
 import {
+  check,
+  type Decimal,
+  type DrawnAt,
   decimal,
+  isStocked,
   type ListCost,
   type ListLine,
   listCost,
   type Margin,
   margin,
+  mixedAmount,
+  NO_STOCK,
+  type NumberMarks,
+  type PartsList,
+  parseNumber,
+  priceForMargin,
+  QUANTITY_DECIMALS,
+  roundMoney,
   type Units,
+  ZERO,
 } from "@yosegi/core";
+
+/** What a line must know of its part. */
+export type DraftPart = Pick<
+  ItemRow,
+  "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost" | "notCounted"
+> & { packs?: ItemRow["packs"] };
 
 /** A line of the editor: what was typed, and the part that was chosen. */
 export interface DraftLine {
   key: number;
-  part: Pick<ItemRow, "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost"> | null;
+  part: DraftPart | null;
+  /** A pasted code that is not known; "" where there is none. */
+  pasted: string;
   quantity: string;
   unit: string;
   waste: string;
   oncePerBuild: boolean;
+  optional: boolean;
+  drawnAt: DrawnAt;
+  store: string;
+  note: string;
+  share: string;
+  person: string;
+  substitutes: { item: Pick<ItemRow, "id" | "code" | "name"> | null; quantity: string }[];
 }
 
 export interface DraftList {
   makes: string;
   usual: string;
   overhead: string;
+  extra: string;
+  yield: string;
+  price: string;
   lines: DraftLine[];
 }
 
 export const emptyLine = (key: number): DraftLine => ({
-  key,
-  part: null,
-  quantity: "",
-  unit: "",
-  waste: "0",
-  oncePerBuild: false,
+  ...{ key, part: null, pasted: "", quantity: "", unit: "", waste: "0", oncePerBuild: false },
+  ...{ optional: false, drawnAt: "pick", store: "", note: "", share: "", person: "", substitutes: [] },
 });
 
 /** What the editor begins with: the list that is there, and an empty line to go on at. */
-export function draftOf(item: ItemSheet): DraftList {
-  const { list } = item;
-  if (!list) return { makes: "1", usual: "1", overhead: "0", lines: [emptyLine(0)] };
+export function draftOf(list: PartsListAnswer | null, price: string | null): DraftList {
+  if (!list)
+    return {
+      ...{ makes: "1", usual: "1", overhead: "0", extra: "0", yield: "100", price: price ?? "" },
+      lines: [emptyLine(0)],
+    };
+  const { makes, usual, overhead, extra } = list;
   return {
-    makes: list.makes,
-    usual: list.usual,
-    overhead: list.overhead,
-    lines: [...list.lines.map((line, key) => ({ ...line, key })), emptyLine(list.lines.length)],
+    ...{ makes, usual, overhead, extra, yield: list.yield, price: price ?? "" },
+    lines: [...list.lines.map(lineDraft), emptyLine(list.lines.length)],
   };
 }
 
-/** An empty line is only room to go on; it is not saved. */
-export const isEmpty = (line: DraftLine): boolean => line.part === null && line.quantity === "";
+const lineDraft = (line: ListLineAnswer, key: number): DraftLine => ({
+  ...line,
+  key,
+  pasted: "",
+  share: line.share ?? "",
+  substitutes: line.substitutes.map((s) => ({
+    item: { id: 0, code: s.item, name: s.name },
+    quantity: s.quantity,
+  })),
+});
 
-/** Changes one line. The last line is always empty, so that there is one to go on at. */
-export function changeLine(draft: DraftList, key: number, to: Partial<DraftLine>): DraftList {
-  const lines = draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line));
+/** An empty line is only room to go on; it is not saved. */
+export const isEmpty = (line: DraftLine): boolean =>
+  line.part === null && line.quantity === "" && line.pasted === "";
+
+const nextKey = (lines: readonly DraftLine[]) => Math.max(-1, ...lines.map((line) => line.key)) + 1;
+
+/** The last line is always empty, so that there is one to go on at. */
+function withRoom(draft: DraftList, lines: DraftLine[]): DraftList {
   const last = lines.at(-1);
-  if (!last || !isEmpty(last)) lines.push(emptyLine(Math.max(-1, ...lines.map((line) => line.key)) + 1));
-  return { ...draft, lines };
+  return { ...draft, lines: last && isEmpty(last) ? lines : [...lines, emptyLine(nextKey(lines))] };
+}
+
+/** Changes one line. */
+export function changeLine(draft: DraftList, key: number, to: Partial<DraftLine>): DraftList {
+  return withRoom(
+    draft,
+    draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line)),
+  );
+}
+
+/** What a line becomes when its part is chosen: in the part's unit, drawn as its group says. */
+export function choosePart(part: (DraftPart & { drawnAt?: DrawnAt }) | null): Partial<DraftLine> {
+  if (!part) return { part: null, pasted: "", unit: "" };
+  return { part, pasted: "", unit: firstUnit(part), ...(part.drawnAt && { drawnAt: part.drawnAt }) };
 }
 
 export function removeLine(draft: DraftList, key: number): DraftList {
-  return { ...draft, lines: draft.lines.filter((line) => line.key !== key) };
+  return withRoom(
+    draft,
+    draft.lines.filter((line) => line.key !== key),
+  );
 }
 
-export function bodyOf(draft: DraftList): ListDraftBody {
-  const { makes, usual, overhead } = draft;
+/** Puts a line in another's place; the empty one stays last. */
+export function moveLine(draft: DraftList, key: number, to: number): DraftList {
+  const from = draft.lines.findIndex((line) => line.key === key);
+  const line = draft.lines[from];
+  if (!line || isEmpty(line) || to < 0 || to >= draft.lines.length - 1) return draft;
+  const lines = draft.lines.filter((l) => l.key !== key);
+  lines.splice(to, 0, line);
+  return { ...draft, lines };
+}
+
+/** A row of a spreadsheet as it is pasted: code or name, quantity, unit, waste. */
+export interface PastedRow {
+  code: string;
+  quantity: string;
+  unit: string;
+  waste: string;
+}
+
+/** Rows of a tab-separated clipboard; null where it is a single value, to be typed where the cursor is. */
+export function pastedRows(text: string, marks: NumberMarks): PastedRow[] | null {
+  const rows = text.replace(/\r\n?/g, "\n").replace(/\n+$/, "").split("\n");
+  if (rows.length < 2 && !text.includes("\t")) return null;
+  // Text that is no number stays as it is, to be refused at its field.
+  const number = (cell: string) => (cell === "" ? "" : (parseNumber(cell.replace(/%$/, ""), marks) ?? cell));
+  return rows
+    .map((row) => row.split("\t").map((cell) => cell.trim().replace(/^"(.*)"$/s, "$1")))
+    .filter(([code = ""]) => code !== "")
+    .map(([code = "", quantity = "", unit = "", waste = ""]) => ({
+      code,
+      unit,
+      quantity: number(quantity),
+      waste: waste === "" ? "0" : number(waste),
+    }));
+}
+
+/** Puts pasted rows in the place of the line where they were pasted, and after it. */
+export function insertRows(
+  draft: DraftList,
+  at: number,
+  rows: readonly PastedRow[],
+  found: readonly ((DraftPart & { drawnAt?: DrawnAt }) | null)[],
+): DraftList {
+  let key = nextKey(draft.lines);
+  const fresh = rows.map((row, i): DraftLine => {
+    const part = found[i] ?? null;
+    return {
+      ...emptyLine(key++),
+      ...choosePart(part),
+      ...(!part && { pasted: row.code }),
+      ...(row.unit !== "" && { unit: row.unit }),
+      quantity: row.quantity,
+      waste: row.waste,
+    };
+  });
+  const line = draft.lines[at];
+  const lines = [...draft.lines];
+  lines.splice(at, line && isEmpty(line) ? 1 : 0, ...fresh);
+  return withRoom(draft, lines);
+}
+
+export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
+  const { makes, usual, overhead, extra, price } = draft;
   return {
-    makes,
-    usual,
-    overhead,
+    ...{ list, makes, usual, overhead, extra, yield: draft.yield, price: price === "" ? null : price },
     lines: draft.lines
       .filter((line) => !isEmpty(line))
-      .map((line) => ({
-        part: line.part?.code ?? "",
-        quantity: line.quantity,
-        unit: line.unit,
-        waste: line.waste,
-        oncePerBuild: line.oncePerBuild,
+      .map(({ quantity, unit, waste, oncePerBuild, optional, drawnAt, store, note, person, ...line }) => ({
+        part: line.part?.code ?? line.pasted,
+        ...{ quantity, unit, waste, oncePerBuild, optional, drawnAt, store, note, person },
+        share: line.share === "" ? null : line.share,
+        substitutes: line.substitutes
+          .filter((s) => s.item !== null || s.quantity !== "")
+          .map((s) => ({ item: s.item?.code ?? "", quantity: s.quantity })),
       })),
   };
 }
@@ -85,30 +202,67 @@ export function sentIndex(draft: DraftList): Map<number, number> {
   return new Map(draft.lines.filter((line) => !isEmpty(line)).map((line, index) => [line.key, index]));
 }
 
-export interface DraftCost extends ListCost {
+export interface DraftFigures {
+  cost: ListCost;
+  /** Overhead and extra cost together. */
+  overhead: string;
   /** Cost of each line by its key, for the usual quantity. */
   byLine: Map<number, string | null>;
   margin: Margin | null;
+  /** How far the free stock of each line's part reaches, by the line's key; null: no limit. */
+  reach: Map<number, string | null>;
+  /** How many units could be made now; null: nothing limits. */
+  makesNow: string | null;
+  /** Keys of the lines that stop it. */
+  limiting: Set<number>;
+  mixed: string | null;
 }
 
-/** What the draft would cost, of the lines that can be figured already; null while the head cannot. */
-export function costOfDraft(draft: DraftList, units: Units, price: string | null): DraftCost | null {
-  const makes = amount(draft.makes);
-  const usual = amount(draft.usual);
-  const overhead = amount(draft.overhead);
-  if (!makes?.gt(0) || !usual?.gt(0) || !overhead?.gte(0)) return null;
+/** What the draft would cost and how far stock reaches, of the lines that can be figured already; null while the head cannot. */
+export function figuresOf(draft: DraftList, units: Units, productUnit: string): DraftFigures | null {
+  const head = headOf(draft, units.get(productUnit)?.decimals ?? 0);
+  const unit = units.get(productUnit);
+  if (!head || !unit) return null;
   const lines = draft.lines.flatMap((line) => {
     const figured = lineOf(line, units);
-    return figured ? [{ key: line.key, line: figured }] : [];
+    return figured ? [{ key: line.key, line: figured, optional: line.optional }] : [];
   });
-  const costs = new Map(draft.lines.map(({ part }) => [part?.id ?? 0, part?.unitCost ?? null]));
-  const list = { makes, usual, overhead, lines: lines.map(({ line }) => line) };
-  const cost = listCost(list, usual, (item) => amount(costs.get(item) ?? ""));
+  const parts = new Map(draft.lines.map(({ part }) => [part?.id ?? 0, part]));
+  const unitCost = (item: number) => amount(parts.get(item)?.unitCost ?? "");
+  const whole: PartsList = { ...head, lines: lines.map(({ line }) => line) };
+  const taken: PartsList = { ...head, lines: lines.filter((l) => !l.optional).map(({ line }) => line) };
+  const cost = listCost(taken, head.usual, unitCost);
+  const each = listCost(whole, head.usual, unitCost).lines;
+  const answer = check(taken, head.usual, (item) => ({
+    ...NO_STOCK,
+    onHand: amount(parts.get(item)?.free ?? "") ?? ZERO,
+  }));
+  const reachOf = new Map(
+    answer.parts.map((part) => [part.item, part.reach === "no limit" ? null : part.reach.toFixed()]),
+  );
+  const price = amount(draft.price);
   return {
-    ...cost,
-    byLine: new Map(lines.map(({ key }, i) => [key, cost.lines[i]?.toFixed(4) ?? null])),
-    margin: price === null ? null : margin(decimal(price), cost.each),
+    cost,
+    overhead: cost.overhead.plus(cost.extra).toFixed(4),
+    byLine: new Map(lines.map(({ key }, i) => [key, each[i]?.toFixed(4) ?? null])),
+    margin: price === null ? null : margin(price, cost.each),
+    reach: new Map(
+      lines
+        .filter((l) => !l.optional && !l.line.service)
+        .map((l) => [l.key, reachOf.get(l.line.item) ?? null]),
+    ),
+    makesNow: answer.makesNow === "no limit" ? null : answer.makesNow.toFixed(),
+    limiting: new Set(lines.filter((l) => answer.limiting.includes(l.line.item)).map((l) => l.key)),
+    mixed: mixedAmount(taken, unit)?.round(QUANTITY_DECIMALS).toFixed() ?? null,
   };
+}
+
+function headOf(draft: DraftList, decimals: number): Omit<PartsList, "lines"> | null {
+  const [makes, usual, overhead, extra] = [draft.makes, draft.usual, draft.overhead, draft.extra].map(amount);
+  const goes = amount(draft.yield);
+  if (!makes?.gt(0) || !usual?.gt(0) || !overhead?.gte(0) || !extra?.gte(0)) return null;
+  if (!goes?.gt(0) || goes.gt(100)) return null;
+  return { makes, usual, overhead, extra, yield: goes, decimals };
 }
 
 function lineOf(line: DraftLine, units: Units): ListLine | null {
@@ -118,20 +272,24 @@ function lineOf(line: DraftLine, units: Units): ListLine | null {
   const waste = amount(line.waste);
   if (!line.part || !unit || !stockUnit || unit.dimension !== stockUnit.dimension) return null;
   if (!quantity?.gt(0) || !waste?.gte(0)) return null;
-  const { oncePerBuild } = line;
+  const { oncePerBuild, part } = line;
   return {
-    item: line.part.id,
-    quantity,
-    unit,
-    stockUnit,
-    waste,
-    oncePerBuild,
-    service: line.part.kind === "service",
+    ...{ item: part.id, quantity, unit, stockUnit, waste, oncePerBuild },
+    service: part.kind === "service",
+    stocked: isStocked(part),
   };
 }
 
+/** The price that leaves so much over the cost, in money or in percent of it; null where there is none. */
+export function priceLeaving(each: Decimal, as: "money" | "percent", text: string): string | null {
+  const wish = amount(text);
+  if (wish === null) return null;
+  const price = as === "money" ? roundMoney(each.plus(wish), 2) : priceForMargin(each, wish);
+  return price?.gte(0) ? price.toFixed(2) : null;
+}
+
 /** Typed text as an exact decimal; null where it is none yet. */
-function amount(text: string) {
+function amount(text: string): Decimal | null {
   return /^-?\d+(\.\d+)?$/.test(text) ? decimal(text) : null;
 }
 

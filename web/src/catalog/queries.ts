@@ -1,14 +1,31 @@
-import { useQuery } from "@tanstack/react-query";
-import { type QueryOf, routes } from "@yosegi/contract";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
-import { asking, following } from "../api/index.ts";
+import { asking, call, following } from "../api/index.ts";
 
-export const useItems = (query: Partial<QueryOf<typeof routes.items>>) =>
-  useQuery(following(routes.items, { query }));
+export type ItemsQuery = Partial<Omit<QueryOf<typeof routes.items>, "after">>;
+
+/** The first items of a search. */
+export const useItems = (query: ItemsQuery) => useQuery(following(routes.items, { query }));
 /** One item; 0 asks for none. */
 export const useItem = (id: number) =>
   useQuery({ ...asking(routes.item, { params: { id } }), enabled: id !== 0 });
 export const useStores = () => useQuery(asking(routes.stores, {}));
+export const useGroups = () => useQuery(asking(routes.groups, {}));
+export const useLists = (product: number) => useQuery(asking(routes.lists, { params: { id: product } }));
+
+const PAGE = 100;
+
+/** Items page by page, as the table is scrolled. */
+export const useItemPages = (query: ItemsQuery) =>
+  useInfiniteQuery({
+    queryKey: [routes.items.path, "pages", query],
+    queryFn: ({ pageParam }) =>
+      call(routes.items, { query: { ...query, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) } }),
+    initialPageParam: "",
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: (before) => before,
+  });
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {
@@ -22,11 +39,7 @@ export function useUnits(): Units {
 
 const NONE: Units = new Map();
 
-function unitsOf({
-  units,
-}: {
-  units: { code: string; name: string; dimension: string; factor: string; decimals: number; rec20: string }[];
-}): Units {
+function unitsOf({ units }: { units: UnitAnswer[] }): Units {
   const known = units.flatMap((unit): Unit[] => {
     const dimension = DIMENSIONS.find((d) => d === unit.dimension);
     return dimension ? [{ ...unit, dimension, factor: decimal(unit.factor) }] : [];

@@ -15,6 +15,7 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
+import { QuantityField } from "./quantityfield.tsx";
 import { useStores } from "./queries.ts";
 
 /** Takes stock of one item in by hand. */
@@ -67,7 +68,8 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
     <Form refusal={receive.refusal} onSubmit={() => void receive.run({ body })}>
       <Stack>
         <Row>
-          <AmountField
+          <QuantityField
+            packs={item.packs}
             label="Quantity"
             name="quantity"
             width="160px"

@@ -4,10 +4,9 @@ import { decimal, isDay } from "@yosegi/core";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { Failure, following, Refused, useCommand } from "../api/index.ts";
-import { ItemField, useItem, useItems } from "../catalog/index.ts";
+import { ItemField, QuantityField, useItem, useItems } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   DateField,
   EmptyPage,
@@ -65,7 +64,8 @@ export function CheckPage() {
           autoFocus={productId === 0}
           error={product.error?.message}
         />
-        <AmountField
+        <QuantityField
+          packs={product.data?.packs ?? []}
           label="How many"
           width="150px"
           unit={product.data?.unit}
@@ -103,7 +103,9 @@ function Result({ cover, due }: { cover: CoverAnswer; due: string | null }) {
     void navigate(`/builds/${build.id}`);
   });
   const build = (quantity: string) =>
-    make.run({ body: { product: cover.product.id, quantity, due, note: "" } });
+    make.run({
+      body: { product: cover.product.id, quantity, due, note: "", list: null, options: [] },
+    });
   const { makesNow, wanted, product } = cover;
   const some = makesNow !== null && decimal(makesNow).gt(0) && decimal(makesNow).lt(wanted);
   const each = tileSize(wanted);

@@ -68,7 +68,7 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
       compare: by((p) => p.onHand),
       cell: (part) => (
         <>
-          {figure(part.onHand, part)}
+          {part.stocked ? figure(part.onHand, part) : "not counted"}
           {part.expired !== "0" && <small>{format.amount(part.expired, part.unit)} expired</small>}
         </>
       ),
@@ -97,7 +97,7 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
       header: "Free",
       end: true,
       compare: by((p) => p.free),
-      cell: (part) => <b>{figure(part.free, part)}</b>,
+      cell: (part) => (part.stocked ? <b>{figure(part.free, part)}</b> : "–"),
     },
     {
       id: "short",

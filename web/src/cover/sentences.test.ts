@@ -12,6 +12,9 @@ const brief = {
   tracking: "lot",
   unit: "pc",
   decimals: 0,
+  state: "active",
+  notCounted: false,
+  thumbnail: null,
 } as const;
 const part = (name: string, limiting: boolean): PartCheckAnswer => ({
   ...brief,
@@ -26,11 +29,12 @@ const part = (name: string, limiting: boolean): PartCheckAnswer => ({
     reservedBy: [],
     free: "1",
   },
-  ...{ short: "0", reach: "1", canBeBuilt: false },
+  ...{ short: "0", reach: "1", canBeBuilt: false, stocked: true },
 });
 const cover = (change: Partial<CoverAnswer>): CoverAnswer => ({
   product: brief,
   wanted: "40",
+  started: "40",
   makesNow: "22",
   limiting: [],
   finishedFree: "0",

@@ -1,244 +1,388 @@
 import {
   IMPORT_COLUMNS,
+  IMPORT_KINDS,
   IMPORT_NAMES,
   type ImportFile,
-  type ImportFiles,
+  type ImportKind,
   type ImportReport,
   LARGEST_FILE,
   messageOf,
+  NEEDED_COLUMNS,
   routes,
 } from "@yosegi/contract";
-import { FileSpreadsheet, X } from "lucide-react";
-import { useState } from "react";
-import { FileTrigger } from "react-aria-components";
+import { FileDown, FileSpreadsheet, FileUp, X } from "lucide-react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, NoAnswer, Refused, useCommand } from "../api/index.ts";
-import { Actions, Button, color, Notice, Page, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
-import { Problems } from "./problems.tsx";
+import { CatalogNav } from "../catalog/index.ts";
+import {
+  Actions,
+  Button,
+  base64Of,
+  Checkbox,
+  color,
+  FileButton,
+  Notice,
+  Page,
+  Select,
+  Short,
+  Sub,
+  sayDone,
+  useFormat,
+} from "../ui/index.ts";
+import { Changes, Problems } from "./problems.tsx";
+import { Progress } from "./progress.tsx";
 
-const KINDS: ImportFile[] = ["items", "partsLists", "stock"];
-const WHAT: Record<ImportFile, string> = {
+const TITLES: Record<ImportKind, string> = {
+  suppliers: "Suppliers",
+  customers: "Customers",
+  items: "Items",
+  prices: "Supplier prices",
+  partsLists: "Parts lists",
+  kits: "Kits",
+  stock: "Opening stock",
+};
+const WHAT: Record<ImportKind, string> = {
+  suppliers: "Who you buy from",
+  customers: "Who you sell to",
   items: "What you buy, build and sell",
+  prices: "Which supplier asks what for which item",
   partsLists: "What goes into each product",
+  kits: "What is in each set",
   stock: "What lies where, to begin with",
 };
 
-interface Chosen {
-  name: string;
-  text: string;
-}
+type Files = Partial<Record<ImportKind, ImportFile>>;
 
-/** Brings in a spreadsheet: choose files, see what is wrong with each row, then confirm. */
+/** Brings spreadsheets in and takes them out: the same columns both ways, every row checked before anything is written. */
 export function ImportPage() {
   const navigate = useNavigate();
-  const [files, setFiles] = useState<Partial<Record<ImportFile, Chosen>>>({});
-  const [errors, setErrors] = useState<Partial<Record<ImportFile | "all", string>>>({});
+  const [files, setFiles] = useState<Files>({});
+  const [update, setUpdate] = useState(false);
+  const [errors, setErrors] = useState<Partial<Record<ImportKind | "all", string>>>({});
   const [report, setReport] = useState<ImportReport | null>(null);
-  const [checking, setChecking] = useState(false);
-  const body: ImportFiles = {
-    items: files.items?.text ?? null,
-    partsLists: files.partsLists?.text ?? null,
-    stock: files.stock?.text ?? null,
-  };
-  const bring = useCommand(routes.import, (answer) => {
-    sayDone(`The good rows are in, as ${answer.document}.`);
+  const [running, setRunning] = useState<string | null>(null);
+  // Only the answer to what was asked last is shown, however the earlier ones come in.
+  const asked = useRef("");
+  const bodyOf = (of: Files, change: boolean, job: string) => ({
+    files: Object.values(of),
+    update: change,
+    job,
+  });
+  const bring = useCommand(routes.import, ({ document }) => {
+    sayDone(`It is in, as ${document}.`);
     void navigate("/catalog");
   });
 
-  const check = async (chosen: Partial<Record<ImportFile, Chosen>>) => {
+  const check = async (chosen: Files, change: boolean) => {
     setFiles(chosen);
+    setUpdate(change);
     setReport(null);
+    setErrors({});
     bring.clear();
-    const given = KINDS.filter((kind) => chosen[kind]);
-    if (given.length === 0) return setErrors({});
-    setChecking(true);
+    const job = crypto.randomUUID();
+    asked.current = job;
+    if (Object.keys(chosen).length === 0) return setRunning(null);
+    setRunning(job);
     try {
-      setReport(
-        await call(routes.checkImport, {
-          body: {
-            items: chosen.items?.text ?? null,
-            partsLists: chosen.partsLists?.text ?? null,
-            stock: chosen.stock?.text ?? null,
-          },
-        }),
-      );
-      setErrors({});
+      const answer = await call(routes.checkImport, { body: bodyOf(chosen, change, job) });
+      if (asked.current === job) setReport(answer);
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof NoAnswer)) throw error;
-      const fields = error instanceof Refused ? error.answer.fields : [];
-      const at = KINDS.flatMap((kind) =>
-        fields.filter((f) => f.field === kind).map((f) => [kind, f.message] as const),
-      );
-      setErrors(at.length > 0 ? Object.fromEntries(at) : { all: error.message });
+      if (asked.current === job) setErrors(errorsOf(error));
     } finally {
-      setChecking(false);
+      if (asked.current === job) setRunning(null);
     }
   };
-  const choose = async (kind: ImportFile, file: File) => {
-    const read = await readText(file);
-    if (read.ok) return check({ ...files, [kind]: { name: file.name, text: read.text } });
-    setErrors({ ...errors, [kind]: read.why });
+  const choose = async (kind: ImportKind, file: File) => {
+    if (file.size > LARGEST_FILE) {
+      const [size, limit] = [(file.size / 1e6).toFixed(1), LARGEST_FILE / 1e6];
+      return setErrors({ ...errors, [kind]: messageOf("file-too-large", { size, limit }) });
+    }
+    const content = await base64Of(file);
+    await check({ ...files, [kind]: { kind, name: file.name, content, columns: {} } }, update);
   };
-  const drop = (kind: ImportFile) => {
+  const drop = (kind: ImportKind) => {
     const { [kind]: _, ...rest } = files;
-    void check(rest);
+    void check(rest, update);
+  };
+  const rename = (kind: ImportKind, theirs: string, ours: string) => {
+    const file = files[kind];
+    if (!file) return;
+    const columns = Object.fromEntries(Object.entries(file.columns).filter(([, name]) => name !== ours));
+    void check({ ...files, [kind]: { ...file, columns: { ...columns, [theirs]: ours } } }, update);
+  };
+  const confirm = async (goodRowsOnly: boolean) => {
+    if (!report) return;
+    const job = crypto.randomUUID();
+    setRunning(job);
+    await bring.run({ body: { ...bodyOf(files, update, job), token: report.token, goodRowsOnly } });
+    setRunning(null);
   };
 
   return (
-    <Page>
-      <h1>Bring in a spreadsheet</h1>
-      <Sub>
-        Save each sheet as CSV in UTF-8, with these columns. Every row is checked against the others and
-        against what is here already; nothing is written before you confirm.
-      </Sub>
-      <Slots>
-        {KINDS.map((kind) => (
-          <Slot key={kind}>
-            <h2>{IMPORT_NAMES[kind]}</h2>
-            <p>{WHAT[kind]}</p>
-            {files[kind] ? (
-              <Given>
-                <FileSpreadsheet aria-hidden />
-                <span>
-                  {files[kind].name}
-                  <CountOf report={report} kind={kind} />
-                </span>
-                <Button look="icon" aria-label={`Leave out ${files[kind].name}`} onPress={() => drop(kind)}>
-                  <X />
-                </Button>
-              </Given>
-            ) : (
-              <FileTrigger
-                acceptedFileTypes={[".csv", "text/csv"]}
-                onSelect={(list) => {
-                  const [file] = list ?? [];
-                  if (file) void choose(kind, file);
-                }}
-              >
-                <Button aria-label={`Choose ${IMPORT_NAMES[kind]}`}>Choose a file</Button>
-              </FileTrigger>
-            )}
-            {errors[kind] && <Wrong role="alert">{errors[kind]}</Wrong>}
-            <Columns>
-              {IMPORT_COLUMNS[kind].join(", ")}
-              <br />
-              <a href={template(kind)} download={IMPORT_NAMES[kind]}>
-                Download as an empty file
-              </a>
-            </Columns>
-          </Slot>
-        ))}
-      </Slots>
-      {checking && <Sub role="status">Checking every row …</Sub>}
-      {errors.all && <Notice>{errors.all}</Notice>}
-      {report && <Result report={report} />}
-      {bring.refusal && <Notice>{bring.refusal.message}</Notice>}
-      {report && (
-        <Confirm
-          report={report}
-          busy={bring.busy}
-          onConfirm={(goodRowsOnly) =>
-            void bring.run({ body: { ...body, token: report.token, goodRowsOnly } })
-          }
-        />
-      )}
-      {report && report.problems.length > 0 && <Problems problems={report.problems} />}
-    </Page>
+    <>
+      <CatalogNav />
+      <Page>
+        <h1>Spreadsheets in and out</h1>
+        <Sub>
+          CSV in UTF-8 or XLSX, with the same columns both ways: take a sheet out, change it, bring it in
+          again. Every row is checked against the others and against what is here; nothing is written before
+          you confirm.
+        </Sub>
+        <Slots>
+          {IMPORT_KINDS.map((kind) => (
+            <Slot key={kind} aria-label={TITLES[kind]}>
+              <h2>{TITLES[kind]}</h2>
+              <p>{WHAT[kind]}</p>
+              {files[kind] ? (
+                <Given>
+                  <FileSpreadsheet aria-hidden />
+                  <span>
+                    {files[kind].name}
+                    <CountOf report={report} kind={kind} />
+                  </span>
+                  <Button look="icon" aria-label={`Leave out ${files[kind].name}`} onPress={() => drop(kind)}>
+                    <X />
+                  </Button>
+                </Given>
+              ) : (
+                <FileButton
+                  accept={[".csv", "text/csv", ".xlsx"]}
+                  aria-label={`Choose ${IMPORT_NAMES[kind]}`}
+                  onFile={(file) => void choose(kind, file)}
+                >
+                  <FileUp /> Bring in
+                </FileButton>
+              )}
+              {errors[kind] && <Wrong role="alert">{errors[kind]}</Wrong>}
+              <Out kind={kind} />
+            </Slot>
+          ))}
+        </Slots>
+        {running && <Progress job={running} />}
+        {errors.all && <Notice>{errors.all}</Notice>}
+        {bring.refusal && <Notice>{bring.refusal.message}</Notice>}
+        {report && <Columns report={report} onRename={rename} />}
+        {report && (
+          <Result
+            report={report}
+            update={update}
+            onUpdate={(change) => void check(files, change)}
+            busy={bring.busy}
+            onConfirm={(goodRowsOnly) => void confirm(goodRowsOnly)}
+          />
+        )}
+        {report && report.problems.length > 0 && <Problems problems={report.problems} />}
+        {report && report.changes.length > 0 && <Changes changes={report.changes} update={update} />}
+      </Page>
+    </>
   );
 }
 
-function CountOf({ report, kind }: { report: ImportReport | null; kind: ImportFile }) {
-  const count = report?.files.find((f) => f.file === kind);
+function errorsOf(error: Refused | NoAnswer): Partial<Record<ImportKind | "all", string>> {
+  const fields = error instanceof Refused ? error.answer.fields : [];
+  const at = IMPORT_KINDS.flatMap((kind) =>
+    fields.filter((field) => field.field === kind).map((field) => [kind, field.message] as const),
+  );
+  return at.length > 0 ? Object.fromEntries(at) : { all: error.message };
+}
+
+/** The ways out of a kind: everything, or a template. */
+function Out({ kind }: { kind: ImportKind }) {
+  const address = (query: string) => `/api/exports/${kind}?${query}`;
+  return (
+    <Ways>
+      <FileDown aria-hidden /> Take out:{" "}
+      <a href={address("format=xlsx")} aria-label={`${IMPORT_NAMES[kind]} as XLSX`} download>
+        XLSX
+      </a>
+      <a href={address("format=csv")} aria-label={`${IMPORT_NAMES[kind]} as CSV`} download>
+        CSV
+      </a>
+      <a
+        href={address("format=xlsx&empty=true")}
+        aria-label={`Empty ${IMPORT_NAMES[kind]} to fill in`}
+        title={IMPORT_COLUMNS[kind].join(", ")}
+        download
+      >
+        empty
+      </a>
+    </Ways>
+  );
+}
+
+function CountOf({ report, kind }: { report: ImportReport | null; kind: ImportKind }) {
+  const count = report?.files.find((file) => file.kind === kind);
   if (!count) return null;
+  const words = [
+    count.fresh > 0 && `${count.fresh} new`,
+    count.changed > 0 && `${count.changed} changed`,
+    count.same > 0 && `${count.same} the same`,
+  ].filter(Boolean);
   return (
     <small>
-      {count.good} of {count.rows} rows are good
+      {count.rows} rows{words.length > 0 && `: ${words.join(", ")}`}
     </small>
   );
 }
 
-/** What would be written, in a sentence. */
-function Result({ report }: { report: ImportReport }) {
-  const format = useFormat();
-  const { adds, problems } = report;
-  const parts = [
-    adds.items > 0 && format.count(adds.items, "item", "items"),
-    adds.lists > 0 && format.count(adds.lists, "parts list", "parts lists"),
-    adds.stockRows > 0 &&
-      `${format.count(adds.stockRows, "row", "rows")} of stock worth ${format.money(adds.stockValue)}`,
-    adds.stores.length > 0 &&
-      `the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`,
-    adds.bins > 0 && format.count(adds.bins, "new bin", "new bins"),
-  ].filter((part) => part !== false);
+const LEFT_OUT = "–";
+
+/** Columns that were not found by their name, to be matched by hand. */
+function Columns({
+  report,
+  onRename,
+}: {
+  report: ImportReport;
+  onRename: (kind: ImportKind, theirs: string, ours: string) => void;
+}) {
+  const open = report.files.filter(
+    (file) => file.missing.length > 0 || file.theirs.some((column) => !file.columns[column]),
+  );
+  if (open.length === 0) return null;
   return (
-    <Answer>
-      {parts.length === 0 ? "Nothing in these files can come in." : `${format.list(parts)} can come in.`}{" "}
-      {problems.length > 0 && <em>{format.count(problems.length, "problem was", "problems were")} found.</em>}
-    </Answer>
+    <Match>
+      {open.map((file) => {
+        const strangers = file.theirs.filter((column) => !file.columns[column]);
+        const free = IMPORT_COLUMNS[file.kind].filter((ours) => !Object.values(file.columns).includes(ours));
+        return (
+          <section key={file.kind}>
+            <h2>Columns of {TITLES[file.kind]}</h2>
+            <Sub>
+              {file.missing.length > 0 ? (
+                <Short>Not found: {file.missing.join(", ")}. </Short>
+              ) : (
+                "These are not read. "
+              )}
+              Say what each of your columns is.
+            </Sub>
+            <Pairs>
+              {strangers.map((theirs) => (
+                <Select
+                  key={theirs}
+                  label={theirs}
+                  width="190px"
+                  value={LEFT_OUT}
+                  options={[
+                    { value: LEFT_OUT, label: "Left out" },
+                    ...free.map((ours) => ({
+                      value: ours,
+                      label: NEEDED_COLUMNS[file.kind].includes(ours) ? `${ours} (needed)` : ours,
+                    })),
+                  ]}
+                  onChange={(ours) => ours !== LEFT_OUT && onRename(file.kind, theirs, ours)}
+                />
+              ))}
+            </Pairs>
+          </section>
+        );
+      })}
+    </Match>
   );
 }
 
-interface ConfirmProps {
+interface ResultProps {
   report: ImportReport;
+  update: boolean;
+  onUpdate: (update: boolean) => void;
   busy: boolean;
   onConfirm: (goodRowsOnly: boolean) => void;
 }
 
-function Confirm({ report, busy, onConfirm }: ConfirmProps) {
-  const nothing = report.adds.items + report.adds.lists + report.adds.stockRows === 0;
-  if (nothing) return <Sub>Mend the files and choose them again.</Sub>;
-  if (report.problems.length === 0)
-    return (
-      <Actions>
-        <Button look="main" isPending={busy} onPress={() => onConfirm(false)}>
-          Import all of it
-        </Button>
-      </Actions>
+const THINGS: Record<ImportKind, [one: string, many: string]> = {
+  suppliers: ["supplier", "suppliers"],
+  customers: ["customer", "customers"],
+  items: ["item", "items"],
+  prices: ["supplier price", "supplier prices"],
+  partsLists: ["parts list", "parts lists"],
+  kits: ["kit", "kits"],
+  stock: ["row of stock", "rows of stock"],
+};
+
+/** What would be written, in a sentence, and the way to it. */
+function Result({ report, update, onUpdate, busy, onConfirm }: ResultProps) {
+  const format = useFormat();
+  const { adds, problems, changes } = report;
+  const count = (of: Record<ImportKind, number>, word: string) =>
+    IMPORT_KINDS.filter((kind) => of[kind] > 0).map(
+      (kind) => `${format.count(of[kind], ...THINGS[kind])}${word}`,
     );
+  const parts = [
+    ...count(adds.fresh, ""),
+    ...count(adds.changed, " changed"),
+    ...(adds.stores.length > 0
+      ? [`the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`]
+      : []),
+    ...(adds.bins > 0 ? [format.count(adds.bins, "new bin", "new bins")] : []),
+    ...(adds.groups.length > 0 ? [format.count(adds.groups.length, "new group", "new groups")] : []),
+  ];
+  const changed = new Set(changes.map((change) => `${change.kind} ${change.what}`)).size;
+  const nothing = parts.length === 0;
   return (
-    <Actions>
-      <Button isPending={busy} onPress={() => onConfirm(true)}>
-        Import the good rows only
-      </Button>
-      <span>
-        or mend the files and choose them again; <Short>rows with a problem stay out.</Short>
-      </span>
-    </Actions>
+    <>
+      <Answer>
+        {nothing
+          ? "There is nothing new in these files."
+          : `${format.list(parts)} can come in${adds.fresh.stock > 0 ? `, worth ${format.money(adds.stockValue)}` : ""}.`}{" "}
+        {problems.length > 0 && (
+          <em>{format.count(problems.length, "problem was", "problems were")} found.</em>
+        )}
+      </Answer>
+      {changed > 0 && (
+        <Checkbox isSelected={update} onChange={onUpdate}>
+          Also change {format.count(changed, "record that is", "records that are")} here already, as listed
+          below
+        </Checkbox>
+      )}
+      <Actions>
+        {!nothing && problems.length === 0 && (
+          <Button look="main" isPending={busy} onPress={() => onConfirm(false)}>
+            Import all of it
+          </Button>
+        )}
+        {!nothing && problems.length > 0 && (
+          <>
+            <Button isPending={busy} onPress={() => onConfirm(true)}>
+              Import the good rows only
+            </Button>
+            <span>
+              or mend the file and choose it again; <Short>rows with a problem stay out.</Short>
+            </span>
+          </>
+        )}
+        {nothing && problems.length > 0 && <Sub>Mend the files and choose them again.</Sub>}
+      </Actions>
+    </>
   );
 }
 
-const MEGABYTE = 1_000_000;
-
-/** Reads a chosen file, unless it is too large or not UTF-8. */
-async function readText(file: File): Promise<{ ok: true; text: string } | { ok: false; why: string }> {
-  if (file.size > LARGEST_FILE) {
-    const size = (file.size / MEGABYTE).toFixed(1);
-    return { ok: false, why: messageOf("file-too-large", { size, limit: LARGEST_FILE / MEGABYTE }) };
-  }
-  try {
-    return { ok: true, text: new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer()) };
-  } catch (error) {
-    if (!(error instanceof TypeError)) throw error;
-    return { ok: false, why: `${file.name} is not in UTF-8. Save it again as “CSV UTF-8”.` };
-  }
-}
-
-const template = (kind: ImportFile) =>
-  `data:text/csv;charset=utf-8,${encodeURIComponent(`${IMPORT_COLUMNS[kind].join(",")}\r\n`)}`;
-
 const Slots = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 14px;
+  grid-template-columns: repeat(auto-fill, minmax(226px, 1fr));
+  gap: 12px;
 `;
 const Slot = styled.section`
   border: 1px solid ${color.line};
   background: ${color.sheet};
-  padding: 14px 16px;
+  padding: 12px 14px;
   p {
     margin: 2px 0 10px;
     color: ${color.ink2};
+  }
+`;
+const Ways = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+  align-items: center;
+  margin-top: 12px;
+  font-size: 13.5px;
+  color: ${color.ink2};
+  svg {
+    width: 15px;
+    height: 15px;
   }
 `;
 const Given = styled.div`
@@ -269,16 +413,20 @@ const Wrong = styled.div`
   margin-top: 8px;
   overflow-wrap: anywhere;
 `;
-const Columns = styled.div`
-  margin-top: 12px;
-  font-size: 13px;
-  color: ${color.ink2};
-  overflow-wrap: anywhere;
+const Match = styled.div`
+  display: grid;
+  gap: 14px;
+  margin-top: 18px;
+`;
+const Pairs = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 `;
 const Answer = styled.h1`
   font-size: 23px;
-  margin: 22px 0 0;
-  max-width: 34em;
+  margin: 22px 0 6px;
+  max-width: 40em;
   em {
     font-style: normal;
     color: ${color.lacquer};

@@ -19,6 +19,8 @@ export interface AmountFieldProps
   onChange: (value: string) => void;
   unit?: string | undefined;
   placeholder?: string | undefined;
+  /** Reads what is typed in another way than as a plain number, such as "2 boxes"; null where it cannot. */
+  read?: (text: string) => string | null;
 }
 
 /**
@@ -35,6 +37,7 @@ export function AmountField({
   onChange,
   unit,
   placeholder = "",
+  read,
   ...props
 }: AmountFieldProps) {
   const format = useFormat();
@@ -43,11 +46,14 @@ export function AmountField({
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });
   const change = (text: string) => {
-    const plain = text.trim() === "" ? "" : (parseNumber(text, format.marks) ?? UNREADABLE + text);
+    const parsed = read ? read(text) : parseNumber(text, format.marks);
+    const plain = text.trim() === "" ? "" : (parsed ?? UNREADABLE + text);
     setTyped({ text, value: plain });
     touch();
     onChange(plain);
   };
+  // What a word was read as is said, for it is that figure which goes on.
+  const told = /\p{L}/u.test(typed.text) && PLAIN.test(value) ? `= ${format.amount(value, unit)}` : null;
   return (
     <Column
       {...props}
@@ -68,15 +74,15 @@ export function AmountField({
         />
         {unit && <Suffix>{unit}</Suffix>}
       </Box>
-      {hint && <Hint>{hint}</Hint>}
+      {(hint || told) && <Hint>{told ?? hint}</Hint>}
       <FieldError>{message}</FieldError>
     </Column>
   );
 }
 
+const PLAIN = /^-?\d+(\.\d+)?$/;
+
 /** Plain decimal text as the person writes numbers, without group marks so that it is easy to change. */
 function show(value: string, format: Format): string {
-  return /^-?\d+(\.\d+)?$/.test(value)
-    ? value.replace(".", format.marks.decimal)
-    : value.replace(UNREADABLE, "");
+  return PLAIN.test(value) ? value.replace(".", format.marks.decimal) : value.replace(UNREADABLE, "");
 }

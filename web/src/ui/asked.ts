@@ -5,6 +5,8 @@ export interface Asked {
   get: (name: string) => string;
   /** Writes one name into the address, without a step for the Back key. */
   set: (name: string, value: string) => void;
+  /** Writes several names at once. */
+  setAll: (values: Record<string, string>) => void;
   clear: () => void;
   /** The address's part after the question mark. */
   text: string;
@@ -13,19 +15,22 @@ export interface Asked {
 /** What a page was asked for, kept in its address: so that a reload, a link and Back show the same. */
 export function useAsked(): Asked {
   const [asked, setAsked] = useSearchParams();
-  return {
-    get: (name) => asked.get(name) ?? "",
-    set: (name, value) => {
-      setAsked(
-        (before) => {
-          const next = new URLSearchParams(before);
+  const setAll = (values: Record<string, string>) => {
+    setAsked(
+      (before) => {
+        const next = new URLSearchParams(before);
+        for (const [name, value] of Object.entries(values))
           if (value === "") next.delete(name);
           else next.set(name, value);
-          return next;
-        },
-        { replace: true },
-      );
-    },
+        return next;
+      },
+      { replace: true },
+    );
+  };
+  return {
+    get: (name) => asked.get(name) ?? "",
+    set: (name, value) => setAll({ [name]: value }),
+    setAll,
     clear: () => setAsked({}, { replace: true }),
     text: asked.toString(),
   };

@@ -1,8 +1,36 @@
+import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from "chart.js";
+import { useEffect, useState } from "react";
+import { Bar } from "react-chartjs-2";
 import styled from "styled-components";
 import { useFormat } from "./format.ts";
+import { lengths } from "./lengths.ts";
 import { color } from "./theme.ts";
 
-const TONES = [color.walnut, color.zelkova, color.mulberry, color.magnolia];
+Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
+
+const TONES = ["walnut", "zelkova", "mulberry", "magnolia"] as const;
+
+/** The wood tones as the theme of the moment has them: a canvas knows no CSS variables. */
+function useTones(): string[] {
+  const [tones, setTones] = useState(readTones);
+  useEffect(() => {
+    const read = () => setTones(readTones());
+    const theme = new MutationObserver(read);
+    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+    const device = matchMedia("(prefers-color-scheme: dark)");
+    device.addEventListener("change", read);
+    return () => {
+      theme.disconnect();
+      device.removeEventListener("change", read);
+    };
+  }, []);
+  return tones;
+}
+
+function readTones(): string[] {
+  const style = getComputedStyle(document.documentElement);
+  return TONES.map((tone) => style.getPropertyValue(`--${tone}`).trim());
+}
 
 export interface CostBarProps {
   /** What the cost is of, where it is not plain. */
@@ -11,22 +39,53 @@ export interface CostBarProps {
   cost: Record<string, string>;
 }
 
-/** What a cost is made of: a bar of wood tones, and the same in words. */
+/** What a cost is made of: a stacked bar of wood tones, and the same in words. */
 export function CostBar({ of, cost }: CostBarProps) {
   const format = useFormat();
+  const tones = useTones();
   const parts = Object.entries(cost).map(([label, money]) => ({ label, money }));
+  const { each, all } = lengths(parts.map(({ money }) => money));
+  const data = {
+    labels: [""],
+    datasets: parts.map(({ label }, i) => ({
+      label,
+      data: [each[i] ?? 0],
+      backgroundColor: tones[i % tones.length] ?? "",
+    })),
+  };
   return (
     <div>
-      <Bar aria-hidden>
-        {parts.map((part, i) => (
-          <i key={part.label} style={{ flexGrow: part.money, background: TONES[i % TONES.length] }} />
-        ))}
-      </Bar>
+      <Canvas aria-hidden>
+        <Bar
+          data={data}
+          options={{
+            indexAxis: "y",
+            maintainAspectRatio: false,
+            animation: false,
+            scales: {
+              x: { stacked: true, display: false, max: all || 1 },
+              y: { stacked: true, display: false },
+            },
+            datasets: { bar: { barPercentage: 1, categoryPercentage: 1 } },
+            plugins: {
+              tooltip: {
+                displayColors: false,
+                callbacks: {
+                  label: ({ datasetIndex }) => {
+                    const part = parts[datasetIndex];
+                    return part ? `${part.label} ${format.money(part.money)}` : "";
+                  },
+                },
+              },
+            },
+          }}
+        />
+      </Canvas>
       <Caption>
         {of && <b>{of}</b>}
         {parts.map((part, i) => (
           <span key={part.label}>
-            <i style={{ background: TONES[i % TONES.length] }} aria-hidden />
+            <i style={{ background: `var(--${TONES[i % TONES.length]})` }} aria-hidden />
             {part.label} {format.money(part.money)}
           </span>
         ))}
@@ -35,16 +94,12 @@ export function CostBar({ of, cost }: CostBarProps) {
   );
 }
 
-const Bar = styled.div`
-  display: flex;
-  height: 22px;
+const Canvas = styled.div`
+  position: relative;
+  height: 24px;
   margin: 6px 0 4px;
   border: 1px solid ${color.line};
   background: ${color.sunk};
-  i {
-    flex: 0 0 0;
-    min-width: 0;
-  }
 `;
 
 const Caption = styled.div`

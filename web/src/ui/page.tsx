@@ -164,6 +164,31 @@ export const Unseen = styled.span`
   ${unseen}
 `;
 
+const Part = styled.section`
+  margin-top: 26px;
+  > header {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    align-items: baseline;
+    gap: 4px 16px;
+    margin-bottom: 6px;
+  }
+`;
+
+/** A part of a sheet, with its title and where it leads on. */
+export function Section({ title, more, children }: { title: string; more?: ReactNode; children: ReactNode }) {
+  return (
+    <Part>
+      <header>
+        <h2>{title}</h2>
+        {more}
+      </header>
+      {children}
+    </Part>
+  );
+}
+
 /** Fields under one another. */
 export const Stack = styled.div`
   display: grid;

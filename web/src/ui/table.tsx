@@ -29,6 +29,8 @@ export interface DataTableProps<Row> {
   empty?: ReactNode;
   /** Called when the last row comes into view, to fetch more. */
   onEnd?: (() => void) | undefined;
+  /** Where the rows come sorted already, page by page: what by, and what to do at a press on a header. */
+  sorted?: { by: string; descending: boolean; columns: readonly string[]; onSort: (column: string) => void };
 }
 
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
@@ -47,6 +49,7 @@ export function DataTable<Row extends object>({
   isMarked,
   empty,
   onEnd,
+  sorted: order,
 }: DataTableProps<Row>) {
   const frame = useRef<HTMLDivElement>(null);
   const defs = useMemo(
@@ -62,7 +65,7 @@ export function DataTable<Row extends object>({
   );
   const data = useMemo(() => [...rows], [rows]);
   const table = useTable({ features, columns: defs, data, getRowId: (row: Row) => String(rowId(row)) });
-  const sorted = table.getRowModel().rows;
+  const sorted = order ? table.getCoreRowModel().rows : table.getRowModel().rows;
   const virtual = useVirtualizer({
     count: sorted.length,
     getScrollElement: () => frame.current,
@@ -90,8 +93,9 @@ export function DataTable<Row extends object>({
               <Head
                 key={header.id}
                 column={columns[i]}
-                sorted={header.column.getIsSorted()}
-                onSort={() => header.column.toggleSorting()}
+                sorts={order ? order.columns.includes(header.id) : columns[i]?.compare !== undefined}
+                sorted={order ? orderOf(order, header.id) : header.column.getIsSorted()}
+                onSort={() => (order ? order.onSort(header.id) : header.column.toggleSorting())}
               />
             ))}
           </tr>
@@ -143,13 +147,19 @@ export function DataTable<Row extends object>({
   );
 }
 
+function orderOf(order: { by: string; descending: boolean }, column: string): false | "asc" | "desc" {
+  if (order.by !== column) return false;
+  return order.descending ? "desc" : "asc";
+}
+
 interface HeadProps<Row> {
   column: Column<Row> | undefined;
+  sorts: boolean;
   sorted: false | "asc" | "desc";
   onSort: () => void;
 }
 
-function Head<Row>({ column, sorted, onSort }: HeadProps<Row>) {
+function Head<Row>({ column, sorts, sorted, onSort }: HeadProps<Row>) {
   if (!column) return null;
   const order = sorted === "asc" ? "ascending" : sorted === "desc" ? "descending" : undefined;
   return (
@@ -159,7 +169,7 @@ function Head<Row>({ column, sorted, onSort }: HeadProps<Row>) {
       aria-sort={order}
       style={{ width: column.width }}
     >
-      {column.compare ? (
+      {sorts ? (
         <Sort type="button" onClick={onSort}>
           {column.header}
           {sorted === "asc" && <ArrowUp aria-hidden />}

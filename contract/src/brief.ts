@@ -1,0 +1,23 @@
+import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
+import { z } from "zod";
+import { ref } from "./fields.ts";
+
+export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
+export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });
+export const itemState = z.enum(ITEM_STATES, { error: `The state is one of: ${ITEM_STATES.join(", ")}.` });
+export const drawnAt = z.enum(DRAWN_AT, { error: `Drawn at is one of: ${DRAWN_AT.join(", ")}.` });
+
+/** What is told of an item wherever it is named. */
+export const itemBrief = z.object({
+  id: ref,
+  code: z.string(),
+  name: z.string(),
+  kind: itemKind,
+  tracking,
+  unit: z.string(),
+  decimals: z.int(),
+  state: itemState,
+  notCounted: z.boolean(),
+  thumbnail: ref.nullable().meta({ description: "Id of its picture's file" }),
+});
+export type ItemBrief = z.infer<typeof itemBrief>;

@@ -1,0 +1,75 @@
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import { code, email, figure, id, longText, name, ref, short } from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
+
+export const FIRM_KINDS = ["supplier", "customer"] as const;
+export type FirmKind = (typeof FIRM_KINDS)[number];
+
+const firmFields = {
+  name,
+  address: longText("The address", 500),
+  contact: name.or(z.literal("")),
+  email,
+  phone: short("The phone number"),
+  terms: longText("The terms", 500),
+};
+export const firmBody = z.object({ code, ...firmFields, archived: z.boolean() });
+export type FirmBody = z.infer<typeof firmBody>;
+
+export const firm = z
+  .object({
+    id: ref,
+    kind: z.enum(FIRM_KINDS),
+    code: z.string(),
+    name: z.string(),
+    address: z.string(),
+    contact: z.string(),
+    email: z.string(),
+    phone: z.string(),
+    terms: z.string(),
+    archived: z.boolean(),
+    items: z.int().meta({ description: "Items that a supplier supplies" }),
+  })
+  .meta({ id: "Firm" });
+export type Firm = z.infer<typeof firm>;
+
+export const firmSheet = firm
+  .extend({
+    supplies: z.array(
+      itemBrief.extend({
+        theirCode: z.string(),
+        price: figure.nullable(),
+        leadDays: z.int().nullable(),
+        preferred: z.boolean(),
+      }),
+    ),
+  })
+  .meta({ id: "FirmSheet" });
+export type FirmSheet = z.infer<typeof firmSheet>;
+
+const kind = z.enum(FIRM_KINDS);
+
+export const firmRoutes = {
+  firms: ask("/api/firms", {
+    summary: "Suppliers or customers",
+    query: z.object({ kind, search: z.string().max(200).default("") }),
+    answer: z.object({ firms: z.array(firm), total: z.int() }),
+  }),
+  firm: ask("/api/firms/:id", {
+    summary: "One supplier or customer",
+    params: z.object({ id }),
+    answer: firmSheet,
+  }),
+  newFirm: command("/api/firms", {
+    summary: "Make a supplier or customer",
+    body: firmBody.omit({ archived: true }).extend({ kind }),
+    answer: firm,
+  }),
+  changeFirm: replace("/api/firms/:id", {
+    summary: "Change a supplier or customer",
+    params: z.object({ id }),
+    body: firmBody,
+    answer: firm,
+  }),
+};

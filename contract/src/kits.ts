@@ -1,0 +1,89 @@
+import { PRICE_RULES, SWAPS } from "@yosegi/core";
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import { figure, id, price, quantity, ref, share } from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
+
+export const priceRule = z.enum(PRICE_RULES, {
+  error: `The price rule is one of: ${PRICE_RULES.join(", ")}.`,
+});
+export const swap = z.enum(SWAPS, { error: `Swaps are one of: ${SWAPS.join(", ")}.` });
+
+const content = z.object({
+  line: ref,
+  item: itemBrief.extend({ free: figure, unitCost: figure.nullable(), price: figure.nullable() }),
+  quantity: figure,
+  swap,
+  swaps: z.array(z.object({ code: z.string(), name: z.string(), free: figure, unit: z.string() })),
+  quantityMayChange: z.boolean(),
+  mayBeLeftOut: z.boolean(),
+  sets: figure.nullable().meta({ description: "Sets that its free stock allows; null: no limit" }),
+  limiting: z.boolean(),
+  share: figure.nullable().meta({ description: "What of the kit's price falls on it" }),
+});
+
+export const kit = z
+  .object({
+    contentsShown: z.boolean(),
+    mayBeAddedTo: z.boolean(),
+    priceRule,
+    discount: figure,
+    contents: z.array(content),
+    sets: figure.nullable(),
+  })
+  .meta({ id: "Kit" });
+export type Kit = z.infer<typeof kit>;
+
+export const kitBody = z.object({
+  contentsShown: z.boolean(),
+  mayBeAddedTo: z.boolean(),
+  priceRule,
+  discount: share,
+  price: price.nullable(),
+  contents: z
+    .array(
+      z.object({
+        item: z.string().trim().min(1, "Choose an item."),
+        quantity,
+        swap,
+        swaps: z.array(z.string()).max(50, "Up to 50 items may be named."),
+        quantityMayChange: z.boolean(),
+        mayBeLeftOut: z.boolean(),
+      }),
+    )
+    .min(1, "A kit has at least one content.")
+    .max(200, "A kit has up to 200 contents."),
+});
+export type KitBody = z.infer<typeof kitBody>;
+
+export const priceRow = itemBrief.extend({
+  unitCost: figure,
+  price: figure,
+  margin: figure,
+  percent: figure.nullable(),
+  suggested: figure.nullable().meta({ description: "The price with the margin wished for" }),
+  ownPrice: z.boolean().meta({ description: "false: it follows from a kit's contents" }),
+});
+export type PriceRow = z.infer<typeof priceRow>;
+
+export const kitRoutes = {
+  saveKit: replace("/api/items/:id/kit", {
+    summary: "Write the contents of a kit and how it is sold",
+    params: z.object({ id }),
+    body: kitBody,
+    answer: kit,
+  }),
+  prices: ask("/api/prices", {
+    summary: "Products and kits whose margin is below a wish",
+    query: z.object({ wish: share.optional().meta({ description: "Percent; left out: as last wished" }) }),
+    answer: z.object({ wish: figure, rows: z.array(priceRow) }),
+  }),
+  reprice: command("/api/prices", {
+    summary: "Give several items their new prices, and remember the margin wished for",
+    body: z.object({
+      wish: share,
+      prices: z.array(z.object({ item: ref, price })).max(5000, "Up to 5000 prices at once."),
+    }),
+    answer: z.object({ changed: z.int() }),
+  }),
+};

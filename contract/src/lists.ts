@@ -1,0 +1,280 @@
+import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import {
+  cost,
+  day,
+  figure,
+  id,
+  moment,
+  name,
+  note,
+  percent,
+  price,
+  quantity,
+  ref,
+  share,
+  yieldPercent,
+} from "./fields.ts";
+import { attachedFile } from "./files.ts";
+import { ownValue } from "./ownfields.ts";
+import { ask, askWith, command, replace } from "./route.ts";
+
+const listPart = itemBrief.extend({
+  free: figure,
+  unitCost: figure.nullable(),
+  makesNow: figure.nullable().optional(),
+});
+
+export const listLine = z.object({
+  line: ref,
+  part: listPart,
+  quantity: figure,
+  unit: z.string(),
+  waste: figure,
+  oncePerBuild: z.boolean(),
+  optional: z.boolean(),
+  drawnAt: z.enum(DRAWN_AT),
+  store: z.string(),
+  note: z.string(),
+  share: figure.nullable(),
+  person: z.string(),
+  substitutes: z.array(
+    z.object({ item: z.string(), name: z.string(), quantity: figure, free: figure, unit: z.string() }),
+  ),
+});
+export type ListLineAnswer = z.infer<typeof listLine>;
+
+const expected = z.object({
+  materials: figure,
+  work: figure,
+  overhead: figure,
+  extra: figure,
+  total: figure,
+  each: figure,
+  unknown: z.array(z.string()).meta({ description: "Codes of parts without a cost" }),
+});
+
+const starting = {
+  starts: z.enum(STARTS, { error: `A revision starts: ${STARTS.join(", ")}.` }),
+  startsOn: day.nullable(),
+  startsAfter: ref.nullable().meta({ description: "The part that must have run out" }),
+};
+
+/** One revision as a list of the product's lists tells it. */
+export const revisionHead = z.object({
+  id: ref,
+  number: z.int(),
+  state: z.enum(REVISION_STATES),
+  inForce: z.boolean(),
+  ...starting,
+  startsAfterCode: z.string(),
+  made: z.object({ person: z.string(), moment }).nullable(),
+  locked: z.object({ person: z.string(), moment, note: z.string() }).nullable(),
+  builds: z.int().meta({ description: "Builds that used it" }),
+});
+export type RevisionHead = z.infer<typeof revisionHead>;
+
+export const partsList = z
+  .object({
+    list: ref,
+    name: z.string(),
+    main: z.boolean(),
+    revision: revisionHead,
+    makes: figure,
+    usual: figure,
+    overhead: figure,
+    extra: figure,
+    yield: figure,
+    mixed: figure
+      .nullable()
+      .meta({ description: "Parts in the product's dimension, where they differ from what a batch makes" }),
+    lines: z.array(listLine),
+    expected,
+    own: z.array(ownValue),
+    files: z.array(attachedFile),
+  })
+  .meta({ id: "PartsList" });
+export type PartsListAnswer = z.infer<typeof partsList>;
+
+export const listDraft = z.object({
+  list: ref
+    .nullable()
+    .default(null)
+    .meta({ description: "Which of the product's lists; null is the main one" }),
+  makes: quantity,
+  usual: quantity,
+  overhead: cost.default("0"),
+  extra: cost.default("0"),
+  yield: yieldPercent.default("100"),
+  price: price.nullable().optional().meta({ description: "Of the product; left out where it stays" }),
+  lines: z
+    .array(
+      z.object({
+        part: z.string().trim().min(1, "Choose a part."),
+        quantity,
+        unit: z.string().min(1, "The unit is missing."),
+        waste: percent.default("0"),
+        oncePerBuild: z.boolean().default(false),
+        optional: z.boolean().default(false),
+        drawnAt: z.enum(DRAWN_AT).default("pick"),
+        store: z.string().default(""),
+        note: note.default(""),
+        share: share.nullable().default(null),
+        person: z.string().default(""),
+        substitutes: z
+          .array(z.object({ item: z.string().trim().min(1, "Choose an item."), quantity }))
+          .max(20, "A part has up to 20 substitutes.")
+          .default([]),
+      }),
+    )
+    .min(1, "A parts list has at least one part.")
+    .max(500, "A parts list has up to 500 lines."),
+});
+export type ListDraftBody = z.infer<typeof listDraft>;
+
+export const productList = z.object({
+  id: ref,
+  name: z.string(),
+  main: z.boolean(),
+  revisions: z.array(revisionHead),
+});
+export type ProductList = z.infer<typeof productList>;
+
+const comparedLine = z.object({
+  part: itemBrief,
+  before: listLine.nullable(),
+  after: listLine.nullable(),
+  fields: z.array(z.enum(LINE_FIELDS)),
+  costBefore: figure.nullable(),
+  costAfter: figure.nullable(),
+});
+export const comparison = z
+  .object({
+    before: partsList,
+    after: partsList,
+    head: z.array(z.enum(HEAD_FIELDS)),
+    lines: z.array(comparedLine),
+  })
+  .meta({ id: "Comparison" });
+export type ComparisonAnswer = z.infer<typeof comparison>;
+
+const replacing = {
+  part: ref,
+  successor: ref,
+  per: quantity.meta({ description: "So many of the successor" }),
+  of: quantity.meta({ description: "… for so many of the part, both in their stock units" }),
+};
+export const replacementPreview = z.object({
+  lists: z.array(
+    z.object({
+      list: ref,
+      product: itemBrief,
+      name: z.string(),
+      before: z.array(z.string()).meta({ description: "The lines concerned, in words" }),
+      after: z.array(z.string()),
+      costBefore: figure,
+      costAfter: figure,
+      problem: z.string().nullable().meta({ description: "Why it cannot be replaced here" }),
+      warning: z.string().nullable(),
+    }),
+  ),
+  kits: z.array(
+    z.object({
+      kit: itemBrief,
+      before: z.array(z.string()),
+      after: z.array(z.string()),
+      problem: z.string().nullable(),
+    }),
+  ),
+});
+export type ReplacementPreview = z.infer<typeof replacementPreview>;
+
+export const replacementRow = z.object({
+  id: ref,
+  part: z.string(),
+  successor: z.string(),
+  per: figure,
+  of: figure,
+  person: z.string(),
+  moment,
+  lists: z.int(),
+  kits: z.int(),
+  undone: z.object({ person: z.string(), moment }).nullable(),
+  blocked: z.string().nullable().meta({ description: "Why it cannot be undone any more" }),
+});
+export type ReplacementRow = z.infer<typeof replacementRow>;
+
+const one = { params: z.object({ id }) };
+
+export const listRoutes = {
+  lists: ask("/api/items/:id/lists", {
+    summary: "All parts lists of a product, with their revisions",
+    ...one,
+    answer: z.object({ lists: z.array(productList) }),
+  }),
+  revision: ask("/api/revisions/:id", {
+    summary: "One revision of a parts list",
+    ...one,
+    answer: partsList,
+  }),
+  saveList: replace("/api/items/:id/parts-list", {
+    summary: "Write the draft of a parts list; a locked list gets its next revision",
+    ...one,
+    body: listDraft,
+    answer: partsList,
+  }),
+  newList: command("/api/items/:id/lists", {
+    summary: "Make another list for a product, as a copy of one that is there",
+    ...one,
+    body: z.object({ name, copyOf: ref }),
+    answer: partsList,
+  }),
+  changeList: replace("/api/lists/:id", {
+    summary: "Name a list, or make it the main one",
+    ...one,
+    body: z.object({ name, main: z.boolean() }),
+    answer: z.object({ lists: z.array(productList) }),
+  }),
+  lockRevision: command("/api/revisions/:id/lock", {
+    summary: "Lock a draft: it never changes again, and takes effect when it says",
+    ...one,
+    body: z.object({ ...starting, note }),
+    answer: partsList,
+  }),
+  retireRevision: command("/api/revisions/:id/retire", {
+    summary: "Retire a revision: nothing new is built from it",
+    ...one,
+    answer: z.object({ lists: z.array(productList) }),
+  }),
+  removeRevision: command("/api/revisions/:id/remove", {
+    summary: "Throw a draft away",
+    ...one,
+    answer: z.object({ lists: z.array(productList) }),
+  }),
+  compareRevisions: ask("/api/revisions/:id/compare", {
+    summary: "What changed from another revision to this one",
+    ...one,
+    query: z.object({ with: id }),
+    answer: comparison,
+  }),
+  previewReplacement: askWith("/api/replacements/preview", {
+    summary: "What replacing a part everywhere would change; writes nothing",
+    body: z.object(replacing),
+    answer: replacementPreview,
+  }),
+  replacements: ask("/api/replacements", {
+    summary: "Parts that were replaced everywhere, latest first",
+    answer: z.object({ replacements: z.array(replacementRow) }),
+  }),
+  replacePart: command("/api/replacements", {
+    summary: "Replace a part in these lists and kits, each list in a new revision",
+    body: z.object({ ...replacing, lists: z.array(ref), kits: z.array(ref) }),
+    answer: replacementRow,
+  }),
+  undoReplacement: command("/api/replacements/:id/undo", {
+    summary: "Take a replacement back while nothing was built from it",
+    ...one,
+    answer: replacementRow,
+  }),
+};

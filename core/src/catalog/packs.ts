@@ -1,0 +1,49 @@
+import {
+  type Decimal,
+  decimal,
+  divideExact,
+  type NumberMarks,
+  parseNumber,
+  QUANTITY_DECIMALS,
+  type Unit,
+} from "../amounts/index.ts";
+import { codeKey } from "./item.ts";
+
+/** A pack of an item, such as a box of 200: `quantity` is in the item's stock unit. */
+export interface Pack {
+  name: string;
+  quantity: Decimal;
+}
+
+const TYPED = /^(?<number>[^\p{L}%]*\d[^\p{L}%]*?)\s*(?<word>\p{L}.*)?$/u;
+
+/**
+ * Reads a quantity as a person types it, in the stock unit: "12", "2 boxes", "250 g". A pack of the item goes before a
+ * unit of the same name. Gives plain decimal text; null where it is no number, the word is not known, the dimension is
+ * another, or the result is not exact in the six decimals that are kept.
+ */
+export function parseQuantity(
+  text: string,
+  marks: NumberMarks,
+  stock: Unit | undefined,
+  units: Iterable<Unit>,
+  packs: readonly Pack[],
+): string | null {
+  const { number = "", word } = TYPED.exec(text.trim())?.groups ?? {};
+  const plain = parseNumber(number, marks);
+  if (plain === null || word === undefined) return plain;
+  const pack = packs.find(({ name }) => isNamed(name, word));
+  if (pack) return decimal(plain).times(pack.quantity).toFixed();
+  const all = [...units];
+  const unit =
+    all.find(({ code }) => code === word) ?? all.find((u) => isNamed(u.code, word) || isNamed(u.name, word));
+  if (!unit || unit.dimension !== stock?.dimension) return null;
+  const exact = divideExact(decimal(plain).times(unit.factor), stock.factor, QUANTITY_DECIMALS);
+  return exact?.toFixed() ?? null;
+}
+
+/** Whether a word says this name, in any case, alone or in the plural. */
+function isNamed(name: string, word: string): boolean {
+  const key = codeKey(name);
+  return [key, `${key}S`, `${key}ES`].includes(codeKey(word));
+}

@@ -1,0 +1,29 @@
+import { type Decimal, divideDown, min, ONE, ZERO } from "../amounts/index.ts";
+import type { KitContent } from "../catalog/index.ts";
+import { free, type StockFigures } from "./check.ts";
+
+export interface SetsAvailable {
+  /** Whole sets that the free stock allows; null where nothing limits. */
+  sets: Decimal | null;
+  /** The contents with that reach. */
+  limiting: number[];
+  /** How many sets each content allows, in the order of the contents; null where it never limits. */
+  each: (Decimal | null)[];
+}
+
+/** The smallest whole number of sets that the free stock of the contents allows (docs/rules.md § 7). */
+export function setsAvailable(
+  contents: readonly KitContent[],
+  stockOf: (item: number) => StockFigures,
+): SetsAvailable {
+  const perSet = new Map<number, Decimal>();
+  for (const { item, quantity } of contents) perSet.set(item, (perSet.get(item) ?? ZERO).plus(quantity));
+  const each = contents.map(({ item, stocked }) => {
+    const isFree = free(stockOf(item));
+    return !stocked ? null : isFree.lte(0) ? ZERO : divideDown(isFree, perSet.get(item) ?? ONE, 0);
+  });
+  const limits = each.filter((sets) => sets !== null);
+  const sets = limits.length === 0 ? null : limits.reduce(min);
+  const limiting = contents.filter((_, i) => sets !== null && each[i]?.eq(sets)).map(({ item }) => item);
+  return { sets, limiting: [...new Set(limiting)], each };
+}

@@ -1,0 +1,84 @@
+import { quantityFromWhole, type Swap } from "@yosegi/core";
+import { asJson, type Reading } from "../db/index.ts";
+
+/** One content of a kit as it is kept; quantities in the content's stock unit. */
+export interface KeptContent {
+  item: number;
+  quantity: ReturnType<typeof quantityFromWhole>;
+  stocked: boolean;
+  swap: Swap;
+  swaps: number[];
+  quantityMayChange: boolean;
+  mayBeLeftOut: boolean;
+}
+
+/** A kit as it is kept. */
+export interface KeptKit {
+  contentsShown: boolean;
+  mayBeAddedTo: boolean;
+  priceRule: "own" | "sum";
+  /** Percent. */
+  discount: ReturnType<typeof quantityFromWhole>;
+  contents: KeptContent[];
+}
+
+/** The kits among the items named, by item. */
+export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<Map<number, KeptKit>> {
+  const ids = asJson(new Set(items));
+  const heads = await ctx.sql.all<{
+    id: number;
+    shown: number;
+    added: number;
+    price_rule: "own" | "sum";
+    discount: number;
+  }>(
+    `SELECT k.item_id AS id, k.contents_shown AS shown, k.may_be_added_to AS added, k.price_rule, k.discount
+       FROM json_each($ids) ids JOIN kit k ON k.item_id = ids.value`,
+    { ids },
+  );
+  if (heads.length === 0) return new Map();
+  const rows = await ctx.sql.all<{
+    kit: number;
+    line: number;
+    item: number;
+    quantity: number;
+    not_counted: number;
+    swap: Swap;
+    changes: number;
+    left_out: number;
+  }>(
+    `SELECT c.kit_id AS kit, c.line, c.item_id AS item, c.quantity, i.not_counted, c.swap,
+            c.quantity_may_change AS changes, c.may_be_left_out AS left_out
+       FROM json_each($ids) ids JOIN kit_content c ON c.kit_id = ids.value JOIN item i ON i.id = c.item_id
+      ORDER BY c.kit_id, c.line`,
+    { ids },
+  );
+  const swaps = await ctx.sql.all<{ kit: number; line: number; item: number }>(
+    `SELECT s.kit_id AS kit, s.line, s.item_id AS item FROM json_each($ids) ids JOIN kit_swap s ON s.kit_id = ids.value
+      ORDER BY s.kit_id, s.line, s.position`,
+    { ids },
+  );
+  const kits = new Map<number, KeptKit>(
+    heads.map((head) => [
+      head.id,
+      {
+        contentsShown: head.shown === 1,
+        mayBeAddedTo: head.added === 1,
+        priceRule: head.price_rule,
+        discount: quantityFromWhole(head.discount),
+        contents: [],
+      },
+    ]),
+  );
+  for (const row of rows)
+    kits.get(row.kit)?.contents.push({
+      item: row.item,
+      quantity: quantityFromWhole(row.quantity),
+      stocked: row.not_counted === 0,
+      swap: row.swap,
+      swaps: swaps.filter((s) => s.kit === row.kit && s.line === row.line).map((s) => s.item),
+      quantityMayChange: row.changes === 1,
+      mayBeLeftOut: row.left_out === 1,
+    });
+  return kits;
+}

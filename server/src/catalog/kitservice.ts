@@ -1,0 +1,228 @@
+import { type BodyOf, type Kit, type KitBody, type PriceRow, Refusal, type routes } from "@yosegi/contract";
+import {
+  checkKit,
+  codeKey,
+  decimal,
+  free,
+  isBelow,
+  type KitDraft,
+  margin,
+  moneyFromWhole,
+  moneyToWhole,
+  priceForMargin,
+  quantityFromWhole,
+  quantityToWhole,
+  setsAvailable,
+  sharePrice,
+} from "@yosegi/core";
+import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
+import { stockFigures } from "../ledger/index.ts";
+import { currentCosts } from "./costs.ts";
+import { factsFor, type NamedFacts } from "./facts.ts";
+import { briefs, itemById, kitPrice, prices } from "./items.ts";
+import { type KeptKit, loadKits } from "./kits.ts";
+import { refuseProblems } from "./refuse.ts";
+
+/** A kit as its sheet shows it; an item of the kind without contents yet is an empty one. */
+export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> {
+  const kit = (await loadKits(ctx, [item.id])).get(item.id) ?? EMPTY;
+  const items = kit.contents.flatMap((content) => [content.item, ...content.swaps]);
+  const brief = await briefs(ctx, items);
+  const stock = await stockFigures(ctx, items);
+  const unitCost = await currentCosts(ctx, items);
+  const listPrice = await prices(ctx, items);
+  const available = setsAvailable(kit.contents, stock);
+  const price = kitPrice(kit, item.price === null ? null : moneyFromWhole(item.price), listPrice);
+  const shares =
+    price === null
+      ? []
+      : sharePrice(
+          price,
+          kit.contents.map(({ item: content, quantity }) => ({
+            quantity,
+            price: listPrice(content),
+            cost: unitCost(content),
+          })),
+        );
+  return {
+    contentsShown: kit.contentsShown,
+    mayBeAddedTo: kit.mayBeAddedTo,
+    priceRule: kit.priceRule,
+    discount: kit.discount.toFixed(),
+    sets: available.sets?.toFixed() ?? null,
+    contents: kit.contents.map((content, i) => ({
+      line: i + 1,
+      item: {
+        ...brief(content.item),
+        free: free(stock(content.item)).toFixed(),
+        unitCost: unitCost(content.item)?.toFixed(4) ?? null,
+        price: listPrice(content.item)?.toFixed(2) ?? null,
+      },
+      quantity: content.quantity.toFixed(),
+      swap: content.swap,
+      swaps: content.swaps.map((swap) => ({
+        code: brief(swap).code,
+        name: brief(swap).name,
+        free: free(stock(swap)).toFixed(),
+        unit: brief(swap).unit,
+      })),
+      quantityMayChange: content.quantityMayChange,
+      mayBeLeftOut: content.mayBeLeftOut,
+      sets: available.each[i]?.toFixed() ?? null,
+      limiting: available.limiting.includes(content.item),
+      share: shares[i]?.toFixed(2) ?? null,
+    })),
+  };
+}
+
+const EMPTY: KeptKit = {
+  contentsShown: true,
+  mayBeAddedTo: false,
+  priceRule: "own",
+  discount: decimal(0),
+  contents: [],
+};
+
+/** Writes a kit typed in a form. */
+export async function saveKit(ctx: Writing, id: number, body: KitBody): Promise<Kit> {
+  const item = await itemById(ctx, id);
+  const draft: KitDraft = {
+    ...body,
+    kit: item.code,
+    discount: decimal(body.discount),
+    contents: body.contents.map((content, row) => ({
+      ...content,
+      row,
+      quantity: decimal(content.quantity),
+    })),
+  };
+  const facts = await factsFor(ctx, [item.code, ...body.contents.flatMap((c) => [c.item, ...c.swaps])]);
+  refuseProblems(checkKit(draft, -1, facts), (p) => (p.row < 0 ? p.field : `contents.${p.row}.${p.field}`));
+  await ctx.models.item.update(
+    { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
+    { where: { id }, transaction: ctx.transaction },
+  );
+  await writeKit(ctx, draft, facts.items);
+  return kitAnswer(ctx, await itemById(ctx, id));
+}
+
+/** Writes a checked kit in the place of what it was. */
+export async function writeKit(ctx: Writing, draft: KitDraft, items: NamedFacts["items"]): Promise<void> {
+  const idOf = (code: string) => {
+    const item = items.get(codeKey(code));
+    if (!item) throw new Error(`${code} was checked and is not there`);
+    return item.id;
+  };
+  const kit = idOf(draft.kit);
+  await ctx.sql.run(
+    `INSERT INTO kit (item_id, contents_shown, may_be_added_to, price_rule, discount) VALUES ($kit, $shown, $added, $rule, $discount)
+         ON CONFLICT (item_id) DO UPDATE SET contents_shown = excluded.contents_shown,
+            may_be_added_to = excluded.may_be_added_to, price_rule = excluded.price_rule, discount = excluded.discount`,
+    {
+      kit,
+      shown: draft.contentsShown ? 1 : 0,
+      added: draft.mayBeAddedTo ? 1 : 0,
+      rule: draft.priceRule,
+      discount: quantityToWhole(draft.discount),
+    },
+  );
+  await ctx.sql.run("DELETE FROM kit_content WHERE kit_id = $kit", { kit });
+  await ctx.sql.run(
+    `INSERT INTO kit_content (kit_id, line, item_id, quantity, swap, quantity_may_change, may_be_left_out)
+     SELECT $kit, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows)`,
+    {
+      kit,
+      rows: asJson(
+        draft.contents.map((c) => [
+          ...[idOf(c.item), quantityToWhole(c.quantity), c.swap],
+          ...[c.quantityMayChange ? 1 : 0, c.mayBeLeftOut ? 1 : 0],
+        ]),
+      ),
+    },
+  );
+  await ctx.sql.run(
+    `INSERT INTO kit_swap (kit_id, line, position, item_id)
+     SELECT $kit, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)`,
+    {
+      kit,
+      rows: asJson(draft.contents.flatMap((c, i) => c.swaps.map((swap, p) => [i + 1, p, idOf(swap)]))),
+    },
+  );
+}
+
+/** The contents of one kit for another. */
+export async function copyKit(ctx: Writing, from: number, to: number): Promise<void> {
+  const [kit, contents, swaps] = [
+    "contents_shown, may_be_added_to, price_rule, discount",
+    "line, item_id, quantity, swap, quantity_may_change, may_be_left_out",
+    "line, position, item_id",
+  ];
+  await ctx.sql.run(`INSERT INTO kit SELECT $to, ${kit} FROM kit WHERE item_id = $from`, { from, to });
+  await ctx.sql.run(`INSERT INTO kit_content SELECT $to, ${contents} FROM kit_content WHERE kit_id = $from`, {
+    from,
+    to,
+  });
+  await ctx.sql.run(`INSERT INTO kit_swap SELECT $to, ${swaps} FROM kit_swap WHERE kit_id = $from`, {
+    from,
+    to,
+  });
+}
+
+const WISH = decimal(30);
+
+/** Products and kits whose margin at today's costs is below the wish, the worst first. */
+export async function lowMargins(
+  ctx: Reading,
+  asked: string | undefined,
+): Promise<{ wish: string; rows: PriceRow[] }> {
+  const kept = ctx.company?.margin_wish ?? null;
+  const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromWhole(kept);
+  const sold = await ctx.sql.all<{ id: number }>(
+    `SELECT i.id FROM item i LEFT JOIN kit k ON k.item_id = i.id
+      WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (i.price IS NOT NULL OR k.price_rule = 'sum')
+      ORDER BY i.code_key`,
+  );
+  const ids = sold.map((row) => row.id);
+  const kits = await loadKits(ctx, ids);
+  const contents = [...kits.values()].flatMap((kit) => kit.contents.map((c) => c.item));
+  const listPrice = await prices(ctx, [...ids, ...contents]);
+  const unitCost = await currentCosts(ctx, ids);
+  const brief = await briefs(ctx, ids);
+  const rows = ids.flatMap((id) => {
+    const kit = kits.get(id);
+    const cost = unitCost(id);
+    const price = kit ? kitPrice(kit, listPrice(id), listPrice) : listPrice(id);
+    if (cost === null || price === null) return [];
+    const has = margin(price, cost);
+    if (!isBelow(has, wish)) return [];
+    return [{ id, cost, price, has, ownPrice: kit?.priceRule !== "sum" }];
+  });
+  rows.sort((a, b) => (a.has.percent ?? a.has.money).cmp(b.has.percent ?? b.has.money));
+  return {
+    wish: wish.toFixed(),
+    rows: rows.map(({ id, cost, price, has, ownPrice }) => ({
+      ...brief(id),
+      unitCost: cost.toFixed(4),
+      price: price.toFixed(2),
+      margin: has.money.toFixed(4),
+      percent: has.percent?.toFixed(1) ?? null,
+      suggested: priceForMargin(cost, wish)?.toFixed(2) ?? null,
+      ownPrice,
+    })),
+  };
+}
+
+/** Gives several items new prices at once, and remembers the margin wished for. */
+export async function reprice(ctx: Writing, body: BodyOf<typeof routes.reprice>): Promise<number> {
+  for (const [i, { item }] of body.prices.entries()) {
+    const row = await itemById(ctx, item);
+    const follows = (await loadKits(ctx, [item])).get(item)?.priceRule === "sum";
+    if (follows) throw Refusal.at(`prices.${i}.price`, "price-follows", { code: row.code });
+  }
+  await ctx.sql.run(
+    `UPDATE item SET price = r.value ->> 1 FROM json_each($rows) r WHERE item.id = r.value ->> 0`,
+    { rows: asJson(body.prices.map((p) => [p.item, moneyToWhole(decimal(p.price))])) },
+  );
+  await ctx.sql.run("UPDATE company SET margin_wish = $wish", { wish: quantityToWhole(decimal(body.wish)) });
+  return body.prices.length;
+}

@@ -1,0 +1,131 @@
+import { type ItemSheet, type ItemSupplier, Refusal } from "@yosegi/contract";
+import {
+  checkSuppliers,
+  codeKey,
+  decimal,
+  type KnownItem,
+  moneyFromWhole,
+  moneyToWhole,
+  quantityFromWhole,
+  quantityToWhole,
+  type SupplierRow,
+} from "@yosegi/core";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { itemById } from "./items.ts";
+import { knownItems } from "./known.ts";
+import { refuseProblems } from "./refuse.ts";
+import { loadUnits } from "./units.ts";
+
+/** Who supplies an item, the preferred one first. */
+export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet["suppliers"]> {
+  const rows = await ctx.sql.all<{
+    firm: number;
+    code: string;
+    name: string;
+    their_code: string;
+    price: number | null;
+    lead_days: number | null;
+    minimum: number | null;
+    multiple: number | null;
+    web: string;
+    preferred: number;
+  }>(
+    `SELECT f.id AS firm, f.code, f.name, s.their_code, s.price, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
+       FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
+    { item },
+  );
+  const quantity = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole).toFixed());
+  return rows.map((row) => ({
+    firm: row.firm,
+    supplier: row.code,
+    name: row.name,
+    theirCode: row.their_code,
+    price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+    leadDays: row.lead_days,
+    minimum: quantity(row.minimum),
+    multiple: quantity(row.multiple),
+    web: row.web,
+    preferred: row.preferred === 1,
+  }));
+}
+
+/** Codes of suppliers that may be named, by their key. */
+export async function supplierIds(ctx: Reading): Promise<Map<string, number>> {
+  const rows = await ctx.sql.all<{ id: number; key: string }>(
+    "SELECT id, code_key AS key FROM firm WHERE kind = 'supplier'",
+  );
+  return new Map(rows.map((row) => [row.key, row.id]));
+}
+
+/** Says anew who supplies an item. Where one supplies it and none is preferred, that one is. */
+export async function changeSuppliers(
+  ctx: Writing,
+  id: number,
+  suppliers: readonly ItemSupplier[],
+): Promise<void> {
+  const item = await itemById(ctx, id);
+  const amount = (text: string | null) => (text === null ? null : decimal(text));
+  const rows = suppliers.map((s, row): SupplierRow => {
+    const only = suppliers.length === 1;
+    return {
+      ...s,
+      row,
+      item: item.code,
+      price: amount(s.price),
+      minimum: amount(s.minimum),
+      multiple: amount(s.multiple),
+      preferred: s.preferred || only,
+    };
+  });
+  const facts = {
+    items: await knownItems(ctx, [item.code]),
+    units: await loadUnits(ctx),
+    stores: new Set<string>(),
+    people: new Set<string>(),
+  };
+  const firms = await supplierIds(ctx);
+  const repeated = rows.find((row, i) =>
+    rows.some((other, j) => j < i && codeKey(other.supplier) === codeKey(row.supplier)),
+  );
+  if (repeated)
+    throw Refusal.at(`suppliers.${repeated.row}.supplier`, "supplier-repeated", { code: repeated.supplier });
+  const { problems } = checkSuppliers(rows, facts, new Set(firms.keys()));
+  refuseProblems(problems, (p) => `suppliers.${p.row}.${p.field}`);
+  await ctx.sql.run("DELETE FROM item_supplier WHERE item_id = $id", { id });
+  await writeSuppliers(ctx, rows, facts.items, firms);
+}
+
+/** Writes what suppliers ask for items; another supplier of the same item stays, but no longer as the preferred one. */
+export async function writeSuppliers(
+  ctx: Writing,
+  rows: readonly SupplierRow[],
+  items: ReadonlyMap<string, KnownItem & { id: number }>,
+  firms: ReadonlyMap<string, number>,
+): Promise<void> {
+  const quantity = (value: SupplierRow["minimum"]) => (value === null ? null : quantityToWhole(value));
+  const values = rows.map((row) => [
+    items.get(codeKey(row.item))?.id,
+    firms.get(codeKey(row.supplier)),
+    row.theirCode,
+    row.price === null ? null : moneyToWhole(row.price),
+    row.leadDays,
+    quantity(row.minimum),
+    quantity(row.multiple),
+    row.web,
+    row.preferred ? 1 : 0,
+  ]);
+  await ctx.sql.run(
+    `UPDATE item_supplier SET preferred = 0
+      WHERE item_id IN (SELECT value ->> 0 FROM json_each($values) WHERE value ->> 8 = 1)`,
+    { values: asJson(values) },
+  );
+  await ctx.sql.run(
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, value ->> 8
+       FROM json_each($values) WHERE true
+         ON CONFLICT (item_id, supplier_id) DO UPDATE SET their_code = excluded.their_code, price = excluded.price,
+            lead_days = excluded.lead_days, minimum = excluded.minimum, multiple = excluded.multiple, web = excluded.web,
+            preferred = excluded.preferred`,
+    { values: asJson(values) },
+  );
+}

@@ -1,0 +1,111 @@
+import {
+  type AttachedFile,
+  type BodyOf,
+  LARGEST_ATTACHMENT,
+  type PICTURE_TYPES,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
+import type { Reading, Writing } from "../db/index.ts";
+
+const COLUMNS = `f.id, f.name, f.type, length(f.content) AS size, n.name AS person, f.added_at AS moment`;
+
+/** Files attached to an item or a parts list, earliest first. */
+export async function filesOf(ctx: Reading, owner: "item" | "list", id: number): Promise<AttachedFile[]> {
+  return ctx.sql.all<AttachedFile>(
+    `SELECT ${COLUMNS} FROM attachment a JOIN file f ON f.id = a.file_id JOIN person n ON n.id = f.added_by
+      WHERE a.${owner}_id = $id ORDER BY f.id`,
+    { id },
+  );
+}
+
+/** Keeps a file with what it belongs to. A picture takes the place of the item's earlier one. */
+export async function attachFile(
+  ctx: Writing,
+  body: BodyOf<typeof routes.attachFile>,
+): Promise<AttachedFile> {
+  const content = Buffer.from(body.content, "base64");
+  if (content.length > LARGEST_ATTACHMENT)
+    throw Refusal.at("content", "file-too-large", {
+      size: (content.length / 1e6).toFixed(1),
+      limit: LARGEST_ATTACHMENT / 1e6,
+    });
+  const picture = pictureType(content);
+  if (body.to === "picture" && picture === null) throw Refusal.at("content", "file-type");
+  const table = body.to === "list" ? "parts_list" : "item";
+  if (!(await ctx.sql.one(`SELECT 1 FROM ${table} WHERE id = $id`, { id: body.id })))
+    throw new Refusal("not-found", { what: body.to === "list" ? "parts list" : "item", id: body.id });
+  const id = await insert(ctx, body, content, picture);
+  if (body.to === "picture") {
+    const before = await ctx.sql.one<{ picture_id: number | null }>(
+      "SELECT picture_id FROM item WHERE id = $id",
+      { id: body.id },
+    );
+    await ctx.sql.run("UPDATE item SET picture_id = $file WHERE id = $id", { file: id, id: body.id });
+    // A copy of the item may show the same picture.
+    await ctx.sql.run(
+      "DELETE FROM file WHERE id = $before AND NOT EXISTS (SELECT 1 FROM item WHERE picture_id = $before)",
+      { before: before?.picture_id ?? null },
+    );
+  } else
+    await ctx.sql.run(`INSERT INTO attachment (file_id, ${body.to}_id) VALUES ($file, $id)`, {
+      file: id,
+      id: body.id,
+    });
+  const row = await ctx.sql.one<AttachedFile>(
+    `SELECT ${COLUMNS} FROM file f JOIN person n ON n.id = f.added_by WHERE f.id = $id`,
+    { id },
+  );
+  if (!row) throw new Error("The file was written and is not there");
+  return row;
+}
+
+async function insert(
+  ctx: Writing,
+  body: BodyOf<typeof routes.attachFile>,
+  content: Buffer,
+  picture: string | null,
+): Promise<number> {
+  const thumbnail = body.thumbnail === null ? null : Buffer.from(body.thumbnail, "base64");
+  const small = thumbnail && pictureType(thumbnail) !== null ? thumbnail : null;
+  // What a browser shows by itself must be what it says it is; anything else is only handed out to be kept.
+  const type = picture ?? (body.type === "application/pdf" ? body.type : "application/octet-stream");
+  await ctx.sql.run(
+    `INSERT INTO file (name, type, content, thumbnail, added_by, added_at)
+     VALUES ($name, $type, $content, $small, $person, $moment)`,
+    { name: body.name, type, content, small, person: ctx.person.id, moment: ctx.moment },
+  );
+  const row = await ctx.sql.one<{ id: number }>("SELECT MAX(id) AS id FROM file");
+  if (!row) throw new Error("The file was written and is not there");
+  return row.id;
+}
+
+/** What kind of picture the bytes themselves say they are; null where they are none. */
+function pictureType(content: Buffer): (typeof PICTURE_TYPES)[number] | null {
+  const begins = (bytes: string, at = 0) =>
+    content.subarray(at, at + bytes.length).toString("latin1") === bytes;
+  if (begins("\x89PNG\r\n\x1a\n")) return "image/png";
+  if (begins("\xff\xd8\xff")) return "image/jpeg";
+  return begins("RIFF") && begins("WEBP", 8) ? "image/webp" : null;
+}
+
+/** The bytes of a file; of a picture the small one where it is asked for and there. */
+export async function fileContent(
+  ctx: Reading,
+  id: number,
+  small: boolean,
+): Promise<{ name: string; type: string; content: Buffer }> {
+  const row = await ctx.sql.one<{ name: string; type: string; content: Buffer }>(
+    `SELECT name, type, ${small ? "COALESCE(thumbnail, content)" : "content"} AS content FROM file WHERE id = $id`,
+    { id },
+  );
+  if (!row) throw new Refusal("not-found", { what: "file", id });
+  return row;
+}
+
+export async function removeFile(ctx: Writing, id: number): Promise<void> {
+  if (!(await ctx.sql.one("SELECT 1 FROM file WHERE id = $id", { id })))
+    throw new Refusal("not-found", { what: "file", id });
+  await ctx.sql.run("UPDATE item SET picture_id = NULL WHERE picture_id = $id", { id });
+  await ctx.sql.run("DELETE FROM file WHERE id = $id", { id });
+}

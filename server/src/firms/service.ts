@@ -1,0 +1,138 @@
+import {
+  type BodyOf,
+  type Firm,
+  type FirmKind,
+  type FirmSheet,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
+import { codeKey, type FirmRow, moneyFromWhole, searchText } from "@yosegi/core";
+import { briefs } from "../catalog/index.ts";
+import { asJson, type FirmTableRow, type Reading, type Writing } from "../db/index.ts";
+
+type Row = Omit<Firm, "archived"> & { archived: number };
+
+const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived,
+  (SELECT COUNT(*) FROM item_supplier WHERE supplier_id = f.id) AS items`;
+
+const firmOf = (row: Row): Firm => ({ ...row, archived: row.archived === 1 });
+
+/** Suppliers or customers whose code or name has every word of the search, by name; archived ones last. */
+export async function listFirms(
+  ctx: Reading,
+  { kind, search }: { kind: FirmKind; search: string },
+): Promise<{ firms: Firm[]; total: number }> {
+  const words = searchText(search).split(/\s+/).filter(Boolean);
+  const rows = await ctx.sql.all<Row>(
+    `SELECT ${COLUMNS} FROM firm f WHERE f.kind = $kind ${words.map((_, i) => `AND instr(f.search, $word${i}) > 0`).join(" ")}
+      ORDER BY f.archived, f.name COLLATE NOCASE, f.id`,
+    { kind, ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])) },
+  );
+  const all = await ctx.sql.one<{ total: number }>("SELECT COUNT(*) AS total FROM firm WHERE kind = $kind", {
+    kind,
+  });
+  return { firms: rows.map(firmOf), total: all?.total ?? 0 };
+}
+
+async function firmById(ctx: Reading, id: number): Promise<Firm> {
+  const row = await ctx.sql.one<Row>(`SELECT ${COLUMNS} FROM firm f WHERE f.id = $id`, { id });
+  if (!row) throw new Refusal("not-found", { what: "firm", id });
+  return firmOf(row);
+}
+
+/** One firm, with what it supplies. */
+export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
+  const firm = await firmById(ctx, id);
+  const rows = await ctx.sql.all<{
+    item: number;
+    their_code: string;
+    price: number | null;
+    lead_days: number | null;
+    preferred: number;
+  }>(
+    `SELECT s.item_id AS item, s.their_code, s.price, s.lead_days, s.preferred
+       FROM item_supplier s JOIN item i ON i.id = s.item_id WHERE s.supplier_id = $id ORDER BY i.code_key`,
+    { id },
+  );
+  const brief = await briefs(
+    ctx,
+    rows.map((row) => row.item),
+  );
+  return {
+    ...firm,
+    supplies: rows.map((row) => ({
+      ...brief(row.item),
+      theirCode: row.their_code,
+      price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+      leadDays: row.lead_days,
+      preferred: row.preferred === 1,
+    })),
+  };
+}
+
+export async function newFirm(ctx: Writing, body: BodyOf<typeof routes.newFirm>): Promise<Firm> {
+  await refuseCode(ctx, body.kind, body.code, null);
+  await writeFirms(ctx, body.kind, [body]);
+  const row = await ctx.sql.one<{ id: number }>(
+    "SELECT id FROM firm WHERE kind = $kind AND code_key = $key",
+    {
+      kind: body.kind,
+      key: codeKey(body.code),
+    },
+  );
+  if (!row) throw new Error(`${body.code} was made and is not there`);
+  return firmById(ctx, row.id);
+}
+
+export async function changeFirm(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.changeFirm>,
+): Promise<Firm> {
+  const firm = await firmById(ctx, id);
+  await refuseCode(ctx, firm.kind, body.code, id);
+  const { archived, ...fields } = body;
+  const columns: Partial<FirmTableRow> = {
+    ...fields,
+    code_key: codeKey(body.code),
+    search: searchOf(body),
+    archived: archived ? 1 : 0,
+  };
+  await ctx.models.firm.update(columns, { where: { id }, transaction: ctx.transaction });
+  return firmById(ctx, id);
+}
+
+async function refuseCode(ctx: Reading, kind: FirmKind, code: string, id: number | null): Promise<void> {
+  const taken = await ctx.sql.one<{ id: number; name: string }>(
+    "SELECT id, name FROM firm WHERE kind = $kind AND code_key = $key",
+    { kind, key: codeKey(code) },
+  );
+  if (taken && taken.id !== id) throw Refusal.at("code", "firm-taken", { name: taken.name, code });
+}
+
+const searchOf = (firm: Omit<FirmRow, "row">) => searchText(firm.code, firm.name, firm.contact);
+
+/** Makes firms, or writes them anew where their code is there; archiving stays as it is. */
+export async function writeFirms(
+  ctx: Writing,
+  kind: FirmKind,
+  firms: readonly Omit<FirmRow, "row">[],
+): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO firm (kind, code, code_key, name, search, address, contact, email, phone, terms)
+     SELECT $kind, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, value ->> 8
+       FROM json_each($rows) WHERE true
+         ON CONFLICT (kind, code_key) DO UPDATE SET code = excluded.code, name = excluded.name, search = excluded.search,
+            address = excluded.address, contact = excluded.contact, email = excluded.email, phone = excluded.phone,
+            terms = excluded.terms`,
+    {
+      kind,
+      rows: asJson(
+        firms.map((f) => [
+          ...[f.code, codeKey(f.code), f.name, searchOf(f)],
+          ...[f.address, f.contact, f.email, f.phone, f.terms],
+        ]),
+      ),
+    },
+  );
+}

@@ -1,0 +1,60 @@
+import { Refusal } from "@yosegi/contract";
+
+/** Rows that are worked on between two looks at whether somebody has cancelled. */
+const BREATH = 250;
+
+/** A check or an import while it runs: how far it has come, and whether it is to stop. */
+export class Job {
+  step = "Reading";
+  done = 0;
+  of = 0;
+  #cancelled = false;
+
+  cancel(): void {
+    this.#cancelled = true;
+  }
+
+  /** Begins the next step of so many rows. */
+  async begin(step: string, of: number): Promise<void> {
+    Object.assign(this, { step, of, done: 0 });
+    await this.#breathe();
+  }
+
+  /** Says how many rows of the step are done; lets the server answer others now and then. Throws once it is cancelled. */
+  async at(done: number): Promise<void> {
+    this.done = done;
+    if (done % BREATH === 0) await this.#breathe();
+  }
+
+  async #breathe(): Promise<void> {
+    await new Promise((resolve) => setImmediate(resolve));
+    if (this.#cancelled) throw new Refusal("import-cancelled");
+  }
+}
+
+/** What runs now, by the name its caller gave it. */
+export class Jobs {
+  readonly #running = new Map<string, Job>();
+
+  async run<T>(name: string, work: (job: Job) => Promise<T>): Promise<T> {
+    const job = new Job();
+    this.#running.set(name, job);
+    try {
+      return await work(job);
+    } finally {
+      this.#running.delete(name);
+    }
+  }
+
+  progress(name: string): { step: string; done: number; of: number } | null {
+    const job = this.#running.get(name);
+    return job ? { step: job.step, done: job.done, of: job.of } : null;
+  }
+
+  /** Whether there was anything of that name to cancel. */
+  cancel(name: string): boolean {
+    const job = this.#running.get(name);
+    job?.cancel();
+    return job !== undefined;
+  }
+}

@@ -1,0 +1,141 @@
+import { type BodyOf, type OwnField, type OwnValue, Refusal, type routes } from "@yosegi/contract";
+import { codeKey, isDay, type OwnFieldOwner } from "@yosegi/core";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+
+/** The fields of the person's own, by name. */
+export async function listFields(ctx: Reading): Promise<OwnField[]> {
+  return ctx.sql.all<OwnField>(
+    `SELECT f.id, f.name, f.type, (SELECT COUNT(*) FROM own_value WHERE field_id = f.id) AS used
+       FROM own_field f ORDER BY f.name_key`,
+  );
+}
+
+async function fieldById(ctx: Reading, id: number): Promise<OwnField> {
+  const field = (await listFields(ctx)).find((f) => f.id === id);
+  if (!field) throw new Refusal("not-found", { what: "field", id });
+  return field;
+}
+
+async function refuseName(ctx: Reading, name: string, id: number | null): Promise<void> {
+  const taken = (await listFields(ctx)).find((f) => f.id !== id && codeKey(f.name) === codeKey(name));
+  if (taken) throw Refusal.at("name", "name-taken", { name: taken.name });
+}
+
+export async function newField(ctx: Writing, body: BodyOf<typeof routes.newOwnField>): Promise<OwnField> {
+  await refuseName(ctx, body.name, null);
+  const row = await ctx.models.ownField.create(
+    { ...body, name_key: codeKey(body.name) },
+    { transaction: ctx.transaction },
+  );
+  return fieldById(ctx, row.get({ plain: true }).id);
+}
+
+export async function renameField(ctx: Writing, id: number, name: string): Promise<OwnField> {
+  await fieldById(ctx, id);
+  await refuseName(ctx, name, id);
+  await ctx.models.ownField.update(
+    { name, name_key: codeKey(name) },
+    { where: { id }, transaction: ctx.transaction },
+  );
+  return fieldById(ctx, id);
+}
+
+export async function removeField(ctx: Writing, id: number): Promise<void> {
+  await fieldById(ctx, id);
+  await ctx.sql.run("DELETE FROM own_field WHERE id = $id", { id });
+}
+
+interface ValueRow extends OwnValue {
+  code: string;
+}
+
+/** Every own field as it is filled in for one thing; empty where it is not. */
+export async function ownValues(
+  ctx: Reading,
+  owner: OwnFieldOwner,
+  id: number,
+  code = "",
+): Promise<OwnValue[]> {
+  return ctx.sql.all<OwnValue>(
+    `SELECT f.id AS field, f.name, f.type, COALESCE(v.value, '') AS value
+       FROM own_field f LEFT JOIN own_value v ON v.field_id = f.id AND v.owner = $owner AND v.owner_id = $id AND v.code = $code
+      ORDER BY f.name_key`,
+    { owner, id, code },
+  );
+}
+
+/** Own fields of each lot and serial of an item. */
+export async function ownValuesByCode(
+  ctx: Reading,
+  item: number,
+): Promise<(spot: { lot: string; serial: string }) => OwnValue[]> {
+  const fields = await listFields(ctx);
+  const rows = await ctx.sql.all<ValueRow & { owner: OwnFieldOwner }>(
+    "SELECT owner, code, field_id AS field, value FROM own_value WHERE owner IN ('lot', 'serial') AND owner_id = $item",
+    { item },
+  );
+  return ({ lot, serial }) => {
+    const [owner, code] = serial === "" ? ["lot", lot] : ["serial", serial];
+    return code === ""
+      ? []
+      : fields.map(({ id, name, type }) => ({
+          ...{ field: id, name, type },
+          value: rows.find((r) => r.owner === owner && r.code === code && r.field === id)?.value ?? "",
+        }));
+  };
+}
+
+const OWNERS: Record<OwnFieldOwner, string> = {
+  item: "SELECT 1 FROM item WHERE id = $id AND $code = ''",
+  list: "SELECT 1 FROM parts_list WHERE id = $id AND $code = ''",
+  lot: "SELECT 1 FROM lot WHERE item_id = $id AND code = $code",
+  serial: "SELECT 1 FROM serial WHERE item_id = $id AND code = $code",
+};
+
+/** Fills in own fields of one thing; a value left empty is taken out. */
+export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): Promise<void> {
+  const { owner, id, code } = body;
+  if (!(await ctx.sql.one(OWNERS[owner], { id, code })))
+    throw new Refusal("not-found", { what: owner, id: code || id });
+  const fields = new Map((await listFields(ctx)).map((field) => [field.id, field]));
+  for (const [i, { field, value }] of body.values.entries()) {
+    const known = fields.get(field);
+    if (!known) throw new Refusal("not-found", { what: "field", id: field });
+    checkValue(`values.${i}.value`, known, value);
+  }
+  await ctx.sql.run(
+    `DELETE FROM own_value WHERE owner = $owner AND owner_id = $id AND code = $code
+        AND field_id IN (SELECT value ->> 0 FROM json_each($values))`,
+    { owner, id, code, values: asJson(body.values.map((v) => [v.field])) },
+  );
+  await ctx.sql.run(
+    `INSERT INTO own_value (owner, owner_id, code, field_id, value)
+     SELECT $owner, $id, $code, value ->> 0, value ->> 1 FROM json_each($values)`,
+    {
+      ...{ owner, id, code },
+      values: asJson(body.values.filter((v) => v.value !== "").map((v) => [v.field, v.value])),
+    },
+  );
+}
+
+function checkValue(at: string, { name, type }: OwnField, value: string): void {
+  if (value === "") return;
+  if (type === "number" && !/^-?\d{1,15}(\.\d{1,15})?$/.test(value))
+    throw Refusal.at(at, "own-number", { name });
+  if (type === "date" && !isDay(value)) throw Refusal.at(at, "own-day", { name });
+  if (type === "yes/no" && value !== "yes" && value !== "no") throw Refusal.at(at, "own-yes", { name });
+}
+
+/** What is filled in for one thing, for another. */
+export async function copyOwnValues(
+  ctx: Writing,
+  owner: OwnFieldOwner,
+  from: number,
+  to: number,
+): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO own_value (owner, owner_id, code, field_id, value)
+     SELECT owner, $to, code, field_id, value FROM own_value WHERE owner = $owner AND owner_id = $from AND code = ''`,
+    { owner, from, to },
+  );
+}

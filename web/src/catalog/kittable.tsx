@@ -1,0 +1,96 @@
+import type { ItemSheet, Kit } from "@yosegi/contract";
+import { Link } from "react-router";
+import { SheetTable, Short, Sub, TileKey, TileStrip, useFormat } from "../ui/index.ts";
+
+const SETS_SHOWN = "10";
+
+/** What is in a set, what may be done with it for one order, and how many sets each content allows. */
+export function KitTable({ item, kit }: { item: ItemSheet; kit: Kit }) {
+  const format = useFormat();
+  const limiting = kit.contents.filter((content) => content.limiting).map((content) => content.item.name);
+  return (
+    <>
+      <Sub>
+        {kit.contentsShown
+          ? "The customer sees what is in it."
+          : "One line for the customer; only the picker sees what is in it."}{" "}
+        {kit.mayBeAddedTo && "More may be added to it. "}
+        {kit.priceRule === "sum" &&
+          `Its price is the sum of the contents${kit.discount === "0" ? "" : ` less ${format.percent(kit.discount)}`}. `}
+        {limiting.length > 0 &&
+          `${format.list(limiting)} ${limiting.length === 1 ? "runs" : "run"} out first.`}
+      </Sub>
+      <SheetTable
+        label="Contents"
+        rows={kit.contents}
+        rowId={(content) => content.line}
+        columns={[
+          {
+            header: "Content",
+            cell: (content) => (
+              <>
+                <Link to={`/catalog/${content.item.id}`}>{content.item.name}</Link>
+                <small>{content.item.code}</small>
+              </>
+            ),
+          },
+          {
+            header: "A set",
+            end: true,
+            cell: (content) => format.amount(content.quantity, content.item.unit),
+          },
+          { header: "May change", cell: (content) => changeWords(content) },
+          {
+            header: "Free",
+            end: true,
+            cell: ({ item: { free, unit } }) =>
+              free.startsWith("-") ? <Short>{format.amount(free, unit)}</Short> : format.amount(free, unit),
+          },
+          {
+            header: "Sets",
+            cell: (content) =>
+              content.sets === null ? (
+                "no limit"
+              ) : (
+                <>
+                  <TileStrip
+                    small
+                    wanted={SETS_SHOWN}
+                    there={content.sets}
+                    says={`${content.item.name} suffices for ${format.amount(content.sets)} sets`}
+                  />
+                  {content.limiting ? (
+                    <Short>{format.amount(content.sets)}</Short>
+                  ) : (
+                    format.amount(content.sets)
+                  )}
+                </>
+              ),
+          },
+          {
+            header: "List price",
+            end: true,
+            cell: ({ item: { price } }) => (price ? format.money(price) : "–"),
+          },
+          {
+            header: "Share",
+            end: true,
+            cell: (content) => (content.share ? format.money(content.share) : "–"),
+          },
+        ]}
+        {...(item.price && { sum: { words: "What is paid for a set", figure: format.money(item.price) } })}
+      />
+      <TileKey words={{ full: "1 set", missing: "a set short, of the next 10" }} />
+    </>
+  );
+}
+
+function changeWords(content: Kit["contents"][number]) {
+  const words = [
+    content.swap === "any" && "any other item",
+    content.swap === "listed" && `or ${content.swaps.map((s) => s.code).join(", ")}`,
+    content.quantityMayChange && "its quantity",
+    content.mayBeLeftOut && "left out",
+  ].filter(Boolean);
+  return words.length === 0 ? "fixed" : words.join(" · ");
+}

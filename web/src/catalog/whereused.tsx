@@ -1,0 +1,50 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ItemSheet, routes, type Use } from "@yosegi/contract";
+import { Link } from "react-router";
+import { asking, Failure } from "../api/index.ts";
+import { SheetTable, Sub, useFormat } from "../ui/index.ts";
+
+const USE_WORDS: Record<Use["what"], string> = {
+  list: "parts list",
+  substitute: "substitute",
+  kit: "kit",
+  swap: "may be swapped in",
+  build: "build",
+};
+
+/** Every list, kit and open build with the item, with quantities. */
+export function WhereUsed({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const { data, error } = useQuery(asking(routes.whereUsed, { params: { id: item.id } }));
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  if (data.uses.length === 0) return <Sub>On no parts list, in no kit and in no open build.</Sub>;
+  return (
+    <SheetTable
+      label="Where it is used"
+      rows={data.uses.map((use, key) => ({ ...use, key }))}
+      rowId={(use) => use.key}
+      columns={[
+        {
+          header: "Where",
+          cell: (use) => (
+            <>
+              <Link to={use.what === "build" ? `/builds/${use.id}` : `/catalog/${use.id}`}>{use.name}</Link>
+              <small>{use.code}</small>
+            </>
+          ),
+        },
+        {
+          header: "As",
+          cell: (use) => (
+            <>
+              {USE_WORDS[use.what]}
+              {use.detail && <small>{use.detail}</small>}
+            </>
+          ),
+        },
+        { header: "Quantity", end: true, cell: (use) => format.amount(use.quantity, use.unit) },
+      ]}
+    />
+  );
+}
