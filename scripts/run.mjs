@@ -197,6 +197,9 @@ const tasks = {
     bundle("server/src/backup.ts", "server/dist/backup.js");
     must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
   },
+  bench() {
+    must(process.execPath, ["--import", "tsx", "bench/src/catalog.ts"]);
+  },
   docs() {
     must(process.execPath, ["--import", "tsx", "scripts/api-docs.ts"]);
   },

@@ -76,12 +76,12 @@ const parts = (text: string) =>
     .split(LIST_MARK)
     .map((part) => part.trim())
     .filter(Boolean);
-/** A cell such as "box = 50; pallet = 1000". */
-const valued = (what: string) =>
+/** A cell such as "box = 50; pallet = 1000"; what may stand for one need not say so. */
+const valued = (what: string, orOne: boolean) =>
   z.string().transform((text, ctx): { name: string; quantity: Decimal }[] =>
     parts(text).map((part) => {
       const [before = "", after = "", ...more] = part.split(VALUE_MARK).map((half) => half.trim());
-      const read = quantity.safeParse(after === "" ? "1" : after);
+      const read = quantity.safeParse(after === "" && orOne ? "1" : after);
       if (before !== "" && more.length === 0 && read.success)
         return { name: before, quantity: decimal(read.data) };
       const message = `“${part.slice(0, 40)}” is no ${what}. Write it like ${what} = 2; several with ${LIST_MARK} between.`;
@@ -109,7 +109,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     store: z.string(),
     bin,
     barcode: short("The barcode"),
-    packs: valued("pack"),
+    packs: valued("pack", false),
     reorder_level: amountOrNull(quantityOrZero),
     build_days: days("The build days"),
     shelf_life: days("The shelf life"),
@@ -151,7 +151,7 @@ export const partsListsRow: z.ZodType<Row<ListRow>> = z
     store: z.string(),
     share: amountOrNull(share),
     person: z.string(),
-    substitutes: valued("CODE"),
+    substitutes: valued("CODE", true),
     note,
   })
   .transform(({ once_per_build, drawn_at, substitutes, ...row }) => ({

@@ -39,7 +39,8 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await page.keyboard.type("3");
   // 3 minutes at 32.00 an hour are 1.60
   await expect(page.getByText("€42.942", { exact: true })).toBeVisible();
-  await expect(page.getByText("€19.06 · 30.7 %")).toBeVisible();
+  await expect(page.getByLabel("Margin in money")).toHaveValue("19.06");
+  await expect(page.getByLabel("Margin in percent")).toHaveValue("30.7");
 
   // What cannot be a part says so, and nothing typed is lost.
   await page.keyboard.press("Enter");
@@ -60,8 +61,8 @@ test("a new product and its parts list, written by keyboard while its cost adds 
 });
 
 test("a part that is missing is made on the spot", async ({ page }) => {
-  await page.goto("/catalog/36/parts-list");
-  const part = page.getByRole("combobox", { name: "Part 7" });
+  await page.goto("/catalog/37/parts-list");
+  const part = page.getByRole("combobox", { name: "Part 4" });
   await part.click();
   await part.pressSequentially("STRAP-1");
   await page.getByRole("option", { name: "Make a new item STRAP-1" }).click();
@@ -71,7 +72,7 @@ test("a part that is missing is made on the spot", async ({ page }) => {
   await dialog.getByLabel("Standard cost").fill("2.40");
   await dialog.getByRole("button", { name: "Make the item" }).click();
   await expect(part).toHaveValue("STRAP-1 · Ratchet strap");
-  await page.getByLabel("Quantity of part 7").fill("1");
+  await page.getByLabel("Quantity of part 4").fill("1");
   await page.getByRole("button", { name: "Save the list" }).click();
   await expect(page.getByRole("table", { name: "Parts list" })).toContainText("Ratchet strap");
 });

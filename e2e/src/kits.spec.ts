@@ -35,7 +35,7 @@ test("a kit with swaps: what is in it, what may change, what it is sold at", asy
     await field.press("Tab");
     await expect(page.getByRole("button", { name: `Do not offer ${code}` })).toBeVisible();
   }
-  await page.getByRole("button", { name: "Price", exact: true }).click();
+  await page.getByRole("button", { name: "Its own price" }).click();
   await page.getByRole("option", { name: "Sum of the contents" }).click();
   await page.getByLabel("Less").fill("10");
   // 58.00 + 2 × 14.50 less a tenth; 36.00 + 2 × 8.30; seven suits, and gloves for seven

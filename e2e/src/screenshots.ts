@@ -28,16 +28,28 @@ async function importBadRows(page: Page): Promise<void> {
   const file = join(FOLDER, "../../.tsbuild/items.csv");
   const rows = [
     "code,name,kind,unit,tracking,cost,price,store,bin",
+    "SMK-S,Smoker with guard,bought,pc,none,17.90,29.90,Front store,10-A",
     "WAX-B,Beeswax block,bought,kg,lot,11.20,,Yard,Y2-B",
-    "frm-a,Frame,built,pc,none,,5.90,,",
     "VEIL-1,Spare veil,bought,piece,none,4.10,9.50,,",
     "STRAP-1,Ratchet strap,bought,pc,none,two,6.90,,",
   ];
   writeFileSync(file, rows.join("\r\n"));
   const opened = page.waitForEvent("filechooser");
-  await page.getByRole("button", { name: "Choose items.csv", exact: true }).click();
+  await page.getByRole("button", { name: "Choose items", exact: true }).click();
   await (await opened).setFiles(file);
   await expect(page.getByRole("table", { name: "Problems" })).toBeVisible();
+}
+
+/** Changes the locked list of HON-4 and looks at what that makes of it. */
+async function compare(page: Page): Promise<void> {
+  await page.getByLabel("Waste of part 1").fill("2.5");
+  await page.getByRole("button", { name: "Remove part 4" }).click();
+  await page.getByRole("combobox", { name: "Part 5" }).fill("CARD-C");
+  await page.keyboard.press("Tab");
+  await page.getByLabel("Quantity of part 5").fill("1");
+  await page.getByRole("button", { name: "Save as the next revision" }).click();
+  await page.getByRole("link", { name: "Compare with 1" }).click();
+  await expect(page.getByRole("table", { name: "Changed lines" })).toBeVisible();
 }
 
 const VIEWS: View[] = [
@@ -48,6 +60,14 @@ const VIEWS: View[] = [
   { name: "catalog", path: "/catalog" },
   { name: "item", path: "/catalog/38" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
+  { name: "revisions", path: "/catalog/38/lists" },
+  { name: "compare", path: "/catalog/39/parts-list", before: compare },
+  { name: "replace", path: "/replace?part=20&successor=19&per=2" },
+  { name: "kit", path: "/catalog/41" },
+  { name: "kit-editor", path: "/catalog/44/kit" },
+  { name: "prices", path: "/prices?wish=40" },
+  { name: "supplier", path: "/suppliers/1" },
+  { name: "settings", path: "/settings" },
   { name: "import", path: "/import", before: importBadRows },
   { name: "ledger", path: "/stock" },
 ];
@@ -57,6 +77,7 @@ for (const { name, path, dark = false, before } of VIEWS)
     mkdirSync(FOLDER, { recursive: true });
     await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
     await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
     await page.waitForLoadState("networkidle");
     await before?.(page);
     // Messages that pass would be in the way of the picture.

@@ -18,10 +18,17 @@ function toWhole(value: Decimal, decimals: number): number {
   return whole.toNumber();
 }
 
+/** Only the point moves; a list shows thousands of these, and a multiplication would take longer than the query. */
+function fromWhole(whole: number, decimals: number): Decimal {
+  const value = decimal(whole);
+  if (whole !== 0) value.e -= decimals;
+  return value;
+}
+
 /** A quantity as the database keeps it. Throws where it has more than six decimals or is too large. */
 export const quantityToWhole = (quantity: Decimal): number => toWhole(quantity, QUANTITY_DECIMALS);
-export const quantityFromWhole = (whole: number): Decimal => decimal(whole).times(`1e-${QUANTITY_DECIMALS}`);
+export const quantityFromWhole = (whole: number): Decimal => fromWhole(whole, QUANTITY_DECIMALS);
 
 /** Money as the database keeps it. Throws where it has more than four decimals or is too large. */
 export const moneyToWhole = (money: Decimal): number => toWhole(money, MONEY_DECIMALS);
-export const moneyFromWhole = (whole: number): Decimal => decimal(whole).times(`1e-${MONEY_DECIMALS}`);
+export const moneyFromWhole = (whole: number): Decimal => fromWhole(whole, MONEY_DECIMALS);

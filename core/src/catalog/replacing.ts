@@ -1,4 +1,4 @@
-import { type Decimal, divideExact, QUANTITY_DECIMALS, type Unit } from "../amounts/index.ts";
+import { type Decimal, divideExact, ONE, QUANTITY_DECIMALS, type Unit } from "../amounts/index.ts";
 import type { FullLine, Substitute } from "./revision.ts";
 
 /** A part and its successor: `per` of the successor go where `of` of the part went, both in their stock units. */
@@ -55,11 +55,11 @@ function toldIn(line: FullLine, { part, successor, stocked, ...r }: Replacement)
 /** Factors of substitutes are told for one of the part, so they change with it, and where they are the part itself. */
 function replaceSubstitutes(line: FullLine, r: Replacement): readonly Substitute[] | null {
   const found = line.substitutes.map((s): Substitute | null => {
-    let quantity: Decimal | null = s.quantity;
-    if (line.item === r.part) quantity = divideExact(quantity.times(r.of), r.per, QUANTITY_DECIMALS);
-    if (s.item !== r.part || quantity === null) return quantity && { ...s, quantity };
-    quantity = divideExact(quantity.times(r.per), r.of, QUANTITY_DECIMALS);
-    return quantity && { item: r.successor, quantity };
+    const [ofPart, ofOwn] = [line.item === r.part, s.item === r.part];
+    const numerator = s.quantity.times(ofPart ? r.of : ONE).times(ofOwn ? r.per : ONE);
+    const denominator = (ofPart ? r.per : ONE).times(ofOwn ? r.of : ONE);
+    const quantity = divideExact(numerator, denominator, QUANTITY_DECIMALS);
+    return quantity && { item: ofOwn ? r.successor : s.item, quantity };
   });
   return found.every((s) => s !== null) ? found : null;
 }

@@ -2,6 +2,7 @@ import {
   type CostFacts,
   costOfContents,
   type Decimal,
+  type ItemKind,
   MONEY_DECIMALS,
   moneyFromWhole,
   quantityFromWhole,
@@ -9,54 +10,45 @@ import {
   unitCosts,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
-import { loadKits } from "./kits.ts";
-import { loadLists, mainInForce } from "./lists.ts";
+import { type KeptKit, loadKits } from "./kits.ts";
+import { loadLists } from "./lists.ts";
 
 interface Row {
   item: number;
+  kind: ItemKind;
   standard: number | null;
   on_hand: number;
   value: number;
+  issued: number | null;
+  issued_value: number | null;
 }
 
-/** Current unit cost of the items named, and of all that they are made of (docs/rules.md § 5); of a kit, its contents'. */
+/**
+ * Current unit cost of the items named (docs/rules.md § 5); of a kit, its contents'. Only what a cost depends on is
+ * read: the list of a product that is in stock, or was, says nothing of its cost.
+ */
 export async function currentCosts(
   ctx: Reading,
   items: Iterable<number>,
 ): Promise<(item: number) => Decimal | null> {
-  const rows = await ctx.sql.all<Row>(
-    `WITH RECURSIVE wanted (id) AS (
-       SELECT value FROM json_each($ids)
-        UNION SELECT l.item_id FROM wanted w JOIN revision_line l ON l.revision_id = ${mainInForce("w.id")}
-        UNION SELECT c.item_id FROM wanted w JOIN kit_content c ON c.kit_id = w.id)
-     SELECT i.id AS item, i.standard_cost AS standard,
-            (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS on_hand,
-            (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
-       FROM wanted JOIN item i ON i.id = wanted.id`,
-    { ids: asJson(new Set(items)), today: ctx.today },
-  );
-  const issued = await lastIssued(
-    ctx,
-    rows.filter((row) => row.on_hand === 0).map((row) => row.item),
-  );
-  const lists = await loadLists(
-    ctx,
-    rows.map((row) => row.item),
-  );
-  const facts = new Map<number, CostFacts>(
-    rows.map((row) => [
-      row.item,
-      {
-        onHand: quantityFromWhole(row.on_hand),
-        value: moneyFromWhole(row.value),
-        lastIssued: issued.get(row.item) ?? null,
-        standard: row.standard === null ? null : moneyFromWhole(row.standard),
-        list: lists.get(row.item) ?? null,
-      },
-    ]),
-  );
+  const facts = new Map<number, CostFacts>();
+  const kits = new Map<number, KeptKit>();
+  let wanted = new Set(items);
+  // One turn for each level of lists: products, their parts, the parts of these.
+  while (wanted.size > 0) {
+    const rows = await costRows(ctx, wanted);
+    const neverMade = rows.filter((row) => row.kind === "built" && row.on_hand === 0 && row.issued === null);
+    const lists = await loadLists(ctx, neverMade.map(idOf));
+    const sets = await loadKits(ctx, rows.filter((row) => row.kind === "kit").map(idOf));
+    for (const row of rows) facts.set(row.item, factsOf(row, lists.get(row.item) ?? null));
+    for (const [item, kit] of sets) kits.set(item, kit);
+    const below = [
+      ...[...lists.values()].flatMap((list) => list.lines.map(idOf)),
+      ...[...sets.values()].flatMap((kit) => kit.contents.map(idOf)),
+    ];
+    wanted = new Set(below.filter((item) => !facts.has(item)));
+  }
   const unitCost = unitCosts((item) => facts.get(item));
-  const kits = await loadKits(ctx, facts.keys());
   return (item) => {
     const kit = kits.get(item);
     if (!kit) return unitCost(item);
@@ -66,18 +58,33 @@ export async function currentCosts(
   };
 }
 
-/** Unit cost of the last units issued of each item that ever was. */
-async function lastIssued(ctx: Reading, items: readonly number[]): Promise<Map<number, Decimal>> {
-  const rows = await ctx.sql.all<{ item: number; quantity: number; value: number }>(
-    `SELECT m.item_id AS item, m.quantity, m.value
-       FROM json_each($ids) ids
-       JOIN movement m ON m.id = (SELECT MAX(id) FROM movement WHERE item_id = ids.value AND to_place IS NULL)`,
+const idOf = ({ item }: { item: number }) => item;
+
+async function costRows(ctx: Reading, items: Iterable<number>): Promise<Row[]> {
+  return ctx.sql.all<Row>(
+    `SELECT x.*, m.quantity AS issued, m.value AS issued_value FROM (
+       SELECT i.id AS item, i.kind, i.standard_cost AS standard,
+              (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS on_hand,
+              (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
+         FROM json_each($ids) ids JOIN item i ON i.id = ids.value) x
+       LEFT JOIN movement m ON x.on_hand = 0
+        AND m.id = (SELECT MAX(id) FROM movement WHERE item_id = x.item AND to_place IS NULL)`,
     { ids: asJson(items) },
   );
-  return new Map(
-    rows.map((row) => [
-      row.item,
-      roundMoney(moneyFromWhole(row.value).div(quantityFromWhole(row.quantity)), MONEY_DECIMALS),
-    ]),
-  );
+}
+
+function factsOf(row: Row, list: CostFacts["list"]): CostFacts {
+  return {
+    onHand: quantityFromWhole(row.on_hand),
+    value: moneyFromWhole(row.value),
+    lastIssued:
+      row.issued === null
+        ? null
+        : roundMoney(
+            moneyFromWhole(row.issued_value ?? 0).div(quantityFromWhole(row.issued)),
+            MONEY_DECIMALS,
+          ),
+    standard: row.standard === null ? null : moneyFromWhole(row.standard),
+    list,
+  };
 }

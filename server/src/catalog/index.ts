@@ -21,3 +21,4 @@ export * from "./service.ts";
 export * from "./stores.ts";
 export * from "./suppliers.ts";
 export * from "./units.ts";
+export { whereUsed } from "./whereused.ts";

@@ -23,15 +23,19 @@ import { currentCosts } from "./costs.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
 
+/** Columns of what is told of an item `i` in unit `u`. */
+const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail`;
+
 /** What is told of an item wherever it is named, by id. */
 export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
-  const rows = await ctx.sql.all<Omit<ItemBrief, "notCounted"> & { notCounted: number }>(
-    `SELECT i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted AS notCounted,
-            i.picture_id AS thumbnail
+  const rows = await ctx.sql.all<Omit<ItemBrief, "notCounted"> & { not_counted: number }>(
+    `SELECT ${BRIEF}
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
     { ids: asJson(new Set(ids)) },
   );
-  const byId = new Map(rows.map((row) => [row.id, { ...row, notCounted: row.notCounted === 1 }]));
+  const byId = new Map(
+    rows.map(({ not_counted, ...row }) => [row.id, { ...row, notCounted: not_counted === 1 }]),
+  );
   return (item) => {
     const found = byId.get(item);
     if (!found) throw new Refusal("not-found", { what: "item", id: item });
@@ -69,10 +73,12 @@ const LACKING = `CASE i.kind
     OR i.standard_cost IS NULL AND NOT EXISTS (SELECT 1 FROM movement WHERE item_id = i.id)
   END`;
 
+export type ItemQuery = QueryOf<typeof routes.items>;
+
 /** One page of the items asked for, in the order asked for, and where the next begins. */
 export async function findItems(
   ctx: Reading,
-  query: QueryOf<typeof routes.items>,
+  query: ItemQuery,
 ): Promise<{ items: ItemRow[]; total: number; next: string | null }> {
   const words = searchText(query.search).split(/\s+/).filter(Boolean);
   const state = query.state ?? "";
@@ -105,7 +111,7 @@ export async function findItems(
  */
 async function pageOf(
   ctx: Reading,
-  query: QueryOf<typeof routes.items>,
+  query: ItemQuery,
   where: string,
   bind: Record<string, string>,
   first: string,
@@ -162,57 +168,69 @@ export async function lookUp(ctx: Reading, codes: readonly string[]): Promise<(I
   return rows.map((row) => byId.get(row.id) ?? null);
 }
 
-interface MoreRow {
-  id: number;
+interface FullRow extends Omit<ItemBrief, "notCounted"> {
+  not_counted: number;
   price: number | null;
   group: string;
   drawn_at: DrawnAt;
   has_list: number;
   has_supplier: number;
   value: number;
+  packs: string;
 }
 
-/** Items with their figures, in the order of the ids. */
+/** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
-  const kits = await loadKits(ctx, ids);
-  const contents = [...kits.values()].flatMap((kit) => kit.contents.map((content) => content.item));
-  const brief = await briefs(ctx, ids);
-  const stock = await stockFigures(ctx, [...ids, ...contents]);
-  const unitCost = await currentCosts(ctx, ids);
-  const listPrice = await prices(ctx, [...ids, ...contents]);
-  const packs = await loadPacks(ctx, ids);
-  const more = await ctx.sql.all<MoreRow>(
-    `SELECT i.id, i.price, COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
-            ${mainInForce("i.id")} IS NOT NULL OR EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) AS has_list,
+  const rows = await ctx.sql.all<FullRow>(
+    `SELECT ${BRIEF}, i.price, COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
+            CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
+                        WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) ELSE 0 END AS has_list,
             EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier,
-            (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value LEFT JOIN item_group g ON g.id = i.group_id`,
+            (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value,
+            (SELECT json_group_array(json_array(name, quantity) ORDER BY position) FROM pack WHERE item_id = i.id) AS packs
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit
+       LEFT JOIN item_group g ON g.id = i.group_id`,
     { ids: asJson(ids), today: ctx.today },
   );
-  const moreOf = new Map(more.map((row) => [row.id, row]));
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  const sets = rows.filter((row) => row.kind === "kit").map((row) => row.id);
+  const kits = await loadKits(ctx, sets);
+  const contents = [...kits.values()].flatMap((kit) => kit.contents.map((content) => content.item));
+  const stock = await stockFigures(ctx, [...ids, ...contents]);
+  const unitCost = await currentCosts(ctx, ids);
+  const contentPrice = contents.length === 0 ? () => null : await prices(ctx, contents);
   return ids.map((id) => {
+    const row = byId.get(id);
+    if (!row) throw new Refusal("not-found", { what: "item", id });
+    const { not_counted, price: own, drawn_at, has_list, has_supplier, value, packs, ...item } = row;
     const figures = stock(id);
-    const row = moreOf.get(id);
-    const item = brief(id);
     const kit = kits.get(id);
     const cost = unitCost(id);
-    const price = kit ? kitPrice(kit, listPrice(id), listPrice) : listPrice(id);
-    const hasList = row?.has_list === 1;
+    const ownPrice = own === null ? null : moneyFromWhole(own);
+    const price = kit ? kitPrice(kit, ownPrice, contentPrice) : ownPrice;
+    const hasList = has_list === 1;
     return {
       ...item,
-      group: row?.group ?? "",
-      drawnAt: row?.drawn_at ?? "pick",
-      packs: packs(id),
+      notCounted: not_counted === 1,
+      drawnAt: drawn_at,
+      packs: packsOf(packs),
       hasList,
       onHand: figures.onHand.toFixed(),
       reserved: figures.reserved.toFixed(),
       free: (kit ? freeSets(kit, stock) : free(figures)).toFixed(),
-      value: moneyFromWhole(row?.value ?? 0).toFixed(4),
+      value: moneyFromWhole(value).toFixed(4),
       unitCost: cost?.toFixed(4) ?? null,
       price: price?.toFixed(2) ?? null,
-      lacks: lacks({ ...item, cost, price, hasList, hasSupplier: row?.has_supplier === 1 }),
+      lacks: lacks({ ...item, cost, price, hasList, hasSupplier: has_supplier === 1 }),
     };
   });
+}
+
+function packsOf(json: string): { name: string; quantity: string }[] {
+  return (JSON.parse(json) as [string, number][]).map(([name, quantity]) => ({
+    name,
+    quantity: quantityFromWhole(quantity).toFixed(),
+  }));
 }
 
 /** Whole sets of a kit; a kit that nothing limits has none to count. */
@@ -244,21 +262,6 @@ export async function prices(
   );
   const byId = new Map(rows.map((row) => [row.id, moneyFromWhole(row.price)]));
   return (item) => byId.get(item) ?? null;
-}
-
-async function loadPacks(
-  ctx: Reading,
-  items: Iterable<number>,
-): Promise<(item: number) => { name: string; quantity: string }[]> {
-  const rows = await ctx.sql.all<{ item: number; name: string; quantity: number }>(
-    `SELECT k.item_id AS item, k.name, k.quantity FROM json_each($ids) ids JOIN pack k ON k.item_id = ids.value
-      ORDER BY k.item_id, k.position`,
-    { ids: asJson(items) },
-  );
-  return (item) =>
-    rows
-      .filter((row) => row.item === item)
-      .map(({ name, quantity }) => ({ name, quantity: quantityFromWhole(quantity).toFixed() }));
 }
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {

@@ -24,7 +24,9 @@ export interface KeptKit {
 
 /** The kits among the items named, by item. */
 export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<Map<number, KeptKit>> {
-  const ids = asJson(new Set(items));
+  const wanted = new Set(items);
+  if (wanted.size === 0) return new Map();
+  const ids = asJson(wanted);
   const heads = await ctx.sql.all<{
     id: number;
     shown: number;

@@ -92,7 +92,9 @@ export async function revisionsInForce(
 
 /** The main lists in force of the products named, by product, as a build takes them that chooses no optional part. */
 export async function loadLists(ctx: Reading, products: Iterable<number>): Promise<Map<number, FullList>> {
-  const inUse = await revisionsInForce(ctx, products);
+  const wanted = new Set(products);
+  if (wanted.size === 0) return new Map();
+  const inUse = await revisionsInForce(ctx, wanted);
   const lists = await loadRevisions(ctx, inUse.values());
   return new Map(
     [...inUse].flatMap(([product, revision]) => {
@@ -120,7 +122,9 @@ export async function loadRevisions(
   ctx: Reading,
   revisions: Iterable<number>,
 ): Promise<Map<number, FullList>> {
-  const ids = asJson(new Set(revisions));
+  const wanted = new Set(revisions);
+  if (wanted.size === 0) return new Map();
+  const ids = asJson(wanted);
   const heads = await ctx.sql.all<
     Pick<RevisionRow, "id" | "makes" | "usual" | "overhead" | "extra" | "yield"> & { decimals: number }
   >(

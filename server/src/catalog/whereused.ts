@@ -1,22 +1,27 @@
 import type { Use } from "@yosegi/contract";
 import { quantityFromWhole } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
-import { itemById } from "./items.ts";
 import { inForce } from "./lists.ts";
 
-/** Every list, kit and open build with an item: lists in force and drafts of what may come into force. */
+/** Every list, kit and open build with an item: lists in force, and revisions that may come into force. */
 export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
-  await itemById(ctx, item);
   const rows = await ctx.sql.all<Omit<Use, "quantity"> & { quantity: number }>(
-    `SELECT 'list' AS what, p.product_id AS id, i.code, i.name, ${LIST_WORDS} AS detail, l.quantity, l.unit
-       FROM revision_line l JOIN revision r ON r.id = l.revision_id JOIN parts_list p ON p.id = r.list_id
-       JOIN item i ON i.id = p.product_id WHERE l.item_id = $item AND ${USABLE}
-      UNION ALL
-     SELECT 'substitute', p.product_id, i.code, i.name, 'instead of ' || o.code || ', ' || ${LIST_WORDS}, s.quantity, u.unit
-       FROM line_substitute s JOIN revision_line l ON l.revision_id = s.revision_id AND l.line = s.line
-       JOIN item o ON o.id = l.item_id JOIN item u ON u.id = s.item_id
-       JOIN revision r ON r.id = l.revision_id JOIN parts_list p ON p.id = r.list_id JOIN item i ON i.id = p.product_id
-      WHERE s.item_id = $item AND ${USABLE}
+    `WITH told (revision, line, quantity, unit, instead) AS (
+       SELECT revision_id, line, quantity, unit, NULL FROM revision_line WHERE item_id = $item
+        UNION ALL SELECT s.revision_id, s.line, s.quantity, i.unit, o.code FROM line_substitute s JOIN item i ON i.id = s.item_id
+         JOIN revision_line l ON l.revision_id = s.revision_id AND l.line = s.line JOIN item o ON o.id = l.item_id
+        WHERE s.item_id = $item),
+     found AS MATERIALIZED (
+       SELECT t.*, r.number, r.state, r.starts, p.product_id AS product, CASE WHEN p.main THEN '' ELSE p.name || ', ' END AS list,
+              ${inForce("p.id")} AS now
+         FROM told t JOIN revision r ON r.id = t.revision JOIN parts_list p ON p.id = r.list_id WHERE r.state <> 'retired')
+     SELECT CASE WHEN f.instead IS NULL THEN 'list' ELSE 'substitute' END AS what, f.product AS id, i.code, i.name,
+            COALESCE('instead of ' || f.instead || ', ', '') || f.list || 'revision ' || f.number
+              || CASE WHEN f.revision = f.now THEN '' WHEN f.state = 'draft' THEN ', a draft' ELSE ', not started yet' END AS detail,
+            f.quantity, f.unit
+       FROM found f JOIN item i ON i.id = f.product
+      WHERE f.revision = f.now OR f.state = 'draft'
+         OR f.starts <> 'at once' AND f.number > (SELECT number FROM revision WHERE id = f.now)
       UNION ALL
      SELECT 'kit', k.id, k.code, k.name, '', c.quantity, u.unit
        FROM kit_content c JOIN item k ON k.id = c.kit_id JOIN item u ON u.id = c.item_id WHERE c.item_id = $item
@@ -33,10 +38,3 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
   );
   return rows.map((row) => ({ ...row, quantity: quantityFromWhole(row.quantity).toFixed() }));
 }
-
-/** A revision that is used now, or may be later. */
-const USABLE = `r.state <> 'retired' AND (r.state = 'draft' OR r.id = ${inForce("p.id")} OR r.starts <> 'at once'
-  AND r.number > (SELECT number FROM revision WHERE id = ${inForce("p.id")}))`;
-
-const LIST_WORDS = `CASE WHEN p.main THEN '' ELSE p.name || ', ' END || 'revision ' || r.number
-  || CASE WHEN r.id = ${inForce("p.id")} THEN '' WHEN r.state = 'draft' THEN ', a draft' ELSE ', not started yet' END`;

@@ -37,9 +37,21 @@ export async function openStore(file: string, now: () => Date = () => new Date()
   return { db, models: defineModels(db), now };
 }
 
-async function reading(store: Store, transaction: Transaction | null): Promise<Reading> {
+/** The company as it was read last. Every request asks for it and hardly any changes it, so a change forgets it. */
+const known = new WeakMap<Store, CompanyRow>();
+
+async function companyOf(store: Store, transaction: Transaction | null): Promise<CompanyRow | null> {
+  const kept = known.get(store);
+  if (kept) return kept;
   const row = await store.models.company.findByPk(1, { transaction });
   const company = row?.get({ plain: true }) ?? null;
+  // What a transaction reads may be taken back with it.
+  if (company && transaction === null) known.set(store, company);
+  return company;
+}
+
+async function reading(store: Store, transaction: Transaction | null): Promise<Reading> {
+  const company = await companyOf(store, transaction);
   const moment = store.now().toISOString();
   return {
     sql: new Sql(store.db, transaction),
@@ -62,9 +74,10 @@ export function change<T>(
   work: (ctx: Writing) => Promise<T>,
 ): Promise<T> {
   return write(store.db, async (transaction) => {
+    known.delete(store);
     const ctx = await reading(store, transaction);
     return work({ ...ctx, transaction, person: await findPerson(ctx, transaction, person) });
-  });
+  }).finally(() => known.delete(store));
 }
 
 async function findPerson(ctx: Reading, transaction: Transaction, id: number | null) {

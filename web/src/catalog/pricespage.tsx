@@ -79,7 +79,7 @@ function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
       <Grid aria-label="Prices">
         <thead>
           <tr>
-            <th scope="col" aria-label="Choose" style={{ width: "1%" }} />
+            <td style={{ width: "1%" }} />
             <th scope="col">Product or kit</th>
             <th scope="col" className="end">
               Cost

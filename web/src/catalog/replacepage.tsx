@@ -138,7 +138,7 @@ function Affected({ body, found }: AffectedProps) {
       <Grid aria-label="What changes">
         <thead>
           <tr>
-            <th scope="col" aria-label="Choose" style={{ width: "1%" }} />
+            <td style={{ width: "1%" }} />
             <th scope="col">Where</th>
             <th scope="col">Before</th>
             <th scope="col">After</th>

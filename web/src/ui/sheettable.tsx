@@ -25,11 +25,16 @@ export function SheetTable<Row>({ label, rows, columns, rowId, sum }: SheetTable
     <Still aria-label={label}>
       <thead>
         <tr>
-          {columns.map((column) => (
-            <th key={column.header} scope="col" className={column.end ? "end" : undefined}>
-              {column.header}
-            </th>
-          ))}
+          {columns.map((column) =>
+            // A column of buttons names none of its rows.
+            column.header === "" ? (
+              <td key="" />
+            ) : (
+              <th key={column.header} scope="col" className={column.end ? "end" : undefined}>
+                {column.header}
+              </th>
+            ),
+          )}
         </tr>
       </thead>
       <tbody>

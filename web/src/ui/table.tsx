@@ -36,7 +36,7 @@ export interface DataTableProps<Row> {
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
 const ROW_HEIGHT = 39;
 /** Past this many rows only those in view are in the page. */
-const VIRTUAL_FROM = 120;
+const VIRTUAL_FROM = 60;
 
 /** A table: sorted by a press on a header, header in view, totals below, and light however many rows there are. */
 export function DataTable<Row extends object>({
