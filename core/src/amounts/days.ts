@@ -21,14 +21,24 @@ export function daysBetween(from: Day, to: Day): number {
 
 /** The calendar date that a moment (ISO 8601, UTC) falls on in a time zone. */
 export function dayIn(timeZone: string, moment: string): Day {
-  const parts = new Intl.DateTimeFormat("en-CA", {
+  const parts = calendar(timeZone).formatToParts(new Date(moment));
+  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? "";
+  return `${part("year")}-${part("month")}-${part("day")}`;
+}
+
+/** A company has one time zone and asks for the day with every request; making a format takes longer than using it. */
+const calendars = new Map<string, Intl.DateTimeFormat>();
+function calendar(timeZone: string): Intl.DateTimeFormat {
+  const known = calendars.get(timeZone);
+  if (known) return known;
+  const made = new Intl.DateTimeFormat("en-CA", {
     timeZone,
     year: "numeric",
     month: "2-digit",
     day: "2-digit",
-  }).formatToParts(new Date(moment));
-  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? "";
-  return `${part("year")}-${part("month")}-${part("day")}`;
+  });
+  calendars.set(timeZone, made);
+  return made;
 }
 
 /** Relative days as they are written in files and fields: "+14", "-3". */

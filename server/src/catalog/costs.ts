@@ -13,15 +13,22 @@ import { asJson, type Reading } from "../db/index.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { loadLists } from "./lists.ts";
 
-interface Row {
+/** What a cost depends on, as a query reads it of an item `i` by `COST_COLUMNS`. */
+export interface CostRow {
   item: number;
   kind: ItemKind;
   standard: number | null;
-  on_hand: number;
+  pooled: number;
   value: number;
-  issued: number | null;
-  issued_value: number | null;
+  /** Quantity and value of the last issue, where nothing is on hand, as JSON. */
+  issued: string | null;
 }
+
+export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard,
+  (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS pooled,
+  (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value,
+  CASE WHEN NOT EXISTS (SELECT 1 FROM pool WHERE item_id = i.id AND quantity > 0) THEN
+    (SELECT json_array(quantity, value) FROM movement WHERE item_id = i.id AND to_place IS NULL ORDER BY id DESC LIMIT 1) END AS issued`;
 
 /**
  * Current unit cost of the items named (docs/rules.md § 5); of a kit, its contents'. Only what a cost depends on is
@@ -31,13 +38,20 @@ export async function currentCosts(
   ctx: Reading,
   items: Iterable<number>,
 ): Promise<(item: number) => Decimal | null> {
+  return costsFrom(ctx, await costRows(ctx, new Set(items)));
+}
+
+/** The same, where what the costs of these items depend on is read already. */
+export async function costsFrom(
+  ctx: Reading,
+  read: readonly CostRow[],
+): Promise<(item: number) => Decimal | null> {
   const facts = new Map<number, CostFacts>();
   const kits = new Map<number, KeptKit>();
-  let wanted = new Set(items);
+  let rows = read;
   // One turn for each level of lists: products, their parts, the parts of these.
-  while (wanted.size > 0) {
-    const rows = await costRows(ctx, wanted);
-    const neverMade = rows.filter((row) => row.kind === "built" && row.on_hand === 0 && row.issued === null);
+  while (rows.length > 0) {
+    const neverMade = rows.filter((row) => row.kind === "built" && row.pooled === 0 && row.issued === null);
     const lists = await loadLists(ctx, neverMade.map(idOf));
     const sets = await loadKits(ctx, rows.filter((row) => row.kind === "kit").map(idOf));
     for (const row of rows) facts.set(row.item, factsOf(row, lists.get(row.item) ?? null));
@@ -46,7 +60,7 @@ export async function currentCosts(
       ...[...lists.values()].flatMap((list) => list.lines.map(idOf)),
       ...[...sets.values()].flatMap((kit) => kit.contents.map(idOf)),
     ];
-    wanted = new Set(below.filter((item) => !facts.has(item)));
+    rows = await costRows(ctx, new Set(below.filter((item) => !facts.has(item))));
   }
   const unitCost = unitCosts((item) => facts.get(item));
   return (item) => {
@@ -60,31 +74,23 @@ export async function currentCosts(
 
 const idOf = ({ item }: { item: number }) => item;
 
-async function costRows(ctx: Reading, items: Iterable<number>): Promise<Row[]> {
-  return ctx.sql.all<Row>(
-    `SELECT x.*, m.quantity AS issued, m.value AS issued_value FROM (
-       SELECT i.id AS item, i.kind, i.standard_cost AS standard,
-              (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS on_hand,
-              (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value
-         FROM json_each($ids) ids JOIN item i ON i.id = ids.value) x
-       LEFT JOIN movement m ON x.on_hand = 0
-        AND m.id = (SELECT MAX(id) FROM movement WHERE item_id = x.item AND to_place IS NULL)`,
+async function costRows(ctx: Reading, items: ReadonlySet<number>): Promise<CostRow[]> {
+  if (items.size === 0) return [];
+  return ctx.sql.all<CostRow>(
+    `SELECT ${COST_COLUMNS} FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
     { ids: asJson(items) },
   );
 }
 
-function factsOf(row: Row, list: CostFacts["list"]): CostFacts {
+function factsOf(row: CostRow, list: CostFacts["list"]): CostFacts {
   return {
-    onHand: quantityFromWhole(row.on_hand),
+    onHand: quantityFromWhole(row.pooled),
     value: moneyFromWhole(row.value),
-    lastIssued:
-      row.issued === null
-        ? null
-        : roundMoney(
-            moneyFromWhole(row.issued_value ?? 0).div(quantityFromWhole(row.issued)),
-            MONEY_DECIMALS,
-          ),
+    lastIssued: row.issued === null ? null : issuedCost(JSON.parse(row.issued)),
     standard: row.standard === null ? null : moneyFromWhole(row.standard),
     list,
   };
 }
+
+const issuedCost = ([quantity, value]: [number, number]): Decimal =>
+  roundMoney(moneyFromWhole(value).div(quantityFromWhole(quantity)), MONEY_DECIMALS);
