@@ -1,11 +1,16 @@
 import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
 import { z } from "zod";
-import { ref } from "./fields.ts";
+import { quantity, ref, short } from "./fields.ts";
 
 export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
 export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });
 export const itemState = z.enum(ITEM_STATES, { error: `The state is one of: ${ITEM_STATES.join(", ")}.` });
 export const drawnAt = z.enum(DRAWN_AT, { error: `Drawn at is one of: ${DRAWN_AT.join(", ")}.` });
+
+export const pack = z.object({
+  name: short("The name of the pack").min(1, "The pack has no name."),
+  quantity,
+});
 
 /** What is told of an item wherever it is named. */
 export const itemBrief = z.object({
@@ -18,6 +23,7 @@ export const itemBrief = z.object({
   decimals: z.int(),
   state: itemState,
   notCounted: z.boolean(),
+  packs: z.array(pack).meta({ description: "By whose names a quantity may be told, such as a box of 200" }),
   thumbnail: ref.nullable().meta({ description: "Id of its picture's file" }),
 });
 export type ItemBrief = z.infer<typeof itemBrief>;

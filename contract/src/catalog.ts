@@ -1,6 +1,6 @@
 import { DIMENSIONS, ITEM_STATES, LACKS } from "@yosegi/core";
 import { z } from "zod";
-import { drawnAt, itemBrief, itemKind, itemState, tracking } from "./brief.ts";
+import { drawnAt, itemBrief, itemKind, itemState, pack, tracking } from "./brief.ts";
 import {
   bin,
   code,
@@ -54,13 +54,10 @@ export const newUnit = z.object({
 });
 export type NewUnit = z.infer<typeof newUnit>;
 
-const pack = z.object({ name: short("The name of the pack").min(1, "The pack has no name."), quantity });
-
 export const itemRow = itemBrief
   .extend({
     group: z.string(),
     drawnAt: drawnAt.meta({ description: "As its group says: whether it is handed out or deducted" }),
-    packs: z.array(pack),
     hasList: z.boolean().meta({ description: "A parts list is in force, or its contents are written" }),
     onHand: figure,
     reserved: figure,

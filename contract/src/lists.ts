@@ -40,7 +40,11 @@ export const listLine = z.object({
   share: figure.nullable(),
   person: z.string(),
   substitutes: z.array(
-    z.object({ item: z.string(), name: z.string(), quantity: figure, free: figure, unit: z.string() }),
+    itemBrief.pick({ id: true, name: true, unit: true, packs: true }).extend({
+      item: z.string(),
+      quantity: figure,
+      free: figure,
+    }),
   ),
 });
 export type ListLineAnswer = z.infer<typeof listLine>;

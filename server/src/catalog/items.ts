@@ -25,7 +25,8 @@ import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
 
 /** Columns of what is told of an item `i` in unit `u`. */
-const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail`;
+const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail,
+  (SELECT json_group_array(json_array(name, quantity) ORDER BY position) FROM pack WHERE item_id = i.id) AS packs`;
 
 /** What is told of an item wherever it is named, by id. */
 export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
@@ -42,8 +43,9 @@ export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item
   };
 }
 
-interface BriefRow extends Omit<ItemBrief, "notCounted"> {
+interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
   not_counted: number;
+  packs: string;
 }
 
 /** Named one by one: copying a row of the driver with a rest takes longer than reading it. */
@@ -58,6 +60,7 @@ function briefFrom(row: BriefRow): ItemBrief {
     decimals: row.decimals,
     state: row.state,
     notCounted: row.not_counted === 1,
+    packs: packsOf(row.packs),
     thumbnail: row.thumbnail,
   };
 }
@@ -193,7 +196,6 @@ interface FullRow extends BriefRow, CostRow, StockRow {
   drawn_at: DrawnAt;
   has_list: number;
   has_supplier: number;
-  packs: string;
 }
 
 /** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
@@ -203,8 +205,7 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
             COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
             CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
                         WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) ELSE 0 END AS has_list,
-            EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier,
-            (SELECT json_group_array(json_array(name, quantity) ORDER BY position) FROM pack WHERE item_id = i.id) AS packs
+            EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit
        LEFT JOIN item_group g ON g.id = i.group_id`,
     { ids: asJson(ids), today: ctx.today },
@@ -230,7 +231,6 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
     return Object.assign(briefFrom(row), {
       group: row.group,
       drawnAt: row.drawn_at,
-      packs: packsOf(row.packs),
       hasList,
       onHand: figures.onHand.toFixed(),
       reserved: figures.reserved.toFixed(),

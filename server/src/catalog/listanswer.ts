@@ -145,13 +145,10 @@ export async function lineAnswers(
     note: line.note,
     share: line.share?.toFixed() ?? null,
     person: line.person === null ? "" : (names.people.get(line.person) ?? ""),
-    substitutes: line.substitutes.map((s) => ({
-      item: brief(s.item).code,
-      name: brief(s.item).name,
-      quantity: s.quantity.toFixed(),
-      free: isFree(s.item),
-      unit: brief(s.item).unit,
-    })),
+    substitutes: line.substitutes.map((s) => {
+      const { id, code, name, unit, packs } = brief(s.item);
+      return { id, item: code, name, unit, packs, quantity: s.quantity.toFixed(), free: isFree(s.item) };
+    }),
   }));
 }
 

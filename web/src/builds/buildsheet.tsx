@@ -4,9 +4,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
+import { QuantityField } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   Checkbox,
   DateField,
@@ -195,7 +195,8 @@ function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void
       }
     >
       <Row>
-        <AmountField
+        <QuantityField
+          packs={build.product.packs}
           label="How many"
           name="quantity"
           width="150px"

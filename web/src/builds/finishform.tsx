@@ -3,10 +3,9 @@ import { decimal } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
-import { useStores } from "../catalog/index.ts";
+import { QuantityField, useStores } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   Checkbox,
   CostBar,
@@ -85,7 +84,9 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
     <Form refusal={finish.refusal} onSubmit={() => void finish.run({ params: { id: build.id }, body })}>
       <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
       <Row style={{ marginTop: 16 }}>
-        <AmountField
+        <QuantityField
+          packs={product.packs}
+          told={product.unit}
           label="Good"
           name="good"
           width="140px"
@@ -94,7 +95,9 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           onChange={setGood}
           error={live.good}
         />
-        <AmountField
+        <QuantityField
+          packs={product.packs}
+          told={product.unit}
           label="Rejected"
           name="rejected"
           width="110px"
@@ -210,7 +213,8 @@ function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
           end: true,
           cell: ({ line, planned }) => (
             <Cell>
-              <AmountField
+              <QuantityField
+                packs={line.item.packs}
                 label={`Used of ${line.item.code}`}
                 hideLabel
                 width="132px"

@@ -10,7 +10,7 @@ const build = (change: Partial<BuildRow>): BuildRow => ({
   number: "B-1",
   product: {
     ...{ id: 1, code: "FRM-A", name: "Frame", kind: "built", tracking: "none", unit: "pc", decimals: 0 },
-    ...{ state: "active", notCounted: false, thumbnail: null },
+    ...{ state: "active", notCounted: false, packs: [], thumbnail: null },
   },
   quantity: "400",
   good: "0",

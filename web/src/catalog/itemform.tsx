@@ -1,4 +1,4 @@
-import type { ItemSheet, NewItem } from "@yosegi/contract";
+import { type ItemSheet, type NewItem, quantity } from "@yosegi/contract";
 import type { ItemKind } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
 import styled from "styled-components";
@@ -15,6 +15,7 @@ import {
   Stack,
   TextField,
 } from "../ui/index.ts";
+import { QuantityField } from "./quantityfield.tsx";
 import { useGroups, useStores, useUnits } from "./queries.ts";
 import { KIND_CHOICES, KIND_HELP, STATE_CHOICES, TRACKING_CHOICES } from "./words.ts";
 
@@ -277,7 +278,8 @@ function Keeping({ draft, set }: PartProps) {
           value={draft.bin}
           onChange={(bin) => set({ bin })}
         />
-        <AmountField
+        <QuantityField
+          packs={draft.packs.filter((pack) => quantity.safeParse(pack.quantity).success)}
           label="Reorder level"
           name="reorderLevel"
           width="194px"

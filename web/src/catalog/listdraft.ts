@@ -44,7 +44,7 @@ export interface DraftLine {
   note: string;
   share: string;
   person: string;
-  substitutes: { item: Pick<ItemRow, "id" | "code" | "name"> | null; quantity: string }[];
+  substitutes: { item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs"> | null; quantity: string }[];
 }
 
 export interface DraftList {
@@ -82,7 +82,7 @@ const lineDraft = (line: ListLineAnswer, key: number): DraftLine => ({
   pasted: "",
   share: line.share ?? "",
   substitutes: line.substitutes.map((s) => ({
-    item: { id: 0, code: s.item, name: s.name },
+    item: { ...s, code: s.item },
     quantity: s.quantity,
   })),
 });

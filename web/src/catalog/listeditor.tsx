@@ -48,6 +48,7 @@ import {
 } from "./listdraft.ts";
 import { ListFigures } from "./listfigures.tsx";
 import { ListLineRow, STRIP } from "./listlinerow.tsx";
+import { QuantityField } from "./quantityfield.tsx";
 import { useLists, useUnits } from "./queries.ts";
 
 /** Finds what is to be edited: the draft of the list asked for, else a copy of what is in force. */
@@ -275,7 +276,8 @@ function HeadFields({ draft, item, head }: HeadFieldsProps) {
   const { currency } = format.settings;
   return (
     <Row style={{ marginTop: 14 }}>
-      <AmountField
+      <QuantityField
+        packs={item.packs}
         label="One batch makes"
         name="makes"
         width="140px"
@@ -283,7 +285,8 @@ function HeadFields({ draft, item, head }: HeadFieldsProps) {
         value={draft.makes}
         onChange={(makes) => head("makes", { makes })}
       />
-      <AmountField
+      <QuantityField
+        packs={item.packs}
         label="Usual build"
         name="usual"
         width="140px"

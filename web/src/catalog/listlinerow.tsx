@@ -290,7 +290,9 @@ function Substitutes({ line, name, product, set }: LineDetailsProps) {
             onChange={(item) => change(i, { item })}
             name={name(`substitutes.${i}.item`)}
           />
-          <AmountField
+          <QuantityField
+            packs={substitute.item?.packs ?? []}
+            told={substitute.item?.unit ?? ""}
             label="So many for one"
             width="150px"
             value={substitute.quantity}

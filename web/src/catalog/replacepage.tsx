@@ -12,7 +12,6 @@ import styled from "styled-components";
 import { asking, Failure, following, useCommand } from "../api/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   Checkbox,
   Notice,
@@ -29,6 +28,7 @@ import {
 } from "../ui/index.ts";
 import { CatalogNav } from "./catalogpage.tsx";
 import { ItemField } from "./itemfield.tsx";
+import { QuantityField } from "./quantityfield.tsx";
 import { useItem } from "./queries.ts";
 
 /** Replaces a part everywhere: every list and kit before and after, some left out, applied and taken back in one step. */
@@ -69,14 +69,16 @@ export function ReplacePage() {
             value={successor.data ?? null}
             onChange={(item) => asked.set("successor", item ? String(item.id) : "")}
           />
-          <AmountField
+          <QuantityField
+            packs={successor.data?.packs ?? []}
             label="So many of it"
             width="130px"
             unit={successor.data?.unit}
             value={per}
             onChange={(text) => asked.set("per", text === "1" ? "" : text)}
           />
-          <AmountField
+          <QuantityField
+            packs={part.data?.packs ?? []}
             label="for so many"
             width="130px"
             unit={part.data?.unit}

@@ -23,6 +23,7 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
+import { QuantityField } from "./quantityfield.tsx";
 
 /** Who supplies an item, and at what. */
 export function SuppliersSection({ item }: { item: ItemSheet }) {
@@ -182,7 +183,8 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
               />
             </Row>
             <Row>
-              <AmountField
+              <QuantityField
+                packs={item.packs}
                 label="At least"
                 name={`suppliers.${i}.minimum`}
                 width="130px"
@@ -190,7 +192,8 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
                 value={line.minimum}
                 onChange={(minimum) => change(i, { minimum })}
               />
-              <AmountField
+              <QuantityField
+                packs={item.packs}
                 label="In steps of"
                 name={`suppliers.${i}.multiple`}
                 width="130px"

@@ -14,6 +14,7 @@ const brief = {
   decimals: 0,
   state: "active",
   notCounted: false,
+  packs: [] as { name: string; quantity: string }[],
   thumbnail: null,
 } as const;
 const part = (name: string, limiting: boolean): PartCheckAnswer => ({
