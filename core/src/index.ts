@@ -1,5 +1,6 @@
 export * from "./amounts/index.ts";
 export * from "./builds/index.ts";
+export * from "./buying/index.ts";
 export * from "./catalog/index.ts";
 export * from "./cover/index.ts";
 export * from "./problems.ts";

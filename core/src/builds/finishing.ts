@@ -9,7 +9,7 @@ import {
   ZERO,
 } from "../amounts/index.ts";
 import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
-import { largest } from "../cover/index.ts";
+import { mostThatFits } from "../cover/index.ts";
 import {
   expired,
   type Movement,
@@ -168,5 +168,5 @@ function refuse(
     return { item, needed, there: there(item), short: max(ZERO, needed.minus(there(item))) };
   });
   const open = finish.planned.minus(finish.done);
-  return { ok: false, lines, shorts, largest: largest(open, finish.productUnit, fits) };
+  return { ok: false, lines, shorts, largest: mostThatFits(open, finish.productUnit, fits) };
 }

@@ -1,6 +1,6 @@
 import { type Decimal, max, type Unit, ZERO } from "../amounts/index.ts";
 import { itemNeed, type ListLine, type PartsList, startFor } from "../catalog/index.ts";
-import { linesByItem, type Reach, reach } from "./reach.ts";
+import { linesByItem, type Reach, reach, smallest } from "./reach.ts";
 
 /** What the books say of one item in usable places. */
 export interface StockFigures {
@@ -48,7 +48,7 @@ export function check(list: PartsList, wanted: Decimal, stockOf: (item: number) 
   const parts = [...linesByItem(list.lines.filter((line) => !line.service))].map(([item, lines]) =>
     checkPart(item, lines, list, wanted, stockOf(item)),
   );
-  const makesNow = parts.map((part) => part.reach).reduce<Reach>(smaller, "no limit");
+  const makesNow = smallest(parts.map((part) => part.reach));
   const limiting = parts.filter(
     (part) => makesNow !== "no limit" && part.reach !== "no limit" && part.reach.eq(makesNow),
   );
@@ -79,12 +79,6 @@ function checkPart(
     stocked,
     limiting: false,
   };
-}
-
-function smaller(a: Reach, b: Reach): Reach {
-  if (a === "no limit") return b;
-  if (b === "no limit") return a;
-  return a.lte(b) ? a : b;
 }
 
 /** How a strip of tiles shows a quantity: so many units of the product a tile, and how many tiles of each state. */

@@ -23,12 +23,20 @@ export function reach(lines: readonly ListLine[], list: Omit<PartsList, "lines">
       ),
     )
     .reduce(min);
-  const started = largest(bound, list, (n) => itemNeed(lines, makes, n).lte(free));
+  const started = mostThatFits(bound, list, (n) => itemNeed(lines, makes, n).lte(free));
   return goodFrom(list, started);
 }
 
+/** The smallest of several reaches; "no limit" where there is none. */
+export function smallest(reaches: readonly Reach[]): Reach {
+  return reaches.reduce<Reach>(
+    (a, b) => (a === "no limit" ? b : b === "no limit" ? a : min(a, b)),
+    "no limit",
+  );
+}
+
 /** The largest N up to `bound`, in steps of the product's unit, that fits; `fits` must hold for all smaller ones too. */
-export function largest(
+export function mostThatFits(
   bound: Decimal,
   productUnit: Pick<Unit, "decimals">,
   fits: (n: Decimal) => boolean,

@@ -1,7 +1,7 @@
 import { type Decimal, max, ZERO } from "../amounts/index.ts";
 
 /** What one build still has to take. */
-export interface Demand {
+export interface OpenNeeds {
   id: number;
   parts: readonly { item: number; open: Decimal }[];
 }
@@ -11,7 +11,7 @@ export interface Demand {
  * is claimed counts for nobody later. A demand that waits keeps what it claimed.
  */
 export function waitsFor(
-  demands: readonly Demand[],
+  demands: readonly OpenNeeds[],
   there: (item: number) => Decimal,
 ): Map<number, number[]> {
   const left = new Map<number, Decimal>();

@@ -1,0 +1,154 @@
+import { addDays, type Day, type Decimal, max, ZERO } from "../amounts/index.ts";
+import type { Offer } from "../buying/index.ts";
+import type { PartsList } from "../catalog/index.ts";
+import type { StockFigures } from "./check.ts";
+
+/** So many of a product, or sets of a kit, that are wanted. */
+export interface Demand {
+  /** Its own name among the demands asked together. */
+  key: number;
+  item: number;
+  /** Good units, above zero. */
+  quantity: Decimal;
+  /** The day it is wanted; null where there is none. */
+  day: Day | null;
+  /** 1 is served first among demands of one day. */
+  priority: number;
+  list: PartsList;
+  /** Calendar days that a build takes. */
+  buildDays: number;
+}
+
+/** What is on its way: the open rest of a purchase order's line or of a build. */
+export interface Incoming {
+  /** Its own name among all that comes. */
+  key: string;
+  quantity: Decimal;
+  /** The day it is expected; null where nobody said one. */
+  day: Day | null;
+}
+
+/** Everything that covers the need of one item. */
+export interface Supply {
+  stock: StockFigures;
+  incoming: readonly Incoming[];
+  /** The supplier it is bought from; null where there is none. */
+  offer: Offer | null;
+  /** How it is built; null where it has no parts list. */
+  recipe: { list: PartsList; buildDays: number } | null;
+}
+
+/** The order in which demands are served: by day, undated last, then priority, then entry (docs/rules.md § 4). */
+export function inTurn<D extends Pick<Demand, "day" | "priority">>(demands: readonly D[]): D[] {
+  const byDay = (a: D, b: D) => {
+    if (a.day === b.day) return 0;
+    if (a.day === null) return 1;
+    return b.day === null || a.day < b.day ? -1 : 1;
+  };
+  // sorting is stable, so equals stay in the order of entry
+  return [...demands].sort((a, b) => byDay(a, b) || a.priority - b.priority);
+}
+
+/** When parts must be there: build days before the wanted day; null where no day is wanted. */
+export const startDay = ({ day, buildDays }: Pick<Demand, "day" | "buildDays">): Day | null =>
+  day === null ? null : addDays(day, -buildDays);
+
+/** The later of two days; null is unknown, and so is anything that waits for it. */
+export function later(a: Day | null, b: Day | null): Day | null {
+  if (a === null || b === null) return null;
+  return a > b ? a : b;
+}
+
+/** A part of what is on its way, given to one demand. */
+export interface Claim {
+  key: string;
+  quantity: Decimal;
+  /** The day it counts for: what is overdue counts as today. */
+  day: Day | null;
+  overdue: boolean;
+}
+
+/** What one demand was given of one item. */
+export interface Given {
+  /** What was free when its turn came; may be below zero. */
+  free: Decimal;
+  fromFree: Decimal;
+  claims: Claim[];
+  /** What neither free stock nor anything on its way covers. */
+  uncovered: Decimal;
+}
+
+interface Left {
+  free: Decimal;
+  incoming: { key: string; quantity: Decimal; day: Day | null; overdue: boolean }[];
+}
+
+/** What is left to give of each item while demands are served in turn. What is given counts for nobody later. */
+export class Shelf {
+  readonly #left = new Map<number, Left>();
+  readonly #supplyOf: (item: number) => Supply;
+  readonly #today: Day;
+
+  constructor(supplyOf: (item: number) => Supply, today: Day) {
+    this.#supplyOf = supplyOf;
+    this.#today = today;
+  }
+
+  #of(item: number): Left {
+    const known = this.#left.get(item);
+    if (known) return known;
+    const { stock, incoming } = this.#supplyOf(item);
+    const left: Left = {
+      free: stock.onHand.minus(stock.expired).minus(stock.reserved),
+      incoming: incoming
+        .map((i) => ({ ...i, overdue: i.day !== null && i.day < this.#today, day: this.#counted(i.day) }))
+        // what has no day can be counted on last of all
+        .sort(
+          (a, b) =>
+            Number(a.day === null) - Number(b.day === null) || (a.day ?? "").localeCompare(b.day ?? ""),
+        ),
+    };
+    this.#left.set(item, left);
+    return left;
+  }
+
+  #counted(day: Day | null): Day | null {
+    return day !== null && day < this.#today ? this.#today : day;
+  }
+
+  /** What is free of an item after all that was given; may be below zero. */
+  free(item: number): Decimal {
+    return this.#of(item).free;
+  }
+
+  /** What of an item still comes until a day, inclusive; of all that comes where the day is null. */
+  comingUntil(item: number, day: Day | null): Decimal {
+    return this.#of(item)
+      .incoming.filter((i) => day === null || (i.day !== null && i.day <= day))
+      .reduce((total, i) => total.plus(i.quantity), ZERO);
+  }
+
+  /**
+   * Gives a need of an item: first from free stock, then from what comes, by day. A gap that was there before is filled
+   * by the first that asks, so it takes that much more of what comes.
+   */
+  give(item: number, need: Decimal): Given {
+    const left = this.#of(item);
+    const { free } = left;
+    if (need.lte(0)) return { free, fromFree: ZERO, claims: [], uncovered: ZERO };
+    const there = max(ZERO, free);
+    const fromFree = need.lt(there) ? need : there;
+    left.free = max(ZERO, free.minus(need));
+    let rest = need.minus(free).lt(0) ? ZERO : need.minus(free);
+    const claims: Claim[] = [];
+    for (const incoming of left.incoming) {
+      if (rest.eq(0)) break;
+      if (incoming.quantity.eq(0)) continue;
+      const quantity = rest.lt(incoming.quantity) ? rest : incoming.quantity;
+      incoming.quantity = incoming.quantity.minus(quantity);
+      rest = rest.minus(quantity);
+      claims.push({ key: incoming.key, quantity, day: incoming.day, overdue: incoming.overdue });
+    }
+    return { free, fromFree, claims, uncovered: rest };
+  }
+}

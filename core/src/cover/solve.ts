@@ -1,0 +1,39 @@
+import { type Day, type Decimal, type Unit, ZERO } from "../amounts/index.ts";
+import type { Cover } from "./cover.ts";
+import { mostThatFits, type Reach } from "./reach.ts";
+
+/** No build is larger, so what fits even then has no limit. */
+const ALL = 1e8;
+
+/** The largest quantity that fits, where more never fits better; "no limit" where even the largest build does. */
+export function mostThat(unit: Pick<Unit, "decimals">, fits: (n: Decimal) => boolean): Reach {
+  let bound = ZERO.plus(1);
+  while (fits(bound)) {
+    if (bound.gte(ALL)) return "no limit";
+    bound = bound.times(10);
+  }
+  return mostThatFits(bound, unit, fits);
+}
+
+/** Whether everything can be finished by a day. */
+export const finishedBy = (answer: Cover, day: Day): boolean =>
+  answer.finish !== null && answer.finish <= day;
+
+/**
+ * What the missing parts cost, in the quantities their suppliers sell, each line rounded to four decimals; null where a
+ * part has no price or nobody supplies it.
+ */
+export function spending(answer: Cover): Decimal | null {
+  let total = ZERO;
+  for (const { offer, quantity } of answer.orders) {
+    if (offer === null || offer.price === null) return null;
+    total = total.plus(quantity.times(offer.price).round(4, 1));
+  }
+  return total;
+}
+
+/** Whether all missing parts can be bought for a sum. */
+export function affordable(answer: Cover, sum: Decimal): boolean {
+  const cost = spending(answer);
+  return cost?.lte(sum) ?? false;
+}

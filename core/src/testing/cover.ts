@@ -1,0 +1,60 @@
+import { decimal } from "../amounts/index.ts";
+import type { Offer } from "../buying/index.ts";
+import type { Demand, Incoming, Supply } from "../cover/index.ts";
+
+/** What is told of an item's supply, in few words. */
+export interface Told {
+  onHand?: string;
+  reserved?: string;
+  expired?: string;
+  incoming?: [key: string, quantity: string, day: string | null][];
+  offer?: Partial<Omit<Offer, "minimum" | "multiple" | "price">> & {
+    minimum?: string;
+    multiple?: string;
+    price?: string;
+  };
+  recipe?: Supply["recipe"];
+}
+
+const amount = (text: string | undefined) => (text === undefined ? null : decimal(text));
+
+export function supply({ onHand = "0", reserved = "0", expired = "0", ...told }: Told = {}): Supply {
+  const { incoming = [], offer, recipe = null } = told;
+  return {
+    stock: { onHand: decimal(onHand), reserved: decimal(reserved), expired: decimal(expired) },
+    incoming: incoming.map(([key, quantity, day]): Incoming => ({ key, quantity: decimal(quantity), day })),
+    offer: offer
+      ? {
+          firm: offer.firm ?? 1,
+          leadDays: offer.leadDays ?? null,
+          price: amount(offer.price),
+          minimum: amount(offer.minimum),
+          multiple: amount(offer.multiple),
+        }
+      : null,
+    recipe,
+  };
+}
+
+/** Supplies by item; what is not told is not there. */
+export const supplies =
+  (told: Record<number, Told>) =>
+  (item: number): Supply =>
+    supply(told[item]);
+
+export const demand = (
+  key: number,
+  item: number,
+  quantity: string,
+  list: Demand["list"],
+  more: Partial<Demand> = {},
+): Demand => ({
+  key,
+  item,
+  quantity: decimal(quantity),
+  list,
+  day: null,
+  priority: 1,
+  buildDays: 0,
+  ...more,
+});
