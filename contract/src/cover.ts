@@ -1,9 +1,57 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { figure, id, quantity, ref } from "./fields.ts";
-import { ask } from "./route.ts";
+import { buildRow } from "./builds.ts";
+import { cost, day, figure, id, moment, name, quantity, quantityOrZero, ref, wholeNumber } from "./fields.ts";
+import { ask, askWith, command } from "./route.ts";
 
-export const partCheck = itemBrief
+const wantedUnit = {
+  item: ref.meta({ description: "A product, or a kit" }),
+  quantity,
+  day: day.nullable().default(null).meta({ description: "Wanted on; null: no day" }),
+  list: ref.nullable().default(null).meta({ description: "One of the product's lists; null: the main one" }),
+  options: z.array(ref).default([]).meta({ description: "Items of the optional parts taken" }),
+};
+
+export const coverDemand = z.object({
+  ...wantedUnit,
+  priority: wholeNumber("The priority", 9).default(1).meta({ description: "1 is served first" }),
+  build: ref
+    .nullable()
+    .default(null)
+    .meta({ description: "The build it stands for: what that has reserved does not count against it" }),
+  instead: z
+    .array(z.object({ part: ref, by: ref }))
+    .default([])
+    .meta({ description: "Allowed substitutes taken instead of parts" }),
+});
+export type CoverDemand = z.infer<typeof coverDemand>;
+
+/** What is asked, and what is supposed to be otherwise than it is; nothing of it is written anywhere. */
+export const coverQuestion = z.object({
+  demands: z.array(coverDemand).min(1, "What is wanted?").max(200, "Up to 200 products at once."),
+  store: z.string().default("").meta({ description: "Only stock of this store; empty: of all" }),
+  stock: z
+    .array(z.object({ item: ref, onHand: quantityOrZero }))
+    .default([])
+    .meta({ description: "What if so much were on hand" }),
+  incoming: z
+    .array(z.object({ key: z.string().max(60), day }))
+    .default([])
+    .meta({ description: "What if this came on another day" }),
+});
+export type CoverQuestion = z.infer<typeof coverQuestion>;
+
+const incoming = z.object({
+  key: z.string(),
+  document: z.string(),
+  purchase: ref.nullable(),
+  build: ref.nullable(),
+  quantity: figure,
+  day: day.nullable(),
+  overdue: z.boolean(),
+});
+
+export const partCover = itemBrief
   .extend({
     bin: z.string().meta({ description: "Home bin" }),
     need: figure,
@@ -11,38 +59,240 @@ export const partCheck = itemBrief
     onHand: figure,
     expired: figure,
     reserved: figure,
-    reservedBy: z.array(z.object({ build: ref, number: z.string(), quantity: figure })),
     free: figure,
-    short: figure,
+    incoming: z.array(incoming),
+    incomingTotal: figure,
+    shortNow: figure,
+    shortOnDay: figure.meta({ description: "Short on the day it is needed, after what comes until then" }),
+    leftOver: figure,
+    day: day.nullable().meta({ description: "When it is there for all; null: nobody can say" }),
+    freshDay: day.nullable().meta({ description: "When a fresh order would be there, where that is sooner" }),
+    orderBy: day.nullable(),
+    supplier: z.object({ id: ref, name: z.string() }).nullable(),
+    canBeBuilt: z.boolean().meta({ description: "The part has a parts list of its own" }),
+    shortTogether: z.boolean().meta({ description: "Enough for each demand alone, and not for all" }),
+    tooLate: z.array(z.object({ document: z.string(), quantity: figure, day: day.nullable() })),
     reach: figure
       .nullable()
-      .meta({ description: "Units of the product that the free stock allows; null: no limit" }),
+      .meta({ description: "Of a check of one product: units that free stock allows; null: no limit" }),
+    reachInTime: figure.nullable(),
     limiting: z.boolean(),
-    canBeBuilt: z.boolean().meta({ description: "The part has a parts list of its own" }),
   })
-  .meta({ id: "PartCheck" });
-export type PartCheckAnswer = z.infer<typeof partCheck>;
+  .meta({ id: "PartCover" });
+export type PartCoverAnswer = z.infer<typeof partCover>;
+
+export const demandCover = z.object({
+  item: itemBrief,
+  wanted: figure,
+  started: figure.meta({ description: "Units to start so that as many come out good" }),
+  day: day.nullable(),
+  startDay: day.nullable(),
+  priority: z.int(),
+  build: z.object({ id: ref, number: z.string() }).nullable(),
+  makesNow: figure.nullable().meta({ description: "In its turn; null: nothing limits" }),
+  limiting: z.array(ref),
+  finish: day.nullable().meta({ description: "All of it could be finished; null: nobody can say" }),
+  unknown: z.array(ref).meta({ description: "Parts of which nobody can say when they are there" }),
+  finishedFree: figure.meta({ description: "Finished units that are free; shown beside, not deducted" }),
+  short: z.array(ref).meta({ description: "Parts that are short now" }),
+  list: ref.nullable(),
+  lists: z.array(z.object({ id: ref, name: z.string() })),
+  substitutes: z
+    .array(z.object({ part: ref, by: ref, name: z.string(), chosen: z.boolean() }))
+    .meta({ description: "What may be taken instead of its parts" }),
+});
+export type DemandCoverAnswer = z.infer<typeof demandCover>;
+
+export const coverOrder = z.object({
+  item: itemBrief,
+  supplier: z.object({ id: ref, name: z.string() }).nullable(),
+  short: figure,
+  quantity: figure.meta({ description: "As the supplier sells it: at least its minimum, in its multiples" }),
+  price: figure.nullable(),
+  cost: figure.nullable(),
+  orderBy: day.nullable(),
+  arrives: day.nullable().meta({ description: "If it is ordered today" }),
+  for: z.array(z.object({ demand: z.int(), quantity: figure })),
+});
+export type CoverOrder = z.infer<typeof coverOrder>;
+
+export const coverBuild = z.object({
+  item: itemBrief,
+  quantity: figure,
+  makesNow: figure.nullable(),
+  finish: day.nullable(),
+  needed: day.nullable(),
+});
 
 export const coverAnswer = z
   .object({
-    product: itemBrief,
-    wanted: figure,
-    started: figure.meta({ description: "Units to start so that as many come out good" }),
-    makesNow: figure.nullable().meta({ description: "null: nothing limits" }),
-    limiting: z.array(ref),
-    finishedFree: figure.meta({ description: "Finished units that are free; shown beside, not deducted" }),
-    parts: z.array(partCheck),
-    work: z.array(z.object({ name: z.string(), quantity: figure, unit: z.string() })),
-    cost: z.object({ total: figure, each: figure, unknown: z.array(z.string()) }),
+    demands: z.array(demandCover),
+    parts: z.array(partCover),
+    orders: z.array(coverOrder),
+    builds: z
+      .array(coverBuild)
+      .meta({ description: "Short parts that are built themselves, to be built first" }),
+    finish: day.nullable(),
+    spending: figure.nullable().meta({ description: "What the orders cost; null where a price is missing" }),
   })
   .meta({ id: "Cover" });
 export type CoverAnswer = z.infer<typeof coverAnswer>;
 
+export const expectedAnswer = z
+  .object({
+    work: z.array(z.object({ name: z.string(), quantity: figure, unit: z.string() })),
+    cost: z.object({ total: figure, each: figure, unknown: z.array(z.string()) }),
+  })
+  .meta({ id: "Expected" });
+export type ExpectedAnswer = z.infer<typeof expectedAnswer>;
+
+export const stockDay = z.object({
+  day,
+  stock: figure,
+  events: z.array(
+    z.object({ document: z.string(), purchase: ref.nullable(), build: ref.nullable(), change: figure }),
+  ),
+});
+export const partTimeline = z
+  .object({
+    item: itemBrief,
+    level: figure.nullable(),
+    days: z.array(stockDay),
+    undated: stockDay.shape.events,
+    firstBelowZero: day.nullable(),
+    firstBelowLevel: day.nullable(),
+  })
+  .meta({ id: "PartTimeline" });
+export type PartTimeline = z.infer<typeof partTimeline>;
+
+export const MIX_BASES = ["margin", "priority"] as const;
+export const mixBody = z.object({
+  question: coverQuestion,
+  by: z.enum(MIX_BASES),
+  job: z.string().min(1).max(60).meta({ description: "A name of your own, to ask how far it is" }),
+});
+export const mixAnswer = z
+  .object({
+    mix: z.array(
+      z.object({
+        item: itemBrief,
+        wanted: figure,
+        quantity: figure,
+        byHand: figure,
+        brings: figure.nullable(),
+      }),
+    ),
+    value: figure,
+    byHand: figure.meta({ description: "What the order by value alone would bring" }),
+    binding: z.array(z.object({ item: itemBrief, brings: figure })),
+  })
+  .meta({ id: "Mix" });
+export type MixAnswer = z.infer<typeof mixAnswer>;
+
+export const keptCheck = z.object({
+  id: ref,
+  name: z.string(),
+  question: coverQuestion,
+  person: z.string(),
+  moment,
+});
+export type KeptCheck = z.infer<typeof keptCheck>;
+
+/** A question in an address: JSON text. */
+const questionText = z
+  .string()
+  .max(20_000)
+  .transform((text, ctx): unknown => {
+    try {
+      return JSON.parse(text);
+    } catch {
+      ctx.addIssue({ code: "custom", message: "The question is no JSON." });
+      return z.NEVER;
+    }
+  })
+  .pipe(coverQuestion);
+
+export const TABLE_FORMATS = ["csv", "xlsx"] as const;
+export type TableFormat = (typeof TABLE_FORMATS)[number];
+
+const job = { params: z.object({ job: z.string().max(60) }) };
+
 export const coverRoutes = {
-  cover: ask("/api/cover/:id", {
-    summary: "Whether free stock suffices for so many of a product, and which part stops it",
-    params: z.object({ id }),
-    query: z.object({ quantity }),
+  cover: askWith("/api/cover", {
+    summary: "Whether stock and what comes cover what is wanted, what stops it, and when it could be done",
+    body: coverQuestion,
     answer: coverAnswer,
+  }),
+  expected: ask("/api/cover/expected/:id", {
+    summary: "What so many of a product are expected to cost, and how much work they take",
+    params: z.object({ id }),
+    query: z.object({ quantity, list: id.optional() }),
+    answer: expectedAnswer,
+  }),
+  partTimeline: askWith("/api/cover/timeline", {
+    summary: "One item's stock day by day, with every receipt and need, those asked for too",
+    body: coverQuestion.extend({ demands: z.array(coverDemand).max(200), item: ref }),
+    answer: partTimeline,
+  }),
+  openDemands: ask("/api/cover/open", {
+    summary: "Open builds as demands, to be checked together",
+    answer: z.object({
+      demands: z.array(
+        coverDemand.extend({ code: z.string(), name: z.string(), number: z.string(), stage: z.string() }),
+      ),
+    }),
+  }),
+  solveByDay: askWith("/api/cover/by-day", {
+    summary: "How many of the first product could be finished by a day",
+    body: z.object({ question: coverQuestion, day }),
+    answer: z.object({ quantity: figure.nullable().meta({ description: "null: no limit" }) }),
+  }),
+  solveBySum: askWith("/api/cover/by-sum", {
+    summary: "How many of the first product could be made if at most so much is spent on missing parts",
+    body: z.object({ question: coverQuestion, sum: cost }),
+    answer: z.object({ quantity: figure.nullable().meta({ description: "null: no limit" }) }),
+  }),
+  mix: askWith("/api/cover/mix", {
+    summary: "Which quantities to build now so that most is achieved with the stock there is",
+    body: mixBody,
+    answer: mixAnswer,
+  }),
+  mixProgress: ask("/api/cover/mix/:job", {
+    summary: "How far a mix is",
+    ...job,
+    answer: z.object({ progress: z.object({ done: z.int(), of: z.int() }).nullable() }),
+  }),
+  cancelMix: askWith("/api/cover/mix/:job/cancel", {
+    summary: "Stop a mix",
+    ...job,
+    body: z.object({}),
+    answer: z.object({ cancelled: z.boolean() }),
+  }),
+  exportCover: ask("/api/cover/export", {
+    summary: "The parts of a check as a spreadsheet",
+    query: z.object({ question: questionText, format: z.enum(TABLE_FORMATS) }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+  makeBuilds: command("/api/cover/builds", {
+    summary: "Make a build of each demand, and queue them where asked",
+    body: z.object({
+      demands: z.array(z.object(wantedUnit)).min(1, "Nothing to build.").max(200),
+      queue: z.boolean(),
+    }),
+    answer: z.object({ builds: z.array(buildRow) }),
+  }),
+  keptChecks: ask("/api/checks", {
+    summary: "Checks that were kept by name",
+    answer: z.object({ checks: z.array(keptCheck) }),
+  }),
+  keepCheck: command("/api/checks", {
+    summary: "Keep a check by name; the same name is written anew",
+    body: z.object({ name, question: coverQuestion }),
+    answer: keptCheck,
+  }),
+  removeCheck: command("/api/checks/:id/remove", {
+    summary: "Throw a kept check away",
+    params: z.object({ id }),
+    answer: z.object({}),
   }),
 };

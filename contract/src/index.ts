@@ -1,4 +1,5 @@
 import { buildRoutes } from "./builds.ts";
+import { buyingRoutes } from "./buying.ts";
 import { catalogRoutes } from "./catalog.ts";
 import { coverRoutes } from "./cover.ts";
 import { fileRoutes } from "./files.ts";
@@ -13,6 +14,7 @@ import { stockRoutes } from "./stock.ts";
 
 export * from "./brief.ts";
 export * from "./builds.ts";
+export * from "./buying.ts";
 export * from "./catalog.ts";
 export * from "./cover.ts";
 export * from "./errors.ts";
@@ -38,6 +40,7 @@ export const routes = {
   ...ownFieldRoutes,
   ...fileRoutes,
   ...coverRoutes,
+  ...buyingRoutes,
   ...buildRoutes,
   ...stockRoutes,
   ...importRoutes,

@@ -9,6 +9,7 @@ import {
   validatorCompiler,
 } from "fastify-type-provider-zod";
 import { buildRoutes } from "./builds/index.ts";
+import { buyingRoutes } from "./buying/index.ts";
 import { catalogRoutes } from "./catalog/index.ts";
 import { coverRoutes } from "./cover/index.ts";
 import type { Store } from "./db/index.ts";
@@ -28,6 +29,7 @@ const AREAS = [
   ownFieldRoutes,
   fileRoutes,
   coverRoutes,
+  buyingRoutes,
   buildRoutes,
   stockRoutes,
   importRoutes,

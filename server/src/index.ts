@@ -1,6 +1,8 @@
 export * from "./app.ts";
 export * from "./builds/index.ts";
+export * from "./buying/index.ts";
 export { findItems, type ItemQuery, whereUsed } from "./catalog/index.ts";
+export { coverOf } from "./cover/index.ts";
 export * from "./db/index.ts";
 export * from "./imports/index.ts";
 export * from "./ledger/index.ts";

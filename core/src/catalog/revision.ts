@@ -1,4 +1,4 @@
-import { type Decimal, ZERO } from "../amounts/index.ts";
+import { type Decimal, type Unit, ZERO } from "../amounts/index.ts";
 import { type ListCost, listCost } from "./cost.ts";
 import type { DrawnAt } from "./item.ts";
 import type { ListLine, PartsList } from "./partslist.ts";
@@ -39,6 +39,30 @@ export function withOptions<Line extends FullLine>(
   chosen: ReadonlySet<number>,
 ): PartsList<Line> {
   return { ...list, lines: list.lines.filter((line) => !line.optional || chosen.has(line.item)) };
+}
+
+/**
+ * A list with a substitute in the place of a part, in every line that allows it. The need is figured in one step from the
+ * line's own unit, so that it is rounded only once; the unit is the substitute's, with the factors of the line.
+ */
+export function takeInstead<Line extends FullLine>(
+  list: PartsList<Line>,
+  part: number,
+  by: { item: number; unit: Unit; stocked: boolean },
+): PartsList<Line> {
+  const lines = list.lines.map((line): Line => {
+    const allowed = line.item === part && line.substitutes.find((s) => s.item === by.item);
+    if (!allowed) return line;
+    return {
+      ...line,
+      item: by.item,
+      stocked: by.stocked,
+      quantity: line.quantity.times(allowed.quantity),
+      unit: { ...by.unit, factor: line.unit.factor },
+      stockUnit: { ...by.unit, factor: line.stockUnit.factor },
+    };
+  });
+  return { ...list, lines };
 }
 
 /** What can differ between two revisions, of the list and of a line. */

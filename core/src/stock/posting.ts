@@ -19,8 +19,13 @@ export interface Movement extends PoolKey {
   quantity: Decimal;
   from: Spot | null;
   to: Spot | null;
-  /** What a receipt brings in; issues and moves are valued by their pool. */
+  /** What a receipt brings in, and what an issue takes that mirrors one; all else is valued by its pool. */
   value: Decimal | null;
+}
+
+/** The movements that take earlier ones back, last first, each with the value it had (docs/rules.md § 9). */
+export function mirrored(movements: readonly ValuedMovement[]): Movement[] {
+  return movements.map(({ from, to, ...movement }) => ({ ...movement, from: to, to: from })).reverse();
 }
 
 export interface ValuedMovement extends Movement {
@@ -52,7 +57,12 @@ export interface Shortage extends PoolKey, Spot {
 
 export type Posted =
   | { ok: true; movements: ValuedMovement[]; stock: StockState }
-  | { ok: false; shortages: Shortage[] };
+  | {
+      ok: false;
+      shortages: Shortage[];
+      /** Pools that would be left below zero in value, or with value and no quantity. */
+      unbalanced: PoolKey[];
+    };
 
 // JSON keeps the fields apart whatever characters a lot or bin has.
 export const poolKey = (key: PoolKey): string => JSON.stringify([key.item, key.lot, key.serial]);
@@ -93,8 +103,11 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
     }
     valued.push({ ...movement, value });
   }
-  return shortages.length > 0
-    ? { ok: false, shortages }
+  const unbalanced = [...pools.values()].filter(
+    (pool) => pool.quantity.lt(0) || pool.value.lt(0) || (pool.quantity.eq(0) && !pool.value.eq(0)),
+  );
+  return shortages.length + unbalanced.length > 0
+    ? { ok: false, shortages, unbalanced: unbalanced.map(keyOf) }
     : { ok: true, movements: valued, stock: { balances, pools } };
 }
 
@@ -105,7 +118,8 @@ export function issueValue(pool: Pick<Pool, "quantity" | "value">, quantity: Dec
 }
 
 function movementValue(movement: Movement, pool: Pool): Decimal {
-  if (movement.from !== null) return movement.to === null ? issueValue(pool, movement.quantity) : ZERO;
+  if (movement.from !== null && movement.to !== null) return ZERO;
+  if (movement.from !== null) return movement.value ?? issueValue(pool, movement.quantity);
   if (movement.value === null) throw new RangeError("A receipt says what it is worth");
   return movement.value;
 }

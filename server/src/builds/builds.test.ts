@@ -3,17 +3,18 @@ import { decimal, sum } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
 
-const cover = (world: World, id: number, quantity: string) =>
-  world.ok(routes.cover, { params: { id }, query: { quantity } });
+const cover = (world: World, id: number, quantity: string) => world.check(id, quantity);
 const LOT = { lot: "AF-02", expiry: "2027-09-30", bin: "04-C" };
 
 describe("the check", () => {
   it("answers FEED-12 with the figures of its free stock", async () => {
     const world = await demoWorld();
     const answer = await cover(world, await world.idOf("FEED-12"), "40");
-    expect(answer).toMatchObject({ makesNow: "31", finishedFree: "0" });
+    expect(answer.demand).toMatchObject({ makesNow: "31", finishedFree: "0" });
     expect(
-      answer.parts.map((p) => `${p.code} ${p.need} ${p.onHand} ${p.expired} ${p.free} ${p.short} ${p.reach}`),
+      answer.parts.map(
+        (p) => `${p.code} ${p.need} ${p.onHand} ${p.expired} ${p.free} ${p.shortNow} ${p.reach}`,
+      ),
     ).toEqual([
       "SYR-72 499.8 424.96 25 399.96 99.84 32",
       "THY-O 0.2 0.54 0 0.54 0 108",
@@ -21,20 +22,21 @@ describe("the check", () => {
       "LBL-F 42 33 0 33 9 31",
       "SHEET-S 1 6 0 6 0 null",
     ]);
-    expect(answer.work).toEqual([{ name: "Bench work", quantity: "60", unit: "min" }]);
+    const { work } = await world.ok(routes.expected, {
+      params: { id: await world.idOf("FEED-12") },
+      query: { quantity: "40" },
+    });
+    expect(work).toEqual([{ name: "Bench work", quantity: "60", unit: "min" }]);
   });
   it("sees less free once a build is queued, and names the build", async () => {
     const world = await demoWorld();
     const id = await world.idOf("FEED-12");
     await world.queued("FEED-12", "20");
     const answer = await cover(world, id, "20");
-    expect(answer.makesNow).toBe("11");
+    expect(answer.demand.makesNow).toBe("11");
     const labels = answer.parts.find((p) => p.code === "LBL-F");
-    expect([labels?.reserved, labels?.free, labels?.reservedBy.map((r) => r.number)]).toEqual([
-      "21",
-      "12",
-      ["B-1"],
-    ]);
+    const { reservedBy } = await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } });
+    expect([labels?.reserved, labels?.free, reservedBy.map((r) => r.number)]).toEqual(["21", "12", ["B-1"]]);
   });
   it("shows free below zero as it is", async () => {
     const world = await demoWorld();
@@ -42,16 +44,18 @@ describe("the check", () => {
     const labels = (await cover(world, await world.idOf("FEED-12"), "1")).parts.find(
       (p) => p.code === "LBL-F",
     );
-    expect([labels?.free, labels?.short, labels?.reach]).toEqual(["-9", "11", "0"]);
+    expect([labels?.free, labels?.shortNow, labels?.reach]).toEqual(["-9", "11", "0"]);
   });
   it("refuses what cannot be checked, at the field", async () => {
     const { call, idOf } = await demoWorld();
     const ask = async (code: string, quantity: string) =>
-      fieldsOf((await call(routes.cover, { params: { id: await idOf(code) }, query: { quantity } })).error);
-    expect(await ask("BOX-D", "1")).toEqual(["product not-built"]);
-    expect(await ask("EXT-2R", "1")).toEqual(["product no-list"]);
-    expect(await ask("FEED-12", "1.5")).toEqual(["quantity decimals"]);
-    expect(await ask("FEED-12", "-1")).toEqual(["quantity invalid-input"]);
+      fieldsOf(
+        (await call(routes.cover, { body: { demands: [{ item: await idOf(code), quantity }] } })).error,
+      );
+    expect(await ask("BOX-D", "1")).toEqual(["demands.0.item not-wanted"]);
+    expect(await ask("EXT-2R", "1")).toEqual(["demands.0.item no-list"]);
+    expect(await ask("FEED-12", "1.5")).toEqual(["demands.0.quantity decimals"]);
+    expect(await ask("FEED-12", "-1")).toEqual(["demands.0.quantity invalid-input"]);
   });
 });
 

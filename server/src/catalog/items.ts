@@ -25,7 +25,7 @@ import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
 
 /** Columns of what is told of an item `i` in unit `u`. */
-const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail,
+export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail,
   (SELECT json_group_array(json_array(name, quantity) ORDER BY position) FROM pack WHERE item_id = i.id) AS packs`;
 
 /** What is told of an item wherever it is named, by id. */
@@ -43,13 +43,13 @@ export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item
   };
 }
 
-interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
+export interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
   not_counted: number;
   packs: string;
 }
 
 /** Named one by one: copying a row of the driver with a rest takes longer than reading it. */
-function briefFrom(row: BriefRow): ItemBrief {
+export function briefFrom(row: BriefRow): ItemBrief {
   return {
     id: row.id,
     code: row.code,

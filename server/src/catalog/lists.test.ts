@@ -204,7 +204,7 @@ describe("lines in full", () => {
     };
     expect(await built([])).toEqual(["BOX-D"]);
     expect(await built([option])).toEqual(["BOX-D", "ROOF-M"]);
-    const cover = await world.ok(routes.cover, { params: { id: product }, query: { quantity: "1" } });
+    const cover = await world.check(product, "1");
     expect(cover.parts.map((p) => p.code)).toEqual(["BOX-D"]);
     const body = {
       product,
@@ -219,12 +219,9 @@ describe("lines in full", () => {
   it("with a yield start more than are wanted, and bear the extra cost in shares", async () => {
     const world = await demoWorld();
     await save(world, "HIVE-N", [box], { yield: "95", extra: "10", overhead: "1" });
-    const cover = await world.ok(routes.cover, {
-      params: { id: await world.idOf("HIVE-N") },
-      query: { quantity: "20" },
-    });
+    const cover = await world.check(await world.idOf("HIVE-N"), "20");
     // 22 are started for 20 good
-    expect([cover.started, cover.parts[0]?.need, cover.makesNow]).toEqual(["22", "44", "27"]);
+    expect([cover.demand.started, cover.parts[0]?.need, cover.demand.makesNow]).toEqual(["22", "44", "27"]);
     const id = await world.queued("HIVE-N", "20");
     const build = await world.ok(routes.build, { params: { id } });
     expect([build.wanted, build.quantity, build.open]).toEqual(["20", "22", "22"]);
@@ -246,12 +243,13 @@ describe("lines in full", () => {
       body: { code: "RAG-1", name: "Rags", kind: "bought", unit: "pc", cost: "0.25", notCounted: true },
     });
     await save(world, "HIVE-N", [box, { part: "RAG-1", quantity: "4", unit: "pc" }]);
-    const cover = await world.ok(routes.cover, {
+    const cover = await world.check(await world.idOf("HIVE-N"), "3");
+    expect(cover.parts[1]).toMatchObject({ need: "12", shortNow: "0", reach: null, stocked: false });
+    const { cost } = await world.ok(routes.expected, {
       params: { id: await world.idOf("HIVE-N") },
       query: { quantity: "3" },
     });
-    expect(cover.parts[1]).toMatchObject({ need: "12", short: "0", reach: null, stocked: false });
-    expect(cover.cost.each).toBe("19.8000");
+    expect(cost.each).toBe("19.8000");
     const id = await world.queued("HIVE-N", "3");
     await world.ok(routes.finishBuild, { params: { id }, body: finishOf("3") });
     const { finishes } = await world.ok(routes.build, { params: { id } });

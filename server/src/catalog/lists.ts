@@ -92,14 +92,21 @@ export async function revisionsInForce(
 
 /** The main lists in force of the products named, by product, as a build takes them that chooses no optional part. */
 export async function loadLists(ctx: Reading, products: Iterable<number>): Promise<Map<number, FullList>> {
-  const wanted = new Set(products);
-  if (wanted.size === 0) return new Map();
-  const inUse = await revisionsInForce(ctx, wanted);
-  const lists = await loadRevisions(ctx, inUse.values());
+  const kept = await ctx.memo(`lists of ${ctx.today}`, async () => new Map<number, FullList | null>());
+  const wanted = [...new Set(products)];
+  const unread = wanted.filter((product) => !kept.has(product));
+  if (unread.length > 0) {
+    const inUse = await revisionsInForce(ctx, unread);
+    const lists = await loadRevisions(ctx, inUse.values());
+    for (const product of unread) {
+      const list = lists.get(inUse.get(product) ?? 0);
+      kept.set(product, list ? withOptions(list, NOTHING) : null);
+    }
+  }
   return new Map(
-    [...inUse].flatMap(([product, revision]) => {
-      const list = lists.get(revision);
-      return list ? [[product, withOptions(list, NOTHING)] as const] : [];
+    wanted.flatMap((product) => {
+      const list = kept.get(product);
+      return list ? [[product, list] as const] : [];
     }),
   );
 }

@@ -20,7 +20,9 @@ interface Row {
 }
 
 /** Every unit of measure by its code. */
-export async function loadUnits(ctx: Reading): Promise<Units> {
+export const loadUnits = (ctx: Reading): Promise<Units> => ctx.memo("units", () => readUnits(ctx));
+
+async function readUnits(ctx: Reading): Promise<Units> {
   const rows = await ctx.sql.all<Row>(
     "SELECT code, name, dimension, factor, decimals, rec20 FROM unit ORDER BY dimension, rowid",
   );

@@ -43,8 +43,7 @@ async function pack(part: object = {}): Promise<{ world: World; product: number;
   return { world, product, part: partId };
 }
 
-const makesNow = async (world: World, product: number) =>
-  (await world.ok(routes.cover, { params: { id: product }, query: { quantity: "10" } })).makesNow;
+const makesNow = async (world: World, product: number) => (await world.check(product, "10")).demand.makesNow;
 
 describe("what counts as free", () => {
   it("is a lot through its expiry day, and not the day after", async () => {
@@ -70,8 +69,8 @@ describe("what counts as free", () => {
       body: { makes: "1", usual: "1", overhead: "0", lines },
     });
     await receive(world, part, "12", "1");
-    const answer = await world.ok(routes.cover, { params: { id: product }, query: { quantity: "4" } });
-    expect([answer.makesNow, answer.parts.map((p) => [p.need, p.short])]).toEqual(["3", [["13", "1"]]]);
+    const { demand, parts } = await world.check(product, "4");
+    expect([demand.makesNow, parts.map((p) => [p.need, p.shortNow])]).toEqual(["3", [["13", "1"]]]);
   });
   it("leaves work out: a product of work alone has no limit", async () => {
     const { world, product } = await pack();
@@ -81,21 +80,24 @@ describe("what counts as free", () => {
       params: { id: product },
       body: { makes: "1", usual: "1", overhead: "0", lines },
     });
-    const answer = await world.ok(routes.cover, { params: { id: product }, query: { quantity: "2" } });
-    expect(answer).toMatchObject({
-      makesNow: null,
-      limiting: [],
-      parts: [],
-      cost: { total: "96.0000", each: "48.0000" },
+    const { demand, parts } = await world.check(product, "2");
+    expect([demand.makesNow, demand.limiting, parts]).toEqual([null, [], []]);
+    const { work, cost } = await world.ok(routes.expected, {
+      params: { id: product },
+      query: { quantity: "2" },
     });
-    expect(answer.work).toEqual([{ name: "Item WORK", quantity: "180", unit: "min" }]);
+    expect(cost).toMatchObject({ total: "96.0000", each: "48.0000" });
+    expect(work).toEqual([{ name: "Item WORK", quantity: "180", unit: "min" }]);
   });
 });
 
 describe("the cost beside the answer", () => {
   it("says which parts have none yet, and counts the others", async () => {
     const { world, product } = await pack();
-    const { cost } = await world.ok(routes.cover, { params: { id: product }, query: { quantity: "1" } });
+    const { cost } = await world.ok(routes.expected, {
+      params: { id: product },
+      query: { quantity: "1" },
+    });
     expect(cost).toEqual({ total: "0.0000", each: "0.0000", unknown: ["PART"] });
   });
   it("stays that of the last unit issued when the shelf is empty, and a product's too", async () => {

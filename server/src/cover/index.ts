@@ -1,2 +1,3 @@
+export { offerOf } from "./facts.ts";
 export * from "./routes.ts";
-export * from "./service.ts";
+export { coverOf } from "./service.ts";

@@ -1,9 +1,43 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
-import { serveAsk } from "../http/index.ts";
-import { coverOf } from "./service.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { keepCheck, keptChecks, makeBuilds, openDemands, removeCheck } from "./kept.ts";
+import { Mixes } from "./mix.ts";
+import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
+import { coverSheet } from "./sheet.ts";
 
 export function coverRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.cover, (ctx, { params, query }) => coverOf(ctx, params.id, query.quantity));
+  const mixes = new Mixes();
+  serveAsk(app, store, routes.cover, (ctx, { body }) => coverOf(ctx, body));
+  serveAsk(app, store, routes.expected, (ctx, { params, query }) =>
+    expectedOf(ctx, params.id, query.quantity),
+  );
+  serveAsk(app, store, routes.partTimeline, (ctx, { body: { item, ...question } }) =>
+    timelineOf(ctx, question, item),
+  );
+  serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
+  serveAsk(app, store, routes.solveByDay, async (ctx, { body }) => ({
+    quantity: await mostByDay(ctx, body.question, body.day),
+  }));
+  serveAsk(app, store, routes.solveBySum, async (ctx, { body }) => ({
+    quantity: await mostForSum(ctx, body.question, body.sum),
+  }));
+  serveAsk(app, store, routes.mix, (ctx, { body }) => mixes.figure(ctx, body));
+  serveAsk(app, store, routes.mixProgress, async (_, { params }) => ({
+    progress: mixes.progress(params.job),
+  }));
+  serveAsk(app, store, routes.cancelMix, async (_, { params }) => ({ cancelled: mixes.cancel(params.job) }));
+  serveBytes(app, store, routes.exportCover, (ctx, { query }) =>
+    coverSheet(ctx, query.question, query.format),
+  );
+  serveCommand(app, store, routes.makeBuilds, async (ctx, { body }) => ({
+    builds: await makeBuilds(ctx, body),
+  }));
+  serveAsk(app, store, routes.keptChecks, async (ctx) => ({ checks: await keptChecks(ctx) }));
+  serveCommand(app, store, routes.keepCheck, (ctx, { body }) => keepCheck(ctx, body));
+  serveCommand(app, store, routes.removeCheck, async (ctx, { params }) => {
+    await removeCheck(ctx, params.id);
+    return {};
+  });
 }

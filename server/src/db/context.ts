@@ -15,6 +15,11 @@ export interface Reading {
   today: Day;
   /** Now, in UTC. */
   moment: string;
+  /**
+   * Keeps what was read until the next change of the database: for what many questions need and hardly anything
+   * changes. Within a command nothing is kept, for the command itself may change it.
+   */
+  memo: <T>(name: string, make: () => Promise<T>) => Promise<T>;
 }
 
 /** What a command writes with: one transaction, and the person who does it. */
@@ -37,21 +42,29 @@ export async function openStore(file: string, now: () => Date = () => new Date()
   return { db, models: defineModels(db), now };
 }
 
-/** The company as it was read last. Every request asks for it and hardly any changes it, so a change forgets it. */
-const known = new WeakMap<Store, CompanyRow>();
+/** What questions read of each store since its last change. A change puts another map in its place, so that a question that began before it keeps its answers to itself. */
+const memos = new WeakMap<Store, Map<string, Promise<unknown>>>();
 
-async function companyOf(store: Store, transaction: Transaction | null): Promise<CompanyRow | null> {
-  const kept = known.get(store);
-  if (kept) return kept;
-  const row = await store.models.company.findByPk(1, { transaction });
-  const company = row?.get({ plain: true }) ?? null;
-  // What a transaction reads may be taken back with it.
-  if (company && transaction === null) known.set(store, company);
-  return company;
+function memoOf(store: Store): Reading["memo"] {
+  const kept = memos.get(store) ?? new Map<string, Promise<unknown>>();
+  memos.set(store, kept);
+  return <T>(name: string, make: () => Promise<T>): Promise<T> => {
+    const found = kept.get(name) ?? make();
+    kept.set(name, found);
+    // what could not be read is tried again
+    found.catch(() => kept.delete(name));
+    return found as Promise<T>;
+  };
 }
 
+const unkept: Reading["memo"] = (_, make) => make();
+
 async function reading(store: Store, transaction: Transaction | null): Promise<Reading> {
-  const company = await companyOf(store, transaction);
+  const memo = transaction === null ? memoOf(store) : unkept;
+  const company = await memo("company", async () => {
+    const row = await store.models.company.findByPk(1, { transaction });
+    return row?.get({ plain: true }) ?? null;
+  });
   const moment = store.now().toISOString();
   return {
     sql: new Sql(store.db, transaction),
@@ -59,6 +72,7 @@ async function reading(store: Store, transaction: Transaction | null): Promise<R
     company,
     today: dayIn(company?.time_zone ?? "UTC", moment),
     moment,
+    memo,
   };
 }
 
@@ -74,10 +88,9 @@ export function change<T>(
   work: (ctx: Writing) => Promise<T>,
 ): Promise<T> {
   return write(store.db, async (transaction) => {
-    known.delete(store);
     const ctx = await reading(store, transaction);
     return work({ ...ctx, transaction, person: await findPerson(ctx, transaction, person) });
-  }).finally(() => known.delete(store));
+  }).finally(() => memos.delete(store));
 }
 
 async function findPerson(ctx: Reading, transaction: Transaction, id: number | null) {

@@ -326,6 +326,69 @@ CREATE TABLE replacement_kit (
   before TEXT NOT NULL, after TEXT NOT NULL, PRIMARY KEY (replacement_id, kit_id)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    // What is on its way: the open rest of purchase lines, and of builds by their product.
+    name: "0007-buying",
+    sql: `
+ALTER TABLE posting ADD COLUMN undoes INTEGER REFERENCES posting (id);
+CREATE UNIQUE INDEX posting_undoes ON posting (undoes) WHERE undoes IS NOT NULL;
+CREATE INDEX lot_expiry ON lot (expiry) WHERE expiry IS NOT NULL;
+CREATE INDEX build_coming ON build (product_id) WHERE stage = 'queued';
+CREATE TABLE purchase (
+  id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE, supplier_id INTEGER NOT NULL REFERENCES firm (id),
+  stage TEXT NOT NULL CHECK (stage IN ('draft', 'sent', 'part received', 'received', 'cancelled')),
+  note ${text("note", 500)}, made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL,
+  sent_by INTEGER REFERENCES person (id), sent_at TEXT, received_by INTEGER REFERENCES person (id), received_at TEXT,
+  cancelled_by INTEGER REFERENCES person (id), cancelled_at TEXT
+) STRICT;
+CREATE INDEX purchase_supplier ON purchase (supplier_id, stage);
+CREATE INDEX purchase_stage ON purchase (stage);
+CREATE TABLE purchase_line (
+  id INTEGER PRIMARY KEY, purchase_id INTEGER NOT NULL REFERENCES purchase (id), position INTEGER NOT NULL,
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  pack ${text("pack", 60)}, pack_quantity ${wholeOrNull("pack_quantity")}, price ${whole("price")},
+  expected ${day("expected")}, cost_tag ${text("cost_tag", 60)}, note ${text("note", 500)},
+  received ${whole("received")}, open ${whole("open")}, closed INTEGER NOT NULL CHECK (closed IN (0, 1)),
+  CHECK ((pack = '') = (pack_quantity IS NULL)), CHECK (closed = 0 OR open = 0), CHECK (open <= quantity)
+) STRICT;
+CREATE INDEX purchase_line_purchase ON purchase_line (purchase_id, position);
+CREATE INDEX purchase_line_open ON purchase_line (item_id, open, expected) WHERE open > 0;
+CREATE INDEX purchase_line_tag ON purchase_line (cost_tag) WHERE cost_tag <> '';
+CREATE TABLE purchase_for (
+  id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES purchase_line (id) ON DELETE CASCADE,
+  build_id INTEGER REFERENCES build (id), product_id INTEGER REFERENCES item (id), quantity ${whole("quantity", 1)},
+  CHECK (build_id IS NOT NULL OR product_id IS NOT NULL)
+) STRICT;
+CREATE INDEX purchase_for_line ON purchase_for (line_id);
+CREATE INDEX purchase_for_build ON purchase_for (build_id) WHERE build_id IS NOT NULL;
+CREATE TABLE receipt (
+  id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE, purchase_id INTEGER NOT NULL REFERENCES purchase (id),
+  posting_id INTEGER UNIQUE REFERENCES posting (id), person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  day ${day("day")} NOT NULL, note ${text("note", 500)}, undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE INDEX receipt_purchase ON receipt (purchase_id);
+CREATE TABLE receipt_line (
+  receipt_id INTEGER NOT NULL REFERENCES receipt (id), position INTEGER NOT NULL,
+  line_id INTEGER NOT NULL REFERENCES purchase_line (id), quantity ${whole("quantity", 1)}, price ${whole("price")},
+  lot TEXT NOT NULL, serial TEXT NOT NULL, place_id INTEGER REFERENCES place (id), bin TEXT NOT NULL,
+  PRIMARY KEY (receipt_id, position)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE outbox (
+  id INTEGER PRIMARY KEY, document TEXT NOT NULL, purchase_id INTEGER REFERENCES purchase (id),
+  recipient ${text("recipient", 250)}, subject ${text("subject", 250, 1)}, body ${text("body", 5000)},
+  made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL,
+  sent_by INTEGER REFERENCES person (id), sent_at TEXT
+) STRICT;
+CREATE INDEX outbox_purchase ON outbox (purchase_id);
+CREATE TABLE outbox_file (
+  outbox_id INTEGER NOT NULL REFERENCES outbox (id), file_id INTEGER NOT NULL REFERENCES file (id),
+  PRIMARY KEY (outbox_id, file_id)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE kept_check (
+  id INTEGER PRIMARY KEY, name ${text("name", 120, 1)}, name_key TEXT NOT NULL UNIQUE, question TEXT NOT NULL,
+  person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL
+) STRICT;`,
+  },
 ];
 
 /** Brings the database to the newest schema, each step whole or not at all. Gives the names of those applied. */

@@ -75,6 +75,22 @@ async function insert(
      VALUES ($name, $type, $content, $small, $person, $moment)`,
     { name: body.name, type, content, small, person: ctx.person.id, moment: ctx.moment },
   );
+  return lastFile(ctx);
+}
+
+/** Keeps a file that the server made itself. Gives its id. */
+export async function keepFile(
+  ctx: Writing,
+  { name, type, content }: { name: string; type: string; content: Buffer },
+): Promise<number> {
+  await ctx.sql.run(
+    `INSERT INTO file (name, type, content, added_by, added_at) VALUES ($name, $type, $content, $person, $moment)`,
+    { name, type, content, person: ctx.person.id, moment: ctx.moment },
+  );
+  return lastFile(ctx);
+}
+
+async function lastFile(ctx: Writing): Promise<number> {
   const row = await ctx.sql.one<{ id: number }>("SELECT MAX(id) AS id FROM file");
   if (!row) throw new Error("The file was written and is not there");
   return row.id;

@@ -1,2 +1,3 @@
 export * from "./errors.ts";
 export * from "./serve.ts";
+export * from "./tables.ts";

@@ -9,8 +9,6 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
-import { stringify } from "csv-stringify/sync";
-import writeXlsx from "write-excel-file/node";
 import {
   addRevision,
   allKnownItems,
@@ -34,7 +32,7 @@ import {
 } from "../catalog/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { writeFirms } from "../firms/index.ts";
-import type { Bytes } from "../http/index.ts";
+import { type Bytes, tableBytes } from "../http/index.ts";
 import { record } from "../ledger/index.ts";
 import { arrival } from "../stock/index.ts";
 import type { Job } from "./jobs.ts";
@@ -141,8 +139,6 @@ async function writeStock(
   });
 }
 
-const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
-
 /** Everything of a kind as a spreadsheet with the columns of its import, or only the header. */
 export async function exportKind(
   ctx: Reading,
@@ -152,14 +148,10 @@ export async function exportKind(
   const columns = IMPORT_COLUMNS[kind];
   const records = empty ? [] : [...(await recordsOf(ctx, kind)).values()].flat();
   const rows = records.map((cells) => columns.map((column) => cells[column] ?? ""));
-  const base = { name: `${IMPORT_NAMES[kind]}.${format}`, forever: false };
-  if (format === "csv") {
-    // Text that a spreadsheet would take for a formula is quoted for it; the amounts here are never below zero.
-    const text = stringify([[...columns], ...rows], { record_delimiter: "windows", escape_formulas: true });
-    return { ...base, type: "text/csv; charset=utf-8", content: Buffer.from(`\ufeff${text}`) };
-  }
-  const header = columns.map((value) => ({ value, fontWeight: "bold" as const }));
-  const cells = rows.map((row) => row.map((value) => ({ value, type: String })));
-  const content = await writeXlsx([header, ...cells], { stickyRowsCount: 1 }).toBuffer();
-  return { ...base, type: XLSX, content };
+  return tableBytes(
+    IMPORT_NAMES[kind],
+    columns.map((name) => ({ name })),
+    rows,
+    format,
+  );
 }

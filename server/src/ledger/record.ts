@@ -2,18 +2,24 @@ import { Refusal } from "@yosegi/contract";
 import {
   type Day,
   type Movement,
+  mirrored,
+  moneyFromWhole,
   moneyToWhole,
+  type PoolKey,
   post,
+  quantityFromWhole,
   quantityToWhole,
   type StockState,
   type ValuedMovement,
 } from "@yosegi/core";
-import { asJson, type Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { loadBooks } from "./books.ts";
+
+export type PostingKind = "opening" | "receipt" | "finish";
 
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {
-  kind: "opening" | "receipt" | "finish";
+  kind: PostingKind;
   document: string;
   build: number | null;
   /** The day it happened; the moment it was keyed is the command's own. */
@@ -22,6 +28,8 @@ export interface Posting {
   movements: readonly Movement[];
   /** Lots that come in with this posting, and when they expire. */
   lots: readonly { item: number; lot: string; expiry: Day | null }[];
+  /** The posting that this one takes back. */
+  undoes?: number;
 }
 
 /**
@@ -38,17 +46,12 @@ export async function record(
     posting.movements.map((m) => m.item),
   );
   const posted = post(stock, posting.movements);
-  if (!posted.ok) {
-    const item = await ctx.models.item.findByPk(posted.shortages[0]?.item ?? 0, {
-      transaction: ctx.transaction,
-    });
-    throw new Refusal("below-zero", { code: item?.get({ plain: true }).code ?? "" });
-  }
-  const { kind, document, build, day, reason } = posting;
+  if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
+  const { kind, document, build, day, reason, undoes = null } = posting;
   await ctx.sql.run(
-    `INSERT INTO posting (kind, document, build_id, person_id, day, moment, reason)
-     VALUES ($kind, $document, $build, $person, $day, $moment, $reason)`,
-    { kind, document, build, person: ctx.person.id, day, moment: ctx.moment, reason },
+    `INSERT INTO posting (kind, document, build_id, person_id, day, moment, reason, undoes)
+     VALUES ($kind, $document, $build, $person, $day, $moment, $reason, $undoes)`,
+    { kind, document, build, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
   );
   const row = await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id");
   if (!row) throw new Error("The posting was not written");
@@ -56,6 +59,70 @@ export async function record(
   await writeMovements(ctx, row.id, posted.movements);
   await writeBooks(ctx, stock, posted.stock);
   return { id: row.id, movements: posted.movements };
+}
+
+/** Why a posting may not be: what would go below zero, and, where it takes another back, what moved since. */
+async function refused(ctx: Writing, posting: Posting, keys: readonly PoolKey[]): Promise<Refusal> {
+  const [key] = keys;
+  const item = await ctx.models.item.findByPk(key?.item ?? 0, { transaction: ctx.transaction });
+  const code = item?.get({ plain: true }).code ?? "";
+  if (posting.undoes === undefined) return new Refusal("below-zero", { code });
+  const since = await ctx.sql.all<{ document: string }>(
+    `SELECT DISTINCT o.document FROM json_each($keys) k
+       JOIN movement m ON m.item_id = k.value ->> 0 AND m.lot = k.value ->> 1 AND m.serial = k.value ->> 2
+       JOIN posting o ON o.id = m.posting_id WHERE o.id > $undoes ORDER BY o.id LIMIT 8`,
+    { keys: asJson(keys.map((k) => [k.item, k.lot, k.serial])), undoes: posting.undoes },
+  );
+  return new Refusal("undo-blocked", { code, documents: since.map((row) => row.document).join(", ") });
+}
+
+/** What was recorded, to be taken back: the movements as they were valued. */
+export async function movementsOf(ctx: Reading, posting: number): Promise<ValuedMovement[]> {
+  const rows = await ctx.sql.all<{
+    item: number;
+    quantity: number;
+    from_place: number | null;
+    from_bin: string;
+    to_place: number | null;
+    to_bin: string;
+    lot: string;
+    serial: string;
+    value: number;
+  }>(
+    `SELECT item_id AS item, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value
+       FROM movement WHERE posting_id = $posting ORDER BY id`,
+    { posting },
+  );
+  const spot = (place: number | null, bin: string) => (place === null ? null : { place, bin });
+  return rows.map((row) => ({
+    item: row.item,
+    lot: row.lot,
+    serial: row.serial,
+    quantity: quantityFromWhole(row.quantity),
+    from: spot(row.from_place, row.from_bin),
+    to: spot(row.to_place, row.to_bin),
+    value: moneyFromWhole(row.value),
+  }));
+}
+
+/** Takes a posting back by mirrored movements; lots and serials that only it brought may come in anew. */
+export async function undo(ctx: Writing, posting: Omit<Posting, "movements" | "lots"> & { undoes: number }) {
+  const movements = await movementsOf(ctx, posting.undoes);
+  const recorded = await record(ctx, { ...posting, movements: mirrored(movements), lots: [] });
+  const arrived = movements.filter((m) => m.from === null);
+  const keys = asJson(arrived.map((m) => [m.item, m.lot, m.serial]));
+  await ctx.sql.run(
+    `DELETE FROM serial WHERE EXISTS (SELECT 1 FROM json_each($keys) k
+       WHERE k.value ->> 0 = item_id AND k.value ->> 2 = code AND code <> '')`,
+    { keys },
+  );
+  await ctx.sql.run(
+    `DELETE FROM lot WHERE EXISTS (SELECT 1 FROM json_each($keys) k WHERE k.value ->> 0 = item_id AND k.value ->> 1 = code)
+        AND NOT EXISTS (SELECT 1 FROM movement m WHERE m.item_id = lot.item_id AND m.lot = lot.code
+                           AND m.posting_id NOT IN ($undoes, $posting))`,
+    { keys, undoes: posting.undoes, posting: recorded.id },
+  );
+  return recorded;
 }
 
 async function writeArrivals(

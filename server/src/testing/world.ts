@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import {
   type AnswerOf,
+  type DemandCoverAnswer,
   type ErrorAnswer,
   type FinishBody,
   IMPORT_KINDS,
@@ -10,6 +11,7 @@ import {
   type ImportFile,
   type ImportKind,
   KEY_HEADER,
+  type PartCoverAnswer,
   PERSON_HEADER,
   type Route,
   routes,
@@ -49,6 +51,8 @@ export interface World {
   idOf: (code: string) => Promise<number>;
   /** Makes and queues a build; gives its id. */
   queued: (code: string, quantity: string) => Promise<number>;
+  /** Checks so many of one product; gives the answer to it, and the parts. */
+  check: (item: number, quantity: string) => Promise<{ demand: DemandCoverAnswer; parts: PartCoverAnswer[] }>;
   audit: () => ReturnType<typeof audit>;
 }
 
@@ -105,7 +109,13 @@ export async function emptyWorld(): Promise<World> {
     await ok(routes.queueBuild, { params: { id } });
     return id;
   };
-  return { app, store, file, call, ok, idOf, queued, audit: () => read(store, audit) };
+  const check: World["check"] = async (item, quantity) => {
+    const { demands, parts } = await ok(routes.cover, { body: { demands: [{ item, quantity }] } });
+    const [demand] = demands;
+    if (!demand) throw new Error("the check has no answer");
+    return { demand, parts };
+  };
+  return { app, store, file, call, ok, idOf, queued, check, audit: () => read(store, audit) };
 }
 
 /** A company with one store and one person, and nothing else. */

@@ -1,0 +1,288 @@
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import {
+  bin,
+  cost,
+  day,
+  figure,
+  id,
+  lot,
+  moment,
+  note,
+  quantity,
+  quantityOrZero,
+  ref,
+  serial,
+  short,
+} from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
+
+export const PURCHASE_STAGES = ["draft", "sent", "part received", "received", "cancelled"] as const;
+export type PurchaseStage = (typeof PURCHASE_STAGES)[number];
+export const purchaseStage = z.enum(PURCHASE_STAGES);
+
+const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });
+
+export const purchaseRow = z
+  .object({
+    id: ref,
+    number: z.string(),
+    supplier: firmBrief,
+    stage: purchaseStage,
+    lines: z.int(),
+    /** Lines of which all that is still wanted is there. */
+    linesDone: z.int(),
+    total: figure,
+    expected: day.nullable().meta({ description: "Earliest day of what is still to come" }),
+    made: moment,
+  })
+  .meta({ id: "PurchaseRow" });
+export type PurchaseRow = z.infer<typeof purchaseRow>;
+
+const need = z.object({
+  build: z.object({ id: ref, number: z.string() }).nullable(),
+  product: z.object({ id: ref, code: z.string(), name: z.string() }).nullable(),
+  quantity: figure,
+});
+
+export const purchaseLine = z.object({
+  id: ref,
+  item: itemBrief,
+  theirCode: z.string(),
+  quantity: figure.meta({ description: "In the item's unit" }),
+  pack: z
+    .object({ name: z.string(), size: figure, count: figure })
+    .nullable()
+    .meta({ description: "As it is ordered" }),
+  price: figure.meta({ description: "For one unit of the item" }),
+  total: figure,
+  expected: day.nullable(),
+  costTag: z.string(),
+  note: z.string(),
+  received: figure,
+  open: figure,
+  closed: z.boolean().meta({ description: "What is missing of it is not waited for any more" }),
+  store: z.string(),
+  bin: z.string(),
+  shelfLife: z.int().nullable(),
+  for: z.array(need),
+});
+export type PurchaseLine = z.infer<typeof purchaseLine>;
+
+export const receiptRecord = z.object({
+  id: ref,
+  number: z.string(),
+  moment,
+  day,
+  person: z.string(),
+  note: z.string(),
+  value: figure,
+  lines: z.array(
+    z.object({
+      item: itemBrief,
+      quantity: figure,
+      price: figure,
+      lot: z.string(),
+      serial: z.string(),
+      store: z.string(),
+      bin: z.string(),
+    }),
+  ),
+  undone: z.object({ person: z.string(), moment }).nullable(),
+});
+export type ReceiptRecord = z.infer<typeof receiptRecord>;
+
+export const purchaseSheet = purchaseRow
+  .extend({
+    note: z.string(),
+    contact: z.string(),
+    email: z.string(),
+    terms: z.string(),
+    orderLines: z.array(purchaseLine),
+    receipts: z.array(receiptRecord),
+    messages: z.array(z.object({ id: ref, moment, sent: moment.nullable() })),
+    history: z.array(
+      z.object({ what: z.enum(["made", "sent", "received", "cancelled"]), person: z.string(), moment }),
+    ),
+  })
+  .meta({ id: "PurchaseSheet" });
+export type PurchaseSheet = z.infer<typeof purchaseSheet>;
+
+export const purchaseLineBody = z.object({
+  id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
+  item: ref,
+  quantity,
+  pack: short("The pack")
+    .default("")
+    .meta({ description: "Name of the item's pack it is ordered in; empty: in its unit" }),
+  price: cost.nullable().default(null).meta({ description: "For one unit; null: as the supplier asks" }),
+  expected: day.nullable().default(null).meta({ description: "null: today and the supplier's lead days" }),
+  costTag: short("The cost tag").default(""),
+  note: note.default(""),
+});
+export const purchaseBody = z.object({
+  note: note.default(""),
+  lines: z
+    .array(purchaseLineBody)
+    .min(1, "A purchase order has at least one line.")
+    .max(500, "Up to 500 lines."),
+});
+export type PurchaseBody = z.infer<typeof purchaseBody>;
+
+/** What is to be bought, whoever supplies it: it goes onto that supplier's open draft, or a new one. */
+export const needLine = z.object({
+  item: ref,
+  supplier: ref.nullable().default(null).meta({ description: "null: the preferred one" }),
+  quantity,
+  expected: day.nullable().default(null),
+  costTag: short("The cost tag").default(""),
+  for: z
+    .array(z.object({ build: ref.nullable().default(null), product: ref.nullable().default(null), quantity }))
+    .default([]),
+});
+export type NeedLine = z.infer<typeof needLine>;
+
+export const receiveLine = z.object({
+  line: ref,
+  quantity: quantityOrZero,
+  price: cost.nullable().default(null).meta({ description: "For one unit; null: as ordered" }),
+  store: z.string().default("").meta({ description: "Empty: the item's home store" }),
+  bin: bin.default(""),
+  lots: z
+    .array(z.object({ lot, expiry: day.nullable().default(null), quantity }))
+    .default([])
+    .meta({ description: "Of an item kept by lot: how much of which" }),
+  serials: z.array(serial).max(1000).default([]),
+  close: z.boolean().default(false).meta({ description: "Wait no more for what is missing of it" }),
+});
+export const receiveBody = z.object({
+  day,
+  note: note.default(""),
+  more: z.boolean().default(false).meta({ description: "More came than was ordered, and is kept" }),
+  lines: z.array(receiveLine).min(1, "What came?").max(500),
+});
+export type ReceiveBody = z.infer<typeof receiveBody>;
+
+export const reorderRow = itemBrief
+  .extend({
+    free: figure,
+    incoming: figure,
+    projected: figure.meta({ description: "Free with all that comes" }),
+    level: figure.nullable(),
+    firstShort: day.nullable(),
+    comesTooLate: z.boolean(),
+    /** What to do about it. */
+    act: z.enum(["order", "build", "bring forward", "nothing known"]),
+    quantity: figure.meta({ description: "Suggested, as the supplier sells it" }),
+    by: day.nullable().meta({ description: "Last day to order or to start building" }),
+    supplier: firmBrief.nullable(),
+    offers: z.array(
+      z.object({
+        supplier: firmBrief,
+        preferred: z.boolean(),
+        price: figure.nullable(),
+        quantity: figure,
+        cost: figure.nullable(),
+        arrives: day.nullable(),
+      }),
+    ),
+  })
+  .meta({ id: "ReorderRow" });
+export type ReorderRow = z.infer<typeof reorderRow>;
+
+export const outboxRow = z
+  .object({
+    id: ref,
+    document: z.string(),
+    purchase: ref.nullable(),
+    to: z.string(),
+    subject: z.string(),
+    made: moment,
+    person: z.string(),
+    sent: z.object({ person: z.string(), moment }).nullable(),
+  })
+  .meta({ id: "OutboxRow" });
+export type OutboxRow = z.infer<typeof outboxRow>;
+export const outboxMessage = outboxRow
+  .extend({ text: z.string(), files: z.array(z.object({ id: ref, name: z.string(), type: z.string() })) })
+  .meta({ id: "OutboxMessage" });
+export type OutboxMessage = z.infer<typeof outboxMessage>;
+
+const one = { params: z.object({ id }) };
+
+export const buyingRoutes = {
+  purchases: ask("/api/purchases", {
+    summary: "Purchase orders: drafts, then what is still to come, then what ended",
+    query: z.object({ stage: purchaseStage.optional(), supplier: id.optional() }),
+    answer: z.object({ purchases: z.array(purchaseRow) }),
+  }),
+  purchase: ask("/api/purchases/:id", { summary: "One purchase order", ...one, answer: purchaseSheet }),
+  newPurchase: command("/api/purchases", {
+    summary: "Make a draft by hand",
+    body: purchaseBody.extend({ supplier: ref }),
+    answer: purchaseSheet,
+  }),
+  changePurchase: replace("/api/purchases/:id", {
+    summary: "Change a draft",
+    ...one,
+    body: purchaseBody,
+    answer: purchaseSheet,
+  }),
+  changeExpected: command("/api/purchases/:id/expected", {
+    summary: "Say when lines that were sent are expected now",
+    ...one,
+    body: z.object({ lines: z.array(z.object({ line: ref, expected: day.nullable() })).min(1) }),
+    answer: purchaseSheet,
+  }),
+  buyNeeds: command("/api/purchases/for-needs", {
+    summary: "Put what is needed onto drafts, one a supplier, each need linked",
+    body: z.object({ lines: z.array(needLine).min(1, "Nothing to buy.").max(2000) }),
+    answer: z.object({ purchases: z.array(purchaseRow) }),
+  }),
+  sendPurchase: command("/api/purchases/:id/send", {
+    summary: "Put the order into the outbox as PDF and CSV; it is on its way then",
+    ...one,
+    answer: purchaseSheet,
+  }),
+  cancelPurchase: command("/api/purchases/:id/cancel", {
+    summary: "Cancel what has not come",
+    ...one,
+    answer: purchaseSheet,
+  }),
+  receivePurchase: command("/api/purchases/:id/receive", {
+    summary: "Take in what came: all or some, at the price it has",
+    ...one,
+    body: receiveBody,
+    answer: purchaseSheet,
+  }),
+  undoReceipt: command("/api/receipts/:id/undo", {
+    summary: "Take a receipt back, mirrored; refused where stock has moved on",
+    ...one,
+    answer: purchaseSheet,
+  }),
+  purchaseFile: ask("/api/purchases/:id/paper", {
+    summary: "The order as it would be sent",
+    ...one,
+    query: z.object({ format: z.enum(["pdf", "csv"]) }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+  reorder: ask("/api/reorder", {
+    summary: "All items over all open demand: what to order or build, and by when",
+    query: z.object({ search: z.string().max(200).default(""), supplier: id.optional() }),
+    answer: z.object({ rows: z.array(reorderRow), looked: z.int() }),
+  }),
+  outbox: ask("/api/outbox", {
+    summary: "Messages that go out, latest first",
+    answer: z.object({ messages: z.array(outboxRow) }),
+  }),
+  outboxMessage: ask("/api/outbox/:id", {
+    summary: "One message with its files",
+    ...one,
+    answer: outboxMessage,
+  }),
+  markSent: command("/api/outbox/:id/sent", {
+    summary: "Say that a message was sent",
+    ...one,
+    answer: outboxMessage,
+  }),
+};

@@ -1,0 +1,5 @@
+export { buyNeeds, changeExpected, newPurchase } from "./ordering.ts";
+export { markSent, sendPurchase } from "./outbox.ts";
+export { receivePurchase, undoReceipt } from "./receiving.ts";
+export { reorder } from "./reorder.ts";
+export * from "./routes.ts";

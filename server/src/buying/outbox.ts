@@ -1,0 +1,108 @@
+import { type OutboxMessage, type OutboxRow, type PurchaseSheet, Refusal } from "@yosegi/contract";
+import type { Reading, Writing } from "../db/index.ts";
+import { keepFile } from "../files/index.ts";
+import type { Bytes } from "../http/index.ts";
+import { refuseStage } from "./ordering.ts";
+import { type Letterhead, purchaseCsv, purchasePdf } from "./paper.ts";
+import { purchaseById, purchaseSheet } from "./purchases.ts";
+
+interface Row {
+  id: number;
+  document: string;
+  purchase: number | null;
+  to: string;
+  subject: string;
+  text: string;
+  made: string;
+  person: string;
+  sent_by: string | null;
+  sent_at: string | null;
+}
+
+const COLUMNS = `o.id, o.document, o.purchase_id AS purchase, o.recipient AS "to", o.subject, o.body AS text, o.made_at AS made,
+  n.name AS person, s.name AS sent_by, o.sent_at`;
+const FROM = "outbox o JOIN person n ON n.id = o.made_by LEFT JOIN person s ON s.id = o.sent_by";
+
+const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
+  ...row,
+  sent: sent_at === null ? null : { person: sent_by ?? "", moment: sent_at },
+});
+
+/** Messages that go out, latest first. */
+export async function outbox(ctx: Reading): Promise<OutboxRow[]> {
+  return (await ctx.sql.all<Row>(`SELECT ${COLUMNS} FROM ${FROM} ORDER BY o.id DESC`)).map(rowOf);
+}
+
+export async function outboxMessage(ctx: Reading, id: number): Promise<OutboxMessage> {
+  const row = await ctx.sql.one<Row>(`SELECT ${COLUMNS} FROM ${FROM} WHERE o.id = $id`, { id });
+  if (!row) throw new Refusal("not-found", { what: "message", id });
+  const files = await ctx.sql.all<{ id: number; name: string; type: string }>(
+    "SELECT f.id, f.name, f.type FROM outbox_file o JOIN file f ON f.id = o.file_id WHERE o.outbox_id = $id ORDER BY f.id",
+    { id },
+  );
+  return { ...rowOf(row), text: row.text, files };
+}
+
+/** Says that a message was sent, by whatever way the person has. */
+export async function markSent(ctx: Writing, id: number): Promise<void> {
+  const { sent } = await outboxMessage(ctx, id);
+  if (sent) return;
+  await ctx.sql.run("UPDATE outbox SET sent_by = $person, sent_at = $moment WHERE id = $id", {
+    ...{ id, person: ctx.person.id, moment: ctx.moment },
+  });
+}
+
+function letterhead(ctx: Reading): Letterhead {
+  const { name = "", currency = "" } = ctx.company ?? {};
+  return { company: name, currency, today: ctx.today };
+}
+
+/** The order as it would be sent today. */
+export async function purchasePaper(ctx: Reading, id: number, format: "pdf" | "csv"): Promise<Bytes> {
+  const sheet = await purchaseSheet(ctx, id);
+  if (format === "csv") return purchaseCsv(sheet, letterhead(ctx));
+  const content = await purchasePdf(sheet, await addressOf(ctx, sheet), letterhead(ctx));
+  return { name: `${sheet.number}.pdf`, type: "application/pdf", content, forever: false };
+}
+
+async function addressOf(ctx: Reading, { supplier }: PurchaseSheet): Promise<string> {
+  const row = await ctx.sql.one<{ address: string }>("SELECT address FROM firm WHERE id = $id", {
+    id: supplier.id,
+  });
+  return row?.address ?? "";
+}
+
+/** Puts a draft into the outbox, as PDF and CSV, and counts on it from then on. */
+export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
+  const purchase = await purchaseById(ctx, id);
+  refuseStage(purchase, ["draft"], "sent");
+  await ctx.sql.run("UPDATE purchase_line SET open = quantity WHERE purchase_id = $id", { id });
+  await ctx.sql.run(
+    "UPDATE purchase SET stage = 'sent', sent_by = $person, sent_at = $moment WHERE id = $id",
+    {
+      ...{ id, person: ctx.person.id, moment: ctx.moment },
+    },
+  );
+  const sheet = await purchaseSheet(ctx, id);
+  const { company } = letterhead(ctx);
+  const body = [
+    `Dear ${sheet.contact === "" ? sheet.supplier.name : sheet.contact},`,
+    `please find attached our purchase order ${sheet.number}, ${sheet.lines} ${sheet.lines === 1 ? "line" : "lines"}, ${sheet.total} ${letterhead(ctx).currency}.`,
+    `With kind regards,\n${ctx.person.name}\n${company}`,
+  ].join("\n\n");
+  await ctx.sql.run(
+    `INSERT INTO outbox (document, purchase_id, recipient, subject, body, made_by, made_at)
+     VALUES ($document, $id, $to, $subject, $body, $person, $moment)`,
+    {
+      ...{ document: sheet.number, id, to: sheet.email, body, person: ctx.person.id, moment: ctx.moment },
+      subject: `Purchase order ${sheet.number} of ${company}`,
+    },
+  );
+  const message = await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id");
+  for (const format of ["pdf", "csv"] as const) {
+    const file = await keepFile(ctx, await purchasePaper(ctx, id, format));
+    await ctx.sql.run("INSERT INTO outbox_file (outbox_id, file_id) VALUES ($message, $file)", {
+      ...{ message: message?.id ?? 0, file },
+    });
+  }
+}

@@ -1,0 +1,54 @@
+import { routes } from "@yosegi/contract";
+import type { FastifyInstance } from "fastify";
+import type { Store, Writing } from "../db/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { buyNeeds, cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
+import { markSent, outbox, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
+import { purchaseRows, purchaseSheet } from "./purchases.ts";
+import { receivePurchase, undoReceipt } from "./receiving.ts";
+import { reorder } from "./reorder.ts";
+
+export function buyingRoutes(app: FastifyInstance, store: Store): void {
+  const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
+    await work;
+    return purchaseSheet(ctx, id);
+  };
+  serveAsk(app, store, routes.purchases, async (ctx, { query }) => ({
+    purchases: await purchaseRows(ctx, query),
+  }));
+  serveAsk(app, store, routes.purchase, (ctx, { params }) => purchaseSheet(ctx, params.id));
+  serveCommand(app, store, routes.newPurchase, async (ctx, { body }) =>
+    purchaseSheet(ctx, await newPurchase(ctx, body)),
+  );
+  serveCommand(app, store, routes.changePurchase, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, changePurchase(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.changeExpected, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, changeExpected(ctx, id, body.lines)),
+  );
+  serveCommand(app, store, routes.buyNeeds, async (ctx, { body }) => ({
+    purchases: await buyNeeds(ctx, body.lines),
+  }));
+  serveCommand(app, store, routes.sendPurchase, (ctx, { params: { id } }) =>
+    changed(ctx, id, sendPurchase(ctx, id)),
+  );
+  serveCommand(app, store, routes.cancelPurchase, (ctx, { params: { id } }) =>
+    changed(ctx, id, cancelPurchase(ctx, id)),
+  );
+  serveCommand(app, store, routes.receivePurchase, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, receivePurchase(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.undoReceipt, async (ctx, { params }) =>
+    purchaseSheet(ctx, await undoReceipt(ctx, params.id)),
+  );
+  serveBytes(app, store, routes.purchaseFile, (ctx, { params, query }) =>
+    purchasePaper(ctx, params.id, query.format),
+  );
+  serveAsk(app, store, routes.reorder, (ctx, { query }) => reorder(ctx, query));
+  serveAsk(app, store, routes.outbox, async (ctx) => ({ messages: await outbox(ctx) }));
+  serveAsk(app, store, routes.outboxMessage, (ctx, { params }) => outboxMessage(ctx, params.id));
+  serveCommand(app, store, routes.markSent, async (ctx, { params }) => {
+    await markSent(ctx, params.id);
+    return outboxMessage(ctx, params.id);
+  });
+}

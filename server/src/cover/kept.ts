@@ -1,0 +1,97 @@
+import {
+  type BodyOf,
+  type BuildRow,
+  coverQuestion,
+  type KeptCheck,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
+import { codeKey, type Day, quantityFromWhole } from "@yosegi/core";
+import { buildRows, newBuild, queueBuild } from "../builds/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+
+interface Row {
+  id: number;
+  name: string;
+  question: string;
+  person: string;
+  moment: string;
+}
+
+/** Checks that were kept by name. */
+export async function keptChecks(ctx: Reading): Promise<KeptCheck[]> {
+  const rows = await ctx.sql.all<Row>(
+    `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM kept_check k JOIN person n ON n.id = k.person_id
+      ORDER BY k.name_key`,
+  );
+  return rows.map((row) => ({ ...row, question: coverQuestion.parse(JSON.parse(row.question)) }));
+}
+
+/** Keeps a check by name; the same name is written anew. */
+export async function keepCheck(
+  ctx: Writing,
+  { name, question }: BodyOf<typeof routes.keepCheck>,
+): Promise<KeptCheck> {
+  await ctx.sql.run(
+    `INSERT INTO kept_check (name, name_key, question, person_id, moment) VALUES ($name, $key, $question, $person, $moment)
+         ON CONFLICT (name_key) DO UPDATE SET name = excluded.name, question = excluded.question,
+            person_id = excluded.person_id, moment = excluded.moment`,
+    {
+      name,
+      key: codeKey(name),
+      question: JSON.stringify(question),
+      person: ctx.person.id,
+      moment: ctx.moment,
+    },
+  );
+  const kept = (await keptChecks(ctx)).find((check) => codeKey(check.name) === codeKey(name));
+  if (!kept) throw new Error("The check was kept and is not there");
+  return kept;
+}
+
+export async function removeCheck(ctx: Writing, id: number): Promise<void> {
+  if (!(await ctx.sql.one("SELECT 1 FROM kept_check WHERE id = $id", { id })))
+    throw new Refusal("not-found", { what: "kept check", id });
+  await ctx.sql.run("DELETE FROM kept_check WHERE id = $id", { id });
+}
+
+/** Makes a build of each demand, in one step, and queues them where that is asked for. */
+export async function makeBuilds(
+  ctx: Writing,
+  { demands, queue }: BodyOf<typeof routes.makeBuilds>,
+): Promise<BuildRow[]> {
+  const ids: number[] = [];
+  for (const { item, quantity, day, list, options } of demands) {
+    const id = await newBuild(ctx, { product: item, quantity, due: day, note: "", list, options });
+    if (queue) await queueBuild(ctx, id);
+    ids.push(id);
+  }
+  return buildRows(ctx, { ids });
+}
+
+/** Open builds as demands: those that are queued stand for what they have reserved. */
+export async function openDemands(ctx: Reading) {
+  const rows = await ctx.sql.all<{
+    id: number;
+    number: string;
+    stage: string;
+    item: number;
+    code: string;
+    name: string;
+    rest: number;
+    due: Day | null;
+    list: number | null;
+    options: string;
+  }>(
+    `SELECT b.id, b.number, b.stage, b.product_id AS item, i.code, i.name, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected) AS rest,
+            b.due, b.list_id AS list, b.options
+       FROM build b JOIN item i ON i.id = b.product_id WHERE b.stage IN ('draft', 'queued') ORDER BY b.due IS NULL, b.due, b.id`,
+  );
+  return rows
+    .filter((row) => row.rest > 0)
+    .map((row) => ({
+      ...{ item: row.item, code: row.code, name: row.name, number: row.number, stage: row.stage },
+      ...{ quantity: quantityFromWhole(row.rest).toFixed(), day: row.due, list: row.list, priority: 1 },
+      ...{ options: JSON.parse(row.options) as number[], build: row.id, instead: [] },
+    }));
+}

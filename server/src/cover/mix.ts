@@ -1,0 +1,134 @@
+import { Worker } from "node:worker_threads";
+import { type BodyOf, type MixAnswer, Refusal, type routes } from "@yosegi/contract";
+import {
+  bestMix,
+  type Demand,
+  decimal,
+  free,
+  greedyMix,
+  type MixProblem,
+  margin,
+  mixValue,
+  priorityValues,
+  type Solver,
+  sum,
+  ZERO,
+} from "@yosegi/core";
+import { currentCosts } from "../catalog/index.ts";
+import type { Reading } from "../db/index.ts";
+import { type Asked, readQuestion } from "./question.ts";
+import { solverUrl } from "./solver.ts";
+
+/** A mix while it is figured. */
+interface Running {
+  done: number;
+  of: number;
+  stop: () => void;
+}
+
+/** What is figured now, by the name its caller gave it. */
+export class Mixes {
+  readonly #running = new Map<string, Running>();
+
+  progress(job: string): { done: number; of: number } | null {
+    const running = this.#running.get(job);
+    return running ? { done: running.done, of: running.of } : null;
+  }
+
+  /** Whether there was anything of that name to stop. */
+  cancel(job: string): boolean {
+    const running = this.#running.get(job);
+    running?.stop();
+    return running !== undefined;
+  }
+
+  /** Figures the best mix of what is asked for. The solver works in a thread of its own, which is ended when it is stopped. */
+  async figure(ctx: Reading, { question, by, job }: BodyOf<typeof routes.mix>): Promise<MixAnswer> {
+    if (this.#running.has(job)) throw new Refusal("mix-running");
+    const asked = await readQuestion(ctx, question);
+    const problem = await problemOf(ctx, asked, by);
+    const thread = new SolverThread();
+    const running: Running = { done: 0, of: 1, stop: () => thread.stop() };
+    this.#running.set(job, running);
+    try {
+      const best = await bestMix(problem, thread.solve, (done, of) => Object.assign(running, { done, of }));
+      return answer(asked, problem, best, by);
+    } finally {
+      this.#running.delete(job);
+      thread.stop();
+    }
+  }
+}
+
+/** The solver in a thread of its own: it blocks while it works, and a thread can be ended. */
+class SolverThread {
+  readonly #worker = new Worker(solverUrl());
+  #refuse: ((error: Error) => void) | null = null;
+
+  readonly solve: Solver = (programme) =>
+    new Promise((resolve, reject) => {
+      this.#refuse = reject;
+      this.#worker.once("message", (found: [string, number][] | null) => {
+        this.#worker.off("error", reject);
+        this.#refuse = null;
+        resolve(found === null ? null : new Map(found));
+      });
+      this.#worker.once("error", reject);
+      this.#worker.postMessage(programme);
+    });
+
+  stop(): void {
+    this.#refuse?.(new Refusal("mix-cancelled"));
+    this.#refuse = null;
+    void this.#worker.terminate();
+  }
+}
+
+type Basis = BodyOf<typeof routes.mix>["by"];
+
+async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): Promise<MixProblem> {
+  const cost = await currentCosts(
+    ctx,
+    demands.map((d) => d.item),
+  );
+  const ranks = priorityValues(demands.map(({ priority, quantity }) => ({ priority, quantity })));
+  const marginOf = (demand: Demand) => {
+    const { price } = factsOf(demand.item);
+    const each = cost(demand.item);
+    return price === null || each === null ? ZERO : margin(price, each).money;
+  };
+  return {
+    products: demands.map((demand, i) => ({
+      ...{ item: demand.item, list: demand.list, wanted: demand.quantity },
+      value: by === "margin" ? marginOf(demand) : (ranks[i] ?? ZERO),
+    })),
+    free: (item) => free(factsOf(item).stock),
+  };
+}
+
+function answer(
+  { factsOf }: Asked,
+  problem: MixProblem,
+  best: Awaited<ReturnType<typeof bestMix>>,
+  by: Basis,
+): MixAnswer {
+  const byHand = greedyMix(problem);
+  // By priority, the values only order; what is told then is how many units are built in all.
+  const told = (mix: typeof byHand) =>
+    by === "margin" ? mixValue(problem, mix).toFixed(2) : sum(mix).toFixed();
+  return {
+    mix: problem.products.map(({ item, wanted, value }, i) => ({
+      item: factsOf(item).brief,
+      wanted: wanted.toFixed(),
+      quantity: (best.mix[i] ?? ZERO).toFixed(),
+      byHand: (byHand[i] ?? ZERO).toFixed(),
+      brings: by === "margin" ? value.toFixed(2) : null,
+    })),
+    value: told(best.mix),
+    byHand: told(byHand),
+    binding: best.binding.map(({ item, brings }) => ({
+      item: factsOf(item).brief,
+      brings: by === "margin" ? decimal(brings.toFixed()).toFixed(2) : brings.toFixed(),
+    })),
+  };
+}

@@ -1,0 +1,214 @@
+import { type CoverDemand, type CoverQuestion, Refusal } from "@yosegi/contract";
+import {
+  checkDecimals,
+  type Day,
+  type Decimal,
+  type Demand,
+  decimal,
+  type FullLine,
+  isStocked,
+  ONE,
+  type PartsList,
+  type Problem,
+  quantityFromWhole,
+  reporter,
+  type Supply,
+  takeInstead,
+  withOptions,
+} from "@yosegi/core";
+import {
+  type FullList,
+  loadKits,
+  loadLists,
+  loadRevisions,
+  loadUnits,
+  refuseProblems,
+  revisionInForce,
+  storeId,
+  unitNamed,
+} from "../catalog/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
+import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
+
+/** A question, read and checked: what is wanted, and what is known of everything that it leads to. */
+export interface Asked {
+  demands: Demand[];
+  scope: Scope;
+  factsOf: (item: number) => ItemFacts;
+}
+
+interface ProductRow {
+  id: number;
+  code: string;
+  kind: string;
+  unit: string;
+  build_days: number | null;
+}
+
+/** Reads what a question names, and `more` items beside. Parts that are built themselves are followed down, level by level. */
+export async function readQuestion(
+  ctx: Reading,
+  question: CoverQuestion,
+  more: readonly number[] = [],
+): Promise<Asked> {
+  const scope: Scope = {
+    store: question.store === "" ? null : await storeId(ctx, "store", question.store),
+    own: question.demands.flatMap((d) => d.build ?? []),
+    onHand: new Map(question.stock.map((s) => [s.item, decimal(s.onHand)])),
+    days: new Map(question.incoming.map((i): [string, Day] => [i.key, i.day])),
+  };
+  const demands = await demandsOf(ctx, question.demands);
+  const facts = new Map<number, ItemFacts>();
+  let wanted = new Set([
+    ...more,
+    ...demands.flatMap((d) => [d.item, ...d.list.lines.map((line) => line.item)]),
+  ]);
+  while (wanted.size > 0) {
+    const found = await loadFacts(ctx, wanted, scope);
+    for (const [item, known] of found) facts.set(item, known);
+    const below = [...found.values()].flatMap((f) => f.recipe?.list.lines.map((line) => line.item) ?? []);
+    wanted = new Set(below.filter((item) => !facts.has(item)));
+  }
+  return {
+    demands,
+    scope,
+    factsOf: (item) => {
+      const known = facts.get(item);
+      if (!known) throw new Refusal("not-found", { what: "item", id: item });
+      return known;
+    },
+  };
+}
+
+async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<Demand[]> {
+  const rows = await ctx.sql.all<ProductRow>(
+    "SELECT i.id, i.code, i.kind, i.unit, i.build_days FROM json_each($ids) ids JOIN item i ON i.id = ids.value",
+    { ids: asJson(new Set(asked.map((d) => d.item))) },
+  );
+  const products = new Map(rows.map((row) => [row.id, row]));
+  const mains = await loadLists(
+    ctx,
+    rows.filter((row) => row.kind === "built").map((row) => row.id),
+  );
+  const units = await loadUnits(ctx);
+  const problems: Problem[] = [];
+  const demands: Demand[] = [];
+  for (const [i, wanted] of asked.entries()) {
+    const product = products.get(wanted.item);
+    if (!product) throw Refusal.at(`demands.${i}.item`, "not-found", { what: "item", id: wanted.item });
+    const quantity = decimal(wanted.quantity);
+    checkDecimals("quantity", quantity, unitNamed(units, product.unit), reporter(i, problems));
+    demands.push({
+      key: i,
+      item: wanted.item,
+      quantity,
+      day: wanted.day,
+      priority: wanted.priority,
+      list: await listFor(ctx, wanted, product, mains.get(product.id) ?? null, i),
+      buildDays: product.kind === "built" ? (product.build_days ?? 0) : 0,
+    });
+  }
+  refuseProblems(problems, (p) => `demands.${p.row}.${p.field}`);
+  return demands;
+}
+
+/** What goes into what is wanted: a product's list, or the contents of a kit. */
+async function listFor(
+  ctx: Reading,
+  wanted: CoverDemand,
+  product: ProductRow,
+  main: FullList | null,
+  at: number,
+): Promise<PartsList> {
+  const refuse = (code: "no-list" | "not-wanted") =>
+    Refusal.at(`demands.${at}.item`, code, { code: product.code, kind: product.kind });
+  if (product.kind === "kit") {
+    const contents = await kitList(ctx, product.id);
+    if (contents === null) throw refuse("no-list");
+    return contents;
+  }
+  if (product.kind !== "built") throw refuse("not-wanted");
+  let list: FullList | null = main;
+  if (wanted.list !== null || wanted.options.length > 0) list = await chosenList(ctx, wanted, at);
+  if (list === null) throw refuse("no-list");
+  for (const { part, by } of wanted.instead) list = await insteadOf(ctx, list, part, by, at);
+  return list;
+}
+
+async function chosenList(
+  ctx: Reading,
+  { item, list, options }: CoverDemand,
+  at: number,
+): Promise<FullList | null> {
+  const row = await ctx.sql.one<{ id: number }>(
+    `SELECT id FROM parts_list WHERE product_id = $item AND ${list === null ? "main = 1" : "id = $list"}`,
+    { item, ...(list !== null && { list }) },
+  );
+  if (!row && list !== null)
+    throw Refusal.at(`demands.${at}.list`, "not-found", { what: "parts list", id: list });
+  const revision = row && (await revisionInForce(ctx, row.id));
+  const found = revision ? (await loadRevisions(ctx, [revision])).get(revision) : undefined;
+  return found ? withOptions(found, new Set(options)) : null;
+}
+
+async function insteadOf(
+  ctx: Reading,
+  list: FullList,
+  part: number,
+  by: number,
+  at: number,
+): Promise<FullList> {
+  const row = await ctx.sql.one<{
+    code: string;
+    unit: string;
+    kind: "bought" | "built";
+    not_counted: number;
+  }>("SELECT code, unit, kind, not_counted FROM item WHERE id = $by", { by });
+  const allowed = list.lines.some(
+    (line) => line.item === part && line.substitutes.some((s) => s.item === by),
+  );
+  if (!row || !allowed)
+    throw Refusal.at(`demands.${at}.instead`, "not-substitute", { by: row?.code ?? by, part });
+  return takeInstead<FullLine>(list, part, {
+    item: by,
+    unit: unitNamed(await loadUnits(ctx), row.unit),
+    stocked: isStocked({ kind: row.kind, notCounted: row.not_counted === 1 }),
+  });
+}
+
+/** A kit as a list: so many of each content for one set, whole sets only. */
+async function kitList(ctx: Reading, kit: number): Promise<PartsList | null> {
+  const kept = (await loadKits(ctx, [kit])).get(kit);
+  if (!kept || kept.contents.length === 0) return null;
+  const rows = await ctx.sql.all<{ id: number; unit: string }>(
+    "SELECT i.id, i.unit FROM kit_content c JOIN item i ON i.id = c.item_id WHERE c.kit_id = $kit",
+    { kit },
+  );
+  const units = await loadUnits(ctx);
+  const unitOf = new Map(rows.map((row) => [row.id, unitNamed(units, row.unit)]));
+  const zero = quantityFromWhole(0);
+  return {
+    ...{ makes: ONE, usual: ONE, overhead: zero, extra: zero, yield: decimal(100), decimals: 0 },
+    lines: kept.contents.flatMap((content) => {
+      const unit = unitOf.get(content.item);
+      if (!unit) return [];
+      return [
+        {
+          ...{ item: content.item, quantity: content.quantity, unit, stockUnit: unit, waste: zero },
+          ...{ oncePerBuild: false, service: false, stocked: content.stocked },
+        },
+      ];
+    }),
+  };
+}
+
+/** The same question with another quantity of its first demand. */
+export const withQuantity = ({ demands, ...asked }: Asked, quantity: Decimal): Asked => ({
+  ...asked,
+  demands: demands.map((d, i) => (i === 0 ? { ...d, quantity } : d)),
+});
+
+export const supplyOf =
+  ({ factsOf }: Asked) =>
+  (item: number): Supply =>
+    factsOf(item);
