@@ -257,7 +257,7 @@ export async function changeExpected(
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft", ...COMING], "changed");
   await ctx.sql.run(
-    `UPDATE purchase_line SET expected = r.value ->> 1 FROM json_each($rows) r WHERE purchase_id = $id AND id = r.value ->> 0`,
+    `UPDATE purchase_line SET expected = r.value ->> 1 FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 0`,
     { id, rows: asJson(lines.map((l) => [l.line, l.expected])) },
   );
 }

@@ -16,7 +16,8 @@ pdfmake.setFonts({
     bolditalics: font("MediumItalic"),
   },
 });
-// Papers are made of what they are given; nothing is fetched.
+// Papers are made of what they are given: nothing is fetched, and no file is read but the fonts.
+pdfmake.setLocalAccessPolicy((path) => /[/\\]pdfmake[/\\]fonts[/\\]/.test(path));
 pdfmake.setUrlAccessPolicy(() => false);
 
 export interface Letterhead {

@@ -250,7 +250,7 @@ async function writeProgress(
   });
   await ctx.sql.run(
     `UPDATE purchase_line SET received = r.value ->> 1, open = r.value ->> 2, closed = r.value ->> 3
-       FROM json_each($rows) r WHERE purchase_id = $id AND id = r.value ->> 0`,
+       FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 0`,
     { id, rows: asJson(rows) },
   );
   await settleStage(ctx, id);
