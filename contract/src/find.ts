@@ -4,11 +4,12 @@ import { ask } from "./route.ts";
 
 export const hit = z
   .object({
-    kind: z.enum(["item", "build", "lot", "serial", "bin", "document"]),
+    kind: z.enum(["item", "build", "purchase", "lot", "serial", "bin", "document"]),
     text: z.string(),
     detail: z.string(),
     item: ref.nullable(),
     build: ref.nullable(),
+    purchase: ref.nullable(),
     document: z.string().nullable(),
     exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
   })
@@ -23,6 +24,12 @@ export const findRoutes = {
   }),
   waiting: ask("/api/waiting", {
     summary: "What waits at each entry of the rail",
-    answer: z.object({ builds: z.int(), overdue: z.int() }),
+    answer: z.object({
+      builds: z.int(),
+      overdue: z.int(),
+      buying: z
+        .int()
+        .meta({ description: "Drafts to be sent, and orders of which something is due or overdue" }),
+    }),
   }),
 };

@@ -9,10 +9,14 @@ import {
   finishBuild,
   importFiles,
   Job,
+  markSent,
   newBuild,
+  newPurchase,
   openStore,
   queueBuild,
+  receivePurchase,
   type Store,
+  sendPurchase,
   setUp,
   type Writing,
 } from "@yosegi/server";
@@ -57,7 +61,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
     }),
   );
   const tobias = await as(ines.id, (ctx) => addPerson(ctx, "Tobias"));
-  await as(ines.id, (ctx) => addPerson(ctx, "Maren"));
+  const maren = await as(ines.id, (ctx) => addPerson(ctx, "Maren"));
   const files = await demoFiles(folder);
   await as(ines.id, async (ctx) => {
     const body = { files, update: false, job: "demo" };
@@ -95,11 +99,58 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       });
     });
 
+  const idOf = async (ctx: Writing, code: string) => {
+    const row = await ctx.sql.one<{ id: number }>(
+      "SELECT id FROM item WHERE code = $code UNION ALL SELECT id FROM firm WHERE kind = 'supplier' AND code = $code",
+      { code },
+    );
+    if (!row) throw new Error(`The demo has no ${code}`);
+    return row.id;
+  };
+  type Ordered = [
+    code: string,
+    quantity: string,
+    expected: number,
+    more?: { pack?: string; costTag?: string },
+  ];
+  const order = async (supplier: string, lines: Ordered[], note = "") =>
+    as(ines.id, async (ctx) =>
+      newPurchase(ctx, {
+        supplier: await idOf(ctx, supplier),
+        note,
+        lines: await Promise.all(
+          lines.map(async ([code, quantity, expected, { pack = "", costTag = "" } = {}]) => ({
+            ...{ id: null, item: await idOf(ctx, code), quantity, pack, price: null, costTag, note: "" },
+            expected: addDays(ctx.today, expected + daysAgo),
+          })),
+        ),
+      }),
+    );
+  const send = (purchase: number) => as(ines.id, (ctx) => sendPurchase(ctx, purchase));
+
+  daysAgo = 10;
+  const jarsOrder = await order("PETA", [
+    ["JAR-4", "480", -3, { pack: "tray" }],
+    ["LID-63", "400", -3, { pack: "bag" }],
+  ]);
+  await send(jarsOrder);
   daysAgo = 9;
   const feed = await make("FEED-12", "8", -5);
   const frames = await make("FRM-A", "400", -3, "For the spring hives");
   await queue(feed);
   await queue(frames);
+  daysAgo = 8;
+  const hiveParts = await order(
+    "NORR",
+    [
+      ["FLR-M", "12", 4, { costTag: "spring" }],
+      ["ROOF-M", "12", 4, { costTag: "spring" }],
+      ["FRM-D", "200", 4, { pack: "pack" }],
+    ],
+    "Please call before you deliver.",
+  );
+  await send(hiveParts);
+  await as(ines.id, (ctx) => markSent(ctx, 1));
   daysAgo = 6;
   await finish(feed, { good: "8", bin: "04-C", lot: "AF-01", expires: 300 });
   const jars = await make("HON-4", "60", -4);
@@ -124,7 +175,25 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   });
   const wrong = await make("FRM-A", "50", null);
   await as(ines.id, (ctx) => cancelBuild(ctx, wrong));
+  await as(maren.id, async (ctx) => {
+    const [jar] = await ctx.sql.all<{ id: number }>(
+      "SELECT id FROM purchase_line WHERE purchase_id = $id ORDER BY position",
+      { id: jarsOrder },
+    );
+    return receivePurchase(ctx, jarsOrder, {
+      ...{ day: ctx.today, note: "Lids are late", more: false },
+      lines: [
+        {
+          ...{ line: jar?.id ?? 0, quantity: "480", price: null, store: "", bin: "Y3-A" },
+          ...{ lots: [], serials: [], close: false },
+        },
+      ],
+    });
+  });
   daysAgo = 1;
+  const wax = await order("LIND", [["FND-D", "120", 5]]);
+  await send(wax);
+  await order("CALD", [["SMK-S", "12", 12]]);
   await queue(await make("HIVE-N", "3", 4));
   await queue(await make("HON-4", "240", 0, "Ashgrove Farm Shop collects at noon"));
   await make("HIVE-C", "4", 9);

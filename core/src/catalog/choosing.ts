@@ -1,7 +1,7 @@
 import { type ItemKind, type ItemState, isStocked } from "./item.ts";
 
 /** What an item is being chosen for. */
-export type Choosing = "product" | "part" | "content" | "stock" | "any";
+export type Choosing = "product" | "wanted" | "part" | "content" | "stock" | "buying" | "any";
 
 export interface Choosable {
   id: number;
@@ -19,12 +19,26 @@ export function whyNot(
   choosing: Choosing,
   item: Choosable,
   owner: number | null = null,
-): "archived" | "not-built" | "no-list" | "part-is-product" | "part-is-kit" | "not-stocked" | null {
+):
+  | "archived"
+  | "not-built"
+  | "not-wanted"
+  | "not-bought"
+  | "no-list"
+  | "part-is-product"
+  | "part-is-kit"
+  | "not-stocked"
+  | null {
   if (choosing === "any") return null;
   if (item.state === "archived") return "archived";
   switch (choosing) {
     case "product":
       return item.kind !== "built" ? "not-built" : item.hasList ? null : "no-list";
+    case "wanted":
+      if (item.kind !== "built" && item.kind !== "kit") return "not-wanted";
+      return item.hasList ? null : "no-list";
+    case "buying":
+      return item.kind === "kit" ? "not-bought" : null;
     case "part":
     case "content":
       if (item.id === owner) return "part-is-product";

@@ -109,4 +109,17 @@ export function tiles(wanted: Decimal, there: Reach, coming: Decimal, most: numb
   return { each, full, hatched: withComing - full, missing: all - withComing };
 }
 
+/** How far a part's own need is covered: by what is free, and by what comes in time. For a strip that counts the part. */
+export function ownStrip(part: { need: Decimal; shortNow: Decimal; shortOnDay: Decimal }): {
+  there: Decimal;
+  coming: Decimal;
+} {
+  return { there: max(ZERO, part.need.minus(part.shortNow)), coming: part.shortNow.minus(part.shortOnDay) };
+}
+
+/** Units that what comes in time allows beside those that free stock does; none where nothing limits. */
+export function besides(now: Reach, inTime: Reach): Decimal {
+  return now === "no limit" || inTime === "no limit" ? ZERO : inTime.minus(now);
+}
+
 const ONE_OF = [1, 2, 5].map((n) => ZERO.plus(n));

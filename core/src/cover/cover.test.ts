@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
 import { itemNeed, type ListLine } from "../catalog/index.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
-import { check, NO_STOCK, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
+import { besides, check, NO_STOCK, ownStrip, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
 
 const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
   onHand: decimal(onHand),
@@ -149,6 +149,26 @@ describe("tiles", () => {
         },
       ),
     );
+  });
+});
+
+describe("strips", () => {
+  it("count what is there and what comes in time, of a product's units or of the part's own need", () => {
+    const d = decimal;
+    expect([besides(d(4), d(10)), besides("no limit", d(3)), besides(d(4), "no limit")].map(Number)).toEqual([
+      6, 0, 0,
+    ]);
+    const own = (need: number, now: number, day: number) => {
+      const { there, coming } = ownStrip({ need: d(need), shortNow: d(now), shortOnDay: d(day) });
+      return [there, coming].map(Number);
+    };
+    expect([own(32, 2, 2), own(160, 60, 0), own(7, 0, 0), own(10, 70, 3)]).toEqual([
+      [30, 0],
+      [100, 60],
+      [7, 0],
+      // a gap from before is short too, and fills no tile
+      [0, 67],
+    ]);
   });
 });
 

@@ -5,7 +5,7 @@ import type { Reading } from "../db/index.ts";
 
 const NAMES_SHOWN = 8;
 /** Where one text stands for several things, the likelier ones first. */
-const KIND_ORDER: readonly Hit["kind"][] = ["item", "build", "document", "serial", "lot", "bin"];
+const KIND_ORDER: readonly Hit["kind"][] = ["item", "build", "purchase", "document", "serial", "lot", "bin"];
 
 /** What a scan or a typed text stands for: everything that has it as its own code or number, then names that contain it. */
 export async function find(ctx: Reading, text: string): Promise<Hit[]> {
@@ -26,24 +26,26 @@ export async function find(ctx: Reading, text: string): Promise<Hit[]> {
   return [...exact, ...named];
 }
 
-const BLANK = { item: null, build: null, document: null };
+const BLANK = { item: null, build: null, purchase: null, document: null };
 
 async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
   const bind = { text, key: codeKey(text) };
   const rows = await ctx.sql.all<Omit<Hit, "exact">>(
-    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS document
+    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS purchase, NULL AS document
        FROM item WHERE code_key = $key OR barcode = $text AND barcode <> ''
       UNION ALL
-     SELECT 'build', b.number, i.name, NULL, b.id, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
+     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
-     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, document
+     SELECT 'purchase', p.number, f.name, NULL, NULL, p.id, NULL FROM purchase p JOIN firm f ON f.id = p.supplier_id WHERE p.number = $key
+      UNION ALL
+     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, document
        FROM posting WHERE document = $key AND build_id IS NULL
       UNION ALL
-     SELECT 'lot', l.code, i.name, i.id, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
+     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
       UNION ALL
-     SELECT 'serial', s.code, i.name, i.id, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
+     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
       UNION ALL
-     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL
+     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL, NULL
        FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
     bind,
   );
@@ -53,10 +55,13 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
 }
 
 /** What waits at the rail. */
-export async function waiting(ctx: Reading): Promise<{ builds: number; overdue: number }> {
-  const row = await ctx.sql.one<{ builds: number; overdue: number }>(
-    `SELECT COUNT(*) AS builds, COALESCE(SUM(due < $today), 0) AS overdue FROM build WHERE stage IN ('draft', 'queued')`,
+export async function waiting(ctx: Reading): Promise<{ builds: number; overdue: number; buying: number }> {
+  const row = await ctx.sql.one<{ builds: number; overdue: number; buying: number }>(
+    `SELECT COUNT(*) AS builds, COALESCE(SUM(due < $today), 0) AS overdue,
+            (SELECT COUNT(*) FROM purchase p WHERE p.stage = 'draft' OR p.stage IN ('sent', 'part received')
+                AND EXISTS (SELECT 1 FROM purchase_line WHERE purchase_id = p.id AND open > 0 AND expected <= $today)) AS buying
+       FROM build WHERE stage IN ('draft', 'queued')`,
     { today: ctx.today },
   );
-  return { builds: row?.builds ?? 0, overdue: row?.overdue ?? 0 };
+  return { builds: row?.builds ?? 0, overdue: row?.overdue ?? 0, buying: row?.buying ?? 0 };
 }

@@ -5,6 +5,7 @@ import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-component
 import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
 import { Failure, NoAnswer } from "../api/index.ts";
 import { BuildsPage } from "../builds/index.ts";
+import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
 import { CatalogPage, PricesPage, ReplacePage } from "../catalog/index.ts";
 import { CheckPage } from "../cover/index.ts";
 import { FirmsPage } from "../firms/index.ts";
@@ -98,6 +99,11 @@ function Pages({ company }: { company: Company }) {
           <Route path="/suppliers/:id" element={<FirmsPage kind="supplier" />} />
           <Route path="/customers" element={<FirmsPage kind="customer" />} />
           <Route path="/customers/:id" element={<FirmsPage kind="customer" />} />
+          <Route path="/buying" element={<BuyingPage />} />
+          <Route path="/buying/:id" element={<BuyingPage />} />
+          <Route path="/reorder" element={<ReorderPage />} />
+          <Route path="/outbox" element={<OutboxPage />} />
+          <Route path="/outbox/:id" element={<OutboxPage />} />
           <Route path="/settings" element={<SettingsPage />} />
           <Route path="/import" element={<ImportPage />} />
           <Route path="/stock" element={<StockPage />} />

@@ -35,6 +35,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
       also: ["/prices", "/replace", "/suppliers", "/customers", "/import"],
     },
     { to: "/stock", name: "Stock", waits: null },
+    { to: "/buying", name: "Buying", waits: data?.buying ?? 0, also: ["/reorder", "/outbox"] },
     { to: "/settings", name: "Settings", waits: null },
   ];
   return (

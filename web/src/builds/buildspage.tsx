@@ -1,11 +1,12 @@
 import type { BuildRow } from "@yosegi/contract";
-import { NavLink, useNavigate, useParams } from "react-router";
-import styled from "styled-components";
+import { useNavigate, useParams } from "react-router";
 import { Failure } from "../api/index.ts";
 import {
   Button,
-  color,
   EmptyPage,
+  Entries,
+  EntryGroup,
+  EntryLink,
   Key,
   SplitPage,
   TextField,
@@ -71,99 +72,49 @@ function List({ builds }: { builds: BuildRow[] }) {
   );
   const groups = Map.groupBy(shown, (build) => groupOf(build, format.settings.today));
   return (
-    <Pane>
+    <Entries
+      label="Builds"
+      filter={
+        <>
+          <TextField
+            label="Filter builds"
+            hideLabel
+            placeholder="Filter builds"
+            value={text}
+            onChange={(next) => asked.set("search", next)}
+          />
+          <Button onPress={() => void navigate("/check")}>
+            New <Key>n</Key>
+          </Button>
+        </>
+      }
+    >
       {id === undefined && <Unseen as="h1">Builds</Unseen>}
-      <Bar>
-        <TextField
-          label="Filter builds"
-          hideLabel
-          placeholder="Filter builds"
-          value={text}
-          onChange={(next) => asked.set("search", next)}
-        />
-        <Button onPress={() => void navigate("/check")}>
-          New <Key>n</Key>
-        </Button>
-      </Bar>
-      <nav aria-label="Builds">
-        {[...groups].map(([group, members]) => (
-          <section key={group}>
-            <Heading $late={group === "Overdue"}>{group}</Heading>
-            {members.map((build) => (
-              <Entry key={build.id} to={{ pathname: `/builds/${build.id}`, search: asked.text }}>
-                <b>
-                  {format.amount(build.quantity)} × {build.product.name}
-                </b>
-                {build.stage !== "cancelled" && (
-                  <TileStrip
-                    small
-                    most={10}
-                    wanted={build.quantity}
-                    there={build.good}
-                    says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
-                  />
-                )}
-                <span>
-                  {buildWords(build, format)}
-                  {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
-                </span>
-              </Entry>
-            ))}
-          </section>
-        ))}
-        {shown.length === 0 && <p>No build has this in its number or product.</p>}
-      </nav>
-    </Pane>
+      {[...groups].map(([group, members]) => (
+        <EntryGroup key={group} title={group} late={group === "Overdue"}>
+          {members.map((build) => (
+            <EntryLink key={build.id} to={{ pathname: `/builds/${build.id}`, search: asked.text }}>
+              <b>
+                {format.amount(build.quantity)} × {build.product.name}
+              </b>
+              {build.stage !== "cancelled" && (
+                <TileStrip
+                  small
+                  most={10}
+                  wanted={build.quantity}
+                  there={build.good}
+                  says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+                />
+              )}
+              <span>
+                {buildWords(build, format)}
+                {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
+              </span>
+            </EntryLink>
+          ))}
+        </EntryGroup>
+      ))}
+      {shown.length === 0 && <p>No build has this in its number or product.</p>}
+    </Entries>
   );
 }
-
-const Pane = styled.div`
-  min-height: 0;
-  overflow: auto;
-  padding: 14px 0;
-  p {
-    padding: 0 16px;
-    color: ${color.ink2};
-  }
-`;
-const Bar = styled.div`
-  display: flex;
-  gap: 8px;
-  padding: 0 16px 6px;
-  > :first-child {
-    flex: 1;
-  }
-`;
-const Heading = styled.h2<{ $late: boolean }>`
-  font: 650 13px/1.4 "Source Sans 3 Variable", sans-serif;
-  letter-spacing: 0;
-  margin: 12px 20px 4px;
-  color: ${({ $late }) => ($late ? color.lacquer : color.ink2)};
-`;
-const Entry = styled(NavLink)`
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 1px 10px;
-  align-items: center;
-  padding: 8px 16px;
-  border-left: 4px solid transparent;
-  text-decoration: none;
-  b {
-    font-weight: 600;
-  }
-  span {
-    grid-column: 1 / -1;
-    color: ${color.ink2};
-    font-size: 13.5px;
-  }
-  &:hover {
-    background: ${color.sunk};
-  }
-  &.active {
-    background: ${color.sheet};
-    border-left-color: ${color.walnut};
-  }
-  &:focus-visible {
-    outline-offset: -2px;
-  }
-`;

@@ -114,7 +114,7 @@ function WhatToDo({ item }: { item: Sheet }) {
     <>
       <Actions style={{ marginTop: 0 }}>
         {item.kind === "built" && item.hasList && (
-          <Button look="main" onPress={() => void navigate(`/check?product=${item.id}`)}>
+          <Button look="main" onPress={() => void navigate(`/check?want=${item.id}`)}>
             <ClipboardCheck /> Check
           </Button>
         )}

@@ -1,43 +1,54 @@
-import { useQuery } from "@tanstack/react-query";
-import { type CoverAnswer, quantity as quantitySchema, routes } from "@yosegi/contract";
-import { decimal, isDay } from "@yosegi/core";
+import { type CoverQuestion, type PartCoverAnswer, routes } from "@yosegi/contract";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { Failure, following, Refused, useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, useItem, useItems } from "../catalog/index.ts";
+import { call, Failure, Refused } from "../api/index.ts";
+import { useItems, useStores } from "../catalog/index.ts";
 import {
-  Actions,
   Button,
-  DateField,
+  Checkbox,
   EmptyPage,
-  Notice,
   Page,
   Row,
-  sayDone,
+  Select,
+  sayFailed,
   TileKey,
   tileSize,
-  useAsked,
   useFormat,
+  useShortcut,
 } from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
-import { PartsTable } from "./partstable.tsx";
+import {
+  type Asked,
+  askedOf,
+  NOTHING_SUPPOSED,
+  NOTHING_WANTED,
+  questionOf,
+  supposedQuestion,
+  supposesNothing,
+  useAskedCheck,
+} from "./asked.ts";
+import { DemandRows } from "./demandrows.tsx";
+import { KeepDialog, KeptDialog } from "./kept.tsx";
+import { MixDialog } from "./mixdialog.tsx";
+import { OtherWay } from "./otherway.tsx";
+import { PartDialog } from "./partdialog.tsx";
+import { PartsTable, TILES } from "./partstable.tsx";
+import { useCover, useExpected, useKeptChecks } from "./queries.ts";
+import { beside } from "./sentences.ts";
+import { Todo } from "./todo.tsx";
+import { WhatIf } from "./whatif.tsx";
 
-/** Can it be made? A product and a quantity; the figures follow while typing. What is asked stands in the address. */
+/** Can it be made, what stops it, and when could all of it be done? What is asked stands in the address. */
 export function CheckPage() {
-  const asked = useAsked();
+  const [asked, change] = useAskedCheck();
   const navigate = useNavigate();
-  const productId = Number(asked.get("product"));
-  const quantity = asked.get("quantity");
-  const due = asked.get("due");
-  const product = useItem(productId);
-  const valid = quantitySchema.safeParse(quantity);
-  const cover = useQuery({
-    ...following(routes.cover, { params: { id: productId }, query: { quantity } }),
-    enabled: productId > 0 && valid.success,
-    retry: false,
-  });
   const anything = useItems({ kind: "built", limit: 1 });
-
+  const base = questionOf(asked);
+  const cover = useCover(base.question);
+  useShortcut("n", "New check", () =>
+    change({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED }),
+  );
   if (anything.data?.total === 0)
     return (
       <EmptyPage
@@ -48,95 +59,205 @@ export function CheckPage() {
           </Button>
         }
       >
-        Here you ask how many of a product the free stock allows, and which part stops you. It needs a product
-        with a parts list: make one in the catalog, or bring your lists in from a spreadsheet.
+        Here you ask how many of your products the free stock allows, which part stops you, and when all of it
+        could be done. It needs a product with a parts list: make one in the catalog, or bring your lists in
+        from a spreadsheet.
       </EmptyPage>
     );
+  const refusal = cover.error instanceof Refused ? cover.error.answer.fields : [];
+  const errorOf = (row: number, field: string) => {
+    const path = `demands.${base.places.indexOf(row)}.${field}`;
+    return base.errors[path] ?? refusal.find((f) => f.field === path)?.message;
+  };
+  const known = refusal.some((f) => f.field.startsWith("demands."));
   return (
     <Page>
-      <Row>
-        <ItemField
-          label="Product"
-          width="300px"
-          choosing="product"
-          value={product.data ?? null}
-          onChange={(item) => asked.set("product", item ? String(item.id) : "")}
-          autoFocus={productId === 0}
-          error={product.error?.message}
-        />
-        <QuantityField
-          packs={product.data?.packs ?? []}
-          label="How many"
-          width="150px"
-          unit={product.data?.unit}
-          value={quantity}
-          onChange={(text) => asked.set("quantity", text)}
-          autoFocus={productId > 0 && quantity === ""}
-          error={
-            quantity === ""
-              ? undefined
-              : (valid.error?.issues[0]?.message ?? fieldMessage(cover.error, "quantity"))
-          }
-        />
-        <DateField
-          label="Due on"
-          value={due}
-          onChange={(text) => asked.set("due", text)}
-          error={due === "" || isDay(due) ? undefined : `“${due}” is no day.`}
-        />
-      </Row>
-      {cover.error && !fieldMessage(cover.error, "quantity") && <Failure error={cover.error} />}
-      {productId === 0 && <Lead>Choose a product and how many; the answer comes while you type.</Lead>}
-      {productId > 0 && quantity === "" && <Lead>How many are wanted?</Lead>}
-      {cover.data && !cover.error && valid.success && productId > 0 && (
-        <Result cover={cover.data} due={isDay(due) ? due : null} />
+      <DemandRows
+        wanted={asked.wanted}
+        onChange={(wanted) => change({ wanted })}
+        errorOf={errorOf}
+        answerOf={(row) => (base.question ? cover.data?.demands[base.places.indexOf(row)] : undefined)}
+        more={<Choices asked={asked} onChange={change} />}
+      />
+      {cover.error && !known && <Failure error={cover.error} />}
+      {asked.wanted.every((w) => w.item === 0) && (
+        <Lead>Choose a product and how many; the answer comes while you type.</Lead>
+      )}
+      {asked.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
+        <Lead>How many are wanted?</Lead>
+      )}
+      {base.question && cover.data && !cover.error && (
+        <Result asked={asked} base={base.question} cover={cover.data} onChange={change} />
       )}
     </Page>
   );
 }
 
-function Result({ cover, due }: { cover: CoverAnswer; due: string | null }) {
-  const format = useFormat();
-  const navigate = useNavigate();
-  const make = useCommand(routes.newBuild, (build) => {
-    sayDone(`${build.number} is made.`);
-    void navigate(`/builds/${build.id}`);
-  });
-  const build = (quantity: string) =>
-    make.run({
-      body: { product: cover.product.id, quantity, due, note: "", list: null, options: [] },
-    });
-  const { makesNow, wanted, product } = cover;
-  const some = makesNow !== null && decimal(makesNow).gt(0) && decimal(makesNow).lt(wanted);
-  const each = tileSize(wanted);
+const ALL_STORES = "–";
+
+interface ChoicesProps {
+  asked: Asked;
+  onChange: (change: Partial<Asked>) => void;
+}
+
+/** Which store counts, what to take over from open builds, and checks that were kept. */
+function Choices({ asked, onChange }: ChoicesProps) {
+  const stores = useStores().data?.stores ?? [];
+  const kept = useKeptChecks().data?.checks ?? [];
+  const [opening, setOpening] = useState(false);
+  const takeOpen = async () => {
+    const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
+    if (!answer) return;
+    if (answer.demands.length === 0) return sayFailed("No build is open.");
+    onChange({ wanted: answer.demands.flatMap((demand) => askedOf({ ...EMPTY, demands: [demand] }).wanted) });
+  };
   return (
     <>
-      <Answer cover={cover} />
-      <Proof>
-        <PartsTable cover={cover} />
-      </Proof>
-      {make.refusal && <Notice>{make.refusal.fields[0]?.message ?? make.refusal.message}</Notice>}
-      <Actions>
-        {some && (
-          <Button look="main" isPending={make.busy} onPress={() => void build(makesNow)}>
-            Build {format.amount(makesNow)} now
-          </Button>
-        )}
-        <Button look={some ? "quiet" : "main"} isPending={make.busy} onPress={() => void build(wanted)}>
-          Build all {format.amount(wanted)}
+      {stores.length > 1 && (
+        <Select
+          label="Stock of"
+          hideLabel
+          width="150px"
+          value={asked.store === "" ? ALL_STORES : asked.store}
+          options={[
+            { value: ALL_STORES, label: "All stores" },
+            ...stores.map((s) => ({ value: s.name, label: s.name })),
+          ]}
+          onChange={(store) => onChange({ store: store === ALL_STORES ? "" : store })}
+        />
+      )}
+      <Button look="link" onPress={() => void takeOpen()}>
+        Take from open builds
+      </Button>
+      {kept.length > 0 && (
+        <Button look="link" onPress={() => setOpening(true)}>
+          Kept checks
         </Button>
-        <Words>
-          <TileKey
-            words={{ full: `there, a tile for ${format.amount(each, product.unit)}`, missing: "missing" }}
-          />
-        </Words>
-      </Actions>
+      )}
+      <KeptDialog
+        isOpen={opening}
+        onClose={() => setOpening(false)}
+        onOpen={(question) => {
+          setOpening(false);
+          onChange(askedOf(question));
+        }}
+      />
     </>
   );
 }
 
-function fieldMessage(error: Error | null, field: string): string | undefined {
-  return error instanceof Refused ? error.answer.fields.find((f) => f.field === field)?.message : undefined;
+const EMPTY: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
+
+interface ResultProps {
+  asked: Asked;
+  base: CoverQuestion;
+  cover: NonNullable<ReturnType<typeof useCover>["data"]>;
+  onChange: (change: Partial<Asked>) => void;
+}
+
+function Result({ asked, base, cover: now, onChange }: ResultProps) {
+  const format = useFormat();
+  const { supposing, supposed } = asked;
+  const other = supposing && !supposesNothing(supposed) ? supposedQuestion(base, supposed) : null;
+  const supposedCover = useCover(other?.question ?? null);
+  const then = other?.question ? (supposedCover.data ?? null) : null;
+  // What is shown below follows what is supposed, so that it can be made real.
+  const cover = then ?? now;
+  const question = (then && other?.question) || base;
+  const [onlyShort, setOnlyShort] = useState(false);
+  const [open, setOpen] = useState<PartCoverAnswer | null>(null);
+  const [mixing, setMixing] = useState(false);
+  const [keeping, setKeeping] = useState(false);
+  const [only, ...others] = cover.demands;
+  const single = others.length === 0 ? only : undefined;
+  const expected = useExpected(single?.item.kind === "built" ? single.item.id : 0, single?.wanted ?? "1");
+  const refused = supposedCover.error instanceof Refused ? supposedCover.error.answer.fields : [];
+  const errors = { ...other?.errors, ...Object.fromEntries(refused.map((f) => [f.field, f.message])) };
+  const address = encodeURIComponent(JSON.stringify(question));
+  return (
+    <>
+      <Answer cover={now} beside={single && !then ? beside(single, expected.data, format) : ""} />
+      <Tools>
+        <Checkbox isSelected={onlyShort} onChange={setOnlyShort}>
+          Only short parts
+        </Checkbox>
+        <Button
+          look="link"
+          aria-pressed={supposing}
+          onPress={() => onChange({ supposing: !supposing, supposed: NOTHING_SUPPOSED })}
+        >
+          {supposing ? "Close what if" : "What if …"}
+        </Button>
+        {cover.demands.length > 1 && (
+          <Button look="link" onPress={() => setMixing(true)}>
+            Best mix
+          </Button>
+        )}
+        <Button look="link" onPress={() => setKeeping(true)}>
+          Keep by name
+        </Button>
+        <a href={`/api/cover/export?format=xlsx&question=${address}`}>XLSX</a>
+        <a href={`/api/cover/export?format=csv&question=${address}`}>CSV</a>
+        <Button look="link" onPress={() => window.print()}>
+          Print
+        </Button>
+      </Tools>
+      {supposing && (
+        <WhatIf
+          base={base}
+          now={now}
+          then={then}
+          supposed={supposed}
+          errors={errors}
+          onChange={(next) => onChange({ supposed: next })}
+          onTake={() => onChange(takenOver(asked, base))}
+        />
+      )}
+      <Proof>
+        <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
+      </Proof>
+      <Words>
+        <TileKey words={keyWords(single?.wanted ?? null, single?.item.unit ?? "", format)} />
+      </Words>
+      <Todo cover={cover} question={question} />
+      {single && <OtherWay question={question} unit={single.item.unit} />}
+      <PartDialog part={open} question={question} onClose={() => setOpen(null)} />
+      <MixDialog
+        question={question}
+        isOpen={mixing}
+        onClose={() => setMixing(false)}
+        onUse={(quantities) => {
+          setMixing(false);
+          onChange({
+            wanted: askedOf(base).wanted.map((w, i) => ({ ...w, quantity: quantities[i] ?? w.quantity })),
+          });
+        }}
+      />
+      <KeepDialog question={question} isOpen={keeping} onClose={() => setKeeping(false)} />
+    </>
+  );
+}
+
+/** What is supposed of quantities, days and lists, asked for as it is. */
+function takenOver(asked: Asked, base: CoverQuestion): Partial<Asked> {
+  const wanted = askedOf(base).wanted.map((w, at) => {
+    const other = asked.supposed.demands.find((s) => s.at === at);
+    return {
+      ...w,
+      ...(other && other.quantity !== "" && { quantity: other.quantity }),
+      ...(other && other.day !== "" && { day: other.day }),
+      ...(other && other.list !== "" && { list: other.list }),
+    };
+  });
+  return { wanted, supposed: { ...asked.supposed, demands: [] } };
+}
+
+function keyWords(wanted: string | null, unit: string, format: ReturnType<typeof useFormat>) {
+  const full =
+    wanted === null
+      ? "there, of the part's own need"
+      : `there, a tile for ${format.amount(tileSize(wanted, TILES), unit)}`;
+  return { full, hatched: "coming in time", missing: "missing" };
 }
 
 const Lead = styled.p`
@@ -144,12 +265,26 @@ const Lead = styled.p`
   color: var(--ink2);
   margin: 28px 0;
 `;
+const Tools = styled(Row)`
+  align-items: center;
+  gap: 4px 16px;
+  margin-top: 6px;
+  a {
+    font-weight: 600;
+  }
+  @media print {
+    display: none;
+  }
+`;
 const Proof = styled.div`
-  margin-top: 12px;
-  min-height: 0;
+  margin-top: 6px;
+  min-height: 220px;
+  flex: none;
   display: flex;
   flex-direction: column;
+  overflow-x: auto;
 `;
 const Words = styled.div`
+  margin-top: 8px;
   margin-left: auto;
 `;

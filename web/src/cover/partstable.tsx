@@ -1,30 +1,65 @@
-import type { CoverAnswer, PartCheckAnswer } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import type { CoverAnswer, PartCoverAnswer } from "@yosegi/contract";
+import { besides, decimal, ownStrip, type Reach } from "@yosegi/core";
 import { useMemo } from "react";
 import { Link } from "react-router";
-import { type Column, DataTable, type Format, Short, TileStrip, useFormat } from "../ui/index.ts";
+import styled from "styled-components";
+import { Button, type Column, DataTable, type Format, Short, TileStrip, useFormat } from "../ui/index.ts";
+import { comingWords } from "./sentences.ts";
 
-/** The proof of the answer: every part with its need, what there is of it, and how far it reaches. */
-export function PartsTable({ cover }: { cover: CoverAnswer }) {
+export const TILES = 12;
+
+export interface PartsTableProps {
+  cover: CoverAnswer;
+  onlyShort: boolean;
+  onOpen: (part: PartCoverAnswer) => void;
+}
+
+/** The proof of the answer: every part with its need, what there is of it and comes, and how far it reaches. */
+export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
   const format = useFormat();
-  const columns = useMemo(() => columnsOf(cover.wanted, format), [cover.wanted, format]);
+  const columns = useMemo(() => columnsOf(cover, format, onOpen), [cover, format, onOpen]);
+  const rows = onlyShort ? cover.parts.filter((part) => decimal(part.shortNow).gt(0)) : cover.parts;
   return (
     <DataTable
       label="Parts"
-      rows={cover.parts}
+      rows={rows}
       columns={columns}
       rowId={(part) => part.id}
-      isMarked={(part) => part.limiting && decimal(part.short).gt(0)}
-      empty="Only work goes into this; no part limits it."
+      onOpen={onOpen}
+      isMarked={(part) => (part.limiting || part.shortTogether) && decimal(part.shortNow).gt(0)}
+      empty={onlyShort ? "No part is short." : "Only work goes into this; no part limits it."}
     />
   );
 }
 
-function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
-  const figure = (text: string, part: PartCheckAnswer) =>
+type Figure =
+  | "need"
+  | "onHand"
+  | "reserved"
+  | "free"
+  | "shortNow"
+  | "shortOnDay"
+  | "leftOver"
+  | "incomingTotal";
+
+function columnsOf(
+  cover: CoverAnswer,
+  format: Format,
+  onOpen: PartsTableProps["onOpen"],
+): Column<PartCoverAnswer>[] {
+  const [only, ...others] = cover.demands;
+  const single = others.length === 0 ? only : undefined;
+  const figure = (text: string, part: PartCoverAnswer) =>
     `${format.quantity(text, part.decimals)} ${part.unit}`;
-  const by = (of: (part: PartCheckAnswer) => string) => (a: PartCheckAnswer, b: PartCheckAnswer) =>
-    decimal(of(a)).cmp(decimal(of(b)));
+  const by = (of: Figure) => (a: PartCoverAnswer, b: PartCoverAnswer) => decimal(a[of]).cmp(decimal(b[of]));
+  const amount = (
+    id: Figure,
+    header: string,
+    cell: Column<PartCoverAnswer>["cell"],
+  ): Column<PartCoverAnswer> => ({
+    ...{ id, header, end: true, compare: by(id), cell },
+  });
+  const orNone = (text: string, part: PartCoverAnswer) => (text === "0" ? "–" : figure(text, part));
   return [
     {
       id: "part",
@@ -41,76 +76,151 @@ function columnsOf(wanted: string, format: Format): Column<PartCheckAnswer>[] {
     },
     {
       id: "reach",
-      header: "Reaches",
-      // no limit reaches furthest
-      compare: (a, b) =>
-        a.reach === null || b.reach === null
-          ? Number(a.reach === null) - Number(b.reach === null)
-          : decimal(a.reach).cmp(decimal(b.reach)),
+      header: single ? "Reaches" : "Covers",
+      compare: (a, b) => decimal(a.shortNow).cmp(decimal(b.shortNow)),
       cell: (part) => (
-        <>
-          <TileStrip wanted={wanted} there={part.reach} says={reachWords(part, wanted, format)} />
-          <small>{reachWords(part, wanted, format)}</small>
-        </>
+        <Strips>
+          <Strip part={part} wanted={single?.wanted ?? null} format={format} />
+        </Strips>
       ),
     },
-    {
-      id: "need",
-      header: "Need",
-      end: true,
-      compare: by((p) => p.need),
-      cell: (part) => figure(part.need, part),
-    },
-    {
-      id: "onHand",
-      header: "On hand",
-      end: true,
-      compare: by((p) => p.onHand),
-      cell: (part) => (
+    amount("need", "Need", (part) => figure(part.need, part)),
+    amount("onHand", "On hand", (part) => (
+      <>
+        {part.stocked ? figure(part.onHand, part) : "not counted"}
+        {part.expired !== "0" && <small>{format.amount(part.expired, part.unit)} expired</small>}
+      </>
+    )),
+    amount("reserved", "Reserved", (part) =>
+      part.reserved === "0" ? (
+        "–"
+      ) : (
+        <Inline look="link" aria-label={`${part.name}: reserved for whom`} onPress={() => onOpen(part)}>
+          {figure(part.reserved, part)}
+        </Inline>
+      ),
+    ),
+    amount("free", "Free", (part) => (part.stocked ? <b>{figure(part.free, part)}</b> : "–")),
+    amount("incomingTotal", "Coming", (part) => (
+      <>
+        {orNone(part.incomingTotal, part)}
+        <small>{comingWords(part, format)}</small>
+      </>
+    )),
+    amount("shortNow", "Short now", (part) =>
+      part.shortNow === "0" ? (
+        "–"
+      ) : (
         <>
-          {part.stocked ? figure(part.onHand, part) : "not counted"}
-          {part.expired !== "0" && <small>{format.amount(part.expired, part.unit)} expired</small>}
+          <Short>{figure(part.shortNow, part)}</Short>
+          {part.shortTogether && <small>only together</small>}
         </>
       ),
-    },
+    ),
+    // Without a wanted day there is none to be short on.
+    ...(cover.demands.some((d) => d.day !== null)
+      ? [
+          amount("shortOnDay", "On the day", (part) =>
+            part.shortOnDay === "0" ? "–" : <Short>{figure(part.shortOnDay, part)}</Short>,
+          ),
+        ]
+      : []),
+    amount("leftOver", "Left over", (part) => orNone(part.leftOver, part)),
     {
-      id: "reserved",
-      header: "Reserved",
-      end: true,
-      compare: by((p) => p.reserved),
-      cell: (part) => (
-        <>
-          {part.reserved === "0" ? "–" : figure(part.reserved, part)}
-          <small>
-            {part.reservedBy.map((r, i) => (
-              <span key={r.build}>
-                {i > 0 && ", "}
-                <Link to={`/builds/${r.build}`}>{r.number}</Link>
-              </span>
-            ))}
-          </small>
-        </>
-      ),
-    },
-    {
-      id: "free",
-      header: "Free",
-      end: true,
-      compare: by((p) => p.free),
-      cell: (part) => (part.stocked ? <b>{figure(part.free, part)}</b> : "–"),
-    },
-    {
-      id: "short",
-      header: "Short",
-      end: true,
-      compare: by((p) => p.short),
-      cell: (part) => (part.short === "0" ? "–" : <Short>{figure(part.short, part)}</Short>),
+      id: "orderBy",
+      header: "There on",
+      compare: (a, b) => (a.day ?? "9999").localeCompare(b.day ?? "9999"),
+      cell: (part) => <There part={part} format={format} />,
     },
   ];
 }
 
-function reachWords(part: PartCheckAnswer, wanted: string, format: Format): string {
+interface StripProps {
+  part: PartCoverAnswer;
+  /** Units of the one product; null where several are asked for, so that the strip counts the part itself. */
+  wanted: string | null;
+  format: Format;
+}
+
+function Strip({ part, wanted, format }: StripProps) {
+  if (wanted === null) return <OwnStrip part={part} format={format} />;
+  const words = reachWords(part, wanted, format);
+  const coming = besides(reachOf(part.reach), reachOf(part.reachInTime));
+  return (
+    <>
+      <TileStrip wanted={wanted} there={part.reach} coming={coming.toFixed()} says={words} most={TILES} />
+      <small>{words}</small>
+    </>
+  );
+}
+
+const reachOf = (text: string | null): Reach => (text === null ? "no limit" : decimal(text));
+
+/** How far free stock and what comes cover the part's own need. */
+function OwnStrip({ part, format }: { part: PartCoverAnswer; format: Format }) {
+  const { there, coming } = ownStrip({
+    need: decimal(part.need),
+    shortNow: decimal(part.shortNow),
+    shortOnDay: decimal(part.shortOnDay),
+  });
+  const words = `${format.amount(there.toFixed())} of ${format.amount(part.need, part.unit)}`;
+  return (
+    <>
+      <TileStrip
+        wanted={part.need}
+        there={there.toFixed()}
+        coming={coming.toFixed()}
+        says={words}
+        most={TILES}
+      />
+      <small>{words}</small>
+    </>
+  );
+}
+
+/** When a part is there, and what has to be done for it. */
+function There({ part, format }: { part: PartCoverAnswer; format: Format }) {
+  const { today } = format.settings;
+  if (!part.stocked) return "–";
+  const late = part.orderBy !== null && part.orderBy < today;
+  const act = [
+    part.orderBy &&
+      `${part.canBeBuilt ? "build" : "order"} by ${format.day(part.orderBy)}${late ? ", late" : ""}`,
+    part.tooLate.length > 0 && `ask to bring ${part.tooLate.map((t) => t.document).join(", ")} forward`,
+    part.freshDay && `a fresh order: ${format.day(part.freshDay)}`,
+  ].filter(Boolean);
+  return (
+    <>
+      {part.day === null ? (
+        <Short>nobody can say</Short>
+      ) : part.day === today ? (
+        "today"
+      ) : (
+        format.day(part.day)
+      )}
+      <Act $late={late}>{act.join(" · ")}</Act>
+      {part.supplier && part.shortNow !== "0" && <small>{part.supplier.name}</small>}
+    </>
+  );
+}
+
+function reachWords(part: PartCoverAnswer, wanted: string, format: Format): string {
   if (part.reach === null) return "no limit";
   if (decimal(part.reach).gte(wanted)) return `for ${format.amount(part.reach)}`;
-  return `for ${format.amount(part.reach)} of ${format.amount(wanted)}`;
+  const inTime = part.reachInTime !== null && decimal(part.reachInTime).gt(part.reach);
+  return `for ${format.amount(part.reach)} of ${format.amount(wanted)}${inTime ? `, ${format.amount(part.reachInTime ?? "")} in time` : ""}`;
 }
+
+const Strips = styled.div`
+  white-space: nowrap;
+`;
+const Inline = styled(Button)`
+  min-height: 0;
+  padding: 0;
+  font-weight: 400;
+`;
+const Act = styled.small<{ $late: boolean }>`
+  max-width: 170px;
+  white-space: normal;
+  ${({ $late }) => $late && "&& { color: var(--lacquer); font-weight: 600; }"}
+`;

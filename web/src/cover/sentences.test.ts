@@ -1,104 +1,227 @@
-import type { CoverAnswer, PartCheckAnswer } from "@yosegi/contract";
+import type {
+  CoverAnswer,
+  CoverOrder,
+  DemandCoverAnswer,
+  ExpectedAnswer,
+  ItemBrief,
+  PartCoverAnswer,
+} from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { Format } from "../ui/index.ts";
-import { sentences } from "./sentences.ts";
+import { beside, comingWords, demandWords, sentences } from "./sentences.ts";
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
-const brief = {
-  id: 1,
-  code: "FEED-12",
-  name: "Autumn feed",
-  kind: "built",
-  tracking: "lot",
-  unit: "pc",
-  decimals: 0,
-  state: "active",
-  notCounted: false,
-  packs: [] as { name: string; quantity: string }[],
-  thumbnail: null,
-} as const;
-const part = (name: string, limiting: boolean): PartCheckAnswer => ({
+const brief: ItemBrief = {
+  ...{ id: 1, code: "FEED-12", name: "Autumn feed", kind: "built", tracking: "lot", unit: "pc", decimals: 0 },
+  ...{
+    state: "active",
+    notCounted: false,
+    packs: [],
+    thumbnail: null,
+  },
+};
+const part = (name: string, limiting: boolean, more: Partial<PartCoverAnswer> = {}): PartCoverAnswer => ({
   ...brief,
   ...{
     name,
     limiting,
     bin: "",
     need: "1",
+    stocked: true,
     onHand: "1",
     expired: "0",
     reserved: "0",
-    reservedBy: [],
     free: "1",
   },
-  ...{ short: "0", reach: "1", canBeBuilt: false, stocked: true },
+  ...{ incoming: [], incomingTotal: "0", shortNow: "0", shortOnDay: "0", leftOver: "0", day: "2026-11-23" },
+  ...{ freshDay: null, orderBy: null, supplier: null, canBeBuilt: false, shortTogether: false, tooLate: [] },
+  ...{ reach: "1", reachInTime: "1" },
+  ...more,
 });
-const cover = (change: Partial<CoverAnswer>): CoverAnswer => ({
-  product: brief,
-  wanted: "40",
-  started: "40",
-  makesNow: "22",
-  limiting: [],
-  finishedFree: "0",
+const demand = (more: Partial<DemandCoverAnswer> = {}): DemandCoverAnswer => ({
+  ...{
+    item: brief,
+    wanted: "40",
+    started: "40",
+    day: null,
+    startDay: null,
+    priority: 1,
+    build: null,
+    makesNow: "22",
+  },
+  ...{
+    limiting: [],
+    finish: null,
+    unknown: [],
+    finishedFree: "0",
+    short: [],
+    list: null,
+    lists: [],
+    substitutes: [],
+  },
+  ...more,
+});
+const cover = (demands: DemandCoverAnswer[], more: Partial<CoverAnswer> = {}): CoverAnswer => ({
+  ...{ demands, orders: [], builds: [], finish: null, spending: null },
   parts: [part("Feed label", true), part("Canister", false)],
-  work: [],
-  cost: { total: "800", each: "20.4855", unknown: [] },
-  ...change,
+  ...more,
 });
 const two = [part("Feed label", true), part("Canister", true)];
+const order = (name: string, quantity: string): CoverOrder => ({
+  ...{
+    item: { ...brief, name },
+    supplier: null,
+    short: "9",
+    quantity,
+    price: null,
+    cost: null,
+    orderBy: null,
+  },
+  ...{ arrives: null, for: [] },
+});
 
-describe("the answer in words", () => {
+describe("the answer to one product in words", () => {
   it.each([
-    ["some", {}, "22 of 40 can be made now.", "Feed label runs out first."],
+    ["some", {}, {}, "22 of 40 can be made now.", "Feed label runs out first."],
     [
       "two parts at once",
+      {},
       { parts: two },
       "22 of 40 can be made now.",
       "Feed label and Canister run out first.",
     ],
-    ["none", { makesNow: "0" }, "None of 40 can be made now.", "Feed label stops it."],
+    ["none", { makesNow: "0" }, {}, "None of 40 can be made now.", "Feed label stops it."],
     [
       "none, for two reasons",
-      { makesNow: "0", parts: two },
+      { makesNow: "0" },
+      { parts: two },
       "None of 40 can be made now.",
       "Feed label and Canister stop it.",
     ],
     [
       "just enough",
-      { wanted: "22" },
-      "All 22 can be made now. Not one more: Feed label is used up then.",
-      "",
-    ],
-    [
-      "just enough, written otherwise",
       { wanted: "22.0" },
+      {},
       "All 22 can be made now. Not one more: Feed label is used up then.",
       "",
     ],
-    ["plenty", { wanted: "5" }, "All 5 can be made now. Up to 22; then Feed label runs out.", ""],
-    ["no limit", { makesNow: null }, "All 40 can be made now, and any other number: no part limits it.", ""],
+    ["plenty", { wanted: "5" }, {}, "All 5 can be made now. Up to 22; then Feed label runs out.", ""],
+    [
+      "no limit",
+      { makesNow: null },
+      {},
+      "All 40 can be made now, and any other number: no part limits it.",
+      "",
+    ],
     [
       "many",
       { wanted: "12000", makesNow: "1500.5" },
+      {},
       "1,500.5 of 12,000 can be made now.",
       "Feed label runs out first.",
     ],
-  ])("%s", (_, change, main, obstacle) => {
-    expect(sentences(cover(change), format)).toMatchObject({ main, obstacle });
+  ] as const)("%s", (_, asked, more, main, obstacle) => {
+    expect(sentences(cover([demand(asked)], more as Partial<CoverAnswer>), format)).toMatchObject({
+      main,
+      obstacle,
+    });
+  });
+  it.each([
+    ["nothing is short", {}, {}, ""],
+    ["what comes covers it", { short: [1] }, { finish: "2026-12-08" }, "All 40 by 8 Dec, with what comes."],
+    [
+      "one order",
+      { short: [1] },
+      { finish: "2026-12-08", orders: [order("Feed label", "500")] },
+      "All 40 by 8 Dec, if 500 pc of Feed label is ordered today.",
+    ],
+    [
+      "late, two orders and a build",
+      { short: [1], day: "2026-12-05", finish: "2026-12-08" },
+      {
+        finish: "2026-12-08",
+        orders: [order("Feed label", "500"), order("Canister", "12")],
+        builds: [
+          { item: { ...brief, name: "Frame" }, quantity: "30", makesNow: null, finish: null, needed: null },
+        ],
+      },
+      "All 40 by 8 Dec, 3 days late, if 500 pc of Feed label and 12 pc of Canister are ordered today and 30 pc of Frame is built first.",
+    ],
+    [
+      "more than can be named",
+      { short: [1] },
+      { finish: "2026-12-08", orders: [order("A", "1"), order("B", "1"), order("C", "1")] },
+      "All 40 by 8 Dec, if 3 parts are ordered today.",
+    ],
+    [
+      "nobody can say",
+      { short: [7], unknown: [7] },
+      { parts: [part("Care strip", true, { id: 7, day: null })] },
+      "Nobody can say when the rest is done: Care strip has no supplier with lead days, no list and no expected day.",
+    ],
+  ] as const)("says when: %s", (_, asked, more, when) => {
+    expect(
+      sentences(
+        cover([demand(asked as Partial<DemandCoverAnswer>)], more as unknown as Partial<CoverAnswer>),
+        format,
+      ).when,
+    ).toBe(when);
   });
   it("tells what is finished already, what it costs, and how much work it takes", () => {
-    const beside = (change: Partial<CoverAnswer>) => sentences(cover(change), format).beside;
-    expect(beside({})).toBe("No finished ones are free. Expected to cost €20.4855 each.");
-    expect(beside({ finishedFree: "-2" })).toContain("No finished ones are free.");
-    expect(beside({ finishedFree: "1" })).toContain("1 pc finished is free besides.");
+    const expected: ExpectedAnswer = { work: [], cost: { total: "800", each: "20.4855", unknown: [] } };
+    const told = (asked: Partial<DemandCoverAnswer>, more: Partial<ExpectedAnswer> = {}) =>
+      beside(demand(asked), { ...expected, ...more }, format);
+    expect(told({})).toBe("No finished ones are free. Expected to cost €20.4855 each.");
+    expect(told({ finishedFree: "1" })).toContain("1 pc finished is free besides.");
     const work = [
       { name: "Bench work", quantity: "60", unit: "min" },
       { name: "Outside workshop", quantity: "1", unit: "job" },
     ];
-    expect(beside({ finishedFree: "8", work })).toBe(
+    expect(told({ finishedFree: "8" }, { work })).toBe(
       "8 pc finished are free besides. Expected to cost €20.4855 each. Takes 60 min of bench work and 1 job of outside workshop.",
     );
-    expect(beside({ cost: { total: "1", each: "1.0000", unknown: ["LBL-F"] } })).toContain(
+    expect(told({}, { cost: { total: "1", each: "1.0000", unknown: ["LBL-F"] } })).toContain(
       "Expected to cost €1.00 each, without LBL-F: no cost yet.",
     );
+    expect(beside(demand({ item: { ...brief, kind: "kit" } }), undefined, format)).toBe("");
+  });
+});
+
+describe("the answer to several products in words", () => {
+  const whole = demand({ makesNow: "60" });
+  const partly = demand({ makesNow: "22", short: [1], finish: "2026-12-01" });
+  it("says how many can be made in full, and what is short only in the sum", () => {
+    const words = (demands: DemandCoverAnswer[], parts: PartCoverAnswer[]) => {
+      const { main, obstacle } = sentences(cover(demands, { parts }), format);
+      return `${main} ${obstacle}`.trim();
+    };
+    expect(words([whole, whole], [])).toBe("All 2 can be made in full now.");
+    expect(words([whole, partly], [part("Wax", true, { shortNow: "9", shortTogether: true })])).toBe(
+      "1 of 2 can be made in full now. Wax is enough for each alone, not for all.",
+    );
+    expect(
+      words([partly, partly], [part("Wax", true, { shortNow: "9" }), part("Bars", false, { shortNow: "2" })]),
+    ).toBe("None of 2 can be made in full now. Wax and Bars are short.");
+  });
+  it("says of each how far it comes, and of a part what comes", () => {
+    expect(
+      [whole, partly, demand({ makesNow: null }), demand({ short: [1] })].map((d) => demandWords(d, format)),
+    ).toEqual([
+      "all now",
+      "22 of 40 now · all by 1 Dec",
+      "all now",
+      "22 of 40 now · the rest: nobody can say",
+    ]);
+    const coming = (day: string | null, overdue = false) => ({
+      ...{ key: "line 1", document: "P-1", purchase: 1, build: null, quantity: "5", day, overdue },
+    });
+    const words = (...incoming: ReturnType<typeof coming>[]) =>
+      comingWords(part("Wax", false, { incoming }), format);
+    expect([
+      words(),
+      words(coming("2026-12-01")),
+      words(coming("2026-11-20", true), coming(null)),
+      words(coming(null)),
+    ]).toEqual(["", "1 Dec", "overdue since 20 Nov and 1 more", "no day"]);
   });
 });

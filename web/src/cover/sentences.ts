@@ -1,5 +1,5 @@
-import type { CoverAnswer } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import type { CoverAnswer, DemandCoverAnswer, ExpectedAnswer, PartCoverAnswer } from "@yosegi/contract";
+import { daysBetween, decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 export interface Sentences {
@@ -7,22 +7,29 @@ export interface Sentences {
   main: string;
   /** What stands in the way, where something does. */
   obstacle: string;
-  /** What is worth knowing beside it. */
-  beside: string;
+  /** When all of it could be done, and what has to be ordered for that. */
+  when: string;
 }
 
 /** The answer of a check in words, made from its figures. */
 export function sentences(cover: CoverAnswer, format: Format): Sentences {
-  const beside = [finished, cost, work].map((say) => say(cover, format)).filter(Boolean);
-  return { ...answer(cover, format), beside: beside.join(" ") };
+  const [only, ...others] = cover.demands;
+  if (!only) return { main: "", obstacle: "", when: "" };
+  const now = others.length === 0 ? single(only, cover.parts, format) : several(cover, format);
+  return { ...now, when: when(cover, format) };
 }
 
-function answer(cover: CoverAnswer, format: Format): Pick<Sentences, "main" | "obstacle"> {
-  const { wanted, makesNow } = cover;
+type Now = Pick<Sentences, "main" | "obstacle">;
+
+function single(
+  { wanted, makesNow }: DemandCoverAnswer,
+  parts: readonly PartCoverAnswer[],
+  format: Format,
+): Now {
   const all = format.amount(wanted);
   if (makesNow === null)
     return { main: `All ${all} can be made now, and any other number: no part limits it.`, obstacle: "" };
-  const names = cover.parts.filter((part) => part.limiting).map((part) => part.name);
+  const names = parts.filter((part) => part.limiting).map((part) => part.name);
   const say = (one: string, many: string) => `${format.list(names)} ${names.length === 1 ? one : many}`;
   const reached = decimal(makesNow).cmp(wanted);
   if (reached > 0)
@@ -43,18 +50,107 @@ function answer(cover: CoverAnswer, format: Format): Pick<Sentences, "main" | "o
   };
 }
 
-function finished({ finishedFree, product }: CoverAnswer, format: Format): string {
-  if (decimal(finishedFree).lte(0)) return "No finished ones are free.";
-  const verb = finishedFree === "1" ? "is" : "are";
-  return `${format.amount(finishedFree, product.unit)} finished ${verb} free besides.`;
+function several({ demands, parts }: CoverAnswer, format: Format): Now {
+  const whole = demands.filter((d) => d.short.length === 0).length;
+  if (whole === demands.length)
+    return { main: `All ${demands.length} can be made in full now.`, obstacle: "" };
+  const main = `${whole === 0 ? "None" : whole} of ${demands.length} can be made in full now.`;
+  const together = parts.filter((part) => part.shortTogether).map((part) => part.name);
+  if (together.length > 0) {
+    const verb = together.length === 1 ? "is" : "are";
+    return { main, obstacle: `${format.list(together)} ${verb} enough for each alone, not for all.` };
+  }
+  const short = parts.filter((part) => decimal(part.shortNow).gt(0)).map((part) => part.name);
+  return { main, obstacle: `${listed(short, format)} ${short.length === 1 ? "is" : "are"} short.` };
 }
 
-function cost({ cost: { each, unknown } }: CoverAnswer, format: Format): string {
+const NAMED = 3;
+const listed = (names: readonly string[], format: Format): string =>
+  names.length <= NAMED ? format.list(names) : `${names[0]} and ${names.length - 1} other parts`;
+
+/** "All 20 by 8 Dec, if 6 Mesh floor are ordered today." Nothing where all is there. */
+function when(cover: CoverAnswer, format: Format): string {
+  if (cover.demands.every((d) => d.short.length === 0)) return "";
+  const [only, ...others] = cover.demands;
+  const all = others.length === 0 && only ? `All ${format.amount(only.wanted)}` : "All of it";
+  if (cover.finish === null) return unknown(cover, format);
+  const steps = [ordering(cover, format), building(cover, format)].filter(Boolean);
+  const condition = steps.length > 0 ? `, if ${steps.join(" and ")}` : ", with what comes";
+  return `${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}.`;
+}
+
+function ordering({ orders }: CoverAnswer, format: Format): string {
+  if (orders.length === 0) return "";
+  const names = orders.map((o) => `${format.amount(o.quantity, o.item.unit)} of ${o.item.name}`);
+  return orders.length <= 2
+    ? `${format.list(names)} ${orders.length === 1 ? "is" : "are"} ordered today`
+    : `${format.count(orders.length, "part is", "parts are")} ordered today`;
+}
+
+function building({ builds }: CoverAnswer, format: Format): string {
+  if (builds.length === 0) return "";
+  const names = builds.map((b) => `${format.amount(b.quantity, b.item.unit)} of ${b.item.name}`);
+  return `${listed(names, format)} ${builds.length === 1 ? "is" : "are"} built first`;
+}
+
+function lateness({ demands }: CoverAnswer, format: Format): string {
+  const late = demands.flatMap((d) =>
+    d.day !== null && d.finish !== null && d.finish > d.day ? [daysBetween(d.day, d.finish)] : [],
+  );
+  return late.length === 0 ? "" : `, ${format.count(Math.max(...late), "day", "days")} late`;
+}
+
+function unknown({ demands, parts }: CoverAnswer, format: Format): string {
+  const ids = new Set(demands.flatMap((d) => d.unknown));
+  const names = parts.filter((part) => ids.has(part.id)).map((part) => part.name);
+  return `Nobody can say when the rest is done: ${listed(names, format)} ${names.length === 1 ? "has" : "have"} no supplier with lead days, no list and no expected day.`;
+}
+
+/** What is worth knowing beside the answer to one product. */
+export function beside(
+  demand: DemandCoverAnswer,
+  expected: ExpectedAnswer | undefined,
+  format: Format,
+): string {
+  return [finished(demand, format), expected && cost(expected, format), expected && work(expected, format)]
+    .filter(Boolean)
+    .join(" ");
+}
+
+function finished({ finishedFree, item }: DemandCoverAnswer, format: Format): string {
+  if (item.kind === "kit") return "";
+  if (decimal(finishedFree).lte(0)) return "No finished ones are free.";
+  const verb = finishedFree === "1" ? "is" : "are";
+  return `${format.amount(finishedFree, item.unit)} finished ${verb} free besides.`;
+}
+
+function cost({ cost: { each, unknown } }: ExpectedAnswer, format: Format): string {
   const lacking = unknown.length === 0 ? "" : `, without ${format.list(unknown)}: no cost yet`;
   return `Expected to cost ${format.unitCost(each)} each${lacking}.`;
 }
 
-function work(cover: CoverAnswer, format: Format): string {
-  const works = cover.work.map((w) => `${format.amount(w.quantity, w.unit)} of ${w.name.toLowerCase()}`);
+function work({ work }: ExpectedAnswer, format: Format): string {
+  const works = work.map((w) => `${format.amount(w.quantity, w.unit)} of ${w.name.toLowerCase()}`);
   return works.length === 0 ? "" : `Takes ${format.list(works)}.`;
+}
+
+/** One demand among several, in short: "40 of 200 now · all by 30 Nov". */
+export function demandWords(demand: DemandCoverAnswer, format: Format): string {
+  const { wanted, makesNow, finish, short } = demand;
+  if (makesNow === null || short.length === 0) return "all now";
+  const now = `${format.amount(decimal(makesNow).gt(wanted) ? wanted : makesNow)} of ${format.amount(wanted)} now`;
+  return `${now} · ${finish === null ? "the rest: nobody can say" : `all by ${format.day(finish)}`}`;
+}
+
+/** What comes of a part and when, in short. */
+export function comingWords({ incoming }: PartCoverAnswer, format: Format): string {
+  const [first, ...more] = incoming;
+  if (!first) return "";
+  const words =
+    first.day === null
+      ? "no day"
+      : first.overdue
+        ? `overdue since ${format.day(first.day)}`
+        : format.day(first.day);
+  return more.length === 0 ? words : `${words} and ${more.length} more`;
 }

@@ -1,36 +1,14 @@
 import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from "chart.js";
-import { useEffect, useState } from "react";
 import { Bar } from "react-chartjs-2";
 import styled from "styled-components";
 import { useFormat } from "./format.ts";
 import { lengths } from "./lengths.ts";
 import { color } from "./theme.ts";
+import { useColors } from "./usecolors.ts";
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
 const TONES = ["walnut", "zelkova", "mulberry", "magnolia"] as const;
-
-/** The wood tones as the theme of the moment has them: a canvas knows no CSS variables. */
-function useTones(): string[] {
-  const [tones, setTones] = useState(readTones);
-  useEffect(() => {
-    const read = () => setTones(readTones());
-    const theme = new MutationObserver(read);
-    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    const device = matchMedia("(prefers-color-scheme: dark)");
-    device.addEventListener("change", read);
-    return () => {
-      theme.disconnect();
-      device.removeEventListener("change", read);
-    };
-  }, []);
-  return tones;
-}
-
-function readTones(): string[] {
-  const style = getComputedStyle(document.documentElement);
-  return TONES.map((tone) => style.getPropertyValue(`--${tone}`).trim());
-}
 
 export interface CostBarProps {
   /** What the cost is of, where it is not plain. */
@@ -42,7 +20,7 @@ export interface CostBarProps {
 /** What a cost is made of: a stacked bar of wood tones, and the same in words. */
 export function CostBar({ of, cost }: CostBarProps) {
   const format = useFormat();
-  const tones = useTones();
+  const tones = useColors(TONES);
   const parts = Object.entries(cost).map(([label, money]) => ({ label, money }));
   const { each, all } = lengths(parts.map(({ money }) => money));
   const data = {

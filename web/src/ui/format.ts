@@ -1,5 +1,13 @@
 import { UNREADABLE } from "@yosegi/contract";
-import { type Day, type DayWords, dayIn, daysBetween, type NumberMarks, numberMarks } from "@yosegi/core";
+import {
+  addDays,
+  type Day,
+  type DayWords,
+  dayIn,
+  daysBetween,
+  type NumberMarks,
+  numberMarks,
+} from "@yosegi/core";
 import { createContext, useContext, useMemo } from "react";
 import { useLocale } from "react-aria-components";
 
@@ -95,6 +103,11 @@ export class Format {
       ...(!sameYear && { year: "numeric" }),
       timeZone: "UTC",
     }).format(new Date(`${day}T00:00:00Z`));
+  }
+
+  /** The day so many days from today: "12 Dec". */
+  dayIn(days: number): string {
+    return this.day(addDays(this.settings.today, days));
   }
 
   /** "today", "in 19 days", "3 days ago". */

@@ -5,3 +5,7 @@ export function lengths(amounts: readonly string[]): { each: number[]; all: numb
   const parts = amounts.map((amount) => decimal(amount));
   return { each: parts.map((part) => part.toNumber()), all: sum(parts).toNumber() };
 }
+
+/** Amounts as heights in a chart; what they are exactly is told in words. */
+export const heights = (amounts: readonly string[]): number[] =>
+  amounts.map((amount) => decimal(amount).toNumber());

@@ -1,0 +1,167 @@
+import type { PurchaseRow } from "@yosegi/contract";
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import styled from "styled-components";
+import { Failure } from "../api/index.ts";
+import {
+  Button,
+  Dialog,
+  EmptyPage,
+  Entries,
+  EntryGroup,
+  EntryLink,
+  Key,
+  SplitPage,
+  SubNav,
+  TextField,
+  TileStrip,
+  Unseen,
+  useAsked,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
+import { NewPurchase } from "./purchaseform.tsx";
+import { PurchaseSheetView } from "./purchasesheet.tsx";
+import { usePurchase, usePurchases } from "./queries.ts";
+import { groupOf, STAGE_WORDS } from "./words.ts";
+
+/** The pages of buying, side by side. */
+export function BuyingNav() {
+  return (
+    <SubNav
+      label="Buying"
+      pages={[
+        { to: "/buying", name: "Purchase orders" },
+        { to: "/reorder", name: "Reorder" },
+        { to: "/outbox", name: "Outbox" },
+      ]}
+    />
+  );
+}
+
+/** Purchase orders, what is late first, and the one that is open. */
+export function BuyingPage() {
+  const { id } = useParams();
+  const navigate = useNavigate();
+  const [making, setMaking] = useState(false);
+  const { data, error } = usePurchases();
+  useShortcut("n", "New purchase order", () => setMaking(true));
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  const dialog = (
+    <Dialog title="New purchase order" isOpen={making} onClose={() => setMaking(false)} width="980px">
+      <NewPurchase
+        onMade={(made) => {
+          setMaking(false);
+          void navigate(`/buying/${made}`);
+        }}
+      />
+    </Dialog>
+  );
+  if (data.purchases.length === 0)
+    return (
+      <>
+        <BuyingNav />
+        <EmptyPage
+          title="What is bought, from whom, and when it comes"
+          action={
+            <Button look="main" onPress={() => setMaking(true)}>
+              <Plus /> Make the first purchase order
+            </Button>
+          }
+        >
+          Orders are made by one press from a check or from the reorder view, or here by hand. What is sent
+          counts as coming.
+        </EmptyPage>
+        {dialog}
+      </>
+    );
+  return (
+    <>
+      <BuyingNav />
+      <SplitPage
+        list={<List purchases={data.purchases} onNew={() => setMaking(true)} />}
+        sheet={id === undefined ? <Choose /> : <OpenPurchase key={id} id={Number(id)} />}
+      />
+      {dialog}
+    </>
+  );
+}
+
+function Choose() {
+  return <Quiet>Choose a purchase order on the left.</Quiet>;
+}
+
+function OpenPurchase({ id }: { id: number }) {
+  const { data, error } = usePurchase(id);
+  if (error) return <Failure error={error} />;
+  return data ? <PurchaseSheetView purchase={data} /> : null;
+}
+
+function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => void }) {
+  const { id } = useParams();
+  const format = useFormat();
+  const asked = useAsked();
+  const text = asked.get("search");
+  const shown = purchases.filter((p) =>
+    `${p.number} ${p.supplier.code} ${p.supplier.name} ${p.stage}`
+      .toLowerCase()
+      .includes(text.trim().toLowerCase()),
+  );
+  const groups = Map.groupBy(shown, (purchase) => groupOf(purchase, format.settings.today));
+  return (
+    <Entries
+      label="Purchase orders"
+      filter={
+        <>
+          <TextField
+            label="Filter purchase orders"
+            hideLabel
+            placeholder="Filter purchase orders"
+            value={text}
+            onChange={(next) => asked.set("search", next)}
+          />
+          <Button onPress={onNew}>
+            New <Key>n</Key>
+          </Button>
+        </>
+      }
+    >
+      {id === undefined && <Unseen as="h1">Purchase orders</Unseen>}
+      {[...groups].map(([group, members]) => (
+        <EntryGroup key={group} title={group} late={group === "Overdue"}>
+          {members.map((p) => (
+            <EntryLink key={p.id} to={{ pathname: `/buying/${p.id}`, search: asked.text }}>
+              <b>{p.supplier.name}</b>
+              {(p.stage === "sent" || p.stage === "part received") && (
+                <TileStrip
+                  small
+                  most={10}
+                  wanted={String(p.lines)}
+                  there={String(p.linesDone)}
+                  says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} there`}
+                />
+              )}
+              <span>
+                {[
+                  p.number,
+                  STAGE_WORDS[p.stage],
+                  format.money(p.total),
+                  p.expected && p.stage !== "draft" && format.day(p.expected),
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
+            </EntryLink>
+          ))}
+        </EntryGroup>
+      ))}
+      {shown.length === 0 && <p>No order has this in its number or supplier.</p>}
+    </Entries>
+  );
+}
+
+const Quiet = styled.p`
+  color: var(--ink2);
+`;

@@ -1,0 +1,3 @@
+export * from "./buyingpage.tsx";
+export * from "./outboxpage.tsx";
+export * from "./reorderpage.tsx";

@@ -1,0 +1,155 @@
+import { type OutboxMessage, type OutboxRow, routes } from "@yosegi/contract";
+import { Check } from "lucide-react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+import { Failure, useCommand } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  EmptyPage,
+  Entries,
+  EntryGroup,
+  EntryLink,
+  Facts,
+  Notice,
+  SplitPage,
+  Sub,
+  sayDone,
+  Unseen,
+  useFormat,
+} from "../ui/index.ts";
+import { BuyingNav } from "./buyingpage.tsx";
+import { useMessage, useOutbox } from "./queries.ts";
+
+/** What goes out by e-mail: seen, opened, and marked as sent. */
+export function OutboxPage() {
+  const { id } = useParams();
+  const { data, error } = useOutbox();
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  if (data.messages.length === 0)
+    return (
+      <>
+        <BuyingNav />
+        <EmptyPage title="Nothing goes out yet">
+          A purchase order that is sent lands here with its PDF and CSV, addressed to the supplier. Nothing
+          leaves this machine by itself: open it, send it your way, and mark it as sent.
+        </EmptyPage>
+      </>
+    );
+  return (
+    <>
+      <BuyingNav />
+      <SplitPage
+        list={<List messages={data.messages} />}
+        sheet={
+          id === undefined ? (
+            <Quiet>Choose a message on the left.</Quiet>
+          ) : (
+            <OpenMessage key={id} id={Number(id)} />
+          )
+        }
+      />
+    </>
+  );
+}
+
+function List({ messages }: { messages: OutboxRow[] }) {
+  const { id } = useParams();
+  const format = useFormat();
+  const groups = Map.groupBy(messages, (message) => (message.sent ? "Sent" : "To be sent"));
+  return (
+    <Entries label="Messages" filter={null}>
+      {id === undefined && <Unseen as="h1">Outbox</Unseen>}
+      {[...groups].map(([group, members]) => (
+        <EntryGroup key={group} title={group}>
+          {members.map((message) => (
+            <EntryLink key={message.id} to={`/outbox/${message.id}`}>
+              <b>{message.subject}</b>
+              <span>
+                {message.to || "no address"} · {format.moment(message.made)}
+              </span>
+            </EntryLink>
+          ))}
+        </EntryGroup>
+      ))}
+    </Entries>
+  );
+}
+
+function OpenMessage({ id }: { id: number }) {
+  const { data, error } = useMessage(id);
+  if (error) return <Failure error={error} />;
+  return data ? <Message message={data} /> : null;
+}
+
+function Message({ message }: { message: OutboxMessage }) {
+  const format = useFormat();
+  const mark = useCommand(routes.markSent, () => sayDone("Marked as sent."));
+  const mail = `mailto:${encodeURIComponent(message.to)}?subject=${encodeURIComponent(message.subject)}&body=${encodeURIComponent(message.text)}`;
+  return (
+    <article>
+      <h1>{message.subject}</h1>
+      <Sub>
+        Made {format.moment(message.made)} by {message.person}
+        {message.sent && ` · sent ${format.moment(message.sent.moment)} by ${message.sent.person}`}
+      </Sub>
+      <Facts>
+        <div>
+          <dt>To</dt>
+          <dd>{message.to || "no address"}</dd>
+        </div>
+        <div>
+          <dt>About</dt>
+          <dd>
+            {message.purchase === null ? (
+              message.document
+            ) : (
+              <Link to={`/buying/${message.purchase}`}>{message.document}</Link>
+            )}
+          </dd>
+        </div>
+        <div>
+          <dt>Attached</dt>
+          <dd>
+            {message.files.map((file) => (
+              <File key={file.id} href={`/api/files/${file.id}`} target="_blank" rel="noreferrer">
+                {file.name}
+              </File>
+            ))}
+          </dd>
+        </div>
+      </Facts>
+      <Text>{message.text}</Text>
+      {mark.refusal && <Notice>{mark.refusal.message}</Notice>}
+      <Actions>
+        {!message.sent && (
+          <Button
+            look="main"
+            isPending={mark.busy}
+            onPress={() => void mark.run({ params: { id: message.id } })}
+          >
+            <Check /> Mark as sent
+          </Button>
+        )}
+        <a href={mail}>Open in the mail program</a>
+      </Actions>
+    </article>
+  );
+}
+
+const Quiet = styled.p`
+  color: var(--ink2);
+`;
+const File = styled.a`
+  margin-right: 14px;
+`;
+const Text = styled.pre`
+  max-width: 44em;
+  margin: 0;
+  padding: 14px 18px;
+  white-space: pre-wrap;
+  font: inherit;
+  background: var(--paper);
+  border: 1px solid var(--line);
+`;

@@ -1,0 +1,350 @@
+import { type PurchaseLine, type PurchaseSheet, type ReceiptRecord, routes } from "@yosegi/contract";
+import { FileText, PackageOpen, Pencil, Send, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useCommand } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  DateField,
+  Dialog,
+  Facts,
+  Form,
+  type Format,
+  Large,
+  Notice,
+  Section,
+  SheetTable,
+  Short,
+  Stack,
+  Sub,
+  sayDone,
+  TileStrip,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
+import { ChangePurchase } from "./purchaseform.tsx";
+import { ReceiveForm } from "./receiveform.tsx";
+import { orderedWords, STAGE_WORDS } from "./words.ts";
+
+type Doing = "changing" | "receiving" | "days" | "cancelling" | null;
+
+/** One purchase order: what is ordered and for what, what came, and what can be done with it now. */
+export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
+  const format = useFormat();
+  const [doing, setDoing] = useState<Doing>(null);
+  const close = () => setDoing(null);
+  const coming = purchase.stage === "sent" || purchase.stage === "part received";
+  const late = coming && purchase.expected !== null && purchase.expected < format.settings.today;
+  useShortcut("e", "Change what is in view", () => purchase.stage === "draft" && setDoing("changing"));
+  return (
+    <article>
+      <h1>{purchase.supplier.name}</h1>
+      <Sub>
+        {purchase.number} ·{" "}
+        {purchase.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
+      </Sub>
+      <Facts>
+        <div>
+          <dt>Stage</dt>
+          <dd>{STAGE_WORDS[purchase.stage]}</dd>
+        </div>
+        <div>
+          <dt>Total</dt>
+          <dd>
+            <Large>{format.money(purchase.total)}</Large>
+          </dd>
+        </div>
+        <div>
+          <dt>Expected</dt>
+          <dd>{expectedWords(purchase.expected, late, format)}</dd>
+        </div>
+        {purchase.stage !== "draft" && (
+          <div>
+            <dt>Lines there</dt>
+            <dd>
+              <TileStrip
+                small
+                wanted={String(purchase.lines)}
+                there={String(purchase.linesDone)}
+                says={`${purchase.linesDone} of ${purchase.lines} lines there`}
+              />
+              {purchase.linesDone} of {purchase.lines}
+            </dd>
+          </div>
+        )}
+        {purchase.contact && (
+          <div>
+            <dt>Contact</dt>
+            <dd>{purchase.contact}</dd>
+          </div>
+        )}
+        {purchase.note && (
+          <div>
+            <dt>Note</dt>
+            <dd>{purchase.note}</dd>
+          </div>
+        )}
+      </Facts>
+      <Steps purchase={purchase} onDo={setDoing} />
+      <OrderLines purchase={purchase} />
+      {purchase.receipts.map((receipt) => (
+        <Receipt key={receipt.id} receipt={receipt} />
+      ))}
+      <Dialog title={`Change ${purchase.number}`} isOpen={doing === "changing"} onClose={close} width="980px">
+        <ChangePurchase purchase={purchase} onDone={close} />
+      </Dialog>
+      <Dialog
+        title={`Receive ${purchase.number}`}
+        isOpen={doing === "receiving"}
+        onClose={close}
+        width="980px"
+      >
+        <ReceiveForm purchase={purchase} onDone={close} />
+      </Dialog>
+      <Dialog title="When is it expected now?" isOpen={doing === "days"} onClose={close} width="560px">
+        <ExpectedForm purchase={purchase} onDone={close} />
+      </Dialog>
+      <Dialog
+        title={`Cancel ${purchase.number}?`}
+        isOpen={doing === "cancelling"}
+        onClose={close}
+        width="460px"
+      >
+        <CancelForm purchase={purchase} onDone={close} />
+      </Dialog>
+    </article>
+  );
+}
+
+function expectedWords(day: string | null, late: boolean, format: Format) {
+  if (day === null) return "no day";
+  const words = `${format.day(day)}, ${format.relativeDay(day)}`;
+  return late ? <Short>{words}</Short> : words;
+}
+
+function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doing) => void }) {
+  const send = useCommand(routes.sendPurchase, () =>
+    sayDone(`${purchase.number} is in the outbox, and counts as coming.`),
+  );
+  const coming = purchase.stage === "sent" || purchase.stage === "part received";
+  const paper = (format: string) => `/api/purchases/${purchase.id}/paper?format=${format}`;
+  const [message] = purchase.messages;
+  return (
+    <>
+      {send.refusal && <Notice>{send.refusal.message}</Notice>}
+      <Actions style={{ marginTop: 0 }}>
+        {purchase.stage === "draft" && (
+          <>
+            <Button
+              look="main"
+              isPending={send.busy}
+              onPress={() => void send.run({ params: { id: purchase.id } })}
+            >
+              <Send /> Send it
+            </Button>
+            <Button onPress={() => onDo("changing")}>
+              <Pencil /> Change
+            </Button>
+          </>
+        )}
+        {coming && (
+          <>
+            <Button look="main" onPress={() => onDo("receiving")}>
+              <PackageOpen /> Receive
+            </Button>
+            <Button onPress={() => onDo("days")}>Other days</Button>
+          </>
+        )}
+        {(purchase.stage === "draft" || coming) && (
+          <Button onPress={() => onDo("cancelling")}>
+            Cancel {purchase.stage === "part received" ? "the rest" : "it"}
+          </Button>
+        )}
+        <a href={paper("pdf")} target="_blank" rel="noreferrer">
+          PDF
+        </a>
+        <a href={paper("csv")}>CSV</a>
+        {message && (
+          <Link to={`/outbox/${message.id}`}>
+            <FileText size={15} aria-hidden /> {message.sent ? "sent" : "in the outbox, not marked sent"}
+          </Link>
+        )}
+      </Actions>
+    </>
+  );
+}
+
+function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
+  const format = useFormat();
+  const { today } = format.settings;
+  return (
+    <Section title="Ordered">
+      <SheetTable
+        label="Ordered"
+        rows={purchase.orderLines}
+        rowId={(line) => line.id}
+        columns={[
+          {
+            header: "Item",
+            cell: (line) => (
+              <>
+                <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
+                <small>
+                  {[line.item.code, line.theirCode, line.costTag && `tag ${line.costTag}`, line.note]
+                    .filter(Boolean)
+                    .join(" · ")}
+                </small>
+              </>
+            ),
+          },
+          { header: "For", cell: (line) => <For line={line} format={format} /> },
+          { header: "Ordered", end: true, cell: (line) => orderedWords(line, format) },
+          { header: "Came", end: true, cell: (line) => cameWords(line, format) },
+          {
+            header: "Expected",
+            end: true,
+            cell: (line) => {
+              if (line.expected === null) return "no day";
+              const words = format.day(line.expected);
+              return line.open !== "0" && line.expected < today ? <Short>{words}</Short> : words;
+            },
+          },
+          { header: "Price", end: true, cell: (line) => format.unitCost(line.price) },
+          { header: "Total", end: true, cell: (line) => format.money(line.total) },
+        ]}
+        sum={{ words: "In all", figure: format.money(purchase.total) }}
+      />
+    </Section>
+  );
+}
+
+function cameWords(line: PurchaseLine, format: Format): string {
+  if (line.received === "0" && !line.closed) return "–";
+  return `${format.amount(line.received, line.item.unit)}${line.closed ? ", the rest given up" : ""}`;
+}
+
+/** What a line is for: each need by itself. */
+function For({ line, format }: { line: PurchaseLine; format: Format }) {
+  const needs = line.for.map((need, place) => ({ ...need, place }));
+  return needs.map((need) => (
+    <div key={need.place}>
+      {need.build ? (
+        <Link to={`/builds/${need.build.id}`}>{need.build.number}</Link>
+      ) : (
+        need.product && <Link to={`/catalog/${need.product.id}`}>{need.product.code}</Link>
+      )}{" "}
+      {format.amount(need.quantity)}
+    </div>
+  ));
+}
+
+function Receipt({ receipt }: { receipt: ReceiptRecord }) {
+  const format = useFormat();
+  const undo = useCommand(routes.undoReceipt, () => sayDone(`${receipt.number} is taken back.`));
+  const more = receipt.undone ? (
+    <span>
+      taken back {format.moment(receipt.undone.moment)} by {receipt.undone.person}
+    </span>
+  ) : (
+    <Button look="link" isPending={undo.busy} onPress={() => void undo.run({ params: { id: receipt.id } })}>
+      <Undo2 /> Take it back
+    </Button>
+  );
+  return (
+    <Section title={`Received as ${receipt.number}`} more={more}>
+      <Sub>
+        {format.day(receipt.day)} by {receipt.person}, keyed {format.moment(receipt.moment)}
+        {receipt.note && ` · ${receipt.note}`}
+      </Sub>
+      {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
+      <SheetTable
+        label={`Received as ${receipt.number}`}
+        rows={receipt.lines.map((line, place) => ({ ...line, place }))}
+        rowId={(line) => line.place}
+        columns={[
+          { header: "Item", cell: (line) => line.item.name },
+          { header: "Lot or serial", cell: (line) => line.lot || line.serial || "–" },
+          {
+            header: "Where",
+            cell: (line) => [line.store, line.bin].filter(Boolean).join(" ") || "not stocked",
+          },
+          { header: "Quantity", end: true, cell: (line) => format.amount(line.quantity, line.item.unit) },
+          { header: "Price", end: true, cell: (line) => format.unitCost(line.price) },
+        ]}
+        sum={{ words: "Worth", figure: format.money(receipt.value) }}
+      />
+    </Section>
+  );
+}
+
+interface FormProps {
+  purchase: PurchaseSheet;
+  onDone: () => void;
+}
+
+function ExpectedForm({ purchase, onDone }: FormProps) {
+  const open = purchase.orderLines.filter((line) => line.open !== "0");
+  const [days, setDays] = useState(() => open.map((line) => line.expected ?? ""));
+  const save = useCommand(routes.changeExpected, () => {
+    sayDone("The new days count at once.");
+    onDone();
+  });
+  const lines = open.map((line, i) => ({
+    line: line.id,
+    expected: days[i] === "" ? null : (days[i] ?? null),
+  }));
+  return (
+    <Form
+      refusal={save.refusal}
+      onSubmit={() => void save.run({ params: { id: purchase.id }, body: { lines } })}
+    >
+      <Stack>
+        {open.map((line, i) => (
+          <DateField
+            key={line.id}
+            label={`${line.item.name}, ${line.open} ${line.item.unit}`}
+            name={`lines.${i}.expected`}
+            width="260px"
+            value={days[i] ?? ""}
+            onChange={(day) => setDays(days.map((d, at) => (at === i ? day : d)))}
+          />
+        ))}
+      </Stack>
+      <Actions>
+        <Button look="main" type="submit" isPending={save.busy}>
+          Save
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+function CancelForm({ purchase, onDone }: FormProps) {
+  const format = useFormat();
+  const cancel = useCommand(routes.cancelPurchase, () => {
+    sayDone(`${purchase.number}: nothing more is waited for.`);
+    onDone();
+  });
+  const open = purchase.orderLines.filter((line) => line.open !== "0").length;
+  return (
+    <>
+      {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
+      <p>
+        {purchase.stage === "draft"
+          ? "It was never sent."
+          : `${format.count(open, "line does", "lines do")} not count as coming any more. What came stays.`}
+      </p>
+      <Actions>
+        <Button
+          look="main"
+          isPending={cancel.busy}
+          onPress={() => void cancel.run({ params: { id: purchase.id } })}
+        >
+          Cancel {purchase.stage === "part received" ? "the rest" : purchase.number}
+        </Button>
+        <Button onPress={onDone}>Keep it</Button>
+      </Actions>
+    </>
+  );
+}

@@ -1,0 +1,187 @@
+import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract";
+import { useState } from "react";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { QuantityField, useStores } from "../catalog/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Checkbox,
+  color,
+  DateField,
+  Form,
+  Row,
+  Select,
+  Stack,
+  sayDone,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
+import { type CameDraft, cameOf, receiveLines, serialsIn } from "./words.ts";
+
+/** What came of an order: all that is open is offered, and changed where it was otherwise. */
+export function ReceiveForm({ purchase, onDone }: { purchase: PurchaseSheet; onDone: () => void }) {
+  const format = useFormat();
+  const { today } = format.settings;
+  const open = purchase.orderLines.filter((line) => line.open !== "0");
+  const [drafts, setDrafts] = useState(() => open.map((line) => cameOf(line, today)));
+  const [day, setDay] = useState(today);
+  const [note, setNote] = useState("");
+  const [more, setMore] = useState(false);
+  const receive = useCommand(routes.receivePurchase, (changed) => {
+    sayDone(`Taken in as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
+    onDone();
+  });
+  const lines = receiveLines(drafts, purchase.orderLines);
+  // Fields are named by their line; a refusal counts only the lines that were sent.
+  const at = (line: number) => lines.findIndex((l) => l.line === line);
+  const over = receive.refusal?.code === "over-delivery";
+  const set = (line: number, to: Partial<CameDraft>) =>
+    setDrafts(drafts.map((draft) => (draft.line === line ? { ...draft, ...to } : draft)));
+  return (
+    <Form
+      refusal={receive.refusal}
+      onSubmit={() => void receive.run({ params: { id: purchase.id }, body: { day, note, more, lines } })}
+    >
+      <Stack>
+        {open.map((line) => {
+          const draft = drafts.find((d) => d.line === line.id);
+          return (
+            draft && (
+              <LineFields
+                key={line.id}
+                line={line}
+                draft={draft}
+                at={at(line.id)}
+                set={(to) => set(line.id, to)}
+              />
+            )
+          );
+        })}
+        <Row>
+          <DateField label="Day" name="day" value={day} onChange={setDay} />
+          <TextField label="Note" name="note" width="420px" value={note} onChange={setNote} />
+        </Row>
+        {(over || more) && (
+          <Checkbox isSelected={more} onChange={setMore}>
+            More came than was ordered; keep it
+          </Checkbox>
+        )}
+      </Stack>
+      <Actions>
+        <Button look="main" type="submit" isPending={receive.busy}>
+          Take in
+        </Button>
+        <Button onPress={() => setDrafts(drafts.map((draft) => ({ ...draft, quantity: "0" })))}>
+          Nothing came of these
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+interface LineFieldsProps {
+  line: PurchaseLine;
+  draft: CameDraft;
+  /** Its place among the lines that are sent. */
+  at: number;
+  set: (to: Partial<CameDraft>) => void;
+}
+
+function LineFields({ line, draft, at, set }: LineFieldsProps) {
+  const format = useFormat();
+  const stores = useStores().data?.stores ?? [];
+  const { item } = line;
+  const stocked = item.kind !== "service" && !item.notCounted;
+  return (
+    <One>
+      <div>
+        <b>{item.name}</b>
+        <small>
+          {item.code} · {format.amount(line.open, item.unit)} to come
+        </small>
+      </div>
+      <Row $gap="8px">
+        <QuantityField
+          label={`Came of ${item.code}`}
+          name={`lines.${at}.quantity`}
+          width="130px"
+          unit={item.unit}
+          packs={item.packs}
+          value={draft.quantity}
+          onChange={(quantity) => set({ quantity })}
+        />
+        <AmountField
+          label={`Price of ${item.code}`}
+          name={`lines.${at}.price`}
+          width="130px"
+          unit={`/ ${item.unit}`}
+          value={draft.price}
+          onChange={(price) => set({ price })}
+        />
+        {stocked && (
+          <>
+            <Select
+              label={`Store for ${item.code}`}
+              name={`lines.${at}.store`}
+              width="150px"
+              value={draft.store}
+              options={stores.map((s) => ({ value: s.name, label: s.name }))}
+              onChange={(store) => set({ store })}
+            />
+            <TextField
+              label={`Bin for ${item.code}`}
+              name={`lines.${at}.bin`}
+              width="96px"
+              value={draft.bin}
+              onChange={(bin) => set({ bin })}
+            />
+          </>
+        )}
+        {item.tracking === "lot" && (
+          <>
+            <TextField
+              label={`Lot of ${item.code}`}
+              name={`lines.${at}.lots`}
+              width="120px"
+              value={draft.lot}
+              onChange={(lot) => set({ lot })}
+            />
+            <DateField
+              label={`Use ${item.code} by`}
+              width="180px"
+              value={draft.expiry}
+              onChange={(expiry) => set({ expiry })}
+            />
+          </>
+        )}
+        {item.tracking === "serial" && (
+          <TextField
+            lines
+            label={`Serial numbers of ${item.code}, one a line`}
+            name={`lines.${at}.serials`}
+            width="260px"
+            hint={format.count(serialsIn(draft.serials).length, "number", "numbers")}
+            value={draft.serials}
+            onChange={(serials) => set({ serials })}
+          />
+        )}
+      </Row>
+      <Checkbox isSelected={draft.close} onChange={(close) => set({ close })}>
+        Wait no more for what is missing of it
+      </Checkbox>
+    </One>
+  );
+}
+
+const One = styled.div`
+  display: grid;
+  gap: 6px;
+  padding-bottom: 10px;
+  border-bottom: 1px solid ${color.line};
+  small {
+    margin-left: 10px;
+    color: ${color.ink2};
+  }
+`;

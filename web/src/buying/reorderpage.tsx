@@ -1,0 +1,301 @@
+import { type ReorderRow, routes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import styled from "styled-components";
+import { Failure, useCommand } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  type Column,
+  DataTable,
+  type Format,
+  Notice,
+  Page,
+  Select,
+  Short,
+  Sub,
+  sayDone,
+  TextField,
+  useAsked,
+  useFormat,
+} from "../ui/index.ts";
+import { BuyingNav } from "./buyingpage.tsx";
+import { useReorder } from "./queries.ts";
+import { ACT_WORDS } from "./words.ts";
+
+/** All items over all open demand: what has to be ordered or built, and by when. */
+export function ReorderPage() {
+  const asked = useAsked();
+  const search = asked.get("search");
+  const { data, error } = useReorder(search);
+  return (
+    <>
+      <BuyingNav />
+      <Page>
+        {error && <Failure error={error} />}
+        {data && (
+          <Reorder
+            rows={data.rows}
+            looked={data.looked}
+            search={search}
+            onSearch={(text) => asked.set("search", text)}
+          />
+        )}
+      </Page>
+    </>
+  );
+}
+
+interface ReorderProps {
+  rows: ReorderRow[];
+  looked: number;
+  search: string;
+  onSearch: (text: string) => void;
+}
+
+const acts = (row: ReorderRow) => row.act === "order" || row.act === "build";
+
+function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const [suppliers, setSuppliers] = useState<ReadonlyMap<number, number>>(new Map());
+  const chosen = rows.filter((row) => acts(row) && !left.has(row.id));
+  const buy = useCommand(routes.buyNeeds);
+  const make = useCommand(routes.makeBuilds);
+  const supplierOf = (row: ReorderRow) => suppliers.get(row.id) ?? row.supplier?.id ?? null;
+  const quantityOf = (row: ReorderRow) =>
+    row.offers.find((o) => o.supplier.id === supplierOf(row))?.quantity ?? row.quantity;
+  const accept = async () => {
+    const lines = chosen
+      .filter((row) => row.act === "order")
+      .map((row) => ({
+        ...{ item: row.id, supplier: supplierOf(row), quantity: quantityOf(row) },
+        ...{ expected: null, costTag: "", for: [] },
+      }));
+    const demands = chosen
+      .filter((row) => row.act === "build")
+      .map((row) => ({
+        ...{ item: row.id, quantity: row.quantity, day: row.firstShort },
+        ...{ list: null, options: [] },
+      }));
+    const bought = lines.length === 0 ? null : await buy.run({ body: { lines } });
+    if (lines.length > 0 && !bought) return;
+    const made = demands.length === 0 ? null : await make.run({ body: { demands, queue: false } });
+    if (demands.length > 0 && !made) return;
+    const documents = [...(bought?.purchases ?? []), ...(made?.builds ?? [])].map((d) => d.number);
+    sayDone(`Made: ${format.list(documents)}.`);
+    void navigate(bought ? "/buying" : "/builds");
+  };
+  const refusal = buy.refusal ?? make.refusal;
+  const toggle = (row: ReorderRow, on: boolean) => {
+    const next = new Set(left);
+    if (on) next.delete(row.id);
+    else next.add(row.id);
+    setLeft(next);
+  };
+  const columns = columnsOf(format, {
+    isChosen: (row) => acts(row) && !left.has(row.id),
+    onChoose: toggle,
+    supplierOf,
+    quantityOf,
+    onSupplier: (row, supplier) => setSuppliers(new Map([...suppliers, [row.id, supplier]])),
+  });
+  return (
+    <>
+      <h1>{headline(rows, search, format)}</h1>
+      <Sub>
+        Free stock, less all that queued builds take, with all that comes, against zero and the reorder level.{" "}
+        {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
+      </Sub>
+      <Bar>
+        <TextField
+          label="Search"
+          hideLabel
+          placeholder="Search code or name"
+          width="280px"
+          value={search}
+          onChange={onSearch}
+        />
+      </Bar>
+      {refusal && <Notice>{refusal.fields[0]?.message ?? refusal.message}</Notice>}
+      <DataTable
+        label="Reorder"
+        rows={rows}
+        columns={columns}
+        rowId={(row) => row.id}
+        empty="Nothing falls short and nothing is below its level."
+      />
+      {chosen.length > 0 && (
+        <Actions>
+          <Button look="main" isPending={buy.busy || make.busy} onPress={() => void accept()}>
+            Accept {format.count(chosen.length, "suggestion", "suggestions")}
+          </Button>
+        </Actions>
+      )}
+    </>
+  );
+}
+
+function headline(rows: readonly ReorderRow[], search: string, format: Format): string {
+  if (rows.length === 0)
+    return search === ""
+      ? "Nothing has to be ordered or built."
+      : "Nothing of this has to be ordered or built.";
+  const { today } = format.settings;
+  const late = rows.filter((row) => row.by !== null && row.by <= today).length;
+  const words = format.count(rows.length, "item needs", "items need");
+  return late === 0 ? `${words} something done.` : `${words} something done, ${late} of them today.`;
+}
+
+interface Choosing {
+  isChosen: (row: ReorderRow) => boolean;
+  onChoose: (row: ReorderRow, on: boolean) => void;
+  supplierOf: (row: ReorderRow) => number | null;
+  quantityOf: (row: ReorderRow) => string;
+  onSupplier: (row: ReorderRow, supplier: number) => void;
+}
+
+function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
+  const { today } = format.settings;
+  const amount = (text: string, row: ReorderRow) => `${format.quantity(text, row.decimals)} ${row.unit}`;
+  const by = (of: (row: ReorderRow) => string) => (a: ReorderRow, b: ReorderRow) =>
+    decimal(of(a)).cmp(decimal(of(b)));
+  return [
+    {
+      id: "item",
+      header: "Item",
+      compare: (a, b) => a.name.localeCompare(b.name),
+      cell: (row) => (
+        <Item>
+          {acts(row) ? (
+            <Checkbox
+              aria-label={`Take ${row.code}`}
+              isSelected={choosing.isChosen(row)}
+              onChange={(on) => choosing.onChoose(row, on)}
+            >
+              {null}
+            </Checkbox>
+          ) : (
+            <i />
+          )}
+          <div>
+            <Link to={`/catalog/${row.id}`}>{row.name}</Link>
+            <small>{row.code}</small>
+          </div>
+        </Item>
+      ),
+    },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      compare: by((row) => row.free),
+      cell: (row) =>
+        row.free.startsWith("-") ? <Short>{amount(row.free, row)}</Short> : amount(row.free, row),
+    },
+    {
+      id: "incoming",
+      header: "Coming",
+      end: true,
+      compare: by((row) => row.incoming),
+      cell: (row) => (row.incoming === "0" ? "–" : amount(row.incoming, row)),
+    },
+    {
+      id: "projected",
+      header: "Then free",
+      end: true,
+      compare: by((row) => row.projected),
+      cell: (row) => <b>{amount(row.projected, row)}</b>,
+    },
+    {
+      id: "level",
+      header: "Level",
+      end: true,
+      cell: (row) => (row.level === null ? "–" : amount(row.level, row)),
+    },
+    {
+      id: "short",
+      header: "First short",
+      end: true,
+      compare: (a, b) => (a.firstShort ?? "9999").localeCompare(b.firstShort ?? "9999"),
+      cell: (row) => (row.firstShort === null ? "–" : <Short>{format.day(row.firstShort)}</Short>),
+    },
+    {
+      id: "act",
+      header: "What to do",
+      cell: (row) => (
+        <>
+          {row.act === "order" || row.act === "build" ? (
+            <b>
+              {ACT_WORDS[row.act]} {amount(choosing.quantityOf(row), row)}
+            </b>
+          ) : (
+            <Short>{ACT_WORDS[row.act]}</Short>
+          )}
+          {row.by && (
+            <small>
+              by{" "}
+              {row.by <= today ? (
+                <Short>{row.by < today ? `${format.day(row.by)}, late` : "today"}</Short>
+              ) : (
+                format.day(row.by)
+              )}
+            </small>
+          )}
+        </>
+      ),
+    },
+    {
+      id: "supplier",
+      header: "From whom",
+      cell: (row) => <From row={row} choosing={choosing} format={format} />,
+    },
+  ];
+}
+
+/** Where several supply it, price and day of each stand side by side. */
+function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; format: Format }) {
+  if (row.act !== "order") return "–";
+  const told = (o: ReorderRow["offers"][number]) =>
+    [o.cost === null ? "no price" : format.money(o.cost), o.arrives && `here ${format.day(o.arrives)}`]
+      .filter(Boolean)
+      .join(", ");
+  const [only, ...others] = row.offers;
+  if (others.length === 0)
+    return (
+      only && (
+        <>
+          {only.supplier.name}
+          <small>{told(only)}</small>
+        </>
+      )
+    );
+  return (
+    <Select
+      label={`Supplier of ${row.code}`}
+      hideLabel
+      width="330px"
+      value={String(choosing.supplierOf(row) ?? "")}
+      options={row.offers.map((o) => ({
+        value: String(o.supplier.id),
+        label: `${o.supplier.name}: ${told(o)}`,
+      }))}
+      onChange={(supplier) => choosing.onSupplier(row, Number(supplier))}
+    />
+  );
+}
+
+const Bar = styled.div`
+  margin-bottom: 10px;
+`;
+const Item = styled.div`
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  > i {
+    width: 28px;
+  }
+`;

@@ -1,0 +1,110 @@
+import type { PurchaseLine, PurchaseRow, PurchaseStage, ReceiveBody, ReorderRow } from "@yosegi/contract";
+import { addDays, type Day, decimal } from "@yosegi/core";
+import type { Format } from "../ui/index.ts";
+
+export const STAGE_WORDS: Record<PurchaseStage, string> = {
+  draft: "draft",
+  sent: "sent",
+  "part received": "part received",
+  received: "received",
+  cancelled: "cancelled",
+};
+
+export type PurchaseGroup = "Overdue" | "Drafts" | "On the way" | "Received" | "Cancelled";
+
+/** Under which heading an order stands in the list. */
+export function groupOf({ stage, expected }: PurchaseRow, today: Day): PurchaseGroup {
+  switch (stage) {
+    case "draft":
+      return "Drafts";
+    case "received":
+      return "Received";
+    case "cancelled":
+      return "Cancelled";
+    default:
+      return expected !== null && expected < today ? "Overdue" : "On the way";
+  }
+}
+
+/** How a line is ordered: "3 × pack of 50 pc". */
+export function orderedWords(line: Pick<PurchaseLine, "pack" | "quantity" | "item">, format: Format): string {
+  const { pack, item } = line;
+  if (pack === null) return format.amount(line.quantity, item.unit);
+  return `${format.amount(pack.count)} × ${pack.name} of ${format.amount(pack.size, item.unit)}`;
+}
+
+export const ACT_WORDS: Record<ReorderRow["act"], string> = {
+  order: "order",
+  build: "build",
+  "bring forward": "ask to bring forward",
+  "nothing known": "no supplier, no list",
+};
+
+/** What came of one line, as it is typed. */
+export interface CameDraft {
+  line: number;
+  quantity: string;
+  price: string;
+  bin: string;
+  store: string;
+  lot: string;
+  expiry: string;
+  /** Serial numbers, one a line. */
+  serials: string;
+  close: boolean;
+}
+
+/** What is offered for a line: all that is still to come, at the price ordered, to its home bin. */
+export function cameOf(line: PurchaseLine, today: Day): CameDraft {
+  return {
+    ...{ line: line.id, quantity: line.open, price: line.price, bin: line.bin, store: line.store },
+    ...{ lot: "", serials: "", close: false },
+    expiry: line.shelfLife === null ? "" : addDays(today, line.shelfLife),
+  };
+}
+
+/** What is sent for what was typed; a line of which nothing came and nothing is closed is left out. */
+export function receiveLines(
+  drafts: readonly CameDraft[],
+  lines: readonly PurchaseLine[],
+): ReceiveBody["lines"] {
+  return drafts.flatMap((draft) => {
+    const line = lines.find((l) => l.id === draft.line);
+    const nothing = draft.quantity === "" || isZero(draft.quantity);
+    if (!line || (nothing && !draft.close)) return [];
+    const { tracking } = line.item;
+    return [
+      {
+        ...{
+          line: draft.line,
+          quantity: nothing ? "0" : draft.quantity,
+          store: draft.store,
+          bin: draft.bin,
+          close: draft.close,
+        },
+        price: draft.price === "" ? null : draft.price,
+        lots:
+          tracking === "lot" && !nothing
+            ? [
+                {
+                  lot: draft.lot,
+                  expiry: draft.expiry === "" ? null : draft.expiry,
+                  quantity: draft.quantity,
+                },
+              ]
+            : [],
+        serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
+      },
+    ];
+  });
+}
+
+const isZero = (text: string): boolean =>
+  /^0*(\.0*)?$/.test(text) && decimal(text === "" || text === "." ? "0" : text).eq(0);
+
+/** Serial numbers as they are typed, pasted or scanned: one a line, or with commas between. */
+export const serialsIn = (text: string): string[] =>
+  text
+    .split(/[\n,;\t]+/)
+    .map((serial) => serial.trim())
+    .filter(Boolean);

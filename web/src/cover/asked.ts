@@ -1,0 +1,187 @@
+import { type CoverDemand, type CoverQuestion, coverQuestion } from "@yosegi/contract";
+import { useMemo } from "react";
+import { useSearchParams } from "react-router";
+
+/** One thing that is wanted, as it is typed: text that cannot be read yet stays as it is. */
+export interface Wanted {
+  /** 0 while nothing is chosen. */
+  item: number;
+  quantity: string;
+  day: string;
+  priority: string;
+  /** Id of the build it stands for; "" for none. */
+  build: string;
+  /** Id of the list it is made by; "" for the main one. */
+  list: string;
+}
+
+/** What is supposed to be otherwise, as it is typed. */
+export interface Supposed {
+  /** For a demand, by its place: other figures than it has. */
+  demands: { at: number; quantity: string; day: string; list: string }[];
+  stock: { item: number; onHand: string }[];
+  incoming: { key: string; day: string }[];
+  instead: { at: number; part: number; by: number }[];
+}
+
+export const NOTHING_WANTED: Wanted = { item: 0, quantity: "", day: "", priority: "1", build: "", list: "" };
+export const NOTHING_SUPPOSED: Supposed = { demands: [], stock: [], incoming: [], instead: [] };
+
+export const supposesNothing = (s: Supposed): boolean =>
+  s.demands.length + s.stock.length + s.incoming.length + s.instead.length === 0;
+
+/** Everything that the page is asked for; all of it stands in its address. */
+export interface Asked {
+  wanted: Wanted[];
+  store: string;
+  /** Whether the page shows what would be otherwise. */
+  supposing: boolean;
+  supposed: Supposed;
+}
+
+const MARK = ";";
+const split = (text: string, parts: number): string[] => {
+  const found = text.split(MARK);
+  return Array.from({ length: parts }, (_, i) => found[i] ?? "");
+};
+
+/** Reads what an address says. */
+export function readAsked(address: URLSearchParams): Asked {
+  const wanted = address.getAll("want").map((text): Wanted => {
+    const [item = "", quantity = "", day = "", priority = "", build = "", list = ""] = split(text, 6);
+    return { item: Number(item) || 0, quantity, day, priority: priority || "1", build, list };
+  });
+  return {
+    wanted: wanted.length > 0 ? wanted : [NOTHING_WANTED],
+    store: address.get("store") ?? "",
+    supposing: address.has("if"),
+    supposed: {
+      demands: address.getAll("if.want").map((text) => {
+        const [at = "", quantity = "", day = "", list = ""] = split(text, 4);
+        return { at: Number(at) || 0, quantity, day, list };
+      }),
+      stock: address.getAll("if.stock").map((text) => {
+        const [item = "", onHand = ""] = split(text, 2);
+        return { item: Number(item) || 0, onHand };
+      }),
+      incoming: address.getAll("if.coming").map((text) => {
+        const [key = "", day = ""] = split(text, 2);
+        return { key, day };
+      }),
+      instead: address.getAll("if.take").map((text) => {
+        const [at = "", part = "", by = ""] = split(text, 3);
+        return { at: Number(at) || 0, part: Number(part) || 0, by: Number(by) || 0 };
+      }),
+    },
+  };
+}
+
+/** Writes it into an address; what is as it always is takes no room there. */
+export function writeAsked({ wanted, store, supposing, supposed }: Asked): URLSearchParams {
+  const address = new URLSearchParams();
+  const put = (name: string, ...parts: (string | number)[]) =>
+    address.append(name, parts.join(MARK).replace(/;+$/, ""));
+  for (const w of wanted)
+    put("want", w.item || "", w.quantity, w.day, w.priority === "1" ? "" : w.priority, w.build, w.list);
+  if (store !== "") address.set("store", store);
+  if (supposing) address.set("if", "");
+  for (const s of supposed.demands) put("if.want", s.at, s.quantity, s.day, s.list);
+  for (const s of supposed.stock) put("if.stock", s.item, s.onHand);
+  for (const s of supposed.incoming) put("if.coming", s.key, s.day);
+  for (const s of supposed.instead) put("if.take", s.at, s.part, s.by);
+  return address;
+}
+
+/** What the page is asked for, kept in its address: so that a reload, a link and Back show the same. */
+export function useAskedCheck(): [Asked, (change: Partial<Asked>) => void] {
+  const [address, setAddress] = useSearchParams();
+  const asked = useMemo(() => readAsked(address), [address]);
+  const change = (to: Partial<Asked>) =>
+    setAddress((before) => writeAsked({ ...readAsked(before), ...to }), { replace: true });
+  return [asked, change];
+}
+
+const demandOf = (w: Wanted): CoverDemand => ({
+  item: w.item,
+  quantity: w.quantity,
+  day: w.day === "" ? null : w.day,
+  priority: Number(w.priority),
+  build: w.build === "" ? null : Number(w.build),
+  list: w.list === "" ? null : Number(w.list),
+  options: [],
+  instead: [],
+});
+
+/** What can be read of it, and why the rest cannot, by the field of the question. */
+export interface Readable {
+  /** null while nothing that is asked can be read. */
+  question: CoverQuestion | null;
+  errors: Record<string, string>;
+}
+
+/** The question as it is: what is chosen and has a quantity. Lines that are still empty are left out. */
+export function questionOf({ wanted, store }: Asked): Readable & { places: number[] } {
+  const places = wanted.flatMap((w, i) => (w.item !== 0 && w.quantity !== "" ? [i] : []));
+  const demands = places.map((i) => demandOf(wanted[i] ?? NOTHING_WANTED));
+  return { ...parsed({ demands, store, stock: [], incoming: [] }), places };
+}
+
+/** The question with what is supposed to be otherwise. */
+export function supposedQuestion(base: CoverQuestion, supposed: Supposed): Readable {
+  const demands = base.demands.map((demand, at): CoverDemand => {
+    const other = supposed.demands.find((s) => s.at === at);
+    const instead = supposed.instead.filter((s) => s.at === at).map(({ part, by }) => ({ part, by }));
+    return {
+      ...demand,
+      instead,
+      ...(other && other.quantity !== "" && { quantity: other.quantity }),
+      ...(other && other.day !== "" && { day: other.day }),
+      ...(other && other.list !== "" && { list: Number(other.list) }),
+    };
+  });
+  const stock = supposed.stock.filter((s) => s.onHand !== "");
+  const incoming = supposed.incoming.filter((s) => s.day !== "");
+  return parsed({ ...base, demands, stock, incoming });
+}
+
+function parsed(body: CoverQuestion): Readable {
+  if (body.demands.length === 0) return { question: null, errors: {} };
+  const found = coverQuestion.safeParse(body);
+  if (found.success) return { question: found.data, errors: {} };
+  return {
+    question: null,
+    errors: Object.fromEntries(found.error.issues.map((issue) => [issue.path.join("."), issue.message])),
+  };
+}
+
+/** A question that was kept, as the page's address has it. */
+export function askedOf(question: CoverQuestion): Asked {
+  const base: Asked = {
+    wanted: question.demands.map((d) => ({
+      item: d.item,
+      quantity: d.quantity,
+      day: d.day ?? "",
+      priority: String(d.priority),
+      build: d.build === null ? "" : String(d.build),
+      list: d.list === null ? "" : String(d.list),
+    })),
+    store: question.store,
+    supposing: false,
+    supposed: {
+      demands: [],
+      stock: question.stock,
+      incoming: question.incoming,
+      instead: question.demands.flatMap((d, at) => d.instead.map((i) => ({ at, ...i }))),
+    },
+  };
+  return { ...base, supposing: !supposesNothing(base.supposed) };
+}
+
+/** Rows copied from a spreadsheet: code, quantity, and a day where there is one. */
+export function pastedRows(text: string): { code: string; quantity: string; day: string }[] {
+  return text
+    .split(/\r?\n/)
+    .map((row) => row.split("\t").map((cell) => cell.trim()))
+    .filter(([code = "", quantity = ""]) => code !== "" && quantity !== "")
+    .map(([code = "", quantity = "", day = ""]) => ({ code, quantity, day }));
+}

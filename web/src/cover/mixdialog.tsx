@@ -1,0 +1,182 @@
+import { useQuery } from "@tanstack/react-query";
+import { type CoverQuestion, type MIX_BASES, type MixAnswer, routes } from "@yosegi/contract";
+import { useState } from "react";
+import styled from "styled-components";
+import { asking, call, Refused } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  color,
+  Dialog,
+  Notice,
+  Row,
+  Section,
+  Select,
+  SheetTable,
+  Sub,
+  sayFailed,
+  useFormat,
+} from "../ui/index.ts";
+
+type Basis = (typeof MIX_BASES)[number];
+
+const CHOICES: { value: Basis; label: string }[] = [
+  { value: "margin", label: "Most margin" },
+  { value: "priority", label: "By priority, then as many as can be" },
+];
+
+export interface MixDialogProps {
+  question: CoverQuestion | null;
+  isOpen: boolean;
+  onClose: () => void;
+  /** Asks for these quantities instead. */
+  onUse: (quantities: string[]) => void;
+}
+
+/** Which quantities to build now so that most is achieved with the stock there is. */
+export function MixDialog({ question, isOpen, onClose, onUse }: MixDialogProps) {
+  return (
+    <Dialog
+      title="Best mix with the stock there is"
+      isOpen={isOpen && question !== null}
+      onClose={onClose}
+      width="760px"
+    >
+      {question && <Mix question={question} onUse={onUse} />}
+    </Dialog>
+  );
+}
+
+function Mix({ question, onUse }: { question: CoverQuestion; onUse: (quantities: string[]) => void }) {
+  const [by, setBy] = useState<Basis>("margin");
+  const [job, setJob] = useState<string | null>(null);
+  const [answer, setAnswer] = useState<{ by: Basis; mix: MixAnswer } | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
+  const run = async () => {
+    const name = crypto.randomUUID();
+    setJob(name);
+    setRefused(null);
+    try {
+      setAnswer({ by, mix: await call(routes.mix, { body: { question, by, job: name } }) });
+    } catch (error) {
+      if (!(error instanceof Error)) throw error;
+      setRefused(
+        error instanceof Refused ? (error.answer.fields[0]?.message ?? error.message) : error.message,
+      );
+    } finally {
+      setJob(null);
+    }
+  };
+  return (
+    <>
+      <Sub>
+        All products asked for share the parts that are free now. Nothing is ordered and nothing waited for.
+      </Sub>
+      <Row>
+        <Select label="What counts" width="300px" value={by} options={CHOICES} onChange={setBy} />
+        <Figure>
+          <Button look="main" isPending={job !== null} onPress={() => void run()}>
+            Figure it
+          </Button>
+        </Figure>
+      </Row>
+      {job && <Progress job={job} />}
+      {refused && <Notice>{refused}</Notice>}
+      {answer && !job && <Result {...answer} onUse={onUse} />}
+    </>
+  );
+}
+
+const EVERY = 300;
+
+function Progress({ job }: { job: string }) {
+  const { data } = useQuery({
+    ...asking(routes.mixProgress, { params: { job } }),
+    refetchInterval: EVERY,
+    gcTime: 0,
+  });
+  const progress = data?.progress;
+  const stop = () =>
+    call(routes.cancelMix, { params: { job }, body: {} }).catch((error: Error) => sayFailed(error.message));
+  return (
+    <Row style={{ marginTop: 14 }}>
+      <Figure role="status">
+        {progress ? `${progress.done} of ${progress.of} programmes solved` : "Beginning"}
+      </Figure>
+      <Button onPress={() => void stop()}>Stop</Button>
+    </Row>
+  );
+}
+
+function Result({ by, mix, onUse }: { by: Basis; mix: MixAnswer; onUse: (quantities: string[]) => void }) {
+  const format = useFormat();
+  const worth = (text: string) =>
+    by === "margin" ? format.money(text) : format.count(Number(text), "unit", "units");
+  const better = mix.value !== mix.byHand;
+  return (
+    <>
+      <Headline>
+        {by === "margin" ? `${worth(mix.value)} of margin` : `${worth(mix.value)} in all`}
+        {better
+          ? `; taking ${by === "margin" ? "the dearest" : "the first"} first would bring ${worth(mix.byHand)}.`
+          : "."}
+      </Headline>
+      <SheetTable
+        label="Best mix"
+        rows={mix.mix.map((m, place) => ({ ...m, place }))}
+        rowId={(m) => m.place}
+        columns={[
+          {
+            header: "Product",
+            cell: (m) => (
+              <>
+                {m.item.name}
+                <small>{m.item.code}</small>
+              </>
+            ),
+          },
+          { header: "Wanted", end: true, cell: (m) => format.amount(m.wanted, m.item.unit) },
+          { header: "Build now", end: true, cell: (m) => <b>{format.amount(m.quantity, m.item.unit)}</b> },
+          { header: "One after the other", end: true, cell: (m) => format.amount(m.byHand, m.item.unit) },
+          {
+            header: "One brings",
+            end: true,
+            cell: (m) => (m.brings === null ? "–" : format.money(m.brings)),
+          },
+        ]}
+      />
+      {mix.binding.length > 0 && (
+        <Section title="Parts that bind">
+          <SheetTable
+            label="Parts that bind"
+            rows={mix.binding}
+            rowId={(b) => b.item.id}
+            columns={[
+              { header: "Part", cell: (b) => b.item.name },
+              {
+                header: "One more would bring",
+                end: true,
+                cell: (b) =>
+                  by === "margin" ? format.money(b.brings) : b.brings === "0" ? "nothing by itself" : "more",
+              },
+            ]}
+          />
+        </Section>
+      )}
+      <Actions>
+        <Button look="main" onPress={() => onUse(mix.mix.map((m) => m.quantity))}>
+          Ask for these quantities
+        </Button>
+      </Actions>
+    </>
+  );
+}
+
+const Figure = styled.div`
+  padding-top: 21px;
+`;
+const Headline = styled.p`
+  margin: 18px 0 10px;
+  font: 600 20px/1.3 "Bricolage Grotesque Variable", sans-serif;
+  color: ${color.ink};
+`;

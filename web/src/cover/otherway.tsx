@@ -1,0 +1,63 @@
+import { useQuery } from "@tanstack/react-query";
+import { type CoverQuestion, cost, routes } from "@yosegi/contract";
+import { isDay } from "@yosegi/core";
+import { useState } from "react";
+import styled from "styled-components";
+import { following } from "../api/index.ts";
+import { AmountField, color, DateField, Row, Section, useFormat } from "../ui/index.ts";
+
+/** The question the other way round: how many by a day, and how many for a sum. */
+export function OtherWay({ question, unit }: { question: CoverQuestion; unit: string }) {
+  const format = useFormat();
+  const [day, setDay] = useState("");
+  const [sum, setSum] = useState("");
+  const byDay = useQuery({
+    ...following(routes.solveByDay, { body: { question, day } }),
+    enabled: isDay(day),
+    retry: false,
+  });
+  const readable = cost.safeParse(sum);
+  const bySum = useQuery({
+    ...following(routes.solveBySum, { body: { question, sum } }),
+    enabled: readable.success,
+    retry: false,
+  });
+  const words = (quantity: string | null | undefined) =>
+    quantity === undefined ? "" : quantity === null ? "as many as are wanted" : format.amount(quantity, unit);
+  return (
+    <Section title="The other way round">
+      <Row $gap="28px">
+        <Pair>
+          <DateField
+            label="How many by"
+            value={day}
+            onChange={setDay}
+            error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
+          />
+          <Told aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Told>
+        </Pair>
+        <Pair>
+          <AmountField
+            label="How many for at most"
+            width="180px"
+            unit={format.settings.currency}
+            value={sum}
+            onChange={setSum}
+            error={sum === "" ? undefined : readable.error?.issues[0]?.message}
+          />
+          <Told aria-live="polite">{readable.success && words(bySum.data?.quantity)}</Told>
+        </Pair>
+      </Row>
+    </Section>
+  );
+}
+
+const Pair = styled.div`
+  display: flex;
+  gap: 12px;
+`;
+const Told = styled.b`
+  padding-top: 28px;
+  min-width: 110px;
+  color: ${color.ink};
+`;

@@ -1,0 +1,27 @@
+import { useQuery } from "@tanstack/react-query";
+import { type CoverQuestion, routes } from "@yosegi/contract";
+import { asking, following } from "../api/index.ts";
+
+const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
+
+/** The answer to a question, following while it is typed; nothing is asked while it cannot be read. */
+export const useCover = (question: CoverQuestion | null) =>
+  useQuery({
+    ...following(routes.cover, { body: question ?? NONE }),
+    enabled: question !== null,
+    retry: false,
+  });
+
+/** What so many of the product are expected to cost; 0 asks for none. */
+export const useExpected = (item: number, quantity: string) =>
+  useQuery({
+    ...following(routes.expected, { params: { id: item }, query: { quantity } }),
+    enabled: item !== 0,
+    retry: false,
+  });
+
+/** One part's stock day by day, with what is asked for. */
+export const useTimeline = (question: CoverQuestion, item: number) =>
+  useQuery(asking(routes.partTimeline, { body: { ...question, item } }));
+
+export const useKeptChecks = () => useQuery(asking(routes.keptChecks, {}));

@@ -1,0 +1,201 @@
+import type { CoverAnswer, CoverQuestion } from "@yosegi/contract";
+import { routes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
+import { useNavigate } from "react-router";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  color,
+  Notice,
+  Section,
+  SheetTable,
+  Short,
+  sayDone,
+  useFormat,
+} from "../ui/index.ts";
+
+export interface TodoProps {
+  cover: CoverAnswer;
+  question: CoverQuestion;
+}
+
+/** What can be done about the answer: build, build first, order what is short. */
+export function Todo({ cover, question }: TodoProps) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const make = useCommand(routes.makeBuilds, ({ builds }) => {
+    const [first, ...more] = builds;
+    sayDone(`${format.list(builds.map((b) => b.number))} ${more.length === 0 ? "is" : "are"} made.`);
+    if (first) void navigate(more.length === 0 ? `/builds/${first.id}` : "/builds");
+  });
+  const buy = useCommand(routes.buyNeeds, ({ purchases }) => {
+    const [first, ...more] = purchases;
+    sayDone(`What is short is on ${format.list(purchases.map((p) => p.number))}.`);
+    if (first) void navigate(more.length === 0 ? `/buying/${first.id}` : "/buying");
+  });
+  const bodyOf = (quantityOf: (at: number) => string) =>
+    question.demands.flatMap((demand, at) => {
+      const { item, day, list, options, build } = demand;
+      const quantity = quantityOf(at);
+      const built = cover.demands[at]?.item.kind === "built" && build === null;
+      return built && decimal(quantity).gt(0) ? [{ item, quantity, day, list, options }] : [];
+    });
+  const some = bodyOf((at) => {
+    const { makesNow = null, wanted = "0" } = cover.demands[at] ?? {};
+    return makesNow === null || decimal(makesNow).gt(wanted) ? wanted : makesNow;
+  });
+  const all = bodyOf((at) => cover.demands[at]?.wanted ?? "0");
+  const partly = some.length > 0 && JSON.stringify(some) !== JSON.stringify(all);
+  const orders = cover.orders.filter((order) => order.supplier !== null);
+  const suppliers = new Set(orders.map((order) => order.supplier?.id)).size;
+  const build = (demands: typeof all) => void make.run({ body: { demands, queue: false } });
+  const order = () =>
+    void buy.run({
+      body: {
+        lines: orders.map((o) => ({
+          ...{
+            item: o.item.id,
+            supplier: o.supplier?.id ?? null,
+            quantity: o.quantity,
+            expected: null,
+            costTag: "",
+          },
+          for: o.for.map((f) => ({
+            build: question.demands[f.demand]?.build ?? null,
+            product: question.demands[f.demand]?.item ?? null,
+            quantity: f.quantity,
+          })),
+        })),
+      },
+    });
+  const refusal = make.refusal ?? buy.refusal;
+  const one = cover.demands.length === 1;
+  return (
+    <>
+      {refusal && <Notice>{refusal.fields[0]?.message ?? refusal.message}</Notice>}
+      <Actions>
+        {partly && (
+          <Button look="main" isPending={make.busy} onPress={() => build(some)}>
+            Build {one ? `${format.amount(some[0]?.quantity ?? "")} now` : "what can be made now"}
+          </Button>
+        )}
+        {all.length > 0 && (
+          <Button look={partly ? "quiet" : "main"} isPending={make.busy} onPress={() => build(all)}>
+            Build all {one ? format.amount(all[0]?.quantity ?? "") : all.length}
+          </Button>
+        )}
+        {orders.length > 0 && (
+          <Button isPending={buy.busy} onPress={order}>
+            Order what is short · {format.count(suppliers, "supplier", "suppliers")}
+          </Button>
+        )}
+      </Actions>
+      {cover.builds.length > 0 && (
+        <First cover={cover} onBuild={(demands) => build(demands)} busy={make.busy} />
+      )}
+      {cover.orders.length > 0 && <Orders cover={cover} />}
+    </>
+  );
+}
+
+type Builds = { item: number; quantity: string; day: string | null; list: null; options: number[] }[];
+
+/** Short parts that are built here: one press puts their build before this one. */
+function First({
+  cover,
+  onBuild,
+  busy,
+}: {
+  cover: CoverAnswer;
+  onBuild: (demands: Builds) => void;
+  busy: boolean;
+}) {
+  const format = useFormat();
+  return (
+    <Section title="To be built first">
+      <SheetTable
+        label="To be built first"
+        rows={cover.builds}
+        rowId={(b) => b.item.id}
+        columns={[
+          { header: "Part", cell: (b) => named(b.item) },
+          {
+            header: "Short",
+            end: true,
+            cell: (b) => <Short>{format.amount(b.quantity, b.item.unit)}</Short>,
+          },
+          {
+            header: "Can be made now",
+            end: true,
+            cell: (b) => (b.makesNow === null ? "no limit" : format.amount(b.makesNow, b.item.unit)),
+          },
+          {
+            header: "Done by",
+            end: true,
+            cell: (b) => (b.finish === null ? "nobody can say" : format.day(b.finish)),
+          },
+          {
+            header: "",
+            end: true,
+            cell: (b) => (
+              <Button
+                isPending={busy}
+                onPress={() =>
+                  onBuild([{ item: b.item.id, quantity: b.quantity, day: b.needed, list: null, options: [] }])
+                }
+              >
+                Build {format.amount(b.quantity)} first
+              </Button>
+            ),
+          },
+        ]}
+      />
+    </Section>
+  );
+}
+
+const named = (item: { name: string; code: string }) => (
+  <>
+    {item.name}
+    <small>{item.code}</small>
+  </>
+);
+
+function Orders({ cover }: { cover: CoverAnswer }) {
+  const format = useFormat();
+  const { today } = format.settings;
+  return (
+    <Section title="To be ordered">
+      <SheetTable
+        label="To be ordered"
+        rows={cover.orders}
+        rowId={(o) => o.item.id}
+        columns={[
+          { header: "Part", cell: (o) => named(o.item) },
+          { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>nobody supplies it</Short> },
+          { header: "Short", end: true, cell: (o) => format.amount(o.short, o.item.unit) },
+          { header: "Order", end: true, cell: (o) => <b>{format.amount(o.quantity, o.item.unit)}</b> },
+          { header: "Costs", end: true, cell: (o) => (o.cost === null ? "no price" : format.money(o.cost)) },
+          {
+            header: "Order by",
+            end: true,
+            cell: (o) => {
+              if (o.orderBy === null) return "–";
+              return o.orderBy < today ? <Short>{format.day(o.orderBy)}, late</Short> : format.day(o.orderBy);
+            },
+          },
+          { header: "Here on", end: true, cell: (o) => (o.arrives === null ? "–" : format.day(o.arrives)) },
+        ]}
+        {...(cover.spending !== null && {
+          sum: { words: "All of it", figure: <Sum>{format.money(cover.spending)}</Sum> },
+        })}
+      />
+    </Section>
+  );
+}
+
+const Sum = styled.b`
+  color: ${color.ink};
+`;
