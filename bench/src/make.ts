@@ -1,4 +1,4 @@
-import { searchText } from "@yosegi/core";
+import { addDays, searchText } from "@yosegi/core";
 import { change, openStore, type Store, setUp, type Writing } from "@yosegi/server";
 
 /** How large a company the measurements are made on. */
@@ -8,9 +8,25 @@ export interface Size {
   lists: number;
   linesEach: number;
   balances: number;
+  /** Open builds, spread over so many of the products: a business builds some of its products again and again. */
+  builds: number;
+  productsBuilt: number;
+  /** Lines of sent purchase orders. */
+  purchaseLines: number;
 }
 
-export const LARGE: Size = { items: 50_000, lists: 5_000, linesEach: 8, balances: 60_000 };
+export const LARGE: Size = {
+  ...{ items: 50_000, lists: 5_000, linesEach: 8, balances: 60_000 },
+  ...{ builds: 0, productsBuilt: 0, purchaseLines: 0 },
+};
+/** The same with everything in motion. */
+export const BUSY: Size = {
+  ...LARGE,
+  balances: 200_000,
+  builds: 10_000,
+  productsBuilt: 100,
+  purchaseLines: 2_000,
+};
 
 const STUFF = ["oak", "ash", "brass", "steel", "linen", "glass", "cork", "wax", "birch", "copper"];
 const THINGS = ["strip", "plate", "hinge", "screw", "cover", "frame", "ring", "tray", "label", "handle"];
@@ -28,6 +44,8 @@ export async function makeCompany(file: string, size: Size): Promise<Store> {
     await makeItems(ctx, size);
     await makeLists(ctx, size);
     await makeStock(ctx, size);
+    await makeBuilds(ctx, size);
+    await makePurchases(ctx, size);
   });
   await store.db.query("ANALYZE");
   return store;
@@ -98,5 +116,63 @@ async function makeStock(ctx: Writing, { items, balances }: Size): Promise<void>
   await ctx.sql.run(
     `INSERT INTO pool (item_id, lot, serial, quantity, value)
      SELECT item_id, '', '', SUM(quantity), SUM(quantity) / 100 FROM balance GROUP BY item_id`,
+  );
+}
+
+const FIRST_DUE = "2026-01-02";
+
+/** Queued builds, each with a copy of its product's list; due over the coming half year, some on no day. */
+async function makeBuilds(ctx: Writing, { builds, productsBuilt, linesEach }: Size): Promise<void> {
+  if (builds === 0) return;
+  await insert(
+    ctx,
+    `INSERT INTO build (id, number, product_id, quantity, wanted, good, rejected, stage, due, note, makes, overhead, extra, options,
+                        list_id, revision_id, made_by, made_at, queued_by, queued_at)
+     SELECT value ->> 0, 'B-' || (value ->> 0), value ->> 1, value ->> 2, value ->> 2, 0, 0, 'queued', value ->> 3, '', 1000000, 0, 0, '[]',
+            value ->> 1, value ->> 1, 1, '2026-01-01T00:00:00.000Z', 1, '2026-01-01T00:00:00.000Z' FROM json_each($rows)`,
+    builds,
+    (i) => [
+      i + 1,
+      (i % productsBuilt) + 1,
+      1_000_000 * (1 + (i % 6)),
+      i % 17 === 0 ? null : addDays(FIRST_DUE, i % 180),
+    ],
+  );
+  await ctx.sql.run(
+    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, drawn_at, note)
+     SELECT b.id, l.line, l.item_id, l.quantity, l.unit, 0, 0, l.quantity * b.quantity / 1000000, 0, l.quantity * b.quantity / 1000000, 'pick', ''
+       FROM build b JOIN revision_line l ON l.revision_id = b.revision_id WHERE l.line <= $linesEach`,
+    { linesEach },
+  );
+}
+
+/** Sent orders of one supplier, of parts that builds take; and what that supplier asks for every bought item. */
+async function makePurchases(
+  ctx: Writing,
+  { items, lists, purchaseLines, linesEach, productsBuilt }: Size,
+): Promise<void> {
+  if (purchaseLines === 0) return;
+  await ctx.sql.run(
+    `INSERT INTO firm (id, kind, code, code_key, name, search, address, contact, email, phone, terms)
+     VALUES (1, 'supplier', 'SUP', 'SUP', 'Supplier', 'sup supplier', '', '', '', '', '')`,
+  );
+  await ctx.sql.run(
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred)
+     SELECT id, 1, '', 12000, 5 + id % 12, NULL, 5000000, '', 1 FROM item WHERE kind = 'bought'`,
+  );
+  await insert(
+    ctx,
+    "UPDATE item SET reorder_level = value ->> 1 FROM json_each($rows) WHERE item.id = value ->> 0",
+    items - lists,
+    (i) => [lists + i + 1, i % 4 === 0 ? 1_000_000 * (20 + (i % 60)) : null],
+  );
+  await ctx.sql.run(
+    "INSERT INTO purchase (id, number, supplier_id, stage, note, made_by, made_at) VALUES (1, 'P-1', 1, 'sent', '', 1, '2026-01-01T00:00:00.000Z')",
+  );
+  await ctx.sql.run(
+    `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, expected, cost_tag, note, received, open, closed)
+     SELECT 1, ROW_NUMBER() OVER (), item_id, 40000000, '', 12000, date($first, '+' || (ROW_NUMBER() OVER () % 60) || ' days'), '', '', 0, 40000000, 0
+       FROM revision_line, (VALUES (1), (2), (3)) WHERE revision_id <= $built AND line <= $linesEach LIMIT $count`,
+    { first: FIRST_DUE, built: productsBuilt, linesEach, count: purchaseLines },
   );
 }

@@ -9,16 +9,18 @@ export interface Measured {
   ratio: number;
 }
 
-/** Measures a use case against the bare work that answers the same question, turn about, so that both meet the same machine. */
+/** Measures a use case against the bare work that answers the same question, turn about, so that both meet the same machine; `before` runs ahead of each and is not measured. */
 export async function against(
   what: string,
   runs: number,
   ours: () => Promise<unknown>,
   floor: () => Promise<unknown>,
+  before: () => Promise<unknown> = async () => {},
 ): Promise<Measured> {
   const times: [number[], number[]] = [[], []];
   for (let i = 0; i < runs + WARM; i++)
     for (const [at, work] of [ours, floor].entries()) {
+      await before();
       const began = performance.now();
       await work();
       if (i >= WARM) times[at]?.push(performance.now() - began);

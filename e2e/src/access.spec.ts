@@ -2,7 +2,8 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "./site.ts";
 
 const SCREENS = [
-  ["check", "/check?product=38&quantity=40"],
+  ["check", "/check?want=38%3B40"],
+  ["a check of several, with what if", "/check?want=35%3B300&want=36%3B20&if=&if.stock=6%3B40"],
   ["builds", "/builds/2"],
   ["a finished build", "/builds/3"],
   ["catalog", "/catalog"],
@@ -14,6 +15,9 @@ const SCREENS = [
   ["prices", "/prices?wish=40"],
   ["replacing", "/replace?part=8&successor=6"],
   ["a supplier", "/suppliers/1"],
+  ["a purchase order", "/buying/2"],
+  ["reorder", "/reorder"],
+  ["outbox", "/outbox/2"],
   ["settings", "/settings"],
   ["import", "/import"],
   ["ledger", "/stock"],

@@ -57,7 +57,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   expect((await cells(page, "Parts list", "LAB-B")).slice(1)).toEqual(["3 min", "–", "€32.00 / hour", "–"]);
   await page.getByRole("button", { name: "Check", exact: true }).click();
   await page.getByLabel("How many").fill("31");
-  await expect(answer(page)).toHaveText("30 of 31 can be made now. Assembled frame runs out first.");
+  await expect(answer(page)).toContainText("30 of 31 can be made now. Assembled frame runs out first.");
 });
 
 test("a part that is missing is made on the spot", async ({ page }) => {
@@ -95,7 +95,7 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   await dialog.getByLabel("Unit cost").fill("0.10");
   await dialog.getByLabel("Note").fill("found in the yard");
   await dialog.getByRole("button", { name: "Take in" }).click();
-  await expect(page.getByText("500 pc of LBL-F taken in as RC-1.")).toBeVisible();
+  await expect(page.getByText("500 pc of LBL-F taken in as RC-2.")).toBeVisible();
   await expect(
     page
       .getByRole("definition")
@@ -104,14 +104,14 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   ).toBeVisible();
   // 24 at 0.12 and 500 at 0.10
   await expect(page.getByRole("definition").filter({ hasText: "€52.88" })).toBeVisible();
-  await page.getByRole("link", { name: "RC-1" }).click();
+  await page.getByRole("link", { name: "RC-2" }).click();
   await expect(page.getByText("1 movement, latest first.")).toBeVisible();
   expect((await cells(page, "Movements", "LBL-F")).slice(2)).toEqual([
     "+500 pc",
     "outside",
     "Front store 06-A",
     "€50.00",
-    "RC-1 found in the yard",
+    "RC-2 found in the yard",
   ]);
   await page.goBack();
   await expect(answer(page)).toHaveText("Feed label");
@@ -168,7 +168,7 @@ test("the ledger is filtered by item and by document", async ({ page }) => {
     "€7.20",
   ]);
   await page.getByRole("button", { name: "Show everything" }).click();
-  await expect(page.getByText("57 movements, latest first.")).toBeVisible();
+  await expect(page.getByText("58 movements, latest first.")).toBeVisible();
 });
 
 test("an item is changed; what its history is told in stays", async ({ page }) => {

@@ -8,7 +8,7 @@ test.describe("a person who writes numbers in German", () => {
     await check(page, "FEED-12", "20");
     await expect(answer(page)).toContainText("All 20 can be made now.");
     expect((await cells(page, "Parts", "SYR-72")).slice(2, 3)).toEqual(["249,900 L"]);
-    await page.getByRole("textbox", { name: "Due on" }).fill("freitag");
+    await page.getByRole("textbox", { name: "Wanted on" }).fill("freitag");
     await page.getByRole("button", { name: "Build all 20" }).click();
     await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
     await page.getByLabel("Used of SYR-72").fill("251,4");
@@ -23,10 +23,10 @@ test.describe("a person who writes numbers in German", () => {
 });
 
 test("a day is typed in words or taken from the calendar", async ({ page }) => {
-  await page.goto("/check?product=38&quantity=2");
-  const due = page.getByRole("textbox", { name: "Due on" });
+  await page.goto("/check?want=38%3B2");
+  const due = page.getByRole("textbox", { name: "Wanted on" });
   await due.fill("t");
-  await expect(page).toHaveURL(/due=\d{4}-\d\d-\d\d/);
+  await expect(page).toHaveURL(/want=38%3B2%3B\d{4}-\d\d-\d\d/);
   const today = new URL(page.url()).searchParams.get("due") ?? "";
   await due.fill("+10");
   await due.blur();
@@ -35,7 +35,7 @@ test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await expect(page.getByText("“someday” is no day.")).toBeVisible();
   await expect(due).toHaveValue("someday");
   await due.fill("");
-  await page.getByRole("button", { name: "Due on: open the calendar" }).click();
+  await page.getByRole("button", { name: "Wanted on: open the calendar" }).click();
   await page
     .getByRole("dialog")
     .getByRole("button", { name: /^Today/ })
@@ -61,14 +61,14 @@ test("an answer lost on the way: pressed again, it is recorded once", async ({ p
   await dialog.getByRole("button", { name: "Take in" }).click();
   await expect(dialog.getByText("The server does not answer.")).toBeVisible();
   await dialog.getByRole("button", { name: "Take in" }).click();
-  await expect(page.getByText("10 pc of CAN-12 taken in as RC-1.")).toBeVisible();
+  await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
   await expect(
     page
       .getByRole("definition")
       .filter({ hasText: /^50 pc$/ })
       .first(),
   ).toBeVisible();
-  await page.goto("/stock?document=RC-1");
+  await page.goto("/stock?document=RC-2");
   await expect(page.getByText("1 movement, latest first.")).toBeVisible();
 });
 

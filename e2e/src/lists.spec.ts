@@ -169,7 +169,7 @@ test("a locked list gets a next revision, compared with the one before and used 
   // A product has another list beside it, which a build chooses.
   await page.goto("/builds/3");
   await expect(page.getByRole("link", { name: "main list, revision 1" })).toBeVisible();
-  await page.goto("/check?product=38&quantity=4");
+  await page.goto("/check?want=38%3B4");
   await page.getByRole("button", { name: "Build all 4" }).click();
   await page.getByRole("button", { name: "Change", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Built by" }).click();

@@ -53,9 +53,9 @@ async function compare(page: Page): Promise<void> {
 }
 
 const VIEWS: View[] = [
-  { name: "check", path: "/check?product=38&quantity=40" },
-  { name: "check-dark", path: "/check?product=36&quantity=20", dark: true },
-  { name: "build", path: "/check?product=38&quantity=20", before: typeFinish },
+  { name: "check", path: "/check?want=38%3B40" },
+  { name: "check-dark", path: "/check?want=36%3B20", dark: true },
+  { name: "build", path: "/check?want=38%3B20", before: typeFinish },
   { name: "build-dark", path: "/builds/3", dark: true },
   { name: "catalog", path: "/catalog" },
   { name: "item", path: "/catalog/38" },

@@ -96,13 +96,14 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
   await expect(page.getByText("44 items", { exact: true })).toBeVisible();
 
   await check(page, "FEED-12", "40");
-  await expect(answer(page)).toHaveText("31 of 40 can be made now. Feed label runs out first.");
-  expect((await cells(page, "Parts", "SYR-72")).slice(1)).toEqual([
+  await expect(answer(page)).toContainText("31 of 40 can be made now. Feed label runs out first.");
+  expect((await cells(page, "Parts", "SYR-72")).slice(1, 8)).toEqual([
     "for 32 of 40",
     "499.800 L",
     "424.960 L 25 L expired",
     "–",
     "399.960 L",
+    "–",
     "99.840 L",
   ]);
   await page.getByRole("link", { name: "Stock", exact: true }).click();

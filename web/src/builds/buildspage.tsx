@@ -11,7 +11,6 @@ import {
   SplitPage,
   TextField,
   TileStrip,
-  Unseen,
   useAsked,
   useFormat,
   useShortcut,
@@ -73,6 +72,7 @@ function List({ builds }: { builds: BuildRow[] }) {
   const groups = Map.groupBy(shown, (build) => groupOf(build, format.settings.today));
   return (
     <Entries
+      alone={id === undefined}
       label="Builds"
       filter={
         <>
@@ -89,7 +89,6 @@ function List({ builds }: { builds: BuildRow[] }) {
         </>
       }
     >
-      {id === undefined && <Unseen as="h1">Builds</Unseen>}
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group} late={group === "Overdue"}>
           {members.map((build) => (

@@ -16,7 +16,6 @@ import {
   SubNav,
   TextField,
   TileStrip,
-  Unseen,
   useAsked,
   useFormat,
   useShortcut,
@@ -112,6 +111,7 @@ function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => voi
   const groups = Map.groupBy(shown, (purchase) => groupOf(purchase, format.settings.today));
   return (
     <Entries
+      alone={id === undefined}
       label="Purchase orders"
       filter={
         <>
@@ -128,7 +128,6 @@ function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => voi
         </>
       }
     >
-      {id === undefined && <Unseen as="h1">Purchase orders</Unseen>}
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group} late={group === "Overdue"}>
           {members.map((p) => (

@@ -15,7 +15,6 @@ import {
   SplitPage,
   Sub,
   sayDone,
-  Unseen,
   useFormat,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
@@ -59,8 +58,7 @@ function List({ messages }: { messages: OutboxRow[] }) {
   const format = useFormat();
   const groups = Map.groupBy(messages, (message) => (message.sent ? "Sent" : "To be sent"));
   return (
-    <Entries label="Messages" filter={null}>
-      {id === undefined && <Unseen as="h1">Outbox</Unseen>}
+    <Entries alone={id === undefined} label="Messages" filter={null}>
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group}>
           {members.map((message) => (

@@ -9,6 +9,7 @@ import {
   AmountField,
   Button,
   DateField,
+  FieldHeads,
   Form,
   type FormRefusal,
   Row,
@@ -133,14 +134,24 @@ function Lines({ lines, onChange }: LinesProps) {
   const next = Math.max(-1, ...lines.map((line) => line.key)) + 1;
   return (
     <div>
+      <FieldHeads
+        gap="6px"
+        heads={[
+          ["Item", "240px"],
+          ["Quantity", "120px"],
+          ["Ordered in", "112px"],
+          ["Price", "110px"],
+          ["Expected", "172px"],
+          ["Cost tag", "96px"],
+        ]}
+      />
       {lines.map((line, i) => {
         const packs = line.item?.packs ?? [];
-        const hide = i > 0;
         return (
           <Line key={line.key}>
             <ItemField
               label={`Item ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.item`}
               width="240px"
               choosing="buying"
@@ -149,7 +160,7 @@ function Lines({ lines, onChange }: LinesProps) {
             />
             <QuantityField
               label={`Quantity ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.quantity`}
               width="120px"
               unit={line.item?.unit}
@@ -159,7 +170,7 @@ function Lines({ lines, onChange }: LinesProps) {
             />
             <Select
               label={`Ordered in ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.pack`}
               width="112px"
               value={line.pack === "" ? IN_UNITS : line.pack}
@@ -171,7 +182,7 @@ function Lines({ lines, onChange }: LinesProps) {
             />
             <AmountField
               label={`Price ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.price`}
               width="110px"
               placeholder="as asked"
@@ -180,7 +191,7 @@ function Lines({ lines, onChange }: LinesProps) {
             />
             <DateField
               label={`Expected ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.expected`}
               width="172px"
               value={line.expected}
@@ -188,13 +199,13 @@ function Lines({ lines, onChange }: LinesProps) {
             />
             <TextField
               label={`Cost tag ${i + 1}`}
-              hideLabel={hide}
+              hideLabel
               name={`lines.${i}.costTag`}
               width="96px"
               value={line.costTag}
               onChange={(costTag) => set(i, { costTag })}
             />
-            <Remove $label={!hide}>
+            <Remove>
               <Button
                 look="icon"
                 aria-label={`Remove line ${i + 1}`}
@@ -217,6 +228,6 @@ const Line = styled(Row)`
   gap: 6px;
   margin-bottom: 6px;
 `;
-const Remove = styled.div<{ $label: boolean }>`
-  padding-top: ${({ $label }) => ($label ? "24px" : "3px")};
+const Remove = styled.div`
+  padding-top: 3px;
 `;

@@ -92,12 +92,20 @@ export function writeAsked({ wanted, store, supposing, supposed }: Asked): URLSe
   return address;
 }
 
-/** What the page is asked for, kept in its address: so that a reload, a link and Back show the same. */
-export function useAskedCheck(): [Asked, (change: Partial<Asked>) => void] {
+/** A change of what the page is asked for, made from what is asked then. */
+export type Change = (change: (asked: Asked) => Partial<Asked>) => void;
+
+/**
+ * What the page is asked for, kept in its address: so that a reload, a link and Back show the same. A change begins with
+ * what the address says at that moment: a fast typist is ahead of what is drawn.
+ */
+export function useAskedCheck(): [Asked, Change] {
   const [address, setAddress] = useSearchParams();
   const asked = useMemo(() => readAsked(address), [address]);
-  const change = (to: Partial<Asked>) =>
-    setAddress((before) => writeAsked({ ...readAsked(before), ...to }), { replace: true });
+  const change: Change = (to) => {
+    const now = readAsked(new URLSearchParams(window.location.search));
+    setAddress(writeAsked({ ...now, ...to(now) }), { replace: true });
+  };
   return [asked, change];
 }
 

@@ -21,6 +21,7 @@ import { Answer } from "./answer.tsx";
 import {
   type Asked,
   askedOf,
+  type Change,
   NOTHING_SUPPOSED,
   NOTHING_WANTED,
   questionOf,
@@ -47,7 +48,7 @@ export function CheckPage() {
   const base = questionOf(asked);
   const cover = useCover(base.question);
   useShortcut("n", "New check", () =>
-    change({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED }),
+    change(() => ({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED })),
   );
   if (anything.data?.total === 0)
     return (
@@ -74,7 +75,7 @@ export function CheckPage() {
     <Page>
       <DemandRows
         wanted={asked.wanted}
-        onChange={(wanted) => change({ wanted })}
+        onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
         errorOf={errorOf}
         answerOf={(row) => (base.question ? cover.data?.demands[base.places.indexOf(row)] : undefined)}
         more={<Choices asked={asked} onChange={change} />}
@@ -97,7 +98,7 @@ const ALL_STORES = "–";
 
 interface ChoicesProps {
   asked: Asked;
-  onChange: (change: Partial<Asked>) => void;
+  onChange: Change;
 }
 
 /** Which store counts, what to take over from open builds, and checks that were kept. */
@@ -109,7 +110,8 @@ function Choices({ asked, onChange }: ChoicesProps) {
     const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
     if (!answer) return;
     if (answer.demands.length === 0) return sayFailed("No build is open.");
-    onChange({ wanted: answer.demands.flatMap((demand) => askedOf({ ...EMPTY, demands: [demand] }).wanted) });
+    const wanted = answer.demands.flatMap((demand) => askedOf({ ...EMPTY, demands: [demand] }).wanted);
+    onChange(() => ({ wanted }));
   };
   return (
     <>
@@ -123,7 +125,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
             { value: ALL_STORES, label: "All stores" },
             ...stores.map((s) => ({ value: s.name, label: s.name })),
           ]}
-          onChange={(store) => onChange({ store: store === ALL_STORES ? "" : store })}
+          onChange={(store) => onChange(() => ({ store: store === ALL_STORES ? "" : store }))}
         />
       )}
       <Button look="link" onPress={() => void takeOpen()}>
@@ -139,7 +141,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
         onClose={() => setOpening(false)}
         onOpen={(question) => {
           setOpening(false);
-          onChange(askedOf(question));
+          onChange(() => askedOf(question));
         }}
       />
     </>
@@ -152,7 +154,7 @@ interface ResultProps {
   asked: Asked;
   base: CoverQuestion;
   cover: NonNullable<ReturnType<typeof useCover>["data"]>;
-  onChange: (change: Partial<Asked>) => void;
+  onChange: Change;
 }
 
 function Result({ asked, base, cover: now, onChange }: ResultProps) {
@@ -184,7 +186,7 @@ function Result({ asked, base, cover: now, onChange }: ResultProps) {
         <Button
           look="link"
           aria-pressed={supposing}
-          onPress={() => onChange({ supposing: !supposing, supposed: NOTHING_SUPPOSED })}
+          onPress={() => onChange(() => ({ supposing: !supposing, supposed: NOTHING_SUPPOSED }))}
         >
           {supposing ? "Close what if" : "What if …"}
         </Button>
@@ -209,8 +211,8 @@ function Result({ asked, base, cover: now, onChange }: ResultProps) {
           then={then}
           supposed={supposed}
           errors={errors}
-          onChange={(next) => onChange({ supposed: next })}
-          onTake={() => onChange(takenOver(asked, base))}
+          onChange={(to) => onChange((now) => ({ supposed: to(now.supposed) }))}
+          onTake={() => onChange((now) => takenOver(now, base))}
         />
       )}
       <Proof>
@@ -228,9 +230,11 @@ function Result({ asked, base, cover: now, onChange }: ResultProps) {
         onClose={() => setMixing(false)}
         onUse={(quantities) => {
           setMixing(false);
-          onChange({
-            wanted: askedOf(base).wanted.map((w, i) => ({ ...w, quantity: quantities[i] ?? w.quantity })),
-          });
+          const wanted = askedOf(base).wanted.map((w, i) => ({
+            ...w,
+            quantity: quantities[i] ?? w.quantity,
+          }));
+          onChange(() => ({ wanted }));
         }}
       />
       <KeepDialog question={question} isOpen={keeping} onClose={() => setKeeping(false)} />

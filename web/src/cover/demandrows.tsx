@@ -6,13 +6,13 @@ import type { ClipboardEvent, ReactNode } from "react";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../catalog/index.ts";
-import { AmountField, Button, color, DateField, Row, sayFailed, useFormat } from "../ui/index.ts";
+import { AmountField, Button, color, DateField, FieldHeads, Row, sayFailed, useFormat } from "../ui/index.ts";
 import { NOTHING_WANTED, pastedRows, type Wanted } from "./asked.ts";
 import { demandWords } from "./sentences.ts";
 
 export interface DemandRowsProps {
   wanted: readonly Wanted[];
-  onChange: (wanted: Wanted[]) => void;
+  onChange: (change: (wanted: Wanted[]) => Wanted[]) => void;
   /** The message at a field of one row: `item`, `quantity`, `day` or `priority`. */
   errorOf: (row: number, field: string) => string | undefined;
   /** What was answered to a row, where several are asked for. */
@@ -25,7 +25,7 @@ export interface DemandRowsProps {
 export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: DemandRowsProps) {
   const several = wanted.length > 1;
   const set = (at: number, to: Partial<Wanted>) =>
-    onChange(wanted.map((w, i) => (i === at ? { ...w, ...to } : w)));
+    onChange((now) => now.map((w, i) => (i === at ? { ...w, ...to } : w)));
   const paste = async (event: ClipboardEvent<HTMLDivElement>) => {
     const rows = pastedRows(event.clipboardData.getData("text/plain"));
     if (rows.length === 0) return;
@@ -40,10 +40,20 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
       const item = answer.items[i];
       return item ? [{ ...NOTHING_WANTED, item: item.id, quantity: row.quantity, day: row.day }] : [];
     });
-    onChange([...wanted.filter((w) => w.item !== 0), ...found]);
+    onChange((now) => [...now.filter((w) => w.item !== 0), ...found]);
   };
   return (
     <div onPaste={(event) => void paste(event)}>
+      {several && (
+        <FieldHeads
+          heads={[
+            ["Product", "300px"],
+            ["How many", "140px"],
+            ["Wanted on", "186px"],
+            ["Priority", "76px"],
+          ]}
+        />
+      )}
       {placed(wanted).map(({ row, place: i }) => (
         <DemandRow
           key={i}
@@ -53,11 +63,11 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
           errorOf={errorOf}
           answer={several ? answerOf(i) : undefined}
           onChange={(to) => set(i, to)}
-          onRemove={() => onChange(wanted.filter((_, at) => at !== i))}
+          onRemove={() => onChange((now) => now.filter((_, at) => at !== i))}
         />
       ))}
       <Bar>
-        <Button look="link" onPress={() => onChange([...wanted, NOTHING_WANTED])}>
+        <Button look="link" onPress={() => onChange((now) => [...now, NOTHING_WANTED])}>
           <Plus /> Add another product
         </Button>
         {more}
@@ -83,12 +93,11 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
   const format = useFormat();
   const product = useItem(row.item);
   const nth = several ? ` ${at + 1}` : "";
-  const hide = several && at > 0;
   return (
     <Line $several={several}>
       <ItemField
         label={`Product${nth}`}
-        hideLabel={hide}
+        hideLabel={several}
         width="300px"
         choosing="wanted"
         value={product.data ?? null}
@@ -99,7 +108,7 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
       <QuantityField
         packs={product.data?.packs ?? []}
         label={`How many${nth}`}
-        hideLabel={hide}
+        hideLabel={several}
         width="140px"
         unit={product.data?.unit}
         value={row.quantity}
@@ -109,7 +118,7 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
       />
       <DateField
         label={`Wanted on${nth}`}
-        hideLabel={hide}
+        hideLabel={several}
         width="186px"
         value={row.day}
         onChange={(day) => onChange({ day })}
@@ -119,17 +128,17 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
         <>
           <AmountField
             label={`Priority${nth}`}
-            hideLabel={hide}
+            hideLabel={several}
             width="76px"
             value={row.priority}
             onChange={(priority) => onChange({ priority })}
             error={errorOf(at, "priority")}
           />
-          <Words $label={!hide}>
+          <Words>
             {answer && demandWords(answer, format)}
             {answer?.build && <small>{answer.build.number}</small>}
           </Words>
-          <Remove $label={!hide}>
+          <Remove>
             <Button look="icon" aria-label={`Leave product ${at + 1} out`} onPress={onRemove}>
               <X />
             </Button>
@@ -150,14 +159,14 @@ const Bar = styled(Row)`
 const Line = styled(Row)<{ $several: boolean }>`
   margin-bottom: ${({ $several }) => ($several ? "6px" : "4px")};
 `;
-const Words = styled.div<{ $label: boolean }>`
-  padding-top: ${({ $label }) => ($label ? "29px" : "8px")};
+const Words = styled.div`
+  padding-top: 8px;
   min-width: 190px;
   small {
     margin-left: 8px;
     color: ${color.ink2};
   }
 `;
-const Remove = styled.div<{ $label: boolean }>`
-  padding-top: ${({ $label }) => ($label ? "24px" : "3px")};
+const Remove = styled.div`
+  padding-top: 3px;
 `;

@@ -29,7 +29,7 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
       <Row $gap="28px">
         <Pair>
           <DateField
-            label="How many by"
+            label="The most by"
             value={day}
             onChange={setDay}
             error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
@@ -38,7 +38,7 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
         </Pair>
         <Pair>
           <AmountField
-            label="How many for at most"
+            label="The most for"
             width="180px"
             unit={format.settings.currency}
             value={sum}

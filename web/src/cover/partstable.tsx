@@ -64,6 +64,7 @@ function columnsOf(
     {
       id: "part",
       header: "Part",
+      width: "150px",
       compare: (a, b) => a.name.localeCompare(b.name),
       cell: (part) => (
         <>
@@ -129,6 +130,7 @@ function columnsOf(
     {
       id: "orderBy",
       header: "There on",
+      width: "164px",
       compare: (a, b) => (a.day ?? "9999").localeCompare(b.day ?? "9999"),
       cell: (part) => <There part={part} format={format} />,
     },
@@ -220,7 +222,6 @@ const Inline = styled(Button)`
   font-weight: 400;
 `;
 const Act = styled.small<{ $late: boolean }>`
-  max-width: 170px;
   white-space: normal;
   ${({ $late }) => $late && "&& { color: var(--lacquer); font-weight: 600; }"}
 `;

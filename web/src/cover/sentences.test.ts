@@ -133,7 +133,7 @@ describe("the answer to one product in words", () => {
       "one order",
       { short: [1] },
       { finish: "2026-12-08", orders: [order("Feed label", "500")] },
-      "All 40 by 8 Dec, if 500 pc of Feed label is ordered today.",
+      "All 40 by 8 Dec, if you order 500 pc of Feed label today.",
     ],
     [
       "late, two orders and a build",
@@ -145,13 +145,13 @@ describe("the answer to one product in words", () => {
           { item: { ...brief, name: "Frame" }, quantity: "30", makesNow: null, finish: null, needed: null },
         ],
       },
-      "All 40 by 8 Dec, 3 days late, if 500 pc of Feed label and 12 pc of Canister are ordered today and 30 pc of Frame is built first.",
+      "All 40 by 8 Dec, 3 days late, if you order 500 pc of Feed label and 12 pc of Canister today and build 30 pc of Frame first.",
     ],
     [
       "more than can be named",
       { short: [1] },
       { finish: "2026-12-08", orders: [order("A", "1"), order("B", "1"), order("C", "1")] },
-      "All 40 by 8 Dec, if 3 parts are ordered today.",
+      "All 40 by 8 Dec, if you order 3 parts today.",
     ],
     [
       "nobody can say",
@@ -222,6 +222,6 @@ describe("the answer to several products in words", () => {
       words(coming("2026-12-01")),
       words(coming("2026-11-20", true), coming(null)),
       words(coming(null)),
-    ]).toEqual(["", "1 Dec", "overdue since 20 Nov and 1 more", "no day"]);
+    ]).toEqual(["", "1 Dec", "late, 20 Nov and 1 more", "no day"]);
   });
 });

@@ -68,29 +68,27 @@ const NAMED = 3;
 const listed = (names: readonly string[], format: Format): string =>
   names.length <= NAMED ? format.list(names) : `${names[0]} and ${names.length - 1} other parts`;
 
-/** "All 20 by 8 Dec, if 6 Mesh floor are ordered today." Nothing where all is there. */
+/** "All 20 by 8 Dec, if you order 6 pc of Mesh floor today." Nothing where all is there. */
 function when(cover: CoverAnswer, format: Format): string {
   if (cover.demands.every((d) => d.short.length === 0)) return "";
   const [only, ...others] = cover.demands;
   const all = others.length === 0 && only ? `All ${format.amount(only.wanted)}` : "All of it";
   if (cover.finish === null) return unknown(cover, format);
   const steps = [ordering(cover, format), building(cover, format)].filter(Boolean);
-  const condition = steps.length > 0 ? `, if ${steps.join(" and ")}` : ", with what comes";
+  const condition = steps.length > 0 ? `, if you ${steps.join(" and ")}` : ", with what comes";
   return `${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}.`;
 }
 
 function ordering({ orders }: CoverAnswer, format: Format): string {
   if (orders.length === 0) return "";
   const names = orders.map((o) => `${format.amount(o.quantity, o.item.unit)} of ${o.item.name}`);
-  return orders.length <= 2
-    ? `${format.list(names)} ${orders.length === 1 ? "is" : "are"} ordered today`
-    : `${format.count(orders.length, "part is", "parts are")} ordered today`;
+  return `order ${orders.length <= 2 ? format.list(names) : format.count(orders.length, "part", "parts")} today`;
 }
 
 function building({ builds }: CoverAnswer, format: Format): string {
   if (builds.length === 0) return "";
   const names = builds.map((b) => `${format.amount(b.quantity, b.item.unit)} of ${b.item.name}`);
-  return `${listed(names, format)} ${builds.length === 1 ? "is" : "are"} built first`;
+  return `build ${listed(names, format)} first`;
 }
 
 function lateness({ demands }: CoverAnswer, format: Format): string {
@@ -147,10 +145,6 @@ export function comingWords({ incoming }: PartCoverAnswer, format: Format): stri
   const [first, ...more] = incoming;
   if (!first) return "";
   const words =
-    first.day === null
-      ? "no day"
-      : first.overdue
-        ? `overdue since ${format.day(first.day)}`
-        : format.day(first.day);
+    first.day === null ? "no day" : first.overdue ? `late, ${format.day(first.day)}` : format.day(first.day);
   return more.length === 0 ? words : `${words} and ${more.length} more`;
 }

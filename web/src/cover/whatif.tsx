@@ -31,7 +31,7 @@ export interface WhatIfProps {
   then: CoverAnswer | null;
   supposed: Supposed;
   errors: Record<string, string>;
-  onChange: (supposed: Supposed) => void;
+  onChange: (change: (supposed: Supposed) => Supposed) => void;
   /** Takes what is supposed over into what is asked. */
   onTake: () => void;
 }
@@ -51,7 +51,7 @@ export function WhatIf(props: WhatIfProps) {
               </Button>
             )}
             {!supposesNothing(supposed) && (
-              <Button look="link" onPress={() => onChange(NOTHING_SUPPOSED)}>
+              <Button look="link" onPress={() => onChange(() => NOTHING_SUPPOSED)}>
                 Suppose nothing
               </Button>
             )}
@@ -71,6 +71,8 @@ export function WhatIf(props: WhatIfProps) {
   );
 }
 
+const NOT_OTHERWISE = { at: 0, quantity: "", day: "", list: "" };
+
 function DemandOtherwise({
   at,
   demand,
@@ -78,19 +80,22 @@ function DemandOtherwise({
   errors,
   onChange,
 }: WhatIfProps & { at: number; demand: DemandCoverAnswer }) {
-  const other = supposed.demands.find((s) => s.at === at) ?? { at, quantity: "", day: "", list: "" };
-  const set = (to: Partial<typeof other>) => {
-    const next = { ...other, ...to };
-    const rest = supposed.demands.filter((s) => s.at !== at);
-    const empty = next.quantity === "" && next.day === "" && next.list === "";
-    onChange({ ...supposed, demands: empty ? rest : [...rest, next] });
-  };
+  const other = supposed.demands.find((s) => s.at === at) ?? { ...NOT_OTHERWISE, at };
+  const set = (to: Partial<typeof other>) =>
+    onChange((now) => {
+      const before = now.demands.find((s) => s.at === at) ?? NOT_OTHERWISE;
+      const next = { ...before, at, ...to };
+      const rest = now.demands.filter((s) => s.at !== at);
+      const empty = next.quantity === "" && next.day === "" && next.list === "";
+      return { ...now, demands: empty ? rest : [...rest, next] };
+    });
   const taken = (part: number, by: number) =>
     supposed.instead.some((s) => s.at === at && s.part === part && s.by === by);
-  const take = (part: number, by: number, on: boolean) => {
-    const rest = supposed.instead.filter((s) => !(s.at === at && s.part === part));
-    onChange({ ...supposed, instead: on ? [...rest, { at, part, by }] : rest });
-  };
+  const take = (part: number, by: number, on: boolean) =>
+    onChange((now) => {
+      const rest = now.instead.filter((s) => !(s.at === at && s.part === part));
+      return { ...now, instead: on ? [...rest, { at, part, by }] : rest };
+    });
   return (
     <Row style={{ marginBottom: 8 }}>
       <Name>{demand.item.name}</Name>
@@ -145,9 +150,11 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
   const comingOf = (key: string) => coming.find((c) => c.key === key);
   const suppose = (value: string) => {
     const [kind, key = ""] = value.split("|");
-    if (kind === "stock")
-      onChange({ ...supposed, stock: [...supposed.stock, { item: Number(key), onHand: "" }] });
-    else onChange({ ...supposed, incoming: [...supposed.incoming, { key, day: "" }] });
+    onChange((now) =>
+      kind === "stock"
+        ? { ...now, stock: [...now.stock, { item: Number(key), onHand: "" }] }
+        : { ...now, incoming: [...now.incoming, { key, day: "" }] },
+    );
     setChosen("");
   };
   const options = [
@@ -171,10 +178,10 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
             placeholder={nameOf(s.item)?.onHand}
             value={s.onHand}
             onChange={(onHand) =>
-              onChange({
-                ...supposed,
-                stock: supposed.stock.map((x) => (x.item === s.item ? { ...x, onHand } : x)),
-              })
+              onChange((now) => ({
+                ...now,
+                stock: now.stock.map((x) => (x.item === s.item ? { ...x, onHand } : x)),
+              }))
             }
             error={errors[`stock.${i}.onHand`]}
             autoFocus
@@ -182,7 +189,7 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
           <Aside>on hand</Aside>
           <Drop
             label={`Suppose nothing of ${nameOf(s.item)?.code ?? ""}`}
-            onPress={() => onChange({ ...supposed, stock: supposed.stock.filter((x) => x.item !== s.item) })}
+            onPress={() => onChange((now) => ({ ...now, stock: now.stock.filter((x) => x.item !== s.item) }))}
           />
         </Row>
       ))}
@@ -196,10 +203,10 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
             hideLabel
             value={s.day}
             onChange={(day) =>
-              onChange({
-                ...supposed,
-                incoming: supposed.incoming.map((x) => (x.key === s.key ? { ...x, day } : x)),
-              })
+              onChange((now) => ({
+                ...now,
+                incoming: now.incoming.map((x) => (x.key === s.key ? { ...x, day } : x)),
+              }))
             }
             error={errors[`incoming.${i}.day`]}
           />
@@ -207,7 +214,7 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
           <Drop
             label={`Suppose nothing of ${comingOf(s.key)?.document ?? ""}`}
             onPress={() =>
-              onChange({ ...supposed, incoming: supposed.incoming.filter((x) => x.key !== s.key) })
+              onChange((now) => ({ ...now, incoming: now.incoming.filter((x) => x.key !== s.key) }))
             }
           />
         </Row>

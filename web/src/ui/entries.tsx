@@ -1,20 +1,22 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import styled from "styled-components";
+import { Unseen } from "./page.tsx";
 import { color } from "./theme.ts";
 
-/** The list beside a sheet: documents in groups, with a filter above. */
-export function Entries({
-  label,
-  filter,
-  children,
-}: {
+export interface EntriesProps {
   label: string;
   filter: ReactNode;
+  /** Whether it is the page itself, with nothing open beside it. */
+  alone: boolean;
   children: ReactNode;
-}) {
+}
+
+/** The list beside a sheet: documents in groups, with a filter above. */
+export function Entries({ label, filter, alone, children }: EntriesProps) {
   return (
     <Pane>
+      {alone && <Unseen as="h1">{label}</Unseen>}
       <Bar>{filter}</Bar>
       <nav aria-label={label}>{children}</nav>
     </Pane>

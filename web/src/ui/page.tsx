@@ -71,6 +71,39 @@ export const Row = styled.div<{ $gap?: string }>`
   gap: ${({ $gap }) => $gap ?? "10px"};
 `;
 
+const Heads = styled.div`
+  display: flex;
+  font-size: 13px;
+  font-weight: 600;
+  color: ${color.ink2};
+  margin-bottom: 3px;
+  span {
+    flex: none;
+  }
+  ${NARROW} {
+    display: none;
+  }
+`;
+
+/** Heads over rows of fields whose own labels are only for screen readers. */
+export function FieldHeads({
+  heads,
+  gap = "10px",
+}: {
+  heads: readonly (readonly [text: string, width: string])[];
+  gap?: string;
+}) {
+  return (
+    <Heads aria-hidden style={{ gap }}>
+      {heads.map(([text, width]) => (
+        <span key={text} style={{ width }}>
+          {text}
+        </span>
+      ))}
+    </Heads>
+  );
+}
+
 /** Buttons in a row at the foot of a form or page. */
 export const Actions = styled.div`
   display: flex;

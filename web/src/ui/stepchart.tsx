@@ -2,7 +2,7 @@ import { Chart, Filler, LinearScale, LineController, LineElement, PointElement, 
 import { Line } from "react-chartjs-2";
 import styled from "styled-components";
 import { heights } from "./lengths.ts";
-import { color } from "./theme.ts";
+import { color, font } from "./theme.ts";
 import { useColors } from "./usecolors.ts";
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Filler);
@@ -28,6 +28,7 @@ export interface StepChartProps {
   unit: string;
 }
 
+const FONT = { family: font.text, size: 13 };
 const NAMES = ["walnut", "lacquer", "zelkova", "ink2", "line"] as const;
 
 /** Stock over days, as steps: each receipt goes up, each need goes down; what is below zero stands out. */
@@ -74,12 +75,14 @@ export function StepChart({ says, steps, level, until, dayWords, unit }: StepCha
         options={{
           maintainAspectRatio: false,
           animation: false,
+          clip: false,
           scales: {
             x: {
               type: "linear",
               min: 0,
               max: until,
               ticks: {
+                font: FONT,
                 color: ink,
                 maxTicksLimit: 7,
                 precision: 0,
@@ -89,10 +92,11 @@ export function StepChart({ says, steps, level, until, dayWords, unit }: StepCha
               border: { color: line },
             },
             y: {
-              ticks: { color: ink, maxTicksLimit: 6 },
+              suggestedMin: 0,
+              ticks: { font: FONT, color: ink, maxTicksLimit: 6 },
               grid: { color: (ctx) => (ctx.tick?.value === 0 ? ink : line) },
               border: { display: false },
-              title: { display: true, text: unit, color: ink },
+              title: { display: true, text: unit, color: ink, font: FONT },
             },
           },
           plugins: {

@@ -1,0 +1,189 @@
+import { expect, test } from "./site.ts";
+import { answer, cells, check, pick } from "./steps.ts";
+
+test("from an empty shelf to a promise: checked, ordered, received in part, queued", async ({ page }) => {
+  await page.goto("/");
+  // A customer wants 40: 22 can be made, labels and syrup are short.
+  await check(page, "FEED-12", "40");
+  await page.getByRole("textbox", { name: "Wanted on" }).fill("+14");
+  await expect(answer(page)).toContainText("22 of 40 can be made now. Feed label runs out first.");
+  await page.getByText("Only short parts").click();
+  await expect(page.getByRole("table", { name: "Parts", exact: true }).getByRole("row")).toHaveCount(3);
+  expect((await cells(page, "To be ordered", "LBL-F")).slice(1, 5)).toEqual([
+    ...["Petal & Pane Packaging", "18 pc", "500 pc", "€60.00"],
+  ]);
+
+  // One press makes the orders, one a supplier; what they are for stands on them.
+  await page.getByRole("button", { name: "Order what is short · 2 suppliers" }).click();
+  await expect(page).toHaveURL(/\/buying$/);
+  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  expect((await cells(page, "Ordered", "LBL-F")).slice(1, 3)).toEqual(["FEED-12 18", "500 pc"]);
+  await page.getByRole("button", { name: "Send it" }).click();
+  await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
+  await page.getByRole("link", { name: "Halm Sweet Goods P-6" }).click();
+  await page.getByRole("button", { name: "Send it" }).click();
+  await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
+
+  // The outbox has the order as PDF and CSV, until it is marked as sent.
+  await page.getByRole("link", { name: "in the outbox, not marked sent" }).click();
+  await expect(answer(page)).toHaveText("Purchase order P-6 of Brackenmere Bee Supply");
+  await expect(page.getByRole("link", { name: "P-6.pdf" })).toBeVisible();
+  const csv = await page.request.get(
+    (await page.getByRole("link", { name: "P-6.csv" }).getAttribute("href")) ?? "",
+  );
+  expect(await csv.text()).toContain("SYR-72,H-syr-72,Sugar syrup,200,L");
+  await page.getByRole("button", { name: "Mark as sent" }).click();
+  await expect(page.getByText("sent by Ines").or(page.getByText(/· sent .* by Ines/))).toBeVisible();
+
+  // What is on its way counts: the rest is there in time, and nothing has to be ordered.
+  await check(page, "FEED-12", "40");
+  await page.getByRole("textbox", { name: "Wanted on" }).fill("+14");
+  await expect(answer(page)).toContainText("22 of 40 can be made now. Feed label runs out first. All 40 by ");
+  await expect(answer(page)).toContainText(", with what comes.");
+  await expect(page.getByRole("table", { name: "To be ordered" })).toHaveCount(0);
+  await expect(page.getByRole("img", { name: "for 22 of 40, 40 in time" })).toBeVisible();
+
+  // Some of the labels come, and at another price; the answer changes at once.
+  await page.goto("/buying");
+  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByLabel("Came of LBL-F").fill("600");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByText("LBL-F: 500 pc were still to come. Keep the 100 more?")).toBeVisible();
+  await page.getByLabel("Came of LBL-F").fill("300");
+  await page.getByLabel("Price of LBL-F").fill("0.13");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByRole("heading", { name: "Received as RC-2" })).toBeVisible();
+  await expect(page.getByText("part received")).toHaveCount(2);
+  expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("300 pc");
+  await check(page, "FEED-12", "40");
+  await expect(answer(page)).toContainText("24 of 40 can be made now. Sugar syrup runs out first.");
+
+  // The promise: the builds are made, and the part that can be made now is queued.
+  await page.getByRole("button", { name: "Build 24 now" }).click();
+  await expect(answer(page)).toHaveText("24 × Autumn feed 12.5 L");
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByRole("button", { name: "Finish 24" })).toBeVisible();
+
+  // The receipt was a mistake: taken back, it is as if it had not been.
+  await page.goto("/buying");
+  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await expect(page.getByText(/taken back .* by Ines/)).toBeVisible();
+  expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("–");
+});
+
+test("a shared part that is short only in the sum, and the best mix of what there is", async ({ page }) => {
+  await page.goto("/");
+  await check(page, "HIVE-N", "14");
+  await expect(answer(page)).toContainText("All 14 can be made now.");
+  await page.getByRole("button", { name: "Add another product" }).click();
+  await pick(page.getByRole("combobox", { name: "Product 2" }), "HIVE-N");
+  await page.getByLabel("How many 2").fill("10");
+  await expect(answer(page)).toContainText("1 of 2 can be made in full now.");
+  await expect(answer(page)).toContainText(
+    "Assembled frame, Mesh floor and Metal-clad roof are enough for each alone, not for all.",
+  );
+  expect((await cells(page, "Parts", "FLR-M"))[7]).toBe("10 pc only together");
+  await page.getByRole("button", { name: "Best mix" }).click();
+  await page.getByRole("button", { name: "Figure it" }).click();
+  await expect(page.getByRole("table", { name: "Best mix" })).toContainText("14 pc");
+  await expect(page.getByRole("table", { name: "Parts that bind" })).toContainText("Mesh floor");
+  await page.getByRole("button", { name: "Ask for these quantities" }).click();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect(page.getByLabel("How many 1")).toHaveValue(/^\d+$/);
+});
+
+test("what if: other figures, both answers side by side, kept by name, taken up again", async ({ page }) => {
+  await page.goto("/check?want=38%3B40");
+  await page.getByRole("button", { name: "What if …" }).click();
+  await page.getByRole("button", { name: "Suppose otherwise" }).click();
+  await page.getByRole("option", { name: "Feed label: other stock" }).click();
+  await page.getByLabel("Stock of LBL-F").fill("60");
+  await expect(page.getByRole("article", { name: "As it is" })).toContainText("22 of 40 can be made now.");
+  await expect(page.getByRole("article", { name: "What if" })).toContainText(
+    "24 of 40 can be made now. Sugar syrup runs out first.",
+  );
+  expect((await cells(page, "What differs", "Feed label"))[2]).toBe("18 pc → –");
+  await page.getByLabel("Other quantity of FEED-12").fill("24");
+  await expect(page.getByRole("article", { name: "What if" })).toContainText("All 24 can be made now.");
+
+  await page.getByRole("button", { name: "Keep by name" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("If the labels come");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await page.getByRole("link", { name: "Builds", exact: false }).first().click();
+  await page.getByRole("link", { name: "Check", exact: true }).click();
+  await page.getByRole("button", { name: "Kept checks" }).click();
+  await page.getByRole("button", { name: "If the labels come" }).click();
+  await expect(page.getByLabel("Stock of LBL-F")).toHaveValue("60");
+  // Nothing of it was written: the item has what it had.
+  await page.getByRole("link", { name: "Feed label", exact: true }).click();
+  await expect(
+    page
+      .getByRole("definition")
+      .filter({ hasText: /^24 pc$/ })
+      .first(),
+  ).toBeVisible();
+});
+
+test("products pasted from a spreadsheet, and the other way round: how many by a day, and for a sum", async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.goto("/check");
+  await page.evaluate(() => navigator.clipboard.writeText("FEED-12\t40\t2030-01-31\nHIVE-N\t5\nNO-SUCH\t3"));
+  await page.getByRole("combobox", { name: "Product" }).click();
+  await page.keyboard.press("Control+v");
+  await expect(page.getByLabel("How many 2")).toHaveValue("5");
+  await expect(page.getByText("Not in the catalog, so left out: NO-SUCH.")).toBeVisible();
+  await page.getByRole("button", { name: "Leave product 2 out" }).click();
+
+  await page.getByRole("textbox", { name: "The most by" }).fill("+1");
+  await expect(page.getByText("22 pc", { exact: true })).toBeVisible();
+  await page.getByLabel("The most for").fill("60");
+  await expect(page.getByText("24 pc", { exact: true }).last()).toBeVisible();
+});
+
+test("the reorder view: from whom, by when, accepted in one press", async ({ page }) => {
+  await page.goto("/reorder");
+  await expect(answer(page)).toContainText("items need something done");
+  expect((await cells(page, "Reorder", "LBL-F")).slice(1, 5)).toEqual(["24 pc", "–", "24 pc", "50 pc"]);
+  await page.getByRole("checkbox", { name: "Take FND-D" }).press("Space");
+  await page.getByRole("button", { name: "Accept 1 suggestion" }).click();
+  await expect(page).toHaveURL(/\/buying$/);
+  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  expect((await cells(page, "Ordered", "LBL-F")).slice(2, 3)).toEqual(["500 pc"]);
+});
+
+test("a purchase order by hand, found by its number, with lots taken in", async ({ page }) => {
+  await page.goto("/buying");
+  await page.getByRole("button", { name: "New n" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Supplier" }).click();
+  await page.getByRole("option", { name: "Halm Sweet Goods" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HON-B");
+  await dialog.getByRole("button", { name: "Make the draft" }).click();
+  await expect(dialog.getByText("The quantity is missing.")).toBeVisible();
+  await dialog.getByLabel("Quantity 1").fill("50");
+  await dialog.getByLabel("Cost tag 1").fill("autumn");
+  await dialog.getByRole("button", { name: "Make the draft" }).click();
+  await expect(page.getByText("tag autumn")).toBeVisible();
+  await page.getByRole("button", { name: "Send it" }).click();
+
+  const scan = page.getByRole("textbox", { name: "Scan or type a code, a number, a name" });
+  await page.goto("/check");
+  await scan.fill("P-5");
+  await scan.press("Enter");
+  await expect(answer(page)).toHaveText("Halm Sweet Goods");
+  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByText("HON-B is kept by lot: which lot?")).toBeVisible();
+  await page.getByLabel("Lot of HON-B").fill("HB-30");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByRole("table", { name: "Received as RC-2" })).toContainText("HB-30");
+  await page.getByRole("link", { name: "Stock", exact: true }).click();
+  await expect(
+    page.getByRole("table", { name: "Movements" }).getByRole("row").filter({ hasText: "HB-30" }),
+  ).toContainText("RC-2");
+});
