@@ -196,7 +196,11 @@ function servePart(
         )
       : null;
   return {
-    ...told,
+    item,
+    stocked: told.stocked,
+    need,
+    reach: told.reach,
+    reachInTime: told.reachInTime,
     fromFree,
     claims,
     shortNow,
@@ -235,7 +239,9 @@ function partsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Su
     const stocked = all.some((part) => part.stocked);
     const orders = all.map((part) => part.orderBy).reduce(sooner, null);
     return {
-      ...stock,
+      onHand: stock.onHand,
+      expired: stock.expired,
+      reserved: stock.reserved,
       item,
       stocked,
       need,

@@ -81,14 +81,10 @@ export async function readQuestion(
 }
 
 async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<Demand[]> {
-  const rows = await ctx.sql.all<ProductRow>(
-    "SELECT i.id, i.code, i.kind, i.unit, i.build_days FROM json_each($ids) ids JOIN item i ON i.id = ids.value",
-    { ids: asJson(new Set(asked.map((d) => d.item))) },
-  );
-  const products = new Map(rows.map((row) => [row.id, row]));
+  const products = await productsOf(ctx, new Set(asked.map((d) => d.item)));
   const mains = await loadLists(
     ctx,
-    rows.filter((row) => row.kind === "built").map((row) => row.id),
+    asked.map((d) => d.item).filter((item) => products.get(item)?.kind === "built"),
   );
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
@@ -110,6 +106,22 @@ async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<D
   }
   refuseProblems(problems, (p) => `demands.${p.row}.${p.field}`);
   return demands;
+}
+
+/** What is told of products and kits beside their stock: kept until the next change, for a check is asked again with every key. */
+async function productsOf(
+  ctx: Reading,
+  items: ReadonlySet<number>,
+): Promise<ReadonlyMap<number, ProductRow>> {
+  const kept = await ctx.memo("products", async () => new Map<number, ProductRow>());
+  const unread = [...items].filter((item) => !kept.has(item));
+  if (unread.length === 0) return kept;
+  const rows = await ctx.sql.all<ProductRow>(
+    "SELECT i.id, i.code, i.kind, i.unit, i.build_days FROM json_each($ids) ids JOIN item i ON i.id = ids.value",
+    { ids: asJson(unread) },
+  );
+  for (const row of rows) kept.set(row.id, row);
+  return kept;
 }
 
 /** What goes into what is wanted: a product's list, or the contents of a kit. */
