@@ -199,8 +199,8 @@ export const groupBody = z.object({
 });
 
 const use = z.object({
-  what: z.enum(["list", "substitute", "kit", "swap", "build"]),
-  id: ref.meta({ description: "Of the product, kit or build" }),
+  what: z.enum(["list", "substitute", "kit", "swap", "build", "purchase"]),
+  id: ref.meta({ description: "Of the product, kit, build or purchase order" }),
   code: z.string(),
   name: z.string(),
   detail: z.string().meta({ description: "Which list and revision, or the stage" }),
@@ -289,7 +289,7 @@ export const catalogRoutes = {
     answer: z.object({}),
   }),
   whereUsed: ask("/api/items/:id/where-used", {
-    summary: "Every list, kit and open build with this item",
+    summary: "Every list, kit and open document with this item",
     ...one,
     answer: z.object({ uses: z.array(use) }),
   }),

@@ -52,11 +52,30 @@ async function compare(page: Page): Promise<void> {
   await expect(page.getByRole("table", { name: "Changed lines" })).toBeVisible();
 }
 
+/** Presses a button, and what comes up because of it. */
+const press =
+  (...names: string[]) =>
+  async (page: Page): Promise<void> => {
+    for (const name of names) await page.getByRole("button", { name }).first().click();
+    await page.waitForLoadState("networkidle");
+  };
+
 const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
-  { name: "check-dark", path: "/check?want=36%3B20", dark: true },
+  {
+    name: "check-part",
+    path: "/check?want=35%3B300",
+    before: press("Deep wax foundation: reserved for whom"),
+  },
+  { name: "what-if", path: "/check?want=38%3B40&if=&if.want=0%3B30&if.stock=19%3B60" },
+  {
+    name: "best-mix",
+    path: "/check?want=35%3B300&want=36%3B20&want=38%3B40",
+    before: press("Best mix", "Figure it"),
+  },
+  { name: "purchase", path: "/buying/1" },
+  { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
-  { name: "build-dark", path: "/builds/3", dark: true },
   { name: "catalog", path: "/catalog" },
   { name: "item", path: "/catalog/38" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
@@ -67,9 +86,8 @@ const VIEWS: View[] = [
   { name: "kit-editor", path: "/catalog/44/kit" },
   { name: "prices", path: "/prices?wish=40" },
   { name: "supplier", path: "/suppliers/1" },
-  { name: "settings", path: "/settings" },
   { name: "import", path: "/import", before: importBadRows },
-  { name: "ledger", path: "/stock" },
+  { name: "ledger", path: "/stock", dark: true },
 ];
 
 for (const { name, path, dark = false, before } of VIEWS)

@@ -187,6 +187,42 @@ describe("a purchase order", () => {
   });
 });
 
+describe("an item on order", () => {
+  it("is told where it is used, and keeps what its orders depend on", async () => {
+    const world = await demoWorld();
+    const { id } = await world.ok(routes.newItem, {
+      body: { code: "ROPE-1", name: "Rope", kind: "bought", unit: "m", cost: "0.80" },
+    });
+    const order = await world.ok(routes.newPurchase, {
+      body: { supplier: await firm(world, "NORR"), lines: [{ item: id, quantity: "2.125" }] },
+    });
+    const uses = async () =>
+      (await world.ok(routes.whereUsed, { params: { id } })).uses.map(
+        (u) => `${u.what} ${u.code} ${u.detail} ${u.quantity}`,
+      );
+    expect(await uses()).toEqual(["purchase P-1 draft 2.125"]);
+    const change = async (body: object) => {
+      const item = await world.ok(routes.item, { params: { id } });
+      return fieldsOf(
+        (
+          await world.call(routes.changeItem, {
+            params: { id },
+            body: { ...item, price: item.ownPrice, ...body },
+          })
+        ).error,
+      );
+    };
+    expect(await change({ unit: "kg" })).toEqual(["unit in-use"]);
+    const metre = { name: "metre", dimension: "length", factor: "100", decimals: 2, rec20: "MTR" };
+    const { error } = await world.call(routes.changeUnit, { params: { code: "m" }, body: metre });
+    expect(error.message).toContain("purchase order P-1 (2.125 m)");
+    await world.ok(routes.sendPurchase, { params: { id: order.id } });
+    expect(await change({ state: "archived" })).toEqual(["state archive-used"]);
+    await world.ok(routes.cancelPurchase, { params: { id: order.id } });
+    expect([await change({ state: "archived" }).catch(() => []), await uses()]).toEqual([[], []]);
+  });
+});
+
 describe("a receipt", () => {
   it("takes in some now and the rest later, at the price it has, and the check sees it at once", async () => {
     const world = await demoWorld();

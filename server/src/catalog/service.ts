@@ -95,10 +95,17 @@ async function idOfCode(ctx: Reading, code: string): Promise<number> {
 
 /** An archived item is offered nowhere, so nothing that is still to happen may need it. */
 async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
-  const row = await ctx.sql.one<{ stock: number; build: number; list: string | null; kit: string | null }>(
+  const row = await ctx.sql.one<{
+    stock: number;
+    build: number;
+    coming: number;
+    list: string | null;
+    kit: string | null;
+  }>(
     `SELECT EXISTS (SELECT 1 FROM balance WHERE item_id = $id AND quantity > 0) AS stock,
             EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
               OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued')) AS build,
+            EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id AND open > 0) AS coming,
             (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
                JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
               WHERE l.item_id = $id AND v.id = ${inForce("s.id")} AND p.state <> 'archived' LIMIT 5) p) AS list,
@@ -110,6 +117,7 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
   const refuse = (what: string) => Refusal.at("state", "archive-used", { code, what });
   if (row?.stock) throw refuse("there is stock of it");
   if (row?.build) throw refuse("open builds need it");
+  if (row?.coming) throw refuse("it is on its way from a supplier");
   if (row?.list) throw refuse(`it is on the parts list of ${row.list}; replace it there first`);
   if (row?.kit) throw refuse(`it is in ${row.kit}; take it out there first`);
 }

@@ -3,7 +3,7 @@ import { quantityFromWhole } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { inForce } from "./lists.ts";
 
-/** Every list, kit and open build with an item: lists in force, and revisions that may come into force. */
+/** Every list, kit and open document with an item: lists in force, and revisions that may come into force. */
 export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
   const rows = await ctx.sql.all<Omit<Use, "quantity"> & { quantity: number }>(
     `WITH told (revision, line, quantity, unit, instead) AS (
@@ -33,6 +33,10 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
      SELECT 'build', b.id, b.number, i.name, b.stage, SUM(l.open), u.unit
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = b.product_id JOIN item u ON u.id = l.item_id
       WHERE l.item_id = $item AND b.stage = 'queued' GROUP BY b.id HAVING SUM(l.open) > 0
+      UNION ALL
+     SELECT 'purchase', p.id, p.number, f.name, p.stage, SUM(CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END), u.unit
+       FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id JOIN firm f ON f.id = p.supplier_id JOIN item u ON u.id = l.item_id
+      WHERE l.item_id = $item AND (p.stage = 'draft' OR l.open > 0) GROUP BY p.id
       ORDER BY 1, 3, 5`,
     { item, today: ctx.today },
   );

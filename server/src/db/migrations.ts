@@ -353,6 +353,7 @@ CREATE TABLE purchase_line (
 ) STRICT;
 CREATE INDEX purchase_line_purchase ON purchase_line (purchase_id, position);
 CREATE INDEX purchase_line_open ON purchase_line (item_id, open, expected) WHERE open > 0;
+CREATE INDEX purchase_line_item ON purchase_line (item_id);
 CREATE INDEX purchase_line_tag ON purchase_line (cost_tag) WHERE cost_tag <> '';
 CREATE TABLE purchase_for (
   id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES purchase_line (id) ON DELETE CASCADE,

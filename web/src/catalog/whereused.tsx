@@ -10,15 +10,19 @@ const USE_WORDS: Record<Use["what"], string> = {
   kit: "kit",
   swap: "may be swapped in",
   build: "build",
+  purchase: "purchase order",
 };
 
-/** Every list, kit and open build with the item, with quantities. */
+const PLACES: Partial<Record<Use["what"], string>> = { build: "/builds", purchase: "/buying" };
+
+/** Every list, kit and open document with the item, with quantities. */
 export function WhereUsed({ item }: { item: ItemSheet }) {
   const format = useFormat();
   const { data, error } = useQuery(asking(routes.whereUsed, { params: { id: item.id } }));
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  if (data.uses.length === 0) return <Sub>On no parts list, in no kit and in no open build.</Sub>;
+  if (data.uses.length === 0)
+    return <Sub>On no parts list, in no kit, in no open build and on no open purchase order.</Sub>;
   return (
     <SheetTable
       label="Where it is used"
@@ -29,7 +33,7 @@ export function WhereUsed({ item }: { item: ItemSheet }) {
           header: "Where",
           cell: (use) => (
             <>
-              <Link to={use.what === "build" ? `/builds/${use.id}` : `/catalog/${use.id}`}>{use.name}</Link>
+              <Link to={`${PLACES[use.what] ?? "/catalog"}/${use.id}`}>{use.name}</Link>
               <small>{use.code}</small>
             </>
           ),
