@@ -2,6 +2,7 @@ import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import { cost, day, figure, id, moment, name, quantity, quantityOrZero, ref, wholeNumber } from "./fields.ts";
+import { job } from "./jobs.ts";
 import { ask, askWith, command } from "./route.ts";
 
 const wantedUnit = {
@@ -169,7 +170,7 @@ export const MIX_BASES = ["margin", "priority"] as const;
 export const mixBody = z.object({
   question: coverQuestion,
   by: z.enum(MIX_BASES),
-  job: z.string().min(1).max(60).meta({ description: "A name of your own, to ask how far it is" }),
+  job,
 });
 export const mixAnswer = z
   .object({
@@ -215,8 +216,6 @@ const questionText = z
 export const TABLE_FORMATS = ["csv", "xlsx"] as const;
 export type TableFormat = (typeof TABLE_FORMATS)[number];
 
-const job = { params: z.object({ job: z.string().max(60) }) };
-
 export const coverRoutes = {
   cover: askWith("/api/cover", {
     summary: "Whether stock and what comes cover what is wanted, what stops it, and when it could be done",
@@ -256,17 +255,6 @@ export const coverRoutes = {
     summary: "Which quantities to build now so that most is achieved with the stock there is",
     body: mixBody,
     answer: mixAnswer,
-  }),
-  mixProgress: ask("/api/cover/mix/:job", {
-    summary: "How far a mix is",
-    ...job,
-    answer: z.object({ progress: z.object({ done: z.int(), of: z.int() }).nullable() }),
-  }),
-  cancelMix: askWith("/api/cover/mix/:job/cancel", {
-    summary: "Stop a mix",
-    ...job,
-    body: z.object({}),
-    answer: z.object({ cancelled: z.boolean() }),
   }),
   exportCover: ask("/api/cover/export", {
     summary: "The parts of a check as a spreadsheet",

@@ -163,12 +163,12 @@ export const ERRORS = {
   "pack-unknown": at(422, (p) => `${p.code} has no pack called ${p.pack}.`),
   "not-bought": at(422, (p) => `${p.code} is a kit: order what is in it.`),
   "not-substitute": at(422, (p) => `${p.by} may not be taken instead of ${p.part}.`),
+  cancelled: at(409, () => "It was stopped. Nothing was written."),
+  "job-running": at(409, (p) => `${p.job} is the name of something that runs already.`),
   "not-wanted": at(
     422,
     (p) => `${p.code} is ${p.kind === "service" ? "work" : "bought"}: check a product or a kit.`,
   ),
-  "mix-cancelled": at(409, () => "The best mix was stopped."),
-  "mix-running": at(409, () => "A best mix of this name is being figured already."),
   "no-list": at(422, (p) => `${p.code} has no parts list yet.`),
   "stage-wrong": at(409, (p) => `${p.number} is ${p.stage}: it cannot be ${p.step} now.`),
   "build-empty": at(422, () => "Good and rejected together must be more than zero."),
@@ -187,7 +187,6 @@ export const ERRORS = {
     409,
     () => "The catalog has changed since these files were checked. Look at the new result, then confirm.",
   ),
-  "import-cancelled": at(409, () => "The import was cancelled. Nothing was written."),
   "import-nothing": at(422, () => "There is no good row to import."),
   unexpected: at(500, (p) => `Something went wrong on our side. It is in the log under ${p.reference}.`),
 } as const satisfies Record<string, Entry>;

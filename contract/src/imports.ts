@@ -34,6 +34,7 @@ import {
   web,
   yieldPercent,
 } from "./fields.ts";
+import { job } from "./jobs.ts";
 import { priceRule, swap } from "./kits.ts";
 import { ask, askWith, command } from "./route.ts";
 
@@ -374,11 +375,6 @@ export const importReport = z
   .meta({ id: "ImportReport" });
 export type ImportReport = z.infer<typeof importReport>;
 
-const job = z
-  .string()
-  .regex(/^[\w-]{1,60}$/)
-  .meta({ description: "A name of your own, by which its progress is asked for and it is cancelled" });
-
 export const importRoutes = {
   checkImport: askWith("/api/imports/check", {
     summary: "Check every row of the files; writes nothing",
@@ -389,17 +385,6 @@ export const importRoutes = {
     summary: "Import what was checked, whole or only its good rows",
     body: files.extend({ job, token: z.string(), goodRowsOnly: z.boolean() }),
     answer: z.object({ document: z.string(), adds: importReport.shape.adds }),
-  }),
-  importProgress: ask("/api/imports/:job", {
-    summary: "How far a check or an import has come; null where none of this name runs",
-    params: z.object({ job }),
-    answer: z.object({ progress: z.object({ step: z.string(), done: z.int(), of: z.int() }).nullable() }),
-  }),
-  cancelImport: askWith("/api/imports/:job/cancel", {
-    summary: "Stop a check or an import; nothing of it is written",
-    params: z.object({ job }),
-    body: z.object({}),
-    answer: z.object({ cancelled: z.boolean() }),
   }),
   export: ask("/api/exports/:kind", {
     summary: "Take a kind of record out as a spreadsheet with the columns of its import",

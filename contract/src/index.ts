@@ -6,6 +6,7 @@ import { fileRoutes } from "./files.ts";
 import { findRoutes } from "./find.ts";
 import { firmRoutes } from "./firms.ts";
 import { importRoutes } from "./imports.ts";
+import { jobRoutes } from "./jobs.ts";
 import { kitRoutes } from "./kits.ts";
 import { listRoutes } from "./lists.ts";
 import { ownFieldRoutes } from "./ownfields.ts";
@@ -23,6 +24,7 @@ export * from "./files.ts";
 export * from "./find.ts";
 export * from "./firms.ts";
 export * from "./imports.ts";
+export * from "./jobs.ts";
 export * from "./kits.ts";
 export * from "./lists.ts";
 export * from "./ownfields.ts";
@@ -44,5 +46,6 @@ export const routes = {
   ...buildRoutes,
   ...stockRoutes,
   ...importRoutes,
+  ...jobRoutes,
   ...findRoutes,
 };

@@ -18,6 +18,7 @@ import { findRoutes } from "./find/index.ts";
 import { firmRoutes } from "./firms/index.ts";
 import { BODY_LIMIT, handleErrors } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
+import { jobRoutes } from "./jobs/index.ts";
 import { ownFieldRoutes } from "./ownfields/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { stockRoutes } from "./stock/index.ts";
@@ -33,6 +34,7 @@ const AREAS = [
   buildRoutes,
   stockRoutes,
   importRoutes,
+  jobRoutes,
   findRoutes,
 ];
 

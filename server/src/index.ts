@@ -5,6 +5,7 @@ export { findItems, type ItemQuery, whereUsed } from "./catalog/index.ts";
 export { coverOf } from "./cover/index.ts";
 export * from "./db/index.ts";
 export * from "./imports/index.ts";
+export { Job } from "./jobs/index.ts";
 export * from "./ledger/index.ts";
 export * from "./people/index.ts";
 export * from "./stock/index.ts";

@@ -272,12 +272,12 @@ describe("the best mix", () => {
     const running = world.call(routes.mix, { body });
     let cancelled = false;
     while (!cancelled) {
-      ({ cancelled } = await world.ok(routes.cancelMix, { params: { job: "slow" }, body: {} }));
+      ({ cancelled } = await world.ok(routes.cancelJob, { params: { job: "slow" }, body: {} }));
       if (!cancelled) await new Promise((resolve) => setTimeout(resolve, 2));
     }
     const { status, error } = await running;
-    expect([status, error.code]).toEqual([409, "mix-cancelled"]);
-    expect((await world.ok(routes.mixProgress, { params: { job: "slow" } })).progress).toBeNull();
+    expect([status, error.code]).toEqual([409, "cancelled"]);
+    expect((await world.ok(routes.jobProgress, { params: { job: "slow" } })).progress).toBeNull();
   });
 });
 

@@ -16,47 +16,27 @@ import {
 } from "@yosegi/core";
 import { currentCosts } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import type { Job } from "../jobs/index.ts";
 import { type Asked, readQuestion } from "./question.ts";
 import { solverUrl } from "./solver.ts";
 
-/** A mix while it is figured. */
-interface Running {
-  done: number;
-  of: number;
-  stop: () => void;
-}
-
-/** What is figured now, by the name its caller gave it. */
-export class Mixes {
-  readonly #running = new Map<string, Running>();
-
-  progress(job: string): { done: number; of: number } | null {
-    const running = this.#running.get(job);
-    return running ? { done: running.done, of: running.of } : null;
-  }
-
-  /** Whether there was anything of that name to stop. */
-  cancel(job: string): boolean {
-    const running = this.#running.get(job);
-    running?.stop();
-    return running !== undefined;
-  }
-
-  /** Figures the best mix of what is asked for. The solver works in a thread of its own, which is ended when it is stopped. */
-  async figure(ctx: Reading, { question, by, job }: BodyOf<typeof routes.mix>): Promise<MixAnswer> {
-    if (this.#running.has(job)) throw new Refusal("mix-running");
-    const asked = await readQuestion(ctx, question);
-    const problem = await problemOf(ctx, asked, by);
-    const thread = new SolverThread();
-    const running: Running = { done: 0, of: 1, stop: () => thread.stop() };
-    this.#running.set(job, running);
-    try {
-      const best = await bestMix(problem, thread.solve, (done, of) => Object.assign(running, { done, of }));
-      return answer(asked, problem, best, by);
-    } finally {
-      this.#running.delete(job);
-      thread.stop();
-    }
+/** Figures the best mix of what is asked for. The solver works in a thread of its own, which is ended when it is stopped. */
+export async function mixOf(
+  ctx: Reading,
+  { question, by }: Pick<BodyOf<typeof routes.mix>, "question" | "by">,
+  job: Job,
+): Promise<MixAnswer> {
+  const asked = await readQuestion(ctx, question);
+  const problem = await problemOf(ctx, asked, by);
+  const thread = new SolverThread();
+  job.onCancel = () => thread.stop();
+  try {
+    const best = await bestMix(problem, thread.solve, (done, of) =>
+      Object.assign(job, { step: "Solving", done, of }),
+    );
+    return answer(asked, problem, best, by);
+  } finally {
+    thread.stop();
   }
 }
 
@@ -78,7 +58,7 @@ class SolverThread {
     });
 
   stop(): void {
-    this.#refuse?.(new Refusal("mix-cancelled"));
+    this.#refuse?.(new Refusal("cancelled"));
     this.#refuse = null;
     void this.#worker.terminate();
   }

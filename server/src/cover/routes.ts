@@ -2,13 +2,13 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { jobsOf } from "../jobs/index.ts";
 import { keepCheck, keptChecks, makeBuilds, openDemands, removeCheck } from "./kept.ts";
-import { Mixes } from "./mix.ts";
+import { mixOf } from "./mix.ts";
 import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
 import { coverSheet } from "./sheet.ts";
 
 export function coverRoutes(app: FastifyInstance, store: Store): void {
-  const mixes = new Mixes();
   serveAsk(app, store, routes.cover, (ctx, { body }) => coverOf(ctx, body));
   serveAsk(app, store, routes.expected, (ctx, { params, query }) =>
     expectedOf(ctx, params.id, query.quantity),
@@ -23,11 +23,9 @@ export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.solveBySum, async (ctx, { body }) => ({
     quantity: await mostForSum(ctx, body.question, body.sum),
   }));
-  serveAsk(app, store, routes.mix, (ctx, { body }) => mixes.figure(ctx, body));
-  serveAsk(app, store, routes.mixProgress, async (_, { params }) => ({
-    progress: mixes.progress(params.job),
-  }));
-  serveAsk(app, store, routes.cancelMix, async (_, { params }) => ({ cancelled: mixes.cancel(params.job) }));
+  serveAsk(app, store, routes.mix, (ctx, { body }) =>
+    jobsOf(store).run(body.job, (job) => mixOf(ctx, body, job)),
+  );
   serveBytes(app, store, routes.exportCover, (ctx, { query }) =>
     coverSheet(ctx, query.question, query.format),
   );

@@ -333,16 +333,16 @@ describe("ten thousand rows", () => {
     while (!cancelled && !ended) {
       // Asking takes no turn of the event loop by itself, which the import needs to get on.
       await new Promise((resolve) => setImmediate(resolve));
-      const { progress } = await world.ok(routes.importProgress, { params: { job: "long" } });
+      const { progress } = await world.ok(routes.jobProgress, { params: { job: "long" } });
       if (progress) seen.add(progress.step);
       if (progress?.step === "Writing items")
-        ({ cancelled } = await world.ok(routes.cancelImport, { params: { job: "long" } }));
+        ({ cancelled } = await world.ok(routes.cancelJob, { params: { job: "long" } }));
     }
     const { status, error } = await running;
-    expect([status, error.code]).toEqual([409, "import-cancelled"]);
+    expect([status, error.code]).toEqual([409, "cancelled"]);
     expect([...seen]).toContain("Reading items");
     expect((await world.ok(routes.items, {})).total).toBe(0);
-    expect((await world.ok(routes.importProgress, { params: { job: "long" } })).progress).toBeNull();
+    expect((await world.ok(routes.jobProgress, { params: { job: "long" } })).progress).toBeNull();
     // Its number was not used up either: the next import is the first.
     expect((await bring(world, { items: csv(ITEMS, "A-1,A,bought,pc,none,1,,,") })).document).toBe("I-1");
   }, 120_000);

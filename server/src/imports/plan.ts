@@ -50,8 +50,8 @@ import {
   supplierIds,
 } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import type { Job } from "../jobs/index.ts";
 import { arrival, knownStock } from "../stock/index.ts";
-import type { Job } from "./jobs.ts";
 import { type ReadRows, type RowProblem, readRows, readTable, type Table } from "./read.ts";
 import { type Records, recordKey, recordsOf } from "./records.ts";
 

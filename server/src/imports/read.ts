@@ -10,7 +10,7 @@ import { type Cells, decimal, parseNumber } from "@yosegi/core";
 import { CsvError, parse } from "csv-parse/sync";
 import { InvalidInputError, InvalidSpreadsheetError, readSheet } from "read-excel-file/node";
 import type { z } from "zod";
-import type { Job } from "./jobs.ts";
+import type { Job } from "../jobs/index.ts";
 
 /** A problem with one field of a row, in words. `row` counts as a spreadsheet does: the header is row 1. */
 export interface RowProblem {

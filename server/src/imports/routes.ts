@@ -2,14 +2,14 @@ import { IMPORT_KINDS, LARGEST_FILE, routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
-import { Jobs } from "./jobs.ts";
+import { jobsOf } from "../jobs/index.ts";
 import { checkImport, exportKind, importFiles } from "./service.ts";
 
 // Files of the largest size for a few kinds at once; base64 makes four characters of three bytes.
 const IMPORT_LIMIT = (IMPORT_KINDS.length / 2) * 1.5 * LARGEST_FILE;
 
 export function importRoutes(app: FastifyInstance, store: Store): void {
-  const jobs = new Jobs();
+  const jobs = jobsOf(store);
   serveAsk(
     app,
     store,
@@ -24,11 +24,5 @@ export function importRoutes(app: FastifyInstance, store: Store): void {
     (ctx, { body }) => jobs.run(body.job, (job) => importFiles(ctx, body, job)),
     IMPORT_LIMIT,
   );
-  serveAsk(app, store, routes.importProgress, async (_, { params }) => ({
-    progress: jobs.progress(params.job),
-  }));
-  serveAsk(app, store, routes.cancelImport, async (_, { params }) => ({
-    cancelled: jobs.cancel(params.job),
-  }));
   serveBytes(app, store, routes.export, (ctx, { params, query }) => exportKind(ctx, params.kind, query));
 }

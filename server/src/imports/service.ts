@@ -33,9 +33,9 @@ import {
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { writeFirms } from "../firms/index.ts";
 import { type Bytes, tableBytes } from "../http/index.ts";
+import type { Job } from "../jobs/index.ts";
 import { record } from "../ledger/index.ts";
 import { arrival } from "../stock/index.ts";
-import type { Job } from "./jobs.ts";
 import { type Plan, planImport } from "./plan.ts";
 import { recordsOf } from "./records.ts";
 

@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { type CoverQuestion, type MIX_BASES, type MixAnswer, routes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
-import { asking, call, Refused } from "../api/index.ts";
+import { call, Refused } from "../api/index.ts";
+import { Progress } from "../jobs/index.ts";
 import {
   Actions,
   Button,
@@ -14,7 +14,6 @@ import {
   Select,
   SheetTable,
   Sub,
-  sayFailed,
   useFormat,
 } from "../ui/index.ts";
 
@@ -84,27 +83,6 @@ function Mix({ question, onUse }: { question: CoverQuestion; onUse: (quantities:
       {refused && <Notice>{refused}</Notice>}
       {answer && !job && <Result {...answer} onUse={onUse} />}
     </>
-  );
-}
-
-const EVERY = 300;
-
-function Progress({ job }: { job: string }) {
-  const { data } = useQuery({
-    ...asking(routes.mixProgress, { params: { job } }),
-    refetchInterval: EVERY,
-    gcTime: 0,
-  });
-  const progress = data?.progress;
-  const stop = () =>
-    call(routes.cancelMix, { params: { job }, body: {} }).catch((error: Error) => sayFailed(error.message));
-  return (
-    <Row style={{ marginTop: 14 }}>
-      <Figure role="status">
-        {progress ? `${progress.done} of ${progress.of} programmes solved` : "Beginning"}
-      </Figure>
-      <Button onPress={() => void stop()}>Stop</Button>
-    </Row>
   );
 }
 

@@ -16,6 +16,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, NoAnswer, Refused, useCommand } from "../api/index.ts";
 import { CatalogNav } from "../catalog/index.ts";
+import { Progress } from "../jobs/index.ts";
 import {
   Actions,
   Button,
@@ -32,7 +33,6 @@ import {
   useFormat,
 } from "../ui/index.ts";
 import { Changes, Problems } from "./problems.tsx";
-import { Progress } from "./progress.tsx";
 
 const TITLES: Record<ImportKind, string> = {
   suppliers: "Suppliers",

@@ -1,17 +1,21 @@
 import { Refusal } from "@yosegi/contract";
+import type { Store } from "../db/index.ts";
 
 /** Rows that are worked on between two looks at whether somebody has cancelled. */
 const BREATH = 250;
 
-/** A check or an import while it runs: how far it has come, and whether it is to stop. */
+/** Long work while it runs: how far it has come, and whether it is to stop. */
 export class Job {
   step = "Reading";
   done = 0;
   of = 0;
   #cancelled = false;
+  /** What else ends the work, where it does not look by itself. */
+  onCancel: () => void = () => {};
 
   cancel(): void {
     this.#cancelled = true;
+    this.onCancel();
   }
 
   /** Begins the next step of so many rows. */
@@ -28,15 +32,23 @@ export class Job {
 
   async #breathe(): Promise<void> {
     await new Promise((resolve) => setImmediate(resolve));
-    if (this.#cancelled) throw new Refusal("import-cancelled");
+    if (this.#cancelled) throw new Refusal("cancelled");
   }
 }
 
-/** What runs now, by the name its caller gave it. */
-export class Jobs {
+/** What runs now on a store, by the name its caller gave it. */
+export function jobsOf(store: Store): Jobs {
+  const known = running.get(store) ?? new Jobs();
+  running.set(store, known);
+  return known;
+}
+const running = new WeakMap<Store, Jobs>();
+
+class Jobs {
   readonly #running = new Map<string, Job>();
 
   async run<T>(name: string, work: (job: Job) => Promise<T>): Promise<T> {
+    if (this.#running.has(name)) throw new Refusal("job-running", { job: name });
     const job = new Job();
     this.#running.set(name, job);
     try {

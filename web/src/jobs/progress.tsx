@@ -8,12 +8,12 @@ import { Button, color, sayFailed, useFormat } from "../ui/index.ts";
 
 const EVERY = 400;
 
-/** How far a check or an import has come, with the way to stop it. What is done in a moment shows nothing. */
+/** How far long work has come, with the way to stop it. What is done in a moment shows nothing. */
 export function Progress({ job }: { job: string }) {
   const format = useFormat();
   const [stopping, setStopping] = useState(false);
   const { data } = useQuery({
-    ...asking(routes.importProgress, { params: { job } }),
+    ...asking(routes.jobProgress, { params: { job } }),
     refetchInterval: EVERY,
     gcTime: 0,
   });
@@ -21,9 +21,7 @@ export function Progress({ job }: { job: string }) {
   if (!progress) return null;
   const cancel = () => {
     setStopping(true);
-    call(routes.cancelImport, { params: { job }, body: {} }).catch((error: Error) =>
-      sayFailed(error.message),
-    );
+    call(routes.cancelJob, { params: { job }, body: {} }).catch((error: Error) => sayFailed(error.message));
   };
   return (
     <Line>

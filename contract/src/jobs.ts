@@ -1,0 +1,25 @@
+import { z } from "zod";
+import { ask, askWith } from "./route.ts";
+
+/** A name that the caller of long work gives it, to ask how far it is and to stop it. */
+export const job = z
+  .string()
+  .min(1)
+  .max(60)
+  .meta({ description: "A name of your own, to ask how far it is" });
+
+const one = { params: z.object({ job }) };
+
+export const jobRoutes = {
+  jobProgress: ask("/api/jobs/:job", {
+    summary: "How far long work has come; null where none of this name runs",
+    ...one,
+    answer: z.object({ progress: z.object({ step: z.string(), done: z.int(), of: z.int() }).nullable() }),
+  }),
+  cancelJob: askWith("/api/jobs/:job/cancel", {
+    summary: "Stop long work; nothing of it is written",
+    ...one,
+    body: z.object({}),
+    answer: z.object({ cancelled: z.boolean() }),
+  }),
+};

@@ -1,0 +1,2 @@
+export * from "./jobs.ts";
+export * from "./routes.ts";
