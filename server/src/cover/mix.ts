@@ -31,9 +31,8 @@ export async function mixOf(
   const thread = new SolverThread();
   job.onCancel = () => thread.stop();
   try {
-    const best = await bestMix(problem, thread.solve, (done, of) =>
-      Object.assign(job, { step: "Solving", done, of }),
-    );
+    await job.begin("Solving", 1);
+    const best = await bestMix(problem, thread.solve, (done, of) => Object.assign(job, { done, of }));
     return answer(asked, problem, best, by);
   } finally {
     thread.stop();
@@ -44,9 +43,11 @@ export async function mixOf(
 class SolverThread {
   readonly #worker = new Worker(solverUrl());
   #refuse: ((error: Error) => void) | null = null;
+  #stopped = false;
 
   readonly solve: Solver = (programme) =>
     new Promise((resolve, reject) => {
+      if (this.#stopped) return reject(new Refusal("cancelled"));
       this.#refuse = reject;
       this.#worker.once("message", (found: [string, number][] | null) => {
         this.#worker.off("error", reject);
@@ -58,6 +59,7 @@ class SolverThread {
     });
 
   stop(): void {
+    this.#stopped = true;
     this.#refuse?.(new Refusal("cancelled"));
     this.#refuse = null;
     void this.#worker.terminate();
