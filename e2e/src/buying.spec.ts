@@ -16,20 +16,21 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   // One press makes the orders, one a supplier; what they are for stands on them.
   await page.getByRole("button", { name: "Order what is short · 2 suppliers" }).click();
   await expect(page).toHaveURL(/\/buying$/);
-  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
+  await expect(answer(page)).toHaveText("Petal & Pane Packaging");
   expect((await cells(page, "Ordered", "LBL-F")).slice(1, 3)).toEqual(["FEED-12 18", "500 pc"]);
   await page.getByRole("button", { name: "Send it" }).click();
   await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
-  await page.getByRole("link", { name: "Halm Sweet Goods P-6" }).click();
+  await page.getByRole("link", { name: /Halm Sweet Goods.*P-5/ }).click();
   await page.getByRole("button", { name: "Send it" }).click();
   await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
 
   // The outbox has the order as PDF and CSV, until it is marked as sent.
   await page.getByRole("link", { name: "in the outbox, not marked sent" }).click();
-  await expect(answer(page)).toHaveText("Purchase order P-6 of Brackenmere Bee Supply");
-  await expect(page.getByRole("link", { name: "P-6.pdf" })).toBeVisible();
+  await expect(answer(page)).toHaveText("Purchase order P-5 of Brackenmere Bee Supply");
+  await expect(page.getByRole("link", { name: "P-5.pdf" })).toBeVisible();
   const csv = await page.request.get(
-    (await page.getByRole("link", { name: "P-6.csv" }).getAttribute("href")) ?? "",
+    (await page.getByRole("link", { name: "P-5.csv" }).getAttribute("href")) ?? "",
   );
   expect(await csv.text()).toContain("SYR-72,H-syr-72,Sugar syrup,200,L");
   await page.getByRole("button", { name: "Mark as sent" }).click();
@@ -41,11 +42,11 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await expect(answer(page)).toContainText("22 of 40 can be made now. Feed label runs out first. All 40 by ");
   await expect(answer(page)).toContainText(", with what comes.");
   await expect(page.getByRole("table", { name: "To be ordered" })).toHaveCount(0);
-  await expect(page.getByRole("img", { name: "for 22 of 40, 40 in time" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "for 22 of 40, all in time" })).toBeVisible();
 
   // Some of the labels come, and at another price; the answer changes at once.
   await page.goto("/buying");
-  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
   await page.getByRole("button", { name: "Receive" }).click();
   await page.getByLabel("Came of LBL-F").fill("600");
   await page.getByRole("button", { name: "Take in" }).click();
@@ -54,7 +55,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByLabel("Price of LBL-F").fill("0.13");
   await page.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByRole("heading", { name: "Received as RC-2" })).toBeVisible();
-  await expect(page.getByText("part received")).toHaveCount(2);
+  await expect(page.getByRole("definition").filter({ hasText: "part received" })).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("300 pc");
   await check(page, "FEED-12", "40");
   await expect(answer(page)).toContainText("24 of 40 can be made now. Sugar syrup runs out first.");
@@ -67,7 +68,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
 
   // The receipt was a mistake: taken back, it is as if it had not been.
   await page.goto("/buying");
-  await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
   await page.getByRole("button", { name: "Take it back" }).click();
   await expect(page.getByText(/taken back .* by Ines/)).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("–");
@@ -114,7 +115,7 @@ test("what if: other figures, both answers side by side, kept by name, taken up 
   await page.getByRole("link", { name: "Builds", exact: false }).first().click();
   await page.getByRole("link", { name: "Check", exact: true }).click();
   await page.getByRole("button", { name: "Kept checks" }).click();
-  await page.getByRole("button", { name: "If the labels come" }).click();
+  await page.getByRole("button", { name: "If the labels come", exact: true }).click();
   await expect(page.getByLabel("Stock of LBL-F")).toHaveValue("60");
   // Nothing of it was written: the item has what it had.
   await page.getByRole("link", { name: "Feed label", exact: true }).click();
@@ -153,6 +154,7 @@ test("the reorder view: from whom, by when, accepted in one press", async ({ pag
   await page.getByRole("button", { name: "Accept 1 suggestion" }).click();
   await expect(page).toHaveURL(/\/buying$/);
   await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
+  await expect(answer(page)).toHaveText("Petal & Pane Packaging");
   expect((await cells(page, "Ordered", "LBL-F")).slice(2, 3)).toEqual(["500 pc"]);
 });
 

@@ -1,6 +1,6 @@
 import { createRequire } from "node:module";
 import type { PurchaseSheet } from "@yosegi/contract";
-import type { Day } from "@yosegi/core";
+import { type Day, decimal, decimalsOf } from "@yosegi/core";
 import pdfmake from "pdfmake";
 import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
 import { type Bytes, tableBytes } from "../http/index.ts";
@@ -35,6 +35,12 @@ const ordered = (line: PurchaseSheet["orderLines"][number]): string =>
     ? `${line.quantity} ${line.item.unit}`
     : `${line.pack.count} × ${line.pack.name} of ${line.pack.size} ${line.item.unit}`;
 
+/** A price with two decimals at least, and as many as it has. */
+const priced = (price: string): string => {
+  const exact = decimal(price);
+  return exact.toFixed(Math.max(2, decimalsOf(exact)));
+};
+
 /** A purchase order on A4, with a code that the scan field reads. */
 export async function purchasePdf(sheet: PurchaseSheet, address: string, head: Letterhead): Promise<Buffer> {
   const cell = (text: string, more: object = {}): TableCell => ({ text, ...more });
@@ -53,7 +59,7 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
       ),
     ] as unknown as TableCell,
     cell(ordered(line), right),
-    cell(`${line.price} / ${line.item.unit}`, right),
+    cell(`${priced(line.price)} / ${line.item.unit}`, right),
     cell(line.expected ?? "", right),
     cell(line.total, right),
   ]);

@@ -209,8 +209,11 @@ function There({ part, format }: { part: PartCoverAnswer; format: Format }) {
 function reachWords(part: PartCoverAnswer, wanted: string, format: Format): string {
   if (part.reach === null) return "no limit";
   if (decimal(part.reach).gte(wanted)) return `for ${format.amount(part.reach)}`;
-  const inTime = part.reachInTime !== null && decimal(part.reachInTime).gt(part.reach);
-  return `for ${format.amount(part.reach)} of ${format.amount(wanted)}${inTime ? `, ${format.amount(part.reachInTime ?? "")} in time` : ""}`;
+  const now = `for ${format.amount(part.reach)} of ${format.amount(wanted)}`;
+  if (part.reachInTime === null || decimal(part.reachInTime).lte(part.reach)) return now;
+  return decimal(part.reachInTime).gte(wanted)
+    ? `${now}, all in time`
+    : `${now}, ${format.amount(part.reachInTime)} in time`;
 }
 
 const Strips = styled.div`
