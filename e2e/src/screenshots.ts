@@ -71,7 +71,10 @@ const VIEWS: View[] = [
   {
     name: "best-mix",
     path: "/check?want=35%3B300&want=36%3B20&want=38%3B40",
-    before: press("Best mix", "Figure it"),
+    before: async (page) => {
+      await press("Best mix", "Figure it")(page);
+      await expect(page.getByRole("table", { name: "Best mix" })).toBeVisible();
+    },
   },
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },

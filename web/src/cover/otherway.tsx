@@ -25,32 +25,41 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
   const words = (quantity: string | null | undefined) =>
     quantity === undefined ? "" : quantity === null ? "as many as are wanted" : format.amount(quantity, unit);
   return (
-    <Section title="The other way round">
-      <Row $gap="28px">
-        <Pair>
-          <DateField
-            label="The most by"
-            value={day}
-            onChange={setDay}
-            error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
-          />
-          <Told aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Told>
-        </Pair>
-        <Pair>
-          <AmountField
-            label="The most for"
-            width="180px"
-            unit={format.settings.currency}
-            value={sum}
-            onChange={setSum}
-            error={sum === "" ? undefined : readable.error?.issues[0]?.message}
-          />
-          <Told aria-live="polite">{readable.success && words(bySum.data?.quantity)}</Told>
-        </Pair>
-      </Row>
-    </Section>
+    <Screen>
+      <Section title="The other way round">
+        <Row $gap="28px">
+          <Pair>
+            <DateField
+              label="The most by"
+              value={day}
+              onChange={setDay}
+              error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
+            />
+            <Told aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Told>
+          </Pair>
+          <Pair>
+            <AmountField
+              label="The most for"
+              width="180px"
+              unit={format.settings.currency}
+              value={sum}
+              onChange={setSum}
+              error={sum === "" ? undefined : readable.error?.issues[0]?.message}
+            />
+            <Told aria-live="polite">{readable.success && words(bySum.data?.quantity)}</Told>
+          </Pair>
+        </Row>
+      </Section>
+    </Screen>
   );
 }
+
+/** A question that has no place on paper. */
+const Screen = styled.div`
+  @media print {
+    display: none;
+  }
+`;
 
 const Pair = styled.div`
   display: flex;

@@ -57,9 +57,9 @@ function Inside({ part, question }: { part: PartCoverAnswer; question: CoverQues
 function headline(line: PartTimeline, format: Format): string {
   const level =
     line.level === null ? "no reorder level" : `reorder level ${format.amount(line.level, line.item.unit)}`;
-  if (line.firstBelowZero) return `Below zero from ${format.day(line.firstBelowZero)} on; ${level}.`;
+  if (line.firstBelowZero) return `First below zero on ${format.day(line.firstBelowZero)}; ${level}.`;
   if (line.firstBelowLevel)
-    return `Below its reorder level from ${format.day(line.firstBelowLevel)} on; ${level}.`;
+    return `First below its reorder level on ${format.day(line.firstBelowLevel)}; ${level}.`;
   return `Never below zero by what is known today; ${level}.`;
 }
 

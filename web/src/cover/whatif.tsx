@@ -184,7 +184,7 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
               }))
             }
             error={errors[`stock.${i}.onHand`]}
-            autoFocus
+            autoFocus={s.onHand === ""}
           />
           <Aside>on hand</Aside>
           <Drop

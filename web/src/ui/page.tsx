@@ -13,6 +13,9 @@ export const Page = styled.main`
   ${NARROW} {
     padding: 16px;
   }
+  @media print {
+    overflow: visible;
+  }
 `;
 
 const Split = styled.main<{ $both: boolean; $list: string }>`
@@ -111,6 +114,9 @@ export const Actions = styled.div`
   gap: 10px;
   align-items: center;
   margin-top: 16px;
+  @media print {
+    display: none;
+  }
 `;
 
 /** The quiet line under a title. */

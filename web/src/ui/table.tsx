@@ -200,6 +200,9 @@ const Frame = styled.div`
   background: ${color.sheet};
   border: 1px solid ${color.line};
   position: relative;
+  @media print {
+    overflow: visible;
+  }
 `;
 
 /** The look of every table, also of those laid out by hand. */
@@ -247,6 +250,9 @@ export const Table = styled.table`
   td:first-child,
   th:first-child {
     padding-left: 14px;
+  }
+  tbody td:first-child:not(:only-child) {
+    min-width: 96px;
   }
   tfoot td {
     position: sticky;
