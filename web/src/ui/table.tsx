@@ -251,7 +251,7 @@ export const Table = styled.table`
   th:first-child {
     padding-left: 14px;
   }
-  tbody td:first-child:not(:only-child) {
+  tbody td:first-child:has(small) {
     min-width: 96px;
   }
   tfoot td {
