@@ -181,7 +181,14 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await page.getByRole("button", { name: "Receive" }).click();
   await page.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByText("HON-B is kept by lot: which lot?")).toBeVisible();
-  await page.getByLabel("Lot of HON-B").fill("HB-30");
+  await page.getByRole("button", { name: "Another lot of HON-B" }).click();
+  await page.getByLabel("Lot 1 of HON-B").fill("HB-30");
+  await page.getByLabel("Of lot 1").fill("30");
+  await page.getByLabel("Lot 2 of HON-B").fill("HB-31");
+  await page.getByLabel("Of lot 2").fill("19");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByText("The lots of HON-B add up to 49, not to 50.").first()).toBeVisible();
+  await page.getByLabel("Of lot 2").fill("20");
   await page.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByRole("table", { name: "Received as RC-2" })).toContainText("HB-30");
   await page.getByRole("link", { name: "Stock", exact: true }).click();

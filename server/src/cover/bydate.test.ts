@@ -2,7 +2,7 @@ import { readFile } from "node:fs/promises";
 import { type CoverQuestion, type MixAnswer, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
+import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
 
 type Wanted = Partial<CoverQuestion["demands"][number]> & { item: number; quantity: string };
 const question = (demands: Wanted[], more: object = {}) => ({ demands, ...more });
@@ -72,6 +72,15 @@ describe("the check of several products", () => {
     expect(demands).toMatchObject([{ build, number: "B-1", quantity: "25", stage: "queued" }]);
     const own = await ask(world, [{ item: feed, quantity: "25", build }]);
     expect(own.demands[0]).toMatchObject({ makesNow: "31", build: { number: "B-1" } });
+    // It stays with the list it was queued with, and its set-up sheet is there once work has begun.
+    const body = { makes: "8", usual: "20", lines: [{ part: "CAN-12", quantity: "8", unit: "pc" }] };
+    await world.ok(routes.saveList, { params: { id: feed }, body });
+    await world.ok(routes.finishBuild, {
+      params: { id: build },
+      body: finishOf("5", { lot: "AF-02", expiry: null }),
+    });
+    const rest = await ask(world, [{ item: feed, quantity: "20", build }]);
+    expect(rest.parts.map((p) => p.code)).toEqual(["SYR-72", "THY-O", "CAN-12", "LBL-F"]);
   });
   it("looks at one store alone where it is asked to", async () => {
     const world = await demoWorld();

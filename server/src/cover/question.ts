@@ -16,6 +16,7 @@ import {
   takeInstead,
   withOptions,
 } from "@yosegi/core";
+import { buildById, keptLines } from "../builds/index.ts";
 import {
   type FullList,
   loadKits,
@@ -140,11 +141,29 @@ async function listFor(
     return contents;
   }
   if (product.kind !== "built") throw refuse("not-wanted");
+  const queued = wanted.build === null ? null : await queuedList(ctx, wanted.build, product.id);
+  if (queued) return queued;
   let list: FullList | null = main;
   if (wanted.list !== null || wanted.options.length > 0) list = await chosenList(ctx, wanted, at);
   if (list === null) throw refuse("no-list");
   for (const { part, by } of wanted.instead) list = await insteadOf(ctx, list, part, by, at);
   return list;
+}
+
+/** What a queued build still takes: by its own copy of the list, whatever became of that; null for a draft, which follows it. */
+async function queuedList(ctx: Reading, id: number, product: number): Promise<PartsList | null> {
+  const build = await buildById(ctx, id);
+  if (build.stage !== "queued" || build.product_id !== product || build.makes === null) return null;
+  const units = await loadUnits(ctx);
+  const revision = build.revision_id ?? 0;
+  const list = (await loadRevisions(ctx, [revision])).get(revision);
+  const begun = build.good + build.rejected > 0;
+  const lines = (await keptLines(ctx, id, units)).filter((line) => !(begun && line.oncePerBuild));
+  const zero = quantityFromWhole(0);
+  return {
+    ...{ makes: quantityFromWhole(build.makes), usual: ONE, overhead: zero, extra: zero, lines },
+    ...{ yield: list?.yield ?? decimal(100), decimals: list?.decimals ?? 0 },
+  };
 }
 
 async function chosenList(

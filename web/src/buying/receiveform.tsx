@@ -18,7 +18,7 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
-import { type CameDraft, cameOf, receiveLines, serialsIn } from "./words.ts";
+import { type CameDraft, cameOf, type LotDraft, lotOf, receiveLines, serialsIn } from "./words.ts";
 
 /** What came of an order: all that is open is offered, and changed where it was otherwise. */
 export function ReceiveForm({ purchase, onDone }: { purchase: PurchaseSheet; onDone: () => void }) {
@@ -139,23 +139,6 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
             />
           </>
         )}
-        {item.tracking === "lot" && (
-          <>
-            <TextField
-              label={`Lot of ${item.code}`}
-              name={`lines.${at}.lots`}
-              width="120px"
-              value={draft.lot}
-              onChange={(lot) => set({ lot })}
-            />
-            <DateField
-              label={`Use ${item.code} by`}
-              width="180px"
-              value={draft.expiry}
-              onChange={(expiry) => set({ expiry })}
-            />
-          </>
-        )}
         {item.tracking === "serial" && (
           <TextField
             lines
@@ -168,10 +151,62 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
           />
         )}
       </Row>
+      {item.tracking === "lot" && <Lots line={line} draft={draft} at={at} set={set} />}
       <Checkbox isSelected={draft.close} onChange={(close) => set({ close })}>
         Wait no more for what is missing of it
       </Checkbox>
     </One>
+  );
+}
+
+/** The lots of what came: one is all of it; several say how much each. */
+function Lots({ line, draft, at, set }: LineFieldsProps) {
+  const format = useFormat();
+  const { item } = line;
+  const several = draft.lots.length > 1;
+  const change = (place: number, to: Partial<LotDraft>) =>
+    set({ lots: draft.lots.map((lot, i) => (i === place ? { ...lot, ...to } : lot)) });
+  return (
+    <>
+      {draft.lots
+        .map((lot, place) => ({ lot, place }))
+        .map(({ lot, place }) => (
+          <Row key={place} $gap="8px">
+            <TextField
+              label={`Lot${several ? ` ${place + 1}` : ""} of ${item.code}`}
+              name={`lines.${at}.lots`}
+              width="150px"
+              value={lot.lot}
+              onChange={(text) => change(place, { lot: text })}
+            />
+            <DateField
+              label={`Use ${several ? `lot ${place + 1}` : item.code} by`}
+              width="190px"
+              value={lot.expiry}
+              onChange={(expiry) => change(place, { expiry })}
+            />
+            {several && (
+              <QuantityField
+                label={`Of lot ${place + 1}`}
+                name={`lines.${at}.lots.${place}.quantity`}
+                width="130px"
+                unit={item.unit}
+                packs={item.packs}
+                value={lot.quantity}
+                onChange={(quantity) => change(place, { quantity })}
+              />
+            )}
+          </Row>
+        ))}
+      <div>
+        <Button
+          look="link"
+          onPress={() => set({ lots: [...draft.lots, lotOf(line, format.settings.today)] })}
+        >
+          Another lot of {item.code}
+        </Button>
+      </div>
+    </>
   );
 }
 

@@ -82,10 +82,19 @@ describe("what came", () => {
       line({ id: 7, item: { ...line().item, tracking: "serial" } }),
     ];
     const drafts = [line(), syrup, scales].map((l) => cameOf(l, TODAY));
-    expect(drafts[1]).toMatchObject({ quantity: "150", expiry: "2026-12-23", store: "Yard", bin: "Y1-A" });
+    expect(drafts[1]).toMatchObject({
+      quantity: "150",
+      lots: [{ expiry: "2026-12-23" }],
+      store: "Yard",
+      bin: "Y1-A",
+    });
     const typed = drafts.map((draft, i) => ({
       ...draft,
-      ...[{ quantity: "0" }, { quantity: "20", lot: "HS-1" }, { quantity: "2", serials: "A-1\nA-2" }][i],
+      ...[
+        { quantity: "0" },
+        { quantity: "20", lots: [{ lot: "HS-1", expiry: "2026-12-23", quantity: "" }] },
+        { quantity: "2", serials: "A-1\nA-2" },
+      ][i],
     }));
     expect(receiveLines(typed, [line(), syrup, scales])).toMatchObject([
       { line: 6, quantity: "20", lots: [{ lot: "HS-1", expiry: "2026-12-23", quantity: "20" }], serials: [] },
@@ -93,6 +102,17 @@ describe("what came", () => {
     ]);
     const closed = [{ ...cameOf(line(), TODAY), quantity: "", close: true }];
     expect(receiveLines(closed, [line()])).toMatchObject([{ line: 5, quantity: "0", close: true }]);
+  });
+  it("may be several lots, each with its own quantity", () => {
+    const syrup = line({ id: 6, item: { ...line().item, tracking: "lot" } });
+    const lots = [
+      { lot: "HS-1", expiry: "", quantity: "12" },
+      { lot: "HS-2", expiry: "2027-01-31", quantity: "8" },
+    ];
+    expect(receiveLines([{ ...cameOf(syrup, TODAY), quantity: "20", lots }], [syrup])[0]?.lots).toEqual([
+      { lot: "HS-1", expiry: null, quantity: "12" },
+      { lot: "HS-2", expiry: "2027-01-31", quantity: "8" },
+    ]);
   });
   it("has serial numbers one a line, or with commas between", () => {
     expect(serialsIn(" A-1 \nA-2, A-3;;\tA-4\n")).toEqual(["A-1", "A-2", "A-3", "A-4"]);

@@ -40,6 +40,13 @@ export const ACT_WORDS: Record<ReorderRow["act"], string> = {
   "nothing known": "no supplier, no list",
 };
 
+/** One lot of what came; where there is only one, it is all of it. */
+export interface LotDraft {
+  lot: string;
+  expiry: string;
+  quantity: string;
+}
+
 /** What came of one line, as it is typed. */
 export interface CameDraft {
   line: number;
@@ -47,21 +54,23 @@ export interface CameDraft {
   price: string;
   bin: string;
   store: string;
-  lot: string;
-  expiry: string;
+  lots: LotDraft[];
   /** Serial numbers, one a line. */
   serials: string;
   close: boolean;
 }
 
 /** What is offered for a line: all that is still to come, at the price ordered, to its home bin. */
-export function cameOf(line: PurchaseLine, today: Day): CameDraft {
-  return {
-    ...{ line: line.id, quantity: line.open, price: line.price, bin: line.bin, store: line.store },
-    ...{ lot: "", serials: "", close: false },
-    expiry: line.shelfLife === null ? "" : addDays(today, line.shelfLife),
-  };
-}
+export const cameOf = (line: PurchaseLine, today: Day): CameDraft => ({
+  ...{ line: line.id, quantity: line.open, price: line.price, bin: line.bin, store: line.store },
+  ...{ lots: [lotOf(line, today)], serials: "", close: false },
+});
+
+/** A lot that nothing is said of yet; it expires as the item's shelf life has it. */
+export const lotOf = ({ shelfLife }: Pick<PurchaseLine, "shelfLife">, today: Day): LotDraft => ({
+  ...{ lot: "", quantity: "" },
+  expiry: shelfLife === null ? "" : addDays(today, shelfLife),
+});
 
 /** What is sent for what was typed; a line of which nothing came and nothing is closed is left out. */
 export function receiveLines(
@@ -83,21 +92,19 @@ export function receiveLines(
           close: draft.close,
         },
         price: draft.price === "" ? null : draft.price,
-        lots:
-          tracking === "lot" && !nothing
-            ? [
-                {
-                  lot: draft.lot,
-                  expiry: draft.expiry === "" ? null : draft.expiry,
-                  quantity: draft.quantity,
-                },
-              ]
-            : [],
+        lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
         serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
       },
     ];
   });
 }
+
+const lotsOf = ({ lots, quantity }: CameDraft) =>
+  lots.map((l) => ({
+    lot: l.lot,
+    expiry: l.expiry === "" ? null : l.expiry,
+    quantity: lots.length === 1 ? quantity : l.quantity,
+  }));
 
 const isZero = (text: string): boolean =>
   /^0*(\.0*)?$/.test(text) && decimal(text === "" || text === "." ? "0" : text).eq(0);
