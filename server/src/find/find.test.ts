@@ -1,0 +1,46 @@
+import { routes } from "@yosegi/contract";
+import { addDays } from "@yosegi/core";
+import { describe, expect, it } from "vitest";
+import { demoWorld, TODAY, type World } from "../testing/world.ts";
+
+async function order(world: World, expected: string): Promise<number> {
+  const { firms } = await world.ok(routes.firms, { query: { kind: "supplier", search: "NORR" } });
+  const lines = [{ item: await world.idOf("FLR-M"), quantity: "4", expected }];
+  return (await world.ok(routes.newPurchase, { body: { supplier: firms[0]?.id ?? 0, lines } })).id;
+}
+
+describe("what a scan stands for", () => {
+  it("is a build, a purchase order or a receipt by its number, in any case", async () => {
+    const world = await demoWorld();
+    const [build, purchase] = [await world.queued("FRM-A", "5"), await order(world, TODAY)];
+    const find = async (text: string) =>
+      (await world.ok(routes.find, { query: { text } })).hits.filter((h) => h.exact);
+    expect(await find("b-1")).toMatchObject([{ kind: "build", build, text: "B-1" }]);
+    expect(await find("p-1")).toMatchObject([{ kind: "purchase", purchase, detail: "Norrfold Joinery" }]);
+    const sent = await world.ok(routes.sendPurchase, { params: { id: purchase } });
+    const lines = [{ line: sent.orderLines[0]?.id ?? 0, quantity: "4" }];
+    await world.ok(routes.receivePurchase, { params: { id: purchase }, body: { day: TODAY, lines } });
+    expect(await find("RC-1")).toMatchObject([{ kind: "document", document: "RC-1", detail: "receipt" }]);
+  });
+  it("is an item by its barcode, and nothing by half of it", async () => {
+    const world = await demoWorld();
+    const hits = async (text: string) => (await world.ok(routes.find, { query: { text } })).hits;
+    expect((await hits("2900001000017")).map((h) => [h.text, h.exact])).toEqual([["SMK-S", true]]);
+    expect((await hits("29000010000")).filter((h) => h.exact)).toEqual([]);
+  });
+});
+
+describe("what waits at the rail", () => {
+  it("is drafts to be sent, and orders of which something is due", async () => {
+    const world = await demoWorld();
+    const buying = async () => (await world.ok(routes.waiting, {})).buying;
+    const [later, due] = [await order(world, addDays(TODAY, 3)), await order(world, addDays(TODAY, -1))];
+    expect(await buying()).toBe(2);
+    await world.ok(routes.sendPurchase, { params: { id: later } });
+    expect(await buying()).toBe(1);
+    await world.ok(routes.sendPurchase, { params: { id: due } });
+    expect(await buying()).toBe(1);
+    await world.ok(routes.cancelPurchase, { params: { id: due } });
+    expect(await buying()).toBe(0);
+  });
+});
