@@ -351,7 +351,7 @@ describe("the list of builds", () => {
     await world.ok(routes.cancelBuild, { params: { id: ended } });
     const order = async () => (await world.ok(routes.builds, {})).builds.map((b) => b.number);
     expect(await order()).toEqual(["B-3", "B-4", "B-2", "B-1", "B-5"]);
-    expect(await world.ok(routes.waiting, {})).toEqual({ builds: 4, overdue: 1 });
+    expect(await world.ok(routes.waiting, {})).toEqual({ builds: 4, overdue: 1, buying: 0 });
     await world.ok(routes.changeBuild, {
       params: { id: today },
       body: { quantity: "1", due: null, note: "" },
@@ -367,6 +367,6 @@ describe("the list of builds", () => {
       "B-1 ",
       "B-2 Sugar syrup, Feed label",
     ]);
-    expect(await world.ok(routes.waiting, {})).toEqual({ builds: 2, overdue: 0 });
+    expect(await world.ok(routes.waiting, {})).toEqual({ builds: 2, overdue: 0, buying: 0 });
   });
 });
