@@ -92,7 +92,7 @@ test("ten thousand rows show how far they are and can be stopped, leaving nothin
   await page.getByRole("button", { name: "Import all of it" }).click();
   await expect(page.getByRole("progressbar")).toBeVisible();
   await page.getByRole("button", { name: "Stop" }).click();
-  await expect(page.getByText("The import was cancelled. Nothing was written.")).toBeVisible();
+  await expect(page.getByText("It was stopped. Nothing was written.")).toBeVisible();
   await page.goto("/catalog");
   await expect(page.getByText("44 items", { exact: true })).toBeVisible();
 });
