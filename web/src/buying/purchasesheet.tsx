@@ -12,6 +12,7 @@ import {
   Form,
   type Format,
   Large,
+  Named,
   Notice,
   Section,
   SheetTable,
@@ -188,14 +189,11 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
           {
             header: "Item",
             cell: (line) => (
-              <>
-                <Link to={`/catalog/${line.item.id}`}>{line.item.name}</Link>
-                <small>
-                  {[line.item.code, line.theirCode, line.costTag && `tag ${line.costTag}`, line.note]
-                    .filter(Boolean)
-                    .join(" · ")}
-                </small>
-              </>
+              <Named
+                name={line.item.name}
+                to={`/catalog/${line.item.id}`}
+                more={[line.item.code, line.theirCode, line.costTag && `tag ${line.costTag}`, line.note]}
+              />
             ),
           },
           { header: "For", cell: (line) => <For line={line} format={format} /> },

@@ -1,7 +1,7 @@
 import { type ReorderRow, routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { Failure, useCommand } from "../api/index.ts";
 import {
@@ -11,6 +11,7 @@ import {
   type Column,
   DataTable,
   type Format,
+  Named,
   Notice,
   Page,
   Select,
@@ -182,8 +183,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
             <i />
           )}
           <div>
-            <Link to={`/catalog/${row.id}`}>{row.name}</Link>
-            <small>{row.code}</small>
+            <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />
           </div>
         </Item>
       ),

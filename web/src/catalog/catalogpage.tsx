@@ -13,6 +13,7 @@ import {
   EmptyPage,
   type Format,
   Key,
+  Named,
   Select,
   Short,
   SplitPage,
@@ -301,8 +302,7 @@ function narrowColumns(format: Format): Column<ItemRow>[] {
       header: "Item",
       cell: (i) => (
         <WithPicture item={i}>
-          {i.name}
-          <small>{i.code}</small>
+          <Named name={i.name} more={[i.code]} />
         </WithPicture>
       ),
     },

@@ -4,7 +4,17 @@ import type { HeadField, LineField } from "@yosegi/core";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { asking, Failure } from "../api/index.ts";
-import { color, Facts, type Format, Large, SheetTable, Sub, useAsked, useFormat } from "../ui/index.ts";
+import {
+  color,
+  Facts,
+  type Format,
+  Large,
+  Named,
+  SheetTable,
+  Sub,
+  useAsked,
+  useFormat,
+} from "../ui/index.ts";
 import { DRAWN_CHOICES, FIELD_WORDS } from "./words.ts";
 
 /** What changed from one revision to another: in a sentence, then line by line with the effect on cost. */
@@ -63,12 +73,7 @@ export function CompareView({ item }: { item: ItemSheet }) {
           },
           {
             header: "Part",
-            cell: ({ part }) => (
-              <>
-                <Link to={`/catalog/${part.id}`}>{part.name}</Link>
-                <small>{part.code}</small>
-              </>
-            ),
+            cell: ({ part }) => <Named name={part.name} to={`/catalog/${part.id}`} more={[part.code]} />,
           },
           { header: `Revision ${from}`, cell: (line) => lineText(line.before, line.fields, format) },
           { header: `Revision ${to}`, cell: (line) => lineText(line.after, line.fields, format) },

@@ -3,7 +3,7 @@ import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
 import { Link } from "react-router";
 import { asking, Failure } from "../api/index.ts";
-import { CostBar, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { CostBar, Named, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
 import { OwnValues } from "./ownvalues.tsx";
 
 /** What goes into one batch, and what it is expected to cost. */
@@ -27,10 +27,7 @@ export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsLis
           {
             header: "Part",
             cell: ({ part, ...line }) => (
-              <>
-                <Link to={`/catalog/${part.id}`}>{part.name}</Link>
-                <small>{[part.code, lineWords(line)].filter(Boolean).join(" · ")}</small>
-              </>
+              <Named name={part.name} to={`/catalog/${part.id}`} more={[part.code, lineWords(line)]} />
             ),
           },
           { header: "A batch", end: true, cell: (line) => format.amount(line.quantity, line.unit) },

@@ -1,6 +1,5 @@
 import type { ItemSheet, Kit } from "@yosegi/contract";
-import { Link } from "react-router";
-import { SheetTable, Short, Sub, TileKey, TileStrip, useFormat } from "../ui/index.ts";
+import { Named, SheetTable, Short, Sub, TileKey, TileStrip, useFormat } from "../ui/index.ts";
 
 const SETS_SHOWN = "10";
 
@@ -28,10 +27,7 @@ export function KitTable({ item, kit }: { item: ItemSheet; kit: Kit }) {
           {
             header: "Content",
             cell: (content) => (
-              <>
-                <Link to={`/catalog/${content.item.id}`}>{content.item.name}</Link>
-                <small>{content.item.code}</small>
-              </>
+              <Named name={content.item.name} to={`/catalog/${content.item.id}`} more={[content.item.code]} />
             ),
           },
           {

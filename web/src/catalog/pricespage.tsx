@@ -10,6 +10,7 @@ import {
   Button,
   Checkbox,
   Form,
+  Named,
   Page,
   Short,
   Sub,
@@ -106,8 +107,7 @@ function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
                 )}
               </td>
               <td>
-                <Link to={`/catalog/${row.id}`}>{row.name}</Link>
-                <small>{row.code}</small>
+                <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />
               </td>
               <td className="end">{format.unitCost(row.unitCost)}</td>
               <td className="end">{format.money(row.price)}</td>

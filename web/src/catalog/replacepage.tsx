@@ -7,13 +7,13 @@ import {
 } from "@yosegi/contract";
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
 import { asking, Failure, following, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
   Checkbox,
+  Named,
   Notice,
   Page,
   Row,
@@ -162,10 +162,7 @@ function Affected({ body, found }: AffectedProps) {
                 )}
               </td>
               <td>
-                <Link to={`/catalog/${row.item.id}`}>{row.item.name}</Link>
-                <small>
-                  {row.item.code} · {row.what}
-                </small>
+                <Named name={row.item.name} to={`/catalog/${row.item.id}`} more={[row.item.code, row.what]} />
                 {row.note && <small>{row.note}</small>}
               </td>
               <td>{row.before.join(", ")}</td>

@@ -13,6 +13,7 @@ import {
   color,
   Dialog,
   Form,
+  Named,
   Row,
   Section,
   Select,
@@ -49,10 +50,11 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
             {
               header: "Supplier",
               cell: (s) => (
-                <>
-                  <Link to={`/suppliers/${s.firm}`}>{s.name}</Link>
-                  <small>{[s.preferred && "preferred", s.theirCode].filter(Boolean).join(" · ")}</small>
-                </>
+                <Named
+                  name={s.name}
+                  to={`/suppliers/${s.firm}`}
+                  more={[s.preferred && "preferred", s.theirCode]}
+                />
               ),
             },
             { header: "Price", end: true, cell: (s) => (s.price ? format.unitCost(s.price) : "–") },

@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ItemSheet, routes, type Use } from "@yosegi/contract";
-import { Link } from "react-router";
 import { asking, Failure } from "../api/index.ts";
-import { SheetTable, Sub, useFormat } from "../ui/index.ts";
+import { Named, SheetTable, Sub, useFormat } from "../ui/index.ts";
 
 const USE_WORDS: Record<Use["what"], string> = {
   list: "parts list",
@@ -32,10 +31,7 @@ export function WhereUsed({ item }: { item: ItemSheet }) {
         {
           header: "Where",
           cell: (use) => (
-            <>
-              <Link to={`${PLACES[use.what] ?? "/catalog"}/${use.id}`}>{use.name}</Link>
-              <small>{use.code}</small>
-            </>
+            <Named name={use.name} to={`${PLACES[use.what] ?? "/catalog"}/${use.id}`} more={[use.code]} />
           ),
         },
         {

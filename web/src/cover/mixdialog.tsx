@@ -8,6 +8,7 @@ import {
   Button,
   color,
   Dialog,
+  Named,
   Notice,
   Row,
   Section,
@@ -106,12 +107,7 @@ function Result({ by, mix, onUse }: { by: Basis; mix: MixAnswer; onUse: (quantit
         columns={[
           {
             header: "Product",
-            cell: (m) => (
-              <>
-                {m.item.name}
-                <small>{m.item.code}</small>
-              </>
-            ),
+            cell: (m) => <Named name={m.item.name} more={[m.item.code]} />,
           },
           { header: "Wanted", end: true, cell: (m) => format.amount(m.wanted, m.item.unit) },
           { header: "Build now", end: true, cell: (m) => <b>{format.amount(m.quantity, m.item.unit)}</b> },

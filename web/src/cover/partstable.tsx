@@ -1,9 +1,17 @@
 import type { CoverAnswer, PartCoverAnswer } from "@yosegi/contract";
 import { besides, decimal, ownStrip, type Reach } from "@yosegi/core";
 import { useMemo } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
-import { Button, type Column, DataTable, type Format, Short, TileStrip, useFormat } from "../ui/index.ts";
+import {
+  Button,
+  type Column,
+  DataTable,
+  type Format,
+  Named,
+  Short,
+  TileStrip,
+  useFormat,
+} from "../ui/index.ts";
 import { comingWords } from "./sentences.ts";
 
 export const TILES = 12;
@@ -67,12 +75,11 @@ function columnsOf(
       width: "150px",
       compare: (a, b) => a.name.localeCompare(b.name),
       cell: (part) => (
-        <>
-          <Link to={`/catalog/${part.id}`}>{part.name}</Link>
-          <small>
-            {[part.code, part.bin, part.canBeBuilt ? "can be built" : ""].filter(Boolean).join(" · ")}
-          </small>
-        </>
+        <Named
+          name={part.name}
+          to={`/catalog/${part.id}`}
+          more={[part.code, part.bin, part.canBeBuilt ? "can be built" : ""]}
+        />
       ),
     },
     {

@@ -8,6 +8,7 @@ import {
   Actions,
   Button,
   color,
+  Named,
   Notice,
   Section,
   SheetTable,
@@ -120,7 +121,7 @@ function First({
         rows={cover.builds}
         rowId={(b) => b.item.id}
         columns={[
-          { header: "Part", cell: (b) => named(b.item) },
+          { header: "Part", cell: (b) => <Named name={b.item.name} more={[b.item.code]} /> },
           {
             header: "Short",
             end: true,
@@ -156,13 +157,6 @@ function First({
   );
 }
 
-const named = (item: { name: string; code: string }) => (
-  <>
-    {item.name}
-    <small>{item.code}</small>
-  </>
-);
-
 function Orders({ cover }: { cover: CoverAnswer }) {
   const format = useFormat();
   const { today } = format.settings;
@@ -173,7 +167,7 @@ function Orders({ cover }: { cover: CoverAnswer }) {
         rows={cover.orders}
         rowId={(o) => o.item.id}
         columns={[
-          { header: "Part", cell: (o) => named(o.item) },
+          { header: "Part", cell: (o) => <Named name={o.item.name} more={[o.item.code]} /> },
           { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>nobody supplies it</Short> },
           { header: "Short", end: true, cell: (o) => format.amount(o.short, o.item.unit) },
           { header: "Order", end: true, cell: (o) => <b>{format.amount(o.quantity, o.item.unit)}</b> },

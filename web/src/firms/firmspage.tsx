@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Firm, type FirmBody, type FirmKind, type FirmSheet, routes } from "@yosegi/contract";
 import { Pencil, Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { asking, Failure, following, useCommand } from "../api/index.ts";
 import { CatalogNav } from "../catalog/index.ts";
@@ -18,6 +18,7 @@ import {
   Form,
   type Format,
   Key,
+  Named,
   Row,
   Section,
   SheetTable,
@@ -212,10 +213,11 @@ function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
           {
             header: "Item",
             cell: (item) => (
-              <>
-                <Link to={`/catalog/${item.id}`}>{item.name}</Link>
-                <small>{[item.code, item.preferred && "preferred"].filter(Boolean).join(" · ")}</small>
-              </>
+              <Named
+                name={item.name}
+                to={`/catalog/${item.id}`}
+                more={[item.code, item.preferred && "preferred"]}
+              />
             ),
           },
           { header: "Their code", cell: (item) => item.theirCode },
