@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, decimal } from "../amounts/index.ts";
 import { timeline } from "../cover/index.ts";
-import { actBy, arrivesBy, type Outlook, orderBy, project, toOrder } from "./index.ts";
+import { actBy, arrivesBy, lineTotal, type Outlook, orderBy, project, toOrder } from "./index.ts";
 
 const TODAY = "2026-11-23";
 
@@ -22,6 +22,13 @@ describe("what to order (docs/rules.md § 4)", () => {
     ["0.2", null, "0.25", "0.25"],
   ])("short %s, minimum %s, multiple %s: %s", (short, minimum, multiple, expected) => {
     expect(order(short, minimum, multiple)).toBe(expected);
+  });
+  it.each([
+    ["3", "0.335", "1.01"],
+    ["3", "0.3333", "1.00"],
+    ["0.5", "0.01", "0.01"],
+  ])("%s at %s each come to %s on the line", (quantity, price, total) => {
+    expect(lineTotal(decimal(quantity), decimal(price)).toFixed(2)).toBe(total);
   });
   it("is ordered so many days ahead, and arrives so many days on", () => {
     expect([orderBy("2026-12-02", { leadDays: 9 }), arrivesBy(TODAY, { leadDays: 9 })]).toEqual([

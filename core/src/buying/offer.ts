@@ -1,4 +1,4 @@
-import { addDays, type Day, type Decimal, divideUp, max, ZERO } from "../amounts/index.ts";
+import { addDays, type Day, type Decimal, divideUp, max, roundMoney, ZERO } from "../amounts/index.ts";
 
 /** What a supplier asks for an item; quantities in the item's stock unit. */
 export interface Offer {
@@ -21,6 +21,12 @@ export function toOrder(short: Decimal, { minimum, multiple }: Pick<Offer, "mini
   const least = minimum === null ? short : max(short, minimum);
   return multiple === null || multiple.lte(0) ? least : divideUp(least, multiple, 0).times(multiple);
 }
+
+/**
+ * What a purchase line comes to: a quantity at a price for one of it, in the currency's own decimals
+ * (docs/rules.md § 1). 3 at 0.3350 are 1.01.
+ */
+export const lineTotal = (quantity: Decimal, price: Decimal): Decimal => roundMoney(quantity.times(price), 2);
 
 /** The day on which something arrives that is ordered today; null where the lead time is not known. */
 export const arrivesBy = (today: Day, { leadDays }: Pick<Offer, "leadDays">): Day | null =>

@@ -302,6 +302,15 @@ describe("solved the other way round", () => {
     expect(["0", "3.75", "40.99", "41"].map(within)).toEqual(["12", "15", "15", "16"]);
     expect(show(spending(of(decimal(16))))).toBe("41");
   });
+  it("costs what the lines of the orders show, each to the cent", () => {
+    const answer = cover(
+      [demand(1, 9, "1", list([each(1, "1"), each(2, "1")]))],
+      supplies({ 1: { offer: { price: "1.015" } }, 2: { offer: { price: "2.015" } } }),
+      TODAY,
+    );
+    // 1.02 and 2.02; added before rounding they would be 3.03
+    expect(show(spending(answer))).toBe("3.04");
+  });
   it("buys nothing where a price is not known", () => {
     const priceless = (n: Decimal) =>
       cover(

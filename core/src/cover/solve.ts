@@ -1,4 +1,5 @@
 import { type Day, type Decimal, type Unit, ZERO } from "../amounts/index.ts";
+import { lineTotal } from "../buying/index.ts";
 import type { Cover } from "./cover.ts";
 import { mostThatFits, type Reach } from "./reach.ts";
 
@@ -20,14 +21,14 @@ export const finishedBy = (answer: Cover, day: Day): boolean =>
   answer.finish !== null && answer.finish <= day;
 
 /**
- * What the missing parts cost, in the quantities their suppliers sell, each line rounded to four decimals; null where a
- * part has no price or nobody supplies it.
+ * What the missing parts cost, in the quantities their suppliers sell, as the lines of their orders will add up; null
+ * where a part has no price or nobody supplies it.
  */
 export function spending(answer: Cover): Decimal | null {
   let total = ZERO;
   for (const { offer, quantity } of answer.orders) {
     if (offer === null || offer.price === null) return null;
-    total = total.plus(quantity.times(offer.price).round(4, 1));
+    total = total.plus(lineTotal(quantity, offer.price));
   }
   return total;
 }

@@ -6,7 +6,7 @@ import {
   type ReceiptRecord,
   Refusal,
 } from "@yosegi/contract";
-import { type Day, type Decimal, moneyFromWhole, quantityFromWhole, roundMoney, sum } from "@yosegi/core";
+import { type Day, lineTotal, moneyFromWhole, quantityFromWhole, sum } from "@yosegi/core";
 import { briefs } from "../catalog/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
 
@@ -42,9 +42,6 @@ export interface PurchaseLineRow {
   open: number;
   closed: number;
 }
-
-/** What a line costs: its total in the currency's own decimals. */
-export const lineTotal = (quantity: Decimal, price: Decimal): Decimal => roundMoney(quantity.times(price), 2);
 
 export async function purchaseById(ctx: Reading, id: number): Promise<PurchaseTableRow> {
   const row = await ctx.sql.one<PurchaseTableRow>("SELECT * FROM purchase WHERE id = $id", { id });

@@ -4,12 +4,12 @@ import {
   addDays,
   arrivesBy,
   type Day,
+  lineTotal,
   type Offer,
   type Outlook,
   type Projection,
   project,
   quantityFromWhole,
-  roundMoney,
   searchText,
   toOrder,
 } from "@yosegi/core";
@@ -144,7 +144,7 @@ function rowOf(row: ItemRow, projection: Projection, hasList: boolean, today: Da
           preferred: preferred === 1,
           price: offer.price?.toFixed() ?? null,
           quantity: quantity.toFixed(),
-          cost: offer.price === null ? null : roundMoney(quantity.times(offer.price), 2).toFixed(2),
+          cost: offer.price === null ? null : lineTotal(quantity, offer.price).toFixed(2),
           arrives: arrivesBy(today, offer),
         },
       };
