@@ -23,7 +23,7 @@ import {
 import { NewPurchase } from "./purchaseform.tsx";
 import { PurchaseSheetView } from "./purchasesheet.tsx";
 import { usePurchase, usePurchases } from "./queries.ts";
-import { groupOf, STAGE_WORDS } from "./words.ts";
+import { groupOf } from "./words.ts";
 
 /** The pages of buying, side by side. */
 export function BuyingNav() {
@@ -145,7 +145,7 @@ function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => voi
               <span>
                 {[
                   p.number,
-                  STAGE_WORDS[p.stage],
+                  p.stage,
                   format.money(p.total),
                   p.expected && p.stage !== "draft" && format.day(p.expected),
                 ]

@@ -26,7 +26,7 @@ import {
 } from "../ui/index.ts";
 import { ChangePurchase } from "./purchaseform.tsx";
 import { ReceiveForm } from "./receiveform.tsx";
-import { orderedWords, STAGE_WORDS } from "./words.ts";
+import { orderedWords } from "./words.ts";
 
 type Doing = "changing" | "receiving" | "days" | "cancelling" | null;
 
@@ -48,7 +48,7 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
       <Facts>
         <div>
           <dt>Stage</dt>
-          <dd>{STAGE_WORDS[purchase.stage]}</dd>
+          <dd>{purchase.stage}</dd>
         </div>
         <div>
           <dt>Total</dt>

@@ -1,14 +1,6 @@
-import type { PurchaseLine, PurchaseRow, PurchaseStage, ReceiveBody, ReorderRow } from "@yosegi/contract";
+import type { PurchaseLine, PurchaseRow, ReceiveBody, ReorderRow } from "@yosegi/contract";
 import { addDays, type Day, decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
-
-export const STAGE_WORDS: Record<PurchaseStage, string> = {
-  draft: "draft",
-  sent: "sent",
-  "part received": "part received",
-  received: "received",
-  cancelled: "cancelled",
-};
 
 export type PurchaseGroup = "Overdue" | "Drafts" | "On the way" | "Received" | "Cancelled";
 

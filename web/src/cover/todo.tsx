@@ -1,6 +1,6 @@
 import type { CoverAnswer, CoverQuestion } from "@yosegi/contract";
 import { routes } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import { decimal, min } from "@yosegi/core";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
@@ -45,7 +45,7 @@ export function Todo({ cover, question }: TodoProps) {
     });
   const some = bodyOf((at) => {
     const { makesNow = null, wanted = "0" } = cover.demands[at] ?? {};
-    return makesNow === null || decimal(makesNow).gt(wanted) ? wanted : makesNow;
+    return makesNow === null ? wanted : min(decimal(makesNow), decimal(wanted)).toFixed();
   });
   const all = bodyOf((at) => cover.demands[at]?.wanted ?? "0");
   const partly = some.length > 0 && JSON.stringify(some) !== JSON.stringify(all);
@@ -93,9 +93,7 @@ export function Todo({ cover, question }: TodoProps) {
           </Button>
         )}
       </Actions>
-      {cover.builds.length > 0 && (
-        <First cover={cover} onBuild={(demands) => build(demands)} busy={make.busy} />
-      )}
+      {cover.builds.length > 0 && <First cover={cover} onBuild={build} busy={make.busy} />}
       {cover.orders.length > 0 && <Orders cover={cover} />}
     </>
   );
