@@ -134,6 +134,7 @@ export const needLine = z.object({
   item: ref,
   supplier: ref.nullable().default(null).meta({ description: "null: the preferred one" }),
   quantity,
+  price: cost.nullable().default(null).meta({ description: "For one unit; null: as the supplier asks" }),
   expected: day.nullable().default(null),
   costTag: short("The cost tag").default(""),
   for: z

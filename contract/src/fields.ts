@@ -1,4 +1,12 @@
-import { decimal, decimalsOf, isDay, MONEY_DECIMALS, QUANTITY_DECIMALS } from "@yosegi/core";
+import {
+  decimal,
+  decimalsOf,
+  isDay,
+  LOT_PATTERN_WORDS,
+  lotPatternFault,
+  MONEY_DECIMALS,
+  QUANTITY_DECIMALS,
+} from "@yosegi/core";
 import { z } from "zod";
 
 /** No typed amount is larger, so that sums of them still fit the database. */
@@ -98,6 +106,12 @@ export const code = text("The code", 40)
   .regex(/^[\p{L}\p{N}._/+#-]*$/u, "A code has letters, digits and . _ / + # - without spaces.");
 export const bin = text("The bin", 20);
 export const lot = text("The lot", 40);
+export const lotPattern = text("The lot pattern", 40)
+  .refine((pattern) => lotPatternFault(pattern) === null, {
+    error: (issue) =>
+      `“{${lotPatternFault(String(issue.input))}}” is no part of a lot number. There are: ${LOT_PATTERN_WORDS.map((word) => `{${word}}`).join(", ")}.`,
+  })
+  .meta({ description: "How lots are numbered where it is built, such as AF-{yy}{month}-{number}" });
 export const serial = text("The serial number", 60);
 export const day = z
   .string()

@@ -20,9 +20,9 @@ const base64 = z.base64("The content is not in base64.");
 
 export const fileRoutes = {
   attachFile: command("/api/files", {
-    summary: "Attach a file to an item or a parts list, or give an item its picture",
+    summary: "Attach a file to an item, a parts list or a build, or give an item its picture",
     body: z.object({
-      to: z.enum(["item", "list", "picture"]),
+      to: z.enum(["item", "list", "build", "picture"]),
       id: ref,
       name: z.string().trim().min(1, "The file has no name.").max(200, "The name is too long."),
       type: z.string().max(100),

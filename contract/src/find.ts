@@ -27,6 +27,9 @@ export const findRoutes = {
     answer: z.object({
       builds: z.int(),
       overdue: z.int(),
+      ready: z.int().meta({ description: "Queued or on the bench, with all parts there in their turn" }),
+      blocked: z.int().meta({ description: "Queued or on the bench, waiting for parts" }),
+      suggested: z.int().meta({ description: "Products that fall below what is kept of them" }),
       buying: z
         .int()
         .meta({ description: "Drafts to be sent, and orders of which something is due or overdue" }),

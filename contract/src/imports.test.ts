@@ -51,7 +51,14 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       ...{ code, name: text, kind: fc.constantFrom(...ITEM_KINDS), unit: fc.constantFrom("pc", "kg", "mL") },
       ...{ tracking: fc.constantFrom(...TRACKINGS), group: maybe, barcode: maybe, store: maybe, bin: maybe },
       ...{ cost: orNull(amount(4)), price: orNull(amount(2)), reorderLevel: orNull(amount(3)) },
-      ...{ buildDays: days, shelfLife: days, warrantyMonths: days, maker: maybe, makerNumber: maybe },
+      ...{
+        buildDays: days,
+        shelfLife: days,
+        warrantyMonths: days,
+        maker: maybe,
+        makerNumber: maybe,
+        lotPattern: maybe,
+      },
       ...{ state: fc.constantFrom(...ITEM_STATES), notCounted: yes, notes: maybe },
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });

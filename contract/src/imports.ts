@@ -22,6 +22,7 @@ import {
   figure,
   longText,
   lot,
+  lotPattern,
   name,
   note,
   percent,
@@ -117,18 +118,29 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     warranty_months: days("The warranty"),
     maker: name.or(z.literal("")),
     maker_number: short("The maker's number"),
+    lot_pattern: lotPattern,
     state: orElse(itemState, "active" as const),
     not_counted: orElse(yesNo, false),
     notes: longText("The note", 2000),
   })
   .transform(
-    ({ reorder_level, build_days, shelf_life, warranty_months, maker_number, not_counted, ...row }) => ({
+    ({
+      reorder_level,
+      build_days,
+      shelf_life,
+      warranty_months,
+      maker_number,
+      lot_pattern,
+      not_counted,
+      ...row
+    }) => ({
       ...row,
       reorderLevel: reorder_level,
       buildDays: build_days,
       shelfLife: shelf_life,
       warrantyMonths: warranty_months,
       makerNumber: maker_number,
+      lotPattern: lot_pattern,
       notCounted: not_counted,
     }),
   );
@@ -259,7 +271,16 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
       "barcode",
       "packs",
     ],
-    ...["reorder_level", "build_days", "shelf_life", "warranty_months", "maker", "maker_number", "state"],
+    ...[
+      "reorder_level",
+      "build_days",
+      "shelf_life",
+      "warranty_months",
+      "maker",
+      "maker_number",
+      "lot_pattern",
+      "state",
+    ],
     ...["not_counted", "notes"],
   ],
   prices: [

@@ -8,9 +8,11 @@ import { firmRoutes } from "./firms.ts";
 import { importRoutes } from "./imports.ts";
 import { jobRoutes } from "./jobs.ts";
 import { kitRoutes } from "./kits.ts";
+import { labelRoutes } from "./labels.ts";
 import { listRoutes } from "./lists.ts";
 import { ownFieldRoutes } from "./ownfields.ts";
 import { peopleRoutes } from "./people.ts";
+import { repeatRoutes } from "./repeats.ts";
 import { stockRoutes } from "./stock.ts";
 
 export * from "./brief.ts";
@@ -26,9 +28,11 @@ export * from "./firms.ts";
 export * from "./imports.ts";
 export * from "./jobs.ts";
 export * from "./kits.ts";
+export * from "./labels.ts";
 export * from "./lists.ts";
 export * from "./ownfields.ts";
 export * from "./people.ts";
+export * from "./repeats.ts";
 export * from "./route.ts";
 export * from "./stock.ts";
 
@@ -44,6 +48,8 @@ export const routes = {
   ...coverRoutes,
   ...buyingRoutes,
   ...buildRoutes,
+  ...repeatRoutes,
+  ...labelRoutes,
   ...stockRoutes,
   ...importRoutes,
   ...jobRoutes,

@@ -15,7 +15,7 @@ export const movementRow = z
     lot: z.string(),
     serial: z.string(),
     value: figure,
-    kind: z.enum(["opening", "receipt", "finish"]),
+    kind: z.enum(["opening", "receipt", "hand out", "put back", "finish", "split"]),
     document: z.string(),
     build: ref.nullable(),
     person: z.string(),

@@ -1,12 +1,22 @@
 import { readFile } from "node:fs/promises";
-import { type FinishBody, IMPORT_KINDS, IMPORT_NAMES, type ImportFile } from "@yosegi/contract";
-import { addDays } from "@yosegi/core";
+import {
+  type FinishBody,
+  IMPORT_KINDS,
+  IMPORT_NAMES,
+  type ImportFile,
+  type NewBuild,
+  PLAIN_BUILD,
+  PLAIN_FINISH,
+  PLAIN_LINE,
+} from "@yosegi/contract";
+import { addDays, weekday } from "@yosegi/core";
 import {
   addPerson,
   cancelBuild,
   change,
   checkImport,
   finishBuild,
+  handOut,
   importFiles,
   Job,
   markSent,
@@ -17,8 +27,10 @@ import {
   receivePurchase,
   type Store,
   sendPurchase,
+  setKeepRule,
   setUp,
   type Writing,
+  writeStanding,
 } from "@yosegi/server";
 
 const MS_PER_DAY = 86_400_000;
@@ -69,12 +81,12 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
     return importFiles(ctx, { ...body, token, goodRowsOnly: false }, new Job());
   });
 
-  const make = (code: string, quantity: string, due: number | null, note = "") =>
+  const make = (code: string, quantity: string, due: number | null, more: Partial<NewBuild> = {}) =>
     as(ines.id, async (ctx) => {
       const item = await ctx.sql.one<{ id: number }>("SELECT id FROM item WHERE code = $code", { code });
       if (!item) throw new Error(`The demo has no ${code}`);
       const day = due === null ? null : addDays(ctx.today, due + daysAgo);
-      return newBuild(ctx, { product: item.id, quantity, due: day, note, list: null, options: [] });
+      return newBuild(ctx, { ...PLAIN_BUILD, product: item.id, quantity, due: day, ...more });
     });
   const queue = (build: number) => as(ines.id, (ctx) => queueBuild(ctx, build));
   const finish = (
@@ -84,24 +96,17 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
     as(tobias.id, (ctx) => {
       const { used = [], expires, ...rest } = body;
       return finishBuild(ctx, build, {
-        good: "0",
-        rejected: "0",
-        reason: "",
-        day: ctx.today,
-        lines: used.map(([line, quantity]) => ({ line, used: quantity })),
-        store: "Front store",
-        bin: "",
-        lot: "",
+        ...PLAIN_FINISH,
+        ...{ good: "0", day: ctx.today, store: "Front store" },
+        lines: used.map(([line, quantity]) => ({ ...PLAIN_LINE, line, used: quantity })),
         expiry: expires === undefined ? null : addDays(ctx.today, expires),
-        serials: [],
-        closeRest: false,
         ...rest,
       });
     });
 
   const idOf = async (ctx: Writing, code: string) => {
     const row = await ctx.sql.one<{ id: number }>(
-      "SELECT id FROM item WHERE code = $code UNION ALL SELECT id FROM firm WHERE kind = 'supplier' AND code = $code",
+      "SELECT id FROM item WHERE code = $code UNION ALL SELECT id FROM firm WHERE code = $code",
       { code },
     );
     if (!row) throw new Error(`The demo has no ${code}`);
@@ -136,7 +141,9 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   await send(jarsOrder);
   daysAgo = 9;
   const feed = await make("FEED-12", "8", -5);
-  const frames = await make("FRM-A", "400", -3, "For the spring hives");
+  const frames = await make("FRM-A", "400", -3, {
+    ...{ note: "For the spring hives", costTag: "spring", assigned: tobias.id },
+  });
   await queue(feed);
   await queue(frames);
   daysAgo = 8;
@@ -194,9 +201,24 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   const wax = await order("LIND", [["FND-D", "120", 5]]);
   await send(wax);
   await order("CALD", [["SMK-S", "12", 12]]);
-  await queue(await make("HIVE-N", "3", 4));
-  await queue(await make("HON-4", "240", 0, "Ashgrove Farm Shop collects at noon"));
+  await queue(await make("HIVE-N", "3", 4, { assigned: tobias.id }));
+  const honey = await make("HON-4", "240", 0, {
+    ...{ note: "Ashgrove Farm Shop collects at noon", assigned: maren.id, priority: 2 },
+    customer: await as(ines.id, (ctx) => idOf(ctx, "ASHG")),
+  });
+  await queue(honey);
   await make("HIVE-C", "4", 9);
+  // The frames that are overdue: what there is of their parts lies on the bench.
+  await as(tobias.id, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
+  await as(ines.id, async (ctx) => {
+    await setKeepRule(ctx, await idOf(ctx, "FEED-12"), { keep: "10", batch: "8" });
+    await setKeepRule(ctx, await idOf(ctx, "FRM-A"), { keep: "60", batch: "100" });
+    const days = [2, 4].map((from) => weekday(addDays(ctx.today, from)));
+    await writeStanding(ctx, null, {
+      ...{ product: await idOf(ctx, "FRM-A"), quantity: "12", weekdays: days, assigned: tobias.id },
+      ...{ starts: addDays(ctx.today, 2), note: "For the shop" },
+    });
+  });
   daysAgo = 0;
   return store;
 }

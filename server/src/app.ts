@@ -19,8 +19,10 @@ import { firmRoutes } from "./firms/index.ts";
 import { BODY_LIMIT, handleErrors } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
 import { jobRoutes } from "./jobs/index.ts";
+import { labelRoutes } from "./labels/index.ts";
 import { ownFieldRoutes } from "./ownfields/index.ts";
 import { peopleRoutes } from "./people/index.ts";
+import { repeatRoutes } from "./repeats/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 
 const AREAS = [
@@ -32,6 +34,8 @@ const AREAS = [
   coverRoutes,
   buyingRoutes,
   buildRoutes,
+  repeatRoutes,
+  labelRoutes,
   stockRoutes,
   importRoutes,
   jobRoutes,

@@ -1,6 +1,7 @@
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
 import { openStore } from "./db/index.ts";
+import { makeStanding } from "./repeats/index.ts";
 
 const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
 const host = process.env.HOST ?? "127.0.0.1";
@@ -10,9 +11,19 @@ const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
 const store = await openStore(file);
 const app = await makeApp(store, { page, logger: { level: "warn" } });
 
+// Standing builds make their drafts on their day, whether or not anybody looks.
+const MINUTE = 60_000;
+const keepMaking = () =>
+  makeStanding(store).catch((error: unknown) => {
+    app.log.error(error);
+  });
+await keepMaking();
+const clock = setInterval(keepMaking, MINUTE);
+
 for (const signal of ["SIGINT", "SIGTERM"] as const)
   process.once(signal, () => {
     // Fastify lets running requests end before it closes; only then is the file closed.
+    clearInterval(clock);
     app
       .close()
       .then(() => store.db.close())

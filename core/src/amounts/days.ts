@@ -19,6 +19,11 @@ export function daysBetween(from: Day, to: Day): number {
   return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / MS_PER_DAY);
 }
 
+/** Day of the week: 1 Monday to 7 Sunday. */
+export function weekday(day: Day): number {
+  return new Date(Date.parse(`${day}T00:00:00Z`)).getUTCDay() || 7;
+}
+
 /** The calendar date that a moment (ISO 8601, UTC) falls on in a time zone. */
 export function dayIn(timeZone: string, moment: string): Day {
   const parts = calendar(timeZone).formatToParts(new Date(moment));

@@ -3,10 +3,11 @@ import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, roundMoney, sum } from "../amounts/index.ts";
 import { EMPTY_STOCK, type Movement, post, type StockState, type Takeable } from "../stock/index.ts";
 import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from "../testing/scenario.ts";
-import { type Finish, mayBuild, planFinish } from "./index.ts";
+import { type Finish, type FinishBooks, mayBuild, planFinish } from "./index.ts";
 
 const spot = { place: 1, bin: "" };
 const PRODUCT = 12;
+const BUILD = 7;
 
 function stocked(quantities: Record<number, string>): StockState {
   const receipts: Movement[] = Object.entries(quantities).map(([item, quantity]) => ({
@@ -32,14 +33,24 @@ function ready(stock: StockState): Takeable[] {
   }));
 }
 
+const books = (stock: StockState): FinishBooks => ({
+  ...{ stock, ready: ready(stock).filter((b) => b.build === undefined) },
+  bench: ready(stock).filter((b) => b.build === BUILD),
+  ...{ sources: [], home: () => spot },
+});
+
 const full = { [SYRUP]: "300", [THYMOL]: "0.5", [CAN]: "40", [LABEL]: "24", [SHEET]: "5" };
 
 function finish(change: Partial<Finish> & { use?: Record<number, string> } = {}): Finish {
   const { use = {}, ...rest } = change;
   return {
+    build: BUILD,
     makes: FEED.makes,
     overhead: FEED.overhead,
     extra: decimal(0),
+    outside: decimal(0),
+    counts: [],
+    putBack: false,
     closes: false,
     productUnit: unitOf("pc"),
     planned: decimal(20),
@@ -51,6 +62,7 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
       ...l,
       line: i + 1,
       used: use[l.item] === undefined ? null : decimal(use[l.item] ?? ""),
+      ...{ wasted: decimal(0), bench: decimal(0), only: [] },
       unitCost: FEED_COSTS[l.item] ?? null,
     })),
     ...rest,
@@ -58,7 +70,7 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
 }
 
 function planned(f: Finish, stock: StockState) {
-  const plan = planFinish(f, stock, ready(stock));
+  const plan = planFinish(f, books(stock));
   if (!plan.ok) throw new Error("refused");
   return plan;
 }
@@ -99,7 +111,7 @@ describe("finishing FEED-12 (docs/rules.md § 5)", () => {
 describe("finishing with too little on the books", () => {
   it("names each short part and the largest quantity that could be finished", () => {
     const stock = stocked({ ...full, [LABEL]: "13", [CAN]: "19" });
-    const plan = planFinish(finish(), stock, ready(stock));
+    const plan = planFinish(finish(), books(stock));
     if (plan.ok) throw new Error("should be refused");
     expect(
       plan.shorts.map((s) => [s.item, s.needed.toFixed(), s.there.toFixed(), s.short.toFixed()]),
@@ -117,7 +129,7 @@ describe("finishing with too little on the books", () => {
       rejected: decimal(0),
       use: { [SYRUP]: "301" },
     });
-    const plan = planFinish(rest, stock, ready(stock));
+    const plan = planFinish(rest, books(stock));
     expect(plan.ok ? null : [plan.largest.toFixed(), plan.shorts.map((s) => s.short.toFixed())]).toEqual([
       "10",
       ["1"],
@@ -126,7 +138,7 @@ describe("finishing with too little on the books", () => {
   it("counts no expired lot", () => {
     const stock = stocked(full);
     const lots = ready(stock).map((b) => (b.item === SYRUP ? { ...b, expiry: "2026-11-22" } : b));
-    const plan = planFinish(finish(), stock, lots);
+    const plan = planFinish(finish(), { ...books(stock), ready: lots });
     expect(plan.ok ? null : plan.shorts.map((s) => s.there.toFixed())).toEqual(["0"]);
   });
 });
@@ -163,7 +175,7 @@ describe("any sequence of builds", () => {
             rejected: decimal(b.rejected),
             use: { [SYRUP]: syrup.toFixed() },
           });
-          const plan = planFinish(f, stock, ready(stock));
+          const plan = planFinish(f, books(stock));
           if (!plan.ok) continue;
           const receipt: Movement[] =
             b.good > 0

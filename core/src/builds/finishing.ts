@@ -3,6 +3,7 @@ import {
   type Decimal,
   MONEY_DECIMALS,
   max,
+  min,
   roundMoney,
   sum,
   type Unit,
@@ -11,13 +12,24 @@ import {
 import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
 import { mostThatFits } from "../cover/index.ts";
 import {
+  type Balance,
+  type Counted,
+  countMovements,
   expired,
+  issueValue,
   type Movement,
+  type Pool,
+  poolOf,
   post,
+  putBack,
+  quantityOf,
+  type Source,
+  type Spot,
   type StockState,
   type Takeable,
   type Taken,
   take,
+  withCounts,
 } from "../stock/index.ts";
 
 /** A line as the build keeps it, with what this finish is to book on it. */
@@ -26,15 +38,25 @@ export interface FinishLine extends ListLine {
   line: number;
   /** What was really used: stock in its stock unit, work in the unit of its line. Null takes the planned figure. */
   used: Decimal | null;
+  /** Of what was used, what went into no unit: torn, spilt. */
+  wasted: Decimal;
+  /** What of it was handed out and lies with the build. */
+  bench: Decimal;
+  /** Lots or serials that the person chose; empty: the suggested order. */
+  only: readonly string[];
   /** Current unit cost of the part, or rate of the work; null where there is none. */
   unitCost: Decimal | null;
 }
 
 export interface Finish {
+  /** The build's id: what was handed out lies under it. */
+  build: number;
   makes: Decimal;
   overhead: Decimal;
   /** Of the build's extra cost, what no earlier finish was charged. */
   extra: Decimal;
+  /** Of the fee of the outside workshop, what no earlier finish was charged. */
+  outside: Decimal;
   productUnit: Pick<Unit, "decimals">;
   /** Planned units, and those already worked (good + rejected). */
   planned: Decimal;
@@ -44,6 +66,10 @@ export interface Finish {
   /** Nothing more is made after this, whatever is still open. */
   closes: boolean;
   lines: readonly FinishLine[];
+  /** What was counted on the way, because the books said otherwise; recorded first. */
+  counts: readonly Counted[];
+  /** What lies with the build goes back to its bins, also where more is still to be made. */
+  putBack: boolean;
   /** The day on which it happened: decides which lots have expired. */
   day: Day;
 }
@@ -53,11 +79,15 @@ export interface FinishedLine {
   item: number;
   planned: Decimal;
   used: Decimal;
+  wasted: Decimal;
   difference: Decimal;
   /** What the used quantity costs, and what of it is due to the difference; four decimals. */
   cost: Decimal;
   differenceCost: Decimal;
   taken: Taken[];
+  /** Of what was used, what came from the bench; and what goes back from there to its bins. */
+  fromBench: Decimal;
+  back: Decimal;
 }
 
 export interface FinishCost {
@@ -65,6 +95,7 @@ export interface FinishCost {
   work: Decimal;
   overhead: Decimal;
   extra: Decimal;
+  outside: Decimal;
   total: Decimal;
   /** For show: total ÷ good units, four decimals; null where none is good. */
   each: Decimal | null;
@@ -73,44 +104,87 @@ export interface FinishCost {
 export interface PartShort {
   item: number;
   needed: Decimal;
-  /** On hand in usable places and not expired. */
+  /** On hand in usable places and not expired, and on the bench for this build. */
   there: Decimal;
   short: Decimal;
 }
 
 export type FinishPlan =
-  | { ok: true; lines: FinishedLine[]; issues: Movement[]; cost: FinishCost }
+  | {
+      ok: true;
+      lines: FinishedLine[];
+      /** In the order in which they are recorded; the product comes in before what goes back. */
+      counts: Movement[];
+      issues: Movement[];
+      back: Movement[];
+      cost: FinishCost;
+    }
   | { ok: false; lines: FinishedLine[]; shorts: PartShort[]; largest: Decimal };
 
+/** What the books hold of the parts of a build. */
+export interface FinishBooks {
+  stock: StockState;
+  /** In usable places. */
+  ready: readonly Takeable[];
+  /** Handed out to the build. */
+  bench: readonly Takeable[];
+  /** Where that came from. */
+  sources: readonly Source[];
+  /** Where a part belongs whose source is not known. */
+  home: (item: number) => Spot;
+}
+
 /**
- * What a finish would record and cost (docs/rules.md § 5): the parts that leave, valued as the ledger will value them, the
- * work, the overhead. Where the books hold too little it says of which parts, and how many units they would do for.
+ * What a finish would record and cost (docs/rules.md § 5): the parts that leave, from the bench first, valued as the
+ * ledger will value them; the work, the overhead. Where the books hold too little it says of which parts, and how many
+ * units they would do for.
  */
-export function planFinish(finish: Finish, stock: StockState, ready: readonly Takeable[]): FinishPlan {
+export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
   const worked = finish.good.plus(finish.rejected);
+  const counts = countMovements(given.stock, finish.counts);
+  const counted = post(given.stock, counts);
+  if (!counted.ok) throw new Error("A count takes no more than is there");
+  let books = counted.stock;
+  const ready = withCounts(given.ready, finish.counts);
   const left = ready.map((balance) => ({ ...balance }));
-  let books = stock;
+  const bench = given.bench.map((balance) => ({ ...balance }));
+  const ends = finish.closes || worked.gte(finish.planned.minus(finish.done));
   const lines: FinishedLine[] = [];
   const issues: Movement[] = [];
   const wanting = new Set<number>();
   for (const line of finish.lines) {
     const planned = nextNeed(line, finish.makes, finish.done, worked);
     const used = line.used ?? planned;
-    const entry = { line: line.line, item: line.item, planned, used, difference: used.minus(planned) };
+    const entry = {
+      ...{
+        line: line.line,
+        item: line.item,
+        planned,
+        used,
+        wasted: line.wasted,
+        difference: used.minus(planned),
+      },
+      ...{ fromBench: ZERO, back: ZERO, taken: [] as Taken[] },
+    };
     if (!line.stocked) {
       const cost = (quantity: Decimal) =>
         line.service
           ? workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit)
           : roundMoney(quantity.times(line.unitCost ?? ZERO), MONEY_DECIMALS);
-      lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)), taken: [] });
+      lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)) });
       continue;
     }
-    const taken = take(left, line.item, used, finish.day);
-    const moves = (taken ?? []).map((t) => ({ ...t, to: null, value: null }));
+    const { item, only } = line;
+    const fromBench = take(bench, { item, quantity: min(used, line.bench), only }, NEVER_EXPIRES);
+    const benched = quantityOf(fromBench);
+    const fromStore = take(left, { item, quantity: used.minus(benched), only }, finish.day);
+    const charged = ends ? null : benchCharge(finish, line, planned, benched, books);
+    const moves = [...chargeEach(fromBench, charged, books), ...fromStore.map(plainIssue)];
+    const taken = [...fromBench, ...fromStore];
     const posted = post(books, moves);
-    if (taken === null || !posted.ok) {
-      wanting.add(line.item);
-      lines.push({ ...entry, cost: ZERO, differenceCost: ZERO, taken: [] });
+    if (quantityOf(taken).lt(used) || !posted.ok) {
+      wanting.add(item);
+      lines.push({ ...entry, cost: ZERO, differenceCost: ZERO });
       continue;
     }
     books = posted.stock;
@@ -118,14 +192,62 @@ export function planFinish(finish: Finish, stock: StockState, ready: readonly Ta
     const cost = sum(posted.movements.map((m) => m.value));
     const unitCost = used.gt(0) ? cost.div(used) : (line.unitCost ?? ZERO);
     lines.push({
-      ...entry,
-      cost,
+      ...{ ...entry, cost, taken, fromBench: benched },
       differenceCost: roundMoney(entry.difference.times(unitCost), MONEY_DECIMALS),
-      taken,
+      back: ends || finish.putBack ? line.bench.minus(benched) : ZERO,
     });
   }
-  if (wanting.size > 0) return refuse(finish, lines, wanting, ready);
-  return { ok: true, lines, issues, cost: costOf(finish, lines, worked) };
+  if (wanting.size > 0) return refuse(finish, lines, wanting, [...ready, ...given.bench.map(unexpired)]);
+  const back =
+    ends || finish.putBack ? putBack(lyingWith(finish.build, books), given.sources, given.home) : [];
+  return { ok: true, lines, counts, issues, back, cost: costOf(finish, lines, worked) };
+}
+
+/** What was handed out is there to be used, whatever day it is. */
+const NEVER_EXPIRES: Day = "0000-01-01";
+const unexpired = (balance: Takeable): Takeable => ({ ...balance, expiry: null });
+
+const plainIssue = (taken: Taken): Movement => ({ ...taken, to: null, value: null });
+
+/** What of the parts lies with a build. */
+export function lyingWith(build: number, stock: StockState): Balance[] {
+  return [...stock.balances.values()].filter((balance) => balance.build === build && balance.quantity.gt(0));
+}
+
+/**
+ * What a finish that leaves a rest charges for parts from the bench (docs/rules.md § 5): the share of what was handed
+ * out, units now ÷ units still open, and what was used beyond the plan, or less, at what one carries.
+ */
+function benchCharge(
+  finish: Finish,
+  line: FinishLine,
+  planned: Decimal,
+  used: Decimal,
+  { pools }: StockState,
+): Decimal {
+  const own = [...pools.values()].filter((pool) => pool.item === line.item && pool.build === finish.build);
+  const quantity = sum(own.map((pool) => pool.quantity));
+  const value = sum(own.map((pool) => pool.value));
+  if (quantity.eq(0)) return ZERO;
+  const open = finish.planned.minus(finish.done);
+  const wholeRest = min(line.bench, nextNeed(line, finish.makes, finish.done, open));
+  const worked = finish.good.plus(finish.rejected);
+  const units = wholeRest.times(worked).div(open).plus(used).minus(min(planned, line.bench));
+  return min(value, max(ZERO, roundMoney(value.times(units).div(quantity), MONEY_DECIMALS)));
+}
+
+/** Spreads a charge over what was taken from the bench: a pool that is used up gives all it carries, the last one the rest. */
+function chargeEach(taken: readonly Taken[], charge: Decimal | null, { pools }: StockState): Movement[] {
+  if (charge === null) return taken.map(plainIssue);
+  let open = charge;
+  return taken.map((t, i) => {
+    const pool: Pool = poolOf(pools, t, t.from.build);
+    const last = i === taken.length - 1;
+    const value =
+      t.quantity.eq(pool.quantity) || !last ? issueValue(pool, t.quantity) : min(pool.value, max(ZERO, open));
+    open = open.minus(value);
+    return { ...t, to: null, value };
+  });
 }
 
 function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal): FinishCost {
@@ -133,17 +255,18 @@ function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal)
   const of = (service: boolean) =>
     sum(lines.filter((line) => services.has(line.line) === service).map((line) => line.cost));
   const overhead = roundMoney(finish.overhead.times(worked), MONEY_DECIMALS);
-  const extra = extraNow(finish, worked);
-  const total = sum([of(false), of(true), overhead, extra]);
+  const extra = shareNow(finish, finish.extra, worked);
+  const outside = shareNow(finish, finish.outside, worked);
+  const total = sum([of(false), of(true), overhead, extra, outside]);
   const each = finish.good.gt(0) ? roundMoney(total.div(finish.good), MONEY_DECIMALS) : null;
-  return { parts: of(false), work: of(true), overhead, extra, total, each };
+  return { parts: of(false), work: of(true), overhead, extra, outside, total, each };
 }
 
-/** The share of the extra cost that these units bear: units now ÷ units still open; the last finish takes the rest. */
-function extraNow(finish: Finish, worked: Decimal): Decimal {
+/** The share of a cost of the whole build that these units bear: units now ÷ units still open; the last finish takes the rest. */
+function shareNow(finish: Finish, cost: Decimal, worked: Decimal): Decimal {
   const open = finish.planned.minus(finish.done);
-  if (finish.closes || worked.gte(open)) return finish.extra;
-  return roundMoney(finish.extra.times(worked).div(open), MONEY_DECIMALS);
+  if (finish.closes || worked.gte(open)) return cost;
+  return roundMoney(cost.times(worked).div(open), MONEY_DECIMALS);
 }
 
 function refuse(

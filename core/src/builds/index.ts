@@ -1,2 +1,6 @@
+export * from "./costsheet.ts";
 export * from "./finishing.ts";
+export * from "./handingout.ts";
+export * from "./repeating.ts";
 export * from "./stages.ts";
+export * from "./state.ts";

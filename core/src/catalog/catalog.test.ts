@@ -152,6 +152,7 @@ describe("checking items", () => {
     warrantyMonths: null,
     maker: "",
     makerNumber: "",
+    lotPattern: "",
     state: "active",
     notCounted: false,
     packs: [],

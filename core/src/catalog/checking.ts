@@ -31,6 +31,7 @@ export interface ItemRow {
   warrantyMonths: number | null;
   maker: string;
   makerNumber: string;
+  lotPattern: string;
   state: ItemState;
   notCounted: boolean;
   packs: readonly Pack[];

@@ -38,6 +38,7 @@ export function itemCells(item: Omit<ItemRow, "row">): Cells {
     warranty_months: whole(item.warrantyMonths),
     maker: item.maker,
     maker_number: item.makerNumber,
+    lot_pattern: item.lotPattern,
     state: item.state,
     not_counted: yes(item.notCounted),
     notes: item.notes,

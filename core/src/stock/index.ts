@@ -1,3 +1,4 @@
 export * from "./importing.ts";
+export * from "./numbering.ts";
 export * from "./posting.ts";
 export * from "./taking.ts";

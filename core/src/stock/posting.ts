@@ -4,6 +4,8 @@ import { type Decimal, MONEY_DECIMALS, roundMoney, ZERO } from "../amounts/index
 export interface Spot {
   place: number;
   bin: string;
+  /** The build that stock on the bench or outside was handed out to; left out where it belongs to none. */
+  build?: number;
 }
 
 /** Stock that carries one value: an item, and the lot or serial where it is tracked so ("" where it is not). */
@@ -13,7 +15,10 @@ export interface PoolKey {
   serial: string;
 }
 
-/** One line of a posting. From nowhere it is a receipt, to nowhere an issue, from spot to spot a move. */
+/**
+ * One line of a posting. From nowhere it is a receipt, to nowhere an issue, from spot to spot a move. A move to a build,
+ * or from one, is an issue there and a receipt here: its value is fixed then and belongs to that build.
+ */
 export interface Movement extends PoolKey {
   /** Above zero, in the item's stock unit. */
   quantity: Decimal;
@@ -21,6 +26,8 @@ export interface Movement extends PoolKey {
   to: Spot | null;
   /** What a receipt brings in, and what an issue takes that mirrors one; all else is valued by its pool. */
   value: Decimal | null;
+  /** What this line is for, where that differs from the rest of the posting: "counted: …". */
+  reason?: string;
 }
 
 /** The movements that take earlier ones back, last first, each with the value it had (docs/rules.md § 9). */
@@ -37,6 +44,8 @@ export interface Balance extends PoolKey, Spot {
 }
 
 export interface Pool extends PoolKey {
+  /** The build it was handed out to; left out where it belongs to none. */
+  build?: number;
   quantity: Decimal;
   value: Decimal;
 }
@@ -65,9 +74,10 @@ export type Posted =
     };
 
 // JSON keeps the fields apart whatever characters a lot or bin has.
-export const poolKey = (key: PoolKey): string => JSON.stringify([key.item, key.lot, key.serial]);
+export const poolKey = (key: PoolKey & Pick<Pool, "build">): string =>
+  JSON.stringify([key.item, key.lot, key.serial, key.build ?? 0]);
 export const spotKey = (key: PoolKey & Spot): string =>
-  JSON.stringify([key.item, key.lot, key.serial, key.place, key.bin]);
+  JSON.stringify([key.item, key.lot, key.serial, key.place, key.bin, key.build ?? 0]);
 
 /**
  * The one rule of the ledger (docs/rules.md § 5 and § 9): applies movements in order, values each, and refuses all of
@@ -84,22 +94,16 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
     if (from) {
       const there = balances.get(spotKey({ ...movement, ...from }))?.quantity ?? ZERO;
       if (there.lt(movement.quantity)) {
-        const { item, lot, serial } = movement;
-        shortages.push({ item, lot, serial, ...from, there, wanted: movement.quantity });
+        shortages.push({ ...keyOf(movement), ...from, there, wanted: movement.quantity });
         continue;
       }
     }
-    const pool = pools.get(poolKey(movement)) ?? { ...keyOf(movement), quantity: ZERO, value: ZERO };
-    const value = movementValue(movement, pool);
+    const value = movementValue(movement, pools);
     if (from) move(balances, movement, from, ZERO.minus(movement.quantity));
     if (to) move(balances, movement, to, movement.quantity);
-    if (from === null || to === null) {
-      const sign = from === null ? 1 : -1;
-      pools.set(poolKey(movement), {
-        ...pool,
-        quantity: pool.quantity.plus(movement.quantity.times(sign)),
-        value: pool.value.plus(value.times(sign)),
-      });
+    if (changesPool(movement)) {
+      if (from) add(pools, movement, from.build, ZERO.minus(movement.quantity), ZERO.minus(value));
+      if (to) add(pools, movement, to.build, movement.quantity, value);
     }
     valued.push({ ...movement, value });
   }
@@ -117,17 +121,43 @@ export function issueValue(pool: Pick<Pool, "quantity" | "value">, quantity: Dec
   return roundMoney(pool.value.times(quantity).div(pool.quantity), MONEY_DECIMALS);
 }
 
-function movementValue(movement: Movement, pool: Pool): Decimal {
-  if (movement.from !== null && movement.to !== null) return ZERO;
-  if (movement.from !== null) return movement.value ?? issueValue(pool, movement.quantity);
-  if (movement.value === null) throw new RangeError("A receipt says what it is worth");
-  return movement.value;
+/** A move within what belongs to nobody, or within one build, changes no value. */
+const changesPool = ({ from, to }: Movement): boolean =>
+  !from || !to || (from.build ?? 0) !== (to.build ?? 0);
+
+function movementValue(movement: Movement, pools: ReadonlyMap<string, Pool>): Decimal {
+  const { from, quantity, value } = movement;
+  if (!changesPool(movement)) return ZERO;
+  if (from) return value ?? issueValue(poolOf(pools, movement, from.build), quantity);
+  if (value === null) throw new RangeError("A receipt says what it is worth");
+  return value;
+}
+
+/** The pool of some stock as a posting knows it; empty where there is none. */
+export function poolOf(pools: ReadonlyMap<string, Pool>, key: PoolKey, build: number | undefined): Pool {
+  const owner = build === undefined ? {} : { build };
+  return pools.get(poolKey({ ...key, ...owner })) ?? { ...keyOf(key), ...owner, quantity: ZERO, value: ZERO };
+}
+
+function add(
+  pools: Map<string, Pool>,
+  key: PoolKey,
+  build: number | undefined,
+  quantity: Decimal,
+  value: Decimal,
+): void {
+  const pool = poolOf(pools, key, build);
+  pools.set(poolKey(pool), {
+    ...pool,
+    quantity: pool.quantity.plus(quantity),
+    value: pool.value.plus(value),
+  });
 }
 
 function move(balances: Map<string, Balance>, key: PoolKey, spot: Spot, by: Decimal): void {
   const at = spotKey({ ...key, ...spot });
   const quantity = (balances.get(at)?.quantity ?? ZERO).plus(by);
-  balances.set(at, { ...keyOf(key), place: spot.place, bin: spot.bin, quantity });
+  balances.set(at, { ...keyOf(key), ...spot, quantity });
 }
 
 function keyOf({ item, lot, serial }: PoolKey): PoolKey {

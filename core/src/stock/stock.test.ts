@@ -6,6 +6,7 @@ import {
   checkStock,
   EMPTY_STOCK,
   type Movement,
+  poolKey,
   post,
   type StockRow,
   type StockState,
@@ -57,7 +58,7 @@ describe("posting", () => {
     expect(
       result.ok ? null : result.shortages.map((s) => [s.item, s.there.toFixed(), s.wanted.toFixed()]),
     ).toEqual([[1, "1", "2"]]);
-    expect(start.pools.get('[2,"",""]')?.quantity.toFixed()).toBe("5");
+    expect(start.pools.get(poolKey({ item: 2, lot: "", serial: "" }))?.quantity.toFixed()).toBe("5");
   });
   it("keeps lots apart", () => {
     const start = posted(EMPTY_STOCK, receive("1", "2", 1, "A"), receive("1", "8", 1, "B")).stock;
@@ -124,17 +125,22 @@ describe("taking in the suggested order (docs/rules.md § 8)", () => {
     lot("A", "5", { expiry: "2026-11-22" }),
   ];
   it("takes the earliest expiry first, without expiry last, expired never", () => {
-    const taken = take(lots(), 1, decimal(18), "2026-11-23");
-    expect(taken?.map((t) => `${t.lot} ${t.quantity}`)).toEqual(["B 5", "C 5", "D 5", "E 3"]);
-    expect(take(lots(), 1, decimal(21), "2026-11-23")).toBeNull();
+    const of = (quantity: number, ...only: string[]) =>
+      take(lots(), { item: 1, quantity: decimal(quantity), only }, "2026-11-23").map(
+        (t) => `${t.lot} ${t.quantity}`,
+      );
+    expect(of(18)).toEqual(["B 5", "C 5", "D 5", "E 3"]);
+    expect(of(21)).toEqual(["B 5", "C 5", "D 5", "E 5"]);
+    expect(of(7, "E", "C", "A")).toEqual(["E 5", "C 2"]);
   });
   it("empties the home bin first and leaves the rest for the next line", () => {
     const bins = [lot("", "5", { bin: "09-A" }), lot("", "5", { bin: "12-D", home: true })];
-    expect(take(bins, 1, decimal(6), "2026-11-23")?.map((t) => `${t.from.bin} ${t.quantity}`)).toEqual([
-      "12-D 5",
-      "09-A 1",
-    ]);
-    expect(take(bins, 1, decimal(5), "2026-11-23")).toBeNull();
+    const of = (quantity: number) =>
+      take(bins, { item: 1, quantity: decimal(quantity), only: [] }, "2026-11-23").map(
+        (t) => `${t.from.bin} ${t.quantity}`,
+      );
+    expect(of(6)).toEqual(["12-D 5", "09-A 1"]);
+    expect(of(5)).toEqual(["09-A 4"]);
   });
 });
 

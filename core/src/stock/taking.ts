@@ -1,5 +1,5 @@
-import { type Day, type Decimal, min, ZERO } from "../amounts/index.ts";
-import type { Balance, PoolKey, Spot } from "./posting.ts";
+import { type Day, type Decimal, MONEY_DECIMALS, min, roundMoney, sum, ZERO } from "../amounts/index.ts";
+import { type Balance, type Movement, type PoolKey, type Spot, type StockState, spotKey } from "./posting.ts";
 
 /** Stock that lies ready to be taken, with what decides its turn. */
 export interface Takeable extends Balance {
@@ -33,27 +33,119 @@ export interface Taken extends PoolKey {
   quantity: Decimal;
 }
 
+/** What is taken of an item, and for whom. */
+export interface Taking {
+  item: number;
+  quantity: Decimal;
+  /** Lots or serials that the person chose, in their order; empty: the suggested order. */
+  only: readonly string[];
+}
+
 /**
- * Takes `quantity` of one item from what lies ready, in the suggested order, never from expired lots. What is taken is
- * deducted in `left`, so that a second line of the same item finds only the rest. Null where it does not suffice.
+ * Takes as much of one item as lies ready, up to `quantity`: in the suggested order, or of the lots and serials that
+ * were chosen, never from expired lots. What is taken is deducted in `left`, so that a second line of the same item
+ * finds only the rest.
  */
-export function take(left: Takeable[], item: number, quantity: Decimal, day: Day): Taken[] | null {
+export function take(left: Takeable[], { item, quantity, only }: Taking, day: Day): Taken[] {
   const taken: Taken[] = [];
   let open = quantity;
+  const chosen = ({ lot, serial }: Takeable) => only.indexOf(serial === "" ? lot : serial);
   const ready = left
     .filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day))
-    .sort(byTurn);
+    .filter((b) => only.length === 0 || chosen(b) >= 0)
+    .sort((a, b) => chosen(a) - chosen(b) || byTurn(a, b));
   for (const balance of ready) {
     if (open.lte(0)) break;
     const now = min(open, balance.quantity);
-    const { lot, serial, place, bin } = balance;
-    taken.push({ item, lot, serial, from: { place, bin }, quantity: now });
+    const { lot, serial, place, bin, build } = balance;
+    taken.push({
+      ...{ item, lot, serial, quantity: now },
+      from: { place, bin, ...(build !== undefined && { build }) },
+    });
     balance.quantity = balance.quantity.minus(now);
     open = open.minus(now);
   }
-  return open.gt(ZERO) ? null : taken;
+  return taken;
+}
+
+/** What was taken in all. */
+export const quantityOf = (taken: readonly Taken[]): Decimal => sum(taken.map((t) => t.quantity));
+
+/** Where stock came from that lies with a build now, latest first. */
+export interface Source extends PoolKey {
+  from: Spot;
+  quantity: Decimal;
+}
+
+/**
+ * The movements that put stock of a build back to where it came from, the last handed out first. What has no known
+ * source goes to `home`.
+ */
+export function putBack(
+  lying: readonly Balance[],
+  sources: readonly Source[],
+  home: (item: number) => Spot,
+): Movement[] {
+  const left = sources.map((source) => ({ ...source }));
+  return lying
+    .filter((balance) => balance.quantity.gt(0))
+    .flatMap(({ item, lot, serial, quantity, ...from }) => {
+      const moves: Movement[] = [];
+      let open = quantity;
+      const move = (to: Spot, by: Decimal) => {
+        moves.push({ item, lot, serial, quantity: by, from, to, value: null });
+        open = open.minus(by);
+      };
+      for (const source of left) {
+        if (source.item !== item || source.lot !== lot || source.serial !== serial) continue;
+        const now = min(open, source.quantity);
+        if (now.lte(0)) continue;
+        source.quantity = source.quantity.minus(now);
+        move(source.from, now);
+      }
+      if (open.gt(0)) move(home(item), open);
+      return moves;
+    });
+}
+
+/** What a person found in a bin, against what the books say. */
+export interface Counted extends PoolKey {
+  at: Spot;
+  /** What is really there; zero or more. */
+  there: Decimal;
+  /** Of its lot. */
+  expiry: Day | null;
+  reason: string;
+  /** What one is worth where the count is higher than the books (docs/rules.md § 5). */
+  unitCost: Decimal;
+}
+
+/** The movements that put the books right: a count up comes in at what one is worth, a count down is an issue. */
+export function countMovements(stock: StockState, counts: readonly Counted[]): Movement[] {
+  return counts.flatMap(({ at, there, reason, unitCost, expiry: _, ...key }) => {
+    const books = stock.balances.get(spotKey({ ...key, ...at }))?.quantity ?? ZERO;
+    const more = there.minus(books);
+    if (more.eq(0)) return [];
+    const value = roundMoney(more.times(unitCost), MONEY_DECIMALS);
+    return [
+      more.gt(0)
+        ? { ...key, quantity: more, from: null, to: at, value, reason }
+        : { ...key, quantity: more.abs(), from: at, to: null, value: null, reason },
+    ];
+  });
 }
 
 function text(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0;
+}
+
+/** What lies ready once the counts are recorded. */
+export function withCounts(ready: readonly Takeable[], counts: readonly Counted[]): Takeable[] {
+  const after = new Map(ready.map((balance) => [spotKey(balance), balance]));
+  for (const { at, there, expiry, reason: _, unitCost: __, ...key } of counts) {
+    const spot = spotKey({ ...key, ...at });
+    const { received = "", home = false } = after.get(spot) ?? {};
+    after.set(spot, { ...key, ...at, quantity: there, expiry, received, home });
+  }
+  return [...after.values()];
 }

@@ -1,35 +1,63 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store } from "../db/index.ts";
-import { serveAsk, serveCommand } from "../http/index.ts";
-import { finishBuild, previewFinish } from "./finish.ts";
-import { buildRows } from "./rows.ts";
-import { buildRow, buildSheet } from "./service.ts";
-import { cancelBuild, changeBuild, newBuild, queueBuild } from "./steps.ts";
+import type { Store, Writing } from "../db/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { handOut, putBackBuild } from "./bench.ts";
+import { finishBuild } from "./finish.ts";
+import { usedSerials } from "./numbers.ts";
+import { buildPaper } from "./paper.ts";
+import { previewFinish } from "./planning.ts";
+import { buildById, buildRow, buildRows } from "./rows.ts";
+import { buildSheet } from "./service.ts";
+import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
+import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
+import { undoFinish } from "./undoing.ts";
 
 export function buildRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.builds, async (ctx, { query }) => ({
-    builds: await buildRows(ctx, query.stage ? { stage: query.stage } : {}),
-  }));
+  const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
+    await work;
+    return buildRow(ctx, id);
+  };
+  const made = async (ctx: Writing, work: Promise<number>) => buildRow(ctx, await work);
+  serveAsk(app, store, routes.builds, async (ctx, { query }) => ({ builds: await buildRows(ctx, query) }));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));
-  serveCommand(app, store, routes.newBuild, async (ctx, { body }) =>
-    buildRow(ctx, await newBuild(ctx, body)),
+  serveAsk(app, store, routes.usedSerials, async (ctx, { params }) => ({
+    serials: await usedSerials(ctx, (await buildById(ctx, params.id)).product_id),
+  }));
+  serveBytes(app, store, routes.buildPaper, (ctx, { query }) => buildPaper(ctx, query.ids));
+  serveCommand(app, store, routes.newBuild, (ctx, { body }) => made(ctx, newBuild(ctx, body)));
+  serveCommand(app, store, routes.copyBuild, (ctx, { params, body }) =>
+    made(ctx, copyBuild(ctx, params.id, body)),
   );
-  serveCommand(app, store, routes.changeBuild, async (ctx, { params, body }) => {
-    await changeBuild(ctx, params.id, body);
-    return buildRow(ctx, params.id);
-  });
-  serveCommand(app, store, routes.queueBuild, async (ctx, { params }) => {
-    await queueBuild(ctx, params.id);
-    return buildRow(ctx, params.id);
-  });
-  serveCommand(app, store, routes.cancelBuild, async (ctx, { params }) => {
-    await cancelBuild(ctx, params.id);
-    return buildRow(ctx, params.id);
-  });
-  serveCommand(app, store, routes.finishBuild, async (ctx, { params, body }) => {
-    await finishBuild(ctx, params.id, body);
-    return buildRow(ctx, params.id);
-  });
+  serveCommand(app, store, routes.splitBuild, (ctx, { params, body }) =>
+    made(ctx, splitBuild(ctx, params.id, body.quantity)),
+  );
+  serveCommand(app, store, routes.joinBuilds, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, joinBuilds(ctx, id, body.other)),
+  );
+  serveCommand(app, store, routes.changeBuild, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, changeBuild(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.queueBuild, (ctx, { params: { id } }) =>
+    changed(ctx, id, queueBuild(ctx, id)),
+  );
+  serveCommand(app, store, routes.unqueueBuild, (ctx, { params: { id } }) =>
+    changed(ctx, id, unqueueBuild(ctx, id)),
+  );
+  serveCommand(app, store, routes.handOut, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, handOut(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.putBack, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, putBackBuild(ctx, id, body.day)),
+  );
+  serveCommand(app, store, routes.cancelBuild, (ctx, { params: { id } }) =>
+    changed(ctx, id, cancelBuild(ctx, id)),
+  );
+  serveCommand(app, store, routes.finishBuild, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, finishBuild(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.undoFinish, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, undoFinish(ctx, id, body.all)),
+  );
 }

@@ -1,9 +1,14 @@
 import { type BuildRow, Refusal } from "@yosegi/contract";
 import {
+  type BuildStep,
+  buildState,
   type Decimal,
   type DrawnAt,
+  isWorked,
   type ListLine,
+  mayBuild,
   quantityFromWhole,
+  startDay,
   type Units,
   waitsFor,
 } from "@yosegi/core";
@@ -11,16 +16,43 @@ import { briefs, LINE_COLUMNS, type LineRow, lineOf } from "../catalog/index.ts"
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 
+const DONE_WORDS: Record<BuildStep, string> = {
+  change: "changed",
+  plan: "changed",
+  queue: "queued",
+  unqueue: "taken back to a draft",
+  handOut: "handed out",
+  putBack: "put back",
+  finish: "finished",
+  undo: "undone",
+  split: "split",
+  join: "joined",
+  cancel: "cancelled",
+};
+
+/** Refuses a step that the build's stage does not allow. */
+export function refuseStage(build: BuildTableRow, step: BuildStep): void {
+  if (!mayBuild(step, build.stage))
+    throw new Refusal("stage-wrong", { number: build.number, stage: build.stage, step: DONE_WORDS[step] });
+}
+
 /** A line as the build keeps it from the moment it was queued. */
 export interface KeptLine extends ListLine {
   line: number;
   need: Decimal;
   used: Decimal;
+  wasted: Decimal;
   open: Decimal;
+  /** Handed out and not used yet. */
+  bench: Decimal;
   drawnAt: DrawnAt;
   /** Id of the store it is taken from; null for the part's home store. */
   store: number | null;
   note: string;
+  /** The line of the revision it comes from; null where it was kept without, or came in at a finish. */
+  listLine: number | null;
+  added: boolean;
+  insteadOf: number | null;
 }
 
 export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow> {
@@ -29,19 +61,25 @@ export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow
   return row.get({ plain: true });
 }
 
+interface KeptRow extends LineRow {
+  line: number;
+  need: number;
+  used: number;
+  wasted: number;
+  open: number;
+  bench: number;
+  drawn_at: DrawnAt;
+  store: number | null;
+  note: string;
+  list_line: number | null;
+  added: number;
+  instead_of: number | null;
+}
+
 export async function keptLines(ctx: Reading, build: number, units: Units): Promise<KeptLine[]> {
-  const rows = await ctx.sql.all<
-    LineRow & {
-      line: number;
-      need: number;
-      used: number;
-      open: number;
-      drawn_at: DrawnAt;
-      store: number | null;
-      note: string;
-    }
-  >(
-    `SELECT l.line, ${LINE_COLUMNS}, l.need, l.used, l.open, l.drawn_at, l.place_id AS store, l.note
+  const rows = await ctx.sql.all<KeptRow>(
+    `SELECT l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at, l.place_id AS store, l.note,
+            l.list_line, l.added, l.instead_of
        FROM build_line l JOIN item i ON i.id = l.item_id WHERE l.build_id = $build ORDER BY l.line`,
     { build },
   );
@@ -51,9 +89,14 @@ export async function keptLines(ctx: Reading, build: number, units: Units): Prom
     drawnAt: row.drawn_at,
     store: row.store,
     note: row.note,
+    listLine: row.list_line,
+    added: row.added === 1,
+    insteadOf: row.instead_of,
     need: quantityFromWhole(row.need),
     used: quantityFromWhole(row.used),
+    wasted: quantityFromWhole(row.wasted),
     open: quantityFromWhole(row.open),
+    bench: quantityFromWhole(row.bench),
   }));
 }
 
@@ -61,41 +104,93 @@ export async function keptLines(ctx: Reading, build: number, units: Units): Prom
 export const doneOf = (build: BuildTableRow): Decimal =>
   quantityFromWhole(build.good).plus(quantityFromWhole(build.rejected));
 
+/** How far a build has come, as its lines' rest is figured from. */
+export const progressOf = (build: BuildTableRow) => ({
+  quantity: quantityFromWhole(build.quantity),
+  done: doneOf(build),
+});
+
+export interface BuildFilter {
+  ids?: readonly number[] | undefined;
+  stage?: string | undefined;
+  product?: number | undefined;
+  person?: number | undefined;
+  tag?: string | undefined;
+}
+
+interface ListedRow extends BuildTableRow {
+  build_days: number | null;
+  person: string | null;
+  customer: string | null;
+  workshop: string | null;
+  begun: number;
+}
+
+const firm = (name: string) => `json_object('id', ${name}.id, 'code', ${name}.code, 'name', ${name}.name)`;
+
 /** Builds as the list shows them: open ones by due day (undated last), then what ended, latest first. */
-export async function buildRows(
-  ctx: Reading,
-  filter: { ids?: readonly number[]; stage?: string },
-): Promise<BuildRow[]> {
-  const rows = await ctx.sql.all<BuildTableRow>(
-    `SELECT * FROM build
-      WHERE ($stage = '' OR stage = $stage) AND ($ids = '' OR id IN (SELECT value FROM json_each($ids)))
-      ORDER BY stage IN ('finished', 'cancelled'), stage = 'cancelled', COALESCE(finished_at, cancelled_at) DESC, due IS NULL, due, id`,
-    { stage: filter.stage ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
+export async function buildRows(ctx: Reading, filter: BuildFilter): Promise<BuildRow[]> {
+  const rows = await ctx.sql.all<ListedRow>(
+    `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
+            b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
+       FROM build b JOIN item i ON i.id = b.product_id LEFT JOIN person n ON n.id = b.assigned_to
+       LEFT JOIN firm c ON c.id = b.customer_id LEFT JOIN firm o ON o.id = b.outside_id
+      WHERE ($stage = '' OR b.stage = $stage) AND ($ids = '' OR b.id IN (SELECT value FROM json_each($ids)))
+        AND ($product = 0 OR b.product_id = $product) AND ($person = 0 OR b.assigned_to = $person)
+        AND ($tag = '' OR b.cost_tag = $tag)
+      ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
+               b.due IS NULL, b.due, b.priority, b.id`,
+    {
+      ...{ stage: filter.stage ?? "", product: filter.product ?? 0, person: filter.person ?? 0 },
+      ...{ tag: filter.tag ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
+    },
   );
   const brief = await briefs(
     ctx,
     rows.map((row) => row.product_id),
   );
-  const waiting = await waitingNames(ctx);
-  return rows.map((row) => ({
-    id: row.id,
-    number: row.number,
-    product: brief(row.product_id),
-    quantity: quantityFromWhole(row.quantity).toFixed(),
-    good: quantityFromWhole(row.good).toFixed(),
-    rejected: quantityFromWhole(row.rejected).toFixed(),
-    stage: row.stage,
-    due: row.due,
-    waitsFor: waiting(row.id),
-  }));
+  const waiting = await waitingNames(
+    ctx,
+    rows.filter((row) => isWorked(row.stage)).map((row) => row.id),
+  );
+  return rows.map((row) => {
+    const start = startDay({ day: row.due, buildDays: row.build_days ?? 0 });
+    const waits = waiting(row.id);
+    return {
+      id: row.id,
+      number: row.number,
+      product: brief(row.product_id),
+      quantity: quantityFromWhole(row.quantity).toFixed(),
+      good: quantityFromWhole(row.good).toFixed(),
+      rejected: quantityFromWhole(row.rejected).toFixed(),
+      stage: row.stage,
+      due: row.due,
+      start,
+      priority: row.priority,
+      assigned: row.assigned_to === null ? null : { id: row.assigned_to, name: row.person ?? "" },
+      costTag: row.cost_tag,
+      customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
+      outside: row.outside_id === null ? null : JSON.parse(row.workshop ?? ""),
+      standing: row.standing_id !== null,
+      waitsFor: waits,
+      ...buildState({ ...row, start, begun: row.begun === 1 }, waits.length > 0, ctx.today),
+    };
+  });
 }
 
-/** Names of the parts that each queued build waits for, when all are served in turn. */
-async function waitingNames(ctx: Reading): Promise<(build: number) => string[]> {
+/**
+ * Names of the parts that builds wait for, when all that are queued or on the bench are served in turn. A part is claimed
+ * by itself, so only the parts of the builds asked for are read.
+ */
+async function waitingNames(ctx: Reading, builds: readonly number[]): Promise<(build: number) => string[]> {
+  if (builds.length === 0) return () => [];
   const rows = await ctx.sql.all<{ build: number; item: number; open: number; name: string }>(
     `SELECT b.id AS build, l.item_id AS item, l.open, i.name
        FROM build b JOIN build_line l ON l.build_id = b.id AND l.open > 0 JOIN item i ON i.id = l.item_id
-      WHERE b.stage = 'queued' ORDER BY b.due IS NULL, b.due, b.id, l.line`,
+      WHERE b.stage IN ('queued', 'on the bench')
+        AND l.item_id IN (SELECT item_id FROM build_line WHERE open > 0 AND build_id IN (SELECT value FROM json_each($builds)))
+      ORDER BY b.due IS NULL, b.due, b.priority, b.id, l.line`,
+    { builds: asJson(builds) },
   );
   const names = new Map(rows.map((row) => [row.item, row.name]));
   const stock = await stockFigures(ctx, names.keys());
@@ -107,4 +202,29 @@ async function waitingNames(ctx: Reading): Promise<(build: number) => string[]> 
   }
   const waiting = waitsFor([...demands.values()], (item) => stock(item).onHand.minus(stock(item).expired));
   return (build) => (waiting.get(build) ?? []).map((item) => names.get(item) ?? "");
+}
+
+/** One build as the list shows it. */
+export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
+  const [row] = await buildRows(ctx, { ids: [id] });
+  if (!row) throw new Error(`Build ${id} was there and is not`);
+  return row;
+}
+
+/** How many builds are open, and how many of them are overdue, ready or blocked. */
+export async function openCounts(
+  ctx: Reading,
+): Promise<{ builds: number; overdue: number; ready: number; blocked: number }> {
+  const rows = await ctx.sql.all<{ id: number; stage: BuildTableRow["stage"]; due: string | null }>(
+    "SELECT id, stage, due FROM build WHERE stage IN ('draft', 'queued', 'on the bench')",
+  );
+  const waiting = await waitingNames(
+    ctx,
+    rows.filter((row) => isWorked(row.stage)).map((row) => row.id),
+  );
+  const states = rows.map((row) =>
+    buildState({ ...row, start: null, begun: false }, waiting(row.id).length > 0, ctx.today),
+  );
+  const count = (what: "overdue" | "ready" | "blocked") => states.filter((state) => state[what]).length;
+  return { builds: rows.length, overdue: count("overdue"), ready: count("ready"), blocked: count("blocked") };
 }

@@ -1,17 +1,33 @@
-import { type BuildRow, type BuildSheet, type FinishRecord, Refusal } from "@yosegi/contract";
-import { free, lineNeed, moneyFromWhole, needUnit, quantityFromWhole, startFor, ZERO } from "@yosegi/core";
-import { briefs, type FullList, itemById, loadUnits, placeAndPersonNames } from "../catalog/index.ts";
+import { type BuildSheet, Refusal } from "@yosegi/contract";
+import {
+  byTurn,
+  expired,
+  free,
+  lineNeed,
+  moneyFromWhole,
+  needUnit,
+  quantityFromWhole,
+  startFor,
+  type Takeable,
+  ZERO,
+} from "@yosegi/core";
+import {
+  briefs,
+  type FullList,
+  itemById,
+  loadRevisions,
+  loadUnits,
+  placeAndPersonNames,
+} from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
-import { stockFigures } from "../ledger/index.ts";
-import { buildById, buildRows, doneOf, type KeptLine, keptLines } from "./rows.ts";
+import { filesOf } from "../files/index.ts";
+import { loadBooks, stockFigures } from "../ledger/index.ts";
+import { benchName } from "./bench.ts";
+import { feeOf } from "./fee.ts";
+import { finishes } from "./finishes.ts";
+import { suggestedNumbers } from "./numbers.ts";
+import { buildById, buildRow, doneOf, type KeptLine, keptLines } from "./rows.ts";
 import { draftOf, listFor } from "./steps.ts";
-
-/** One build as the list shows it. */
-export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
-  const [row] = await buildRows(ctx, { ids: [id] });
-  if (!row) throw new Error(`Build ${id} was there and is not`);
-  return row;
-}
 
 export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> {
   const build = await buildById(ctx, id);
@@ -21,17 +37,24 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
   const lines = list ? draftLines(build, list.taken) : await keptLines(ctx, id, await loadUnits(ctx));
   const { places } = await placeAndPersonNames(ctx);
   const items = lines.map((line) => line.item);
-  const brief = await briefs(ctx, items);
+  const substitutes = await substitutesOf(ctx, build, lines);
+  const brief = await briefs(ctx, [...items, ...[...substitutes.values()].flat().map((s) => s.item)]);
   const stock = await stockFigures(ctx, items);
+  const spare = await stockFigures(
+    ctx,
+    [...substitutes.values()].flat().map((s) => s.item),
+  );
   const bins = await homes(ctx, [product.id, ...items]);
+  const choices = await choicesOf(ctx, build, lines, places);
   const home = bins.get(product.id);
+  const fee = await feeOf(ctx, build);
   return {
     ...(await buildRow(ctx, id)),
     note: build.note,
     open: quantityFromWhole(build.quantity).minus(doneOf(build)).toFixed(),
     price: product.price === null ? null : moneyFromWhole(product.price).toFixed(2),
-    store: home?.store ?? "",
-    bin: home?.bin ?? "",
+    store: build.place_id === null ? (home?.store ?? "") : (places.get(build.place_id) ?? ""),
+    bin: build.bin === "" && build.place_id === null ? (home?.bin ?? "") : build.bin,
     lines: lines.map((line) => ({
       line: line.line,
       item: brief(line.item),
@@ -45,8 +68,18 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
       bin: bins.get(line.item)?.bin ?? "",
       need: line.need.toFixed(),
       used: line.used.toFixed(),
+      wasted: line.wasted.toFixed(),
       open: line.open.toFixed(),
+      bench: line.bench.toFixed(),
       onHand: !line.stocked ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
+      added: line.added,
+      insteadOf: line.insteadOf,
+      substitutes: (substitutes.get(line.line) ?? []).map((s) => ({
+        item: brief(s.item),
+        factor: s.quantity.toFixed(),
+        free: free(spare(s.item)).toFixed(),
+      })),
+      choices: choices(line.item),
     })),
     wanted: quantityFromWhole(build.wanted).toFixed(),
     list: await listWords(ctx, list?.revision ?? build.revision_id),
@@ -57,6 +90,59 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     options: await optionsOf(ctx, build, list?.whole ?? null),
     history: await history(ctx, build),
     finishes: await finishes(ctx, id),
+    files: await filesOf(ctx, "build", id),
+    picture: product.picture_id,
+    ...(await suggestedNumbers(ctx, product)),
+    fee: {
+      total: fee.total.toFixed(2),
+      orders: fee.orders.map((order) => ({ ...order, total: order.total.toFixed(2) })),
+    },
+    splitFrom: await numbered(ctx, build.split_from),
+    joinedInto: await numbered(ctx, build.joined_into),
+    asBuilt: await numbered(ctx, build.as_built),
+    benchPlace: await benchName(ctx, build),
+  };
+}
+
+const numbered = (ctx: Reading, id: number | null) =>
+  ctx.sql.one<{ id: number; number: string }>("SELECT id, number FROM build WHERE id = $id", { id });
+
+/** What the revision of a build allows instead of a line's part. */
+async function substitutesOf(ctx: Reading, build: BuildTableRow, lines: readonly KeptLine[]) {
+  const revision = build.revision_id ?? 0;
+  const list = (await loadRevisions(ctx, [revision])).get(revision);
+  return new Map(
+    lines.flatMap((line) => {
+      const allowed = line.listLine === null ? [] : (list?.lines[line.listLine - 1]?.substitutes ?? []);
+      return allowed.length === 0 ? [] : [[line.line, allowed] as const];
+    }),
+  );
+}
+
+/** Lots and serials of tracked parts that could be taken, those on the bench first, then in the suggested order. */
+async function choicesOf(
+  ctx: Reading,
+  build: BuildTableRow,
+  lines: readonly KeptLine[],
+  places: ReadonlyMap<number, string>,
+) {
+  const { ready, bench } = await loadBooks(
+    ctx,
+    lines.filter((line) => line.stocked).map((line) => line.item),
+  );
+  const shown = (bench: boolean) => (balance: Takeable) => ({
+    code: balance.serial === "" ? balance.lot : balance.serial,
+    quantity: balance.quantity.toFixed(),
+    expiry: balance.expiry,
+    bench,
+    store: places.get(balance.place) ?? "",
+    bin: balance.bin,
+  });
+  return (item: number) => {
+    const own = (balance: Takeable) => balance.item === item && (balance.lot !== "" || balance.serial !== "");
+    const lying = bench.filter((balance) => own(balance) && balance.build === build.id).sort(byTurn);
+    const there = ready.filter((balance) => own(balance) && !expired(balance.expiry, ctx.today)).sort(byTurn);
+    return [...lying.map(shown(true)), ...there.map(shown(false))];
   };
 }
 
@@ -98,10 +184,8 @@ function draftLines(build: BuildTableRow, list: FullList): KeptLine[] {
   const quantity = startFor(list, quantityFromWhole(build.wanted));
   return list.lines.map((line, i) => ({
     ...line,
-    line: i + 1,
-    need: lineNeed(line, list.makes, quantity),
-    used: ZERO,
-    open: ZERO,
+    ...{ line: i + 1, need: lineNeed(line, list.makes, quantity), used: ZERO, wasted: ZERO, open: ZERO },
+    ...{ bench: ZERO, listLine: null, added: false, insteadOf: null },
   }));
 }
 
@@ -122,96 +206,11 @@ async function history(ctx: Reading, build: BuildTableRow): Promise<BuildSheet["
   const steps = [
     { what: "made" as const, by: build.made_by, moment: build.made_at },
     { what: "queued" as const, by: build.queued_by, moment: build.queued_at },
+    { what: "on the bench" as const, by: build.bench_by, moment: build.bench_at },
     { what: "finished" as const, by: build.finished_by, moment: build.finished_at },
     { what: "cancelled" as const, by: build.cancelled_by, moment: build.cancelled_at },
   ];
   return steps.flatMap(({ what, by, moment }) =>
     moment === null ? [] : [{ what, person: nameOf(by), moment }],
   );
-}
-
-interface FinishTableRow {
-  id: number;
-  posting: number;
-  moment: string;
-  day: string;
-  person: string;
-  reason: string;
-  good: number;
-  rejected: number;
-  lot: string;
-  expiry: string | null;
-  store: string;
-  bin: string;
-  parts: number;
-  work: number;
-  overhead: number;
-  extra: number;
-  total: number;
-}
-
-/** What was recorded for a build, earliest first, with what each finish cost. */
-async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
-  const rows = await ctx.sql.all<FinishTableRow>(
-    `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
-            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.total
-       FROM finish f JOIN posting o ON o.id = f.posting_id JOIN person n ON n.id = o.person_id
-       JOIN place p ON p.id = f.place_id WHERE f.build_id = $build ORDER BY f.id`,
-    { build },
-  );
-  const lines = await ctx.sql.all<{
-    finish: number;
-    line: number;
-    planned: number;
-    used: number;
-    cost: number;
-    difference_cost: number;
-  }>(
-    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost
-       FROM finish f JOIN finish_line l ON l.finish_id = f.id WHERE f.build_id = $build ORDER BY l.finish_id, l.line`,
-    { build },
-  );
-  const serials = await ctx.sql.all<{ posting: number; serial: string }>(
-    `SELECT m.posting_id AS posting, m.serial
-       FROM finish f JOIN movement m ON m.posting_id = f.posting_id AND m.from_place IS NULL AND m.serial <> ''
-      WHERE f.build_id = $build ORDER BY m.id`,
-    { build },
-  );
-  const money = (whole: number) => moneyFromWhole(whole).toFixed(4);
-  return rows.map((row) => ({
-    id: row.id,
-    moment: row.moment,
-    day: row.day,
-    person: row.person,
-    reason: row.reason,
-    good: quantityFromWhole(row.good).toFixed(),
-    rejected: quantityFromWhole(row.rejected).toFixed(),
-    lot: row.lot,
-    expiry: row.expiry,
-    store: row.store,
-    bin: row.bin,
-    serials: serials.filter((s) => s.posting === row.posting).map((s) => s.serial),
-    lines: lines
-      .filter((line) => line.finish === row.id)
-      .map((line) => ({
-        line: line.line,
-        planned: quantityFromWhole(line.planned).toFixed(),
-        used: quantityFromWhole(line.used).toFixed(),
-        difference: quantityFromWhole(line.used - line.planned).toFixed(),
-        cost: money(line.cost),
-        differenceCost: money(line.difference_cost),
-      })),
-    cost: {
-      parts: money(row.parts),
-      work: money(row.work),
-      overhead: money(row.overhead),
-      extra: money(row.extra),
-      total: money(row.total),
-      each: row.good === 0 ? null : eachOf(row),
-    },
-  }));
-}
-
-function eachOf(row: FinishTableRow): string {
-  return moneyFromWhole(row.total).div(quantityFromWhole(row.good)).toFixed(4);
 }

@@ -160,10 +160,11 @@ interface Offered {
   kind: string;
 }
 
-/** The supplier named, or the preferred one, of each item needed. */
+/** The supplier named, or the preferred one, of each item needed. Work may be asked of any supplier. */
 async function offersFor(ctx: Reading, lines: readonly NeedLine[]): Promise<Offered[]> {
   return ctx.sql.all<Offered>(
-    `SELECT i.id AS item, i.code, i.kind, i.standard_cost AS cost, s.supplier_id AS supplier, s.price, s.lead_days AS lead
+    `SELECT i.id AS item, i.code, i.kind, i.standard_cost AS cost, s.price, s.lead_days AS lead,
+            CASE i.kind WHEN 'service' THEN COALESCE(s.supplier_id, l.value ->> 1) ELSE s.supplier_id END AS supplier
        FROM json_each($lines) l JOIN item i ON i.id = l.value ->> 0
        LEFT JOIN item_supplier s ON s.item_id = i.id
         AND CASE WHEN l.value ->> 1 IS NULL THEN s.preferred = 1 ELSE s.supplier_id = l.value ->> 1 END
@@ -187,7 +188,7 @@ export async function buyNeeds(ctx: Writing, lines: readonly NeedLine[]): Promis
     if (!offer) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
     if (offer.supplier === null)
       throw Refusal.at(`lines.${i}.supplier`, "supplier-none", { code: offer.code });
-    const price = offer.price ?? offer.cost;
+    const price = line.price === null ? (offer.price ?? offer.cost) : moneyToWhole(decimal(line.price));
     if (price === null) throw Refusal.at(`lines.${i}.price`, "cost-needed", { code: offer.code });
     const unit = await ctx.sql.one<{ unit: string }>("SELECT unit FROM item WHERE id = $item", {
       item: line.item,
@@ -224,8 +225,9 @@ async function addNeed(
 ): Promise<void> {
   const quantity = quantityToWhole(decimal(line.quantity));
   const there = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM purchase_line WHERE purchase_id = $draft AND item_id = $item AND cost_tag = $tag ORDER BY position LIMIT 1`,
-    { draft, item: line.item, tag: line.costTag },
+    `SELECT id FROM purchase_line WHERE purchase_id = $draft AND item_id = $item AND cost_tag = $tag AND (price = $price OR $told = 0)
+      ORDER BY position LIMIT 1`,
+    { draft, item: line.item, tag: line.costTag, price, told: line.price === null ? 0 : 1 },
   );
   if (there)
     await ctx.sql.run(

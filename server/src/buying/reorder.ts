@@ -68,7 +68,7 @@ const incomingByDay = (ctx: Reading, ids: string): Promise<Dated[]> =>
        FROM json_each($ids) ids JOIN purchase_line l ON l.item_id = ids.value AND l.open > 0 GROUP BY 1, 2
       UNION ALL
      SELECT b.product_id, b.due, SUM(MAX(0, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected)))
-       FROM build b WHERE b.stage = 'queued' AND b.product_id IN (SELECT value FROM json_each($ids)) GROUP BY 1, 2`,
+       FROM build b WHERE b.stage IN ('queued', 'on the bench') AND b.product_id IN (SELECT value FROM json_each($ids)) GROUP BY 1, 2`,
     { ids },
   );
 

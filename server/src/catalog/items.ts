@@ -328,6 +328,7 @@ export function itemColumns(
     warranty_months: item.warrantyMonths,
     maker: item.maker,
     maker_number: item.makerNumber,
+    lot_pattern: item.lotPattern,
     state: item.state,
     not_counted: item.notCounted ? 1 : 0,
     notes: item.notes,
@@ -348,7 +349,7 @@ const COLUMNS = [
     "standard_cost",
   ],
   ...["price", "home_place_id", "home_bin", "reorder_level", "build_days", "shelf_life", "warranty_months"],
-  ...["maker", "maker_number", "state", "not_counted", "notes"],
+  ...["maker", "maker_number", "lot_pattern", "state", "not_counted", "notes"],
 ] as (keyof ReturnType<typeof itemColumns>)[];
 
 /** Makes items or writes them anew where their code is there, one from a form or thousands from a file. */
@@ -396,8 +397,8 @@ export async function lying(ctx: Reading, item: number) {
     expiry: string | null;
     quantity: number;
   }>(
-    `SELECT p.name AS store, b.bin, b.lot, b.serial, l.expiry, b.quantity
-       FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+    `SELECT p.name AS store, COALESCE(o.number, b.bin) AS bin, b.lot, b.serial, l.expiry, b.quantity
+       FROM balance b LEFT JOIN build o ON o.id = b.build_id JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.item_id = $item AND b.quantity > 0
       ORDER BY l.expiry IS NULL, l.expiry, b.lot, p.name, b.bin, b.serial`,
     { item },

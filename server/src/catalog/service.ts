@@ -104,7 +104,7 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
   }>(
     `SELECT EXISTS (SELECT 1 FROM balance WHERE item_id = $id AND quantity > 0) AS stock,
             EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
-              OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued')) AS build,
+              OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued', 'on the bench')) AS build,
             EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id AND open > 0) AS coming,
             (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
                JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
@@ -208,6 +208,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     warrantyMonths: item.warranty_months,
     maker: item.maker,
     makerNumber: item.maker_number,
+    lotPattern: item.lot_pattern,
     notes: item.notes,
     inUse: await usesOf(ctx, id),
     suppliers: await suppliersOf(ctx, id),

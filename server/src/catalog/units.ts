@@ -115,7 +115,7 @@ async function finerThan(ctx: Reading, unit: string, decimals: number): Promise<
       UNION ALL SELECT 'stock of ' || i.code, b.quantity FROM balance b JOIN item i ON i.id = b.item_id
       WHERE i.unit = $unit AND b.quantity % $step <> 0
       UNION ALL SELECT 'build ' || b.number, b.quantity FROM build b JOIN item i ON i.id = b.product_id
-      WHERE i.unit = $unit AND b.stage IN ('draft', 'queued') AND b.quantity % $step <> 0
+      WHERE i.unit = $unit AND b.stage IN ('draft', 'queued', 'on the bench') AND b.quantity % $step <> 0
       UNION ALL SELECT 'build ' || b.number, l.open FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = l.item_id
       WHERE i.unit = $unit AND l.open % $step <> 0
       UNION ALL SELECT 'purchase order ' || p.number, l.quantity FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id

@@ -32,7 +32,7 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
       UNION ALL
      SELECT 'build', b.id, b.number, i.name, b.stage, SUM(l.open), u.unit
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = b.product_id JOIN item u ON u.id = l.item_id
-      WHERE l.item_id = $item AND b.stage = 'queued' GROUP BY b.id HAVING SUM(l.open) > 0
+      WHERE l.item_id = $item AND b.stage IN ('queued', 'on the bench') GROUP BY b.id HAVING SUM(l.open) > 0
       UNION ALL
      SELECT 'purchase', p.id, p.number, f.name, p.stage, SUM(CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END), u.unit
        FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id JOIN firm f ON f.id = p.supplier_id JOIN item u ON u.id = l.item_id

@@ -80,7 +80,7 @@ function statement({ store, own }: Scope): string {
            CASE i.kind WHEN 'built' THEN
              (SELECT json_group_array(json_array(b.id, b.number, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected), b.due)
                        ORDER BY b.due, b.id)
-                FROM build b WHERE b.product_id = i.id AND b.stage = 'queued' ${at("NULL")} ${others("b.id")}) ELSE '[]' END AS made,
+                FROM build b WHERE b.product_id = i.id AND b.stage IN ('queued', 'on the bench') ${at("NULL")} ${others("b.id")}) ELSE '[]' END AS made,
            (SELECT json_array(s.supplier_id, f.name, s.price, s.lead_days, s.minimum, s.multiple)
               FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`;

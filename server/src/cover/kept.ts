@@ -3,6 +3,7 @@ import {
   type BuildRow,
   coverQuestion,
   type KeptCheck,
+  PLAIN_BUILD,
   Refusal,
   type routes,
 } from "@yosegi/contract";
@@ -62,7 +63,7 @@ export async function makeBuilds(
 ): Promise<BuildRow[]> {
   const ids: number[] = [];
   for (const { item, quantity, day, list, options } of demands) {
-    const id = await newBuild(ctx, { product: item, quantity, due: day, note: "", list, options });
+    const id = await newBuild(ctx, { ...PLAIN_BUILD, product: item, quantity, due: day, list, options });
     if (queue) await queueBuild(ctx, id);
     ids.push(id);
   }

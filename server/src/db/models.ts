@@ -1,4 +1,5 @@
 import type {
+  BuildStage,
   DrawnAt,
   ItemKind,
   ItemState,
@@ -49,6 +50,8 @@ export interface ItemTableRow {
   build_days: number | null;
   shelf_life: number | null;
   warranty_months: number | null;
+  /** By which its lots are numbered where it is built; empty: the usual one. */
+  lot_pattern: string;
   maker: string;
   maker_number: string;
   state: ItemState;
@@ -119,9 +122,26 @@ export interface BuildTableRow {
   quantity: number;
   good: number;
   rejected: number;
-  stage: "draft" | "queued" | "finished" | "cancelled";
+  stage: BuildStage;
   due: string | null;
+  /** 1 is served first. */
+  priority: number;
   note: string;
+  cost_tag: string;
+  assigned_to: number | null;
+  /** For whom it is built, where no order says so. */
+  customer_id: number | null;
+  /** The workshop that does it; null: our own bench. */
+  outside_id: number | null;
+  /** Where its product goes; null: the item's home. */
+  place_id: number | null;
+  bin: string;
+  /** The build whose actual quantities it takes over instead of a parts list. */
+  as_built: number | null;
+  split_from: number | null;
+  joined_into: number | null;
+  standing_id: number | null;
+  standing_day: string | null;
   makes: number | null;
   overhead: number | null;
   /** Which of the product's lists it is built by, and the revision it was queued with. */
@@ -136,6 +156,8 @@ export interface BuildTableRow {
   made_at: string;
   queued_by: number | null;
   queued_at: string | null;
+  bench_by: number | null;
+  bench_at: string | null;
   finished_by: number | null;
   finished_at: string | null;
   cancelled_by: number | null;
@@ -155,7 +177,12 @@ export interface FinishRow {
   work: number;
   overhead: number;
   extra: number;
+  outside: number;
   total: number;
+  /** The build's stage before it, for an undo to go back to. */
+  stage_before: BuildStage;
+  undone_by: number | null;
+  undone_at: string | null;
 }
 
 type Table<Row extends { id: number }> = ModelStatic<Model<Row, Omit<Row, "id"> & { id?: number }>>;
@@ -210,6 +237,7 @@ export function defineModels(db: Sequelize): Models {
       build_days: INTEGER,
       shelf_life: INTEGER,
       warranty_months: INTEGER,
+      lot_pattern: TEXT,
       maker: TEXT,
       maker_number: TEXT,
       state: TEXT,
@@ -271,7 +299,19 @@ export function defineModels(db: Sequelize): Models {
       rejected: INTEGER,
       stage: TEXT,
       due: TEXT,
+      priority: INTEGER,
       note: TEXT,
+      cost_tag: TEXT,
+      assigned_to: INTEGER,
+      customer_id: INTEGER,
+      outside_id: INTEGER,
+      place_id: INTEGER,
+      bin: TEXT,
+      as_built: INTEGER,
+      split_from: INTEGER,
+      joined_into: INTEGER,
+      standing_id: INTEGER,
+      standing_day: TEXT,
       makes: INTEGER,
       overhead: INTEGER,
       list_id: INTEGER,
@@ -283,6 +323,8 @@ export function defineModels(db: Sequelize): Models {
       made_at: TEXT,
       queued_by: INTEGER,
       queued_at: TEXT,
+      bench_by: INTEGER,
+      bench_at: TEXT,
       finished_by: INTEGER,
       finished_at: TEXT,
       cancelled_by: INTEGER,
@@ -301,7 +343,11 @@ export function defineModels(db: Sequelize): Models {
       work: INTEGER,
       overhead: INTEGER,
       extra: INTEGER,
+      outside: INTEGER,
       total: INTEGER,
+      stage_before: TEXT,
+      undone_by: INTEGER,
+      undone_at: TEXT,
     }),
   };
 }

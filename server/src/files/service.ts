@@ -10,14 +10,25 @@ import type { Reading, Writing } from "../db/index.ts";
 
 const COLUMNS = `f.id, f.name, f.type, length(f.content) AS size, n.name AS person, f.added_at AS moment`;
 
-/** Files attached to an item or a parts list, earliest first. */
-export async function filesOf(ctx: Reading, owner: "item" | "list", id: number): Promise<AttachedFile[]> {
+/** Files attached to an item, a parts list or a build, earliest first. */
+export async function filesOf(
+  ctx: Reading,
+  owner: "item" | "list" | "build",
+  id: number,
+): Promise<AttachedFile[]> {
   return ctx.sql.all<AttachedFile>(
     `SELECT ${COLUMNS} FROM attachment a JOIN file f ON f.id = a.file_id JOIN person n ON n.id = f.added_by
       WHERE a.${owner}_id = $id ORDER BY f.id`,
     { id },
   );
 }
+
+const OWNERS = {
+  item: { table: "item", what: "item" },
+  picture: { table: "item", what: "item" },
+  list: { table: "parts_list", what: "parts list" },
+  build: { table: "build", what: "build" },
+} as const;
 
 /** Keeps a file with what it belongs to. A picture takes the place of the item's earlier one. */
 export async function attachFile(
@@ -32,9 +43,9 @@ export async function attachFile(
     });
   const picture = pictureType(content);
   if (body.to === "picture" && picture === null) throw Refusal.at("content", "file-type");
-  const table = body.to === "list" ? "parts_list" : "item";
+  const { table, what } = OWNERS[body.to];
   if (!(await ctx.sql.one(`SELECT 1 FROM ${table} WHERE id = $id`, { id: body.id })))
-    throw new Refusal("not-found", { what: body.to === "list" ? "parts list" : "item", id: body.id });
+    throw new Refusal("not-found", { what, id: body.id });
   const id = await insert(ctx, body, content, picture);
   if (body.to === "picture") {
     const before = await ctx.sql.one<{ picture_id: number | null }>(

@@ -1,7 +1,9 @@
-import type { Hit } from "@yosegi/contract";
+import type { AnswerOf, Hit, routes } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
+import { openCounts } from "../builds/index.ts";
 import { findItems } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import { keepRules } from "../repeats/index.ts";
 
 const NAMES_SHOWN = 8;
 /** Where one text stands for several things, the likelier ones first. */
@@ -55,13 +57,17 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
 }
 
 /** What waits at the rail. */
-export async function waiting(ctx: Reading): Promise<{ builds: number; overdue: number; buying: number }> {
-  const row = await ctx.sql.one<{ builds: number; overdue: number; buying: number }>(
-    `SELECT COUNT(*) AS builds, COALESCE(SUM(due < $today), 0) AS overdue,
-            (SELECT COUNT(*) FROM purchase p WHERE p.stage = 'draft' OR p.stage IN ('sent', 'part received')
-                AND EXISTS (SELECT 1 FROM purchase_line WHERE purchase_id = p.id AND open > 0 AND expected <= $today)) AS buying
-       FROM build WHERE stage IN ('draft', 'queued')`,
+export async function waiting(ctx: Reading): Promise<AnswerOf<typeof routes.waiting>> {
+  const row = await ctx.sql.one<{ buying: number }>(
+    `SELECT (SELECT COUNT(*) FROM purchase p WHERE p.stage = 'draft' OR p.stage IN ('sent', 'part received')
+                AND EXISTS (SELECT 1 FROM purchase_line WHERE purchase_id = p.id AND open > 0 AND expected <= $today)) AS buying`,
     { today: ctx.today },
   );
-  return { builds: row?.builds ?? 0, overdue: row?.overdue ?? 0, buying: row?.buying ?? 0 };
+  const builds = await ctx.memo(`open builds of ${ctx.today}`, () => openCounts(ctx));
+  const keep = await keepRules(ctx);
+  return {
+    ...builds,
+    suggested: keep.filter((rule) => rule.toBuild !== "0").length,
+    buying: row?.buying ?? 0,
+  };
 }

@@ -88,7 +88,13 @@ async function items(ctx: Reading): Promise<Records> {
         price: moneyOrNull(row.price),
         reorderLevel: quantityOrNull(row.reorder_level),
         ...{ buildDays: row.build_days, shelfLife: row.shelf_life, warrantyMonths: row.warranty_months },
-        ...{ maker: row.maker, makerNumber: row.maker_number, state: row.state, notes: row.notes },
+        ...{
+          maker: row.maker,
+          makerNumber: row.maker_number,
+          lotPattern: row.lot_pattern,
+          state: row.state,
+          notes: row.notes,
+        },
         notCounted: row.not_counted === 1,
         packs: (packsOf.get(row.id) ?? []).map((p) => ({
           name: p.name,
@@ -228,7 +234,7 @@ async function stock(ctx: Reading): Promise<Records> {
   }>(
     `SELECT i.code AS item, p.name AS store, b.bin, b.quantity, b.lot, b.serial, l.expiry, o.quantity AS pool, o.value
        FROM balance b JOIN item i ON i.id = b.item_id JOIN place p ON p.id = b.place_id
-       JOIN pool o ON o.item_id = b.item_id AND o.lot = b.lot AND o.serial = b.serial
+       JOIN pool o ON o.item_id = b.item_id AND o.lot = b.lot AND o.serial = b.serial AND o.build_id = b.build_id
        LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.quantity > 0 AND p.kind = 'store' ORDER BY i.code_key, p.id, b.bin, b.lot, b.serial`,
   );

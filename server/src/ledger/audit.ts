@@ -3,7 +3,7 @@ import type { Reading } from "../db/index.ts";
 
 /** One figure that does not agree with the sum of movements. */
 export interface AuditDifference {
-  what: "balance" | "pool quantity" | "pool value" | "reservation";
+  what: "balance" | "pool quantity" | "pool value" | "reservation" | "bench";
   where: string;
   books: string;
   ledger: string;
@@ -29,14 +29,15 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
     quantity,
     `SELECT i.code || ' at ' || p.name || ' ' || bin || ' ' || lot || ' ' || serial AS place,
             SUM(kept) AS kept, SUM(summed) AS summed
-       FROM (SELECT item_id, lot, serial, place_id, bin, quantity AS kept, 0 AS summed FROM balance
-             UNION ALL SELECT item_id, lot, serial, to_place, to_bin, 0, quantity FROM movement WHERE to_place IS NOT NULL
-             UNION ALL SELECT item_id, lot, serial, from_place, from_bin, 0, -quantity FROM movement
+       FROM (SELECT item_id, lot, serial, place_id, bin, build_id, quantity AS kept, 0 AS summed FROM balance
+             UNION ALL SELECT item_id, lot, serial, to_place, to_bin, COALESCE(to_build, 0), 0, quantity FROM movement
+                        WHERE to_place IS NOT NULL
+             UNION ALL SELECT item_id, lot, serial, from_place, from_bin, COALESCE(from_build, 0), 0, -quantity FROM movement
                         WHERE from_place IS NOT NULL)
        JOIN item i ON i.id = item_id JOIN place p ON p.id = place_id
-      GROUP BY item_id, lot, serial, place_id, bin HAVING SUM(kept) <> SUM(summed)`,
+      GROUP BY item_id, lot, serial, place_id, bin, build_id HAVING SUM(kept) <> SUM(summed)`,
   );
-  // A movement from outside adds to its pool, one to outside takes from it; a move between places does neither.
+  // A movement adds to the pool it comes into and takes from the one it leaves; within one pool it does neither.
   for (const [what, column, show] of [
     ["pool quantity", "quantity", quantity],
     ["pool value", "value", money],
@@ -45,18 +46,29 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
       what,
       show,
       `SELECT i.code || ' ' || lot || ' ' || serial AS place, SUM(kept) AS kept, SUM(summed) AS summed
-         FROM (SELECT item_id, lot, serial, ${column} AS kept, 0 AS summed FROM pool
-               UNION ALL SELECT item_id, lot, serial, 0,
-                                ${column} * ((to_place IS NOT NULL) - (from_place IS NOT NULL)) FROM movement)
+         FROM (SELECT item_id, lot, serial, build_id, ${column} AS kept, 0 AS summed FROM pool
+               UNION ALL SELECT item_id, lot, serial, COALESCE(to_build, 0), 0, ${column} FROM movement
+                          WHERE to_place IS NOT NULL
+               UNION ALL SELECT item_id, lot, serial, COALESCE(from_build, 0), 0, -${column} FROM movement
+                          WHERE from_place IS NOT NULL)
          JOIN item i ON i.id = item_id
-        GROUP BY item_id, lot, serial HAVING SUM(kept) <> SUM(summed)`,
+        GROUP BY item_id, lot, serial, build_id HAVING SUM(kept) <> SUM(summed)`,
     );
   await compare(
     "reservation",
     quantity,
     `SELECT b.number || ' line ' || l.line AS place, l.open AS kept, 0 AS summed
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = l.item_id
-      WHERE l.open > 0 AND (b.stage <> 'queued' OR i.kind = 'service' OR i.not_counted = 1)`,
+      WHERE l.open > 0 AND (b.stage NOT IN ('queued', 'on the bench') OR i.kind = 'service' OR i.not_counted = 1)`,
+  );
+  await compare(
+    "bench",
+    quantity,
+    `SELECT b.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
+       FROM (SELECT build_id, item_id, bench AS kept, 0 AS summed FROM build_line
+             UNION ALL SELECT build_id, item_id, 0, quantity FROM balance WHERE build_id > 0)
+       JOIN build b ON b.id = build_id JOIN item i ON i.id = item_id
+      GROUP BY build_id, item_id HAVING SUM(kept) <> SUM(summed)`,
   );
   return found;
 }

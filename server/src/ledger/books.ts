@@ -11,12 +11,18 @@ import {
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
+/** What the tables say where stock belongs to no build. */
+export const NO_BUILD = 0;
+
+const owner = (build: number): { build?: number } => (build === NO_BUILD ? {} : { build });
+
 interface BalanceRow {
   item: number;
   lot: string;
   serial: string;
   place: number;
   bin: string;
+  build: number;
   quantity: number;
   usable: number;
   expiry: Day | null;
@@ -24,14 +30,14 @@ interface BalanceRow {
   home: number;
 }
 
-/** What the books hold of some items, and what of it lies in usable places ready to be taken. */
+/** What the books hold of some items; what of it lies in usable places ready to be taken, and what with builds. */
 export async function loadBooks(
   ctx: Reading,
   items: Iterable<number>,
-): Promise<{ stock: StockState; ready: Takeable[] }> {
+): Promise<{ stock: StockState; ready: Takeable[]; bench: Takeable[] }> {
   const ids = asJson(new Set(items));
   const rows = await ctx.sql.all<BalanceRow>(
-    `SELECT b.item_id AS item, b.lot, b.serial, b.place_id AS place, b.bin, b.quantity, p.kind = 'store' AS usable,
+    `SELECT b.item_id AS item, b.lot, b.serial, b.place_id AS place, b.bin, b.build_id AS build, b.quantity, p.kind = 'store' AS usable,
             l.expiry, COALESCE(l.received, s.received) AS received,
             i.home_place_id IS b.place_id AND i.home_bin = b.bin AS home
        FROM json_each($ids) ids
@@ -44,12 +50,14 @@ export async function loadBooks(
   );
   const balances = new Map<string, Balance>();
   const ready: Takeable[] = [];
-  for (const { usable, expiry, received, home, ...row } of rows) {
-    const balance = { ...row, quantity: quantityFromWhole(row.quantity) };
+  const bench: Takeable[] = [];
+  for (const { usable, expiry, received, home, build, ...row } of rows) {
+    const balance = { ...row, ...owner(build), quantity: quantityFromWhole(row.quantity) };
     balances.set(spotKey(balance), balance);
-    if (usable) ready.push({ ...balance, expiry, received: received ?? "", home: home === 1 });
+    if (usable || build !== NO_BUILD)
+      (usable ? ready : bench).push({ ...balance, expiry, received: received ?? "", home: home === 1 });
   }
-  return { stock: { balances, pools: await loadPools(ctx, ids) }, ready };
+  return { stock: { balances, pools: await loadPools(ctx, ids) }, ready, bench };
 }
 
 async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> {
@@ -57,17 +65,19 @@ async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> 
     item: number;
     lot: string;
     serial: string;
+    build: number;
     quantity: number;
     value: number;
   }>(
-    `SELECT p.item_id AS item, p.lot, p.serial, p.quantity, p.value
+    `SELECT p.item_id AS item, p.lot, p.serial, p.build_id AS build, p.quantity, p.value
        FROM json_each($ids) ids JOIN pool p ON p.item_id = ids.value`,
     { ids },
   );
   return new Map(
-    rows.map((row) => [
-      poolKey(row),
-      { ...row, quantity: quantityFromWhole(row.quantity), value: moneyFromWhole(row.value) },
-    ]),
+    rows.map(({ build, ...row }) => {
+      const amounts = { quantity: quantityFromWhole(row.quantity), value: moneyFromWhole(row.value) };
+      const pool: Pool = { ...row, ...owner(build), ...amounts };
+      return [poolKey(pool), pool];
+    }),
   );
 }

@@ -13,9 +13,9 @@ import {
   type ValuedMovement,
 } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
-import { loadBooks } from "./books.ts";
+import { loadBooks, NO_BUILD } from "./books.ts";
 
-export type PostingKind = "opening" | "receipt" | "finish";
+export type PostingKind = "opening" | "receipt" | "hand out" | "put back" | "finish" | "split";
 
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {
@@ -85,22 +85,25 @@ export async function movementsOf(ctx: Reading, posting: number): Promise<Valued
     from_bin: string;
     to_place: number | null;
     to_bin: string;
+    from_build: number | null;
+    to_build: number | null;
     lot: string;
     serial: string;
     value: number;
   }>(
-    `SELECT item_id AS item, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value
+    `SELECT item_id AS item, quantity, from_place, from_bin, to_place, to_bin, from_build, to_build, lot, serial, value
        FROM movement WHERE posting_id = $posting ORDER BY id`,
     { posting },
   );
-  const spot = (place: number | null, bin: string) => (place === null ? null : { place, bin });
+  const spot = (place: number | null, bin: string, build: number | null) =>
+    place === null ? null : { place, bin, ...(build !== null && { build }) };
   return rows.map((row) => ({
     item: row.item,
     lot: row.lot,
     serial: row.serial,
     quantity: quantityFromWhole(row.quantity),
-    from: spot(row.from_place, row.from_bin),
-    to: spot(row.to_place, row.to_bin),
+    from: spot(row.from_place, row.from_bin, row.from_build),
+    to: spot(row.to_place, row.to_bin, row.to_build),
     value: moneyFromWhole(row.value),
   }));
 }
@@ -160,11 +163,15 @@ async function writeMovements(
     m.lot,
     m.serial,
     moneyToWhole(m.value),
+    m.from?.build ?? null,
+    m.to?.build ?? null,
+    m.reason ?? "",
   ]);
   await ctx.sql.run(
-    `INSERT INTO movement (posting_id, item_id, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value)
+    `INSERT INTO movement (posting_id, item_id, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value,
+                           from_build, to_build, reason)
      SELECT $posting, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
-            value ->> 7, value ->> 8
+            value ->> 7, value ->> 8, value ->> 9, value ->> 10, value ->> 11
        FROM json_each($rows) ORDER BY key`,
     { posting, rows: asJson(rows) },
   );
@@ -174,23 +181,29 @@ async function writeMovements(
 async function writeBooks(ctx: Writing, before: StockState, after: StockState): Promise<void> {
   const balances = [...after.balances].filter(([key, balance]) => before.balances.get(key) !== balance);
   await ctx.sql.run(
-    `INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each($rows) WHERE true
+    `INSERT INTO balance (item_id, lot, serial, place_id, bin, build_id, quantity)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
     {
       rows: asJson(
-        balances.map(([, b]) => [b.item, b.lot, b.serial, b.place, b.bin, quantityToWhole(b.quantity)]),
+        balances.map(([, b]) => [
+          ...[b.item, b.lot, b.serial, b.place, b.bin, b.build ?? NO_BUILD],
+          quantityToWhole(b.quantity),
+        ]),
       ),
     },
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
   await ctx.sql.run(
-    `INSERT INTO pool (item_id, lot, serial, quantity, value)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows) WHERE true
+    `INSERT INTO pool (item_id, lot, serial, build_id, quantity, value)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
     {
       rows: asJson(
-        pools.map(([, p]) => [p.item, p.lot, p.serial, quantityToWhole(p.quantity), moneyToWhole(p.value)]),
+        pools.map(([, p]) => [
+          ...[p.item, p.lot, p.serial, p.build ?? NO_BUILD],
+          ...[quantityToWhole(p.quantity), moneyToWhole(p.value)],
+        ]),
       ),
     },
   );

@@ -51,10 +51,12 @@ export async function movements(
   const where = `($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)`;
   const rows = await ctx.sql.all<Row>(
     `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
-            o.build_id AS build, n.name AS person, o.reason,
-            COALESCE(f.name || ' ' || m.from_bin, '') AS from_name, COALESCE(t.name || ' ' || m.to_bin, '') AS to_name
+            o.build_id AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason,
+            COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
+            COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
        FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person n ON n.id = o.person_id
        LEFT JOIN place f ON f.id = m.from_place LEFT JOIN place t ON t.id = m.to_place
+       LEFT JOIN build fb ON fb.id = m.from_build LEFT JOIN build tb ON tb.id = m.to_build
       WHERE ${where} AND ($before = 0 OR m.id < $before) ORDER BY m.id DESC LIMIT $limit`,
     { ...bind, before: query.before ?? 0, limit: query.limit },
   );

@@ -13,6 +13,9 @@ import {
   KEY_HEADER,
   type PartCoverAnswer,
   PERSON_HEADER,
+  PLAIN_BUILD,
+  PLAIN_FINISH,
+  PLAIN_LINE,
   type Route,
   routes,
 } from "@yosegi/contract";
@@ -104,7 +107,7 @@ export async function emptyWorld(): Promise<World> {
     return item.id;
   };
   const queued: World["queued"] = async (code, quantity) => {
-    const body = { product: await idOf(code), quantity, due: null, note: "", list: null, options: [] };
+    const body = { ...PLAIN_BUILD, product: await idOf(code), quantity };
     const { id } = await ok(routes.newBuild, { body });
     await ok(routes.queueBuild, { params: { id } });
     return id;
@@ -168,21 +171,15 @@ export async function demoWorld(): Promise<World> {
 
 /** A finish with nothing changed from the plan. */
 export function finishOf(good: string, change: Partial<FinishBody> = {}): FinishBody {
-  return {
-    good,
-    rejected: "0",
-    reason: "",
-    day: TODAY,
-    lines: [],
-    store: "Front store",
-    bin: "",
-    lot: "",
-    expiry: null,
-    serials: [],
-    closeRest: false,
-    ...change,
-  };
+  return { ...PLAIN_FINISH, good, day: TODAY, store: "Front store", ...change };
 }
+
+/** What was really used of a line. */
+export const usedOf = (
+  line: number,
+  used: string,
+  change: Partial<FinishBody["lines"][number]> = {},
+): FinishBody["lines"][number] => ({ ...PLAIN_LINE, line, used, ...change });
 
 /** "field code" of each field of a refusal. */
 export const fieldsOf = (error: ErrorAnswer): string[] => error.fields.map((f) => `${f.field} ${f.code}`);

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
 import { Failure, NoAnswer } from "../api/index.ts";
-import { BuildsPage } from "../builds/index.ts";
+import { BuildsPage, CalendarPage, LabelsPage, RepeatsPage, SeveralPage } from "../builds/index.ts";
 import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
 import { CatalogPage, PricesPage, ReplacePage } from "../catalog/index.ts";
 import { CheckPage } from "../cover/index.ts";
@@ -86,7 +86,11 @@ function Pages({ company }: { company: Company }) {
           <Route path="/" element={<Navigate to="/check" replace />} />
           <Route path="/check" element={<CheckPage />} />
           <Route path="/builds" element={<BuildsPage />} />
+          <Route path="/builds/calendar" element={<CalendarPage />} />
+          <Route path="/builds/several" element={<SeveralPage />} />
+          <Route path="/builds/repeat" element={<RepeatsPage />} />
           <Route path="/builds/:id" element={<BuildsPage />} />
+          <Route path="/labels" element={<LabelsPage />} />
           <Route path="/catalog" element={<CatalogPage />} />
           <Route path="/catalog/:id" element={<CatalogPage />} />
           <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />

@@ -1,3 +1,4 @@
+import type { AnswerOf, routes } from "@yosegi/contract";
 import type { ReactNode } from "react";
 import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
@@ -13,6 +14,8 @@ interface Entry {
   name: string;
   /** How much waits there; null where nothing ever waits. */
   waits: number | null;
+  /** How it stands with what waits, in a few words each. */
+  state?: readonly string[];
 }
 
 export interface FrameProps {
@@ -27,7 +30,10 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const { data } = useWaiting();
   const work: Entry[] = [
     { to: "/check", name: "Check", waits: null },
-    { to: "/builds", name: "Builds", waits: data?.builds ?? 0 },
+    {
+      ...{ to: "/builds", name: "Builds", waits: data?.builds ?? 0, also: ["/labels"] },
+      state: data ? stateOf(data) : [],
+    },
   ];
   const keeping: Entry[] = [
     {
@@ -65,7 +71,18 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   );
 }
 
-function RailLink({ to, name, waits, also = [] }: Entry) {
+/** How the open builds stand; what there is none of is left out. */
+function stateOf(waiting: AnswerOf<typeof routes.waiting>): string[] {
+  const counts: [number, string][] = [
+    [waiting.overdue, "overdue"],
+    [waiting.blocked, "blocked"],
+    [waiting.ready, "ready"],
+    [waiting.suggested, "suggested"],
+  ];
+  return counts.flatMap(([count, word]) => (count === 0 ? [] : [`${count} ${word}`]));
+}
+
+function RailLink({ to, name, waits, also = [], state = [] }: Entry) {
   const { pathname } = useLocation();
   const within = also.some((path) => pathname.startsWith(path));
   const waiting = waits !== null && waits > 0;
@@ -74,11 +91,12 @@ function RailLink({ to, name, waits, also = [] }: Entry) {
       to={to}
       $waits={waiting}
       className={within ? "active" : ""}
-      aria-label={waiting ? `${name}, ${waits} waiting` : name}
+      aria-label={[waiting ? `${name}, ${waits} waiting` : name, ...state].join(", ")}
     >
       <i aria-hidden />
       {name}
       {waiting && <b>{waits}</b>}
+      {state.length > 0 && <small>{state.join(" · ")}</small>}
     </Go>
   );
 }
@@ -158,6 +176,14 @@ const Go = styled(NavLink)<{ $waits: boolean }>`
     font-size: 13px;
     color: ${color.ink};
   }
+  small {
+    grid-column: 2 / -1;
+    margin-top: -8px;
+    font-size: 13px;
+    font-weight: 400;
+    line-height: 1.25;
+    color: ${color.ink2};
+  }
   &:hover {
     color: ${color.ink};
   }
@@ -177,7 +203,8 @@ const Go = styled(NavLink)<{ $waits: boolean }>`
   ${NARROW} {
     grid-template-columns: auto auto;
     padding: 12px;
-    i {
+    i,
+    small {
       display: none;
     }
   }

@@ -1,131 +1,173 @@
 import { type BuildSheet, routes } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
-import { useState } from "react";
+import { decimal, isOpen } from "@yosegi/core";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { QuantityField } from "../catalog/index.ts";
+import { Files } from "../catalog/index.ts";
 import {
   Actions,
   Button,
-  Checkbox,
-  DateField,
-  Dialog,
   Facts,
-  Form,
+  type Format,
   Notice,
-  Row,
-  Select,
+  Section,
   SheetTable,
   Short,
   Sub,
   sayDone,
-  TextField,
   TileStrip,
   useFormat,
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
 import { lineFigure, PartCell } from "./linecells.tsx";
-import { STAGE_WORDS } from "./words.ts";
+import { HandOut, Steps } from "./steps.tsx";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
 export function BuildSheetView({ build }: { build: BuildSheet }) {
   const format = useFormat();
-  const { product } = build;
   return (
     <article>
       <h1>
-        {format.amount(build.quantity)} × {product.name}
+        {format.amount(build.quantity)} × {build.product.name}
       </h1>
       <Sub>
         {build.number} ·{" "}
         {build.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
       </Sub>
-      <Facts>
-        <div>
-          <dt>Made so far</dt>
-          <dd>
-            <TileStrip
-              small
-              wanted={build.quantity}
-              there={build.good}
-              says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
-            />
-            {format.amount(build.good)} of {format.amount(build.quantity, product.unit)}
-            {build.rejected !== "0" && `, ${format.amount(build.rejected)} rejected`}
-          </dd>
-        </div>
-        <div>
-          <dt>Stage</dt>
-          <dd>{STAGE_WORDS[build.stage]}</dd>
-        </div>
-        <div>
-          <dt>Due</dt>
-          <dd>{due(build, format)}</dd>
-        </div>
-        <div>
-          <dt>Product</dt>
-          <dd>
-            <Link to={`/catalog/${product.id}`}>{product.code}</Link>
-          </dd>
-        </div>
-        {build.list && (
-          <div>
-            <dt>Built by</dt>
-            <dd>
-              <Link to={`/catalog/${product.id}/lists`}>
-                {build.list.main ? "main list" : build.list.name}, revision {build.list.revision}
-              </Link>
-            </dd>
-          </div>
-        )}
-        {build.options.some((o) => o.chosen) && (
-          <div>
-            <dt>With</dt>
-            <dd>{format.list(build.options.filter((o) => o.chosen).map((o) => o.name))}</dd>
-          </div>
-        )}
-        {build.wanted !== build.quantity && (
-          <div>
-            <dt>Wanted</dt>
-            <dd>
-              {format.amount(build.wanted)} good of {format.amount(build.quantity)} started
-            </dd>
-          </div>
-        )}
-        {build.price && (
-          <div>
-            <dt>Price</dt>
-            <dd>{format.money(build.price)}</dd>
-          </div>
-        )}
-        {build.note && (
-          <div>
-            <dt>Note</dt>
-            <dd>{build.note}</dd>
-          </div>
-        )}
-      </Facts>
+      <BuildFacts build={build} />
+      <StateNotice build={build} />
       {build.stage === "draft" && <Draft build={build} />}
-      {build.stage === "queued" && <Queued build={build} />}
-      {build.finishes.map((finish) => (
-        <CostSheet key={finish.id} build={build} finish={finish} />
-      ))}
+      {(build.stage === "queued" || build.stage === "on the bench") && <Worked build={build} />}
+      {!isOpen(build.stage) && (
+        <Actions style={{ marginTop: 0 }}>
+          <Steps build={build} />
+        </Actions>
+      )}
+      <CostSheet build={build} />
+      <Section title="Files">
+        <Files to="build" id={build.id} files={build.files} />
+      </Section>
     </article>
   );
 }
 
-function due(build: BuildSheet, format: ReturnType<typeof useFormat>) {
+function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}
+
+/** What is to be known of a build; what does not apply is left out. */
+function BuildFacts({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  const { product, start, outside, options } = build;
+  const chosen = options.filter((option) => option.chosen);
+  return (
+    <Facts>
+      <Fact name="Made so far">
+        <TileStrip
+          small
+          wanted={build.quantity}
+          there={build.good}
+          says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+        />
+        {format.amount(build.good)} of {format.amount(build.quantity, product.unit)}
+        {build.rejected !== "0" && `, ${format.amount(build.rejected)} rejected`}
+      </Fact>
+      <Fact name="Stage">{build.stage}</Fact>
+      <Fact name="Due">{due(build, format)}</Fact>
+      {isOpen(build.stage) && start && start !== build.due && (
+        <Fact name="Begin by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
+      )}
+      {(outside || build.assigned) && <Fact name="Done by">{outside?.name ?? build.assigned?.name}</Fact>}
+      {build.customer && (
+        <Fact name="For">
+          <Link to={`/customers/${build.customer.id}`}>{build.customer.name}</Link>
+        </Fact>
+      )}
+      <Fact name="Product">
+        <Link to={`/catalog/${product.id}`}>{product.code}</Link>
+      </Fact>
+      {build.list && (
+        <Fact name="Built by">
+          <Link to={`/catalog/${product.id}/lists`}>
+            {build.list.main ? "main list" : build.list.name}, revision {build.list.revision}
+          </Link>
+        </Fact>
+      )}
+      {chosen.length > 0 && <Fact name="With">{format.list(chosen.map((option) => option.name))}</Fact>}
+      {build.wanted !== build.quantity && (
+        <Fact name="Wanted">
+          {format.amount(build.wanted)} good of {format.amount(build.quantity)} started
+        </Fact>
+      )}
+      <Fact name="Goes to">{[build.store, build.bin].filter(Boolean).join(" ")}</Fact>
+      {build.price && <Fact name="Price">{format.money(build.price)}</Fact>}
+      {build.costTag && <Fact name="Cost tag">{build.costTag}</Fact>}
+      {build.priority > 1 && <Fact name="Priority">{build.priority}</Fact>}
+      {outside && (
+        <Fact name="Fee">
+          <FeeWords build={build} />
+        </Fact>
+      )}
+      <Relation name="Planned as it was" build={build.asBuilt} />
+      <Relation name="Split from" build={build.splitFrom} />
+      <Relation name="Joined into" build={build.joinedInto} />
+      {build.note && <Fact name="Note">{build.note}</Fact>}
+    </Facts>
+  );
+}
+
+/** Another build that this one came from or went into. */
+function Relation({ name, build }: { name: string; build: BuildSheet["splitFrom"] }) {
+  return (
+    build && (
+      <Fact name={name}>
+        <Link to={`/builds/${build.id}`}>{build.number}</Link>
+      </Fact>
+    )
+  );
+}
+
+/** What the outside workshop asks, and on which orders. */
+function FeeWords({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  if (build.fee.orders.length === 0) return "not ordered yet";
+  return (
+    <>
+      {format.money(build.fee.total)} on{" "}
+      {build.fee.orders.map((order) => (
+        <Link key={order.id} to={`/buying/${order.id}`}>
+          {order.number}{" "}
+        </Link>
+      ))}
+    </>
+  );
+}
+
+function due(build: BuildSheet, format: Format) {
   if (!build.due) return "no day";
   const words = `${format.day(build.due)}, ${format.relativeDay(build.due)}`;
-  const open = build.stage === "draft" || build.stage === "queued";
-  return open && build.due < format.settings.today ? <Short>{words}</Short> : words;
+  return build.overdue ? <Short>{words}</Short> : words;
+}
+
+/** Why it does not go on, where it does not. */
+function StateNotice({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  if (!build.blocked) return null;
+  return (
+    <Notice role="status">
+      Waits for <b>{format.list(build.waitsFor)}</b>: after the builds before it, too little is left.
+    </Notice>
+  );
 }
 
 function Draft({ build }: { build: BuildSheet }) {
   const format = useFormat();
-  const [changing, setChanging] = useState(false);
   const input = { params: { id: build.id } };
   const queue = useCommand(routes.queueBuild, () =>
     sayDone(`${build.number} is queued; its parts are reserved.`),
@@ -137,148 +179,28 @@ function Draft({ build }: { build: BuildSheet }) {
         <Button look="main" autoFocus isPending={queue.busy} onPress={() => void queue.run(input)}>
           Queue it: reserve the parts
         </Button>
-        <Button onPress={() => setChanging(true)}>Change</Button>
-        <CancelButton build={build} />
+        <Steps build={build} />
       </Actions>
       <PlannedParts build={build} />
-      <Dialog title={`Change ${build.number}`} isOpen={changing} onClose={() => setChanging(false)}>
-        <ChangeForm build={build} onClose={() => setChanging(false)} />
-      </Dialog>
       <Sub>
-        What it takes follows the parts list of {build.product.code} until it is queued. On hand is figured as
-        of {format.day(format.settings.today)}.
+        {build.asBuilt
+          ? `It takes what ${build.asBuilt.number} really used, in proportion.`
+          : `What it takes follows the parts list of ${build.product.code} until it is queued.`}{" "}
+        On hand is figured as of {format.day(format.settings.today)}.
       </Sub>
     </>
   );
 }
 
-function Queued({ build }: { build: BuildSheet }) {
-  const format = useFormat();
+function Worked({ build }: { build: BuildSheet }) {
   return (
     <>
-      {build.waitsFor.length > 0 && (
-        <Notice role="status">
-          Waits for <b>{format.list(build.waitsFor)}</b>: after the builds before it, too little is left.
-        </Notice>
-      )}
+      <HandOut build={build} />
       <FinishForm
-        key={`${build.good} ${build.rejected}`}
+        key={`${build.good} ${build.rejected} ${build.stage} ${build.quantity}`}
         build={build}
-        cancel={<CancelButton build={build} />}
+        steps={<Steps build={build} />}
       />
-    </>
-  );
-}
-
-function ChangeForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
-  const [quantity, setQuantity] = useState(build.wanted);
-  const [list, setList] = useState(String(build.list?.id ?? ""));
-  const [options, setOptions] = useState(() => build.options.filter((o) => o.chosen).map((o) => o.item));
-  const [due, setDue] = useState(build.due ?? "");
-  const [note, setNote] = useState(build.note);
-  const change = useCommand(routes.changeBuild, () => {
-    sayDone(`${build.number} is changed.`);
-    onClose();
-  });
-  return (
-    <Form
-      refusal={change.refusal}
-      onSubmit={() =>
-        void change.run({
-          params: { id: build.id },
-          body: {
-            ...{ quantity, note, options },
-            due: due === "" ? null : due,
-            list: list === "" ? null : Number(list),
-          },
-        })
-      }
-    >
-      <Row>
-        <QuantityField
-          packs={build.product.packs}
-          label="How many"
-          name="quantity"
-          width="150px"
-          unit={build.product.unit}
-          value={quantity}
-          onChange={setQuantity}
-          autoFocus
-        />
-        <DateField label="Due on" name="due" value={due} onChange={setDue} />
-        {build.lists.length > 1 && (
-          <Select
-            label="Built by"
-            name="list"
-            width="190px"
-            value={list}
-            options={build.lists.map((l) => ({ value: String(l.id), label: l.name }))}
-            onChange={(id) => {
-              setList(id);
-              setOptions([]);
-            }}
-          />
-        )}
-      </Row>
-      {list === String(build.list?.id ?? "") &&
-        build.options.map((option) => (
-          <Checkbox
-            key={option.item}
-            isSelected={options.includes(option.item)}
-            onChange={(on) =>
-              setOptions(on ? [...options, option.item] : options.filter((o) => o !== option.item))
-            }
-          >
-            With {option.name}
-          </Checkbox>
-        ))}
-      <Wide>
-        <TextField label="Note" name="note" value={note} onChange={setNote} />
-      </Wide>
-      <Actions>
-        <Button look="main" type="submit" isPending={change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
-  );
-}
-
-function CancelButton({ build }: { build: BuildSheet }) {
-  const [asking, setAsking] = useState(false);
-  const cancel = useCommand(routes.cancelBuild, () => {
-    sayDone(`${build.number} is cancelled.`);
-    setAsking(false);
-  });
-  const reserved = build.lines.filter((line) => decimal(line.open).gt(0)).length;
-  return (
-    <>
-      <Button onPress={() => setAsking(true)}>Cancel the build</Button>
-      <Dialog
-        title={`Cancel ${build.number}?`}
-        isOpen={asking}
-        onClose={() => setAsking(false)}
-        width="460px"
-      >
-        {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
-        <p>
-          {reserved === 0
-            ? "Nothing is reserved for it."
-            : `The ${reserved} parts reserved for it become free.`}
-          {build.good !== "0" && " What was made and recorded stays."} A cancelled build cannot be taken up
-          again.
-        </p>
-        <Actions>
-          <Button
-            look="main"
-            isPending={cancel.busy}
-            onPress={() => void cancel.run({ params: { id: build.id } })}
-          >
-            Cancel {build.number}
-          </Button>
-          <Button onPress={() => setAsking(false)}>Keep it</Button>
-        </Actions>
-      </Dialog>
     </>
   );
 }
@@ -312,7 +234,3 @@ function PlannedParts({ build }: { build: BuildSheet }) {
     />
   );
 }
-
-const Wide = styled.div`
-  margin-top: 14px;
-`;

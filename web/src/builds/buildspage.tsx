@@ -15,7 +15,9 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
+import { BuildFilters, useFilter } from "./buildfilters.tsx";
 import { BuildSheetView } from "./buildsheet.tsx";
+import { BuildsNav } from "./buildsnav.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
 import { buildWords, groupOf } from "./words.ts";
 
@@ -23,29 +25,36 @@ import { buildWords, groupOf } from "./words.ts";
 export function BuildsPage() {
   const { id } = useParams();
   const navigate = useNavigate();
-  const { data, error } = useBuilds();
+  const { query, narrowed } = useFilter();
+  const { data, error } = useBuilds(query);
   useShortcut("n", "New build, from a check", () => void navigate("/check"));
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  if (data.builds.length === 0)
+  if (data.builds.length === 0 && !narrowed)
     return (
-      <EmptyPage
-        title="What is to be made, and what was"
-        action={
-          <Button look="main" onPress={() => void navigate("/check")}>
-            Check a product
-          </Button>
-        }
-      >
-        A build begins with a check: choose a product and a quantity, see whether the parts suffice, and press
-        “Build”.
-      </EmptyPage>
+      <>
+        <BuildsNav />
+        <EmptyPage
+          title="What is to be made, and what was"
+          action={
+            <Button look="main" onPress={() => void navigate("/check")}>
+              Check a product
+            </Button>
+          }
+        >
+          A build begins with a check: choose a product and a quantity, see whether the parts suffice, and
+          press “Build”.
+        </EmptyPage>
+      </>
     );
   return (
-    <SplitPage
-      list={<List builds={data.builds} />}
-      sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />}
-    />
+    <>
+      <BuildsNav />
+      <SplitPage
+        list={<List builds={data.builds} />}
+        sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />}
+      />
+    </>
   );
 }
 
@@ -89,6 +98,7 @@ function List({ builds }: { builds: BuildRow[] }) {
         </>
       }
     >
+      <BuildFilters />
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group} late={group === "Overdue"}>
           {members.map((build) => (
@@ -113,7 +123,7 @@ function List({ builds }: { builds: BuildRow[] }) {
           ))}
         </EntryGroup>
       ))}
-      {shown.length === 0 && <p>No build has this in its number or product.</p>}
+      {shown.length === 0 && <p>No build is like this. Ask for fewer things at once.</p>}
     </Entries>
   );
 }

@@ -1,9 +1,9 @@
 import { decimal } from "@yosegi/core";
 import { Short, useFormat } from "../ui/index.ts";
-import type { BuildLine } from "./linecells.tsx";
+import type { LineUnit } from "./linecells.tsx";
 
 export interface DifferenceProps {
-  line: BuildLine;
+  line: LineUnit;
   quantity: string;
   money: string;
 }

@@ -1,9 +1,9 @@
-import { type BuildSheet, type FinishBody, type FinishPreview, routes } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import { type BuildSheet, type FinishPreview, routes } from "@yosegi/contract";
+import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
-import { QuantityField, useStores } from "../catalog/index.ts";
+import { ItemField, QuantityField, useStores } from "../catalog/index.ts";
 import {
   Actions,
   Button,
@@ -11,51 +11,41 @@ import {
   CostBar,
   DateField,
   Form,
-  type Format,
   Notice,
   Row,
   Select,
-  SheetTable,
-  Short,
   sayDone,
   TextField,
   useFormat,
 } from "../ui/index.ts";
-import { Difference } from "./difference.tsx";
-import { type BuildLine, lineFigure, PartCell } from "./linecells.tsx";
+import { bodyOf, type FinishDraft, fitted, newDraft, PLAIN, serialsNeeded } from "./finishdraft.ts";
+import type { BuildLine } from "./linecells.tsx";
+import { LineDialog } from "./linedialog.tsx";
+import { PartsUsed } from "./partsused.tsx";
 import { useFinishPreview } from "./queries.ts";
 import { leavesRest } from "./rest.ts";
-
-type PreviewLine = FinishPreview["lines"][number];
+import { SerialEntry } from "./serialentry.tsx";
+import { TooLittle } from "./toolittle.tsx";
+import { WorkRows } from "./workrows.tsx";
 
 /** Finishing: what came out, what was really used of each part, what it cost; figured while typing, recorded on one press. */
-export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: ReactNode }) {
+export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
   const stores = useStores().data?.stores ?? [];
-  const [good, setGood] = useState(build.open);
-  const [rejected, setRejected] = useState("0");
-  const [reason, setReason] = useState("");
-  const [day, setDay] = useState(format.settings.today);
-  // Only figures that the person changed are sent; the others follow the plan.
-  const [used, setUsed] = useState<ReadonlyMap<number, string>>(new Map());
-  const [store, setStore] = useState(build.store);
-  const [bin, setBin] = useState(build.bin);
-  const [lot, setLot] = useState("");
-  const [expiry, setExpiry] = useState("");
-  const [serials, setSerials] = useState("");
-  const [closeRest, setCloseRest] = useState(false);
+  const [draft, setDraft] = useState<FinishDraft>(() => newDraft(build, format.settings.today));
+  const [more, setMore] = useState<BuildLine | null>(null);
+  const [tried, setTried] = useState(false);
+  const set = (change: Partial<FinishDraft>) => setDraft((before) => ({ ...before, ...change }));
 
-  const lines = [...used].map(([line, quantity]) => ({ line, used: quantity }));
-  const preview = useFinishPreview(build.id, { good, rejected, day, lines, closeRest });
+  const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
+  const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
+  const body = bodyOf(draft, planned);
+  const preview = useFinishPreview(build.id, body);
+  if (preview.data && preview.data !== known) setKnown(preview.data);
   const finish = useCommand(routes.finishBuild, () =>
-    sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`),
+    sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`),
   );
-  const body: FinishBody = {
-    ...{ good, rejected, reason, day, lines, store, bin, lot, closeRest },
-    expiry: expiry === "" ? null : expiry,
-    serials: serials.split(/[\s,;]+/).filter(Boolean),
-  };
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
   const live: Record<string, string> = Object.fromEntries(
@@ -63,26 +53,41 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
   );
   const figured = preview.readable && !preview.error;
   const shorts = figured ? (preview.data?.shorts ?? []) : [];
-  const errorOf = (line: BuildLine): string | undefined => {
-    const short = shorts.find((s) => s.item === line.item.id);
-    const index = lines.findIndex((l) => l.line === line.line);
+  const errorOf = (path: string, item: number): string | undefined => {
+    const short = shorts.find((s) => s.item === item);
     return (
-      live[`lines.${index}.used`] ??
-      finish.errors[`lines.${index}.used`] ??
-      (short && line.stocked ? `${format.amount(short.there, short.unit)} on hand` : undefined)
+      live[`${path}.used`] ??
+      live[`${path}.wasted`] ??
+      finish.errors[`${path}.used`] ??
+      finish.errors[`${path}.wasted`] ??
+      finish.errors[`${path}.reason`] ??
+      (short ? `${format.amount(short.there, short.unit)} there` : undefined)
     );
   };
-  const setLine = (line: number, quantity: string, planned: string) => {
-    const next = new Map(used);
-    if (quantity === planned) next.delete(line);
-    else next.set(line, quantity);
-    setUsed(next);
+  const serials = serialsNeeded(build, draft.good);
+  const isPart = leavesRest(draft.good, draft.rejected, build.open);
+  const benched = build.lines.some((line) => line.bench !== "0");
+  const submit = () => {
+    setTried(true);
+    const sent = serials === null ? body : { ...body, serials: fitted(draft.serials, serials) };
+    void finish.run({ params: { id: build.id }, body: sent });
   };
-  const isPart = leavesRest(good, rejected, build.open);
 
   return (
-    <Form refusal={finish.refusal} onSubmit={() => void finish.run({ params: { id: build.id }, body })}>
-      <PartsUsed build={build} preview={preview.data} used={used} onUsed={setLine} errorOf={errorOf} />
+    <Form refusal={finish.refusal} onSubmit={submit}>
+      <PartsUsed
+        build={build}
+        draft={draft}
+        preview={preview.data}
+        onChange={setDraft}
+        errorOf={errorOf}
+        onMore={setMore}
+      />
+      <AddPart onAdd={(extra) => set({ extra: [...draft.extra, extra] })} />
+      <Counts build={build} draft={draft} onChange={setDraft} errors={{ ...finish.errors, ...live }} />
+      {shorts.length > 0 && preview.data && (
+        <TooLittle build={build} draft={draft} preview={preview.data} onChange={setDraft} />
+      )}
       <Row style={{ marginTop: 16 }}>
         <QuantityField
           packs={product.packs}
@@ -91,8 +96,8 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           name="good"
           width="140px"
           unit={`of ${format.amount(build.open)}`}
-          value={good}
-          onChange={setGood}
+          value={draft.good}
+          onChange={(good) => set({ good })}
           error={live.good}
         />
         <QuantityField
@@ -101,204 +106,202 @@ export function FinishForm({ build, cancel }: { build: BuildSheet; cancel: React
           label="Rejected"
           name="rejected"
           width="110px"
-          value={rejected}
-          onChange={setRejected}
+          value={draft.rejected}
+          onChange={(rejected) => set({ rejected })}
           error={live.rejected}
         />
-        {rejected !== "0" && rejected !== "" && (
-          <TextField label="Why rejected" name="reason" width="190px" value={reason} onChange={setReason} />
+        {draft.rejected !== "0" && draft.rejected !== "" && (
+          <TextField
+            label="Why rejected"
+            name="reason"
+            width="190px"
+            value={draft.reason}
+            onChange={(reason) => set({ reason })}
+          />
         )}
         {product.tracking === "lot" && (
           <>
-            <TextField label="Lot" name="lot" width="130px" value={lot} onChange={setLot} />
-            <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
+            <TextField
+              label="Lot"
+              name="lot"
+              width="140px"
+              value={draft.lot}
+              onChange={(lot) => set({ lot })}
+            />
+            <DateField
+              label="Use by"
+              name="expiry"
+              value={draft.expiry}
+              onChange={(expiry) => set({ expiry })}
+            />
           </>
         )}
         <Select
           label="Store"
           name="store"
           width="140px"
-          value={store}
+          value={draft.store}
           options={stores.map((s) => ({ value: s.name, label: s.name }))}
-          onChange={setStore}
+          onChange={(store) => set({ store })}
         />
-        <TextField label="Bin" name="bin" width="90px" value={bin} onChange={setBin} />
-        <DateField label="Done on" name="day" width="190px" value={day} onChange={setDay} />
+        <TextField label="Bin" name="bin" width="90px" value={draft.bin} onChange={(bin) => set({ bin })} />
+        <DateField
+          label="Done on"
+          name="day"
+          width="190px"
+          value={draft.day}
+          onChange={(day) => set({ day })}
+        />
       </Row>
-      {product.tracking === "serial" && (
-        <Wide>
-          <TextField
-            label="Serial numbers"
-            name="serials"
-            lines
-            value={serials}
-            onChange={setSerials}
-            hint={`One for each good unit: ${format.amount(good || "0")} in all, one to a line.`}
-          />
-        </Wide>
+      {serials !== null && serials > 0 && (
+        <>
+          <SerialEntry build={build} draft={draft} count={serials} onChange={setDraft} tried={tried} />
+          {finish.errors.serials && <Notice>{finish.errors.serials}</Notice>}
+        </>
       )}
+      <WorkRows
+        build={build}
+        draft={draft}
+        onChange={setDraft}
+        errorOf={(field) => live[field] ?? finish.errors[field]}
+        planned={planned}
+      />
       {isPart && (
-        <Checkbox isSelected={closeRest} onChange={setCloseRest}>
-          Give up the rest: nothing more will be made of {build.number}
-        </Checkbox>
+        <div>
+          <Checkbox isSelected={draft.closeRest} onChange={(closeRest) => set({ closeRest })}>
+            Give up the rest: nothing more will be made of {build.number}
+          </Checkbox>
+        </div>
       )}
-      {shorts.length > 0 && (
-        <TooLittle
-          preview={preview.data}
-          format={format}
-          unit={product.unit}
-          onTake={setGood}
-          worked={rejected}
-        />
+      {isPart && benched && !draft.closeRest && (
+        <div>
+          <Checkbox isSelected={draft.putBack} onChange={(putBack) => set({ putBack })}>
+            Put what is left on the bench back to its bins
+          </Checkbox>
+        </div>
       )}
+      {figured && preview.data && <Warnings preview={preview.data} />}
       <Actions>
         <Button look="main" type="submit" isPending={finish.busy}>
-          Finish {/^\d/.test(good) ? format.amount(good) : ""}
+          Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}
         </Button>
-        {cancel}
+        {steps}
         {preview.data?.cost && figured && (
           <Total>
             {format.money(preview.data.cost.total)}
             {preview.data.cost.each
-              ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(good)}`
+              ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(draft.good)}`
               : " · all of it a loss"}
           </Total>
         )}
       </Actions>
       {preview.data?.cost && figured && <CostBar cost={shares(preview.data.cost)} />}
+      <LineDialog
+        build={build}
+        line={more}
+        draft={draft}
+        planned={more ? planned(more.line) : ""}
+        onChange={setDraft}
+        onClose={() => setMore(null)}
+      />
     </Form>
   );
 }
 
-const shares = ({ parts, work, overhead }: NonNullable<FinishPreview["cost"]>) => ({ parts, work, overhead });
+/** What the cost is made of; what there is none of is left out. */
+const shares = (cost: NonNullable<FinishPreview["cost"]>): Record<string, string> => ({
+  ...{ parts: cost.parts, work: cost.work, overhead: cost.overhead },
+  ...(cost.extra !== "0.0000" && { extra: cost.extra }),
+  ...(cost.outside !== "0.0000" && { "outside workshop": cost.outside }),
+});
 
-interface PartsUsedProps {
+/** A part that is not on the list. */
+function AddPart({ onAdd }: { onAdd: (extra: FinishDraft["extra"][number]) => void }) {
+  const [adding, setAdding] = useState(false);
+  return (
+    <Row style={{ marginTop: 8, alignItems: "flex-end" }}>
+      {adding ? (
+        <>
+          <ItemField
+            autoFocus
+            label="Part that is not on the list"
+            width="320px"
+            choosing="part"
+            value={null}
+            onChange={(item) => {
+              if (!item) return;
+              onAdd({ ...PLAIN, item, insteadOf: null, used: "1" });
+              setAdding(false);
+            }}
+          />
+          <Button onPress={() => setAdding(false)}>Leave it</Button>
+        </>
+      ) : (
+        <Button onPress={() => setAdding(true)}>
+          <Plus /> Another part
+        </Button>
+      )}
+    </Row>
+  );
+}
+
+interface CountsProps {
   build: BuildSheet;
-  preview: FinishPreview | undefined;
-  used: ReadonlyMap<number, string>;
-  onUsed: (line: number, quantity: string, planned: string) => void;
-  errorOf: (line: BuildLine) => string | undefined;
+  draft: FinishDraft;
+  onChange: (draft: FinishDraft) => void;
+  errors: Record<string, string>;
 }
 
-function PartsUsed({ build, preview, used, onUsed, errorOf }: PartsUsedProps) {
+/** What was counted and is put right with the finish. */
+function Counts({ build, draft, onChange, errors }: CountsProps) {
   const format = useFormat();
-  const rows = build.lines.map((line) => {
-    const figures = preview?.lines.find((l) => l.line === line.line);
-    return { line, figures, planned: figures?.planned ?? "" };
-  });
-  return (
-    <SheetTable
-      label="Parts used"
-      rows={rows}
-      rowId={({ line }) => line.line}
-      columns={[
-        {
-          header: "Part",
-          cell: ({ line, figures }) => (
-            <PartCell line={line} more={figures ? takenWords(figures, format) : ""} />
-          ),
-        },
-        {
-          header: "On hand",
-          end: true,
-          cell: ({ line }) => (line.onHand === null ? "work" : lineFigure(line, line.onHand, format)),
-        },
-        {
-          header: "Planned",
-          end: true,
-          cell: ({ line, planned }) => (planned === "" ? "–" : lineFigure(line, planned, format)),
-        },
-        {
-          header: "Used",
-          end: true,
-          cell: ({ line, planned }) => (
-            <Cell>
-              <QuantityField
-                packs={line.item.packs}
-                label={`Used of ${line.item.code}`}
-                hideLabel
-                width="132px"
-                unit={line.unit}
-                value={used.get(line.line) ?? planned}
-                onChange={(quantity) => onUsed(line.line, quantity, planned)}
-                error={errorOf(line)}
-              />
-            </Cell>
-          ),
-        },
-        {
-          header: "Difference",
-          end: true,
-          cell: ({ line, figures }) =>
-            figures &&
-            !errorOf(line) && (
-              <Difference line={line} quantity={figures.difference} money={figures.differenceCost} />
-            ),
-        },
-        {
-          header: "Cost",
-          end: true,
-          cell: ({ line, figures }) =>
-            figures && preview?.cost && !errorOf(line) ? format.money(figures.cost) : "–",
-        },
-      ]}
-    />
-  );
-}
-
-/** Which lots and serials would be taken, where that is told. */
-function takenWords(line: PreviewLine, format: Format): string {
-  const named = line.taken.flatMap((t) => (t.lot ? [`lot ${t.lot}`] : t.serial ? [t.serial] : []));
-  return named.length === 0 ? "" : `from ${format.list([...new Set(named)])}`;
-}
-
-interface TooLittleProps {
-  preview: FinishPreview | undefined;
-  format: Format;
-  unit: string;
-  /** Rejected units, which use parts as good ones do. */
-  worked: string;
-  onTake: (good: string) => void;
-}
-
-function TooLittle({ preview, format, unit, worked, onTake }: TooLittleProps) {
-  if (!preview || preview.largest === null) return null;
-  const words = preview.shorts.map(
-    (s) =>
-      `${s.name}: ${format.amount(s.needed)} needed, ${format.amount(s.there)} on hand, ${format.amount(s.short, s.unit)} short`,
-  );
-  const possible = worked === "0" && decimal(preview.largest).gt(0);
-  return (
-    <Notice>
-      <b>The books hold too little.</b>
-      {words.map((text) => (
-        <div key={text}>
-          <Short>{text}</Short>
-        </div>
-      ))}
-      <Row style={{ marginTop: 6, alignItems: "center" }}>
-        {decimal(preview.largest).gt(0)
-          ? `At most ${format.amount(preview.largest, unit)} can be finished.`
-          : "None can be finished."}
-        {possible && (
-          <Button onPress={() => onTake(preview.largest ?? "")}>
-            Make it {format.amount(preview.largest)}
+  return draft.counts.map((count, i) => {
+    const line = build.lines.find((l) => l.item.id === count.item);
+    const wrong = Object.entries(errors).find(([field]) => field.startsWith(`counts.${i}.`))?.[1];
+    return (
+      <Notice key={`${count.item} ${count.store} ${count.bin} ${count.lot}${count.serial}`} role="status">
+        <Row style={{ alignItems: "center" }}>
+          <span>
+            Counted: <b>{format.amount(count.there, line?.unit ?? "")}</b> of {line?.item.name} in{" "}
+            {count.store} {count.bin} {count.lot || count.serial} · {count.reason}
+            {wrong && <b> {wrong}</b>}
+          </span>
+          <Button
+            look="icon"
+            aria-label={`Remove the count of ${line?.item.code}`}
+            onPress={() => onChange({ ...draft, counts: draft.counts.filter((c) => c !== count) })}
+          >
+            <X />
           </Button>
-        )}
-      </Row>
+        </Row>
+      </Notice>
+    );
+  });
+}
+
+/** What is worth knowing before it is recorded. */
+function Warnings({ preview }: { preview: FinishPreview }) {
+  const format = useFormat();
+  if (preview.noCost.length === 0 && preview.low.length === 0) return null;
+  return (
+    <Notice role="status">
+      {preview.noCost.length > 0 && <div>Without a cost: {format.list(preview.noCost)}.</div>}
+      {preview.low.length > 0 && (
+        <div>
+          Below the reorder level after this:{" "}
+          {format.list(
+            preview.low.map(
+              (part) =>
+                `${part.name} (${format.amount(part.free, part.unit)} free, level ${format.amount(part.level)})`,
+            ),
+          )}
+          .
+        </div>
+      )}
     </Notice>
   );
 }
 
-const Cell = styled.div`
-  display: flex;
-  justify-content: flex-end;
-  text-align: left;
-`;
-const Wide = styled.div`
-  margin-top: 14px;
-  max-width: 420px;
-`;
 const Total = styled.b`
   margin-left: auto;
   font: 600 18px/1.2 "Bricolage Grotesque Variable", sans-serif;

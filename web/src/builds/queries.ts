@@ -1,9 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, routes } from "@yosegi/contract";
+import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
 import { asking, following } from "../api/index.ts";
 
-export const useBuilds = () => useQuery(asking(routes.builds, { query: {} }));
+export const useBuilds = (query: BuildQuery = {}) => useQuery(asking(routes.builds, { query }));
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
+export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials, { params: { id } }));
+export const useRepeats = () => useQuery(asking(routes.repeats, {}));
+export const useLabels = () => useQuery(asking(routes.labels, {}));
+
+/** What the list of builds is narrowed to. */
+export interface BuildQuery {
+  stage?: BuildRow["stage"];
+  person?: number;
+  product?: number;
+  tag?: string;
+}
 
 /**
  * What a finish would take and cost, following what is typed. While a figure cannot be read nothing is asked: the last

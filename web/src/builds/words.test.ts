@@ -17,22 +17,42 @@ const build = (change: Partial<BuildRow>): BuildRow => ({
   rejected: "0",
   stage: "queued",
   due: null,
-  waitsFor: [],
+  ...{
+    start: null,
+    priority: 1,
+    assigned: null,
+    costTag: "",
+    customer: null,
+    outside: null,
+    standing: false,
+  },
+  ...{ waitsFor: [], overdue: false, late: false, ready: false, blocked: false },
   ...change,
 });
 
 describe("a build in the list", () => {
   it.each([
-    [{}, "B-1 · queued · parts there"],
-    [{ good: "100", waitsFor: ["Wax", "Glue"] }, "B-1 · queued · 100 made · waits for Wax and Glue"],
+    [{ ready: true }, "B-1 · queued · parts there"],
+    [
+      { good: "100", blocked: true, waitsFor: ["Wax", "Glue"] },
+      "B-1 · queued · 100 made · waits for Wax and Glue",
+    ],
     [{ stage: "finished" as const, rejected: "2" }, "B-1 · finished · 2 rejected"],
+    [
+      { stage: "on the bench" as const, ready: true, assigned: { id: 2, name: "Tobias" } },
+      "B-1 · on the bench · ready to go on · Tobias",
+    ],
+    [
+      { late: true, start: "2026-11-20", customer: { id: 1, code: "TARN", name: "Tarnholt Bee Club" } },
+      "B-1 · queued · to be begun by 20 Nov · for Tarnholt Bee Club",
+    ],
   ])("%o", (change, words) => {
     expect(buildWords(build(change), format)).toBe(words);
   });
   it("stands under what matters of its day", () => {
     const group = (change: Partial<BuildRow>) => groupOf(build(change), "2026-11-23");
     expect([
-      group({ due: "2026-11-22" }),
+      group({ due: "2026-11-22", overdue: true }),
       group({ due: "2026-11-23" }),
       group({ due: "2026-11-24" }),
       group({}),

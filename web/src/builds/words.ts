@@ -1,22 +1,27 @@
 import type { BuildRow } from "@yosegi/contract";
 import type { Format } from "../ui/index.ts";
 
-export const STAGE_WORDS: Record<BuildRow["stage"], string> = {
-  draft: "draft",
-  queued: "queued",
-  finished: "finished",
-  cancelled: "cancelled",
-};
+/** How far it has come with its parts, in words; "" for a build that is not worked on. */
+export function stateWords(build: BuildRow, format: Format): string {
+  if (build.blocked) return `waits for ${format.list(build.waitsFor)}`;
+  return build.ready ? (build.stage === "queued" ? "parts there" : "ready to go on") : "";
+}
 
 /** The line under a build in the list: its number, and what matters of it now. */
 export function buildWords(build: BuildRow, format: Format): string {
-  const words = [build.number, STAGE_WORDS[build.stage]];
-  if (build.stage === "queued") {
-    if (build.good !== "0" || build.rejected !== "0") words.push(`${format.amount(build.good)} made`);
-    words.push(build.waitsFor.length === 0 ? "parts there" : `waits for ${format.list(build.waitsFor)}`);
-  }
-  if (build.rejected !== "0") words.push(`${format.amount(build.rejected)} rejected`);
-  return words.join(" · ");
+  const worked = build.stage === "queued" || build.stage === "on the bench";
+  return [
+    build.number,
+    build.stage,
+    worked && (build.good !== "0" || build.rejected !== "0") && `${format.amount(build.good)} made`,
+    stateWords(build, format),
+    build.late && build.start && `to be begun by ${format.day(build.start)}`,
+    build.rejected !== "0" && `${format.amount(build.rejected)} rejected`,
+    worked || build.stage === "draft" ? (build.outside?.name ?? build.assigned?.name) : "",
+    build.customer && `for ${build.customer.name}`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
 }
 
 /** Heading under which a build stands in the list. */
@@ -24,6 +29,6 @@ export function groupOf(build: BuildRow, today: string): string {
   if (build.stage === "finished") return "Finished";
   if (build.stage === "cancelled") return "Cancelled";
   if (build.due === null) return "No due day";
-  if (build.due < today) return "Overdue";
+  if (build.overdue) return "Overdue";
   return build.due === today ? "Due today" : "Due later";
 }

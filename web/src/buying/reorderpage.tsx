@@ -74,7 +74,7 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
       .filter((row) => row.act === "order")
       .map((row) => ({
         ...{ item: row.id, supplier: supplierOf(row), quantity: quantityOf(row) },
-        ...{ expected: null, costTag: "", for: [] },
+        ...{ price: null, expected: null, costTag: "", for: [] },
       }));
     const demands = chosen
       .filter((row) => row.act === "build")

@@ -123,7 +123,7 @@ export function CatalogNav() {
     <SubNav
       label="Catalog"
       pages={[
-        { to: "/catalog", name: "Items", end: true },
+        { to: "/catalog", name: "Items" },
         { to: "/prices", name: "Prices" },
         { to: "/replace", name: "Replace a part" },
         { to: "/suppliers", name: "Suppliers" },

@@ -13,8 +13,16 @@ import { useCommand } from "../api/index.ts";
 import { Button, base64Of, color, FileButton, Notice, sayDone, sayFailed, useFormat } from "../ui/index.ts";
 import { fileAddress } from "./picture.tsx";
 
-/** Files kept with an item or a parts list. */
-export function Files({ to, id, files }: { to: "item" | "list"; id: number; files: AttachedFile[] }) {
+/** Files kept with an item, a parts list or a build. */
+export function Files({
+  to,
+  id,
+  files,
+}: {
+  to: "item" | "list" | "build";
+  id: number;
+  files: AttachedFile[];
+}) {
   const format = useFormat();
   const [wrong, setWrong] = useState<string | null>(null);
   const attach = useCommand(routes.attachFile, (file) => sayDone(`${file.name} is attached.`));

@@ -1,4 +1,5 @@
 export * from "./catalogpage.tsx";
+export { Files } from "./files.tsx";
 export * from "./itemfield.tsx";
 export * from "./pricespage.tsx";
 export * from "./quantityfield.tsx";

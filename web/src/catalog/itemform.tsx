@@ -1,5 +1,5 @@
 import { type ItemSheet, type NewItem, quantity } from "@yosegi/contract";
-import type { ItemKind } from "@yosegi/core";
+import { type ItemKind, LOT_PATTERN } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
 import styled from "styled-components";
 import {
@@ -32,6 +32,7 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   warrantyMonths: string;
   maker: string;
   makerNumber: string;
+  lotPattern: string;
   state: NewItem["state"];
   notCounted: boolean;
   packs: { name: string; quantity: string }[];
@@ -40,7 +41,15 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
 
 const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   ...{ name: "", tracking: "none", group: "", barcode: "", cost: "", price: "", store: "", bin: "" },
-  ...{ reorderLevel: "", buildDays: "", shelfLife: "", warrantyMonths: "", maker: "", makerNumber: "" },
+  ...{
+    reorderLevel: "",
+    buildDays: "",
+    shelfLife: "",
+    warrantyMonths: "",
+    maker: "",
+    makerNumber: "",
+    lotPattern: "",
+  },
   ...{ state: "active", notCounted: false, packs: [], notes: "" },
 };
 
@@ -53,9 +62,10 @@ export const blankItem = (code: string, kind: ItemKind): ItemDraft => ({
 
 export function draftOfItem(item: ItemSheet): ItemDraft {
   const text = (value: string | number | null) => (value === null ? "" : String(value));
-  const { code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber } = item;
+  const { code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber, lotPattern } =
+    item;
   return {
-    ...{ code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber },
+    ...{ code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber, lotPattern },
     ...{ state: item.state, notCounted: item.notCounted, notes: item.notes, packs: item.packs },
     cost: text(item.cost),
     price: text(item.ownPrice),
@@ -361,6 +371,17 @@ function More({ draft, set, isNew }: PartProps & { isNew: boolean }) {
         <Row>
           {draft.kind === "built" && days("Build days", "buildDays", "days")}
           {draft.tracking === "lot" && days("Shelf life", "shelfLife", "days")}
+          {draft.tracking === "lot" && draft.kind === "built" && (
+            <TextField
+              label="Lot numbers"
+              name="lotPattern"
+              width="210px"
+              placeholder={LOT_PATTERN}
+              hint="{yy}, {year}, {month}, {day} and {number} are filled in."
+              value={draft.lotPattern}
+              onChange={(lotPattern) => set({ lotPattern })}
+            />
+          )}
           {days("Warranty", "warrantyMonths", "months")}
         </Row>
         <Row>

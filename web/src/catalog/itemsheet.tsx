@@ -233,6 +233,7 @@ function Details({ item }: { item: Sheet }) {
     ["Build days", item.buildDays !== null && format.count(item.buildDays, "day", "days")],
     ["Shelf life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
     ["Warranty", item.warrantyMonths !== null && format.count(item.warrantyMonths, "month", "months")],
+    ["Lot numbers", item.lotPattern],
     ["Maker", [item.maker, item.makerNumber].filter(Boolean).join(" · ")],
   ];
   const told = facts.filter(([, text]) => text);

@@ -14,6 +14,10 @@ export const useStores = () => useQuery(asking(routes.stores, {}));
 export const useGroups = () => useQuery(asking(routes.groups, {}));
 export const useLists = (product: number) => useQuery(asking(routes.lists, { params: { id: product } }));
 
+/** Suppliers or customers, by name. */
+export const useFirms = (kind: "supplier" | "customer") =>
+  useQuery(asking(routes.firms, { query: { kind } }));
+
 const PAGE = 100;
 
 /** Items page by page, as the table is scrolled. */

@@ -1,10 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
 import { type ItemSheet, type ItemSupplier, routes } from "@yosegi/contract";
 import { Pencil, Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { asking, useCommand } from "../api/index.ts";
+import { useCommand } from "../api/index.ts";
 import {
   Actions,
   AmountField,
@@ -25,6 +24,7 @@ import {
   useFormat,
 } from "../ui/index.ts";
 import { QuantityField } from "./quantityfield.tsx";
+import { useFirms } from "./queries.ts";
 
 /** Who supplies an item, and at what. */
 export function SuppliersSection({ item }: { item: ItemSheet }) {
@@ -129,7 +129,7 @@ const bodyOf = (draft: Draft): ItemSupplier => {
 
 function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }) {
   const [lines, setLines] = useState(() => (item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW]));
-  const firms = useQuery(asking(routes.firms, { query: { kind: "supplier" } })).data?.firms ?? [];
+  const firms = useFirms("supplier").data?.firms ?? [];
   const save = useCommand(routes.changeSuppliers, () => {
     sayDone(`The suppliers of ${item.code} are saved.`);
     onDone();

@@ -60,6 +60,7 @@ export function Todo({ cover, question }: TodoProps) {
             item: o.item.id,
             supplier: o.supplier?.id ?? null,
             quantity: o.quantity,
+            price: null,
             expected: null,
             costTag: "",
           },

@@ -11,6 +11,7 @@ export * from "./filebutton.tsx";
 export * from "./form.tsx";
 export * from "./format.ts";
 export * from "./itempicker.tsx";
+export * from "./menu.tsx";
 export * from "./named.tsx";
 export * from "./page.tsx";
 export * from "./select.tsx";

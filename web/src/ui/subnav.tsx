@@ -1,20 +1,27 @@
-import { NavLink } from "react-router";
+import { Link, useLocation } from "react-router";
 import styled from "styled-components";
 import { color } from "./theme.ts";
 
 export interface SubNavProps {
   label: string;
-  pages: readonly { to: string; name: string; end?: boolean }[];
+  pages: readonly { to: string; name: string }[];
 }
 
 /** The pages of one entry of the rail, side by side. */
 export function SubNav({ label, pages }: SubNavProps) {
+  const { pathname } = useLocation();
+  const within = (to: string) => pathname === to || pathname.startsWith(`${to}/`);
+  // Where one page's address begins with another's, the longer one is open.
+  const open = pages
+    .map((page) => page.to)
+    .filter(within)
+    .sort((a, b) => b.length - a.length)[0];
   return (
     <Bar aria-label={label}>
-      {pages.map(({ to, name, end = false }) => (
-        <NavLink key={to} to={to} end={end}>
+      {pages.map(({ to, name }) => (
+        <Link key={to} to={to} aria-current={to === open ? "page" : undefined}>
           {name}
-        </NavLink>
+        </Link>
       ))}
     </Bar>
   );
@@ -36,7 +43,7 @@ const Bar = styled.nav`
   a:hover {
     color: ${color.ink};
   }
-  a.active {
+  a[aria-current] {
     color: ${color.ink};
     border-color: ${color.walnut};
   }

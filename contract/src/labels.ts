@@ -1,0 +1,62 @@
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import { id, moment, ref } from "./fields.ts";
+import { ask, command } from "./route.ts";
+
+export const LABEL_SHAPES = ["code 128", "qr"] as const;
+export const labelShape = z.enum(LABEL_SHAPES, { error: "A code is “code 128” or “qr”." });
+
+export const label = z
+  .object({
+    id: ref,
+    item: itemBrief,
+    document: z.string(),
+    code: z.string().meta({ description: "What a scan of it says" }),
+    shape: labelShape,
+    lines: z.array(z.string()),
+    copies: z.int(),
+    made: moment,
+    person: z.string(),
+    printed: z.object({ person: z.string(), moment }).nullable(),
+    svg: z.string().meta({ description: "The code as a picture" }),
+  })
+  .meta({ id: "Label" });
+export type Label = z.infer<typeof label>;
+
+const labelIds = z.object({ labels: z.array(ref).min(1, "Choose at least one label.").max(10_000) });
+
+export const labelRoutes = {
+  labels: ask("/api/labels", {
+    summary: "The label tray: what waits to be printed, then what was, latest first",
+    answer: z.object({ labels: z.array(label) }),
+  }),
+  makeLabels: command("/api/builds/:id/labels", {
+    summary:
+      "Put labels for the finished units of a build into the tray: one a serial number, or one for all",
+    params: z.object({ id }),
+    body: z.object({
+      shape: labelShape,
+      copies: z
+        .int("The number of copies is a whole number.")
+        .min(1, "At least one copy.")
+        .max(1000, "Up to 1000 copies.")
+        .nullable()
+        .meta({ description: "null: one for each unit" }),
+    }),
+    answer: z.object({ labels: z.int() }),
+  }),
+  markPrinted: command("/api/labels/printed", {
+    summary: "Say that labels were printed",
+    body: labelIds,
+    answer: z.object({}),
+  }),
+  removeLabels: command("/api/labels/remove", {
+    summary: "Take labels out of the tray",
+    body: labelIds,
+    answer: z.object({}),
+  }),
+  labelPaper: ask("/api/label-sheets", {
+    summary: "All labels that wait to be printed, as PDF: 24 to an A4 page",
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+};

@@ -1,0 +1,64 @@
+import { type Day, type Decimal, max, ZERO } from "../amounts/index.ts";
+import { type ListLine, lineNeed } from "../catalog/index.ts";
+import { type Movement, quantityOf, type Spot, type Takeable, type Taken, take } from "../stock/index.ts";
+import type { PartShort } from "./finishing.ts";
+
+/** A line of a build of which parts are to be handed out. */
+export interface HandOutLine {
+  line: number;
+  item: number;
+  /** How much is to leave the store. */
+  quantity: Decimal;
+}
+
+export interface HandOut {
+  lines: { line: number; taken: Taken[] }[];
+  moves: Movement[];
+  /** What the books lack; the rest is planned all the same. */
+  shorts: PartShort[];
+}
+
+/**
+ * What leaves the bins for the bench, or for an outside workshop. Its value is fixed by that move and belongs to the
+ * build from then on (docs/rules.md § 5).
+ */
+export function planHandOut(
+  lines: readonly HandOutLine[],
+  ready: readonly Takeable[],
+  to: Spot,
+  day: Day,
+): HandOut {
+  const left = ready.map((balance) => ({ ...balance }));
+  const shorts: PartShort[] = [];
+  const taken = lines.map(({ line, item, quantity }) => {
+    const found = take(left, { item, quantity, only: [] }, day);
+    const there = quantityOf(found);
+    if (there.lt(quantity)) shorts.push({ item, needed: quantity, there, short: quantity.minus(there) });
+    return { line, taken: found };
+  });
+  const moves = taken.flatMap((t) => t.taken.map((one) => ({ ...one, to, value: null })));
+  return { lines: taken, moves, shorts };
+}
+
+/**
+ * What a line still has to take out of the stores when `done` units are made and `bench` of it is handed out: its
+ * reservation (docs/rules.md § 3).
+ */
+export function stillToTake(
+  line: ListLine,
+  makes: Decimal,
+  build: { quantity: Decimal; done: Decimal },
+  bench: Decimal,
+): Decimal {
+  if (!line.stocked) return ZERO;
+  return max(ZERO, restNeed(line, makes, build).minus(bench));
+}
+
+/** What the units that are still open take of a line, from the bench or the store. */
+export function restNeed(
+  line: ListLine,
+  makes: Decimal,
+  { quantity, done }: { quantity: Decimal; done: Decimal },
+): Decimal {
+  return max(ZERO, lineNeed(line, makes, quantity).minus(lineNeed(line, makes, done)));
+}

@@ -1,0 +1,44 @@
+import { addDays, type Day, type Decimal, daysBetween, max, weekday, ZERO } from "../amounts/index.ts";
+
+/** Keep at least so many free, and build at least so many at once. */
+export interface KeepRule {
+  keep: Decimal;
+  batch: Decimal;
+}
+
+/**
+ * How many to build so that free stock, with what is being built already, comes up to what is kept; zero where it does
+ * not fall below. Free may be below zero: what is promised is built too.
+ */
+export function toBuild({ keep, batch }: KeepRule, free: Decimal, coming: Decimal): Decimal {
+  const missing = keep.minus(free).minus(coming);
+  return missing.lte(0) ? ZERO : max(batch, missing);
+}
+
+/** A build that is made again and again: on these weekdays (1 Monday … 7 Sunday), from a day on. */
+export interface StandingBuild {
+  weekdays: readonly number[];
+  from: Day;
+}
+
+/**
+ * The day for which a standing build is to be made today: the latest of its days up to today that has none yet. Days
+ * that passed while nobody looked are not made up for one by one. Null where there is none.
+ */
+export function standingDay({ weekdays, from }: StandingBuild, lastMade: Day | null, today: Day): Day | null {
+  for (let day = today; daysBetween(day, today) < 7; day = addDays(day, -1)) {
+    if (day < from || (lastMade !== null && day <= lastMade)) return null;
+    if (weekdays.includes(weekday(day))) return day;
+  }
+  return null;
+}
+
+/** The next of its days after today. */
+export function nextStanding({ weekdays, from }: StandingBuild, today: Day): Day | null {
+  const first = from > today ? from : addDays(today, 1);
+  for (let i = 0; i < 7; i++) {
+    const day = addDays(first, i);
+    if (weekdays.includes(weekday(day))) return day;
+  }
+  return null;
+}

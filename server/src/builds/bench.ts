@@ -1,0 +1,215 @@
+import { Refusal } from "@yosegi/contract";
+import {
+  codeKey,
+  type Day,
+  lyingWith,
+  type Movement,
+  planHandOut,
+  putBack,
+  quantityFromWhole,
+  quantityToWhole,
+  type Source,
+  type Spot,
+  stillToTake,
+  ZERO,
+} from "@yosegi/core";
+import { loadUnits } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type Reading, type Writing } from "../db/index.ts";
+import { loadBooks, record } from "../ledger/index.ts";
+import { buildById, type KeptLine, keptLines, progressOf, refuseStage } from "./rows.ts";
+import { notEnough } from "./short.ts";
+
+/** Where the parts of a build lie once they are handed out: our bench, or the workshop that does it. */
+export async function benchName(ctx: Reading, build: BuildTableRow): Promise<string> {
+  const bench = "Bench";
+  if (build.outside_id === null) return bench;
+  const firm = await ctx.models.firm.findByPk(build.outside_id, { transaction: ctx.sql.transaction });
+  return firm?.get({ plain: true }).name ?? bench;
+}
+
+/** The place of that name, made when it is first needed. */
+async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
+  const name = await benchName(ctx, build);
+  const kind = build.outside_id === null ? "bench" : "outside";
+  const found = await ctx.sql.one<{ id: number }>(
+    `SELECT id FROM place WHERE kind = $kind ${build.outside_id === null ? "" : "AND name_key = $key"} ORDER BY id`,
+    { kind, ...(build.outside_id !== null && { key: codeKey(name) }) },
+  );
+  if (found) return found.id;
+  // A store may have the name already.
+  const taken = await ctx.sql.one("SELECT 1 FROM place WHERE name_key = $key", { key: codeKey(name) });
+  const free = taken ? `${name} (${kind})` : name;
+  const row = await ctx.models.place.create(
+    { name: free, name_key: codeKey(free), kind },
+    { transaction: ctx.transaction },
+  );
+  return row.get({ plain: true }).id;
+}
+
+/** Hands out what is drawn at pick, or all that is stocked where a workshop does the build. */
+export async function handOut(
+  ctx: Writing,
+  id: number,
+  { day, some }: { day: Day; some: boolean },
+): Promise<void> {
+  const build = await buildById(ctx, id);
+  refuseStage(build, "handOut");
+  if (day > ctx.today) throw Refusal.at("day", "day-future");
+  const lines = await keptLines(ctx, id, await loadUnits(ctx));
+  const drawn = lines.filter(
+    (line) => line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.outside_id !== null),
+  );
+  if (drawn.length === 0) throw new Refusal("nothing-to-hand-out", { number: build.number });
+  const { ready } = await loadBooks(
+    ctx,
+    drawn.map((line) => line.item),
+  );
+  const to: Spot = { place: await benchPlace(ctx, build), bin: "", build: id };
+  const plan = planHandOut(
+    drawn.map((line) => ({ line: line.line, item: line.item, quantity: line.open })),
+    ready,
+    to,
+    day,
+  );
+  if (plan.shorts.length > 0 && (!some || plan.moves.length === 0))
+    throw await notEnough(ctx, plan.shorts, lines, null);
+  await record(ctx, {
+    ...{ kind: "hand out", document: build.number, build: id, day, reason: "", lots: [] },
+    movements: plan.moves,
+  });
+  const handed = new Map(plan.lines.map((line) => [line.line, line.taken]));
+  await writeBench(ctx, build, lines, (line) =>
+    (handed.get(line.line) ?? []).reduce((n, t) => n.plus(t.quantity), line.bench),
+  );
+  await ctx.models.build.update(
+    {
+      stage: "on the bench",
+      ...(build.bench_at === null && { bench_by: ctx.person.id, bench_at: ctx.moment }),
+    },
+    { where: { id }, transaction: ctx.transaction },
+  );
+}
+
+/** Puts everything that lies with a build back to where it came from; it is reserved again. */
+export async function putBackBuild(ctx: Writing, id: number, day: Day): Promise<void> {
+  const build = await buildById(ctx, id);
+  refuseStage(build, "putBack");
+  if (day > ctx.today) throw Refusal.at("day", "day-future");
+  await putAllBack(ctx, build, day);
+  await ctx.models.build.update(
+    { stage: "queued", bench_by: null, bench_at: null },
+    { where: { id }, transaction: ctx.transaction },
+  );
+}
+
+/** The movements and figures of putting back; nothing where nothing lies there. */
+export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): Promise<void> {
+  const lines = await keptLines(ctx, build.id, await loadUnits(ctx));
+  const { stock } = await loadBooks(
+    ctx,
+    lines.map((line) => line.item),
+  );
+  const lying = lyingWith(build.id, stock);
+  if (lying.length === 0) return;
+  const movements = putBack(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines));
+  await record(ctx, {
+    ...{ kind: "put back", document: build.number, build: build.id, day, reason: "", lots: [] },
+    movements,
+  });
+  await writeBench(ctx, build, lines, () => ZERO);
+}
+
+/** Writes what of each line lies on the bench now, and what it therefore still reserves. */
+export async function writeBench(
+  ctx: Writing,
+  build: BuildTableRow,
+  lines: readonly KeptLine[],
+  benchOf: (line: KeptLine) => KeptLine["bench"],
+): Promise<void> {
+  const makes = quantityFromWhole(build.makes ?? 0);
+  const rows = lines.map((line) => {
+    const bench = benchOf(line);
+    const open = stillToTake(line, makes, progressOf(build), bench);
+    return [line.line, quantityToWhole(bench), quantityToWhole(open)];
+  });
+  await ctx.sql.run(
+    `UPDATE build_line SET bench = r.value ->> 1, open = r.value ->> 2
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    { build: build.id, rows: asJson(rows) },
+  );
+}
+
+/** Where the parts that lie with a build came from, latest first; what a split brought, from the build it was split from. */
+export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Source[]> {
+  const rows = await ctx.sql.all<{
+    item: number;
+    lot: string;
+    serial: string;
+    place: number;
+    bin: string;
+    quantity: number;
+  }>(
+    `WITH RECURSIVE of (id, split_from) AS (
+       SELECT id, split_from FROM build WHERE id = $build
+       UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
+     SELECT m.item_id AS item, m.lot, m.serial, m.from_place AS place, m.from_bin AS bin, m.quantity
+       FROM of JOIN movement m ON m.to_build = of.id JOIN posting o ON o.id = m.posting_id
+      WHERE m.from_place IS NOT NULL AND m.from_build IS NULL AND o.kind = 'hand out' ORDER BY m.id DESC`,
+    { build: build.id },
+  );
+  return rows.map(({ place, bin, quantity, ...key }) => ({
+    ...key,
+    from: { place, bin },
+    quantity: quantityFromWhole(quantity),
+  }));
+}
+
+/** Home bins of parts, for what has no known source: the first store where an item names none. */
+export async function homeOf(
+  ctx: Reading,
+  lines: readonly { item: number }[],
+): Promise<(item: number) => Spot> {
+  const rows = await ctx.sql.all<{ id: number; place: number; bin: string }>(
+    `SELECT i.id, COALESCE(i.home_place_id, (SELECT MIN(id) FROM place WHERE kind = 'store')) AS place, i.home_bin AS bin
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
+    { ids: asJson(new Set(lines.map((line) => line.item))) },
+  );
+  const spots = new Map(rows.map(({ id, ...spot }) => [id, spot]));
+  return (item) => {
+    const spot = spots.get(item);
+    if (!spot) throw new Error(`Item ${item} lies with a build and is not there`);
+    return spot;
+  };
+}
+
+/** Moves what one build does not need for its rest to another, as the figures of `wanted` say. */
+export async function moveBench(
+  ctx: Writing,
+  from: BuildTableRow,
+  to: BuildTableRow,
+  wanted: ReadonlyMap<number, KeptLine["bench"]>,
+): Promise<Map<number, KeptLine["bench"]>> {
+  const lines = await keptLines(ctx, from.id, await loadUnits(ctx));
+  const { bench } = await loadBooks(
+    ctx,
+    lines.map((line) => line.item),
+  );
+  const own = bench.filter((balance) => balance.build === from.id);
+  const [first] = own;
+  if (!first) return new Map();
+  const plan = planHandOut(
+    lines.map(({ line, item }) => ({ line, item, quantity: wanted.get(line) ?? ZERO })),
+    own.map((balance) => ({ ...balance, expiry: null })),
+    { place: first.place, bin: first.bin, build: to.id },
+    ctx.today,
+  );
+  const movements: Movement[] = plan.moves;
+  if (movements.length === 0) return new Map();
+  await record(ctx, {
+    ...{ kind: "split", document: to.number, build: to.id, day: ctx.today, reason: "", lots: [] },
+    movements,
+  });
+  return new Map(
+    plan.lines.map(({ line, taken }) => [line, taken.reduce((n, t) => n.plus(t.quantity), ZERO)]),
+  );
+}

@@ -1,0 +1,42 @@
+import {
+  type Decimal,
+  lineTotal,
+  MONEY_DECIMALS,
+  moneyFromWhole,
+  quantityFromWhole,
+  roundMoney,
+  sum,
+} from "@yosegi/core";
+import type { BuildTableRow, Reading } from "../db/index.ts";
+
+export interface Fee {
+  total: Decimal;
+  orders: { id: number; number: string; total: Decimal }[];
+}
+
+/**
+ * What the outside workshop asks for a build: the lines for work of purchase orders to it that are for this build, the
+ * part of each that is for it. A build on our own bench has none.
+ */
+export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
+  if (build.outside_id === null) return { total: sum([]), orders: [] };
+  const rows = await ctx.sql.all<{
+    id: number;
+    number: string;
+    quantity: number;
+    price: number;
+    share: number;
+  }>(
+    `SELECT p.id, p.number, l.quantity, l.price, SUM(f.quantity) AS share
+       FROM purchase_for f JOIN purchase_line l ON l.id = f.line_id JOIN purchase p ON p.id = l.purchase_id
+       JOIN item i ON i.id = l.item_id
+      WHERE f.build_id = $build AND i.kind = 'service' AND p.stage <> 'cancelled' AND p.supplier_id = $supplier
+      GROUP BY l.id ORDER BY p.id, l.position`,
+    { build: build.id, supplier: build.outside_id },
+  );
+  const orders = rows.map(({ id, number, quantity, price, share }) => {
+    const whole = lineTotal(quantityFromWhole(quantity), moneyFromWhole(price));
+    return { id, number, total: roundMoney(whole.times(share).div(quantity), MONEY_DECIMALS) };
+  });
+  return { total: sum(orders.map((order) => order.total)), orders };
+}

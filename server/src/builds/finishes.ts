@@ -1,0 +1,146 @@
+import type { FinishRecord } from "@yosegi/contract";
+import { moneyFromWhole, quantityFromWhole } from "@yosegi/core";
+import type { Reading } from "../db/index.ts";
+
+interface FinishTableRow {
+  id: number;
+  posting: number;
+  moment: string;
+  day: string;
+  person: string;
+  reason: string;
+  good: number;
+  rejected: number;
+  lot: string;
+  expiry: string | null;
+  store: string;
+  bin: string;
+  parts: number;
+  work: number;
+  overhead: number;
+  extra: number;
+  outside: number;
+  total: number;
+  undone_by: string | null;
+  undone_at: string | null;
+}
+
+/** What was recorded for a build, earliest first, with what each finish cost. */
+export async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
+  const rows = await ctx.sql.all<FinishTableRow>(
+    `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
+            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.outside, f.total, u.name AS undone_by, f.undone_at
+       FROM finish f JOIN posting o ON o.id = f.posting_id JOIN person n ON n.id = o.person_id
+       JOIN place p ON p.id = f.place_id LEFT JOIN person u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
+    { build },
+  );
+  const lines = await ctx.sql.all<{
+    finish: number;
+    line: number;
+    planned: number;
+    used: number;
+    cost: number;
+    difference_cost: number;
+    wasted: number;
+    from_bench: number;
+    back: number;
+    reason: string;
+    item: number;
+  }>(
+    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost, l.wasted, l.from_bench, l.back, l.reason,
+            b.item_id AS item
+       FROM finish f JOIN finish_line l ON l.finish_id = f.id JOIN build_line b ON b.build_id = f.build_id AND b.line = l.line
+      WHERE f.build_id = $build ORDER BY l.finish_id, l.line`,
+    { build },
+  );
+  const work = await ctx.sql.all<{ finish: number; line: number; person: string; quantity: number }>(
+    `SELECT w.finish_id AS finish, w.line, n.name AS person, w.quantity
+       FROM finish f JOIN finish_work w ON w.finish_id = f.id JOIN person n ON n.id = w.person_id
+      WHERE f.build_id = $build ORDER BY w.finish_id, w.line, n.name_key`,
+    { build },
+  );
+  const counts = await ctx.sql.all<{
+    posting: number;
+    item: string;
+    unit: string;
+    quantity: number;
+    up: number;
+    reason: string;
+  }>(
+    `SELECT m.posting_id AS posting, i.name AS item, i.unit, m.quantity, m.from_place IS NULL AS up, m.reason
+       FROM finish f JOIN movement m ON m.posting_id = f.posting_id AND m.reason <> '' JOIN item i ON i.id = m.item_id
+      WHERE f.build_id = $build ORDER BY m.id`,
+    { build },
+  );
+  const serialParts = await ctx.sql.all<{ finish: number; serial: string; item: number; part: string }>(
+    `SELECT s.finish_id AS finish, s.serial, s.part_id AS item, s.part_serial AS part
+       FROM finish f JOIN serial_part s ON s.finish_id = f.id WHERE f.build_id = $build ORDER BY s.serial, s.part_serial`,
+    { build },
+  );
+  const serials = await ctx.sql.all<{ posting: number; serial: string }>(
+    `SELECT m.posting_id AS posting, m.serial
+       FROM finish f JOIN build b ON b.id = f.build_id
+       JOIN movement m ON m.posting_id = f.posting_id AND m.from_place IS NULL AND m.serial <> '' AND m.item_id = b.product_id
+      WHERE f.build_id = $build ORDER BY m.id`,
+    { build },
+  );
+  const money = (whole: number) => moneyFromWhole(whole).toFixed(4);
+  return rows.map((row) => ({
+    id: row.id,
+    moment: row.moment,
+    day: row.day,
+    person: row.person,
+    reason: row.reason,
+    good: quantityFromWhole(row.good).toFixed(),
+    rejected: quantityFromWhole(row.rejected).toFixed(),
+    lot: row.lot,
+    expiry: row.expiry,
+    store: row.store,
+    bin: row.bin,
+    serials: serials.filter((s) => s.posting === row.posting).map((s) => s.serial),
+    lines: lines
+      .filter((line) => line.finish === row.id)
+      .map((line) => ({
+        line: line.line,
+        item: line.item,
+        planned: quantityFromWhole(line.planned).toFixed(),
+        used: quantityFromWhole(line.used).toFixed(),
+        wasted: quantityFromWhole(line.wasted).toFixed(),
+        difference: quantityFromWhole(line.used - line.planned).toFixed(),
+        fromBench: quantityFromWhole(line.from_bench).toFixed(),
+        back: quantityFromWhole(line.back).toFixed(),
+        reason: line.reason,
+        cost: money(line.cost),
+        differenceCost: money(line.difference_cost),
+      })),
+    work: work
+      .filter((entry) => entry.finish === row.id)
+      .map(({ line, person, quantity }) => ({
+        line,
+        person,
+        quantity: quantityFromWhole(quantity).toFixed(),
+      })),
+    counts: counts
+      .filter((count) => count.posting === row.posting)
+      .map(({ item, unit, quantity, up, reason }) => ({
+        ...{ item, unit, reason, difference: quantityFromWhole(up === 1 ? quantity : -quantity).toFixed() },
+      })),
+    serialParts: serialParts
+      .filter((entry) => entry.finish === row.id)
+      .map(({ serial, item, part }) => ({ serial, item, part })),
+    undone: row.undone_at === null ? null : { person: row.undone_by ?? "", moment: row.undone_at },
+    cost: {
+      parts: money(row.parts),
+      work: money(row.work),
+      overhead: money(row.overhead),
+      extra: money(row.extra),
+      outside: money(row.outside),
+      total: money(row.total),
+      each: row.good === 0 ? null : eachOf(row),
+    },
+  }));
+}
+
+function eachOf(row: FinishTableRow): string {
+  return moneyFromWhole(row.total).div(quantityFromWhole(row.good)).toFixed(4);
+}

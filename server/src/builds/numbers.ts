@@ -1,0 +1,132 @@
+import { type FinishBody, Refusal } from "@yosegi/contract";
+import {
+  addDays,
+  type Day,
+  type Finish,
+  type FinishedLine,
+  LOT_PATTERN,
+  lotNumber,
+  serialAfter,
+} from "@yosegi/core";
+import { asJson, type ItemTableRow, type Reading } from "../db/index.ts";
+
+/** Lot and serial numbers of the finished units: as the product is tracked, distinct and not yet used. */
+export async function checkNumbers(
+  ctx: Reading,
+  product: ItemTableRow,
+  finish: Finish,
+  body: FinishBody,
+): Promise<void> {
+  if (finish.good.eq(0)) return;
+  const { code } = product;
+  if (product.tracking === "lot") {
+    if (body.lot === "") throw Refusal.at("lot", "lot-needed", { code });
+    const known = await ctx.sql.one<{ expiry: string | null }>(
+      "SELECT expiry FROM lot WHERE item_id = $item AND code = $lot",
+      { item: product.id, lot: body.lot },
+    );
+    if (known && known.expiry !== body.expiry)
+      throw Refusal.at("expiry", "expiry-differs", { lot: body.lot, expiry: known.expiry ?? "none" });
+  } else if (body.lot !== "") throw Refusal.at("lot", "lot-not-tracked", { code });
+  if (product.tracking !== "serial") {
+    if (body.serials.length > 0) throw Refusal.at("serials", "serial-not-tracked", { code });
+    return;
+  }
+  const given = body.serials.filter((serial) => serial !== "");
+  if (!finish.good.eq(given.length))
+    throw Refusal.at("serials", "serial-count", { good: finish.good.toFixed(), given: given.length });
+  const repeated = [...new Set(given.filter((serial, i) => given.indexOf(serial) !== i))];
+  if (repeated.length > 0) throw Refusal.at("serials", "serial-repeated", { serials: repeated.join(", ") });
+  const used = await ctx.sql.all<{ code: string }>(
+    "SELECT code FROM serial WHERE item_id = $item AND code IN (SELECT value FROM json_each($given)) ORDER BY code",
+    { item: product.id, given: asJson(given) },
+  );
+  if (used.length > 0)
+    throw Refusal.at("serials", "serial-taken", { serial: used.map((row) => row.code).join(", ") });
+}
+
+export interface UnitPart {
+  serial: string;
+  item: number;
+  part: string;
+}
+
+/** Which part serials went into which finished unit: as the person says, the others dealt out in turn. */
+export function partsOfUnits(
+  product: ItemTableRow,
+  body: FinishBody,
+  lines: readonly FinishedLine[],
+): UnitPart[] {
+  const units = product.tracking === "serial" ? body.serials.filter((serial) => serial !== "") : [];
+  if (units.length === 0) return [];
+  const key = (item: number, part: string) => JSON.stringify([item, part]);
+  const taken = lines.flatMap(({ item, taken }) =>
+    taken.flatMap((t) => (t.serial === "" ? [] : [{ item, part: t.serial }])),
+  );
+  const there = new Set(taken.map((t) => key(t.item, t.part)));
+  const told = new Set<string>();
+  for (const [i, entry] of body.serialParts.entries()) {
+    const { item, part, serial } = entry;
+    if (!there.has(key(item, part)) || told.has(key(item, part)))
+      throw Refusal.at(`serialParts.${i}.part`, "serial-part-unknown", { part });
+    if (!units.includes(serial))
+      throw Refusal.at(`serialParts.${i}.serial`, "serial-part-unknown", { part: serial });
+    told.add(key(item, part));
+  }
+  const rest = taken.filter((t) => !told.has(key(t.item, t.part)));
+  const dealt = [...new Set(rest.map((t) => t.item))].flatMap((item) => {
+    const own = rest.filter((t) => t.item === item);
+    const each = Math.ceil((own.length + toldOf(body, item)) / units.length);
+    const room = units.flatMap((serial) =>
+      Array.from({ length: Math.max(0, each - toldOf(body, item, serial)) }, () => serial),
+    );
+    return own.flatMap((t, i) => {
+      const serial = room[i];
+      return serial === undefined ? [] : [{ ...t, serial }];
+    });
+  });
+  return [...body.serialParts, ...dealt];
+}
+
+const toldOf = ({ serialParts }: FinishBody, item: number, serial?: string): number =>
+  serialParts.filter((entry) => entry.item === item && (serial === undefined || entry.serial === serial))
+    .length;
+
+/** Lot, expiry and serial number as they are offered for what is finished today. */
+export async function suggestedNumbers(
+  ctx: Reading,
+  product: ItemTableRow,
+): Promise<{ suggestedLot: string; suggestedExpiry: Day | null; suggestedSerial: string }> {
+  const { shelf_life, tracking } = product;
+  return {
+    suggestedLot: tracking === "lot" ? await nextLot(ctx, product) : "",
+    suggestedExpiry: tracking === "lot" && shelf_life !== null ? addDays(ctx.today, shelf_life) : null,
+    suggestedSerial: tracking === "serial" ? await nextSerial(ctx, product.id) : "",
+  };
+}
+
+async function nextLot(ctx: Reading, product: ItemTableRow): Promise<string> {
+  const rows = await ctx.sql.all<{ code: string }>("SELECT code FROM lot WHERE item_id = $item", {
+    item: product.id,
+  });
+  const used = new Set(rows.map((row) => row.code));
+  return lotNumber(product.lot_pattern || LOT_PATTERN, ctx.today, (lot) => used.has(lot));
+}
+
+/** The number after the last that came in; the product's code and 0001 where none did. */
+async function nextSerial(ctx: Reading, item: number): Promise<string> {
+  const last = await ctx.sql.one<{ serial: string }>(
+    "SELECT serial FROM movement WHERE item_id = $item AND serial <> '' AND from_place IS NULL ORDER BY id DESC LIMIT 1",
+    { item },
+  );
+  return last ? (serialAfter(last.serial) ?? "") : "";
+}
+
+/** Serial numbers of an item that are used, whatever became of the units. */
+export async function usedSerials(ctx: Reading, item: number): Promise<string[]> {
+  const rows = await ctx.sql.all<{ code: string }>(
+    "SELECT code FROM serial WHERE item_id = $item ORDER BY code",
+    { item },
+  );
+  return rows.map((row) => row.code);
+}

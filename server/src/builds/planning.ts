@@ -1,0 +1,383 @@
+import { type BodyOf, type FinishPreview, Refusal, type routes } from "@yosegi/contract";
+import {
+  type Counted,
+  checkDecimals,
+  type Decimal,
+  decimal,
+  type Finish,
+  type FinishBooks,
+  type FinishedLine,
+  type FinishPlan,
+  free,
+  max,
+  moneyFromWhole,
+  needUnit,
+  type Problem,
+  planFinish,
+  quantityFromWhole,
+  reporter,
+  stillToTake,
+  sum,
+  type Unit,
+  type Units,
+  ZERO,
+} from "@yosegi/core";
+import {
+  briefs,
+  currentCosts,
+  itemById,
+  LINE_COLUMNS,
+  type LineRow,
+  lineOf,
+  loadUnits,
+  refuseProblems,
+  storeIds,
+  unitNamed,
+} from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { loadBooks, stockFigures } from "../ledger/index.ts";
+import { homeOf, sourcesOf } from "./bench.ts";
+import { feeOf } from "./fee.ts";
+import { buildById, doneOf, type KeptLine, keptLines, refuseStage } from "./rows.ts";
+import { shortsOf } from "./short.ts";
+
+type Figures = BodyOf<typeof routes.previewFinish>;
+
+export interface Planned {
+  build: BuildTableRow;
+  product: ItemTableRow;
+  /** The build's own lines, then those that this finish adds. */
+  lines: KeptLine[];
+  finish: Finish;
+  plan: FinishPlan;
+}
+
+/** What a finish with these figures would take and cost; records nothing. */
+export async function previewFinish(ctx: Reading, id: number, body: Figures): Promise<FinishPreview> {
+  const planned = await planOf(ctx, id, body);
+  const { plan } = planned;
+  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM place");
+  const nameOf = new Map(places.map((place) => [place.id, place.name]));
+  return {
+    lines: plan.lines.map((line) => ({
+      line: line.line,
+      item: line.item,
+      planned: line.planned.toFixed(),
+      used: line.used.toFixed(),
+      wasted: line.wasted.toFixed(),
+      difference: line.difference.toFixed(),
+      fromBench: line.fromBench.toFixed(),
+      back: line.back.toFixed(),
+      cost: line.cost.toFixed(4),
+      differenceCost: line.differenceCost.toFixed(4),
+      taken: line.taken.map((t) => ({
+        store: nameOf.get(t.from.place) ?? "",
+        bin: t.from.bin,
+        lot: t.lot,
+        serial: t.serial,
+        quantity: t.quantity.toFixed(),
+      })),
+    })),
+    cost: plan.ok
+      ? {
+          parts: plan.cost.parts.toFixed(4),
+          work: plan.cost.work.toFixed(4),
+          overhead: plan.cost.overhead.toFixed(4),
+          extra: plan.cost.extra.toFixed(4),
+          outside: plan.cost.outside.toFixed(4),
+          total: plan.cost.total.toFixed(4),
+          each: plan.cost.each?.toFixed(4) ?? null,
+        }
+      : null,
+    shorts: plan.ok ? [] : await shortsOf(ctx, plan.shorts),
+    largest: plan.ok ? null : plan.largest.toFixed(),
+    ...(await warnings(ctx, planned)),
+  };
+}
+
+/** What a person wants to know before recording: parts without a cost, and parts below their reorder level after it. */
+async function warnings(
+  ctx: Reading,
+  { build, lines, finish, plan }: Planned,
+): Promise<Pick<FinishPreview, "noCost" | "low">> {
+  if (!plan.ok) return { noCost: [], low: [] };
+  const stocked = lines.filter((line) => line.stocked);
+  const items = [...new Set(stocked.map((line) => line.item))];
+  const brief = await briefs(ctx, items);
+  const stock = await stockFigures(ctx, items);
+  const levels = new Map(
+    (
+      await ctx.sql.all<{ id: number; level: number }>(
+        `SELECT i.id, i.reorder_level AS level FROM json_each($ids) ids JOIN item i ON i.id = ids.value
+          WHERE i.reorder_level IS NOT NULL`,
+        { ids: asJson(items) },
+      )
+    ).map((row) => [row.id, quantityFromWhole(row.level)]),
+  );
+  const used = new Map(plan.lines.map((line) => [line.line, line]));
+  const noCost = plan.lines.filter(
+    (line) => line.used.gt(0) && line.cost.eq(0) && stocked.some((s) => s.line === line.line),
+  );
+  const low = items.flatMap((item) => {
+    const level = levels.get(item);
+    if (!level) return [];
+    const own = stocked.filter((line) => line.item === item);
+    const change = sum(own.map((line) => freeChange(build, finish, line, used.get(line.line))));
+    const counted = sum(
+      plan.counts.map((m) => (m.item !== item ? ZERO : m.to ? m.quantity : ZERO.minus(m.quantity))),
+    );
+    const after = free(stock(item)).plus(change).plus(counted);
+    const { name, unit } = brief(item);
+    return after.lt(level) ? [{ name, free: after.toFixed(), level: level.toFixed(), unit }] : [];
+  });
+  return { noCost: [...new Set(noCost.map((line) => brief(line.item).name))], low };
+}
+
+/** By how much a line's finish changes what is free: what leaves the stores, less what it no longer reserves. */
+function freeChange(
+  build: BuildTableRow,
+  finish: Finish,
+  line: KeptLine,
+  used: FinishedLine | undefined,
+): Decimal {
+  if (!used) return ZERO;
+  const left = lineAfter(build, finish, line, used);
+  return line.open.minus(left.open).minus(used.used.minus(used.fromBench)).plus(used.back);
+}
+
+/** What of a line lies on the bench after a finish, and what it still reserves. */
+export function lineAfter(
+  build: BuildTableRow,
+  finish: Finish,
+  line: KeptLine,
+  used: Pick<FinishedLine, "fromBench" | "back">,
+): { bench: Decimal; open: Decimal } {
+  const done = finish.done.plus(finish.good).plus(finish.rejected);
+  const quantity = quantityFromWhole(build.quantity);
+  const bench = line.bench.minus(used.fromBench).minus(used.back);
+  const ends = finish.closes || done.gte(quantity);
+  return { bench, open: ends ? ZERO : stillToTake(line, finish.makes, { quantity, done }, bench) };
+}
+
+/** Reads what a finish needs, checks its figures, and plans it. */
+export async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned> {
+  const build = await buildById(ctx, id);
+  refuseStage(build, "finish");
+  const { makes, overhead } = build;
+  if (makes === null || overhead === null) throw new Error(`${build.number} was queued without its list`);
+  const product = await itemById(ctx, build.product_id);
+  const units = await loadUnits(ctx);
+  const productUnit = unitNamed(units, product.unit);
+  const own = await keptLines(ctx, id, units);
+  const lines = [...own, ...(await addedLines(ctx, own, body, units))];
+  checkFigures(build, productUnit, lines, own.length, body);
+
+  const items = lines.map((line) => line.item);
+  const unitCost = await currentCosts(ctx, items);
+  const told = toldOf(body, own);
+  const books = await booksFor(ctx, build, lines);
+  const charged = await chargedSoFar(ctx, id);
+  const finish: Finish = {
+    build: id,
+    makes: quantityFromWhole(makes),
+    overhead: moneyFromWhole(overhead),
+    extra: moneyFromWhole(build.extra - charged.extra),
+    outside: max(ZERO, (await feeOf(ctx, build)).total.minus(moneyFromWhole(charged.outside))),
+    closes: body.closeRest,
+    putBack: body.putBack,
+    productUnit,
+    planned: quantityFromWhole(build.quantity),
+    done: doneOf(build),
+    good: decimal(body.good),
+    rejected: decimal(body.rejected),
+    day: body.day,
+    lines: lines.map((line) => ({
+      ...line,
+      ...{ used: null, wasted: ZERO, only: [] },
+      ...told(line),
+      unitCost: unitCost(line.item),
+    })),
+    counts: await countsOf(ctx, body, lines, unitCost),
+  };
+  return { build, product, lines, finish, plan: planFinish(finish, books) };
+}
+
+async function booksFor(
+  ctx: Reading,
+  build: BuildTableRow,
+  lines: readonly KeptLine[],
+): Promise<FinishBooks> {
+  const stocked = lines.filter((l) => l.stocked);
+  const { stock, ready, bench } = await loadBooks(
+    ctx,
+    stocked.map((l) => l.item),
+  );
+  const own = bench.filter((balance) => balance.build === build.id);
+  const none = own.length === 0;
+  return {
+    ...{ stock, ready, bench: own },
+    sources: none ? [] : await sourcesOf(ctx, build),
+    home: none ? neverAsked : await homeOf(ctx, stocked),
+  };
+}
+
+const neverAsked = (item: number): never => {
+  throw new Error(`Nothing lies on the bench, yet item ${item} is put back`);
+};
+
+/** What the person says of each line: work adds up from who did it; a figure of its own must agree with that. */
+function toldOf(body: Figures, own: readonly KeptLine[]) {
+  const byLine = new Map(body.lines.map((line) => [line.line, line]));
+  return (line: KeptLine) => {
+    const worked = body.work.filter((entry) => entry.line === line.line);
+    const given = line.line > lastOf(own) ? body.extra[line.line - lastOf(own) - 1] : byLine.get(line.line);
+    return {
+      ...(given && { used: decimal(given.used), wasted: decimal(given.wasted), only: given.only }),
+      ...(worked.length > 0 && !given && { used: sum(worked.map((entry) => decimal(entry.quantity))) }),
+    };
+  };
+}
+
+const lastOf = (lines: readonly KeptLine[]): number => Math.max(0, ...lines.map((line) => line.line));
+
+/** Lines for parts that are not on the list: numbered after the build's own, planned for nothing. */
+async function addedLines(
+  ctx: Reading,
+  own: readonly KeptLine[],
+  body: Figures,
+  units: Units,
+): Promise<KeptLine[]> {
+  if (body.extra.length === 0) return [];
+  const rows = await ctx.sql.all<LineRow & { code: string }>(
+    `SELECT ${LINE_COLUMNS}, i.code FROM (SELECT i.id AS item_id, 0 AS quantity, i.unit, 0 AS waste, 0 AS once
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value) l JOIN item i ON i.id = l.item_id`,
+    { ids: asJson(new Set(body.extra.map((entry) => entry.item))) },
+  );
+  return body.extra.map((entry, i): KeptLine => {
+    const row = rows.find((r) => r.item === entry.item);
+    if (!row) throw Refusal.at(`extra.${i}.item`, "not-found", { what: "item", id: entry.item });
+    if (row.kind === "kit") throw Refusal.at(`extra.${i}.item`, "part-is-kit", { code: row.code });
+    const { insteadOf } = entry;
+    if (insteadOf !== null && !own.some((line) => line.line === insteadOf))
+      throw Refusal.at(`extra.${i}.insteadOf`, "line-unknown", { line: insteadOf });
+    return {
+      ...lineOf(row, units),
+      ...{ line: lastOf(own) + 1 + i, need: ZERO, used: ZERO, wasted: ZERO, open: ZERO, bench: ZERO },
+      ...{ drawnAt: "finish", store: null, note: "", listLine: null, added: true, insteadOf },
+    };
+  });
+}
+
+/** What was counted, as the core takes it. */
+async function countsOf(
+  ctx: Reading,
+  body: Figures,
+  lines: readonly KeptLine[],
+  unitCost: (item: number) => Decimal | null,
+): Promise<Counted[]> {
+  if (body.counts.length === 0) return [];
+  const stores = await storeIds(ctx);
+  const lots = await ctx.sql.all<{ item: number; lot: string; expiry: string | null }>(
+    "SELECT item_id AS item, code AS lot, expiry FROM lot WHERE item_id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(new Set(body.counts.map((count) => count.item))) },
+  );
+  const brief = await briefs(
+    ctx,
+    body.counts.map((count) => count.item),
+  );
+  return body.counts.map((count, i) => {
+    const at = (field: string) => `counts.${i}.${field}`;
+    const line = lines.find((l) => l.item === count.item && l.stocked);
+    const { code, tracking } = brief(count.item);
+    if (!line) throw Refusal.at(at("item"), "not-stocked", { code, kind: "" });
+    const place = stores(count.store);
+    if (place === null) throw Refusal.at(at("store"), "store-unknown", { store: count.store });
+    const problems: Problem[] = [];
+    checkDecimals(at("there"), decimal(count.there), line.stockUnit, reporter(0, problems));
+    refuseProblems(problems, (p) => p.field);
+    const known = lots.find((l) => l.item === count.item && l.lot === count.lot);
+    if (tracking === "lot" && !known) throw Refusal.at(at("lot"), "lot-needed", { code });
+    if (tracking !== "lot" && count.lot !== "") throw Refusal.at(at("lot"), "lot-not-tracked", { code });
+    if (tracking === "serial" && count.serial === "")
+      throw Refusal.at(at("serial"), "serial-needed", { code });
+    if (tracking !== "serial" && count.serial !== "")
+      throw Refusal.at(at("serial"), "serial-not-tracked", { code });
+    if (tracking === "serial" && decimal(count.there).gt(1))
+      throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
+    const worth = count.cost === null ? unitCost(count.item) : decimal(count.cost);
+    if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
+    return {
+      ...{ item: count.item, lot: count.lot, serial: count.serial, at: { place, bin: count.bin } },
+      ...{ there: decimal(count.there), expiry: known?.expiry ?? null, unitCost: worth },
+      reason: count.reason,
+    };
+  });
+}
+
+/** What earlier finishes bore of the build's extra cost and of its workshop's fee. */
+async function chargedSoFar(ctx: Reading, build: number): Promise<{ extra: number; outside: number }> {
+  const row = await ctx.sql.one<{ extra: number; outside: number }>(
+    `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(outside), 0) AS outside
+       FROM finish WHERE build_id = $build AND undone_at IS NULL`,
+    { build },
+  );
+  return row ?? { extra: 0, outside: 0 };
+}
+
+function checkFigures(
+  build: BuildTableRow,
+  productUnit: Unit,
+  lines: readonly KeptLine[],
+  own: number,
+  body: Figures,
+): void {
+  const problems: Problem[] = [];
+  const report = reporter(0, problems);
+  checkDecimals("good", decimal(body.good), productUnit, report);
+  checkDecimals("rejected", decimal(body.rejected), productUnit, report);
+  for (const [i, entry] of body.lines.entries()) {
+    const kept = lines.find((l) => l.line === entry.line && !isExtra(lines, own, l));
+    if (!kept) throw Refusal.at(`lines.${i}.line`, "line-unknown", { line: entry.line });
+    checkUsed(`lines.${i}`, entry, kept, report);
+  }
+  for (const [i, entry] of body.extra.entries()) {
+    const added = lines[own + i];
+    if (added) checkUsed(`extra.${i}`, entry, added, report);
+  }
+  refuseProblems(problems, (p) => p.field);
+  checkWork(lines, body);
+  const worked = decimal(body.good).plus(body.rejected);
+  const open = quantityFromWhole(build.quantity).minus(doneOf(build));
+  if (worked.eq(0)) throw Refusal.at("good", "build-empty");
+  if (worked.gt(open))
+    throw Refusal.at("good", "build-too-many", { open: open.toFixed(), unit: productUnit.code });
+}
+
+const isExtra = (lines: readonly KeptLine[], own: number, line: KeptLine): boolean =>
+  lines.indexOf(line) >= own;
+
+function checkUsed(
+  field: string,
+  { used, wasted }: { used: string; wasted: string },
+  line: KeptLine,
+  report: ReturnType<typeof reporter>,
+): void {
+  checkDecimals(`${field}.used`, decimal(used), needUnit(line), report);
+  checkDecimals(`${field}.wasted`, decimal(wasted), needUnit(line), report);
+  if (decimal(wasted).gt(used))
+    throw Refusal.at(`${field}.wasted`, "wasted-too-much", { used, unit: needUnit(line).code });
+}
+
+/** Who worked how long: on a line of work, and adding up to what is said to be used of it. */
+function checkWork(lines: readonly KeptLine[], body: Figures): void {
+  for (const [i, entry] of body.work.entries()) {
+    const line = lines.find((l) => l.line === entry.line);
+    if (!line?.service) throw Refusal.at(`work.${i}.line`, "line-unknown", { line: entry.line });
+    const given = body.lines.find((l) => l.line === entry.line);
+    const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => decimal(w.quantity)));
+    if (given && !total.eq(given.used))
+      throw Refusal.at(`work.${i}.quantity`, "work-sum", {
+        ...{ given: total.toFixed(), used: given.used, unit: needUnit(line).code },
+      });
+  }
+}

@@ -1,0 +1,210 @@
+import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
+import {
+  type Decimal,
+  divideDown,
+  lineNeed,
+  max,
+  min,
+  quantityFromWhole,
+  quantityToWhole,
+  restNeed,
+  stillToTake,
+  ZERO,
+} from "@yosegi/core";
+import { itemById, lineColumns, loadUnits, placeAndPersonNames, unitNamed } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
+import { moveBench } from "./bench.ts";
+import { buildById, doneOf, type KeptLine, keptLines, progressOf, refuseStage } from "./rows.ts";
+import { changeBuild, checkQuantity, draftOf, insertBuild, newBuild } from "./steps.ts";
+
+/** What a build says of when, by whom, for whom and where to, as a body says it. */
+async function planOf(ctx: Writing, build: BuildTableRow) {
+  const { places } = await placeAndPersonNames(ctx);
+  return {
+    ...{
+      due: build.due,
+      note: build.note,
+      priority: build.priority,
+      costTag: build.cost_tag,
+      bin: build.bin,
+    },
+    ...{ assigned: build.assigned_to, customer: build.customer_id, outside: build.outside_id },
+    store: build.place_id === null ? "" : (places.get(build.place_id) ?? ""),
+  };
+}
+
+/** Makes a draft like an earlier build, by its list or by what it really used. Gives its id. */
+export async function copyBuild(
+  ctx: Writing,
+  id: number,
+  { quantity, due, actual }: BodyOf<typeof routes.copyBuild>,
+): Promise<number> {
+  const build = await buildById(ctx, id);
+  const { list, options } = draftOf(build);
+  return newBuild(
+    ctx,
+    { ...(await planOf(ctx, build)), product: build.product_id, quantity, due, list, options },
+    actual ? { asBuilt: id } : {},
+  );
+}
+
+/**
+ * Splits so many off into a build of their own: it takes what a build of so many takes, once-per-build lines and extra
+ * cost among it. What lies on the bench and the first does not need goes with it. Gives the new one's id.
+ */
+export async function splitBuild(ctx: Writing, id: number, quantity: string): Promise<number> {
+  const build = await buildById(ctx, id);
+  refuseStage(build, "split");
+  const product = await itemById(ctx, build.product_id);
+  const off = await checkQuantity(ctx, product, quantity);
+  const open = quantityFromWhole(build.quantity).minus(doneOf(build));
+  const most = build.stage === "draft" ? quantityFromWhole(build.wanted) : open;
+  if (off.gte(most))
+    throw Refusal.at("quantity", "split-too-many", {
+      ...{ number: build.number, open: most.toFixed(), unit: product.unit },
+    });
+  return build.stage === "draft" ? splitDraft(ctx, build, off) : splitWork(ctx, build, off, product.unit);
+}
+
+async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Promise<number> {
+  const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
+  const left = quantityFromWhole(build.wanted).minus(off);
+  await changeBuild(ctx, build.id, { ...plan, quantity: left.toFixed() });
+  return newBuild(
+    ctx,
+    { ...plan, product: build.product_id, quantity: off.toFixed() },
+    { splitFrom: build.id, ...(build.as_built !== null && { asBuilt: build.as_built }) },
+  );
+}
+
+async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit: string): Promise<number> {
+  const { id, number: _, joined_into: __, made_by: ___, made_at: ____, ...columns } = build;
+  const units = await loadUnits(ctx);
+  const all = quantityFromWhole(build.quantity);
+  const kept = { ...build, quantity: quantityToWhole(all.minus(off)) };
+  const goodOff = divideDown(
+    quantityFromWhole(build.wanted).times(off),
+    all,
+    unitNamed(units, unit).decimals,
+  );
+  const made = await insertBuild(ctx, {
+    ...columns,
+    ...{
+      quantity: quantityToWhole(off),
+      wanted: goodOff.eq(0) ? Math.min(quantityToWhole(off), build.wanted) : quantityToWhole(goodOff),
+    },
+    ...{ stage: "queued", bench_by: null, bench_at: null, finished_by: null, finished_at: null },
+    ...{ split_from: id, standing_id: null, standing_day: null },
+  });
+  const other = await buildById(ctx, made);
+  const lines = await keptLines(ctx, id, units);
+  const makes = quantityFromWhole(build.makes ?? 0);
+  const spare = new Map(
+    lines.map((line) => [
+      line.line,
+      min(lineNeed(line, makes, off), max(ZERO, line.bench.minus(restNeed(line, makes, progressOf(kept))))),
+    ]),
+  );
+  const moved = await moveBench(ctx, build, other, spare);
+  const benchOf = (line: KeptLine) => moved.get(line.line) ?? ZERO;
+  await writeSplitLines(ctx, other, lines, makes, benchOf);
+  await rewriteNeeds(ctx, kept, lines, makes, benchOf);
+  await ctx.models.build.update(
+    { quantity: kept.quantity, wanted: build.wanted - other.wanted },
+    { where: { id }, transaction: ctx.transaction },
+  );
+  if (moved.size > 0)
+    await ctx.models.build.update(
+      { stage: "on the bench", bench_by: build.bench_by, bench_at: build.bench_at },
+      { where: { id: made }, transaction: ctx.transaction },
+    );
+  return made;
+}
+
+async function writeSplitLines(
+  ctx: Writing,
+  build: BuildTableRow,
+  lines: readonly KeptLine[],
+  makes: Decimal,
+  benchOf: (line: KeptLine) => Decimal,
+): Promise<void> {
+  const progress = progressOf(build);
+  const rows = lines
+    .filter((line) => !line.added)
+    .map((line) => {
+      const bench = benchOf(line);
+      const open = stillToTake(line, makes, progress, bench);
+      const figures = [lineNeed(line, makes, progress.quantity), open, bench].map(quantityToWhole);
+      return [
+        ...lineColumns(line),
+        ...figures,
+        line.line,
+        line.drawnAt,
+        line.store,
+        line.note,
+        line.listLine,
+      ];
+    });
+  await ctx.sql.run(
+    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, bench, drawn_at, place_id, note, list_line)
+     SELECT $build, value ->> 8, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, 0, value ->> 6,
+            value ->> 7, value ->> 9, value ->> 10, value ->> 11, value ->> 12 FROM json_each($rows)`,
+    { build: build.id, rows: asJson(rows) },
+  );
+}
+
+/** What the build that was split still needs, reserves and has on the bench. */
+async function rewriteNeeds(
+  ctx: Writing,
+  build: BuildTableRow,
+  lines: readonly KeptLine[],
+  makes: Decimal,
+  gone: (line: KeptLine) => Decimal,
+): Promise<void> {
+  const progress = progressOf(build);
+  const rows = lines.map((line) => {
+    const bench = line.bench.minus(gone(line));
+    const open = stillToTake(line, makes, progress, bench);
+    return [line.line, ...[lineNeed(line, makes, progress.quantity), open, bench].map(quantityToWhole)];
+  });
+  await ctx.sql.run(
+    `UPDATE build_line SET need = r.value ->> 1, open = r.value ->> 2, bench = r.value ->> 3
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    { build: build.id, rows: asJson(rows) },
+  );
+}
+
+/** Puts another draft of the same product into one; the other is cancelled and says where it went. */
+export async function joinBuilds(ctx: Writing, id: number, other: number): Promise<void> {
+  const build = await buildById(ctx, id);
+  const joined = await buildById(ctx, other);
+  refuseStage(build, "join");
+  refuseStage(joined, "join");
+  const differs = whatDiffers(build, joined);
+  if (differs)
+    throw Refusal.at("other", "join-differs", { number: build.number, other: joined.number, why: differs });
+  const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
+  const dues = [build.due, joined.due].filter((due) => due !== null).sort();
+  const wanted = quantityFromWhole(build.wanted).plus(quantityFromWhole(joined.wanted));
+  await changeBuild(ctx, id, {
+    ...{ ...plan, quantity: wanted.toFixed(), due: dues[0] ?? null },
+    ...{ priority: Math.min(build.priority, joined.priority) },
+    note: [...new Set([build.note, joined.note].filter(Boolean))].join(" · ").slice(0, 500),
+  });
+  await ctx.sql.run("UPDATE attachment SET build_id = $id WHERE build_id = $other", { id, other });
+  await ctx.models.build.update(
+    { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
+    { where: { id: other }, transaction: ctx.transaction },
+  );
+}
+
+function whatDiffers(a: BuildTableRow, b: BuildTableRow): string | null {
+  if (a.id === b.id) return "it is the same build";
+  if (a.product_id !== b.product_id) return "it makes another product";
+  if (a.list_id !== b.list_id || a.as_built !== b.as_built) return "it is built by another list";
+  const options = ({ options }: BuildTableRow) => JSON.stringify((JSON.parse(options) as number[]).sort());
+  if (options(a) !== options(b)) return "it takes other optional parts";
+  if (a.outside_id !== b.outside_id) return "another workshop does it";
+  if (a.customer_id !== b.customer_id) return "it is for another customer";
+  return a.cost_tag === b.cost_tag ? null : "it has another cost tag";
+}

@@ -1,0 +1,78 @@
+import { Refusal } from "@yosegi/contract";
+import { quantityFromWhole, quantityToWhole, stillToTake } from "@yosegi/core";
+import { loadUnits } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type FinishRow, type Writing } from "../db/index.ts";
+import { undo } from "../ledger/index.ts";
+import { buildById, keptLines, progressOf, refuseStage } from "./rows.ts";
+
+/** Takes the last finish of a build back, or all of them, the last first; exactly mirrored. */
+export async function undoFinish(ctx: Writing, id: number, all: boolean): Promise<void> {
+  const build = await buildById(ctx, id);
+  refuseStage(build, "undo");
+  const rows = await ctx.models.finish.findAll({
+    where: { build_id: id, undone_at: null },
+    order: [["id", "DESC"]],
+    transaction: ctx.transaction,
+  });
+  const finishes = rows.map((row) => row.get({ plain: true }));
+  if (finishes.length === 0) throw new Refusal("nothing-made", { number: build.number });
+  for (const finish of all ? finishes : finishes.slice(0, 1)) await takeBack(ctx, id, finish);
+}
+
+async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<void> {
+  const build = await buildById(ctx, id);
+  await undo(ctx, {
+    ...{ kind: "finish", document: build.number, build: id, day: ctx.today, reason: "" },
+    undoes: finish.posting_id,
+  });
+  await ctx.sql.run("DELETE FROM serial_part WHERE finish_id = $finish", { finish: finish.id });
+  await ctx.models.finish.update(
+    { undone_by: ctx.person.id, undone_at: ctx.moment },
+    { where: { id: finish.id }, transaction: ctx.transaction },
+  );
+  const before: BuildTableRow = {
+    ...build,
+    good: build.good - finish.good,
+    rejected: build.rejected - finish.rejected,
+  };
+  // More may have been handed out since: then it is on the bench, wherever it was before.
+  const benched = await writeBefore(ctx, before, finish.id);
+  await ctx.models.build.update(
+    {
+      ...{ good: before.good, rejected: before.rejected, finished_by: null, finished_at: null },
+      stage: benched ? "on the bench" : finish.stage_before,
+    },
+    { where: { id }, transaction: ctx.transaction },
+  );
+}
+
+/**
+ * The lines as they were before a finish: used and wasted less, on the bench and reserved again. Tells whether anything
+ * lies on the bench.
+ */
+async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): Promise<boolean> {
+  const booked = await ctx.sql.all<{
+    line: number;
+    used: number;
+    wasted: number;
+    from_bench: number;
+    back: number;
+  }>("SELECT line, used, wasted, from_bench, back FROM finish_line WHERE finish_id = $finish", { finish });
+  const byLine = new Map(booked.map((line) => [line.line, line]));
+  const makes = quantityFromWhole(build.makes ?? 0);
+  const rows = (await keptLines(ctx, build.id, await loadUnits(ctx))).map((line) => {
+    const of = byLine.get(line.line) ?? { used: 0, wasted: 0, from_bench: 0, back: 0 };
+    const bench = line.bench.plus(quantityFromWhole(of.from_bench + of.back));
+    const open = stillToTake(line, makes, progressOf(build), bench);
+    return [
+      ...[line.line, quantityToWhole(line.used) - of.used, quantityToWhole(line.wasted) - of.wasted],
+      ...[quantityToWhole(bench), quantityToWhole(open)],
+    ];
+  });
+  await ctx.sql.run(
+    `UPDATE build_line SET used = r.value ->> 1, wasted = r.value ->> 2, bench = r.value ->> 3, open = r.value ->> 4
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    { build: build.id, rows: asJson(rows) },
+  );
+  return rows.some(([, , , bench = 0]) => bench > 0);
+}

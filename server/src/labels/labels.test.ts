@@ -1,0 +1,42 @@
+import { routes } from "@yosegi/contract";
+import { expect, it } from "vitest";
+import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
+
+it("puts labels for what was finished into the tray, with codes, and prints them as PDF", async () => {
+  const world = await demoWorld();
+  const make = (id: number, shape: string, copies: number | null = null) =>
+    world.call(routes.makeLabels, { params: { id }, body: { shape, copies } });
+  const paper = () => world.app.inject({ method: "GET", url: "/api/label-sheets" });
+  const feed = await world.queued("FEED-12", "8");
+  expect((await make(feed, "qr")).error.code).toBe("nothing-made");
+  expect((await paper()).statusCode).toBe(409);
+  await world.ok(routes.finishBuild, {
+    params: { id: feed },
+    body: finishOf("8", { lot: "AF-Ü", expiry: "2027-09-30" }),
+  });
+  expect(fieldsOf((await make(feed, "code 128")).error)).toEqual(["shape code-128"]);
+  expect((await make(feed, "qr")).answer).toEqual({ labels: 1 });
+  const hive = await world.queued("HIVE-C", "2");
+  await world.ok(routes.finishBuild, {
+    params: { id: hive },
+    body: finishOf("2", { serials: ["H-1", "H-2"] }),
+  });
+  expect((await make(hive, "code 128", 2)).answer).toEqual({ labels: 2 });
+  const { labels } = await world.ok(routes.labels, {});
+  expect(labels.map((l) => `${l.code} ${l.shape} ${l.copies} ${l.lines.join("|")}`)).toEqual([
+    "AF-Ü qr 8 Autumn feed 12.5 L|FEED-12|Use by 2027-09-30|Lot AF-Ü",
+    "H-1 code 128 2 Hive with scale|HIVE-C|B-2",
+    "H-2 code 128 2 Hive with scale|HIVE-C|B-2",
+  ]);
+  expect(labels.every((l) => l.svg.startsWith("<svg"))).toBe(true);
+  const pdf = await paper();
+  expect([pdf.headers["content-type"], pdf.rawPayload.subarray(0, 5).toString()]).toEqual([
+    "application/pdf",
+    "%PDF-",
+  ]);
+  const [first, ...others] = labels.map((l) => l.id);
+  await world.ok(routes.markPrinted, { body: { labels: [first] } });
+  await world.ok(routes.removeLabels, { body: { labels: others } });
+  const left = (await world.ok(routes.labels, {})).labels;
+  expect(left.map((l) => [l.code, l.printed?.person])).toEqual([["AF-Ü", "Ines"]]);
+});

@@ -1,0 +1,108 @@
+import { type BodyOf, type Label, Refusal, type routes } from "@yosegi/contract";
+import { decimal, sum } from "@yosegi/core";
+import { buildSheet } from "../builds/index.ts";
+import { briefs } from "../catalog/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { codeSvg, fitsCode128 } from "./code.ts";
+
+interface Row {
+  id: number;
+  item: number;
+  document: string;
+  code: string;
+  shape: Label["shape"];
+  lines: string;
+  copies: number;
+  made: string;
+  person: string;
+  printed_by: string | null;
+  printed_at: string | null;
+}
+
+/** Of what was printed, only the latest are shown. */
+const PRINTED_SHOWN = 60;
+
+/** The label tray: what waits to be printed, then what was, latest first. */
+export async function labels(ctx: Reading): Promise<Label[]> {
+  const rows = await ctx.sql.all<Row>(
+    `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.made_at AS made, n.name AS person,
+            p.name AS printed_by, l.printed_at
+       FROM label l JOIN person n ON n.id = l.made_by LEFT JOIN person p ON p.id = l.printed_by
+      WHERE l.printed_at IS NULL OR l.id IN
+            (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})
+      ORDER BY l.printed_at IS NOT NULL, l.printed_at DESC, l.id`,
+  );
+  const brief = await briefs(
+    ctx,
+    rows.map((row) => row.item),
+  );
+  return rows.map(({ printed_by, printed_at, lines, ...row }) => ({
+    ...row,
+    item: brief(row.item),
+    lines: JSON.parse(lines) as string[],
+    printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
+    svg: codeSvg(row),
+  }));
+}
+
+interface Face {
+  code: string;
+  lines: string[];
+  copies: number;
+}
+
+/** Puts labels for the finished units of a build into the tray. Gives how many different ones. */
+export async function makeLabels(
+  ctx: Writing,
+  id: number,
+  { shape, copies }: BodyOf<typeof routes.makeLabels>,
+): Promise<number> {
+  const build = await buildSheet(ctx, id);
+  const finishes = build.finishes.filter((finish) => finish.undone === null && finish.good !== "0");
+  if (finishes.length === 0) throw new Refusal("nothing-made", { number: build.number });
+  const { product } = build;
+  const unitsOf = (good: string) =>
+    product.unit === "pc" ? Math.min(1000, Number(decimal(good).toFixed(0))) : 1;
+  const head = [product.name, product.code];
+  const faces: Face[] = finishes.flatMap((finish): Face[] => {
+    if (finish.serials.length > 0)
+      return finish.serials.map((serial) => ({
+        code: serial,
+        lines: [...head, build.number],
+        copies: copies ?? 1,
+      }));
+    if (finish.lot === "") return [];
+    const expiry = finish.expiry === null ? [] : [`Use by ${finish.expiry}`];
+    const lines = [...head, ...expiry, `Lot ${finish.lot}`];
+    return [{ code: finish.lot, lines, copies: copies ?? unitsOf(finish.good) }];
+  });
+  if (product.tracking === "none") {
+    const good = sum(finishes.map((finish) => decimal(finish.good))).toFixed();
+    faces.push({ code: product.code, lines: [...head, build.number], copies: copies ?? unitsOf(good) });
+  }
+  const unwritable = shape === "code 128" && faces.find((face) => !fitsCode128(face.code));
+  if (unwritable) throw Refusal.at("shape", "code-128", { code: unwritable.code });
+  await ctx.sql.run(
+    `INSERT INTO label (item_id, document, code, shape, lines, copies, made_by, made_at)
+     SELECT $item, $document, value ->> 0, $shape, value ->> 1, value ->> 2, $person, $moment FROM json_each($rows)`,
+    {
+      ...{ item: product.id, document: build.number, shape, person: ctx.person.id, moment: ctx.moment },
+      rows: asJson(faces.map((face) => [face.code, JSON.stringify(face.lines), face.copies])),
+    },
+  );
+  return faces.length;
+}
+
+export async function markPrinted(ctx: Writing, ids: readonly number[]): Promise<void> {
+  await ctx.sql.run(
+    `UPDATE label SET printed_by = $person, printed_at = $moment
+      WHERE printed_at IS NULL AND id IN (SELECT value FROM json_each($ids))`,
+    { person: ctx.person.id, moment: ctx.moment, ids: asJson(ids) },
+  );
+}
+
+export async function removeLabels(ctx: Writing, ids: readonly number[]): Promise<void> {
+  await ctx.sql.run("DELETE FROM label WHERE id IN (SELECT value FROM json_each($ids))", {
+    ids: asJson(ids),
+  });
+}

@@ -1,0 +1,3 @@
+export * from "./routes.ts";
+export * from "./service.ts";
+export * from "./standing.ts";

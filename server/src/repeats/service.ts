@@ -1,0 +1,57 @@
+import type { AnswerOf, BodyOf, KeepRule, routes } from "@yosegi/contract";
+import { decimal, free, quantityFromWhole, quantityToWhole, toBuild } from "@yosegi/core";
+import { checkQuantity } from "../builds/index.ts";
+import { briefs } from "../catalog/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+import { stockFigures } from "../ledger/index.ts";
+import { buildable } from "./buildable.ts";
+import { standingBuilds } from "./standing.ts";
+
+export async function repeats(ctx: Reading): Promise<AnswerOf<typeof routes.repeats>> {
+  return { keep: await keepRules(ctx), standing: await standingBuilds(ctx) };
+}
+
+/** What is kept in stock, with what is to be built of it now; what is short first. */
+export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
+  const rows = await ctx.sql.all<{ product: number; keep: number; batch: number; coming: number }>(
+    `SELECT k.product_id AS product, k.keep, k.batch,
+            (SELECT COALESCE(SUM(MAX(0, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected))), 0) FROM build b
+              WHERE b.product_id = k.product_id AND b.stage IN ('draft', 'queued', 'on the bench')) AS coming
+       FROM keep_rule k JOIN item i ON i.id = k.product_id ORDER BY i.code_key`,
+  );
+  const items = rows.map((row) => row.product);
+  const brief = await briefs(ctx, items);
+  const stock = await stockFigures(ctx, items);
+  const rules = rows.map((row) => {
+    const rule = { keep: quantityFromWhole(row.keep), batch: quantityFromWhole(row.batch) };
+    const there = free(stock(row.product));
+    const coming = quantityFromWhole(row.coming);
+    const missing = toBuild(rule, there, coming);
+    return {
+      ...{ product: brief(row.product), keep: rule.keep.toFixed(), batch: rule.batch.toFixed() },
+      ...{ free: there.toFixed(), coming: coming.toFixed(), toBuild: missing.toFixed() },
+    };
+  });
+  return rules.sort((a, b) => Number(a.toBuild === "0") - Number(b.toBuild === "0"));
+}
+
+export async function setKeepRule(
+  ctx: Writing,
+  id: number,
+  { keep, batch }: BodyOf<typeof routes.setKeepRule>,
+): Promise<void> {
+  const product = await buildable(ctx, id);
+  for (const quantity of [keep, batch]) await checkQuantity(ctx, product, quantity);
+  await ctx.sql.run(
+    `INSERT INTO keep_rule (product_id, keep, batch, made_by, made_at) VALUES ($id, $keep, $batch, $person, $moment)
+         ON CONFLICT (product_id) DO UPDATE SET keep = excluded.keep, batch = excluded.batch`,
+    {
+      ...{ id, keep: quantityToWhole(decimal(keep)), batch: quantityToWhole(decimal(batch)) },
+      ...{ person: ctx.person.id, moment: ctx.moment },
+    },
+  );
+}
+
+export async function removeKeepRule(ctx: Writing, id: number): Promise<void> {
+  await ctx.sql.run("DELETE FROM keep_rule WHERE product_id = $id", { id });
+}

@@ -1,0 +1,69 @@
+import type { BuildRow } from "@yosegi/contract";
+import { BUILD_STAGES } from "@yosegi/core";
+import styled from "styled-components";
+import { useWorking } from "../people/index.ts";
+import { Select, TextField, useAsked } from "../ui/index.ts";
+import type { BuildQuery } from "./queries.ts";
+
+const ANY = "any";
+
+/** What the address narrows the builds to. */
+export function useFilter(): { query: BuildQuery; narrowed: boolean } {
+  const asked = useAsked();
+  const stage = BUILD_STAGES.find((s): s is BuildRow["stage"] => s === asked.get("stage"));
+  const [person, tag] = [Number(asked.get("person")), asked.get("tag")];
+  const query: BuildQuery = {
+    ...(stage && { stage }),
+    ...(person > 0 && { person }),
+    ...(tag !== "" && { tag }),
+  };
+  return { query, narrowed: Object.keys(query).length > 0 };
+}
+
+/** Narrows the builds to a stage, a person, a cost tag. The product is found by the search above. */
+export function BuildFilters() {
+  const asked = useAsked();
+  const { people } = useWorking();
+  const set = (name: string) => (value: string) => asked.set(name, value === ANY ? "" : value);
+  return (
+    <Bar>
+      <Select
+        label="Stage"
+        hideLabel
+        width="112px"
+        value={asked.get("stage") || ANY}
+        options={[
+          { value: ANY, label: "any stage" },
+          ...BUILD_STAGES.map((s) => ({ value: s as string, label: s })),
+        ]}
+        onChange={set("stage")}
+      />
+      <Select
+        label="Who does it"
+        hideLabel
+        width="104px"
+        value={asked.get("person") || ANY}
+        options={[
+          { value: ANY, label: "anybody" },
+          ...people.map((p) => ({ value: String(p.id), label: p.name })),
+        ]}
+        onChange={set("person")}
+      />
+      <TextField
+        label="Cost tag"
+        hideLabel
+        width="74px"
+        placeholder="tag"
+        value={asked.get("tag")}
+        onChange={(tag) => asked.set("tag", tag)}
+      />
+    </Bar>
+  );
+}
+
+const Bar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  padding: 0 16px 4px;
+`;

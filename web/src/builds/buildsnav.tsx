@@ -1,0 +1,17 @@
+import { SubNav } from "../ui/index.ts";
+
+/** The pages of builds, side by side. */
+export function BuildsNav() {
+  return (
+    <SubNav
+      label="Builds"
+      pages={[
+        { to: "/builds", name: "Builds" },
+        { to: "/builds/calendar", name: "Calendar" },
+        { to: "/builds/several", name: "Several at once" },
+        { to: "/builds/repeat", name: "Repeat" },
+        { to: "/labels", name: "Label tray" },
+      ]}
+    />
+  );
+}

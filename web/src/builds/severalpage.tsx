@@ -1,0 +1,166 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
+import { isOpen, isWorked } from "@yosegi/core";
+import { useState } from "react";
+import { Link } from "react-router";
+import { call, Failure, NoAnswer, Refused } from "../api/index.ts";
+import { Actions, Button, Checkbox, DataTable, Notice, Page, Sub, useFormat } from "../ui/index.ts";
+import { BuildsNav } from "./buildsnav.tsx";
+import { useBuilds } from "./queries.ts";
+import { paperAddress } from "./steps.tsx";
+import { stateWords } from "./words.ts";
+
+/** Printing or finishing several builds at once. */
+export function SeveralPage() {
+  const format = useFormat();
+  const client = useQueryClient();
+  const { data, error } = useBuilds();
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [busy, setBusy] = useState(false);
+  const [results, setResults] = useState<{ id: number; number: string; why: string | null }[]>([]);
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  const builds = data.builds.filter((build) => isOpen(build.stage));
+  const picked = builds.filter((build) => chosen.has(build.id));
+  const ready = picked.filter((build) => isWorked(build.stage));
+  const toggle = (id: number) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  // One after the other, each by itself: what cannot be finished is named and keeps none of the others back.
+  const finishAll = async () => {
+    setBusy(true);
+    const done: typeof results = [];
+    for (const build of ready) {
+      done.push({
+        id: build.id,
+        number: build.number,
+        why: await finishAsPlanned(build, format.settings.today),
+      });
+      setResults([...done]);
+    }
+    await client.invalidateQueries();
+    setChosen(new Set(done.filter((result) => result.why !== null).map((result) => result.id)));
+    setBusy(false);
+  };
+  return (
+    <>
+      <BuildsNav />
+      <Page>
+        <h1>Print or finish several at once</h1>
+        <Sub>
+          Finishing takes the planned figures, with the next lot by the product’s pattern. What needs serial
+          numbers, or has too little on the books, is finished on its own sheet.
+        </Sub>
+        <Actions style={{ marginTop: 0, marginBottom: 12 }}>
+          <Button
+            isDisabled={picked.length === 0}
+            onPress={() => window.open(paperAddress(picked.map((b) => b.id)), "_blank", "noopener")}
+          >
+            Print {format.count(picked.length, "sheet", "sheets")}
+          </Button>
+          <Button
+            look="main"
+            isDisabled={ready.length === 0}
+            isPending={busy}
+            onPress={() => void finishAll()}
+          >
+            Finish {format.count(ready.length, "build", "builds")} as planned
+          </Button>
+          <Button
+            isDisabled={builds.length === 0}
+            onPress={() =>
+              setChosen(picked.length === builds.length ? new Set() : new Set(builds.map((b) => b.id)))
+            }
+          >
+            {picked.length === builds.length && builds.length > 0 ? "Choose none" : "Choose all"}
+          </Button>
+        </Actions>
+        {results.length > 0 && (
+          <Notice role="status">
+            {results.map((result) => (
+              <div key={result.id}>
+                <Link to={`/builds/${result.id}`}>{result.number}</Link>: {result.why ?? "finished."}
+              </div>
+            ))}
+          </Notice>
+        )}
+        <DataTable
+          label="Open builds"
+          rows={builds}
+          rowId={(build) => build.id}
+          isMarked={(build) => chosen.has(build.id)}
+          empty="No build is open."
+          columns={[
+            {
+              id: "choose",
+              header: "",
+              width: "44px",
+              cell: (build) => (
+                <Checkbox
+                  aria-label={`Choose ${build.number}`}
+                  isSelected={chosen.has(build.id)}
+                  onChange={() => toggle(build.id)}
+                />
+              ),
+            },
+            {
+              id: "number",
+              header: "Build",
+              cell: (build) => <Link to={`/builds/${build.id}`}>{build.number}</Link>,
+              compare: (a, b) => a.id - b.id,
+            },
+            {
+              id: "product",
+              header: "Product",
+              cell: (build) => build.product.name,
+              compare: (a, b) => a.product.name.localeCompare(b.product.name),
+            },
+            {
+              id: "quantity",
+              header: "Quantity",
+              end: true,
+              cell: (build) => format.amount(build.quantity, build.product.unit),
+            },
+            {
+              id: "due",
+              header: "Due",
+              cell: (build) => (build.due ? format.day(build.due) : "–"),
+              compare: (a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"),
+            },
+            {
+              id: "stage",
+              header: "Stage",
+              cell: (build) => [build.stage, stateWords(build, format)].filter(Boolean).join(" · "),
+              compare: (a, b) => a.stage.localeCompare(b.stage),
+            },
+            {
+              id: "who",
+              header: "Done by",
+              cell: (build) => build.outside?.name ?? build.assigned?.name ?? "–",
+            },
+          ]}
+        />
+      </Page>
+    </>
+  );
+}
+
+/** Finishes what is open of a build as planned. Gives null, or why not. */
+async function finishAsPlanned(row: BuildRow, today: string): Promise<string | null> {
+  const params = { id: row.id };
+  try {
+    const build = await call(routes.build, { params });
+    if (build.product.tracking === "serial") return "its units need serial numbers.";
+    const body = {
+      ...{ ...PLAIN_FINISH, good: build.open, day: today, store: build.store, bin: build.bin },
+      ...{ lot: build.suggestedLot, expiry: build.suggestedExpiry },
+    };
+    await call(routes.finishBuild, { params, body }, crypto.randomUUID());
+    return null;
+  } catch (error) {
+    if (error instanceof Refused || error instanceof NoAnswer) return error.message;
+    throw error;
+  }
+}

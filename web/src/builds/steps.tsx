@@ -1,0 +1,128 @@
+import { type BuildSheet, routes } from "@yosegi/contract";
+import { mayBuild } from "@yosegi/core";
+import { type ReactNode, useState } from "react";
+import { useCommand } from "../api/index.ts";
+import { Button, Dialog, MenuButton, Notice, Row, sayDone, sayFailed, useFormat } from "../ui/index.ts";
+import { PlanForm } from "./planform.tsx";
+import { CancelForm, CopyForm, FeeForm, JoinForm, SplitForm, type StepProps } from "./stepdialogs.tsx";
+
+/** Where a build's paper is. */
+export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
+
+type Asked = "plan" | "copy" | "split" | "join" | "fee" | "cancel";
+
+const FORMS: Record<Asked, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> = {
+  plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
+  copy: { title: (number) => `Another one like ${number}`, form: (props) => <CopyForm {...props} /> },
+  split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
+  join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
+  fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
+  cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
+};
+
+/** What else can be done with a build at its stage: the everyday steps as buttons, the rest behind one more. */
+export function Steps({ build }: { build: BuildSheet }) {
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const format = useFormat();
+  const input = { params: { id: build.id } };
+  const today = { ...input, body: { day: format.settings.today } };
+  const putBack = useCommand(routes.putBack, () =>
+    sayDone(`What lay on the bench for ${build.number} is back.`),
+  );
+  const unqueue = useCommand(routes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
+  const may = (step: Parameters<typeof mayBuild>[0]) => mayBuild(step, build.stage);
+  const run = async (command: Promise<unknown>, refusal: () => string | undefined) => {
+    const done = await command;
+    const why = refusal();
+    if (done === null && why) sayFailed(why);
+  };
+  const ask = (what: Asked) => ({ onAction: () => setAsked(what) });
+  const benched = build.lines.some((line) => line.bench !== "0");
+  const items = [
+    { id: "copy", label: "Another one like this …", ...ask("copy") },
+    may("split") && { id: "split", label: "Split in two …", ...ask("split") },
+    may("join") && { id: "join", label: "Join another draft …", ...ask("join") },
+    build.outside && may("plan") && { id: "fee", label: "Order the workshop's fee …", ...ask("fee") },
+    may("unqueue") &&
+      build.good === "0" &&
+      build.rejected === "0" && {
+        id: "unqueue",
+        label: "Take it back to a draft",
+        onAction: () => void run(unqueue.run(input), () => unqueue.refusal?.message),
+      },
+    may("putBack") &&
+      benched && {
+        id: "putBack",
+        label: "Put the parts back to their bins",
+        onAction: () => void run(putBack.run(today), () => putBack.refusal?.message),
+      },
+    may("cancel") && { id: "cancel", label: "Cancel the build …", ...ask("cancel") },
+  ].filter((item) => item !== false && item !== null);
+  const open = asked && FORMS[asked];
+  return (
+    <>
+      {may("plan") && <Button onPress={() => setAsked("plan")}>Change</Button>}
+      <Button onPress={() => window.open(paperAddress([build.id]), "_blank", "noopener")}>
+        Print the sheet
+      </Button>
+      <MenuButton label={`More with ${build.number}`} items={items}>
+        More …
+      </MenuButton>
+      {(putBack.refusal ?? unqueue.refusal) && (
+        <Notice>{(putBack.refusal ?? unqueue.refusal)?.message}</Notice>
+      )}
+      <Dialog
+        title={open ? open.title(build.number) : ""}
+        isOpen={asked !== null}
+        onClose={() => setAsked(null)}
+        width="680px"
+      >
+        {open?.form({ build, onClose: () => setAsked(null) })}
+      </Dialog>
+    </>
+  );
+}
+
+/** Hands out what is drawn at pick: in one press, or what there is of it. */
+export function HandOut({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  const handOut = useCommand(routes.handOut, () =>
+    sayDone(`The parts of ${build.number} are handed out: ${build.outside?.name ?? "on the bench"}.`),
+  );
+  const drawn = build.lines.filter(
+    (line) => line.open !== "0" && line.stocked && (line.drawnAt === "pick" || build.outside !== null),
+  );
+  if (drawn.length === 0) return null;
+  const run = (some: boolean) =>
+    void handOut.run({ params: { id: build.id }, body: { day: format.settings.today, some } });
+  const words = `${format.count(drawn.length, "part", "parts")} ${build.outside ? `to ${build.outside.name}` : "to the bench"}`;
+  return (
+    <>
+      {handOut.refusal && (
+        <Notice>
+          <b>{handOut.refusal.message}</b>
+          {handOut.refusal.shorts?.map((short) => (
+            <div key={short.item}>
+              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there, short.unit)}{" "}
+              there
+            </div>
+          ))}
+          {handOut.refusal.shorts && (
+            <Row style={{ marginTop: 6 }}>
+              <Button onPress={() => run(true)}>Hand out what there is</Button>
+            </Row>
+          )}
+        </Notice>
+      )}
+      <Row style={{ margin: "0 0 12px" }}>
+        <Button
+          look={build.stage === "queued" ? "main" : "quiet"}
+          isPending={handOut.busy}
+          onPress={() => run(false)}
+        >
+          Hand out {words}
+        </Button>
+      </Row>
+    </>
+  );
+}

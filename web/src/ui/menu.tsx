@@ -1,0 +1,44 @@
+import type { ReactNode } from "react";
+import { Menu as AriaMenu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { Button } from "./button.tsx";
+import { choice, choices } from "./select.tsx";
+
+export interface MenuChoice {
+  id: string;
+  label: string;
+  onAction: () => void;
+}
+
+/** A button that opens a few further steps; a step that cannot be taken is left out by its page. */
+export function MenuButton({
+  children,
+  label,
+  items,
+}: {
+  children: ReactNode;
+  label: string;
+  items: readonly MenuChoice[];
+}) {
+  return (
+    <MenuTrigger>
+      <Button aria-label={label}>{children}</Button>
+      <Sheet placement="bottom start">
+        <AriaMenu aria-label={label}>
+          {items.map((item) => (
+            <Choice key={item.id} id={item.id} onAction={item.onAction}>
+              {item.label}
+            </Choice>
+          ))}
+        </AriaMenu>
+      </Sheet>
+    </MenuTrigger>
+  );
+}
+
+const Sheet = styled(Popover)`
+  ${choices}
+`;
+const Choice = styled(MenuItem)`
+  ${choice}
+`;
