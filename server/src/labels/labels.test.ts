@@ -25,8 +25,8 @@ it("puts labels for what was finished into the tray, with codes, and prints them
   const { labels } = await world.ok(routes.labels, {});
   expect(labels.map((l) => `${l.code} ${l.shape} ${l.copies} ${l.lines.join("|")}`)).toEqual([
     "AF-Ü qr 8 Autumn feed 12.5 L|FEED-12|Use by 2027-09-30|Lot AF-Ü",
-    "H-1 code 128 2 Hive with scale|HIVE-C|B-2",
-    "H-2 code 128 2 Hive with scale|HIVE-C|B-2",
+    "H-1 code 128 2 Hive with scale|HIVE-C|B-2|No. H-1",
+    "H-2 code 128 2 Hive with scale|HIVE-C|B-2|No. H-2",
   ]);
   expect(labels.every((l) => l.svg.startsWith("<svg"))).toBe(true);
   const pdf = await paper();

@@ -36,14 +36,10 @@ export async function labelPaper(ctx: Reading): Promise<Bytes> {
   return { name: "labels.pdf", type: "application/pdf", content, forever: false };
 }
 
-function faceOf({ lines, code, shape, svg }: Label): TableCell {
+function faceOf({ lines, shape, svg }: Label): TableCell {
   const [first = "", ...more] = lines;
   const words: Content = {
-    stack: [
-      { text: first, bold: true },
-      ...more.map((text) => ({ text, fontSize: 8 })),
-      { text: code, fontSize: 8 },
-    ],
+    stack: [{ text: first, bold: true }, ...more.map((text) => ({ text, fontSize: 8 }))],
   };
   const picture: Content = { svg, fit: shape === "qr" ? [58, 58] : [168, 30] };
   return {

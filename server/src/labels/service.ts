@@ -68,7 +68,7 @@ export async function makeLabels(
     if (finish.serials.length > 0)
       return finish.serials.map((serial) => ({
         code: serial,
-        lines: [...head, build.number],
+        lines: [...head, build.number, `No. ${serial}`],
         copies: copies ?? 1,
       }));
     if (finish.lot === "") return [];

@@ -1,6 +1,6 @@
 import { type BuildSheet, routes } from "@yosegi/contract";
 import { decimal, isOpen } from "@yosegi/core";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
 import { Files } from "../catalog/index.ts";
@@ -26,8 +26,17 @@ import { HandOut, Steps } from "./steps.tsx";
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
 export function BuildSheetView({ build }: { build: BuildSheet }) {
   const format = useFormat();
+  const top = useRef<HTMLElement>(null);
+  const at = `${build.stage} ${build.good} ${build.rejected}`;
+  const [seen, setSeen] = useState(at);
+  // What a step made of the build is told from the top on.
+  useEffect(() => {
+    if (at === seen) return;
+    setSeen(at);
+    top.current?.scrollIntoView();
+  }, [at, seen]);
   return (
-    <article>
+    <article ref={top}>
       <h1>
         {format.amount(build.quantity)} × {build.product.name}
       </h1>

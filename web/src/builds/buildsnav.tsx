@@ -4,7 +4,7 @@ import { SubNav } from "../ui/index.ts";
 export function BuildsNav() {
   return (
     <SubNav
-      label="Builds"
+      label="Pages of builds"
       pages={[
         { to: "/builds", name: "Builds" },
         { to: "/builds/calendar", name: "Calendar" },

@@ -99,25 +99,39 @@ export function removeExtra(draft: FinishDraft, index: number): FinishDraft {
 
 export const unitPart = (serial: number, item: number, place: number): string => `${serial} ${item} ${place}`;
 
-/** What is sent. Lines of which nothing is said are left out; `planned` gives the figure that others follow. */
-export function bodyOf(draft: FinishDraft, planned: (line: number) => string): FinishBody {
+/**
+ * What is sent. Lines of which nothing is said are left out; `planned` gives the figure that others follow. Part serials
+ * that were chosen for units are taken first, then the others in the suggested order.
+ */
+export function bodyOf(
+  draft: FinishDraft,
+  build: Pick<BuildSheet, "lines">,
+  planned: (line: number) => string,
+): FinishBody {
   const { lines, extra, counts, work, serials, expiry, parts, ...rest } = draft;
+  const serialParts = [...parts].flatMap(([key, part]) => {
+    const [unit = 0, item = 0] = key.split(" ").map(Number);
+    const serial = serials[unit] ?? "";
+    return part === "" || serial === "" ? [] : [{ serial, item, part }];
+  });
+  const said = new Map(lines);
+  for (const line of build.lines) {
+    const chosen = serialParts.filter((entry) => entry.item === line.item.id).map((entry) => entry.part);
+    if (chosen.length === 0) continue;
+    const others = line.choices.map((choice) => choice.code).filter((code) => !chosen.includes(code));
+    said.set(line.line, { ...(said.get(line.line) ?? PLAIN), only: [...chosen, ...others] });
+  }
   return {
     ...rest,
-    lines: [...lines].map(([line, said]) => ({ ...said, line, used: said.used ?? planned(line) })),
-    extra: extra.map(({ item, used, ...said }) => ({
+    lines: [...said].map(([line, entry]) => ({ ...entry, line, used: entry.used ?? planned(line) })),
+    extra: extra.map(({ item, used, ...entry }) => ({
       ...PLAIN_LINE,
-      ...said,
+      ...entry,
       item: item.id,
       used: used ?? "",
     })),
     ...{ counts: [...counts], work: [...work], expiry: expiry === "" ? null : expiry },
-    serials: [...serials],
-    serialParts: [...parts].flatMap(([key, part]) => {
-      const [unit = 0, item = 0] = key.split(" ").map(Number);
-      const serial = serials[unit] ?? "";
-      return part === "" || serial === "" ? [] : [{ serial, item, part }];
-    }),
+    ...{ serials: [...serials], serialParts },
   };
 }
 

@@ -40,7 +40,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
 
   const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
   const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
-  const body = bodyOf(draft, planned);
+  const body = bodyOf(draft, build, planned);
   const preview = useFinishPreview(build.id, body);
   if (preview.data && preview.data !== known) setKnown(preview.data);
   const finish = useCommand(routes.finishBuild, () =>
@@ -210,7 +210,9 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
 
 /** What the cost is made of; what there is none of is left out. */
 const shares = (cost: NonNullable<FinishPreview["cost"]>): Record<string, string> => ({
-  ...{ parts: cost.parts, work: cost.work, overhead: cost.overhead },
+  parts: cost.parts,
+  ...(cost.work !== "0.0000" && { work: cost.work }),
+  ...(cost.overhead !== "0.0000" && { overhead: cost.overhead }),
   ...(cost.extra !== "0.0000" && { extra: cost.extra }),
   ...(cost.outside !== "0.0000" && { "outside workshop": cost.outside }),
 });

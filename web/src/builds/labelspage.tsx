@@ -68,14 +68,13 @@ function Faces({ labels, name }: { labels: Label[]; name: string }) {
             {label.lines.map((line, i) =>
               i === 0 ? <b key={line}>{line}</b> : <span key={line}>{line}</span>,
             )}
-            <span>{label.code}</span>
           </div>
           <img
             alt={`${label.shape === "qr" ? "QR code" : "Code 128"} of ${label.code}`}
             src={`data:image/svg+xml;utf8,${encodeURIComponent(label.svg)}`}
           />
           <small>
-            {label.copies > 1 ? `${format.amount(String(label.copies))} × · ` : ""}
+            {label.copies > 1 ? `${format.count(label.copies, "copy", "copies")} · ` : ""}
             {label.printed
               ? `printed ${format.moment(label.printed.moment)} by ${label.printed.person}`
               : label.document}

@@ -77,7 +77,7 @@ export function SerialEntry({ build, draft, count, onChange, tried }: SerialEntr
               onKeyDown={nextOnEnter}
               error={faultWords(faults[i])}
             />
-            {partLines(build).flatMap((line) => partFields(line, i, count, draft, onChange))}
+            {partLines(build).flatMap((line) => partFields(build, line, i, draft, onChange))}
           </li>
         ))}
       </List>
@@ -102,20 +102,13 @@ const partLines = (build: BuildSheet): BuildLine[] =>
 
 /** Which part serials went into a unit: as suggested until one is chosen. */
 function partFields(
+  build: BuildSheet,
   line: BuildLine,
   unit: number,
-  count: number,
   draft: FinishDraft,
   onChange: (draft: FinishDraft) => void,
 ) {
-  const each = Math.max(
-    1,
-    Math.round(
-      decimal(line.need)
-        .div(line.need === "0" ? 1 : count)
-        .toNumber(),
-    ),
-  );
+  const each = Math.max(1, Math.round(decimal(line.need).div(build.quantity).toNumber()));
   return Array.from({ length: Math.min(each, line.choices.length) }, (_, place) => {
     const key = unitPart(unit, line.item.id, place);
     const value = draft.parts.get(key) ?? "";

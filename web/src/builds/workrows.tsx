@@ -23,9 +23,11 @@ export function WorkRows({ build, draft, onChange, errorOf, planned }: WorkRowsP
   const set = (at: number, change: Partial<WorkDraft>) =>
     onChange({ ...draft, work: draft.work.map((entry, i) => (i === at ? { ...entry, ...change } : entry)) });
   const add = () => {
+    const named = new Set(draft.work.map((w) => w.person));
+    const next = [person, ...people].find((p) => p && !named.has(p.id));
     const entry = {
       line: first.line,
-      person: person?.id ?? people[0]?.id ?? 0,
+      person: next?.id ?? people[0]?.id ?? 0,
       quantity: draft.work.length === 0 ? planned(first.line) : "",
     };
     // Who worked how long says how much was used.

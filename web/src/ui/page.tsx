@@ -176,7 +176,7 @@ export function EmptyPage({
 }
 
 /** A message that stands over a form, for what concerns no single field. */
-export const Notice = styled.div.attrs({ role: "alert" })`
+export const Notice = styled.div.attrs<{ role?: "alert" | "status" }>(({ role = "alert" }) => ({ role }))`
   border-left: 5px solid ${color.lacquer};
   background: ${color.sheet};
   padding: 10px 14px;

@@ -1,0 +1,320 @@
+import type { Page } from "@playwright/test";
+import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
+import { expect, test } from "./site.ts";
+import { answer, cells, check } from "./steps.ts";
+
+/** All text of a PDF, page by page. */
+async function pdfText(bytes: Buffer): Promise<string[]> {
+  const pdf = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+  const pages: string[] = [];
+  for (let n = 1; n <= pdf.numPages; n++) {
+    const { items } = await (await pdf.getPage(n)).getTextContent();
+    pages.push(
+      items
+        .map((item) => ("str" in item ? item.str : ""))
+        .join(" ")
+        .replace(/\s+/g, " "),
+    );
+  }
+  return pages;
+}
+
+/** Makes a build from a check and queues it. */
+async function queue(page: Page, product: string, quantity: string): Promise<void> {
+  await page.goto("/");
+  await check(page, product, quantity);
+  await page.getByRole("button", { name: new RegExp(`^Build (all )?${quantity}`) }).click();
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByRole("button", { name: `Finish ${quantity}` })).toBeVisible();
+}
+
+const finish = (page: Page, quantity: string) =>
+  page.getByRole("button", { name: `Finish ${quantity}`, exact: true }).click();
+
+test("half of a build with a substitute, waste and two people; the rest later, with the cost of both", async ({
+  page,
+}) => {
+  await queue(page, "FEED-12", "20");
+  await page.getByRole("button", { name: "Hand out 5 parts to the bench" }).click();
+  await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
+  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["21 pc", "21 pc", "3 pc"]);
+
+  // Ten are done: a label roll was torn, so other labels were taken, and a sheet of labels of them was spoilt.
+  await page.getByLabel("Good", { exact: true }).fill("10");
+  await expect(page.getByLabel("Used of LBL-F")).toHaveValue("11");
+  await page.getByRole("button", { name: "More of LBL-F" }).click();
+  await page.getByRole("button", { name: /^Honey label \(.* free\)$/ }).click();
+  await expect(page.getByLabel("Used of LBL-F")).toHaveValue("0");
+  expect((await cells(page, "Parts used", "LBL-H"))[0]).toBe("Honey label LBL-H · instead of LBL-F");
+  await page.getByLabel("Used of LBL-H").fill("12");
+  await page.getByRole("button", { name: "More of CAN-12" }).click();
+  const more = page.getByRole("dialog");
+  await more.getByLabel("Used in all").fill("11");
+  await more.getByLabel("Of that wasted").fill("1");
+  await more.getByRole("button", { name: "Keep" }).click();
+  await expect(more.getByText("Say why it was wasted.")).toBeVisible();
+  await more.getByLabel("Why wasted").fill("dented");
+  await more.getByRole("button", { name: "Keep" }).click();
+  await expect.poll(async () => (await cells(page, "Parts used", "CAN-12"))[5]).toBe("+1 pc +€2.10");
+  await page.getByRole("button", { name: "Say who" }).click();
+  await page.getByRole("button", { name: "Somebody else" }).click();
+  await page.getByLabel("How long 1").fill("9");
+  await page.getByLabel("How long 2").fill("8");
+  await expect(page.getByText(/^Below the reorder level after this: .*Feed label/)).toBeVisible();
+  await finish(page, "10");
+
+  await expect(page.getByRole("heading", { name: /^10 pc finished for €/ })).toBeVisible();
+  await expect(page.getByText("1 pc Canister 12.5 L wasted: dented")).toBeVisible();
+  await expect(page.getByText(/Ines 9 min · Tobias 8 min/)).toBeVisible();
+  await expect(page.getByText("10 of 20 pc")).toBeVisible();
+  // The rest is planned right: all 21 labels are on the bench still, 10 are needed.
+  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 3)).toEqual(["10 pc", "21 pc"]);
+  await expect(page.getByLabel("Lot")).toHaveValue(/^AF-\d{4}-2$/);
+  await finish(page, "10");
+  await expect(page.getByRole("heading", { name: /^20 pc finished for €/ })).toBeVisible();
+  expect((await cells(page, "Cost sheet by part", "LBL-H")).slice(1, 4)).toEqual([
+    "0 pc",
+    "12 pc",
+    "+12 pc +€1.44",
+  ]);
+  await expect(page.getByText("Margin")).toBeVisible();
+
+  // The last part is taken back, exactly as it was; then all of it.
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await page.getByRole("button", { name: "Take this one back" }).click();
+  await expect(page.getByText("10 of 20 pc")).toBeVisible();
+  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 3)).toEqual(["10 pc", "21 pc"]);
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await page.getByRole("button", { name: "Take this one back" }).click();
+  await expect(page.getByText("0 of 20 pc")).toBeVisible();
+  await expect(page.getByText(/^Taken back/)).toHaveCount(2);
+  await page.getByRole("button", { name: "More with B-8" }).click();
+  await page.getByRole("menuitem", { name: "Put the parts back to their bins" }).click();
+  await page.getByRole("button", { name: "More with B-8" }).click();
+  await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
+  await page.getByRole("button", { name: "Cancel B-8" }).click();
+  await check(page, "FEED-12", "40");
+  await expect(answer(page)).toContainText("22 of 40 can be made now.");
+});
+
+test("undo is refused where the units have moved on", async ({ page }) => {
+  await page.goto("/builds/5");
+  await finish(page, "3");
+  await expect(page.getByRole("heading", { name: /^3 pc finished/ })).toBeVisible();
+  await queue(page, "HIVE-C", "3");
+  await page.getByRole("button", { name: "Fill in 3" }).click();
+  await expect(page.getByText("A run counts up digits: begin with a number such as H-0001.")).toBeVisible();
+  await page.getByLabel("Run from").fill("H-0001");
+  await page.getByRole("button", { name: "Fill in 3" }).click();
+  await finish(page, "3");
+  await expect(page.getByRole("heading", { name: /^3 pc finished/ })).toBeVisible();
+  await page.goto("/builds/8");
+  // What was used of its parts went into units with numbers of their own; nothing of it is left to be taken back.
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await page.getByRole("button", { name: "Take this one back" }).click();
+  await expect(page.getByText("0 of 3 pc")).toBeVisible();
+});
+
+test("serial numbers from a run, pasted and scanned; what is wrong is mended in place or renumbered", async ({
+  page,
+}) => {
+  await queue(page, "HIVE-C", "1");
+  await page.getByLabel("Run from").fill("H-0098");
+  await page.getByRole("button", { name: "Fill in 1" }).click();
+  await expect(page.getByLabel("Serial number 1", { exact: true })).toHaveValue("H-0098");
+  await finish(page, "1");
+  await expect(page.getByText("serial numbers H-0098 · H-0098 with SC-2041")).toBeVisible();
+
+  await page.goto("/");
+  await check(page, "HIVE-C", "1");
+  await page.getByRole("button", { name: "Build all 1" }).click();
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  await page.getByRole("dialog").getByLabel("How many").fill("3");
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByLabel("Run from")).toHaveValue("H-0099");
+  const unit = (n: number) => page.getByLabel(`Serial number ${n}`, { exact: true });
+  // A column of numbers is pasted: one is in use, one comes twice.
+  await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.evaluate(() => navigator.clipboard.writeText("H-0098\nH-0105\nH-0105"));
+  await unit(1).focus();
+  await page.keyboard.press("Control+v");
+  await expect(unit(3)).toHaveValue("H-0105");
+  await expect(page.getByText("Used already.")).toHaveCount(1);
+  await expect(page.getByText("Given twice.")).toHaveCount(1);
+  // One is mended in place by a scan, which ends with Enter and goes on to the next.
+  await unit(1).fill("");
+  await unit(1).pressSequentially("H-0104");
+  await unit(1).press("Enter");
+  await expect(unit(2)).toBeFocused();
+  await expect(page.getByText("Used already.")).toHaveCount(0);
+  await page.getByRole("button", { name: "Renumber the 1 marked" }).click();
+  await expect(unit(3)).toHaveValue("H-0106");
+  await expect(page.getByText("Given twice.")).toHaveCount(0);
+  // Only one hive is left: the three cannot be finished, one can, and it says which scale went in.
+  await page.getByRole("button", { name: "Make it 1" }).click();
+  await page.getByRole("button", { name: /SCL-E in unit 1/ }).click();
+  await page.getByRole("option", { name: "SCL-E SC-2043" }).click();
+  await finish(page, "1");
+  await expect(page.getByText("H-0104 with SC-2043")).toBeVisible();
+  // The number leads to the item, whoever scans it.
+  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await page.keyboard.press("/");
+  await scan.pressSequentially("h-0104");
+  await scan.press("Enter");
+  await expect(answer(page)).toHaveText("Hive with scale");
+});
+
+test("short on the books, but there on the shelf: counted, and finished in the same step", async ({
+  page,
+}) => {
+  await queue(page, "FEED-12", "22");
+  await page.getByLabel("Used of LBL-F").fill("30");
+  await expect(page.getByText("Feed label: 30 needed, 24 there, 6 pc short")).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Take Honey label instead/ })).toBeVisible();
+  await page.getByRole("button", { name: "Count LBL-F" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Really there").fill("40");
+  await dialog.getByRole("button", { name: "Count it" }).click();
+  await expect(dialog.getByText("Say what was found, or why.")).toBeVisible();
+  await dialog.getByLabel("What was found, or why").fill("a roll behind the rack");
+  await dialog.getByRole("button", { name: "Count it" }).click();
+  await expect(page.getByText("Counted: 40 pc of Feed label in Front store 06-A")).toBeVisible();
+  await finish(page, "22");
+  await expect(page.getByText("Feed label counted +16 pc: a roll behind the rack")).toBeVisible();
+  await page.getByRole("link", { name: "movements" }).click();
+  const counted = page
+    .getByRole("table", { name: "Movements" })
+    .getByRole("row")
+    .filter({ hasText: "a roll behind" });
+  await expect(counted).toContainText("+16 pc");
+});
+
+test("the build sheet as PDF, its code scanned; labels into the tray", async ({ page }) => {
+  await page.goto("/builds/2");
+  await expect(answer(page)).toHaveText("400 × Assembled frame");
+  const opened = page.waitForEvent("popup");
+  await page.getByRole("button", { name: "Print the sheet" }).click();
+  const address = (await opened).url();
+  expect(address).toContain("/api/build-sheets?ids=2");
+  const answered = await page.request.get(address);
+  const [text = ""] = await pdfText(await answered.body());
+  expect(text).toContain("300 pc × Assembled frame");
+  expect(text).toContain("B-2 · FRM-A · on the bench");
+  expect(text).toContain("Done by");
+  expect(text).toContain("Deep wax foundation FND-D · Wired side up. bench WX-31, WX-32 300 pc");
+  expect(text).toContain("Wood glue GLUE-W · drawn at finish 03-B 1.5 L");
+  expect(text).toContain("For the spring hives");
+
+  // The code on the paper says the number; scanned into the field at the top it opens the build from anywhere.
+  await page.goto("/stock");
+  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await scan.pressSequentially("B-2");
+  await scan.press("Enter");
+  await expect(page).toHaveURL(/\/builds\/2$/);
+
+  await page.goto("/builds/1");
+  await page.getByRole("button", { name: "Labels" }).click();
+  await page.getByRole("button", { name: "Into the label tray" }).click();
+  await expect(page.getByText("The labels of B-1 are in the tray.")).toBeVisible();
+  await page.goto("/labels");
+  await expect(answer(page)).toHaveText("8 labels wait to be printed");
+  await expect(page.getByRole("img", { name: "Code 128 of AF-01" })).toBeVisible();
+  const labels = await pdfText(await (await page.request.get("/api/label-sheets")).body());
+  expect(labels.join(" ").match(/Lot AF-01/g)).toHaveLength(8);
+  await page.getByRole("button", { name: "They are printed" }).click();
+  await expect(answer(page)).toHaveText("No label waits");
+});
+
+test("several at once: what can be finished is, what cannot is named", async ({ page }) => {
+  await page.goto("/builds/several");
+  for (const number of ["B-2", "B-5", "B-7"]) await page.getByText(number, { exact: true }).waitFor();
+  await page.getByRole("button", { name: "Choose all" }).click();
+  await page.getByRole("button", { name: "Finish 3 builds as planned" }).click();
+  const status = page.getByRole("status").filter({ hasText: "B-5" });
+  await expect(status).toContainText("B-5: finished.");
+  await expect(status).toContainText("B-6: finished.");
+  await expect(status).toContainText("B-2: The books hold too little of Deep wax foundation.");
+  await expect(page.getByRole("button", { name: "Print 1 sheet" })).toBeVisible();
+});
+
+test("split, join and copy; the filters and the calendar follow", async ({ page }) => {
+  await page.goto("/builds/5");
+  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("menuitem", { name: "Split in two …" }).click();
+  await page.getByLabel("Split off").fill("3");
+  await page.getByRole("button", { name: "Split", exact: true }).click();
+  await expect(page.getByText("B-5 has 3 pc still to be made; leave some of it.")).toBeVisible();
+  await page.getByLabel("Split off").fill("1");
+  await page.getByRole("button", { name: "Split", exact: true }).click();
+  await expect(answer(page)).toHaveText("1 × Complete hive");
+  await expect(page.getByRole("definition").filter({ hasText: "B-5" })).toBeVisible();
+
+  await page.goto("/builds/1");
+  await page.getByRole("button", { name: "More with B-1" }).click();
+  await page.getByRole("menuitem", { name: "Another one like this …" }).click();
+  await page.getByText("Plan what B-1 really used").click();
+  await page.getByRole("button", { name: "Make the draft" }).click();
+  await expect(page.getByText("It takes what B-1 really used, in proportion.")).toBeVisible();
+
+  await page.goto("/builds");
+  await page.getByRole("button", { name: /Who does it/ }).click();
+  await page.getByRole("option", { name: "Maren" }).click();
+  await expect(page.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link")).toHaveCount(
+    1,
+  );
+  await page.goto("/builds?tag=spring");
+  await expect(page.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link")).toHaveText(
+    /B-2/,
+  );
+  await page.goto("/builds/calendar");
+  await expect(
+    page.getByRole("table", { name: "Calendar of builds" }).getByRole("link", { name: /HON-4/ }),
+  ).toBeVisible();
+});
+
+test("kept in stock and built on fixed days", async ({ page }) => {
+  await page.goto("/builds/repeat");
+  await expect(answer(page)).toHaveText("Autumn feed 12.5 L is to be built");
+  await page.getByRole("button", { name: "Another standing build" }).click();
+  const dialog = page.getByRole("dialog");
+  const product = dialog.getByRole("combobox", { name: "Product" });
+  await product.fill("HON-4");
+  await product.press("Tab");
+  await dialog.getByLabel("How many").fill("24");
+  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await expect(dialog.getByText("On which days?")).toBeVisible();
+  await dialog.getByText("Friday").click();
+  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await expect.poll(async () => (await cells(page, "On fixed days", "24 × Honey"))[1]).toBe("Friday");
+  await page.getByRole("button", { name: "Build 8" }).click();
+  await expect(answer(page)).toHaveText("8 × Autumn feed 12.5 L");
+  await expect(page.getByRole("definition").filter({ hasText: "draft" })).toBeVisible();
+});
+
+test("a build is finished on a phone, at 360 px", async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 780 });
+  await page.goto("/builds/5");
+  await expect(page.getByLabel("Used of BOX-D")).toBeVisible();
+  await page.getByLabel("Used of BOX-D").fill("7");
+  await page.getByLabel("Good", { exact: true }).fill("2");
+  await page.getByRole("button", { name: "Finish 2", exact: true }).click();
+  await expect(page.getByRole("heading", { name: /^2 pc finished/ })).toBeVisible();
+  const width = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(width).toBe(360);
+});
+
+test("a file is attached to a build", async ({ page }) => {
+  await page.goto("/builds/6");
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Attach a file" }).click();
+  await (await chooser).setFiles({
+    name: "labels.txt",
+    mimeType: "text/plain",
+    buffer: Buffer.from("as agreed"),
+  });
+  const link = page.getByRole("link", { name: "labels.txt" });
+  await expect(link).toBeVisible();
+  const path = (await link.getAttribute("href")) ?? "";
+  expect(await (await page.request.get(path)).text()).toBe("as agreed");
+});
