@@ -199,10 +199,14 @@ const tasks = {
     must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
   },
   bench() {
-    const ok = ["catalog", "cover"].map((name) =>
+    const ok = ["catalog", "cover", "finish"].map((name) =>
       ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
     );
     process.exit(ok.every(Boolean) ? 0 : 1);
+  },
+  /** What CI runs short, as long as it is meant to: many clients at once, and kills in the middle of postings. */
+  stress() {
+    must(bin("vitest"), ["run", "--project", "server", "server/src/stress"], { YOSEGI_STRESS: "long" });
   },
   docs() {
     must(process.execPath, ["--import", "tsx", "scripts/api-docs.ts"]);

@@ -54,6 +54,12 @@ export const buildRow = z
   .meta({ id: "BuildRow" });
 export type BuildRow = z.infer<typeof buildRow>;
 
+/** A build as a step leaves it: all that is its own, without how it stands beside the others. */
+export const buildLeft = buildRow
+  .omit({ waitsFor: true, overdue: true, late: true, ready: true, blocked: true })
+  .meta({ id: "Build" });
+export type BuildLeft = z.infer<typeof buildLeft>;
+
 const taken = z.object({
   store: z.string(),
   bin: z.string(),
@@ -346,12 +352,12 @@ export const buildRoutes = {
     ...one,
     answer: buildSheet,
   }),
-  newBuild: command("/api/builds", { summary: "Make a draft build", body: newBuild, answer: buildRow }),
+  newBuild: command("/api/builds", { summary: "Make a draft build", body: newBuild, answer: buildLeft }),
   changeBuild: replace("/api/builds/:id", {
     summary: "Change a draft; of a build that is queued, all but its quantity, list and options",
     ...one,
     body: newBuild.omit({ product: true }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   copyBuild: command("/api/builds/:id/copy", {
     summary: "Make a draft like an earlier build",
@@ -363,29 +369,29 @@ export const buildRoutes = {
         .boolean()
         .meta({ description: "Plan what that build really used, instead of the parts list" }),
     }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   splitBuild: command("/api/builds/:id/split", {
     summary: "Split so many off into a build of their own; answers with the new one",
     ...one,
     body: z.object({ quantity }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   joinBuilds: command("/api/builds/:id/join", {
     summary: "Put another draft of the same product into this one",
     ...one,
     body: z.object({ other: ref }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   queueBuild: command("/api/builds/:id/queue", {
     summary: "Queue a draft: its parts are reserved",
     ...one,
-    answer: buildRow,
+    answer: buildLeft,
   }),
   unqueueBuild: command("/api/builds/:id/unqueue", {
     summary: "Take a queued build back to a draft, where nothing is made or handed out",
     ...one,
-    answer: buildRow,
+    answer: buildLeft,
   }),
   handOut: command("/api/builds/:id/hand-out", {
     summary: "Hand out the parts drawn at pick: from their bins to the bench, or to the outside workshop",
@@ -394,18 +400,18 @@ export const buildRoutes = {
       day,
       some: z.boolean().default(false).meta({ description: "Hand out what there is, where it is not all" }),
     }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   putBack: command("/api/builds/:id/put-back", {
     summary: "Put what lies on the bench back to its bins; it is reserved again",
     ...one,
     body: z.object({ day }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   cancelBuild: command("/api/builds/:id/cancel", {
     summary: "Cancel a build: its reservations and handed-out parts go back",
     ...one,
-    answer: buildRow,
+    answer: buildLeft,
   }),
   previewFinish: askWith("/api/builds/:id/finish-preview", {
     summary: "What a finish would take and cost; records nothing",
@@ -420,13 +426,13 @@ export const buildRoutes = {
     summary: "Finish all or some of a build: the product arrives with its cost, the parts leave",
     ...one,
     body: finishBody,
-    answer: buildRow,
+    answer: buildLeft,
   }),
   undoFinish: command("/api/builds/:id/undo-finish", {
     summary: "Take the last finish back, or all of them, exactly mirrored",
     ...one,
     body: z.object({ all: z.boolean().default(false) }),
-    answer: buildRow,
+    answer: buildLeft,
   }),
   usedSerials: ask("/api/builds/:id/used-serials", {
     summary: "Which serial numbers of its product are used already",

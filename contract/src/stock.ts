@@ -16,6 +16,9 @@ export const movementRow = z
     serial: z.string(),
     value: figure,
     kind: z.enum(["opening", "receipt", "hand out", "put back", "finish", "split"]),
+    counted: z
+      .boolean()
+      .meta({ description: "It puts the books right, within a posting for something else" }),
     document: z.string(),
     build: ref.nullable(),
     person: z.string(),

@@ -24,9 +24,9 @@ describe("the demo company", () => {
   it("shows every stage of a build, one part-finished and overdue, one that waits for a part", async () => {
     const builds = await read(store, (ctx) => buildRows(ctx, {}));
     expect(new Set(builds.map((b) => b.stage))).toEqual(
-      new Set(["draft", "queued", "finished", "cancelled"]),
+      new Set(["draft", "queued", "on the bench", "finished", "cancelled"]),
     );
-    const late = builds.find((b) => b.due !== null && b.due < TODAY && b.stage === "queued");
+    const late = builds.find((b) => b.due !== null && b.due < TODAY && b.stage === "on the bench");
     expect(late).toMatchObject({ good: "100", quantity: "400", waitsFor: ["Deep wax foundation"] });
     expect(builds.some((b) => b.rejected !== "0")).toBe(true);
   });

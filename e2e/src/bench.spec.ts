@@ -90,6 +90,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await expect(page.getByText(/^Taken back/)).toHaveCount(2);
   await page.getByRole("button", { name: "More with B-8" }).click();
   await page.getByRole("menuitem", { name: "Put the parts back to their bins" }).click();
+  await expect(page.getByText("What lay on the bench for B-8 is back.")).toBeVisible();
   await page.getByRole("button", { name: "More with B-8" }).click();
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await page.getByRole("button", { name: "Cancel B-8" }).click();

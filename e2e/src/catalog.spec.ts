@@ -168,7 +168,7 @@ test("the ledger is filtered by item and by document", async ({ page }) => {
     "€7.20",
   ]);
   await page.getByRole("button", { name: "Show everything" }).click();
-  await expect(page.getByText("58 movements, latest first.")).toBeVisible();
+  await expect(page.getByText("61 movements, latest first.")).toBeVisible();
 });
 
 test("an item is changed; what its history is told in stays", async ({ page }) => {
@@ -196,7 +196,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
 
 test("builds are filtered, and the filter stands in the address", async ({ page }) => {
   await page.goto("/builds");
-  const list = page.getByRole("navigation", { name: "Builds" });
+  const list = page.getByRole("navigation", { name: "Builds", exact: true });
   await expect(list.getByRole("link")).toHaveCount(7);
   await expect(list.getByRole("heading")).toHaveText([
     "Overdue",
@@ -213,5 +213,5 @@ test("builds are filtered, and the filter stands in the address", async ({ page 
   await page.reload();
   await expect(list.getByRole("link")).toHaveCount(2);
   await page.getByLabel("Filter builds").fill("nothing");
-  await expect(page.getByText("No build has this in its number or product.")).toBeVisible();
+  await expect(page.getByText("No build is like this. Ask for fewer things at once.")).toBeVisible();
 });

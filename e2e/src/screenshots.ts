@@ -6,11 +6,16 @@ import { expect, test } from "./site.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
-interface View {
-  name: string;
+interface Shot {
   path: string;
   dark?: boolean;
   before?: (page: Page) => Promise<void>;
+}
+
+/** A picture: one view, or several that belong together, two beside each other. */
+interface View extends Partial<Shot> {
+  name: string;
+  shots?: Shot[];
 }
 
 /** Queues the 20 autumn feed of docs/rules.md § 5 and types its finish. */
@@ -22,6 +27,28 @@ async function typeFinish(page: Page): Promise<void> {
   await page.getByLabel("Rejected", { exact: true }).fill("1");
   await page.getByLabel("Why rejected").fill("canister split");
   await expect(page.getByText("€21.6716 each for 19")).toBeVisible();
+}
+
+/** Queues the hives with scale and types their serial numbers, one of them twice. */
+async function typeSerials(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByLabel("Good", { exact: true }).fill("3");
+  await page.getByLabel("Run from").fill("H-0098");
+  await page.getByRole("button", { name: "Fill in 3" }).click();
+  await page.getByLabel("Serial number 2", { exact: true }).fill("H-0098");
+  await page.getByRole("heading", { name: "Who worked" }).scrollIntoViewIfNeeded();
+}
+
+/** Puts the labels of a finished build into the tray. */
+async function fillTray(page: Page): Promise<void> {
+  for (const build of [1, 3]) {
+    await page.goto(`/builds/${build}`);
+    await page.getByRole("button", { name: "Labels" }).click();
+    await page.getByRole("button", { name: "Into the label tray" }).click();
+    await expect(page.getByRole("dialog")).toHaveCount(0);
+  }
+  await page.goto("/labels");
+  await expect(page.getByRole("img").first()).toBeVisible();
 }
 
 async function importBadRows(page: Page): Promise<void> {
@@ -79,30 +106,84 @@ const VIEWS: View[] = [
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
+  { name: "bench", path: "/builds/2" },
+  {
+    name: "cost-sheet",
+    path: "/builds/3",
+    before: (page) => page.getByRole("heading", { name: /finished for/ }).scrollIntoViewIfNeeded(),
+  },
+  {
+    name: "finishing",
+    shots: [
+      { path: "/builds/7", before: typeSerials },
+      { path: "/builds/2", before: press("More of FND-D") },
+      { path: "/builds/2", before: press("Count FND-D") },
+      { path: "/builds/1", before: press("Labels") },
+    ],
+  },
+  {
+    name: "planning",
+    shots: [
+      { path: "/builds/calendar" },
+      { path: "/builds/several" },
+      { path: "/builds/repeat" },
+      { path: "/labels", before: fillTray },
+    ],
+  },
   { name: "catalog", path: "/catalog" },
   { name: "item", path: "/catalog/38" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
-  { name: "revisions", path: "/catalog/38/lists" },
-  { name: "compare", path: "/catalog/39/parts-list", before: compare },
-  { name: "replace", path: "/replace?part=20&successor=19&per=2" },
-  { name: "kit", path: "/catalog/41" },
-  { name: "kit-editor", path: "/catalog/44/kit" },
-  { name: "prices", path: "/prices?wish=40" },
-  { name: "supplier", path: "/suppliers/1" },
+  {
+    name: "revisions",
+    shots: [{ path: "/catalog/38/lists" }, { path: "/catalog/39/parts-list", before: compare }],
+  },
+  {
+    name: "upkeep",
+    shots: [
+      { path: "/replace?part=20&successor=19&per=2" },
+      { path: "/prices?wish=40" },
+      { path: "/suppliers/1" },
+      { path: "/outbox/2" },
+    ],
+  },
+  { name: "kit", shots: [{ path: "/catalog/41" }, { path: "/catalog/44/kit" }] },
   { name: "import", path: "/import", before: importBadRows },
   { name: "ledger", path: "/stock", dark: true },
 ];
 
-for (const { name, path, dark = false, before } of VIEWS)
+/** Goes to a view and takes its picture. */
+async function take(page: Page, { path, dark = false, before }: Shot): Promise<Buffer> {
+  await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
+  await page.goto(path);
+  await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+  await page.waitForLoadState("networkidle");
+  await before?.(page);
+  // Messages that pass would be in the way of the picture.
+  await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
+  await page.mouse.move(0, 0);
+  return page.screenshot();
+}
+
+/** Several pictures as one, two beside each other. */
+async function together(page: Page, pictures: readonly Buffer[]): Promise<Buffer> {
+  const images = pictures.map((p) => `<img src="data:image/png;base64,${p.toString("base64")}">`);
+  await page.setViewportSize({ width: 2576, height: 100 });
+  await page.goto("about:blank");
+  await page.setContent(
+    `<style>body{margin:0;background:#d8ccb6;display:grid;grid-template-columns:1280px 1280px;gap:16px}img{display:block}</style>${images.join("")}`,
+  );
+  return page.screenshot({ fullPage: true });
+}
+
+for (const { name, shots, path = "", ...view } of VIEWS)
   test(name, async ({ page }) => {
     mkdirSync(FOLDER, { recursive: true });
-    await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
-    await page.goto(path);
-    await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
-    await page.waitForLoadState("networkidle");
-    await before?.(page);
-    // Messages that pass would be in the way of the picture.
-    await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
-    await page.mouse.move(0, 0);
-    await page.screenshot({ path: join(FOLDER, `${name}.png`) });
+    const pictures: Buffer[] = [];
+    for (const shot of shots ?? [{ path, ...view }]) pictures.push(await take(page, shot));
+    const [first] = pictures;
+    if (!first) throw new Error(`${name} shows nothing`);
+    writeFileSync(
+      join(FOLDER, `${name}.png`),
+      pictures.length === 1 ? first : await together(page, pictures),
+    );
   });

@@ -28,6 +28,8 @@ export interface CostSheetLine extends CostFigures {
   line: number;
   plannedQuantity: Decimal;
   usedQuantity: Decimal;
+  /** Used less planned. */
+  quantityDifference: Decimal;
   wasted: Decimal;
 }
 
@@ -59,13 +61,11 @@ export function buildCost(
     const of = (pick: (l: (typeof own)[number]) => string) => sum(own.map((l) => decimal(pick(l))));
     const actual = of((l) => l.cost);
     const difference = of((l) => l.differenceCost);
+    const [plannedQuantity, usedQuantity] = [of((l) => l.planned), of((l) => l.used)];
     return {
       ...{ line: number, actual, difference, planned: actual.minus(difference) },
-      ...{
-        plannedQuantity: of((l) => l.planned),
-        usedQuantity: of((l) => l.used),
-        wasted: of((l) => l.wasted),
-      },
+      ...{ plannedQuantity, usedQuantity, quantityDifference: usedQuantity.minus(plannedQuantity) },
+      wasted: of((l) => l.wasted),
     };
   });
   const kinds = COST_KINDS.map((kind) => {

@@ -150,7 +150,12 @@ function checkPacks(packs: readonly Pack[], unit: Unit | undefined, report: Repo
 }
 
 /** A quantity may have no more decimals than its unit allows; it is never rounded instead. */
-export function checkDecimals(field: string, quantity: Decimal, unit: Unit, report: Report): void {
+export function checkDecimals(
+  field: string,
+  quantity: Decimal,
+  unit: Pick<Unit, "code" | "decimals">,
+  report: Report,
+): void {
   if (tooManyDecimals(quantity, unit) !== null)
     report(field, quantity.toFixed(), "decimals", { unit: unit.code, allowed: unit.decimals });
 }

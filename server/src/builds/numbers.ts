@@ -9,11 +9,12 @@ import {
   serialAfter,
 } from "@yosegi/core";
 import { asJson, type ItemTableRow, type Reading } from "../db/index.ts";
+import type { FinishedProduct } from "./rows.ts";
 
 /** Lot and serial numbers of the finished units: as the product is tracked, distinct and not yet used. */
 export async function checkNumbers(
   ctx: Reading,
-  product: ItemTableRow,
+  product: FinishedProduct,
   finish: Finish,
   body: FinishBody,
 ): Promise<void> {
@@ -53,7 +54,7 @@ export interface UnitPart {
 
 /** Which part serials went into which finished unit: as the person says, the others dealt out in turn. */
 export function partsOfUnits(
-  product: ItemTableRow,
+  product: FinishedProduct,
   body: FinishBody,
   lines: readonly FinishedLine[],
 ): UnitPart[] {

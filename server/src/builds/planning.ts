@@ -16,6 +16,7 @@ import {
   planFinish,
   quantityFromWhole,
   reporter,
+  type StockState,
   stillToTake,
   sum,
   type Unit,
@@ -25,31 +26,38 @@ import {
 import {
   briefs,
   currentCosts,
-  itemById,
   LINE_COLUMNS,
   type LineRow,
   lineOf,
   loadUnits,
   refuseProblems,
   storeIds,
-  unitNamed,
 } from "../catalog/index.ts";
-import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { loadBooks, stockFigures } from "../ledger/index.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
-import { buildById, doneOf, type KeptLine, keptLines, refuseStage } from "./rows.ts";
+import {
+  buildWithProduct,
+  doneOf,
+  type FinishedProduct,
+  type KeptLine,
+  keptLines,
+  refuseStage,
+} from "./rows.ts";
 import { shortsOf } from "./short.ts";
 
 type Figures = BodyOf<typeof routes.previewFinish>;
 
 export interface Planned {
   build: BuildTableRow;
-  product: ItemTableRow;
+  product: FinishedProduct;
   /** The build's own lines, then those that this finish adds. */
   lines: KeptLine[];
   finish: Finish;
   plan: FinishPlan;
+  /** What the books hold of the parts and of the product, before it. */
+  books: StockState;
 }
 
 /** What a finish with these figures would take and cost; records nothing. */
@@ -161,31 +169,31 @@ export function lineAfter(
 
 /** Reads what a finish needs, checks its figures, and plans it. */
 export async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned> {
-  const build = await buildById(ctx, id);
+  const { build, product } = await buildWithProduct(ctx, id);
   refuseStage(build, "finish");
   const { makes, overhead } = build;
   if (makes === null || overhead === null) throw new Error(`${build.number} was queued without its list`);
-  const product = await itemById(ctx, build.product_id);
-  const units = await loadUnits(ctx);
-  const productUnit = unitNamed(units, product.unit);
-  const own = await keptLines(ctx, id, units);
+  const loading = loadUnits(ctx);
+  const [units, own] = await Promise.all([loading, keptLines(ctx, id, loading)]);
   const lines = [...own, ...(await addedLines(ctx, own, body, units))];
-  checkFigures(build, productUnit, lines, own.length, body);
+  checkFigures(build, product.unit, lines, own.length, body);
 
-  const items = lines.map((line) => line.item);
-  const unitCost = await currentCosts(ctx, items);
   const told = toldOf(body, own);
-  const books = await booksFor(ctx, build, lines);
-  const charged = await chargedSoFar(ctx, id);
+  const [unitCost, books, charged, fee] = await Promise.all([
+    costsFor(ctx, lines, told, body),
+    booksFor(ctx, build, lines),
+    chargedSoFar(ctx, build),
+    feeOf(ctx, build),
+  ]);
   const finish: Finish = {
     build: id,
     makes: quantityFromWhole(makes),
     overhead: moneyFromWhole(overhead),
     extra: moneyFromWhole(build.extra - charged.extra),
-    outside: max(ZERO, (await feeOf(ctx, build)).total.minus(moneyFromWhole(charged.outside))),
+    outside: max(ZERO, fee.total.minus(moneyFromWhole(charged.outside))),
     closes: body.closeRest,
     putBack: body.putBack,
-    productUnit,
+    productUnit: product.unit,
     planned: quantityFromWhole(build.quantity),
     done: doneOf(build),
     good: decimal(body.good),
@@ -199,7 +207,22 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
     })),
     counts: await countsOf(ctx, body, lines, unitCost),
   };
-  return { build, product, lines, finish, plan: planFinish(finish, books) };
+  return { build, product, lines, finish, plan: planFinish(finish, books), books: books.stock };
+}
+
+/**
+ * Current unit costs, as far as a finish asks for them: of work, of what is not stocked or not used, and of what is
+ * counted. What is used of stock tells its cost itself.
+ */
+async function costsFor(
+  ctx: Reading,
+  lines: readonly KeptLine[],
+  told: ReturnType<typeof toldOf>,
+  body: Figures,
+): Promise<(item: number) => Decimal | null> {
+  const asked = lines.filter((line) => !line.stocked || told(line).used?.eq(0)).map((line) => line.item);
+  const items = [...asked, ...body.counts.map((count) => count.item)];
+  return items.length === 0 ? () => null : currentCosts(ctx, items);
 }
 
 async function booksFor(
@@ -208,10 +231,7 @@ async function booksFor(
   lines: readonly KeptLine[],
 ): Promise<FinishBooks> {
   const stocked = lines.filter((l) => l.stocked);
-  const { stock, ready, bench } = await loadBooks(
-    ctx,
-    stocked.map((l) => l.item),
-  );
+  const { stock, ready, bench } = await loadBooks(ctx, [build.product_id, ...stocked.map((l) => l.item)]);
   const own = bench.filter((balance) => balance.build === build.id);
   const none = own.length === 0;
   return {
@@ -315,18 +335,22 @@ async function countsOf(
 }
 
 /** What earlier finishes bore of the build's extra cost and of its workshop's fee. */
-async function chargedSoFar(ctx: Reading, build: number): Promise<{ extra: number; outside: number }> {
+async function chargedSoFar(
+  ctx: Reading,
+  { id, extra, outside_id }: BuildTableRow,
+): Promise<{ extra: number; outside: number }> {
+  if (extra === 0 && outside_id === null) return { extra: 0, outside: 0 };
   const row = await ctx.sql.one<{ extra: number; outside: number }>(
     `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(outside), 0) AS outside
-       FROM finish WHERE build_id = $build AND undone_at IS NULL`,
-    { build },
+       FROM finish WHERE build_id = $id AND undone_at IS NULL`,
+    { id },
   );
   return row ?? { extra: 0, outside: 0 };
 }
 
 function checkFigures(
   build: BuildTableRow,
-  productUnit: Unit,
+  productUnit: Pick<Unit, "code" | "decimals">,
   lines: readonly KeptLine[],
   own: number,
   body: Figures,

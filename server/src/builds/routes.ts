@@ -7,7 +7,7 @@ import { finishBuild } from "./finish.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { previewFinish } from "./planning.ts";
-import { buildById, buildRow, buildRows } from "./rows.ts";
+import { buildById, buildLeft, buildRows } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
@@ -16,9 +16,9 @@ import { undoFinish } from "./undoing.ts";
 export function buildRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
     await work;
-    return buildRow(ctx, id);
+    return buildLeft(ctx, id);
   };
-  const made = async (ctx: Writing, work: Promise<number>) => buildRow(ctx, await work);
+  const made = async (ctx: Writing, work: Promise<number>) => buildLeft(ctx, await work);
   serveAsk(app, store, routes.builds, async (ctx, { query }) => ({ builds: await buildRows(ctx, query) }));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));

@@ -1,4 +1,4 @@
-import { type BuildRow, Refusal } from "@yosegi/contract";
+import { type BuildLeft, type BuildRow, Refusal } from "@yosegi/contract";
 import {
   type BuildStep,
   buildState,
@@ -9,6 +9,8 @@ import {
   mayBuild,
   quantityFromWhole,
   startDay,
+  type Tracking,
+  type Unit,
   type Units,
   waitsFor,
 } from "@yosegi/core";
@@ -56,9 +58,33 @@ export interface KeptLine extends ListLine {
 }
 
 export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow> {
-  const row = await ctx.models.build.findByPk(id, { transaction: ctx.sql.transaction });
+  const row = await ctx.sql.one<BuildTableRow>("SELECT * FROM build WHERE id = $id", { id });
   if (!row) throw new Refusal("not-found", { what: "build", id });
-  return row.get({ plain: true });
+  return row;
+}
+
+/** What a finish has to know of the product. */
+export interface FinishedProduct {
+  id: number;
+  code: string;
+  tracking: Tracking;
+  unit: Pick<Unit, "code" | "decimals">;
+}
+
+/** A build with its product, in one question. */
+export async function buildWithProduct(
+  ctx: Reading,
+  id: number,
+): Promise<{ build: BuildTableRow; product: FinishedProduct }> {
+  const row = await ctx.sql.one<BuildTableRow & { product: string }>(
+    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking,
+                             'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product
+       FROM build b JOIN item i ON i.id = b.product_id JOIN unit u ON u.code = i.unit WHERE b.id = $id`,
+    { id },
+  );
+  if (!row) throw new Refusal("not-found", { what: "build", id });
+  const { product, ...build } = row;
+  return { build, product: JSON.parse(product) };
 }
 
 interface KeptRow extends LineRow {
@@ -76,15 +102,21 @@ interface KeptRow extends LineRow {
   instead_of: number | null;
 }
 
-export async function keptLines(ctx: Reading, build: number, units: Units): Promise<KeptLine[]> {
+/** The lines of a build. Its units may still be on their way, so that both are read at once. */
+export async function keptLines(
+  ctx: Reading,
+  build: number,
+  units: Units | Promise<Units>,
+): Promise<KeptLine[]> {
   const rows = await ctx.sql.all<KeptRow>(
     `SELECT l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at, l.place_id AS store, l.note,
             l.list_line, l.added, l.instead_of
        FROM build_line l JOIN item i ON i.id = l.item_id WHERE l.build_id = $build ORDER BY l.line`,
     { build },
   );
+  const known = await units;
   return rows.map((row) => ({
-    ...lineOf(row, units),
+    ...lineOf(row, known),
     line: row.line,
     drawnAt: row.drawn_at,
     store: row.store,
@@ -128,9 +160,8 @@ interface ListedRow extends BuildTableRow {
 
 const firm = (name: string) => `json_object('id', ${name}.id, 'code', ${name}.code, 'name', ${name}.name)`;
 
-/** Builds as the list shows them: open ones by due day (undated last), then what ended, latest first. */
-export async function buildRows(ctx: Reading, filter: BuildFilter): Promise<BuildRow[]> {
-  const rows = await ctx.sql.all<ListedRow>(
+async function listedRows(ctx: Reading, filter: BuildFilter): Promise<ListedRow[]> {
+  return ctx.sql.all<ListedRow>(
     `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
             b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
        FROM build b JOIN item i ON i.id = b.product_id LEFT JOIN person n ON n.id = b.assigned_to
@@ -145,36 +176,43 @@ export async function buildRows(ctx: Reading, filter: BuildFilter): Promise<Buil
       ...{ tag: filter.tag ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
     },
   );
+}
+
+/** What is a build's own of its row in the list. */
+async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLeft[]> {
   const brief = await briefs(
     ctx,
     rows.map((row) => row.product_id),
   );
-  const waiting = await waitingNames(
-    ctx,
-    rows.filter((row) => isWorked(row.stage)).map((row) => row.id),
-  );
-  return rows.map((row) => {
-    const start = startDay({ day: row.due, buildDays: row.build_days ?? 0 });
-    const waits = waiting(row.id);
-    return {
-      id: row.id,
-      number: row.number,
-      product: brief(row.product_id),
-      quantity: quantityFromWhole(row.quantity).toFixed(),
-      good: quantityFromWhole(row.good).toFixed(),
-      rejected: quantityFromWhole(row.rejected).toFixed(),
-      stage: row.stage,
-      due: row.due,
-      start,
-      priority: row.priority,
-      assigned: row.assigned_to === null ? null : { id: row.assigned_to, name: row.person ?? "" },
-      costTag: row.cost_tag,
-      customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
-      outside: row.outside_id === null ? null : JSON.parse(row.workshop ?? ""),
-      standing: row.standing_id !== null,
-      waitsFor: waits,
-      ...buildState({ ...row, start, begun: row.begun === 1 }, waits.length > 0, ctx.today),
-    };
+  return rows.map((row) => ({
+    id: row.id,
+    number: row.number,
+    product: brief(row.product_id),
+    quantity: quantityFromWhole(row.quantity).toFixed(),
+    good: quantityFromWhole(row.good).toFixed(),
+    rejected: quantityFromWhole(row.rejected).toFixed(),
+    stage: row.stage,
+    due: row.due,
+    start: startDay({ day: row.due, buildDays: row.build_days ?? 0 }),
+    priority: row.priority,
+    assigned: row.assigned_to === null ? null : { id: row.assigned_to, name: row.person ?? "" },
+    costTag: row.cost_tag,
+    customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
+    outside: row.outside_id === null ? null : JSON.parse(row.workshop ?? ""),
+    standing: row.standing_id !== null,
+  }));
+}
+
+/** Builds as the list shows them: open ones by due day (undated last), then what ended, latest first. */
+export async function buildRows(ctx: Reading, filter: BuildFilter): Promise<BuildRow[]> {
+  const rows = await listedRows(ctx, filter);
+  const worked = rows.filter((row) => isWorked(row.stage)).map((row) => row.id);
+  const waiting = await waitingNames(ctx, worked);
+  const own = await ownOf(ctx, rows);
+  return own.map((build, i) => {
+    const waitsFor = waiting(build.id);
+    const begun = rows[i]?.begun === 1;
+    return { ...build, waitsFor, ...buildState({ ...build, begun }, waitsFor.length > 0, ctx.today) };
   });
 }
 
@@ -209,6 +247,13 @@ export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
   const [row] = await buildRows(ctx, { ids: [id] });
   if (!row) throw new Error(`Build ${id} was there and is not`);
   return row;
+}
+
+/** A build as a step left it: what waits for what is not figured, for every other build has its part in that. */
+export async function buildLeft(ctx: Reading, id: number): Promise<BuildLeft> {
+  const [build] = await ownOf(ctx, await listedRows(ctx, { ids: [id] }));
+  if (!build) throw new Error(`Build ${id} was there and is not`);
+  return build;
 }
 
 /** How many builds are open, and how many of them are overdue, ready or blocked. */

@@ -66,14 +66,11 @@ async function supplierById(ctx: Reading, id: number): Promise<void> {
 }
 
 async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
-  await ctx.sql.run(
+  return ctx.sql.insert(
     `INSERT INTO purchase (number, supplier_id, stage, note, made_by, made_at)
      VALUES ($number, $supplier, 'draft', $note, $person, $moment)`,
     { number: await nextNumber(ctx, "P"), supplier, note, person: ctx.person.id, moment: ctx.moment },
   );
-  const row = await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id");
-  if (!row) throw new Error("The purchase order was not written");
-  return row.id;
 }
 
 /** Makes a draft by hand. Gives its id. */

@@ -282,9 +282,9 @@ export async function prices(
 }
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
-  const row = await ctx.models.item.findByPk(id, { transaction: ctx.sql.transaction });
+  const row = await ctx.sql.one<ItemTableRow>("SELECT * FROM item WHERE id = $id", { id });
   if (!row) throw new Refusal("not-found", { what: "item", id });
-  return row.get({ plain: true });
+  return row;
 }
 
 /** A product whose list or builds are asked for. */

@@ -34,6 +34,20 @@ export async function storeId(ctx: Reading, field: string, name: string): Promis
   return id;
 }
 
+/** The id of a store that must be there, and whether it has a bin already. */
+export async function storeWithBin(
+  ctx: Reading,
+  { store, bin }: { store: string; bin: string },
+): Promise<{ place: number; known: boolean }> {
+  const row = await ctx.sql.one<{ place: number; known: number }>(
+    `SELECT id AS place, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE place_id = place.id AND code = $bin) AS known
+       FROM place WHERE kind = 'store' AND name_key = $key`,
+    { key: codeKey(store), bin },
+  );
+  if (!row) throw Refusal.at("store", "store-unknown", { store });
+  return { place: row.place, known: row.known === 1 };
+}
+
 export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
   await ctx.models.place.bulkCreate(
     names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const })),

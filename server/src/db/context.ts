@@ -59,15 +59,10 @@ function memoOf(store: Store): Reading["memo"] {
 
 const unkept: Reading["memo"] = (_, make) => make();
 
-async function reading(store: Store, transaction: Transaction | null): Promise<Reading> {
-  const memo = transaction === null ? memoOf(store) : unkept;
-  const company = await memo("company", async () => {
-    const row = await store.models.company.findByPk(1, { transaction });
-    return row?.get({ plain: true }) ?? null;
-  });
+function contextOf(store: Store, sql: Sql, company: CompanyRow | null, memo: Reading["memo"]): Reading {
   const moment = store.now().toISOString();
   return {
-    sql: new Sql(store.db, transaction),
+    sql,
     models: store.models,
     company,
     today: dayIn(company?.time_zone ?? "UTC", moment),
@@ -78,7 +73,9 @@ async function reading(store: Store, transaction: Transaction | null): Promise<R
 
 /** Runs a question. */
 export async function read<T>(store: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
-  return work(await reading(store, null));
+  const [sql, memo] = [new Sql(store.db, null), memoOf(store)];
+  const company = await memo("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
+  return work(contextOf(store, sql, company, memo));
 }
 
 /** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
@@ -88,16 +85,28 @@ export function change<T>(
   work: (ctx: Writing) => Promise<T>,
 ): Promise<T> {
   return write(store.db, async (transaction) => {
-    const ctx = await reading(store, transaction);
-    return work({ ...ctx, transaction, person: await findPerson(ctx, transaction, person) });
+    const sql = new Sql(store.db, transaction);
+    const { company, who } = await head(sql, person);
+    return work({ ...contextOf(store, sql, company, unkept), transaction, person: who });
   }).finally(() => memos.delete(store));
 }
 
-async function findPerson(ctx: Reading, transaction: Transaction, id: number | null) {
-  if (id === null) return { id: 0, name: "" };
-  const row = await ctx.models.person.findByPk(id, { transaction });
-  if (!row) throw new Refusal("person-needed");
-  return row.get({ plain: true });
+/** The company, and who does it, in one question: every command asks it. */
+async function head(
+  sql: Sql,
+  person: number | null,
+): Promise<{ company: CompanyRow | null; who: Writing["person"] }> {
+  const row = await sql.one<Partial<CompanyRow> & { working: string | null }>(
+    `SELECT c.*, (SELECT name FROM person WHERE id = $person) AS working FROM (SELECT 1) LEFT JOIN company c`,
+    { person },
+  );
+  if (!row) throw new Error("A question without a table always has an answer");
+  const { working, ...company } = row;
+  if (person !== null && working === null) throw new Refusal("person-needed");
+  return {
+    company: company.id ? (company as CompanyRow) : null,
+    who: { id: person ?? 0, name: working ?? "" },
+  };
 }
 
 /** The next number of a kind of document: B-1, B-2 … Never given twice, never given back within a transaction that fails. */

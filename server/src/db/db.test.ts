@@ -3,9 +3,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { routes } from "@yosegi/contract";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { audit } from "../ledger/index.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
 import { change, nextNumber, openStore, read } from "./index.ts";
 import { migrate } from "./migrations.ts";
+import { openDb } from "./open.ts";
 
 let folder = "";
 beforeEach(async () => {
@@ -44,6 +46,47 @@ describe("the database file", () => {
     await expect(failing).rejects.toThrow("on purpose");
     expect((await ok(routes.people, {})).people.map((p) => p.name)).toEqual(["Ines"]);
     expect(await change(store, 1, (ctx) => nextNumber(ctx, "B"))).toBe("B-1");
+  });
+  it("is brought on from before builds in full, with all that stands in it", async () => {
+    const db = openDb(join(folder, "old.db"));
+    await migrate(db, "0007-buying");
+    const run = (sql: string) => db.query(sql);
+    for (const sql of [
+      "INSERT INTO person (id, name, name_key) VALUES (1, 'Ines', 'INES')",
+      "INSERT INTO place (id, name, name_key, kind) VALUES (1, 'Front store', 'FRONT STORE', 'store')",
+      "INSERT INTO item (id, code, code_key, name, search, kind, unit, tracking, home_bin) VALUES (1, 'A', 'A', 'Part', 'a', 'bought', 'pc', 'none', ''), (2, 'B', 'B', 'Product', 'b', 'built', 'pc', 'none', '')",
+      "INSERT INTO build (id, number, product_id, quantity, wanted, good, rejected, stage, note, makes, overhead, made_by, made_at) VALUES (1, 'B-1', 2, 5000000, 5000000, 2000000, 0, 'queued', 'old', 1000000, 0, 1, '2026-01-01')",
+      "INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open) VALUES (1, 1, 1, 1000000, 'pc', 0, 0, 5000000, 2000000, 3000000)",
+      "INSERT INTO posting (id, kind, document, build_id, person_id, day, moment, reason) VALUES (1, 'opening', 'I-1', NULL, 1, '2026-01-01', '2026-01-01', ''), (2, 'finish', 'B-1', 1, 1, '2026-01-02', '2026-01-02', '')",
+      "INSERT INTO movement (posting_id, item_id, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value) VALUES (1, 1, 9000000, NULL, '', 1, '', '', '', 90000), (2, 1, 2000000, 1, '', NULL, '', '', '', 20000), (2, 2, 2000000, NULL, '', 1, '', '', '', 20000)",
+      "INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity) VALUES (1, '', '', 1, '', 7000000), (2, '', '', 1, '', 2000000)",
+      "INSERT INTO pool (item_id, lot, serial, quantity, value) VALUES (1, '', '', 7000000, 70000), (2, '', '', 2000000, 20000)",
+      "INSERT INTO finish (id, build_id, posting_id, good, rejected, place_id, bin, lot, parts, work, overhead, extra, total) VALUES (1, 1, 2, 2000000, 0, 1, '', '', 20000, 0, 0, 0, 20000)",
+      "INSERT INTO finish_line (finish_id, line, planned, used, cost, difference_cost) VALUES (1, 1, 2000000, 2000000, 20000, 0)",
+    ])
+      await run(sql);
+    await db.close();
+    const store = await openStore(join(folder, "old.db"));
+    expect(await read(store, audit)).toEqual([]);
+    const row = await read(store, (ctx) =>
+      ctx.sql.one(
+        `SELECT b.stage, b.note, b.priority, l.bench, f.outside, f.undone_at, (SELECT COUNT(*) FROM movement) AS movements
+           FROM build b JOIN build_line l ON l.build_id = b.id JOIN finish f ON f.build_id = b.id`,
+      ),
+    );
+    expect(row).toEqual({
+      stage: "queued",
+      note: "old",
+      priority: 1,
+      bench: 0,
+      outside: 0,
+      undone_at: null,
+      movements: 3,
+    });
+    expect(await read(store, (ctx) => ctx.sql.all("PRAGMA foreign_key_check"))).toEqual([]);
+    const stays = change(store, 1, (ctx) => ctx.sql.run("UPDATE posting SET reason = 'x'"));
+    await expect(stays).rejects.toThrow();
+    await store.db.close();
   });
   it("lets nobody write outside a command", async () => {
     const { store } = await bareWorld();

@@ -537,8 +537,8 @@ CREATE TABLE standing_build (
   },
 ];
 
-/** Brings the database to the newest schema, each step whole or not at all. Gives the names of those applied. */
-export async function migrate(db: Sequelize): Promise<string[]> {
+/** Brings the database to the newest schema, or to that of a step named, each step whole or not at all. Gives the names of those applied. */
+export async function migrate(db: Sequelize, to?: string): Promise<string[]> {
   await db.query(
     "CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, applied_at TEXT NOT NULL) STRICT",
   );
@@ -573,5 +573,5 @@ export async function migrate(db: Sequelize): Promise<string[]> {
       },
     })),
   });
-  return (await umzug.up()).map((applied) => applied.name);
+  return (await umzug.up(to === undefined ? {} : { to })).map((applied) => applied.name);
 }

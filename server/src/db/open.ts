@@ -40,7 +40,31 @@ export function openDb(storage: string): Sequelize {
   const open = manager.getConnection.bind(manager);
   manager.getConnection = (options) => open({ ...options, uuid: options?.uuid ? "writer" : "default" });
   manager.releaseConnection = () => {};
+  withoutStacks(db);
   return db;
+}
+
+interface Querying {
+  run(sql: string, parameters?: unknown): Promise<unknown>;
+}
+
+/**
+ * Sequelize writes out the stack of every query, for the case that it fails; with source maps that takes longer than most
+ * queries do. A query that fails says its SQL, and the use case that sent it is in the stack of what awaited it.
+ */
+function withoutStacks(db: Sequelize): void {
+  const { dialect } = db as unknown as { dialect: { Query: new (...args: never[]) => Querying } };
+  dialect.Query = class extends dialect.Query {
+    override run(sql: string, parameters?: unknown): Promise<unknown> {
+      const limit = Error.stackTraceLimit;
+      Error.stackTraceLimit = 0;
+      try {
+        return super.run(sql, parameters);
+      } finally {
+        Error.stackTraceLimit = limit;
+      }
+    }
+  };
 }
 
 const locks = new WeakMap<Sequelize, Mutex>();

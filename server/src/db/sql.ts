@@ -25,6 +25,17 @@ export class Sql {
     return (await this.all<Row>(sql, bind))[0] ?? null;
   }
 
+  /** Inserts one row, and gives its id; only inside a write transaction. */
+  async insert(sql: string, bind: Bound = {}): Promise<number> {
+    if (!this.transaction) throw new Error("A change needs a write transaction");
+    const [id] = await this.#db.query(sql, {
+      bind,
+      type: QueryTypes.INSERT,
+      transaction: this.transaction,
+    });
+    return id;
+  }
+
   /** A statement that changes something; only inside a write transaction. */
   async run(sql: string, bind: Bound = {}): Promise<void> {
     if (!this.transaction) throw new Error("A change needs a write transaction");

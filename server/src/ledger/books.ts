@@ -36,7 +36,21 @@ export async function loadBooks(
   items: Iterable<number>,
 ): Promise<{ stock: StockState; ready: Takeable[]; bench: Takeable[] }> {
   const ids = asJson(new Set(items));
-  const rows = await ctx.sql.all<BalanceRow>(
+  const [pools, rows] = await Promise.all([loadPools(ctx, ids), loadBalances(ctx, ids)]);
+  const balances = new Map<string, Balance>();
+  const ready: Takeable[] = [];
+  const bench: Takeable[] = [];
+  for (const { usable, expiry, received, home, build, ...row } of rows) {
+    const balance = { ...row, ...owner(build), quantity: quantityFromWhole(row.quantity) };
+    balances.set(spotKey(balance), balance);
+    if (usable || build !== NO_BUILD)
+      (usable ? ready : bench).push({ ...balance, expiry, received: received ?? "", home: home === 1 });
+  }
+  return { stock: { balances, pools }, ready, bench };
+}
+
+async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
+  return ctx.sql.all<BalanceRow>(
     `SELECT b.item_id AS item, b.lot, b.serial, b.place_id AS place, b.bin, b.build_id AS build, b.quantity, p.kind = 'store' AS usable,
             l.expiry, COALESCE(l.received, s.received) AS received,
             i.home_place_id IS b.place_id AND i.home_bin = b.bin AS home
@@ -48,16 +62,6 @@ export async function loadBooks(
        LEFT JOIN serial s ON s.item_id = b.item_id AND s.code = b.serial`,
     { ids },
   );
-  const balances = new Map<string, Balance>();
-  const ready: Takeable[] = [];
-  const bench: Takeable[] = [];
-  for (const { usable, expiry, received, home, build, ...row } of rows) {
-    const balance = { ...row, ...owner(build), quantity: quantityFromWhole(row.quantity) };
-    balances.set(spotKey(balance), balance);
-    if (usable || build !== NO_BUILD)
-      (usable ? ready : bench).push({ ...balance, expiry, received: received ?? "", home: home === 1 });
-  }
-  return { stock: { balances, pools: await loadPools(ctx, ids) }, ready, bench };
 }
 
 async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> {

@@ -30,6 +30,8 @@ export interface Posting {
   lots: readonly { item: number; lot: string; expiry: Day | null }[];
   /** The posting that this one takes back. */
   undoes?: number;
+  /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
+  books?: StockState;
 }
 
 /**
@@ -41,24 +43,29 @@ export async function record(
   ctx: Writing,
   posting: Posting,
 ): Promise<{ id: number; movements: ValuedMovement[] }> {
-  const { stock } = await loadBooks(
-    ctx,
-    posting.movements.map((m) => m.item),
-  );
+  const stock =
+    posting.books ??
+    (
+      await loadBooks(
+        ctx,
+        posting.movements.map((m) => m.item),
+      )
+    ).stock;
   const posted = post(stock, posting.movements);
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
   const { kind, document, build, day, reason, undoes = null } = posting;
-  await ctx.sql.run(
+  const id = await ctx.sql.insert(
     `INSERT INTO posting (kind, document, build_id, person_id, day, moment, reason, undoes)
      VALUES ($kind, $document, $build, $person, $day, $moment, $reason, $undoes)`,
     { kind, document, build, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
   );
-  const row = await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id");
-  if (!row) throw new Error("The posting was not written");
-  await writeArrivals(ctx, posting, posted.movements);
-  await writeMovements(ctx, row.id, posted.movements);
-  await writeBooks(ctx, stock, posted.stock);
-  return { id: row.id, movements: posted.movements };
+  // They are sent together and run in this order, each waiting for the one before.
+  await Promise.all([
+    writeArrivals(ctx, posting, posted.movements),
+    writeMovements(ctx, id, posted.movements),
+    writeBooks(ctx, stock, posted.stock),
+  ]);
+  return { id, movements: posted.movements };
 }
 
 /** Why a posting may not be: what would go below zero, and, where it takes another back, what moved since. */
@@ -180,7 +187,7 @@ async function writeMovements(
 /** Writes the balances and pools that a posting changed. */
 async function writeBooks(ctx: Writing, before: StockState, after: StockState): Promise<void> {
   const balances = [...after.balances].filter(([key, balance]) => before.balances.get(key) !== balance);
-  await ctx.sql.run(
+  const written = ctx.sql.run(
     `INSERT INTO balance (item_id, lot, serial, place_id, bin, build_id, quantity)
      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
@@ -194,7 +201,7 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
     },
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
-  await ctx.sql.run(
+  const valued = ctx.sql.run(
     `INSERT INTO pool (item_id, lot, serial, build_id, quantity, value)
      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
@@ -207,4 +214,5 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
       ),
     },
   );
+  await Promise.all([written, valued]);
 }

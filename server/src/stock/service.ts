@@ -40,6 +40,7 @@ interface Row {
   build: number | null;
   person: string;
   reason: string;
+  counted: number;
 }
 
 /** The stock ledger, latest first. */
@@ -51,7 +52,7 @@ export async function movements(
   const where = `($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)`;
   const rows = await ctx.sql.all<Row>(
     `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
-            o.build_id AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason,
+            o.build_id AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
             COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
             COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
        FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person n ON n.id = o.person_id
@@ -73,6 +74,7 @@ export async function movements(
     movements: rows.map(({ from_name, to_name, ...row }) => ({
       ...row,
       item: brief(row.item),
+      counted: row.counted === 1,
       quantity: quantityFromWhole(row.quantity).toFixed(),
       from: from_name.trim(),
       to: to_name.trim(),

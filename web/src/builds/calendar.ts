@@ -9,14 +9,11 @@ export interface CalendarDay {
 /** Weeks of days, Monday first, beginning with the week of `today`; open builds on the day they are due. */
 export function weeksFrom(today: Day, count: number, builds: readonly BuildRow[]): CalendarDay[][] {
   const monday = addDays(today, 1 - weekday(today));
-  const byDay = Map.groupBy(
-    builds.filter((build) => isOpen(build.stage)),
-    (build) => build.due,
-  );
+  const open = builds.filter((build) => isOpen(build.stage));
   return Array.from({ length: count }, (_, week) =>
     Array.from({ length: 7 }, (_, i) => {
       const day = addDays(monday, week * 7 + i);
-      return { day, due: byDay.get(day) ?? [] };
+      return { day, due: open.filter((build) => build.due === day) };
     }),
   );
 }

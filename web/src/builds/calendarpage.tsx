@@ -19,7 +19,7 @@ export function CalendarPage() {
   const { today } = format.settings;
   const weeks = weeksFrom(today, WEEKS, data.builds);
   const { before, undated } = besideCalendar(today, data.builds);
-  const due = weeks.flat().reduce((count, { due }) => count + due.length, 0);
+  const due = weeks.flat().flatMap((day) => day.due).length;
   return (
     <>
       <BuildsNav />

@@ -106,10 +106,10 @@ export function CostSheet({ build }: { build: BuildSheet }) {
             {
               header: "Difference",
               end: true,
-              cell: ({ kept, plannedQuantity, usedQuantity, difference }) => (
+              cell: ({ kept, quantityDifference, difference }) => (
                 <Difference
                   line={kept}
-                  quantity={usedQuantity.minus(plannedQuantity).toFixed()}
+                  quantity={quantityDifference.toFixed()}
                   money={difference.toFixed(4)}
                 />
               ),

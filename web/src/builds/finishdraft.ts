@@ -145,3 +145,8 @@ export function serialsNeeded(build: Pick<BuildSheet, "product">, good: string):
 export function fitted(serials: readonly string[], count: number): string[] {
   return Array.from({ length: count }, (_, i) => serials[i] ?? "");
 }
+
+/** How many part serials of a line go into one finished unit; at least one is asked for. */
+export function partsInUnit(line: BuildSheet["lines"][number], build: Pick<BuildSheet, "quantity">): number {
+  return Math.max(1, Math.round(decimal(line.need).div(build.quantity).toNumber()));
+}

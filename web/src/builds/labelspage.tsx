@@ -4,6 +4,7 @@ import { Failure, useCommand } from "../api/index.ts";
 import { Actions, Button, color, EmptyPage, Page, Section, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { BuildsNav } from "./buildsnav.tsx";
 import { useLabels } from "./queries.ts";
+import { copiesOf } from "./words.ts";
 
 /** The label tray: the stand-in for a label printer. */
 export function LabelsPage() {
@@ -16,7 +17,7 @@ export function LabelsPage() {
   const waiting = data.labels.filter((label) => label.printed === null);
   const printed = data.labels.filter((label) => label.printed !== null);
   const ids = waiting.map((label) => label.id);
-  const count = waiting.reduce((sum, label) => sum + label.copies, 0);
+  const count = copiesOf(waiting);
   return (
     <>
       <BuildsNav />

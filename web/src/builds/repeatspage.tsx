@@ -101,6 +101,20 @@ export function RepeatsPage() {
   );
 }
 
+/** Changing or removing a row. */
+function RowSteps(props: { change: string; onChange: () => void; remove: string; onRemove: () => void }) {
+  return (
+    <Row $gap="2px">
+      <Button look="icon" aria-label={props.change} onPress={props.onChange}>
+        <Pencil />
+      </Button>
+      <Button look="icon" aria-label={props.remove} onPress={props.onRemove}>
+        <X />
+      </Button>
+    </Row>
+  );
+}
+
 function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (rule: KeepRule) => void }) {
   const format = useFormat();
   const navigate = useNavigate();
@@ -161,18 +175,12 @@ function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (rule: Ke
         {
           header: "",
           cell: (rule) => (
-            <Row $gap="2px">
-              <Button look="icon" aria-label={`Change ${rule.product.code}`} onPress={() => onChange(rule)}>
-                <Pencil />
-              </Button>
-              <Button
-                look="icon"
-                aria-label={`Keep no ${rule.product.code}`}
-                onPress={() => void remove.run({ params: { id: rule.product.id } })}
-              >
-                <X />
-              </Button>
-            </Row>
+            <RowSteps
+              change={`Change ${rule.product.code}`}
+              onChange={() => onChange(rule)}
+              remove={`Keep no ${rule.product.code}`}
+              onRemove={() => void remove.run({ params: { id: rule.product.id } })}
+            />
           ),
         },
       ]}
@@ -283,22 +291,12 @@ function StandingTable({
         {
           header: "",
           cell: (row) => (
-            <Row $gap="2px">
-              <Button
-                look="icon"
-                aria-label={`Change the build of ${row.product.code}`}
-                onPress={() => onChange(row)}
-              >
-                <Pencil />
-              </Button>
-              <Button
-                look="icon"
-                aria-label={`Stop the build of ${row.product.code}`}
-                onPress={() => void remove.run({ params: { id: row.id } })}
-              >
-                <X />
-              </Button>
-            </Row>
+            <RowSteps
+              change={`Change the build of ${row.product.code}`}
+              onChange={() => onChange(row)}
+              remove={`Stop the build of ${row.product.code}`}
+              onRemove={() => void remove.run({ params: { id: row.id } })}
+            />
           ),
         },
       ]}

@@ -1,9 +1,9 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { decimal, renumber, type SerialFault, serialFaults, serialRun } from "@yosegi/core";
+import { renumber, type SerialFault, serialFaults, serialRun } from "@yosegi/core";
 import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
 import styled from "styled-components";
 import { Button, Notice, Row, Section, Select, Sub, TextField, useFormat } from "../ui/index.ts";
-import { type FinishDraft, fitted, unitPart } from "./finishdraft.ts";
+import { type FinishDraft, fitted, partsInUnit, unitPart } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 import { useUsedSerials } from "./queries.ts";
 
@@ -108,7 +108,7 @@ function partFields(
   draft: FinishDraft,
   onChange: (draft: FinishDraft) => void,
 ) {
-  const each = Math.max(1, Math.round(decimal(line.need).div(build.quantity).toNumber()));
+  const each = partsInUnit(line, build);
   return Array.from({ length: Math.min(each, line.choices.length) }, (_, place) => {
     const key = unitPart(unit, line.item.id, place);
     const value = draft.parts.get(key) ?? "";

@@ -95,7 +95,7 @@ export function SeveralPage() {
           columns={[
             {
               id: "choose",
-              header: "",
+              header: "Chosen",
               width: "44px",
               cell: (build) => (
                 <Checkbox

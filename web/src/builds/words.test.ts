@@ -2,7 +2,7 @@ import type { BuildRow } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { Format } from "../ui/index.ts";
 import { leavesRest } from "./rest.ts";
-import { buildWords, groupOf } from "./words.ts";
+import { buildWords, copiesOf, groupOf } from "./words.ts";
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
 const build = (change: Partial<BuildRow>): BuildRow => ({
@@ -58,6 +58,9 @@ describe("a build in the list", () => {
       group({}),
     ]).toEqual(["Overdue", "Due today", "Due later", "No due day"]);
     expect(group({ due: "2026-11-01", stage: "finished" })).toBe("Finished");
+  });
+  it("counts each label as often as it has copies", () => {
+    expect(copiesOf([{ copies: 8 }, { copies: 1 }])).toBe(9);
   });
   it("leaves a rest only where good and rejected are fewer than open", () => {
     expect([leavesRest("10", "1", "20"), leavesRest("19", "1", "20"), leavesRest("x", "1", "20")]).toEqual([

@@ -182,12 +182,12 @@ function columnsOf(format: Format): Column<MovementRow>[] {
     {
       id: "from",
       header: "From",
-      cell: (m) => m.from || (m.kind === "finish" ? `build ${m.document}` : "outside"),
+      cell: (m) => m.from || otherEnd(m),
     },
     {
       id: "to",
       header: "To",
-      cell: (m) => m.to || (m.kind === "finish" ? `build ${m.document}` : "outside"),
+      cell: (m) => m.to || otherEnd(m),
     },
     { id: "value", header: "Value", end: true, cell: (m) => format.money(m.value) },
     {
@@ -214,3 +214,9 @@ const Fill = styled.main`
 const Clear = styled.div`
   padding-top: 21px;
 `;
+
+/** What stands at the end of a movement that is no place. */
+function otherEnd(movement: MovementRow): string {
+  if (movement.counted) return "counted";
+  return movement.kind === "finish" ? `build ${movement.document}` : "outside";
+}

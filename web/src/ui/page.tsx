@@ -145,7 +145,7 @@ export const Facts = styled.dl`
   }
 `;
 
-const Blank = styled.div`
+const Blank = styled.main`
   max-width: 38em;
   margin: 8vh auto;
   padding: 0 20px;

@@ -1,0 +1,263 @@
+import { describe, expect, it } from "vitest";
+import { decimal, weekday } from "../amounts/index.ts";
+import {
+  type Counted,
+  countMovements,
+  EMPTY_STOCK,
+  type Movement,
+  post,
+  putBack,
+  type Spot,
+  type StockState,
+  type Takeable,
+} from "../stock/index.ts";
+import { unitOf } from "../testing/scenario.ts";
+import {
+  buildCost,
+  buildState,
+  type Finish,
+  nextStanding,
+  planFinish,
+  planHandOut,
+  restNeed,
+  standingDay,
+  stillToTake,
+  toBuild,
+} from "./index.ts";
+
+const BUILD = 7;
+const STORE: Spot = { place: 1, bin: "A" };
+const BENCH: Spot = { place: 2, bin: "", build: BUILD };
+
+const receipt = (quantity: string, value: string, lot = "", to = STORE): Movement => ({
+  ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: null, to, value: decimal(value) },
+});
+const handOut = (quantity: string, lot = ""): Movement => ({
+  ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: STORE, to: BENCH, value: null },
+});
+function posted(...movements: Movement[]): StockState {
+  const result = post(EMPTY_STOCK, movements);
+  if (!result.ok) throw new Error("refused");
+  return result.stock;
+}
+const takeable = (stock: StockState): Takeable[] =>
+  [...stock.balances.values()].map((b) => ({ ...b, expiry: null, received: "2026-01-01", home: false }));
+
+const line = {
+  ...{
+    item: 1,
+    line: 1,
+    quantity: decimal(1),
+    unit: unitOf("pc"),
+    stockUnit: unitOf("pc"),
+    waste: decimal(0),
+  },
+  ...{ oncePerBuild: false, service: false, stocked: true, used: null, wasted: decimal(0), only: [] },
+  ...{ unitCost: decimal(3) },
+};
+const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
+  ...{ build: BUILD, makes: decimal(1), overhead: decimal(0), extra: decimal(0), outside: decimal(0) },
+  ...{
+    productUnit: unitOf("pc"),
+    planned: decimal(3),
+    done: decimal(0),
+    good: decimal(1),
+    rejected: decimal(0),
+  },
+  ...{ closes: false, counts: [], putBack: false, day: "2026-11-23" },
+  lines: [{ ...line, bench: decimal(bench) }],
+  ...change,
+});
+function planned(finish: Finish, stock: StockState) {
+  const all = takeable(stock);
+  const plan = planFinish(finish, {
+    ...{
+      stock,
+      ready: all.filter((b) => b.build === undefined),
+      bench: all.filter((b) => b.build === BUILD),
+    },
+    ...{ sources: [{ item: 1, lot: "", serial: "", from: STORE, quantity: decimal(3) }], home: () => STORE },
+  });
+  if (!plan.ok) throw new Error("refused");
+  return plan;
+}
+
+describe("handing out (docs/rules.md § 5)", () => {
+  it("fixes the value then: what comes in later changes nothing of it", () => {
+    const stock = posted(receipt("3", "10"), handOut("2"), receipt("9", "900"));
+    const of = (build?: number) =>
+      [...stock.pools.values()].find((pool) => pool.build === build)?.value.toFixed();
+    expect([of(BUILD), of()]).toEqual(["6.6667", "903.3333"]);
+  });
+  it("takes what there is and names what is short", () => {
+    const plan = planHandOut(
+      [
+        { line: 1, item: 1, quantity: decimal(2) },
+        { line: 2, item: 1, quantity: decimal(2) },
+      ],
+      takeable(posted(receipt("3", "10"))),
+      BENCH,
+      "2026-11-23",
+    );
+    expect(plan.moves.map((move) => move.quantity.toFixed())).toEqual(["2", "1"]);
+    expect(plan.shorts.map((s) => [s.needed.toFixed(), s.there.toFixed(), s.short.toFixed()])).toEqual([
+      ["2", "1", "1"],
+    ]);
+  });
+  it("goes back lot by lot to the bins it came from, the last handed out first", () => {
+    const lying = [{ item: 1, lot: "", serial: "", ...BENCH, quantity: decimal(5) }];
+    const from = (bin: string, quantity: number, lot = "") => ({
+      ...{ item: 1, lot, serial: "", from: { place: 1, bin }, quantity: decimal(quantity) },
+    });
+    const moves = putBack(lying, [from("B", 2), from("C", 9, "L"), from("A", 1)], () => ({
+      place: 1,
+      bin: "home",
+    }));
+    expect(moves.map((m) => `${m.quantity} ${m.to?.bin}`)).toEqual(["2 B", "1 A", "2 home"]);
+  });
+});
+
+describe("finishing from the bench", () => {
+  const stock = posted(receipt("3", "10"), handOut("3"));
+  it("charges a part finish its share of what was handed out, the last takes the rest", () => {
+    const first = planned(finishOf({}, "3"), stock);
+    expect(first.issues.map((m) => m.value?.toFixed(4))).toEqual(["3.3333"]);
+    const after = post(stock, first.issues);
+    if (!after.ok) throw new Error("refused");
+    const last = planned(finishOf({ done: decimal(1), good: decimal(2) }, "2"), after.stock);
+    expect(last.cost.parts.toFixed(4)).toBe("6.6667");
+  });
+  it("charges more used at what one carries, and all of a pool that is used up", () => {
+    const more = { lines: [{ ...line, bench: decimal(3), used: decimal(2) }] };
+    expect(planned(finishOf(more, "3"), stock).cost.parts.toFixed(4)).toBe("6.6667");
+    const all = { lines: [{ ...line, bench: decimal(3), used: decimal(3) }] };
+    expect(planned(finishOf(all, "3"), stock).cost.parts.toFixed(4)).toBe("10.0000");
+  });
+  it("puts left-overs back when it ends, or when it is asked to", () => {
+    const one = { good: decimal(3), lines: [{ ...line, bench: decimal(3), used: decimal(2) }] };
+    const ended = planned(finishOf(one, "3"), stock);
+    expect([
+      ended.lines[0]?.back.toFixed(),
+      ended.back.map((m) => m.to?.bin),
+      ended.cost.parts.toFixed(4),
+    ]).toEqual(["1", ["A"], "6.6667"]);
+    expect(planned(finishOf({}, "3"), stock).back).toEqual([]);
+    expect(planned(finishOf({ putBack: true }, "3"), stock).lines[0]?.back.toFixed()).toBe("2");
+    expect(planned(finishOf({ closes: true }, "3"), stock).lines[0]?.back.toFixed()).toBe("2");
+  });
+  it("charges the workshop's fee and the extra cost by share", () => {
+    const fee = { extra: decimal(1), outside: decimal(25) };
+    const part = planned(finishOf(fee, "3"), stock).cost;
+    expect([part.extra.toFixed(4), part.outside.toFixed(4)]).toEqual(["0.3333", "8.3333"]);
+    expect(planned(finishOf({ ...fee, good: decimal(3) }, "3"), stock).cost.total.toFixed(4)).toBe("36.0000");
+  });
+  it("takes a count into account before it looks for parts", () => {
+    const empty = posted(receipt("1", "3"));
+    const counts: Counted[] = [
+      {
+        ...{ item: 1, lot: "", serial: "", at: STORE, there: decimal(3), expiry: null },
+        ...{ reason: "found", unitCost: decimal(3) },
+      },
+    ];
+    const plan = planned(finishOf({ good: decimal(3), counts }, "0"), empty);
+    expect(plan.counts.map((m) => [m.quantity.toFixed(), m.value?.toFixed(), m.reason])).toEqual([
+      ["2", "6", "found"],
+    ]);
+    expect(plan.cost.parts.toFixed(4)).toBe("9.0000");
+    const [down] = countMovements(empty, [{ ...(counts[0] as Counted), there: decimal(0) }]);
+    expect([down?.from, down?.to, down?.value]).toEqual([STORE, null, null]);
+  });
+});
+
+it("reserves what the rest of a build takes and is not handed out", () => {
+  const open = (done: number, bench: number) =>
+    stillToTake(line, decimal(1), { quantity: decimal(10), done: decimal(done) }, decimal(bench)).toFixed();
+  expect([open(0, 0), open(4, 2), open(4, 9), open(10, 0)]).toEqual(["10", "4", "0", "0"]);
+  expect(restNeed(line, decimal(1), { quantity: decimal(10), done: decimal(4) }).toFixed()).toBe("6");
+  expect(
+    stillToTake(
+      { ...line, stocked: false },
+      decimal(1),
+      { quantity: decimal(10), done: decimal(0) },
+      decimal(0),
+    ).toFixed(),
+  ).toBe("0");
+});
+
+describe("what is built again and again", () => {
+  it("is built up to what is kept, at least a batch", () => {
+    const rule = { keep: decimal(10), batch: decimal(8) };
+    const build = (free: number, coming: number) => toBuild(rule, decimal(free), decimal(coming)).toFixed();
+    expect([build(10, 0), build(9, 0), build(1, 0), build(-4, 0), build(4, 6), build(4, 5)]).toEqual([
+      "0",
+      "8",
+      "9",
+      "14",
+      "0",
+      "8",
+    ]);
+  });
+  it("falls due on its weekdays, once each, and only the latest of those that were missed", () => {
+    const rule = { weekdays: [1, 4], from: "2026-11-10" };
+    // 2026-11-23 is a Monday.
+    expect([weekday("2026-11-23"), weekday("2026-11-29")]).toEqual([1, 7]);
+    expect(standingDay(rule, null, "2026-11-23")).toBe("2026-11-23");
+    expect(standingDay(rule, "2026-11-23", "2026-11-25")).toBeNull();
+    expect(standingDay(rule, "2026-11-12", "2026-11-25")).toBe("2026-11-23");
+    expect(standingDay(rule, null, "2026-11-11")).toBeNull();
+    expect(standingDay({ ...rule, weekdays: [] }, null, "2026-11-25")).toBeNull();
+    expect([nextStanding(rule, "2026-11-23"), nextStanding(rule, "2026-11-01")]).toEqual([
+      "2026-11-26",
+      "2026-11-12",
+    ]);
+  });
+});
+
+it("knows whether a build is overdue, late, ready or blocked", () => {
+  const state = (change: object, waits = false) => {
+    const build = {
+      stage: "queued" as const,
+      due: "2026-11-25",
+      start: "2026-11-24",
+      begun: false,
+      ...change,
+    };
+    return Object.entries(buildState(build, waits, "2026-11-25"))
+      .filter(([, on]) => on)
+      .map(([name]) => name);
+  };
+  expect(state({})).toEqual(["late", "ready"]);
+  expect(state({ begun: true })).toEqual(["ready"]);
+  expect(state({ due: "2026-11-24" }, true)).toEqual(["overdue", "blocked"]);
+  expect(state({ stage: "draft", due: null, start: null })).toEqual([]);
+  expect(state({ stage: "finished", due: "2026-11-01" })).toEqual([]);
+});
+
+it("adds a cost sheet up over all finishes: planned, actual, difference, by part and by kind", () => {
+  const record = (good: string, used: string, cost: string, differenceCost: string) => ({
+    ...{ good, rejected: "0" },
+    lines: [
+      { line: 1, planned: "10", used, wasted: "1", cost, differenceCost },
+      { line: 2, planned: "5", used: "6", wasted: "0", cost: "6.0000", differenceCost: "1.0000" },
+    ],
+    cost: { parts: cost, work: "6.0000", overhead: "0.5000", extra: "0.0000", outside: "0.0000", total: "0" },
+  });
+  const finishes = [record("4", "12", "24.0000", "4.0000"), record("6", "9", "18.0000", "-2.0000")];
+  const sheet = buildCost(finishes, new Set([2]), decimal("8.00"));
+  const figures = ({ planned, actual, difference }: (typeof sheet)["total"]) =>
+    [planned, actual, difference].map((figure) => figure.toFixed(2)).join(" ");
+  expect(sheet.lines.map((l) => `${l.plannedQuantity} ${l.usedQuantity} ${l.wasted} ${figures(l)}`)).toEqual([
+    "20 21 2 40.00 42.00 2.00",
+    "10 12 0 10.00 12.00 2.00",
+  ]);
+  expect(sheet.kinds.map((k) => `${k.kind} ${figures(k)}`)).toEqual([
+    "parts 40.00 42.00 2.00",
+    "work 10.00 12.00 2.00",
+    "overhead 1.00 1.00 0.00",
+    "extra 0.00 0.00 0.00",
+    "outside 0.00 0.00 0.00",
+  ]);
+  expect([figures(sheet.total), sheet.each?.toFixed(4)]).toEqual(["51.00 55.00 4.00", "5.5000"]);
+  expect([sheet.margin?.each.toFixed(2), sheet.margin?.percent.toFixed(1)]).toEqual(["2.50", "31.3"]);
+  expect(buildCost(finishes, new Set(), null).margin).toBeNull();
+});

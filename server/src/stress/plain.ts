@@ -1,0 +1,9 @@
+import { type FinishBody, PLAIN_FINISH } from "@yosegi/contract";
+
+/** The day on which every stress happens. */
+export const DAY = "2026-11-23";
+
+/** A finish of so many as planned. */
+export const plainFinish = (good: string): FinishBody => ({
+  ...{ ...PLAIN_FINISH, good, day: DAY, store: "Front store", bin: "02-A" },
+});
