@@ -98,10 +98,12 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await expect(answer(page)).toContainText("22 of 40 can be made now.");
 });
 
-test("undo is refused where the units have moved on", async ({ page }) => {
+test("undo is refused where the units have moved on, and says where to", async ({ page }) => {
   await page.goto("/builds/5");
-  await finish(page, "3");
-  await expect(page.getByRole("heading", { name: /^3 pc finished/ })).toBeVisible();
+  await page.getByLabel("Good", { exact: true }).fill("1");
+  await finish(page, "1");
+  await expect(page.getByRole("heading", { name: /^1 pc finished/ })).toBeVisible();
+  // All three hives there are go into hives with a scale.
   await queue(page, "HIVE-C", "3");
   await page.getByRole("button", { name: "Fill in 3" }).click();
   await expect(page.getByText("A run counts up digits: begin with a number such as H-0001.")).toBeVisible();
@@ -109,11 +111,14 @@ test("undo is refused where the units have moved on", async ({ page }) => {
   await page.getByRole("button", { name: "Fill in 3" }).click();
   await finish(page, "3");
   await expect(page.getByRole("heading", { name: /^3 pc finished/ })).toBeVisible();
-  await page.goto("/builds/8");
-  // What was used of its parts went into units with numbers of their own; nothing of it is left to be taken back.
+  await page.goto("/builds/5");
   await page.getByRole("button", { name: "Take it back" }).click();
   await page.getByRole("button", { name: "Take this one back" }).click();
-  await expect(page.getByText("0 of 3 pc")).toBeVisible();
+  await expect(
+    page.getByText("This cannot be taken back any more: HIVE-N has moved since, in B-8."),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await expect(page.getByText("1 of 3 pc")).toBeVisible();
 });
 
 test("serial numbers from a run, pasted and scanned; what is wrong is mended in place or renumbered", async ({
@@ -303,6 +308,38 @@ test("a build is finished on a phone, at 360 px", async ({ page }) => {
   await expect(page.getByRole("heading", { name: /^2 pc finished/ })).toBeVisible();
   const width = await page.evaluate(() => document.documentElement.scrollWidth);
   expect(width).toBe(360);
+});
+
+test("an outside workshop does the build: its parts lie there, and its fee goes into the cost", async ({
+  page,
+}) => {
+  await page.goto("/builds/5");
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: /Outside workshop/ }).click();
+  await page.getByRole("option", { name: "Norrfold Joinery" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Hand out 5 parts to Norrfold Joinery" }).click();
+  await expect(page.getByText("The parts of B-5 are handed out: Norrfold Joinery.")).toBeVisible();
+  await expect(page.getByRole("definition").filter({ hasText: "not ordered yet" })).toBeVisible();
+  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("menuitem", { name: "Order the workshop’s fee …" }).click();
+  await dialog.getByRole("button", { name: "Put it on the order" }).click();
+  await expect(dialog.getByText("Choose the work.")).toBeVisible();
+  const work = dialog.getByRole("combobox", { name: "Work" });
+  await work.fill("LAB-O");
+  await work.press("Tab");
+  await dialog.getByLabel("Price of one").fill("30");
+  await dialog.getByRole("button", { name: "Put it on the order" }).click();
+  await expect(page.getByRole("definition").filter({ hasText: "€30.00 on P-" })).toBeVisible();
+  await finish(page, "3");
+  await expect(page.getByRole("table", { name: "Cost sheet by kind" })).toBeVisible();
+  expect(await cells(page, "Cost sheet by kind", "Outside workshop")).toEqual([
+    "Outside workshop",
+    "€30.00",
+    "–",
+    "€30.00",
+  ]);
 });
 
 test("a file is attached to a build", async ({ page }) => {

@@ -3,7 +3,7 @@ import { decimal, isOpen } from "@yosegi/core";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { Files } from "../catalog/index.ts";
+import { Files, Picture } from "../catalog/index.ts";
 import {
   Actions,
   Button,
@@ -37,6 +37,7 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
   }, [at, seen]);
   return (
     <article ref={top}>
+      {build.picture !== null && <Picture file={build.picture} of={build.product.name} />}
       <h1>
         {format.amount(build.quantity)} × {build.product.name}
       </h1>
@@ -115,7 +116,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         </Fact>
       )}
       <Fact name="Goes to">{[build.store, build.bin].filter(Boolean).join(" ")}</Fact>
-      {build.price && <Fact name="Price">{format.money(build.price)}</Fact>}
+      {build.price && build.good === "0" && <Fact name="Price">{format.money(build.price)}</Fact>}
       {build.costTag && <Fact name="Cost tag">{build.costTag}</Fact>}
       {build.priority > 1 && <Fact name="Priority">{build.priority}</Fact>}
       {outside && (

@@ -197,7 +197,6 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       </Actions>
       {preview.data?.cost && figured && <CostBar cost={shares(preview.data.cost)} />}
       <LineDialog
-        build={build}
         line={more}
         draft={draft}
         planned={more ? planned(more.line) : ""}

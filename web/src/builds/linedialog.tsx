@@ -1,4 +1,3 @@
-import type { BuildSheet } from "@yosegi/contract";
 import { useState } from "react";
 import { QuantityField } from "../catalog/index.ts";
 import {
@@ -18,7 +17,6 @@ import { type FinishDraft, PLAIN, setLine, takeSubstitute } from "./finishdraft.
 import type { BuildLine } from "./linecells.tsx";
 
 export interface LineDialogProps {
-  build: BuildSheet;
   line: BuildLine | null;
   draft: FinishDraft;
   planned: string;

@@ -110,7 +110,7 @@ export function PartsUsed(props: PartsUsedProps) {
         ...(benched
           ? [
               {
-                header: "On the bench",
+                header: build.outside ? "At the workshop" : "On the bench",
                 end: true,
                 cell: ({ kept }: UsedRow) =>
                   kept === null || kept.bench === "0" ? "–" : lineFigure(kept, kept.bench, format),

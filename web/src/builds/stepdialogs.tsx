@@ -156,23 +156,26 @@ export function FeeForm({ build, onClose }: StepProps) {
     sayDone(`The fee is on ${purchases.map((p) => p.number).join(", ")}.`);
     onClose();
   });
+  const [tried, setTried] = useState(false);
   const errorOf = (field: string) => buy.errors[`lines.0.${field}`];
   return (
     <Form
       refusal={buy.refusal}
-      onSubmit={() =>
+      onSubmit={() => {
+        setTried(true);
+        if (item === null) return;
         void buy.run({
           body: {
             lines: [
               {
-                ...{ item: item?.id ?? 0, supplier: build.outside?.id ?? null, quantity },
+                ...{ item: item.id, supplier: build.outside?.id ?? null, quantity },
                 ...{ price: price === "" ? null : price, expected: build.due, costTag: build.costTag },
                 for: [{ build: build.id, product: null, quantity }],
               },
             ],
           },
-        })
-      }
+        });
+      }}
     >
       <Sub>
         A line on the purchase order to {build.outside?.name}. It goes into the cost of {build.number}, in a
@@ -185,7 +188,7 @@ export function FeeForm({ build, onClose }: StepProps) {
           choosing="any"
           value={item}
           onChange={setItem}
-          error={errorOf("item") ?? errorOf("supplier")}
+          error={tried && item === null ? "Choose the work." : (errorOf("item") ?? errorOf("supplier"))}
         />
         <Row>
           <AmountField

@@ -2,7 +2,7 @@ import { type BuildSheet, routes } from "@yosegi/contract";
 import { mayBuild } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { Button, Dialog, MenuButton, Notice, Row, sayDone, sayFailed, useFormat } from "../ui/index.ts";
+import { Button, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
 import { PlanForm } from "./planform.tsx";
 import { CancelForm, CopyForm, FeeForm, JoinForm, SplitForm, type StepProps } from "./stepdialogs.tsx";
 
@@ -31,30 +31,25 @@ export function Steps({ build }: { build: BuildSheet }) {
   );
   const unqueue = useCommand(routes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
   const may = (step: Parameters<typeof mayBuild>[0]) => mayBuild(step, build.stage);
-  const run = async (command: Promise<unknown>, refusal: () => string | undefined) => {
-    const done = await command;
-    const why = refusal();
-    if (done === null && why) sayFailed(why);
-  };
   const ask = (what: Asked) => ({ onAction: () => setAsked(what) });
   const benched = build.lines.some((line) => line.bench !== "0");
   const items = [
     { id: "copy", label: "Another one like this …", ...ask("copy") },
     may("split") && { id: "split", label: "Split in two …", ...ask("split") },
     may("join") && { id: "join", label: "Join another draft …", ...ask("join") },
-    build.outside && may("plan") && { id: "fee", label: "Order the workshop's fee …", ...ask("fee") },
+    build.outside && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...ask("fee") },
     may("unqueue") &&
       build.good === "0" &&
       build.rejected === "0" && {
         id: "unqueue",
         label: "Take it back to a draft",
-        onAction: () => void run(unqueue.run(input), () => unqueue.refusal?.message),
+        onAction: () => void unqueue.run(input),
       },
     may("putBack") &&
       benched && {
         id: "putBack",
         label: "Put the parts back to their bins",
-        onAction: () => void run(putBack.run(today), () => putBack.refusal?.message),
+        onAction: () => void putBack.run(today),
       },
     may("cancel") && { id: "cancel", label: "Cancel the build …", ...ask("cancel") },
   ].filter((item) => item !== false && item !== null);

@@ -17,6 +17,18 @@ export function WithPicture({ item, children }: { item: { thumbnail: number | nu
   );
 }
 
+/** The picture of an item in full, at the side of a sheet. */
+export function Picture({ file, of }: { file: number; of: string }) {
+  return <Large src={fileAddress(file)} alt={`Picture of ${of}`} />;
+}
+
+const Large = styled.img`
+  float: right;
+  max-width: 132px;
+  max-height: 110px;
+  margin: 0 0 8px 18px;
+  border: 1px solid ${color.line};
+`;
 const Beside = styled.span`
   display: flex;
   align-items: center;
