@@ -12,7 +12,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { ensureBins, storeWithBin } from "../catalog/index.ts";
-import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
+import { asJson, type BuildTableRow, together, type Writing } from "../db/index.ts";
 import { record } from "../ledger/index.ts";
 import { checkNumbers, partsOfUnits } from "./numbers.ts";
 import { lineAfter, type Planned, planOf } from "./planning.ts";
@@ -32,7 +32,7 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   const spot = { place, bin: body.bin };
   const finished = { ...planned, plan, body, place };
   // Sent together, for each has to wait for the disk only once; they run one after the other in this transaction.
-  await Promise.all([
+  await together(
     known && finish.counts.length === 0
       ? null
       : ensureBins(ctx, [spot, ...finish.counts.map(({ at }) => at)]),
@@ -59,7 +59,7 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
       await writeSerialParts(ctx, made, product, units);
     }),
     writeProgress(ctx, finished),
-  ]);
+  );
 }
 
 function checkReasons(body: FinishBody): void {
@@ -191,7 +191,7 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
         : { stage: build.stage, by: null, at: null }),
     },
   );
-  await Promise.all([lineRows, head]);
+  await together(lineRows, head);
 }
 
 /** Keeps the lines that a finish added, so that what they took is told with the rest. */

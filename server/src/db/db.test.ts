@@ -5,7 +5,7 @@ import { routes } from "@yosegi/contract";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { audit } from "../ledger/index.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
-import { change, nextNumber, openStore, read } from "./index.ts";
+import { change, nextNumber, openStore, read, together, type Writing } from "./index.ts";
 import { migrate } from "./migrations.ts";
 import { openDb } from "./open.ts";
 
@@ -87,6 +87,25 @@ describe("the database file", () => {
     const stays = change(store, 1, (ctx) => ctx.sql.run("UPDATE posting SET reason = 'x'"));
     await expect(stays).rejects.toThrow();
     await store.db.close();
+  });
+  it("waits for all that was sent together, also where one fails, and takes it all back", async () => {
+    const { store, ok } = await bareWorld();
+    const add = (ctx: Writing, name: string) =>
+      ctx.sql.run("INSERT INTO person (name, name_key) VALUES ($name, upper($name))", { name });
+    let late = false;
+    const failing = change(store, 1, (ctx) =>
+      together(
+        add(ctx, "Ines"),
+        null,
+        add(ctx, "Nora").then(async () => {
+          await add(ctx, "Olga");
+          late = true;
+        }),
+      ),
+    );
+    await expect(failing).rejects.toThrow();
+    expect(late).toBe(true);
+    expect((await ok(routes.people, {})).people.map((p) => p.name)).toEqual(["Ines"]);
   });
   it("lets nobody write outside a command", async () => {
     const { store } = await bareWorld();

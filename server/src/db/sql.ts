@@ -45,3 +45,11 @@ export class Sql {
 
 /** Ids or rows handed to SQL in one bound value, read there with json_each. */
 export const asJson = (values: Iterable<unknown>): string => JSON.stringify([...values]);
+
+/**
+ * Waits for writes that were sent together, for all of them also where one fails: nothing of a command may still be under
+ * way when its transaction is rolled back.
+ */
+export async function together(...writes: readonly (Promise<unknown> | null)[]): Promise<void> {
+  for (const done of await Promise.allSettled(writes)) if (done.status === "rejected") throw done.reason;
+}

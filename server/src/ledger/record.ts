@@ -12,7 +12,7 @@ import {
   type StockState,
   type ValuedMovement,
 } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type Reading, together, type Writing } from "../db/index.ts";
 import { loadBooks, NO_BUILD } from "./books.ts";
 
 export type PostingKind = "opening" | "receipt" | "hand out" | "put back" | "finish" | "split";
@@ -60,11 +60,11 @@ export async function record(
     { kind, document, build, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
   );
   // They are sent together and run in this order, each waiting for the one before.
-  await Promise.all([
+  await together(
     writeArrivals(ctx, posting, posted.movements),
     writeMovements(ctx, id, posted.movements),
     writeBooks(ctx, stock, posted.stock),
-  ]);
+  );
   return { id, movements: posted.movements };
 }
 
@@ -214,5 +214,5 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
       ),
     },
   );
-  await Promise.all([written, valued]);
+  await together(written, valued);
 }
