@@ -1,4 +1,4 @@
-import { type Decimal, decimal } from "./decimal.ts";
+import { Big, type Decimal, decimal, decimalsOf, ZERO } from "./decimal.ts";
 
 /** Decimals of a stored quantity: whole millionths of the stock unit. */
 export const QUANTITY_DECIMALS = 6;
@@ -11,11 +11,14 @@ export const LARGEST_STORED = 9_000_000_000_000_000;
 export class AmountTooLarge extends RangeError {}
 
 function toWhole(value: Decimal, decimals: number): number {
-  const whole = value.times(`1e${decimals}`);
-  if (!whole.eq(whole.round(0)))
+  if (decimalsOf(value) > decimals)
     throw new RangeError(`${value.toFixed()} has more than ${decimals} decimals`);
-  if (whole.abs().gt(LARGEST_STORED)) throw new AmountTooLarge(`${value.toFixed()} is too large to be kept`);
-  return whole.toNumber();
+  const moved = new Big(value);
+  if (!moved.eq(ZERO)) moved.e += decimals;
+  const whole = moved.toNumber();
+  if (Math.abs(whole) > LARGEST_STORED)
+    throw new AmountTooLarge(`${value.toFixed()} is too large to be kept`);
+  return whole;
 }
 
 /** Only the point moves; a list shows thousands of these, and a multiplication would take longer than the query. */

@@ -29,6 +29,7 @@ import {
   type Takeable,
   type Taken,
   take,
+  type ValuedMovement,
   withCounts,
 } from "../stock/index.ts";
 
@@ -115,7 +116,7 @@ export type FinishPlan =
       lines: FinishedLine[];
       /** In the order in which they are recorded; the product comes in before what goes back. */
       counts: Movement[];
-      issues: Movement[];
+      issues: ValuedMovement[];
       back: Movement[];
       cost: FinishCost;
     }
@@ -150,7 +151,7 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
   const bench = given.bench.map((balance) => ({ ...balance }));
   const ends = finish.closes || worked.gte(finish.planned.minus(finish.done));
   const lines: FinishedLine[] = [];
-  const issues: Movement[] = [];
+  const issues: ValuedMovement[] = [];
   const wanting = new Set<number>();
   for (const line of finish.lines) {
     const planned = nextNeed(line, finish.makes, finish.done, worked);
@@ -188,7 +189,7 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
       continue;
     }
     books = posted.stock;
-    issues.push(...moves);
+    issues.push(...posted.movements);
     const cost = sum(posted.movements.map((m) => m.value));
     const unitCost = used.gt(0) ? cost.div(used) : (line.unitCost ?? ZERO);
     lines.push({

@@ -88,6 +88,7 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
   const pools = new Map(stock.pools);
   const shortages: Shortage[] = [];
   const valued: ValuedMovement[] = [];
+  const touched = new Set<string>();
   for (const movement of movements) {
     if (movement.quantity.lte(0)) throw new RangeError("A movement has a quantity above zero");
     const { from, to } = movement;
@@ -102,14 +103,15 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
     if (from) move(balances, movement, from, ZERO.minus(movement.quantity));
     if (to) move(balances, movement, to, movement.quantity);
     if (changesPool(movement)) {
-      if (from) add(pools, movement, from.build, ZERO.minus(movement.quantity), ZERO.minus(value));
-      if (to) add(pools, movement, to.build, movement.quantity, value);
+      if (from)
+        touched.add(add(pools, movement, from.build, ZERO.minus(movement.quantity), ZERO.minus(value)));
+      if (to) touched.add(add(pools, movement, to.build, movement.quantity, value));
     }
     valued.push({ ...movement, value });
   }
-  const unbalanced = [...pools.values()].filter(
-    (pool) => pool.quantity.lt(0) || pool.value.lt(0) || (pool.quantity.eq(0) && !pool.value.eq(0)),
-  );
+  const unbalanced = [...touched]
+    .flatMap((key) => pools.get(key) ?? [])
+    .filter((pool) => pool.quantity.lt(0) || pool.value.lt(0) || (pool.quantity.eq(0) && !pool.value.eq(0)));
   return shortages.length + unbalanced.length > 0
     ? { ok: false, shortages, unbalanced: unbalanced.map(keyOf) }
     : { ok: true, movements: valued, stock: { balances, pools } };
@@ -139,19 +141,18 @@ export function poolOf(pools: ReadonlyMap<string, Pool>, key: PoolKey, build: nu
   return pools.get(poolKey({ ...key, ...owner })) ?? { ...keyOf(key), ...owner, quantity: ZERO, value: ZERO };
 }
 
+/** Changes what a pool holds; gives its key. */
 function add(
   pools: Map<string, Pool>,
   key: PoolKey,
   build: number | undefined,
   quantity: Decimal,
   value: Decimal,
-): void {
+): string {
   const pool = poolOf(pools, key, build);
-  pools.set(poolKey(pool), {
-    ...pool,
-    quantity: pool.quantity.plus(quantity),
-    value: pool.value.plus(value),
-  });
+  const at = poolKey(pool);
+  pools.set(at, { ...pool, quantity: pool.quantity.plus(quantity), value: pool.value.plus(value) });
+  return at;
 }
 
 function move(balances: Map<string, Balance>, key: PoolKey, spot: Spot, by: Decimal): void {

@@ -53,10 +53,11 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
         body.lot === "" || finish.good.eq(0)
           ? []
           : [{ item: product.id, lot: body.lot, expiry: body.expiry }],
-    }).then(async (posted) => {
-      const made = await writeFinish(ctx, finished, posted.id);
-      await writeWork(ctx, made, body);
-      await writeSerialParts(ctx, made, product, units);
+      beside: async (posting) => {
+        const made = await writeFinish(ctx, finished, posting);
+        await writeWork(ctx, made, body);
+        await writeSerialParts(ctx, made, product, units);
+      },
     }),
     writeProgress(ctx, finished),
   );

@@ -9,6 +9,7 @@ import {
   type FinishedLine,
   type FinishPlan,
   free,
+  lineNeed,
   max,
   moneyFromWhole,
   needUnit,
@@ -17,7 +18,6 @@ import {
   quantityFromWhole,
   reporter,
   type StockState,
-  stillToTake,
   sum,
   type Unit,
   type Units,
@@ -29,7 +29,6 @@ import {
   LINE_COLUMNS,
   type LineRow,
   lineOf,
-  loadUnits,
   refuseProblems,
   storeIds,
 } from "../catalog/index.ts";
@@ -164,17 +163,24 @@ export function lineAfter(
   const quantity = quantityFromWhole(build.quantity);
   const bench = line.bench.minus(used.fromBench).minus(used.back);
   const ends = finish.closes || done.gte(quantity);
-  return { bench, open: ends ? ZERO : stillToTake(line, finish.makes, { quantity, done }, bench) };
+  if (ends || !line.stocked) return { bench, open: ZERO };
+  return { bench, open: max(ZERO, line.need.minus(lineNeed(line, finish.makes, done)).minus(bench)) };
 }
 
 /** Reads what a finish needs, checks its figures, and plans it. */
 export async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned> {
-  const { build, product } = await buildWithProduct(ctx, id);
+  const heading = buildWithProduct(ctx, id);
+  const [{ build, product, units }, own] = await Promise.all([
+    heading,
+    keptLines(
+      ctx,
+      id,
+      heading.then((found) => found.units),
+    ),
+  ]);
   refuseStage(build, "finish");
   const { makes, overhead } = build;
   if (makes === null || overhead === null) throw new Error(`${build.number} was queued without its list`);
-  const loading = loadUnits(ctx);
-  const [units, own] = await Promise.all([loading, keptLines(ctx, id, loading)]);
   const lines = [...own, ...(await addedLines(ctx, own, body, units))];
   checkFigures(build, product.unit, lines, own.length, body);
 

@@ -14,7 +14,7 @@ import {
   type Units,
   waitsFor,
 } from "@yosegi/core";
-import { briefs, LINE_COLUMNS, type LineRow, lineOf } from "../catalog/index.ts";
+import { briefs, LINE_COLUMNS, type LineRow, lineOf, UNITS, unitsFrom } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 
@@ -71,20 +71,20 @@ export interface FinishedProduct {
   unit: Pick<Unit, "code" | "decimals">;
 }
 
-/** A build with its product, in one question. */
+/** A build with its product, and the units its figures are told in, in one question. */
 export async function buildWithProduct(
   ctx: Reading,
   id: number,
-): Promise<{ build: BuildTableRow; product: FinishedProduct }> {
-  const row = await ctx.sql.one<BuildTableRow & { product: string }>(
+): Promise<{ build: BuildTableRow; product: FinishedProduct; units: Units }> {
+  const row = await ctx.sql.one<BuildTableRow & { product: string; units: string }>(
     `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking,
-                             'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product
+                             'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product, ${UNITS} AS units
        FROM build b JOIN item i ON i.id = b.product_id JOIN unit u ON u.code = i.unit WHERE b.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "build", id });
-  const { product, ...build } = row;
-  return { build, product: JSON.parse(product) };
+  const { product, units, ...build } = row;
+  return { build, product: JSON.parse(product), units: unitsFrom(units) };
 }
 
 interface KeptRow extends LineRow {

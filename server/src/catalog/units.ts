@@ -26,13 +26,22 @@ async function readUnits(ctx: Reading): Promise<Units> {
   const rows = await ctx.sql.all<Row>(
     "SELECT code, name, dimension, factor, decimals, rec20 FROM unit ORDER BY dimension, rowid",
   );
-  return new Map(
+  return unitsOf(rows);
+}
+
+/** SQL for every unit within a question for something else, as `unitsFrom` reads it: for what is asked many times a day. */
+export const UNITS = `(SELECT json_group_array(json_object('code', code, 'name', name, 'dimension', dimension,
+  'factor', factor, 'decimals', decimals, 'rec20', rec20)) FROM unit)`;
+
+export const unitsFrom = (json: string): Units => unitsOf(JSON.parse(json) as Row[]);
+
+const unitsOf = (rows: readonly Row[]): Units =>
+  new Map(
     rows.map((row) => [
       row.code,
       { ...row, dimension: asDimension(row.dimension), factor: decimal(row.factor) },
     ]),
   );
-}
 
 /** A unit that a foreign key guarantees. */
 export function unitNamed(units: Units, code: string): Unit {

@@ -32,6 +32,8 @@ export interface Posting {
   undoes?: number;
   /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
   books?: StockState;
+  /** What the use case keeps beside the movements; it is sent together with them. */
+  beside?: (posting: number) => Promise<void>;
 }
 
 /**
@@ -64,6 +66,7 @@ export async function record(
     writeArrivals(ctx, posting, posted.movements),
     writeMovements(ctx, id, posted.movements),
     writeBooks(ctx, stock, posted.stock),
+    posting.beside?.(id) ?? null,
   );
   return { id, movements: posted.movements };
 }
