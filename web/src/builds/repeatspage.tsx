@@ -188,6 +188,11 @@ function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (rule: Ke
   );
 }
 
+/** Which product is built again and again. */
+function ProductField(props: { value: Product | null; onChange: (product: Product | null) => void }) {
+  return <ItemField autoFocus label="Product" name="product" choosing="product" {...props} />;
+}
+
 function KeepForm({ rule, onClose }: { rule: KeepRule | null; onClose: () => void }) {
   const [product, setProduct] = useState<Product | null>(rule?.product ?? null);
   const [keep, setKeep] = useState(rule?.keep ?? "");
@@ -202,16 +207,7 @@ function KeepForm({ rule, onClose }: { rule: KeepRule | null; onClose: () => voi
       onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { keep, batch } })}
     >
       <Stack>
-        {!rule && (
-          <ItemField
-            autoFocus
-            label="Product"
-            name="product"
-            choosing="product"
-            value={product}
-            onChange={setProduct}
-          />
-        )}
+        {!rule && <ProductField value={product} onChange={setProduct} />}
         <Row>
           <QuantityField
             autoFocus={rule !== null}
@@ -332,14 +328,7 @@ function StandingForm({ row, onClose }: { row: StandingBuild | null; onClose: ()
       onSubmit={() => void (row ? change.run({ params: { id: row.id }, body }) : make.run({ body }))}
     >
       <Stack>
-        <ItemField
-          autoFocus
-          label="Product"
-          name="product"
-          choosing="product"
-          value={product}
-          onChange={setProduct}
-        />
+        <ProductField value={product} onChange={setProduct} />
         <Row>
           <QuantityField
             packs={product?.packs ?? []}
