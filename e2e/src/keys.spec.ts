@@ -43,6 +43,31 @@ test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await expect(page).toHaveURL(new RegExp(`want=38%3B2%3B${today}`));
 });
 
+test("a figure that arrives while one stands in its field is typed over", async ({ page }) => {
+  await page.goto("/");
+  await check(page, "FEED-12", "20");
+  await page.getByRole("button", { name: "Build all 20" }).click();
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await expect(page.getByLabel("Used of SYR-72")).toHaveValue("249.9");
+  let answer = () => {};
+  const asked = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  await page.route("**/finish-preview", async (route) => {
+    await asked;
+    await route.continue();
+  });
+  await page.reload();
+  const used = page.getByLabel("Used of SYR-72");
+  await used.focus();
+  await expect(used).toHaveValue("");
+  answer();
+  await expect(used).toHaveValue("249.9");
+  await page.keyboard.type("251.4");
+  await expect(used).toHaveValue("251.4");
+  await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).toContainText("+1.500 L");
+});
+
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
   await page.goto("/catalog/18");
   await expect(answer(page)).toHaveText("Canister 12.5 L");

@@ -1,6 +1,6 @@
 import { UNREADABLE } from "@yosegi/contract";
 import { parseNumber } from "@yosegi/core";
-import { useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
@@ -45,7 +45,14 @@ export function AmountField({
   const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });
+  const input = useRef<HTMLInputElement>(null);
+  const untouched = useRef(false);
+  // A figure that arrives in a field one has just stepped into is what typing replaces, not what it is added to.
+  useLayoutEffect(() => {
+    if (typed.text !== "" && untouched.current) input.current?.select();
+  }, [typed.text]);
   const change = (text: string) => {
+    untouched.current = false;
     const parsed = read ? read(text) : parseNumber(text, format.marks);
     const plain = text.trim() === "" ? "" : (parsed ?? UNREADABLE + text);
     setTyped({ text, value: plain });
@@ -70,7 +77,14 @@ export function AmountField({
           inputMode="decimal"
           placeholder={placeholder}
           autoComplete="off"
-          onFocus={(e) => e.target.select()}
+          ref={input}
+          onFocus={(e) => {
+            untouched.current = true;
+            e.target.select();
+          }}
+          onBlur={() => {
+            untouched.current = false;
+          }}
         />
         {unit && <Suffix>{unit}</Suffix>}
       </Box>
