@@ -213,6 +213,17 @@ it("keeps books, value and reservations right over any sequence of what is done 
   );
 }, 300_000);
 
+const counted = {
+  ...{ do: "finish" as const, which: 0, good: 1, rejected: 0, extra: 0 },
+  ...{ closeRest: false, putBack: false, counted: 10 },
+};
+const COUNTED_THEN_HANDED_OUT: Step[] = [
+  counted,
+  counted,
+  { do: "hand out", which: 0, some: true },
+  { do: "hand out", which: 0, some: false },
+];
+
 it("is back at the first state when all that was done is undone", async () => {
   const doing = fc.array(
     step.filter((s) => s.do === "hand out" || (s.do === "finish" && s.good > 0)),
@@ -234,13 +245,19 @@ it("is back at the first state when all that was done is undone", async () => {
       // What is handed out is put back by a step of its own, not by a finish that closes the build.
       for (const s of steps)
         await act(played, s.do === "finish" ? { ...s, putBack: false, closeRest: false } : s);
-      await world.call(routes.undoFinish, { params: { id }, body: { all: true } });
+      const undo = { params: { id }, body: { all: true } };
+      const undone = await world.call(routes.undoFinish, undo);
       await world.call(routes.putBack, { params: { id }, body: { day: TODAY } });
+      // Parts that a count had found may have been handed out since: they go back first, and then it can be undone.
+      if (undone.status !== 200 && undone.error.code === "undo-blocked") {
+        await world.ok(routes.undoFinish, undo);
+        await world.call(routes.putBack, { params: { id }, body: { day: TODAY } });
+      }
       expect(await stock()).toEqual(queued);
       await world.ok(routes.cancelBuild, { params: { id } });
       expect(await stock()).toEqual(first);
       expect(await world.audit()).toEqual([]);
     }),
-    { numRuns: 8 },
+    { numRuns: 8, examples: [[COUNTED_THEN_HANDED_OUT]] },
   );
 }, 300_000);

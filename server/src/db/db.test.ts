@@ -2,9 +2,11 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { routes } from "@yosegi/contract";
+import sqlite3 from "sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { audit } from "../ledger/index.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
+import { Connection } from "./connection.ts";
 import { change, nextNumber, openStore, read, together, type Writing } from "./index.ts";
 import { migrate } from "./migrations.ts";
 import { openDb } from "./open.ts";
@@ -35,6 +37,47 @@ describe("the database file", () => {
     expect(await pragma("foreign_keys")).toEqual({ foreign_keys: 1 });
     expect(await pragma("synchronous")).toEqual({ synchronous: 2 });
     await store.db.close();
+  });
+  it("keeps statements prepared, in order, and goes on after one that is wrong", async () => {
+    const connection = new Connection(
+      join(folder, "kept.db"),
+      sqlite3.OPEN_READWRITE | sqlite3.OPEN_CREATE,
+      () => {},
+    );
+    const send = (method: "all" | "run", sql: string, values: Record<string, unknown> = {}) =>
+      new Promise<unknown>((resolve, reject) =>
+        connection[method](sql, values, (error: Error | null, rows?: unknown) =>
+          error ? reject(error) : resolve(rows),
+        ),
+      );
+    await send("run", "CREATE TABLE t (n INTEGER) STRICT");
+    const added = "INSERT INTO t (n) VALUES ($n)";
+    const sent = [
+      ...Array.from({ length: 50 }, (_, n) => send("run", added, { $n: n })),
+      send("all", "SELECT n FROM nowhere"),
+      send("run", added, { $n: "no number" }),
+      send("all", "SELECT COUNT(*) AS n, MAX(n) AS last FROM t"),
+      send("run", added, { $n: 50 }),
+      send("all", "SELECT COUNT(*) AS n, MAX(n) AS last FROM t"),
+    ];
+    const ends = (await Promise.allSettled(sent)).slice(50);
+    expect(ends.map((end) => (end.status === "fulfilled" ? end.value : String(end.reason)))).toEqual([
+      "Error: SQLITE_ERROR: no such table: nowhere",
+      expect.stringContaining("cannot store TEXT value in INTEGER column"),
+      [{ n: 50, last: 49 }],
+      undefined,
+      [{ n: 51, last: 50 }],
+    ]);
+    // A change of a table reaches statements that were prepared before it, and what gives rows to `run` is not left open.
+    await send("run", "ALTER TABLE t ADD COLUMN more TEXT");
+    await send("run", "BEGIN");
+    await send("run", "INSERT INTO t (n) VALUES (51) RETURNING n");
+    await send("run", "COMMIT");
+    for (let i = 0; i < 400; i++) await send("all", `SELECT ${i} AS i`);
+    expect(await send("all", "SELECT * FROM t WHERE n > 50")).toEqual([{ n: 51, more: null }]);
+    await new Promise<void>((resolve, reject) =>
+      connection.close((error) => (error ? reject(error) : resolve())),
+    );
   });
   it("takes nothing back half: what a command wrote before it failed is gone", async () => {
     const { store, ok } = await bareWorld();

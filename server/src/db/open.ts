@@ -3,29 +3,14 @@ import { dirname } from "node:path";
 import { Mutex } from "async-mutex";
 import { Sequelize, Transaction } from "sequelize";
 import sqlite3 from "sqlite3";
-
-const BUSY_MS = 5000;
-
-/**
- * Sequelize's SQLite dialect never runs afterConnect, so every connection is tuned in its constructor: exec is
- * queued before, and exclusive of, all that Sequelize sends later.
- */
-class TunedDatabase extends sqlite3.Database {
-  constructor(file: string, mode: number, done: (error: Error | null) => void) {
-    super(file, mode, done);
-    this.configure("busyTimeout", BUSY_MS);
-    this.exec("PRAGMA foreign_keys=ON; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;", (error) => {
-      if (error) this.emit("error", error);
-    });
-  }
-}
+import { Connection } from "./connection.ts";
 
 /** Opens the database file, making its folder where it is missing. One writer at a time: see `write`. */
 export function openDb(storage: string): Sequelize {
   mkdirSync(dirname(storage), { recursive: true });
   const db = new Sequelize({
     dialect: "sqlite",
-    dialectModule: { ...sqlite3, Database: TunedDatabase },
+    dialectModule: { ...sqlite3, Database: Connection },
     storage,
     logging: false,
     transactionType: Transaction.TYPES.IMMEDIATE,
