@@ -10,6 +10,7 @@ import {
   CostBar,
   color,
   Dialog,
+  Fact,
   Facts,
   type Format,
   Notice,
@@ -52,30 +53,19 @@ export function CostSheet({ build }: { build: BuildSheet }) {
       >
         <Facts>
           {cost.each && (
-            <div>
-              <dt>Cost of one</dt>
-              <dd>
-                {format.unitCost(cost.each.toFixed(4))} each for {format.amount(cost.good.toFixed())}
-              </dd>
-            </div>
+            <Fact name="Cost of one">
+              {format.unitCost(cost.each.toFixed(4))} each for {format.amount(cost.good.toFixed())}
+            </Fact>
           )}
-          {build.price && (
-            <div>
-              <dt>Price</dt>
-              <dd>{format.money(build.price)}</dd>
-            </div>
-          )}
+          {build.price && <Fact name="Price">{format.money(build.price)}</Fact>}
           {cost.margin && (
-            <div>
-              <dt>Margin</dt>
-              <dd>
-                {cost.margin.each.lt(0) ? (
-                  <Short>{marginWords(cost.margin, format)}</Short>
-                ) : (
-                  marginWords(cost.margin, format)
-                )}
-              </dd>
-            </div>
+            <Fact name="Margin">
+              {cost.margin.each.lt(0) ? (
+                <Short>{marginWords(cost.margin, format)}</Short>
+              ) : (
+                marginWords(cost.margin, format)
+              )}
+            </Fact>
           )}
         </Facts>
         <SheetTable

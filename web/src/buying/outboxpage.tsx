@@ -10,6 +10,7 @@ import {
   Entries,
   EntryGroup,
   EntryLink,
+  Fact,
   Facts,
   Notice,
   SplitPage,
@@ -93,30 +94,21 @@ function Message({ message }: { message: OutboxMessage }) {
         {message.sent && ` · sent ${format.moment(message.sent.moment)} by ${message.sent.person}`}
       </Sub>
       <Facts>
-        <div>
-          <dt>To</dt>
-          <dd>{message.to || "no address"}</dd>
-        </div>
-        <div>
-          <dt>About</dt>
-          <dd>
-            {message.purchase === null ? (
-              message.document
-            ) : (
-              <Link to={`/buying/${message.purchase}`}>{message.document}</Link>
-            )}
-          </dd>
-        </div>
-        <div>
-          <dt>Attached</dt>
-          <dd>
-            {message.files.map((file) => (
-              <File key={file.id} href={`/api/files/${file.id}`} target="_blank" rel="noreferrer">
-                {file.name}
-              </File>
-            ))}
-          </dd>
-        </div>
+        <Fact name="To">{message.to || "no address"}</Fact>
+        <Fact name="About">
+          {message.purchase === null ? (
+            message.document
+          ) : (
+            <Link to={`/buying/${message.purchase}`}>{message.document}</Link>
+          )}
+        </Fact>
+        <Fact name="Attached">
+          {message.files.map((file) => (
+            <File key={file.id} href={`/api/files/${file.id}`} target="_blank" rel="noreferrer">
+              {file.name}
+            </File>
+          ))}
+        </Fact>
       </Facts>
       <Text>{message.text}</Text>
       {mark.refusal && <Notice>{mark.refusal.message}</Notice>}

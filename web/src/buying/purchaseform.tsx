@@ -1,24 +1,22 @@
 import { type ItemRow, type PurchaseSheet, routes } from "@yosegi/contract";
-import { Plus, X } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useState } from "react";
-import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField } from "../catalog/index.ts";
+import { ItemField, QuantityField, useFirms } from "../catalog/index.ts";
 import {
   Actions,
   AmountField,
   Button,
   DateField,
   FieldHeads,
+  FieldLine,
   Form,
   type FormRefusal,
-  Row,
   Select,
   Stack,
   sayDone,
   TextField,
 } from "../ui/index.ts";
-import { useSuppliers } from "./queries.ts";
 
 /** A line as it is typed. */
 interface LineDraft {
@@ -50,7 +48,7 @@ const filled = (lines: readonly LineDraft[]) =>
 
 /** A purchase order made by hand. */
 export function NewPurchase({ onMade }: { onMade: (id: number) => void }) {
-  const suppliers = useSuppliers().data?.firms ?? [];
+  const suppliers = useFirms("supplier").data?.firms ?? [];
   const [supplier, setSupplier] = useState("");
   const [note, setNote] = useState("");
   const [lines, setLines] = useState([blank(0)]);
@@ -148,7 +146,11 @@ function Lines({ lines, onChange }: LinesProps) {
       {lines.map((line, i) => {
         const packs = line.item?.packs ?? [];
         return (
-          <Line key={line.key}>
+          <FieldLine
+            key={line.key}
+            remove={`Remove line ${i + 1}`}
+            onRemove={() => onChange(lines.filter((l) => l.key !== line.key))}
+          >
             <ItemField
               label={`Item ${i + 1}`}
               hideLabel
@@ -205,16 +207,7 @@ function Lines({ lines, onChange }: LinesProps) {
               value={line.costTag}
               onChange={(costTag) => set(i, { costTag })}
             />
-            <Remove>
-              <Button
-                look="icon"
-                aria-label={`Remove line ${i + 1}`}
-                onPress={() => onChange(lines.filter((l) => l.key !== line.key))}
-              >
-                <X />
-              </Button>
-            </Remove>
-          </Line>
+          </FieldLine>
         );
       })}
       <Button look="link" onPress={() => onChange([...lines, blank(next)])}>
@@ -223,11 +216,3 @@ function Lines({ lines, onChange }: LinesProps) {
     </div>
   );
 }
-
-const Line = styled(Row)`
-  gap: 6px;
-  margin-bottom: 6px;
-`;
-const Remove = styled.div`
-  padding-top: 3px;
-`;

@@ -8,6 +8,7 @@ import {
   Button,
   DateField,
   Dialog,
+  Fact,
   Facts,
   Form,
   type Format,
@@ -46,46 +47,24 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
         {purchase.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
       </Sub>
       <Facts>
-        <div>
-          <dt>Stage</dt>
-          <dd>{purchase.stage}</dd>
-        </div>
-        <div>
-          <dt>Total</dt>
-          <dd>
-            <Large>{format.money(purchase.total)}</Large>
-          </dd>
-        </div>
-        <div>
-          <dt>Expected</dt>
-          <dd>{expectedWords(purchase.expected, late, format)}</dd>
-        </div>
+        <Fact name="Stage">{purchase.stage}</Fact>
+        <Fact name="Total">
+          <Large>{format.money(purchase.total)}</Large>
+        </Fact>
+        <Fact name="Expected">{expectedWords(purchase.expected, late, format)}</Fact>
         {purchase.stage !== "draft" && (
-          <div>
-            <dt>Lines there</dt>
-            <dd>
-              <TileStrip
-                small
-                wanted={String(purchase.lines)}
-                there={String(purchase.linesDone)}
-                says={`${purchase.linesDone} of ${purchase.lines} lines there`}
-              />
-              {purchase.linesDone} of {purchase.lines}
-            </dd>
-          </div>
+          <Fact name="Lines there">
+            <TileStrip
+              small
+              wanted={String(purchase.lines)}
+              there={String(purchase.linesDone)}
+              says={`${purchase.linesDone} of ${purchase.lines} lines there`}
+            />
+            {purchase.linesDone} of {purchase.lines}
+          </Fact>
         )}
-        {purchase.contact && (
-          <div>
-            <dt>Contact</dt>
-            <dd>{purchase.contact}</dd>
-          </div>
-        )}
-        {purchase.note && (
-          <div>
-            <dt>Note</dt>
-            <dd>{purchase.note}</dd>
-          </div>
-        )}
+        {purchase.contact && <Fact name="Contact">{purchase.contact}</Fact>}
+        {purchase.note && <Fact name="Note">{purchase.note}</Fact>}
       </Facts>
       <Steps purchase={purchase} onDo={setDoing} />
       <OrderLines purchase={purchase} />

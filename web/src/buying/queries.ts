@@ -7,4 +7,3 @@ export const usePurchase = (id: number) => useQuery(asking(routes.purchase, { pa
 export const useReorder = (search: string) => useQuery(following(routes.reorder, { query: { search } }));
 export const useOutbox = () => useQuery(asking(routes.outbox, {}));
 export const useMessage = (id: number) => useQuery(asking(routes.outboxMessage, { params: { id } }));
-export const useSuppliers = () => useQuery(asking(routes.firms, { query: { kind: "supplier" } }));

@@ -10,6 +10,7 @@ import {
   AmountField,
   Button,
   Checkbox,
+  Fact,
   Facts,
   Form,
   Large,
@@ -156,29 +157,17 @@ function Price({ draft, set, figures }: PriceProps) {
         )}
       </Row>
       <Facts aria-live="polite">
-        <div>
-          <dt>Sets available</dt>
-          <dd>
-            <Large>{sets === null ? "no limit" : format.amount(sets)}</Large>
-            {limiting.length > 0 && ` ${format.list(limiting)} first`}
-          </dd>
-        </div>
-        <div>
-          <dt>Cost of one</dt>
-          <dd>{figures.cost ? format.unitCost(figures.cost) : "not known of all"}</dd>
-        </div>
-        <div>
-          <dt>Price</dt>
-          <dd>{figures.price ? format.money(figures.price) : "none yet"}</dd>
-        </div>
+        <Fact name="Sets available">
+          <Large>{sets === null ? "no limit" : format.amount(sets)}</Large>
+          {limiting.length > 0 && ` ${format.list(limiting)} first`}
+        </Fact>
+        <Fact name="Cost of one">{figures.cost ? format.unitCost(figures.cost) : "not known of all"}</Fact>
+        <Fact name="Price">{figures.price ? format.money(figures.price) : "none yet"}</Fact>
         {margin && (
-          <div>
-            <dt>Margin</dt>
-            <dd>
-              {format.money(margin.money.toFixed(4))}
-              {margin.percent && ` · ${format.percent(margin.percent.toFixed())}`}
-            </dd>
-          </div>
+          <Fact name="Margin">
+            {format.money(margin.money.toFixed(4))}
+            {margin.percent && ` · ${format.percent(margin.percent.toFixed())}`}
+          </Fact>
         )}
       </Facts>
     </>

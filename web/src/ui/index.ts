@@ -7,6 +7,7 @@ export * from "./datefield.tsx";
 export * from "./dialog.tsx";
 export * from "./entries.tsx";
 export * from "./field.tsx";
+export * from "./fieldline.tsx";
 export * from "./filebutton.tsx";
 export * from "./form.tsx";
 export * from "./format.ts";

@@ -145,6 +145,16 @@ export const Facts = styled.dl`
   }
 `;
 
+/** One of the facts side by side. */
+export function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}
+
 const Blank = styled.main`
   max-width: 38em;
   margin: 8vh auto;
