@@ -27,3 +27,6 @@ export const itemBrief = z.object({
   thumbnail: ref.nullable().meta({ description: "Id of its picture's file" }),
 });
 export type ItemBrief = z.infer<typeof itemBrief>;
+
+/** What is told of a supplier or customer wherever it is named. */
+export const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });

@@ -1,6 +1,6 @@
 import { BUILD_STAGES, DRAWN_AT } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { firmBrief, itemBrief } from "./brief.ts";
 import { partShort } from "./errors.ts";
 import {
   bin,
@@ -24,7 +24,17 @@ import { ask, askWith, command, replace } from "./route.ts";
 export const buildStage = z.enum(BUILD_STAGES);
 
 export const personBrief = z.object({ id: ref, name: z.string() });
-const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });
+
+/** An order that a build works for. */
+export const orderLink = z.object({
+  order: ref,
+  number: z.string(),
+  line: ref,
+  customer: firmBrief,
+  due: day.nullable(),
+  quantity: figure.meta({ description: "Units of the build that are for it" }),
+});
+export type OrderLink = z.infer<typeof orderLink>;
 
 export const buildRow = z
   .object({
@@ -41,6 +51,7 @@ export const buildRow = z
     assigned: personBrief.nullable(),
     costTag: z.string(),
     customer: firmBrief.nullable().meta({ description: "For whom it is built, where no order says so" }),
+    orders: z.array(orderLink).meta({ description: "The customers' orders it serves" }),
     outside: firmBrief.nullable().meta({ description: "The workshop that does it; null: our own bench" }),
     standing: z.boolean().meta({ description: "Made by a standing build" }),
     waitsFor: z
@@ -432,6 +443,29 @@ export const buildRoutes = {
     summary: "Take the last finish back, or all of them, exactly mirrored",
     ...one,
     body: z.object({ all: z.boolean().default(false) }),
+    answer: buildLeft,
+  }),
+  linkableOrders: ask("/api/builds/:id/orders", {
+    summary: "Lines of open orders that ask for its product and that it does not serve yet",
+    ...one,
+    answer: z.object({ lines: z.array(orderLink.omit({ quantity: true }).extend({ open: figure })) }),
+  }),
+  linkOrder: command("/api/builds/:id/orders", {
+    summary: "Let a build work for a line of an order; also once it is queued, on the bench or finished",
+    ...one,
+    body: z.object({
+      line: ref,
+      quantity: quantity
+        .nullable()
+        .default(null)
+        .meta({ description: "null: as many as the line still asks for, as far as the build goes" }),
+    }),
+    answer: buildLeft,
+  }),
+  unlinkOrder: command("/api/builds/:id/orders/unlink", {
+    summary: "Let a build work for a line no more",
+    ...one,
+    body: z.object({ line: ref }),
     answer: buildLeft,
   }),
   usedSerials: ask("/api/builds/:id/used-serials", {

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { firmBrief, itemBrief } from "./brief.ts";
 import {
   bin,
   cost,
@@ -20,8 +20,6 @@ import { ask, command, replace } from "./route.ts";
 export const PURCHASE_STAGES = ["draft", "sent", "part received", "received", "cancelled"] as const;
 export type PurchaseStage = (typeof PURCHASE_STAGES)[number];
 export const purchaseStage = z.enum(PURCHASE_STAGES);
-
-const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });
 
 export const purchaseRow = z
   .object({

@@ -173,7 +173,9 @@ export const itemSheet = itemRow
         own: z.array(ownValue),
       }),
     ),
-    reservedBy: z.array(z.object({ build: ref, number: z.string(), quantity: figure })),
+    reservedBy: z
+      .array(z.object({ build: ref.nullable(), order: ref.nullable(), number: z.string(), quantity: figure }))
+      .meta({ description: "Each either a build or a customer's order" }),
     list: partsList.nullable().meta({ description: "Its main list as it is in force today" }),
     kit: kit.nullable(),
   })

@@ -151,7 +151,10 @@ export const stockDay = z.object({
   day,
   stock: figure,
   events: z.array(
-    z.object({ document: z.string(), purchase: ref.nullable(), build: ref.nullable(), change: figure }),
+    z.object({
+      ...{ document: z.string(), purchase: ref.nullable(), build: ref.nullable(), order: ref.nullable() },
+      change: figure,
+    }),
   ),
 });
 export const partTimeline = z
@@ -234,7 +237,7 @@ export const coverRoutes = {
     answer: partTimeline,
   }),
   openDemands: ask("/api/cover/open", {
-    summary: "Open builds as demands, to be checked together",
+    summary: "Open builds, and what open orders miss, as demands to be checked together",
     answer: z.object({
       demands: z.array(
         coverDemand.extend({ code: z.string(), name: z.string(), number: z.string(), stage: z.string() }),

@@ -4,11 +4,12 @@ import { ask } from "./route.ts";
 
 export const hit = z
   .object({
-    kind: z.enum(["item", "build", "purchase", "lot", "serial", "bin", "document"]),
+    kind: z.enum(["item", "build", "order", "purchase", "lot", "serial", "bin", "document"]),
     text: z.string(),
     detail: z.string(),
     item: ref.nullable(),
     build: ref.nullable(),
+    order: ref.nullable(),
     purchase: ref.nullable(),
     document: z.string().nullable(),
     exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
@@ -30,6 +31,11 @@ export const findRoutes = {
       ready: z.int().meta({ description: "Queued or on the bench, with all parts there in their turn" }),
       blocked: z.int().meta({ description: "Queued or on the bench, waiting for parts" }),
       suggested: z.int().meta({ description: "Products that fall below what is kept of them" }),
+      orders: z.int().meta({ description: "Open orders" }),
+      ordersOverdue: z.int(),
+      ordersMissing: z
+        .int()
+        .meta({ description: "Orders that miss something which is not being built either" }),
       buying: z
         .int()
         .meta({ description: "Drafts to be sent, and orders of which something is due or overdue" }),

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { code, email, figure, id, longText, name, ref, short } from "./fields.ts";
+import { code, day, email, figure, id, longText, name, ref, short } from "./fields.ts";
+import { orderStage } from "./orders.ts";
 import { ask, command, replace } from "./route.ts";
 
 export const FIRM_KINDS = ["supplier", "customer"] as const;
@@ -44,6 +45,11 @@ export const firmSheet = firm
         preferred: z.boolean(),
       }),
     ),
+    orders: z
+      .array(
+        z.object({ id: ref, number: z.string(), stage: orderStage, due: day.nullable(), lines: z.int() }),
+      )
+      .meta({ description: "What a customer ordered, the latest first" }),
   })
   .meta({ id: "FirmSheet" });
 export type FirmSheet = z.infer<typeof firmSheet>;

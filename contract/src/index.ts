@@ -10,6 +10,7 @@ import { jobRoutes } from "./jobs.ts";
 import { kitRoutes } from "./kits.ts";
 import { labelRoutes } from "./labels.ts";
 import { listRoutes } from "./lists.ts";
+import { orderRoutes } from "./orders.ts";
 import { ownFieldRoutes } from "./ownfields.ts";
 import { peopleRoutes } from "./people.ts";
 import { repeatRoutes } from "./repeats.ts";
@@ -30,6 +31,7 @@ export * from "./jobs.ts";
 export * from "./kits.ts";
 export * from "./labels.ts";
 export * from "./lists.ts";
+export * from "./orders.ts";
 export * from "./ownfields.ts";
 export * from "./people.ts";
 export * from "./repeats.ts";
@@ -47,6 +49,7 @@ export const routes = {
   ...fileRoutes,
   ...coverRoutes,
   ...buyingRoutes,
+  ...orderRoutes,
   ...buildRoutes,
   ...repeatRoutes,
   ...labelRoutes,

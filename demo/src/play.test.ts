@@ -2,7 +2,7 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { addDays } from "@yosegi/core";
-import { audit, buildRows, read, type Store } from "@yosegi/server";
+import { audit, buildRows, orderRows, read, type Store } from "@yosegi/server";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { playDemo } from "./play.ts";
 
@@ -29,6 +29,19 @@ describe("the demo company", () => {
     const late = builds.find((b) => b.due !== null && b.due < TODAY && b.stage === "on the bench");
     expect(late).toMatchObject({ good: "100", quantity: "400", waitsFor: ["Deep wax foundation"] });
     expect(builds.some((b) => b.rejected !== "0")).toBe(true);
+  });
+  it("shows an order that waits for a build, one that misses some, and one that is all there", async () => {
+    const orders = await read(store, orderRows);
+    expect(orders.map((o) => [o.number, o.customer.name, o.lines, o.linesReady, o.linesMissing])).toEqual([
+      ["O-1", "Ashgrove Farm Shop", 1, 0, 0],
+      ["O-3", "Millrow Garden Centre", 1, 1, 0],
+      ["O-2", "Tarnholt Bee Club", 1, 0, 1],
+    ]);
+    const builds = await read(store, (ctx) => buildRows(ctx, {}));
+    expect(builds.flatMap((b) => b.orders.map((o) => `${b.number} ${o.number} ${o.quantity}`))).toEqual([
+      "B-6 O-1 240",
+      "B-5 O-2 3",
+    ]);
   });
   it("tells its days from the day it is started", async () => {
     const builds = await read(store, (ctx) => buildRows(ctx, {}));

@@ -19,8 +19,10 @@ import {
   handOut,
   importFiles,
   Job,
+  linkOrder,
   markSent,
   newBuild,
+  newOrder,
   newPurchase,
   openStore,
   queueBuild,
@@ -131,6 +133,41 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
         ),
       }),
     );
+  const sell = async (
+    customer: string,
+    due: number,
+    lines: [code: string, quantity: string][],
+    more: { reference?: string; note?: string } = {},
+  ) =>
+    as(ines.id, async (ctx) =>
+      newOrder(ctx, {
+        ...{
+          customer: await idOf(ctx, customer),
+          due: addDays(ctx.today, due + daysAgo),
+          reference: "",
+          note: "",
+        },
+        lines: await Promise.all(
+          lines.map(async ([code, quantity]) => ({
+            id: null,
+            item: await idOf(ctx, code),
+            quantity,
+            price: null,
+          })),
+        ),
+        ...more,
+      }),
+    );
+  /** Lets a build work for the first line of an order, as far as both go. */
+  const link = (build: number, order: number) =>
+    as(ines.id, async (ctx) => {
+      const line = await ctx.sql.one<{ id: number }>(
+        "SELECT id FROM sales_line WHERE order_id = $order ORDER BY line",
+        { order },
+      );
+      if (!line) throw new Error(`Order ${order} has no line`);
+      return linkOrder(ctx, build, { line: line.id, quantity: null });
+    });
   const send = (purchase: number) => as(ines.id, (ctx) => sendPurchase(ctx, purchase));
 
   daysAgo = 10;
@@ -201,13 +238,17 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   const wax = await order("LIND", [["FND-D", "120", 5]]);
   await send(wax);
   await order("CALD", [["SMK-S", "12", 12]]);
-  await queue(await make("HIVE-N", "3", 4, { assigned: tobias.id }));
+  const hives = await make("HIVE-N", "3", 4, { assigned: tobias.id });
+  await queue(hives);
   const honey = await make("HON-4", "240", 0, {
     ...{ note: "Ashgrove Farm Shop collects at noon", assigned: maren.id, priority: 2 },
-    customer: await as(ines.id, (ctx) => idOf(ctx, "ASHG")),
   });
   await queue(honey);
-  await make("HIVE-C", "4", 9);
+  // One order that a build works for, one that misses some, and one that is all there.
+  await link(honey, await sell("ASHG", 0, [["HON-4", "240"]], { reference: "Winter honey" }));
+  await link(hives, await sell("TARN", 6, [["HIVE-N", "8"]], { note: "For the beginners’ course" }));
+  await sell("MILL", 5, [["KIT-CARE", "6"]], { reference: "MG-118" });
+  await make("HIVE-C", "4", 9, { customer: await as(ines.id, (ctx) => idOf(ctx, "UPPE")) });
   // The frames that are overdue: what there is of their parts lies on the bench.
   await as(tobias.id, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
   await as(ines.id, async (ctx) => {

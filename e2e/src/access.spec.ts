@@ -4,6 +4,7 @@ import { expect, test } from "./site.ts";
 const SCREENS = [
   ["check", "/check?want=38%3B40"],
   ["a check of several, with what if", "/check?want=35%3B300&want=36%3B20&if=&if.stock=6%3B40"],
+  ["orders", "/orders/2"],
   ["builds", "/builds/2"],
   ["a finished build", "/builds/3"],
   ["the calendar of builds", "/builds/calendar"],

@@ -130,8 +130,22 @@ const VIEWS: View[] = [
       { path: "/labels", before: fillTray },
     ],
   },
-  { name: "catalog", path: "/catalog" },
-  { name: "item", path: "/catalog/38" },
+  {
+    name: "orders",
+    shots: [
+      { path: "/orders/2" },
+      {
+        path: "/orders/2",
+        before: async (page) => {
+          await page.getByRole("button", { name: "Change", exact: true }).click();
+          await page.getByRole("button", { name: "Another line" }).click();
+          await page.getByRole("combobox", { name: "Item 2" }).fill("KIT");
+          await expect(page.getByRole("option").first()).toBeVisible();
+        },
+      },
+    ],
+  },
+  { name: "catalog", shots: [{ path: "/catalog" }, { path: "/catalog/38" }] },
   { name: "parts-list", path: "/catalog/38/parts-list" },
   {
     name: "revisions",

@@ -20,6 +20,7 @@ import { BODY_LIMIT, handleErrors } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
 import { jobRoutes } from "./jobs/index.ts";
 import { labelRoutes } from "./labels/index.ts";
+import { orderRoutes } from "./orders/index.ts";
 import { ownFieldRoutes } from "./ownfields/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { repeatRoutes } from "./repeats/index.ts";
@@ -33,6 +34,7 @@ const AREAS = [
   fileRoutes,
   coverRoutes,
   buyingRoutes,
+  orderRoutes,
   buildRoutes,
   repeatRoutes,
   labelRoutes,

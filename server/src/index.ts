@@ -8,6 +8,7 @@ export * from "./imports/index.ts";
 export { Job } from "./jobs/index.ts";
 export { makeLabels } from "./labels/index.ts";
 export * from "./ledger/index.ts";
+export { newOrder, orderRows } from "./orders/index.ts";
 export * from "./people/index.ts";
 export { makeStanding, setKeepRule, writeStanding } from "./repeats/index.ts";
 export * from "./stock/index.ts";

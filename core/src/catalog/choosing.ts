@@ -1,7 +1,7 @@
 import { type ItemKind, type ItemState, isStocked } from "./item.ts";
 
 /** What an item is being chosen for. */
-export type Choosing = "product" | "wanted" | "part" | "content" | "stock" | "buying" | "any";
+export type Choosing = "product" | "wanted" | "part" | "content" | "stock" | "buying" | "selling" | "any";
 
 export interface Choosable {
   id: number;
@@ -37,6 +37,8 @@ export function whyNot(
     case "wanted":
       if (item.kind !== "built" && item.kind !== "kit") return "not-wanted";
       return item.hasList ? null : "no-list";
+    case "selling":
+      return item.kind === "kit" && !item.hasList ? "no-list" : null;
     case "buying":
       return item.kind === "kit" ? "not-bought" : null;
     case "part":

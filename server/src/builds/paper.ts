@@ -25,6 +25,10 @@ export async function buildPaper(ctx: Reading, ids: readonly number[]): Promise<
   };
 }
 
+/** The orders it is built for, or the customer without one. */
+const forWhom = ({ orders, customer }: BuildSheet): string =>
+  orders.map((link) => `${link.customer.name}, ${link.number}`).join("; ") || (customer?.name ?? "");
+
 const right = { alignment: "right" as const };
 
 async function page(ctx: Reading, sheet: BuildSheet, breaks: boolean): Promise<Content[]> {
@@ -32,7 +36,7 @@ async function page(ctx: Reading, sheet: BuildSheet, breaks: boolean): Promise<C
   const facts = [
     ["Due", sheet.due ?? ""],
     ["Begin by", sheet.start ?? ""],
-    ["For", sheet.customer?.name ?? ""],
+    ["For", forWhom(sheet)],
     ["Done by", sheet.outside?.name ?? sheet.assigned?.name ?? ""],
     ["To", [sheet.store, sheet.bin].filter(Boolean).join(" ")],
     ["Cost tag", sheet.costTag],

@@ -4,6 +4,7 @@ import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { handOut, putBackBuild } from "./bench.ts";
 import { finishBuild } from "./finish.ts";
+import { linkableOrders, linkOrder, unlinkOrder } from "./links.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { previewFinish } from "./planning.ts";
@@ -26,6 +27,15 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
     serials: await usedSerials(ctx, (await buildById(ctx, params.id)).product_id),
   }));
   serveBytes(app, store, routes.buildPaper, (ctx, { query }) => buildPaper(ctx, query.ids));
+  serveAsk(app, store, routes.linkableOrders, async (ctx, { params }) => ({
+    lines: await linkableOrders(ctx, params.id),
+  }));
+  serveCommand(app, store, routes.linkOrder, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, linkOrder(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.unlinkOrder, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, unlinkOrder(ctx, id, body.line)),
+  );
   serveCommand(app, store, routes.newBuild, (ctx, { body }) => made(ctx, newBuild(ctx, body)));
   serveCommand(app, store, routes.copyBuild, (ctx, { params, body }) =>
     made(ctx, copyBuild(ctx, params.id, body)),

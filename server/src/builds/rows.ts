@@ -17,6 +17,7 @@ import {
 import { briefs, LINE_COLUMNS, type LineRow, lineOf, UNITS, unitsFrom } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
+import { ordersOf } from "./serving.ts";
 
 const DONE_WORDS: Record<BuildStep, string> = {
   change: "changed",
@@ -184,6 +185,10 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
     ctx,
     rows.map((row) => row.product_id),
   );
+  const orders = await ordersOf(
+    ctx,
+    rows.map((row) => row.id),
+  );
   return rows.map((row) => ({
     id: row.id,
     number: row.number,
@@ -198,6 +203,7 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
     assigned: row.assigned_to === null ? null : { id: row.assigned_to, name: row.person ?? "" },
     costTag: row.cost_tag,
     customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
+    orders: orders(row.id),
     outside: row.outside_id === null ? null : JSON.parse(row.workshop ?? ""),
     standing: row.standing_id !== null,
   }));

@@ -14,6 +14,7 @@ import {
 import { itemById, lineColumns, loadUnits, placeAndPersonNames, unitNamed } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
 import { moveBench } from "./bench.ts";
+import { shareLinks, takeLinks } from "./links.ts";
 import { buildById, doneOf, type KeptLine, keptLines, progressOf, refuseStage } from "./rows.ts";
 import { changeBuild, checkQuantity, draftOf, insertBuild, newBuild } from "./steps.ts";
 
@@ -63,7 +64,11 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
     throw Refusal.at("quantity", "split-too-many", {
       ...{ number: build.number, open: most.toFixed(), unit: product.unit },
     });
-  return build.stage === "draft" ? splitDraft(ctx, build, off) : splitWork(ctx, build, off, product.unit);
+  const made = await (build.stage === "draft"
+    ? splitDraft(ctx, build, off)
+    : splitWork(ctx, build, off, product.unit));
+  await shareLinks(ctx, id, made);
+  return made;
 }
 
 async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Promise<number> {
@@ -191,6 +196,7 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
     ...{ priority: Math.min(build.priority, joined.priority) },
     note: [...new Set([build.note, joined.note].filter(Boolean))].join(" · ").slice(0, 500),
   });
+  await takeLinks(ctx, id, other);
   await ctx.sql.run("UPDATE attachment SET build_id = $id WHERE build_id = $other", { id, other });
   await ctx.models.build.update(
     { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },

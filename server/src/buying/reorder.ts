@@ -28,7 +28,8 @@ interface Candidate {
  * Expired lots are looked up from the lots, for they are few.
  */
 const CANDIDATES = `
-  WITH need AS (SELECT item_id, SUM(open) AS open FROM build_line WHERE open > 0 GROUP BY item_id),
+  WITH need AS (SELECT item_id, SUM(open) AS open FROM (SELECT item_id, open FROM build_line WHERE open > 0
+                  UNION ALL SELECT item_id, open FROM sales_take WHERE open > 0) GROUP BY item_id),
        stock AS (SELECT b.item_id, SUM(b.quantity) AS quantity FROM balance b
                   WHERE b.place_id IN (SELECT id FROM place WHERE kind = 'store') GROUP BY b.item_id),
        gone AS (SELECT b.item_id, SUM(b.quantity) AS quantity FROM lot l JOIN balance b ON b.item_id = l.item_id AND b.lot = l.code
@@ -44,12 +45,16 @@ interface Dated {
   quantity: number;
 }
 
-/** What is needed of items, on the days on which builds have to start. */
+/** What is needed of items, on the days on which builds have to start and orders are due. */
 async function needsByDay(ctx: Reading, ids: string): Promise<Dated[]> {
   const rows = await ctx.sql.all<{ item: number; due: Day | null; days: number; quantity: number }>(
     `SELECT l.item_id AS item, b.due, COALESCE(p.build_days, 0) AS days, SUM(l.open) AS quantity
        FROM json_each($ids) ids JOIN build_line l ON l.item_id = ids.value AND l.open > 0
-       JOIN build b ON b.id = l.build_id JOIN item p ON p.id = b.product_id GROUP BY 1, 2, 3`,
+       JOIN build b ON b.id = l.build_id JOIN item p ON p.id = b.product_id GROUP BY 1, 2, 3
+      UNION ALL
+     SELECT t.item_id, o.due, 0, SUM(t.open)
+       FROM json_each($ids) ids JOIN sales_take t ON t.item_id = ids.value AND t.open > 0
+       JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id GROUP BY 1, 2`,
     { ids },
   );
   const starts = new Map<string, Day>();

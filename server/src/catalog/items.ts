@@ -19,7 +19,7 @@ import {
   setsAvailable,
 } from "@yosegi/core";
 import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
-import { type StockRow, stockColumns, stockFigures, stockOf } from "../ledger/index.ts";
+import { reservedOf, type StockRow, stockColumns, stockFigures, stockOf } from "../ledger/index.ts";
 import { COST_COLUMNS, type CostRow, costsFrom } from "./costs.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
@@ -82,7 +82,7 @@ const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
   free: `${ON_HAND} - (SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
                          JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
                         WHERE b.item_id = i.id AND p.kind = 'store' AND l.expiry < $today)
-                   - (SELECT COALESCE(SUM(open), 0) FROM build_line WHERE item_id = i.id AND open > 0)`,
+                   - ${reservedOf("i.id")}`,
 };
 
 /** Items that lack something of their own; what a product lacks through a part stands at the part. */

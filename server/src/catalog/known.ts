@@ -24,6 +24,7 @@ interface Row {
   moved: number;
   built: number;
   ordered: number;
+  sold: number;
   listed: number;
   part: number;
   set: number;
@@ -100,6 +101,7 @@ export const USES = `
   EXISTS (SELECT 1 FROM movement WHERE item_id = i.id) AS moved,
   EXISTS (SELECT 1 FROM build WHERE product_id = i.id) OR EXISTS (SELECT 1 FROM build_line WHERE item_id = i.id) AS built,
   EXISTS (SELECT 1 FROM purchase_line WHERE item_id = i.id) AS ordered,
+  EXISTS (SELECT 1 FROM sales_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM sales_take WHERE item_id = i.id) AS sold,
   EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS listed,
   EXISTS (SELECT 1 FROM revision_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = i.id) AS part,
   EXISTS (SELECT 1 FROM kit WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = i.id)
@@ -107,11 +109,12 @@ export const USES = `
 
 /** What keeps an item's kind, unit and tracking as they are, in words; null where nothing does. */
 export function useWords(
-  row: Pick<Row, "moved" | "built" | "ordered" | "listed" | "part" | "set">,
+  row: Pick<Row, "moved" | "built" | "ordered" | "sold" | "listed" | "part" | "set">,
 ): string | null {
   if (row.moved) return "movements on the books";
   if (row.built) return "builds";
   if (row.ordered) return "purchase orders";
+  if (row.sold) return "customers’ orders";
   if (row.listed) return "a parts list";
   if (row.part) return "a place on parts lists";
   return row.set ? "a place in kits" : null;

@@ -14,6 +14,7 @@ import {
   withOptions,
 } from "@yosegi/core";
 import { asJson, type Reading, type RevisionRow, type Writing } from "../db/index.ts";
+import { reservedOf } from "../ledger/index.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 export type FullList = PartsList<FullLine>;
@@ -69,7 +70,7 @@ export const inForce = (list: string): string => `(
       OR v.starts = 'run out'
          AND (SELECT COALESCE(SUM(vb.quantity), 0) FROM balance vb JOIN place vp ON vp.id = vb.place_id
                WHERE vb.item_id = v.starts_after AND vp.kind = 'store')
-          <= (SELECT COALESCE(SUM(open), 0) FROM build_line WHERE item_id = v.starts_after AND open > 0)))
+          <= ${reservedOf("v.starts_after")}))
    ORDER BY v.state = 'locked' DESC, v.number DESC LIMIT 1)`;
 
 /** SQL for the revision in force of a product's main list. */

@@ -99,6 +99,7 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
     stock: number;
     build: number;
     coming: number;
+    sold: number;
     list: string | null;
     kit: string | null;
   }>(
@@ -106,6 +107,8 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
             EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
               OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued', 'on the bench')) AS build,
             EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id AND open > 0) AS coming,
+            EXISTS (SELECT 1 FROM sales_take WHERE item_id = $id AND open > 0)
+              OR EXISTS (SELECT 1 FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $id AND o.stage = 'open') AS sold,
             (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
                JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
               WHERE l.item_id = $id AND v.id = ${inForce("s.id")} AND p.state <> 'archived' LIMIT 5) p) AS list,
@@ -118,6 +121,7 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
   if (row?.stock) throw refuse("there is stock of it");
   if (row?.build) throw refuse("open builds need it");
   if (row?.coming) throw refuse("it is on its way from a supplier");
+  if (row?.sold) throw refuse("open orders ask for it");
   if (row?.list) throw refuse(`it is on the parts list of ${row.list}; replace it there first`);
   if (row?.kit) throw refuse(`it is in ${row.kit}; take it out there first`);
 }
@@ -145,7 +149,10 @@ async function usesOf(ctx: Reading, id: number): Promise<string | null> {
 async function onlyOwn(ctx: Reading, id: number): Promise<boolean> {
   const row = await ctx.sql.one<{ named: number }>(
     `SELECT EXISTS (SELECT 1 FROM movement WHERE item_id = $id) OR EXISTS (SELECT 1 FROM build WHERE product_id = $id)
-         OR EXISTS (SELECT 1 FROM build_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision_line WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM build_line WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM purchase_for WHERE product_id = $id)
+         OR EXISTS (SELECT 1 FROM sales_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM sales_take WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM revision_line WHERE item_id = $id)
          OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = $id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = $id)
          OR EXISTS (SELECT 1 FROM kit_swap WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision WHERE starts_after = $id)
          OR EXISTS (SELECT 1 FROM replacement WHERE part_id = $id OR successor_id = $id) AS named`,
@@ -216,7 +223,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     files: await filesOf(ctx, "item", id),
     expired: figures.expired.toFixed(),
     lying: (await lying(ctx, id)).map((spot) => ({ ...spot, own: ownOf(spot) })),
-    reservedBy: held.map(({ build, number, quantity }) => ({ build, number, quantity })),
+    reservedBy: held.map(({ item: _, ...held }) => held),
     list: list?.revision ? await listAnswer(ctx, list.revision) : null,
     kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
   };

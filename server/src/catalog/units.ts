@@ -129,6 +129,8 @@ async function finerThan(ctx: Reading, unit: string, decimals: number): Promise<
       WHERE i.unit = $unit AND l.open % $step <> 0
       UNION ALL SELECT 'purchase order ' || p.number, l.quantity FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
        JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND (p.stage = 'draft' OR l.open > 0)
+      UNION ALL SELECT 'order ' || o.number, l.quantity FROM sales_line l JOIN sales_order o ON o.id = l.order_id
+       JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND o.stage = 'open'
       UNION ALL SELECT 'the reorder level of ' || code, reorder_level FROM item WHERE unit = $unit AND reorder_level % $step <> 0
       UNION ALL SELECT 'a pack of ' || i.code, k.quantity FROM pack k JOIN item i ON i.id = k.item_id
       WHERE i.unit = $unit AND k.quantity % $step <> 0

@@ -73,7 +73,8 @@ function statement({ store, own }: Scope): string {
                 JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
                WHERE b.item_id = i.id AND ${here} AND l.expiry < $today) ELSE 0 END AS expired,
            (SELECT COALESCE(SUM(l.open), 0) FROM build_line l WHERE l.item_id = i.id AND l.open > 0
-               ${at("l.place_id")} ${others("l.build_id")}) AS reserved,
+               ${at("l.place_id")} ${others("l.build_id")})
+             + (SELECT COALESCE(SUM(t.open), 0) FROM sales_take t WHERE t.item_id = i.id AND t.open > 0 ${at("NULL")}) AS reserved,
            (SELECT json_group_array(json_array(l.id, o.id, o.number, l.open, l.expected) ORDER BY l.expected, l.id)
               FROM purchase_line l JOIN purchase o ON o.id = l.purchase_id
              WHERE l.item_id = i.id AND l.open > 0 ${at("NULL")}) AS bought,

@@ -10,6 +10,7 @@ import {
 import { codeKey, type Day, quantityFromWhole } from "@yosegi/core";
 import { buildRows, newBuild, queueBuild } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
+import { missingProducts } from "../orders/index.ts";
 
 interface Row {
   id: number;
@@ -70,8 +71,30 @@ export async function makeBuilds(
   return buildRows(ctx, { ids });
 }
 
-/** Open builds as demands: those that are queued stand for what they have reserved. */
+/**
+ * Open builds and orders as demands: builds that are queued stand for what they have reserved, orders for what they miss
+ * and nobody builds for them yet.
+ */
 export async function openDemands(ctx: Reading) {
+  return [...(await openBuilds(ctx)), ...(await missingOfOrders(ctx))];
+}
+
+async function missingOfOrders(ctx: Reading) {
+  return (await missingProducts(ctx)).map(({ item, number, due, missing }) => ({
+    ...{ item: item.id, code: item.code, name: item.name, number, stage: "order" },
+    ...{
+      quantity: missing.toFixed(),
+      day: due,
+      list: null,
+      priority: 1,
+      options: [],
+      build: null,
+      instead: [],
+    },
+  }));
+}
+
+async function openBuilds(ctx: Reading) {
   const rows = await ctx.sql.all<{
     id: number;
     number: string;

@@ -263,15 +263,15 @@ export async function timelineOf(ctx: Reading, question: CoverQuestion, item: nu
   const asked = await readQuestion(ctx, question, [item]);
   const { brief, stock, level, coming } = asked.factsOf(item);
   const happening = [
-    ...coming.map((c) => ({ ...c, change: c.quantity })),
+    ...coming.map((c) => ({ ...c, order: null, change: c.quantity })),
     ...(await openNeeds(ctx, item, asked)),
     ...asked.demands.map((demand) => demanded(demand, item)),
   ].filter(({ change }) => !change.eq(0));
   const events = happening.map(({ day, change }, i): StockEvent => ({ key: String(i), day, change }));
   const line = timeline(stock.onHand.minus(stock.expired), events, level, ctx.today);
   const told = ({ key, change }: StockEvent) => {
-    const { document = "", purchase = null, build = null } = happening[Number(key)] ?? {};
-    return { document, purchase, build, change: change.toFixed() };
+    const { document = "", purchase = null, build = null, order = null } = happening[Number(key)] ?? {};
+    return { document, purchase, build, order, change: change.toFixed() };
   };
   return {
     item: brief,
@@ -287,25 +287,37 @@ export async function timelineOf(ctx: Reading, question: CoverQuestion, item: nu
 function demanded(demand: Demand, item: number) {
   const lines = demand.list.lines.filter((line) => line.item === item && line.stocked);
   const need = itemNeed(lines, demand.list.makes, startFor(demand.list, demand.quantity));
-  return { document: "", purchase: null, build: null, day: startDay(demand), change: ZERO.minus(need) };
+  return {
+    document: "",
+    purchase: null,
+    build: null,
+    order: null,
+    day: startDay(demand),
+    change: ZERO.minus(need),
+  };
 }
 
-/** What queued builds still take of an item, on the day they have to start. */
+/** What queued builds and open orders still take of an item, on the day builds have to start and orders are due. */
 async function openNeeds(ctx: Reading, item: number, { scope }: Asked) {
   const rows = await ctx.sql.all<{
-    build: number;
+    build: number | null;
+    order: number | null;
     document: string;
     due: Day | null;
     days: number;
     open: number;
   }>(
-    `SELECT b.id AS build, b.number AS document, b.due, COALESCE(i.build_days, 0) AS days, SUM(l.open) AS open
+    `SELECT b.id AS build, NULL AS "order", b.number AS document, b.due, COALESCE(i.build_days, 0) AS days, SUM(l.open) AS open
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = b.product_id
-      WHERE l.item_id = $item AND l.open > 0 AND b.id NOT IN (SELECT value FROM json_each($own)) GROUP BY b.id ORDER BY b.id`,
+      WHERE l.item_id = $item AND l.open > 0 AND b.id NOT IN (SELECT value FROM json_each($own)) GROUP BY b.id
+      UNION ALL
+     SELECT NULL, o.id, o.number, o.due, 0, SUM(t.open)
+       FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id
+      WHERE t.item_id = $item AND t.open > 0 GROUP BY o.id ORDER BY 2, 1`,
     { item, own: asJson(scope.own) },
   );
-  return rows.map(({ build, document, due, days, open }) => ({
-    ...{ document, purchase: null, build },
+  return rows.map(({ build, order, document, due, days, open }) => ({
+    ...{ document, purchase: null, build, order },
     day: startDay({ day: due, buildDays: days }),
     change: ZERO.minus(quantityFromWhole(open)),
   }));

@@ -1,4 +1,4 @@
 export * from "./context.ts";
 export type * from "./models.ts";
 export { openDb } from "./open.ts";
-export { asJson, together } from "./sql.ts";
+export { asJson, groupBy, together } from "./sql.ts";

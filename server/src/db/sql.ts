@@ -46,6 +46,17 @@ export class Sql {
 /** Ids or rows handed to SQL in one bound value, read there with json_each. */
 export const asJson = (values: Iterable<unknown>): string => JSON.stringify([...values]);
 
+/** Rows by what they have in common, in the order in which they came. */
+export function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>();
+  for (const row of rows) {
+    const group = groups.get(key(row));
+    if (group) group.push(row);
+    else groups.set(key(row), [row]);
+  }
+  return groups;
+}
+
 /**
  * Waits for writes that were sent together, for all of them also where one fails: nothing of a command may still be under
  * way when its transaction is rolled back.

@@ -3,11 +3,21 @@ import { codeKey } from "@yosegi/core";
 import { openCounts } from "../builds/index.ts";
 import { findItems } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import { orderCounts } from "../orders/index.ts";
 import { keepRules } from "../repeats/index.ts";
 
 const NAMES_SHOWN = 8;
 /** Where one text stands for several things, the likelier ones first. */
-const KIND_ORDER: readonly Hit["kind"][] = ["item", "build", "purchase", "document", "serial", "lot", "bin"];
+const KIND_ORDER: readonly Hit["kind"][] = [
+  "item",
+  "build",
+  "order",
+  "purchase",
+  "document",
+  "serial",
+  "lot",
+  "bin",
+];
 
 /** What a scan or a typed text stands for: everything that has it as its own code or number, then names that contain it. */
 export async function find(ctx: Reading, text: string): Promise<Hit[]> {
@@ -28,26 +38,28 @@ export async function find(ctx: Reading, text: string): Promise<Hit[]> {
   return [...exact, ...named];
 }
 
-const BLANK = { item: null, build: null, purchase: null, document: null };
+const BLANK = { item: null, build: null, order: null, purchase: null, document: null };
 
 async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
   const bind = { text, key: codeKey(text) };
   const rows = await ctx.sql.all<Omit<Hit, "exact">>(
-    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS purchase, NULL AS document
+    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS "order", NULL AS purchase, NULL AS document
        FROM item WHERE code_key = $key OR barcode = $text AND barcode <> ''
       UNION ALL
-     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
+     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
-     SELECT 'purchase', p.number, f.name, NULL, NULL, p.id, NULL FROM purchase p JOIN firm f ON f.id = p.supplier_id WHERE p.number = $key
+     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL FROM sales_order o JOIN firm f ON f.id = o.customer_id WHERE o.number = $key
       UNION ALL
-     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, document
+     SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL FROM purchase p JOIN firm f ON f.id = p.supplier_id WHERE p.number = $key
+      UNION ALL
+     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, NULL, document
        FROM posting WHERE document = $key AND build_id IS NULL
       UNION ALL
-     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
+     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
       UNION ALL
-     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
+     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
       UNION ALL
-     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL, NULL
+     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL
        FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
     bind,
   );
@@ -64,9 +76,11 @@ export async function waiting(ctx: Reading): Promise<AnswerOf<typeof routes.wait
     { today: ctx.today },
   );
   const builds = await ctx.memo(`open builds of ${ctx.today}`, () => openCounts(ctx));
+  const orders = await ctx.memo(`open orders of ${ctx.today}`, () => orderCounts(ctx));
   const keep = await keepRules(ctx);
   return {
     ...builds,
+    ...orders,
     suggested: keep.filter((rule) => rule.toBuild !== "0").length,
     buying: row?.buying ?? 0,
   };

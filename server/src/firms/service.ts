@@ -40,7 +40,7 @@ async function firmById(ctx: Reading, id: number): Promise<Firm> {
   return firmOf(row);
 }
 
-/** One firm, with what it supplies. */
+/** One firm, with what it supplies or what it ordered. */
 export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
   const firm = await firmById(ctx, id);
   const rows = await ctx.sql.all<{
@@ -67,6 +67,11 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
       leadDays: row.lead_days,
       preferred: row.preferred === 1,
     })),
+    orders: await ctx.sql.all<FirmSheet["orders"][number]>(
+      `SELECT o.id, o.number, o.stage, o.due, (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines
+         FROM sales_order o WHERE o.customer_id = $id ORDER BY o.id DESC`,
+      { id },
+    ),
   };
 }
 

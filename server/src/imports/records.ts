@@ -13,7 +13,7 @@ import {
   supplierCells,
 } from "@yosegi/core";
 import { briefs, inForce, loadKits, loadRevisions, placeAndPersonNames } from "../catalog/index.ts";
-import type { ItemTableRow, Reading } from "../db/index.ts";
+import { groupBy, type ItemTableRow, type Reading } from "../db/index.ts";
 
 /** What is there of a kind, as rows of its file, by what makes it one record. */
 export type Records = Map<string, Cells[]>;
@@ -103,16 +103,6 @@ async function items(ctx: Reading): Promise<Records> {
       }),
     ),
   );
-}
-
-function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>();
-  for (const row of rows) {
-    const group = groups.get(key(row));
-    if (group) group.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return groups;
 }
 
 async function firms(ctx: Reading, kind: "supplier" | "customer"): Promise<Records> {

@@ -62,6 +62,13 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
       WHERE l.open > 0 AND (b.stage NOT IN ('queued', 'on the bench') OR i.kind = 'service' OR i.not_counted = 1)`,
   );
   await compare(
+    "reservation",
+    quantity,
+    `SELECT o.number || ' ' || i.code AS place, t.open AS kept, 0 AS summed
+       FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = t.item_id
+      WHERE t.open > 0 AND o.stage <> 'open'`,
+  );
+  await compare(
     "bench",
     quantity,
     `SELECT b.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed

@@ -10,6 +10,7 @@ import { CatalogPage, PricesPage, ReplacePage } from "../catalog/index.ts";
 import { CheckPage } from "../cover/index.ts";
 import { FirmsPage } from "../firms/index.ts";
 import { ImportPage } from "../imports/index.ts";
+import { OrdersPage } from "../orders/index.ts";
 import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
 import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
@@ -84,6 +85,8 @@ function Pages({ company }: { company: Company }) {
       <Frame company={company.name} theme={theme} onTheme={setTheme}>
         <Routes>
           <Route path="/" element={<Navigate to="/check" replace />} />
+          <Route path="/orders" element={<OrdersPage />} />
+          <Route path="/orders/:id" element={<OrdersPage />} />
           <Route path="/check" element={<CheckPage />} />
           <Route path="/builds" element={<BuildsPage />} />
           <Route path="/builds/calendar" element={<CalendarPage />} />

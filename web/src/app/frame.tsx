@@ -29,6 +29,10 @@ export interface FrameProps {
 export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const { data } = useWaiting();
   const work: Entry[] = [
+    {
+      ...{ to: "/orders", name: "Orders", waits: data?.orders ?? 0 },
+      state: data ? ordersState(data) : [],
+    },
     { to: "/check", name: "Check", waits: null },
     {
       ...{ to: "/builds", name: "Builds", waits: data?.builds ?? 0, also: ["/labels"] },
@@ -71,14 +75,26 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   );
 }
 
-/** How the open builds stand; what there is none of is left out. */
-function stateOf(waiting: AnswerOf<typeof routes.waiting>): string[] {
-  const counts: [number, string][] = [
+type Waiting = AnswerOf<typeof routes.waiting>;
+
+/** How the open builds stand. */
+const stateOf = (waiting: Waiting): string[] =>
+  told([
     [waiting.overdue, "overdue"],
     [waiting.blocked, "blocked"],
     [waiting.ready, "ready"],
     [waiting.suggested, "suggested"],
-  ];
+  ]);
+
+/** How the open orders stand. */
+const ordersState = (waiting: Waiting): string[] =>
+  told([
+    [waiting.ordersOverdue, "overdue"],
+    [waiting.ordersMissing, "to be built or bought"],
+  ]);
+
+/** Counts in words; what there is none of is left out. */
+function told(counts: readonly (readonly [number, string])[]): string[] {
   return counts.flatMap(([count, word]) => (count === 0 ? [] : [`${count} ${word}`]));
 }
 

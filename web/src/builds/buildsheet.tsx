@@ -1,12 +1,15 @@
 import { type BuildSheet, routes } from "@yosegi/contract";
 import { decimal, isOpen } from "@yosegi/core";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { X } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
 import { Files, Picture } from "../catalog/index.ts";
 import {
   Actions,
   Button,
+  Fact,
   Facts,
   type Format,
   Notice,
@@ -62,15 +65,6 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
   );
 }
 
-function Fact({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>{children}</dd>
-    </div>
-  );
-}
-
 /** What is to be known of a build; what does not apply is left out. */
 function BuildFacts({ build }: { build: BuildSheet }) {
   const format = useFormat();
@@ -94,6 +88,11 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         <Fact name="Begin by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
       )}
       {(outside || build.assigned) && <Fact name="Done by">{outside?.name ?? build.assigned?.name}</Fact>}
+      {build.orders.length > 0 && (
+        <Fact name="For">
+          <ForOrders build={build} />
+        </Fact>
+      )}
       {build.customer && (
         <Fact name="For">
           <Link to={`/customers/${build.customer.id}`}>{build.customer.name}</Link>
@@ -131,6 +130,39 @@ function BuildFacts({ build }: { build: BuildSheet }) {
     </Facts>
   );
 }
+
+/** The orders it serves, each a way to go there, and to let go of it. */
+function ForOrders({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  const unlink = useCommand(routes.unlinkOrder, () => sayDone(`${build.number} is unlinked.`));
+  return (
+    <>
+      {build.orders.map((link) => (
+        <ForOrder key={link.line}>
+          {build.orders.length > 1 && `${format.amount(link.quantity)} `}
+          <Link to={`/orders/${link.order}`}>{link.number}</Link> {link.customer.name}
+          <Button
+            look="icon"
+            aria-label={`Unlink ${link.number}`}
+            onPress={() => void unlink.run({ params: { id: build.id }, body: { line: link.line } })}
+          >
+            <X />
+          </Button>
+        </ForOrder>
+      ))}
+      {unlink.refusal && <Notice>{unlink.refusal.message}</Notice>}
+    </>
+  );
+}
+
+const ForOrder = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  button {
+    margin: -9px 0;
+  }
+`;
 
 /** Another build that this one came from or went into. */
 function Relation({ name, build }: { name: string; build: BuildSheet["splitFrom"] }) {

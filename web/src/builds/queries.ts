@@ -5,6 +5,7 @@ import { asking, following } from "../api/index.ts";
 export const useBuilds = (query: BuildQuery = {}) => useQuery(asking(routes.builds, { query }));
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
 export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials, { params: { id } }));
+export const useLinkableOrders = (id: number) => useQuery(asking(routes.linkableOrders, { params: { id } }));
 export const useRepeats = () => useQuery(asking(routes.repeats, {}));
 export const useLabels = () => useQuery(asking(routes.labels, {}));
 

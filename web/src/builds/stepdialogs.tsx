@@ -19,7 +19,7 @@ import {
   sayDone,
   useFormat,
 } from "../ui/index.ts";
-import { useBuilds } from "./queries.ts";
+import { useBuilds, useLinkableOrders } from "./queries.ts";
 
 export interface StepProps {
   build: BuildSheet;
@@ -141,6 +141,54 @@ export function JoinForm({ build, onClose }: StepProps) {
       <Actions>
         <Button look="main" type="submit" isPending={join.busy} isDisabled={other === ""}>
           Join
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+/** Lets the build work for an order that asks for its product. */
+export function LinkForm({ build, onClose }: StepProps) {
+  const format = useFormat();
+  const { data } = useLinkableOrders(build.id);
+  const [line, setLine] = useState("");
+  const [quantity, setQuantity] = useState("");
+  const link = useCommand(routes.linkOrder, () => {
+    sayDone(`${build.number} is built for it.`);
+    onClose();
+  });
+  if (!data) return null;
+  if (data.lines.length === 0)
+    return <p>No open order asks for more {build.product.code} than is being built for it already.</p>;
+  const body = { line: Number(line), quantity: quantity === "" ? null : quantity };
+  return (
+    <Form refusal={link.refusal} onSubmit={() => void link.run({ params: { id: build.id }, body })}>
+      <Row>
+        <Select
+          label="Order"
+          name="line"
+          width="400px"
+          value={line}
+          options={data.lines.map((l) => ({
+            value: String(l.line),
+            label: `${l.number} · ${l.customer.name} · ${format.amount(l.open, build.product.unit)}${l.due ? ` · due ${format.day(l.due)}` : ""}`,
+          }))}
+          onChange={setLine}
+        />
+        <QuantityField
+          packs={build.product.packs}
+          label="How many of it"
+          name="quantity"
+          width="150px"
+          unit={build.product.unit}
+          placeholder="all"
+          value={quantity}
+          onChange={setQuantity}
+        />
+      </Row>
+      <Actions>
+        <Button look="main" type="submit" isPending={link.busy} isDisabled={line === ""}>
+          Link it
         </Button>
       </Actions>
     </Form>

@@ -4,16 +4,25 @@ import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
 import { Button, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
 import { PlanForm } from "./planform.tsx";
-import { CancelForm, CopyForm, FeeForm, JoinForm, SplitForm, type StepProps } from "./stepdialogs.tsx";
+import {
+  CancelForm,
+  CopyForm,
+  FeeForm,
+  JoinForm,
+  LinkForm,
+  SplitForm,
+  type StepProps,
+} from "./stepdialogs.tsx";
 
 /** Where a build's paper is. */
 export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
 
-type Asked = "plan" | "copy" | "split" | "join" | "fee" | "cancel";
+type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "cancel";
 
 const FORMS: Record<Asked, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> = {
   plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
   copy: { title: (number) => `Another one like ${number}`, form: (props) => <CopyForm {...props} /> },
+  link: { title: (number) => `Who is ${number} for?`, form: (props) => <LinkForm {...props} /> },
   split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
   join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
   fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
@@ -35,6 +44,7 @@ export function Steps({ build }: { build: BuildSheet }) {
   const benched = build.lines.some((line) => line.bench !== "0");
   const items = [
     { id: "copy", label: "Another one like this …", ...ask("copy") },
+    build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...ask("link") },
     may("split") && { id: "split", label: "Split in two …", ...ask("split") },
     may("join") && { id: "join", label: "Join another draft …", ...ask("join") },
     build.outside && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...ask("fee") },

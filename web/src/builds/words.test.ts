@@ -23,6 +23,7 @@ const build = (change: Partial<BuildRow>): BuildRow => ({
     assigned: null,
     costTag: "",
     customer: null,
+    orders: [],
     outside: null,
     standing: false,
   },

@@ -18,10 +18,17 @@ export function buildWords(build: BuildRow, format: Format): string {
     build.late && build.start && `to be begun by ${format.day(build.start)}`,
     build.rejected !== "0" && `${format.amount(build.rejected)} rejected`,
     worked || build.stage === "draft" ? (build.outside?.name ?? build.assigned?.name) : "",
-    build.customer && `for ${build.customer.name}`,
+    forWhom(build, format),
   ]
     .filter(Boolean)
     .join(" · ");
+}
+
+/** Whom it is built for: the customers of its orders, or the one named without an order. */
+function forWhom({ orders, customer }: BuildRow, format: Format): string {
+  const names = orders.map((link) => `${link.customer.name} (${link.number})`);
+  if (names.length > 0) return `for ${format.list(names)}`;
+  return customer ? `for ${customer.name}` : "";
 }
 
 /** Heading under which a build stands in the list. */

@@ -1,13 +1,14 @@
 import { routes, type ItemSheet as Sheet } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
 import { ClipboardCheck, Copy, Hammer, PackagePlus, Pencil, Trash2 } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
+  Fact,
   Facts,
   Large,
   Notice,
@@ -163,28 +164,28 @@ function Figures({ item }: { item: Sheet }) {
   if (item.kind === "service")
     return (
       <Facts>
-        <Fact what="Rate">{item.cost ? `${format.unitCost(item.cost)} per ${item.unit}` : "none yet"}</Fact>
+        <Fact name="Rate">{item.cost ? `${format.unitCost(item.cost)} per ${item.unit}` : "none yet"}</Fact>
       </Facts>
     );
   if (item.kind === "kit")
     return (
       <Facts>
-        <Fact what="Sets available">
+        <Fact name="Sets available">
           <Large>{item.kit?.sets === null ? "no limit" : format.amount(item.free)}</Large>
         </Fact>
-        <Fact what="Cost of one">{cost(item.unitCost)}</Fact>
-        <Fact what="Price">{item.price ? format.money(item.price) : "none yet"}</Fact>
+        <Fact name="Cost of one">{cost(item.unitCost)}</Fact>
+        <Fact name="Price">{item.price ? format.money(item.price) : "none yet"}</Fact>
       </Facts>
     );
   if (item.notCounted)
     return (
       <Facts>
-        <Fact what="Unit cost">{cost(item.unitCost)}</Fact>
+        <Fact name="Unit cost">{cost(item.unitCost)}</Fact>
       </Facts>
     );
   return (
     <Facts>
-      <Fact what="Free">
+      <Fact name="Free">
         <Large>
           {item.free.startsWith("-") ? (
             <Short>{format.amount(item.free, item.unit)}</Short>
@@ -193,19 +194,19 @@ function Figures({ item }: { item: Sheet }) {
           )}
         </Large>
       </Fact>
-      <Fact what="On hand">{format.amount(item.onHand, item.unit)}</Fact>
-      <Fact what="Reserved">
+      <Fact name="On hand">{format.amount(item.onHand, item.unit)}</Fact>
+      <Fact name="Reserved">
         {format.amount(item.reserved, item.unit)}
         {item.reservedBy.map((r) => (
-          <span key={r.build}>
+          <span key={r.number}>
             {" · "}
-            <Link to={`/builds/${r.build}`}>{r.number}</Link>
+            <Link to={r.build === null ? `/orders/${r.order}` : `/builds/${r.build}`}>{r.number}</Link>
           </span>
         ))}
       </Fact>
-      {item.expired !== "0" && <Fact what="Expired">{format.amount(item.expired, item.unit)}</Fact>}
+      {item.expired !== "0" && <Fact name="Expired">{format.amount(item.expired, item.unit)}</Fact>}
       {item.reorderLevel && (
-        <Fact what="Reorder level">
+        <Fact name="Reorder level">
           <TileStrip
             small
             most={10}
@@ -216,11 +217,11 @@ function Figures({ item }: { item: Sheet }) {
           {format.amount(item.reorderLevel, item.unit)}
         </Fact>
       )}
-      <Fact what="Unit cost">{cost(item.unitCost)}</Fact>
-      {item.kind === "bought" && <Fact what="Last bought at">{cost(item.lastCost)}</Fact>}
-      <Fact what="Standard cost">{item.cost ? format.unitCost(item.cost) : "–"}</Fact>
-      <Fact what="Value">{format.money(item.value)}</Fact>
-      <Fact what="Price">{item.price ? format.money(item.price) : "–"}</Fact>
+      <Fact name="Unit cost">{cost(item.unitCost)}</Fact>
+      {item.kind === "bought" && <Fact name="Last bought at">{cost(item.lastCost)}</Fact>}
+      <Fact name="Standard cost">{item.cost ? format.unitCost(item.cost) : "–"}</Fact>
+      <Fact name="Value">{format.money(item.value)}</Fact>
+      <Fact name="Price">{item.price ? format.money(item.price) : "–"}</Fact>
     </Facts>
   );
 }
@@ -242,7 +243,7 @@ function Details({ item }: { item: Sheet }) {
       {told.length > 0 && (
         <Facts style={{ margin: "4px 0" }}>
           {told.map(([what, text]) => (
-            <Fact key={what} what={what}>
+            <Fact key={what} name={what}>
               {text}
             </Fact>
           ))}
@@ -250,15 +251,6 @@ function Details({ item }: { item: Sheet }) {
       )}
       {item.notes && <Notes>{item.notes}</Notes>}
     </>
-  );
-}
-
-function Fact({ what, children }: { what: string; children: ReactNode }) {
-  return (
-    <div>
-      <dt>{what}</dt>
-      <dd>{children}</dd>
-    </div>
   );
 }
 

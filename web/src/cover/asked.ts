@@ -109,6 +109,18 @@ export function useAskedCheck(): [Asked, Change] {
   return [asked, change];
 }
 
+/** Where a check of these stands. */
+export function checkAddress(
+  demands: readonly { item: number; quantity: string; day: string | null }[],
+): string {
+  const wanted = demands.map(
+    ({ item, quantity, day }): Wanted => ({
+      ...{ ...NOTHING_WANTED, item, quantity, day: day ?? "" },
+    }),
+  );
+  return `/check?${writeAsked({ wanted, store: "", supposing: false, supposed: NOTHING_SUPPOSED })}`;
+}
+
 const demandOf = (w: Wanted): CoverDemand => ({
   item: w.item,
   quantity: w.quantity,

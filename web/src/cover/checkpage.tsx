@@ -101,7 +101,7 @@ interface ChoicesProps {
   onChange: Change;
 }
 
-/** Which store counts, what to take over from open builds, and checks that were kept. */
+/** Which store counts, what to take over from open builds and orders, and checks that were kept. */
 function Choices({ asked, onChange }: ChoicesProps) {
   const stores = useStores().data?.stores ?? [];
   const kept = useKeptChecks().data?.checks ?? [];
@@ -109,7 +109,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
   const takeOpen = async () => {
     const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
     if (!answer) return;
-    if (answer.demands.length === 0) return sayFailed("No build is open.");
+    if (answer.demands.length === 0) return sayFailed("No build is open, and no order misses a product.");
     const wanted = answer.demands.flatMap((demand) => askedOf({ ...EMPTY, demands: [demand] }).wanted);
     onChange(() => ({ wanted }));
   };
@@ -129,7 +129,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
         />
       )}
       <Button look="link" onPress={() => void takeOpen()}>
-        Take from open builds
+        Take from builds and orders
       </Button>
       {kept.length > 0 && (
         <Button look="link" onPress={() => setOpening(true)}>

@@ -1,1 +1,2 @@
+export { checkAddress } from "./asked.ts";
 export * from "./checkpage.tsx";

@@ -42,9 +42,14 @@ function Inside({ part, question }: { part: PartCoverAnswer; question: CoverQues
           <SheetTable
             label="Reserved for"
             rows={item.reservedBy}
-            rowId={(r) => r.build}
+            rowId={(r) => r.number}
             columns={[
-              { header: "Build", cell: (r) => <Link to={`/builds/${r.build}`}>{r.number}</Link> },
+              {
+                header: "Build or order",
+                cell: (r) => (
+                  <Link to={r.build === null ? `/orders/${r.order}` : `/builds/${r.build}`}>{r.number}</Link>
+                ),
+              },
               { header: "Quantity", end: true, cell: (r) => format.amount(r.quantity, part.unit) },
             ]}
           />
@@ -117,6 +122,8 @@ function Events({ line }: { line: PartTimeline }) {
                 <Link to={`/buying/${row.purchase}`}>{row.document}</Link>
               ) : row.build !== null ? (
                 <Link to={`/builds/${row.build}`}>{row.document}</Link>
+              ) : row.order !== null ? (
+                <Link to={`/orders/${row.order}`}>{row.document}</Link>
               ) : (
                 "this check"
               ),

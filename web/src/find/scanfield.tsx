@@ -9,6 +9,7 @@ import { color, focusRing, Key, radius, sayFailed, useShortcut } from "../ui/ind
 /** Where a hit leads. */
 function addressOf(hit: Hit): string {
   if (hit.build !== null) return `/builds/${hit.build}`;
+  if (hit.order !== null) return `/orders/${hit.order}`;
   if (hit.purchase !== null) return `/buying/${hit.purchase}`;
   if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
   return `/catalog/${hit.item}`;
@@ -17,6 +18,7 @@ function addressOf(hit: Hit): string {
 const KIND_WORDS: Record<Hit["kind"], string> = {
   item: "item",
   build: "build",
+  order: "order",
   purchase: "purchase order",
   lot: "lot of",
   serial: "serial of",

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Firm, type FirmBody, type FirmKind, type FirmSheet, routes } from "@yosegi/contract";
 import { Pencil, Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { asking, Failure, following, useCommand } from "../api/index.ts";
 import { CatalogNav } from "../catalog/index.ts";
@@ -195,6 +195,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
         <Pencil /> Change
       </Button>
       {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
+      {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
       <Dialog title={`Change ${firm.code}`} isOpen={editing} onClose={() => setEditing(false)} width="620px">
         <EditFirm firm={firm} onDone={() => setEditing(false)} />
       </Dialog>
@@ -226,6 +227,28 @@ function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
             header: "Lead time",
             end: true,
             cell: (item) => (item.leadDays === null ? "–" : format.count(item.leadDays, "day", "days")),
+          },
+        ]}
+      />
+    </Section>
+  );
+}
+
+function Ordered({ firm, format }: { firm: FirmSheet; format: Format }) {
+  return (
+    <Section title="Orders">
+      <SheetTable
+        label="Orders"
+        rows={firm.orders}
+        rowId={(order) => order.id}
+        columns={[
+          { header: "Order", cell: (order) => <Link to={`/orders/${order.id}`}>{order.number}</Link> },
+          { header: "Stage", cell: (order) => order.stage },
+          { header: "Lines", end: true, cell: (order) => format.amount(String(order.lines)) },
+          {
+            header: "Due",
+            end: true,
+            cell: (order) => (order.due === null ? "no day" : format.day(order.due)),
           },
         ]}
       />

@@ -1,0 +1,125 @@
+import { ORDER_STAGES } from "@yosegi/core";
+import { z } from "zod";
+import { firmBrief, itemBrief } from "./brief.ts";
+import { buildLeft, buildStage } from "./builds.ts";
+import { day, figure, id, moment, note, price, quantity, ref, short } from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
+
+export const orderStage = z.enum(ORDER_STAGES);
+
+export const orderRow = z
+  .object({
+    id: ref,
+    number: z.string(),
+    customer: firmBrief,
+    stage: orderStage,
+    due: day.nullable(),
+    reference: z.string().meta({ description: "The customer's own number" }),
+    lines: z.int(),
+    linesReady: z.int().meta({ description: "Lines of which all is there, in the order's turn" }),
+    linesMissing: z.int().meta({ description: "Lines of which something is neither there nor being built" }),
+    overdue: z.boolean(),
+    made: moment,
+  })
+  .meta({ id: "OrderRow" });
+export type OrderRow = z.infer<typeof orderRow>;
+
+/** A build that works for a line, and what it gives it. */
+const lineBuild = z.object({
+  id: ref,
+  number: z.string(),
+  stage: buildStage,
+  due: day.nullable(),
+  made: figure,
+  coming: figure,
+});
+
+const take = z.object({
+  item: itemBrief,
+  open: figure.meta({ description: "Reserved for the order" }),
+  ready: figure.meta({ description: "There for it, in its turn" }),
+  coming: figure.meta({ description: "Being built for it" }),
+  missing: figure.meta({ description: "Neither there nor being built for it" }),
+  canBeBuilt: z.boolean(),
+  builds: z.array(lineBuild),
+});
+
+export const orderLine = z.object({
+  id: ref,
+  item: itemBrief,
+  quantity: figure,
+  price: figure.nullable().meta({ description: "For one" }),
+  total: figure.nullable(),
+  ready: figure.meta({ description: "Whole sets or units that are there for it" }),
+  takes: z
+    .array(take)
+    .meta({ description: "What it takes from stock: itself, or the contents of a kit; nothing for work" }),
+});
+export type OrderLine = z.infer<typeof orderLine>;
+
+export const orderSheet = orderRow
+  .extend({
+    note: z.string(),
+    orderLines: z.array(orderLine),
+    total: figure.nullable().meta({ description: "null while a line has no price" }),
+    history: z.array(z.object({ what: z.enum(["taken", "cancelled"]), person: z.string(), moment })),
+  })
+  .meta({ id: "OrderSheet" });
+export type OrderSheet = z.infer<typeof orderSheet>;
+
+export const orderBody = z.object({
+  customer: ref,
+  due: day.nullable().default(null),
+  reference: short("The reference").default(""),
+  note: note.default(""),
+  lines: z
+    .array(
+      z.object({
+        id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
+        item: ref,
+        quantity,
+        price: price.nullable().default(null).meta({ description: "For one; null: as in the catalog" }),
+      }),
+    )
+    .min(1, "An order has at least one line.")
+    .max(500, "Up to 500 lines."),
+});
+export type OrderBody = z.infer<typeof orderBody>;
+
+const one = { params: z.object({ id }) };
+
+export const orderRoutes = {
+  orders: ask("/api/orders", {
+    summary: "Customers' orders, the earliest due first, then what is cancelled",
+    answer: z.object({ orders: z.array(orderRow) }),
+  }),
+  order: ask("/api/orders/:id", {
+    summary: "One order: how far each line can be served, and what is being built for it",
+    ...one,
+    answer: orderSheet,
+  }),
+  newOrder: command("/api/orders", {
+    summary: "Take an order; what it asks for is reserved",
+    body: orderBody,
+    answer: orderSheet,
+  }),
+  changeOrder: replace("/api/orders/:id", {
+    summary: "Change an open order",
+    ...one,
+    body: orderBody,
+    answer: orderSheet,
+  }),
+  cancelOrder: command("/api/orders/:id/cancel", {
+    summary: "Cancel an order: its reservations are free again, and builds no longer serve it",
+    ...one,
+    answer: orderSheet,
+  }),
+  buildForOrder: command("/api/orders/:id/builds", {
+    summary: "Make a draft build of each product that is missing, linked to its line",
+    ...one,
+    body: z.object({
+      lines: z.array(ref).default([]).meta({ description: "Only of these lines; none: of all" }),
+    }),
+    answer: z.object({ builds: z.array(buildLeft) }),
+  }),
+};

@@ -1,0 +1,127 @@
+import { expect, test } from "./site.ts";
+import { answer, cells, pick } from "./steps.ts";
+
+test("an order, from its customer to the units that are built for it, without typing them again", async ({
+  page,
+}) => {
+  await page.goto("/orders");
+  await expect(page.getByText("Choose an order on the left.")).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await expect(dialog.getByText("An order has at least one line.")).toBeVisible();
+  await dialog.getByRole("button", { name: /Customer/ }).click();
+  await page.getByRole("option", { name: "Millrow Garden Centre" }).click();
+  await dialog.getByRole("textbox", { name: "Due on" }).fill("+9");
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "FEED-12");
+  await dialog.getByLabel("Quantity 1").fill("20.5");
+  await dialog.getByRole("button", { name: "Another line" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Item 2" }), "KIT-YARD");
+  await dialog.getByLabel("Quantity 2").fill("4");
+  await dialog.getByLabel("Price 2").fill("229");
+  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await expect(dialog.getByText("A quantity in pc is a whole number.")).toBeVisible();
+  await dialog.getByLabel("Quantity 1").fill("20");
+  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await expect(page.getByText("O-4 is taken; what it asks for is reserved.")).toBeVisible();
+
+  // 8 of the feed are there; the hives go to O-2, which is due before.
+  await expect(answer(page)).toHaveText("Millrow Garden Centre");
+  expect(await cells(page, "Asked for", "FEED-12")).toEqual([
+    ...["Autumn feed 12.5 L FEED-12", "20 pc", "", "8 pc", "–", "12 pc", "€34.00", "€680.00"],
+  ]);
+  expect((await cells(page, "Asked for", "HIVE-N")).slice(1, 6)).toEqual(["4 pc", "", "–", "–", "4 pc"]);
+  expect((await cells(page, "Asked for", "SUIT-M")).slice(1, 6)).toEqual(["4 pc", "", "4 pc", "–", "–"]);
+  await expect(page.getByRole("img", { name: "8 of 20 there", exact: true })).toBeVisible();
+  await expect(page.getByText("€1,596.00")).toHaveCount(2);
+
+  await page.getByRole("button", { name: "Check the parts first" }).click();
+  await expect(page.getByRole("combobox", { name: "Product 2" })).toHaveValue(/^HIVE-N/);
+  await page.goBack();
+  await page.getByRole("button", { name: "Build all that is missing" }).click();
+  await expect(page.getByText("B-8 and B-9 made for O-4.")).toBeVisible();
+  expect((await cells(page, "Asked for", "FEED-12")).slice(3, 6)).toEqual(["8 pc", "12 pc B-8 draft", "–"]);
+  await expect(page.getByRole("button", { name: "Build all that is missing" })).toHaveCount(0);
+
+  // The build says for whom it is; once it is finished, the order has all.
+  await page.getByRole("link", { name: "B-8" }).click();
+  await expect(page.getByRole("definition").filter({ hasText: "O-4 Millrow Garden Centre" })).toBeVisible();
+  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Finish 12" }).click();
+  await expect(page.getByRole("heading", { name: /12 pc finished/ })).toBeVisible();
+  await page.getByRole("definition").getByRole("link", { name: "O-4" }).click();
+  await expect(answer(page)).toHaveText("Millrow Garden Centre");
+  await expect
+    .poll(async () => (await cells(page, "Asked for", "FEED-12")).slice(3, 6))
+    .toEqual(["20 pc", "– B-8 finished", "–"]);
+});
+
+test("a build is linked to an order later, and unlinked; a cancelled order lets go of it", async ({
+  page,
+}) => {
+  await page.goto("/");
+  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await scan.fill("o-2");
+  await scan.press("Enter");
+  await expect(answer(page)).toHaveText("Tarnholt Bee Club");
+  expect((await cells(page, "Asked for", "HIVE-N")).slice(3, 6)).toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
+  await page.getByRole("link", { name: "B-5" }).click();
+  await page.getByRole("button", { name: "Unlink O-2" }).click();
+  await expect(page.getByRole("button", { name: "Unlink O-2" })).toHaveCount(0);
+
+  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("menuitem", { name: "Link an order …" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: /Order/ }).click();
+  await page.getByRole("option", { name: /^O-2 · Tarnholt Bee Club · 8 pc/ }).click();
+  await dialog.getByLabel("How many of it").fill("4");
+  await dialog.getByRole("button", { name: "Link it" }).click();
+  await expect(dialog.getByText("Up to 3 pc can be linked.")).toBeVisible();
+  await dialog.getByLabel("How many of it").fill("2");
+  await dialog.getByRole("button", { name: "Link it" }).click();
+  await expect(page.getByText("B-5 is built for it.")).toBeVisible();
+
+  await page.getByRole("definition").getByRole("link", { name: "O-2" }).click();
+  await expect(answer(page)).toHaveText("Tarnholt Bee Club");
+  await expect
+    .poll(async () => (await cells(page, "Asked for", "HIVE-N")).slice(3, 6))
+    .toEqual(["2 pc", "2 pc B-5 queued", "4 pc"]);
+  await page.keyboard.press("e");
+  await dialog.getByRole("button", { name: "Remove line 1" }).click();
+  await dialog.getByRole("button", { name: "Another line" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-CARE");
+  await dialog.getByLabel("Quantity 1").fill("1");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog.getByText("B-5 works for this line. Unlink it there first.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Cancel it" }).click();
+  await expect(dialog.getByText("B-5 will be built to stock.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Cancel O-2" }).click();
+  await expect(page.getByText("O-2 is cancelled; what it reserved is free.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Change", exact: true })).toHaveCount(0);
+  await page.goto("/catalog?search=HIVE-N");
+  await page.getByRole("row").filter({ hasText: "HIVE-N" }).click();
+  await expect(
+    page
+      .getByRole("definition")
+      .filter({ hasText: /^2 pc$/ })
+      .first(),
+  ).toBeVisible();
+});
+
+test.describe("from an empty database", () => {
+  test.use({ database: "empty" });
+  test("the first order leads to its first customer", async ({ page }) => {
+    await page.goto("/");
+    await page.getByLabel("Company").fill("Brackenmere Bee Supply");
+    await page.getByLabel("Your name").fill("Ines");
+    await page.getByLabel("Time zone").fill("Europe/Vienna");
+    await page.getByRole("button", { name: "Begin" }).click();
+    await page.getByRole("link", { name: "Orders" }).click();
+    await expect(answer(page)).toHaveText("What customers asked for, and what is there for them");
+    await page.getByRole("button", { name: "Take the first order" }).click();
+    await expect(page.getByText("There is no customer yet.")).toBeVisible();
+    await page.getByRole("link", { name: "Write the first one down" }).click();
+    await expect(page).toHaveURL(/\/customers$/);
+  });
+});

@@ -1,0 +1,3 @@
+export * from "./routes.ts";
+export * from "./rows.ts";
+export * from "./service.ts";

@@ -1,0 +1,29 @@
+import { routes } from "@yosegi/contract";
+import type { FastifyInstance } from "fastify";
+import { buildLeft } from "../builds/index.ts";
+import type { Store, Writing } from "../db/index.ts";
+import { serveAsk, serveCommand } from "../http/index.ts";
+import { orderRows, orderSheet } from "./rows.ts";
+import { buildForOrder, cancelOrder, changeOrder, newOrder } from "./service.ts";
+
+export function orderRoutes(app: FastifyInstance, store: Store): void {
+  const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
+    await work;
+    return orderSheet(ctx, id);
+  };
+  serveAsk(app, store, routes.orders, async (ctx) => ({ orders: await orderRows(ctx) }));
+  serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
+  serveCommand(app, store, routes.newOrder, async (ctx, { body }) =>
+    orderSheet(ctx, await newOrder(ctx, body)),
+  );
+  serveCommand(app, store, routes.changeOrder, (ctx, { params: { id }, body }) =>
+    changed(ctx, id, changeOrder(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
+    changed(ctx, id, cancelOrder(ctx, id)),
+  );
+  serveCommand(app, store, routes.buildForOrder, async (ctx, { params, body }) => {
+    const ids = await buildForOrder(ctx, params.id, body.lines);
+    return { builds: await Promise.all(ids.map((id) => buildLeft(ctx, id))) };
+  });
+}

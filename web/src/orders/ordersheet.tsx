@@ -1,0 +1,258 @@
+import { type OrderSheet, routes } from "@yosegi/contract";
+import { Hammer, Pencil } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { checkAddress } from "../cover/index.ts";
+import {
+  Actions,
+  Button,
+  Dialog,
+  Fact,
+  Facts,
+  type Format,
+  Large,
+  Named,
+  Notice,
+  Section,
+  SheetTable,
+  Short,
+  Sub,
+  sayDone,
+  TileStrip,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
+import { ChangeOrder } from "./orderform.tsx";
+import { buildable, farWords, linesBuilt, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
+
+type Doing = "changing" | "cancelling" | null;
+
+/** One order: what was asked for, what is there for it, what is being built, and what can be done now. */
+export function OrderSheetView({ order }: { order: OrderSheet }) {
+  const format = useFormat();
+  const [doing, setDoing] = useState<Doing>(null);
+  const close = () => setDoing(null);
+  const open = order.stage === "open";
+  useShortcut("e", "Change what is in view", () => open && setDoing("changing"));
+  return (
+    <article>
+      <h1>{order.customer.name}</h1>
+      <Sub>
+        {order.number} ·{" "}
+        {order.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
+      </Sub>
+      <Facts>
+        <Fact name={open ? "Lines there" : "Stage"}>
+          {open ? (
+            <>
+              <TileStrip
+                small
+                wanted={String(order.lines)}
+                there={String(order.linesReady)}
+                coming={linesBuilt(order)}
+                says={`${order.linesReady} of ${order.lines} lines there`}
+              />
+              {order.linesReady} of {order.lines}, {stateWords(order, format)}
+            </>
+          ) : (
+            order.stage
+          )}
+        </Fact>
+        <Fact name="Due">{dueWords(order, format)}</Fact>
+        <Fact name="Total">
+          {order.total === null ? "a price is missing" : <Large>{format.money(order.total)}</Large>}
+        </Fact>
+        <Fact name="Customer">
+          <Link to={`/customers/${order.customer.id}`}>{order.customer.code}</Link>
+        </Fact>
+        {order.reference && <Fact name="Their reference">{order.reference}</Fact>}
+        {order.note && <Fact name="Note">{order.note}</Fact>}
+      </Facts>
+      {open && <Steps order={order} onDo={setDoing} />}
+      <Lines order={order} />
+      <Dialog title={`Change ${order.number}`} isOpen={doing === "changing"} onClose={close} width="820px">
+        <ChangeOrder order={order} onDone={close} />
+      </Dialog>
+      <Dialog title={`Cancel ${order.number}?`} isOpen={doing === "cancelling"} onClose={close} width="460px">
+        <CancelForm order={order} onDone={close} />
+      </Dialog>
+    </article>
+  );
+}
+
+function dueWords(order: OrderSheet, format: Format) {
+  if (order.due === null) return "no day";
+  const words = `${format.day(order.due)}, ${format.relativeDay(order.due)}`;
+  return order.overdue ? <Short>{words}</Short> : words;
+}
+
+function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => void }) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const toBuild = buildable(order);
+  const build = useCommand(routes.buildForOrder, ({ builds }) => {
+    sayDone(`${format.list(builds.map((b) => b.number))} made for ${order.number}.`);
+    const [only, ...others] = builds;
+    if (only && others.length === 0) void navigate(`/builds/${only.id}`);
+  });
+  const demands = toBuild.map(({ item, missing }) => ({ item: item.id, quantity: missing, day: order.due }));
+  const words =
+    toBuild.length === 1 ? `the missing ${format.amount(toBuild[0]?.missing ?? "")}` : "all that is missing";
+  return (
+    <>
+      {build.refusal && <Notice>{build.refusal.message}</Notice>}
+      <Actions style={{ marginTop: 0 }}>
+        {toBuild.length > 0 && (
+          <>
+            <Button
+              look="main"
+              isPending={build.busy}
+              onPress={() => void build.run({ params: { id: order.id }, body: { lines: [] } })}
+            >
+              <Hammer /> Build {words}
+            </Button>
+            <Button onPress={() => void navigate(checkAddress(demands))}>Check the parts first</Button>
+          </>
+        )}
+        <Button onPress={() => onDo("changing")}>
+          <Pencil /> Change
+        </Button>
+        <Button onPress={() => onDo("cancelling")}>Cancel it</Button>
+      </Actions>
+    </>
+  );
+}
+
+function Lines({ order }: { order: OrderSheet }) {
+  const format = useFormat();
+  const open = order.stage === "open";
+  const figure = (take: Take | null, of: "ready" | "coming" | "missing") => {
+    if (take === null || !open || take[of] === "0") return "–";
+    const words = format.amount(take[of], take.item.unit);
+    return of === "missing" ? <Short>{words}</Short> : words;
+  };
+  return (
+    <Section title="Asked for">
+      <SheetTable
+        label="Asked for"
+        stacks
+        rows={rowsOf(order)}
+        rowId={(row) => row.key}
+        columns={[
+          { header: "Item", cell: (row) => <Asked row={row} format={format} /> },
+          {
+            header: "Quantity",
+            end: true,
+            cell: ({ own, line, take }) =>
+              own || take === null
+                ? format.amount(line.quantity, line.item.unit)
+                : format.amount(take.open, take.item.unit),
+          },
+          {
+            header: "How far",
+            cell: ({ line, take, own }) =>
+              open &&
+              (take !== null || own) && (
+                <TileStrip
+                  small
+                  most={10}
+                  wanted={take?.open ?? line.quantity}
+                  there={take?.ready ?? line.ready}
+                  coming={take?.coming ?? "0"}
+                  says={farWords(line, take, format)}
+                />
+              ),
+          },
+          {
+            header: "There",
+            end: true,
+            cell: ({ own, line, take }) =>
+              own && take === null && open
+                ? format.amount(line.ready, line.item.unit)
+                : figure(take, "ready"),
+          },
+          {
+            header: "Being built",
+            end: true,
+            cell: ({ take }) => (
+              <>
+                {figure(take, "coming")}
+                {take && <Builds take={take} />}
+              </>
+            ),
+          },
+          { header: "Missing", end: true, cell: ({ take }) => figure(take, "missing") },
+          {
+            header: "Price",
+            end: true,
+            cell: ({ own, line }) => (own ? (line.price === null ? "none" : format.money(line.price)) : ""),
+          },
+          {
+            header: "Total",
+            end: true,
+            cell: ({ own, line }) => (own && line.total !== null ? format.money(line.total) : ""),
+          },
+        ]}
+        {...(order.total !== null && { sum: { words: "In all", figure: format.money(order.total) } })}
+      />
+    </Section>
+  );
+}
+
+function Asked({ row: { line, take, own }, format }: { row: SheetRow; format: Format }) {
+  const item = own || take === null ? line.item : take.item;
+  const kind = own && take === null && (item.kind === "kit" ? "kit" : item.kind === "service" && "work");
+  const named = (
+    <Named
+      name={item.name}
+      to={`/catalog/${item.id}`}
+      more={[item.code, kind, !own && `in ${format.amount(line.quantity)} × ${line.item.code}`]}
+    />
+  );
+  return own ? named : <Content>{named}</Content>;
+}
+
+const Content = styled.div`
+  padding-left: 18px;
+`;
+
+/** The builds that work for a line, each a way to go there. */
+function Builds({ take }: { take: Take }) {
+  return take.builds.map((build) => (
+    <div key={build.id}>
+      <Link to={`/builds/${build.id}`}>{build.number}</Link> {build.stage}
+    </div>
+  ));
+}
+
+function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
+  const cancel = useCommand(routes.cancelOrder, () => {
+    sayDone(`${order.number} is cancelled; what it reserved is free.`);
+    onDone();
+  });
+  const builds = new Set(
+    order.orderLines.flatMap((line) => line.takes.flatMap((take) => take.builds.map((b) => b.number))),
+  );
+  return (
+    <>
+      {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
+      <p>
+        What it reserves becomes free.
+        {builds.size > 0 && ` ${[...builds].join(", ")} will be built to stock.`} A cancelled order cannot be
+        taken up again.
+      </p>
+      <Actions>
+        <Button
+          look="main"
+          isPending={cancel.busy}
+          onPress={() => void cancel.run({ params: { id: order.id } })}
+        >
+          Cancel {order.number}
+        </Button>
+        <Button onPress={onDone}>Keep it</Button>
+      </Actions>
+    </>
+  );
+}

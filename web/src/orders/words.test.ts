@@ -1,0 +1,65 @@
+import type { OrderLine, OrderRow } from "@yosegi/contract";
+import { describe, expect, it } from "vitest";
+import { Format } from "../ui/index.ts";
+import { buildable, groupOf, orderWords, rowsOf } from "./words.ts";
+
+const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
+const order = (change: Partial<OrderRow>): OrderRow => ({
+  ...{ id: 1, number: "O-1", customer: { id: 1, code: "TBC", name: "Tarnholt Bee Club" }, stage: "open" },
+  ...{ due: null, reference: "", lines: 2, linesReady: 0, linesMissing: 0, overdue: false, made: "" },
+  ...change,
+});
+const item = (id: number): OrderLine["item"] => ({
+  ...{ id, code: `I-${id}`, name: `Item ${id}`, kind: "built", tracking: "none", unit: "pc", decimals: 0 },
+  ...{ state: "active", notCounted: false, packs: [], thumbnail: null },
+});
+const take = (id: number, missing: string, canBeBuilt = true) => ({
+  ...{ item: item(id), open: "4", ready: "0", coming: "0", missing, canBeBuilt, builds: [] },
+});
+const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => ({
+  ...{ id, item: item(of), quantity: "4", price: null, total: null, ready: "0", takes },
+});
+
+describe("an order in the list", () => {
+  it.each([
+    [{ linesReady: 2 }, "O-1 · all there"],
+    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is being built"],
+    [{ linesMissing: 1 }, "O-1 · 1 line misses something"],
+    [{ linesMissing: 2 }, "O-1 · 2 lines miss something"],
+    [{ stage: "cancelled" as const }, "O-1 · cancelled"],
+  ])("%o reads: %s", (change, words) => {
+    expect(orderWords(order(change), format)).toBe(words);
+  });
+  it.each([
+    [{}, "No due day"],
+    [{ due: "2026-11-20", overdue: true }, "Overdue"],
+    [{ due: "2026-11-23" }, "Due today"],
+    [{ due: "2026-11-24" }, "Due later"],
+    [{ stage: "cancelled" as const, due: "2026-11-24" }, "Cancelled"],
+  ])("%o stands under: %s", (change, group) => {
+    expect(groupOf(order(change), "2026-11-23")).toBe(group);
+  });
+});
+
+describe("the lines of an order", () => {
+  it("stand by themselves, work too; what is in a set stands under it", () => {
+    const lines = [
+      line(1, 7, [take(7, "4")]),
+      line(2, 8, []),
+      line(3, 9, [take(7, "0"), take(10, "2", false)]),
+    ];
+    expect(
+      rowsOf({ orderLines: lines }).map(({ key, own, take: t }) => [key, own, t?.item.id ?? null]),
+    ).toEqual([
+      ["1", true, 7],
+      ["2", true, null],
+      ["3", true, null],
+      ["3 7", false, 7],
+      ["3 10", false, 10],
+    ]);
+    expect(buildable({ orderLines: lines }).map((t) => [t.line, t.item.id])).toEqual([[1, 7]]);
+  });
+  it("keep a set of one content apart from that content", () => {
+    expect(rowsOf({ orderLines: [line(1, 9, [take(7, "0")])] })).toHaveLength(2);
+  });
+});

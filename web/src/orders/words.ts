@@ -1,0 +1,70 @@
+import type { OrderLine, OrderRow, OrderSheet } from "@yosegi/contract";
+import type { Format } from "../ui/index.ts";
+
+/** Heading under which an order stands in the list. */
+export function groupOf(order: OrderRow, today: string): string {
+  if (order.stage === "cancelled") return "Cancelled";
+  if (order.due === null) return "No due day";
+  if (order.overdue) return "Overdue";
+  return order.due === today ? "Due today" : "Due later";
+}
+
+/** Lines that are not all there, but of which nothing is missing: the rest is being built. */
+export const linesBuilt = ({ lines, linesReady, linesMissing }: OrderRow): string =>
+  String(lines - linesReady - linesMissing);
+
+/** How far an order is, in words; "" for one that nothing is done for any more. */
+export function stateWords(order: OrderRow, format: Format): string {
+  if (order.stage !== "open") return "";
+  if (order.linesReady === order.lines) return "all there";
+  if (order.linesMissing === 0) return "the rest is being built";
+  return `${format.count(order.linesMissing, "line misses", "lines miss")} something`;
+}
+
+/** The line under an order in the list. */
+export function orderWords(order: OrderRow, format: Format): string {
+  return [order.number, order.reference, order.stage === "open" ? stateWords(order, format) : order.stage]
+    .filter(Boolean)
+    .join(" · ");
+}
+
+/** What a line takes of one item. */
+export type Take = OrderLine["takes"][number];
+
+/** What the tiles of a row say to those who do not see them. */
+export function farWords(line: OrderLine, take: Take | null, format: Format): string {
+  const { ready, open } = take ?? { ready: line.ready, open: line.quantity };
+  const there = `${format.amount(ready)} of ${format.amount(open)} there`;
+  return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} being built` : there;
+}
+
+/** A row of the sheet's table: a line, or one content of a set under its line. */
+export interface SheetRow {
+  key: string;
+  line: OrderLine;
+  /** What the row tells of; null where the line takes nothing from stock, or is a set with its contents below it. */
+  take: Take | null;
+  /** Whether it stands for the line itself, not for a content. */
+  own: boolean;
+}
+
+/** The lines of an order as rows; the contents of a set stand under it. */
+export function rowsOf(order: Pick<OrderSheet, "orderLines">): SheetRow[] {
+  return order.orderLines.flatMap((line): SheetRow[] => {
+    const [only] = line.takes;
+    if (line.takes.length <= 1 && (only === undefined || only.item.id === line.item.id))
+      return [{ key: `${line.id}`, line, take: only ?? null, own: true }];
+    return [
+      { key: `${line.id}`, line, take: null, own: true },
+      ...line.takes.map((take) => ({ key: `${line.id} ${take.item.id}`, line, take, own: false })),
+    ];
+  });
+}
+
+/** What could be built for an order: what is missing of products that have a list. */
+export const buildable = (order: Pick<OrderSheet, "orderLines">): (Take & { line: number })[] =>
+  order.orderLines.flatMap((line) =>
+    line.takes
+      .filter((take) => take.canBeBuilt && take.missing !== "0")
+      .map((take) => ({ ...take, line: line.id })),
+  );
