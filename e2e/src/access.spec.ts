@@ -53,6 +53,25 @@ test("nothing overflows at 360 px", async ({ page }) => {
   }
 });
 
+test("dialogs fit at 360 px", async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 740 });
+  for (const [path, button] of [
+    ["/orders/2", "Change"],
+    ["/builds/7", "Change"],
+    ["/buying/1", "Receive"],
+    ["/customers/8", "Change"],
+  ] as const) {
+    await page.goto(path);
+    await page.getByRole("button", { name: button, exact: true }).click();
+    const dialog = page.getByRole("dialog");
+    await expect(dialog).toBeVisible();
+    const beyond = await dialog.evaluate((node) =>
+      [node, ...node.querySelectorAll("*")].some((e) => e.getBoundingClientRect().right > 360),
+    );
+    expect(beyond, path).toBe(false);
+  }
+});
+
 test("an address that leads nowhere says so, and a lost server too", async ({ page, context }) => {
   await page.goto("/nowhere");
   await expect(page.getByRole("heading", { name: "There is nothing here" })).toBeVisible();

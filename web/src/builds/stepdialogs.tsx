@@ -159,7 +159,12 @@ export function LinkForm({ build, onClose }: StepProps) {
   });
   if (!data) return null;
   if (data.lines.length === 0)
-    return <p>No open order asks for more {build.product.code} than is being built for it already.</p>;
+    return (
+      <p>
+        No {build.orders.length > 0 ? "other" : "open"} order asks for more {build.product.code} than is being
+        built for it.
+      </p>
+    );
   const body = { line: Number(line), quantity: quantity === "" ? null : quantity };
   return (
     <Form refusal={link.refusal} onSubmit={() => void link.run({ params: { id: build.id }, body })}>

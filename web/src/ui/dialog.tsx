@@ -10,6 +10,7 @@ const Veil = styled(ModalOverlay)`
   inset: 0;
   z-index: 20;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   place-items: start center;
   padding: 7vh 16px 16px;
   background: rgb(30 20 12 / 0.45);

@@ -11,7 +11,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { useFieldError } from "./form.tsx";
-import { color, focusRing, font, radius, unseen } from "./theme.ts";
+import { color, focusRing, font, NARROW, radius, unseen } from "./theme.ts";
 
 export const Label = styled(AriaLabel)`
   font-size: 13px;
@@ -39,6 +39,9 @@ export const fieldColumn = css<{ $width?: string | undefined; $hideLabel?: boole
   gap: 3px;
   min-width: 0;
   ${({ $width }) => $width && `width: ${$width};`}
+  ${NARROW} {
+    max-width: 100%;
+  }
   ${({ $hideLabel }) =>
     $hideLabel &&
     css`

@@ -36,8 +36,12 @@ export function MenuButton({
   );
 }
 
+// The choice in it that has the focus shows it.
 const Sheet = styled(Popover)`
   ${choices}
+  [role="menu"] {
+    outline: none;
+  }
 `;
 const Choice = styled(MenuItem)`
   ${choice}

@@ -241,6 +241,7 @@ export function Section({ title, more, children }: { title: string; more?: React
 /** Fields under one another. */
 export const Stack = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
 `;
 
