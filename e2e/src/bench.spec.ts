@@ -35,7 +35,12 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   page,
 }) => {
   await queue(page, "FEED-12", "20");
-  await page.getByRole("button", { name: "Hand out 5 parts to the bench" }).click();
+  const handOut = page.getByRole("button", { name: "Hand out 5 parts to the bench" });
+  await page.getByLabel("Handed out on", { exact: true }).fill("+1");
+  await handOut.click();
+  await expect(page.getByText("This day has not come yet.")).toBeVisible();
+  await page.getByLabel("Handed out on", { exact: true }).fill("-1");
+  await handOut.click();
   await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
   expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["21 pc", "21 pc", "3 pc"]);
 
@@ -89,13 +94,47 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await expect(page.getByText("0 of 20 pc")).toBeVisible();
   await expect(page.getByText(/^Taken back/)).toHaveCount(2);
   await page.getByRole("button", { name: "More with B-8" }).click();
-  await page.getByRole("menuitem", { name: "Put the parts back to their bins" }).click();
+  await page.getByRole("menuitem", { name: "Put the parts back to their bins …" }).click();
+  await page.getByRole("button", { name: "Put them back" }).click();
   await expect(page.getByText("What lay on the bench for B-8 is back.")).toBeVisible();
   await page.getByRole("button", { name: "More with B-8" }).click();
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await page.getByRole("button", { name: "Cancel B-8" }).click();
   await check(page, "FEED-12", "40");
   await expect(answer(page)).toContainText("22 of 40 can be made now.");
+  // The ledger says for which day the parts were handed out, where it is not the one on which it was keyed.
+  await page.goto("/stock?document=B-8");
+  await expect(page.getByText(/ · for \d+ \w+/)).toHaveCount(5);
+});
+
+test("what there is is handed out, what it does for is finished, and all of it taken back in one press", async ({
+  page,
+}) => {
+  await queue(page, "FEED-12", "30");
+  await page.getByRole("button", { name: "Hand out 5 parts to the bench" }).click();
+  await expect(page.getByText("Sugar syrup: 374.85 needed, 300 L there")).toBeVisible();
+  await expect(page.getByText("Feed label: 32 needed, 24 pc there")).toBeVisible();
+  await page.getByRole("button", { name: "Hand out what there is" }).click();
+  await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
+  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
+
+  await page.getByLabel("Good", { exact: true }).fill("10");
+  await page.getByRole("button", { name: "Finish 10" }).click();
+  await expect(page.getByText("10 of 30 pc")).toBeVisible();
+  await expect(page.getByText("At most 12 pc can be finished.")).toBeVisible();
+  await page.getByRole("button", { name: "Make it 12" }).click();
+  await expect(page.getByText("The books hold too little.")).toHaveCount(0);
+  await page.getByRole("button", { name: "Finish 12" }).click();
+  await expect(page.getByText("22 of 30 pc")).toBeVisible();
+
+  await page.getByRole("button", { name: "Take it back" }).first().click();
+  await page.getByRole("dialog").getByRole("button", { name: "Leave it" }).click();
+  await expect(page.getByText("22 of 30 pc")).toBeVisible();
+  await page.getByRole("button", { name: "Take it back" }).first().click();
+  await page.getByRole("button", { name: "Take back all 22 pc" }).click();
+  await expect(page.getByText("0 of 30 pc")).toBeVisible();
+  await expect(page.getByText(/^Taken back/)).toHaveCount(2);
+  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
 });
 
 test("undo is refused where the units have moved on, and says where to", async ({ page }) => {

@@ -199,3 +199,35 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
     page.getByRole("table", { name: "Movements" }).getByRole("row").filter({ hasText: "HB-30" }),
   ).toContainText("RC-2");
 });
+
+test("what is late gets another day, and what never came is given up", async ({ page }) => {
+  await page.goto("/buying/1");
+  await expect(answer(page)).toHaveText("Petal & Pane Packaging");
+  await page.getByRole("button", { name: "Other days" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("textbox", { name: /^Lid 63 mm/ }).fill("whenever");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog.getByText("“whenever” is no day.")).toBeVisible();
+  await dialog.getByRole("textbox", { name: /^Lid 63 mm/ }).fill("+4");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("The new days count at once.")).toBeVisible();
+  await expect(page.getByText(", in 4 days")).toBeVisible();
+
+  await page.getByRole("button", { name: "Cancel the rest" }).click();
+  await expect(dialog.getByText("1 line does not count as coming any more. What came stays.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await page.getByRole("button", { name: "Cancel the rest" }).click();
+  await dialog.getByRole("button", { name: "Cancel the rest" }).click();
+  await expect(page.getByText("P-1: nothing more is waited for.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Receive" })).toHaveCount(0);
+  expect((await cells(page, "Ordered", "LID-63"))[3]).toBe("0 pc, the rest given up");
+});
+
+test("open builds and what orders miss are checked together", async ({ page }) => {
+  await page.goto("/check");
+  await page.getByRole("button", { name: "Take from builds and orders" }).click();
+  // B-5, B-6 and the draft B-7; then the three hives that O-2 misses.
+  await expect(page.getByRole("combobox", { name: "Product 4" })).toHaveValue(/^HIVE-N/);
+  await expect(page.getByLabel("How many 4")).toHaveValue("3");
+  await expect(answer(page)).toContainText("of 4 can be made in full now.");
+});

@@ -22,6 +22,30 @@ test.describe("a person who writes numbers in German", () => {
   });
 });
 
+test("what is typed quickly arrives whole, also where it stands in the address", async ({ page }) => {
+  for (const [path, field] of [
+    ["/builds", "Filter builds"],
+    ["/orders", "Filter orders"],
+    ["/buying", "Filter purchase orders"],
+    ["/catalog", "Search"],
+    ["/reorder", "Search"],
+  ] as const) {
+    await page.goto(path);
+    await page.getByLabel(field, { exact: true }).click();
+    await page.keyboard.type("honey jar of 454 g");
+    await expect(page.getByLabel(field, { exact: true }), path).toHaveValue("honey jar of 454 g");
+    await expect(page).toHaveURL(/search=honey\+jar\+of\+454\+g/);
+  }
+  await page.goto("/check?want=38%3B2");
+  await page.getByLabel("How many").click();
+  await page.keyboard.type("12.50");
+  await expect(page.getByLabel("How many")).toHaveValue("12.50");
+  await page.getByLabel("How many").fill("");
+  await page.keyboard.type("2 dozen");
+  await expect(page.getByLabel("How many")).toHaveValue("2 dozen");
+  await expect(page.getByText("= 24 pc")).toBeVisible();
+});
+
 test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await page.goto("/check?want=38%3B2");
   const due = page.getByRole("textbox", { name: "Wanted on" });

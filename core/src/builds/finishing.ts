@@ -45,6 +45,8 @@ export interface FinishLine extends ListLine {
   bench: Decimal;
   /** Lots or serials that the person chose; empty: the suggested order. */
   only: readonly string[];
+  /** Id of the store that the line names; null, or left out, for none. */
+  store?: number | null;
   /** Current unit cost of the part, or rate of the work; null where there is none. */
   unitCost: Decimal | null;
 }
@@ -175,10 +177,10 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
       lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)) });
       continue;
     }
-    const { item, only } = line;
+    const { item, only, store = null } = line;
     const fromBench = take(bench, { item, quantity: min(used, line.bench), only }, NEVER_EXPIRES);
     const benched = quantityOf(fromBench);
-    const fromStore = take(left, { item, quantity: used.minus(benched), only }, finish.day);
+    const fromStore = take(left, { item, quantity: used.minus(benched), only, store }, finish.day);
     const charged = ends ? null : benchCharge(finish, line, planned, benched, books);
     const moves = [...chargeEach(fromBench, charged, books), ...fromStore.map(plainIssue)];
     const taken = [...fromBench, ...fromStore];

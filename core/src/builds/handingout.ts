@@ -9,6 +9,8 @@ export interface HandOutLine {
   item: number;
   /** How much is to leave the store. */
   quantity: Decimal;
+  /** Id of the store that the line names; null, or left out, for none. */
+  store?: number | null;
 }
 
 export interface HandOut {
@@ -30,8 +32,8 @@ export function planHandOut(
 ): HandOut {
   const left = ready.map((balance) => ({ ...balance }));
   const shorts: PartShort[] = [];
-  const taken = lines.map(({ line, item, quantity }) => {
-    const found = take(left, { item, quantity, only: [] }, day);
+  const taken = lines.map(({ line, item, quantity, store = null }) => {
+    const found = take(left, { item, quantity, only: [], store }, day);
     const there = quantityOf(found);
     if (there.lt(quantity)) shorts.push({ item, needed: quantity, there, short: quantity.minus(there) });
     return { line, taken: found };

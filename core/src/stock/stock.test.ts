@@ -142,6 +142,20 @@ describe("taking in the suggested order (docs/rules.md § 8)", () => {
     expect(of(6)).toEqual(["12-D 5", "09-A 1"]);
     expect(of(5)).toEqual(["09-A 4"]);
   });
+  it("empties the store that its line names before any other, whatever lies elsewhere", () => {
+    const bins = () => [
+      lot("", "5", { bin: "12-D", home: true }),
+      lot("", "3", { place: 2, bin: "Y1-A" }),
+      lot("", "2", { place: 2, bin: "Y1-B", received: "2025-01-01" }),
+    ];
+    const of = (store: number | null, ...only: string[]) =>
+      take(bins(), { item: 1, quantity: decimal(6), only, store }, "2026-11-23").map(
+        (t) => `${t.from.bin} ${t.quantity}`,
+      );
+    expect(of(2)).toEqual(["Y1-B 2", "Y1-A 3", "12-D 1"]);
+    expect(of(null)).toEqual(["Y1-B 2", "12-D 4"]);
+    expect(of(9)).toEqual(["Y1-B 2", "12-D 4"]);
+  });
 });
 
 describe("checking stock that comes in", () => {

@@ -39,21 +39,24 @@ export interface Taking {
   quantity: Decimal;
   /** Lots or serials that the person chose, in their order; empty: the suggested order. */
   only: readonly string[];
+  /** Id of the place that its line names; it is emptied before any other. */
+  store?: number | null;
 }
 
 /**
- * Takes as much of one item as lies ready, up to `quantity`: in the suggested order, or of the lots and serials that
- * were chosen, never from expired lots. What is taken is deducted in `left`, so that a second line of the same item
+ * Takes as much of one item as lies ready, up to `quantity`: in the suggested order, its own store first, or of the lots
+ * and serials that were chosen, never from expired lots. What is taken is deducted in `left`, so that a second line of the same item
  * finds only the rest.
  */
-export function take(left: Takeable[], { item, quantity, only }: Taking, day: Day): Taken[] {
+export function take(left: Takeable[], { item, quantity, only, store = null }: Taking, day: Day): Taken[] {
   const taken: Taken[] = [];
   let open = quantity;
+  const own = ({ place }: Takeable) => Number(place === store);
   const chosen = ({ lot, serial }: Takeable) => only.indexOf(serial === "" ? lot : serial);
   const ready = left
     .filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day))
     .filter((b) => only.length === 0 || chosen(b) >= 0)
-    .sort((a, b) => chosen(a) - chosen(b) || byTurn(a, b));
+    .sort((a, b) => chosen(a) - chosen(b) || own(b) - own(a) || byTurn(a, b));
   for (const balance of ready) {
     if (open.lte(0)) break;
     const now = min(open, balance.quantity);

@@ -39,6 +39,26 @@ describe("parts handed out to a build", () => {
     expect(lying).toContainEqual(expect.objectContaining({ store: "Bench", bin: "B-1", quantity: "40" }));
     expect(await world.audit()).toEqual([]);
   });
+  it("come from the store that their line names, and from elsewhere only what is missing there", async () => {
+    const item = await world.idOf("CRN-B");
+    const yard = { store: "Yard", bin: "Y9-Z", lot: "", expiry: null, serial: "", day: TODAY, reason: "" };
+    await world.ok(routes.receive, { body: { item, quantity: "3", unitCost: "6.10", ...yard } });
+    const crown = { part: "CRN-B", quantity: "1", unit: "pc", store: "Yard" };
+    const params = { id: await world.idOf("HIVE-C") };
+    await world.ok(routes.saveList, { params, body: { makes: "1", usual: "1", lines: [crown] } });
+    const where = async (id: number) => {
+      const { lines } = await world.ok(routes.previewFinish, { params: { id }, body: finishOf("4") });
+      return lines[0]?.taken.map((t) => `${t.store} ${t.bin} ${t.quantity}`);
+    };
+    const id = await world.queued("HIVE-C", "4");
+    const [yards, other] = (await where(id)) ?? [];
+    expect(yards).toBe("Yard Y9-Z 3");
+    expect(other).toMatch(/^(Yard|Front store) .* 1$/);
+    await handOut(id);
+    const { lying } = await world.ok(routes.item, { params: { id: item } });
+    expect(lying.some((spot) => spot.bin === "Y9-Z" && spot.quantity !== "0")).toBe(false);
+    expect(await world.audit()).toEqual([]);
+  });
   it("are used first, and their value was fixed when they were handed out", async () => {
     const id = await world.queued("FEED-12", "20");
     await handOut(id);

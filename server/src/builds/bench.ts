@@ -66,7 +66,7 @@ export async function handOut(
   );
   const to: Spot = { place: await benchPlace(ctx, build), bin: "", build: id };
   const plan = planHandOut(
-    drawn.map((line) => ({ line: line.line, item: line.item, quantity: line.open })),
+    drawn.map(({ line, item, open, store }) => ({ line, item, quantity: open, store })),
     ready,
     to,
     day,

@@ -199,6 +199,16 @@ describe("stock and builds for orders", () => {
     expect(await world.audit()).toEqual([]);
   });
 
+  it("makes builds once where two people press at the same moment", async () => {
+    const world = await demoWorld();
+    const { id } = await taken(world, [["FEED-12", "20"]]);
+    const press = (person: number) =>
+      world.call(routes.buildForOrder, { params: { id }, body: { lines: [] }, person });
+    const answers = await Promise.all([press(1), press(2), press(1)]);
+    expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409]);
+    expect((await world.ok(routes.builds, {})).builds).toHaveLength(1);
+  });
+
   it("links a build later too, unlinks it, and refuses what cannot be", async () => {
     const world = await demoWorld();
     const order = await taken(world, [["FEED-12", "8"]]);

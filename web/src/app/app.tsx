@@ -45,7 +45,8 @@ export function App() {
     <QueryClientProvider client={client}>
       <GlobalStyle />
       <I18nProvider>
-        <BrowserRouter>
+        {/* A new address applies at once: applied later, it would take keys away from a field whose text stands in it. */}
+        <BrowserRouter useTransitions={false}>
           <WorkingProvider>
             <Shortcuts>
               <Opened />

@@ -3,15 +3,11 @@ import { useNavigate, useParams } from "react-router";
 import { Failure } from "../api/index.ts";
 import {
   Button,
+  Documents,
   EmptyPage,
-  Entries,
-  EntryGroup,
   EntryLink,
-  Key,
   SplitPage,
-  TextField,
   TileStrip,
-  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -19,7 +15,7 @@ import { BuildFilters, useFilter } from "./buildfilters.tsx";
 import { BuildSheetView } from "./buildsheet.tsx";
 import { BuildsNav } from "./buildsnav.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
-import { buildWords, groupOf } from "./words.ts";
+import { buildWords, forWhom, groupOf } from "./words.ts";
 
 /** All builds, what is late first, and the one that is open. */
 export function BuildsPage() {
@@ -69,61 +65,40 @@ function OpenBuild({ id }: { id: number }) {
 }
 
 function List({ builds }: { builds: BuildRow[] }) {
-  const { id } = useParams();
   const format = useFormat();
   const navigate = useNavigate();
-  const asked = useAsked();
-  const text = asked.get("search");
-  const wanted = text.trim().toLowerCase();
-  const shown = builds.filter((b) =>
-    `${b.number} ${b.product.code} ${b.product.name}`.toLowerCase().includes(wanted),
-  );
-  const groups = Map.groupBy(shown, (build) => groupOf(build, format.settings.today));
   return (
-    <Entries
-      alone={id === undefined}
+    <Documents
       label="Builds"
-      filter={
-        <>
-          <TextField
-            label="Filter builds"
-            hideLabel
-            placeholder="Filter builds"
-            value={text}
-            onChange={(next) => asked.set("search", next)}
-          />
-          <Button onPress={() => void navigate("/check")}>
-            New <Key>n</Key>
-          </Button>
-        </>
+      rows={builds}
+      textOf={(build) =>
+        `${build.number} ${build.product.code} ${build.product.name} ${forWhom(build, format)}`
       }
+      groupOf={(build) => groupOf(build, format.settings.today)}
+      filters={<BuildFilters />}
+      none="No build is like this. Ask for fewer things at once."
+      onNew={() => void navigate("/check")}
     >
-      <BuildFilters />
-      {[...groups].map(([group, members]) => (
-        <EntryGroup key={group} title={group} late={group === "Overdue"}>
-          {members.map((build) => (
-            <EntryLink key={build.id} to={{ pathname: `/builds/${build.id}`, search: asked.text }}>
-              <b>
-                {format.amount(build.quantity)} × {build.product.name}
-              </b>
-              {build.stage !== "cancelled" && (
-                <TileStrip
-                  small
-                  most={10}
-                  wanted={build.quantity}
-                  there={build.good}
-                  says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
-                />
-              )}
-              <span>
-                {buildWords(build, format)}
-                {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
-              </span>
-            </EntryLink>
-          ))}
-        </EntryGroup>
-      ))}
-      {shown.length === 0 && <p>No build is like this. Ask for fewer things at once.</p>}
-    </Entries>
+      {(build, group, search) => (
+        <EntryLink to={{ pathname: `/builds/${build.id}`, search }}>
+          <b>
+            {format.amount(build.quantity)} × {build.product.name}
+          </b>
+          {build.stage !== "cancelled" && (
+            <TileStrip
+              small
+              most={10}
+              wanted={build.quantity}
+              there={build.good}
+              says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+            />
+          )}
+          <span>
+            {buildWords(build, format)}
+            {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
+          </span>
+        </EntryLink>
+      )}
+    </Documents>
   );
 }

@@ -271,6 +271,30 @@ export function FeeForm({ build, onClose }: StepProps) {
   );
 }
 
+/** Puts what lies on the bench back to the bins it came from. */
+export function PutBackForm({ build, onClose }: StepProps) {
+  const format = useFormat();
+  const [day, setDay] = useState(format.settings.today);
+  const putBack = useCommand(routes.putBack, () => {
+    sayDone(`What lay on the bench for ${build.number} is back.`);
+    onClose();
+  });
+  return (
+    <Form
+      refusal={putBack.refusal}
+      onSubmit={() => void putBack.run({ params: { id: build.id }, body: { day } })}
+    >
+      <Sub>They go back to the bins they came from, at the value they had, and stay reserved.</Sub>
+      <DateField label="Put back on" name="day" value={day} onChange={setDay} />
+      <Actions>
+        <Button look="main" type="submit" autoFocus isPending={putBack.busy}>
+          Put them back
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
 /** Cancelling says what goes back before it is done. */
 export function CancelForm({ build, onClose }: StepProps) {
   const cancel = useCommand(routes.cancelBuild, () => {

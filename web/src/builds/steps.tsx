@@ -2,7 +2,7 @@ import { type BuildSheet, routes } from "@yosegi/contract";
 import { mayBuild } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { Button, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
+import { Button, DateField, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
 import { PlanForm } from "./planform.tsx";
 import {
   CancelForm,
@@ -10,6 +10,7 @@ import {
   FeeForm,
   JoinForm,
   LinkForm,
+  PutBackForm,
   SplitForm,
   type StepProps,
 } from "./stepdialogs.tsx";
@@ -17,7 +18,7 @@ import {
 /** Where a build's paper is. */
 export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
 
-type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "cancel";
+type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "putBack" | "cancel";
 
 const FORMS: Record<Asked, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> = {
   plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
@@ -26,18 +27,17 @@ const FORMS: Record<Asked, { title: (number: string) => string; form: (props: St
   split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
   join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
   fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
+  putBack: {
+    title: (number) => `Put back the parts of ${number}`,
+    form: (props) => <PutBackForm {...props} />,
+  },
   cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
 };
 
 /** What else can be done with a build at its stage: the everyday steps as buttons, the rest behind one more. */
 export function Steps({ build }: { build: BuildSheet }) {
   const [asked, setAsked] = useState<Asked | null>(null);
-  const format = useFormat();
   const input = { params: { id: build.id } };
-  const today = { ...input, body: { day: format.settings.today } };
-  const putBack = useCommand(routes.putBack, () =>
-    sayDone(`What lay on the bench for ${build.number} is back.`),
-  );
   const unqueue = useCommand(routes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
   const may = (step: Parameters<typeof mayBuild>[0]) => mayBuild(step, build.stage);
   const ask = (what: Asked) => ({ onAction: () => setAsked(what) });
@@ -58,8 +58,8 @@ export function Steps({ build }: { build: BuildSheet }) {
     may("putBack") &&
       benched && {
         id: "putBack",
-        label: "Put the parts back to their bins",
-        onAction: () => void putBack.run(today),
+        label: "Put the parts back to their bins …",
+        ...ask("putBack"),
       },
     may("cancel") && { id: "cancel", label: "Cancel the build …", ...ask("cancel") },
   ].filter((item) => item !== false && item !== null);
@@ -73,9 +73,7 @@ export function Steps({ build }: { build: BuildSheet }) {
       <MenuButton label={`More with ${build.number}`} items={items}>
         More …
       </MenuButton>
-      {(putBack.refusal ?? unqueue.refusal) && (
-        <Notice>{(putBack.refusal ?? unqueue.refusal)?.message}</Notice>
-      )}
+      {unqueue.refusal && <Notice>{unqueue.refusal.message}</Notice>}
       <Dialog
         title={open ? open.title(build.number) : ""}
         isOpen={asked !== null}
@@ -94,16 +92,16 @@ export function HandOut({ build }: { build: BuildSheet }) {
   const handOut = useCommand(routes.handOut, () =>
     sayDone(`The parts of ${build.number} are handed out: ${build.outside?.name ?? "on the bench"}.`),
   );
+  const [day, setDay] = useState(format.settings.today);
   const drawn = build.lines.filter(
     (line) => line.open !== "0" && line.stocked && (line.drawnAt === "pick" || build.outside !== null),
   );
   if (drawn.length === 0) return null;
-  const run = (some: boolean) =>
-    void handOut.run({ params: { id: build.id }, body: { day: format.settings.today, some } });
+  const run = (some: boolean) => void handOut.run({ params: { id: build.id }, body: { day, some } });
   const words = `${format.count(drawn.length, "part", "parts")} ${build.outside ? `to ${build.outside.name}` : "to the bench"}`;
   return (
     <>
-      {handOut.refusal && (
+      {handOut.refusal && !handOut.errors.day && (
         <Notice>
           <b>{handOut.refusal.message}</b>
           {handOut.refusal.shorts?.map((short) => (
@@ -127,6 +125,14 @@ export function HandOut({ build }: { build: BuildSheet }) {
         >
           Hand out {words}
         </Button>
+        <DateField
+          label="Handed out on"
+          hideLabel
+          width="180px"
+          value={day}
+          onChange={setDay}
+          error={handOut.errors.day}
+        />
       </Row>
     </>
   );

@@ -25,7 +25,7 @@ export function buildWords(build: BuildRow, format: Format): string {
 }
 
 /** Whom it is built for: the customers of its orders, or the one named without an order. */
-function forWhom({ orders, customer }: BuildRow, format: Format): string {
+export function forWhom({ orders, customer }: BuildRow, format: Format): string {
   const names = orders.map((link) => `${link.customer.name} (${link.number})`);
   if (names.length > 0) return `for ${format.list(names)}`;
   return customer ? `for ${customer.name}` : "";

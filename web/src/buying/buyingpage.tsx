@@ -7,16 +7,12 @@ import { Failure } from "../api/index.ts";
 import {
   Button,
   Dialog,
+  Documents,
   EmptyPage,
-  Entries,
-  EntryGroup,
   EntryLink,
-  Key,
   SplitPage,
   SubNav,
-  TextField,
   TileStrip,
-  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -99,65 +95,41 @@ function OpenPurchase({ id }: { id: number }) {
 }
 
 function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => void }) {
-  const { id } = useParams();
   const format = useFormat();
-  const asked = useAsked();
-  const text = asked.get("search");
-  const shown = purchases.filter((p) =>
-    `${p.number} ${p.supplier.code} ${p.supplier.name} ${p.stage}`
-      .toLowerCase()
-      .includes(text.trim().toLowerCase()),
-  );
-  const groups = Map.groupBy(shown, (purchase) => groupOf(purchase, format.settings.today));
   return (
-    <Entries
-      alone={id === undefined}
+    <Documents
       label="Purchase orders"
-      filter={
-        <>
-          <TextField
-            label="Filter purchase orders"
-            hideLabel
-            placeholder="Filter purchase orders"
-            value={text}
-            onChange={(next) => asked.set("search", next)}
-          />
-          <Button onPress={onNew}>
-            New <Key>n</Key>
-          </Button>
-        </>
-      }
+      rows={purchases}
+      textOf={(p) => `${p.number} ${p.supplier.code} ${p.supplier.name} ${p.stage}`}
+      groupOf={(p) => groupOf(p, format.settings.today)}
+      none="No order has this in its number or supplier."
+      onNew={onNew}
     >
-      {[...groups].map(([group, members]) => (
-        <EntryGroup key={group} title={group} late={group === "Overdue"}>
-          {members.map((p) => (
-            <EntryLink key={p.id} to={{ pathname: `/buying/${p.id}`, search: asked.text }}>
-              <b>{p.supplier.name}</b>
-              {(p.stage === "sent" || p.stage === "part received") && (
-                <TileStrip
-                  small
-                  most={10}
-                  wanted={String(p.lines)}
-                  there={String(p.linesDone)}
-                  says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} there`}
-                />
-              )}
-              <span>
-                {[
-                  p.number,
-                  p.stage,
-                  format.money(p.total),
-                  p.expected && p.stage !== "draft" && format.day(p.expected),
-                ]
-                  .filter(Boolean)
-                  .join(" · ")}
-              </span>
-            </EntryLink>
-          ))}
-        </EntryGroup>
-      ))}
-      {shown.length === 0 && <p>No order has this in its number or supplier.</p>}
-    </Entries>
+      {(p, _, search) => (
+        <EntryLink to={{ pathname: `/buying/${p.id}`, search }}>
+          <b>{p.supplier.name}</b>
+          {(p.stage === "sent" || p.stage === "part received") && (
+            <TileStrip
+              small
+              most={10}
+              wanted={String(p.lines)}
+              there={String(p.linesDone)}
+              says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} there`}
+            />
+          )}
+          <span>
+            {[
+              p.number,
+              p.stage,
+              format.money(p.total),
+              p.expected && p.stage !== "draft" && format.day(p.expected),
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </span>
+        </EntryLink>
+      )}
+    </Documents>
   );
 }
 

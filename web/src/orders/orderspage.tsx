@@ -7,15 +7,11 @@ import { Failure } from "../api/index.ts";
 import {
   Button,
   Dialog,
+  Documents,
   EmptyPage,
-  Entries,
-  EntryGroup,
   EntryLink,
-  Key,
   SplitPage,
-  TextField,
   TileStrip,
-  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -84,61 +80,36 @@ function OpenOrder({ id }: { id: number }) {
 }
 
 function List({ orders, onNew }: { orders: OrderRow[]; onNew: () => void }) {
-  const { id } = useParams();
   const format = useFormat();
-  const asked = useAsked();
-  const text = asked.get("search");
-  const wanted = text.trim().toLowerCase();
-  const shown = orders.filter((order) =>
-    `${order.number} ${order.customer.code} ${order.customer.name} ${order.reference}`
-      .toLowerCase()
-      .includes(wanted),
-  );
-  const groups = Map.groupBy(shown, (order) => groupOf(order, format.settings.today));
   return (
-    <Entries
-      alone={id === undefined}
+    <Documents
       label="Orders"
-      filter={
-        <>
-          <TextField
-            label="Filter orders"
-            hideLabel
-            placeholder="Filter orders"
-            value={text}
-            onChange={(next) => asked.set("search", next)}
-          />
-          <Button onPress={onNew}>
-            New <Key>n</Key>
-          </Button>
-        </>
-      }
+      rows={orders}
+      textOf={(order) => `${order.number} ${order.customer.code} ${order.customer.name} ${order.reference}`}
+      groupOf={(order) => groupOf(order, format.settings.today)}
+      none="No order has this in its number, customer or reference."
+      onNew={onNew}
     >
-      {[...groups].map(([group, members]) => (
-        <EntryGroup key={group} title={group} late={group === "Overdue"}>
-          {members.map((order) => (
-            <EntryLink key={order.id} to={{ pathname: `/orders/${order.id}`, search: asked.text }}>
-              <b>{order.customer.name}</b>
-              {order.stage === "open" && (
-                <TileStrip
-                  small
-                  most={10}
-                  wanted={String(order.lines)}
-                  there={String(order.linesReady)}
-                  coming={linesBuilt(order)}
-                  says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} there`}
-                />
-              )}
-              <span>
-                {orderWords(order, format)}
-                {order.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(order.due)}`}
-              </span>
-            </EntryLink>
-          ))}
-        </EntryGroup>
-      ))}
-      {shown.length === 0 && <p>No order has this in its number, customer or reference.</p>}
-    </Entries>
+      {(order, group, search) => (
+        <EntryLink to={{ pathname: `/orders/${order.id}`, search }}>
+          <b>{order.customer.name}</b>
+          {order.stage === "open" && (
+            <TileStrip
+              small
+              most={10}
+              wanted={String(order.lines)}
+              there={String(order.linesReady)}
+              coming={linesBuilt(order)}
+              says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} there`}
+            />
+          )}
+          <span>
+            {orderWords(order, format)}
+            {order.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(order.due)}`}
+          </span>
+        </EntryLink>
+      )}
+    </Documents>
   );
 }
 

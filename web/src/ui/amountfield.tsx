@@ -1,6 +1,6 @@
 import { UNREADABLE } from "@yosegi/contract";
 import { parseNumber } from "@yosegi/core";
-import { useLayoutEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
@@ -51,6 +51,14 @@ export function AmountField({
   useLayoutEffect(() => {
     if (typed.text !== "" && untouched.current) input.current?.select();
   }, [typed.text]);
+  // What could not be read because its packs or units were still on their way is read once they are there.
+  useEffect(() => {
+    if (!read || !typed.value.startsWith(UNREADABLE)) return;
+    const parsed = read(typed.text);
+    if (parsed === null) return;
+    setTyped({ text: typed.text, value: parsed });
+    onChange(parsed);
+  });
   const change = (text: string) => {
     untouched.current = false;
     const parsed = read ? read(text) : parseNumber(text, format.marks);

@@ -5,6 +5,7 @@ export * from "./checkbox.tsx";
 export * from "./costbar.tsx";
 export * from "./datefield.tsx";
 export * from "./dialog.tsx";
+export * from "./documents.tsx";
 export * from "./entries.tsx";
 export * from "./field.tsx";
 export * from "./fieldline.tsx";
