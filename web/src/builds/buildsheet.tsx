@@ -9,9 +9,9 @@ import { Files, Picture } from "../catalog/index.ts";
 import {
   Actions,
   Button,
+  DueDay,
   Fact,
   Facts,
-  type Format,
   Notice,
   Section,
   SheetTable,
@@ -83,7 +83,9 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         {build.rejected !== "0" && `, ${format.amount(build.rejected)} rejected`}
       </Fact>
       <Fact name="Stage">{build.stage}</Fact>
-      <Fact name="Due">{due(build, format)}</Fact>
+      <Fact name="Due">
+        <DueDay day={build.due} late={build.overdue} />
+      </Fact>
       {isOpen(build.stage) && start && start !== build.due && (
         <Fact name="Begin by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
       )}
@@ -189,12 +191,6 @@ function FeeWords({ build }: { build: BuildSheet }) {
       ))}
     </>
   );
-}
-
-function due(build: BuildSheet, format: Format) {
-  if (!build.due) return "no day";
-  const words = `${format.day(build.due)}, ${format.relativeDay(build.due)}`;
-  return build.overdue ? <Short>{words}</Short> : words;
 }
 
 /** Why it does not go on, where it does not. */

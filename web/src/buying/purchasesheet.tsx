@@ -8,6 +8,7 @@ import {
   Button,
   DateField,
   Dialog,
+  DueDay,
   Fact,
   Facts,
   Form,
@@ -51,7 +52,9 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
         <Fact name="Total">
           <Large>{format.money(purchase.total)}</Large>
         </Fact>
-        <Fact name="Expected">{expectedWords(purchase.expected, late, format)}</Fact>
+        <Fact name="Expected">
+          <DueDay day={purchase.expected} late={late} />
+        </Fact>
         {purchase.stage !== "draft" && (
           <Fact name="Lines there">
             <TileStrip
@@ -95,12 +98,6 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
       </Dialog>
     </article>
   );
-}
-
-function expectedWords(day: string | null, late: boolean, format: Format) {
-  if (day === null) return "no day";
-  const words = `${format.day(day)}, ${format.relativeDay(day)}`;
-  return late ? <Short>{words}</Short> : words;
 }
 
 function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doing) => void }) {

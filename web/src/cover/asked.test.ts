@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import {
   type Asked,
   askedOf,
+  checkAddress,
   NOTHING_SUPPOSED,
   NOTHING_WANTED,
   pastedRows,
@@ -108,6 +109,16 @@ describe("the question of a page", () => {
       supposing: true,
       supposed: { stock: [{ item: 19 }] },
     });
+  });
+  it("is led to from elsewhere by an address that it reads again", () => {
+    const address = checkAddress([
+      { item: 38, quantity: "12", day: "2026-12-04" },
+      { item: 36, quantity: "4", day: null },
+    ]);
+    expect(address).toBe("/check?want=38%3B12%3B2026-12-04&want=36%3B4");
+    expect(readAsked(new URL(address, "http://localhost").searchParams)).toEqual(
+      asked({ wanted: [wanted(38, "12", { day: "2026-12-04" }), wanted(36, "4")] }),
+    );
   });
   it("reads rows of a spreadsheet: code, quantity and day", () => {
     expect(pastedRows("HIVE-N\t20\t2026-12-12\r\nFEED-12\t40\n\nalone\n")).toEqual([

@@ -30,6 +30,8 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
     const rows = pastedRows(event.clipboardData.getData("text/plain"));
     if (rows.length === 0) return;
     event.preventDefault();
+    // A product that arrives in a field one stands in would open its list over what was pasted.
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
     const answer = await call(routes.lookUp, { body: { codes: rows.map((row) => row.code) } }).catch(
       (error: Error) => sayFailed(error.message),
     );

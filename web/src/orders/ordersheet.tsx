@@ -9,6 +9,7 @@ import {
   Actions,
   Button,
   Dialog,
+  DueDay,
   Fact,
   Facts,
   type Format,
@@ -60,7 +61,9 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
             order.stage
           )}
         </Fact>
-        <Fact name="Due">{dueWords(order, format)}</Fact>
+        <Fact name="Due">
+          <DueDay day={order.due} late={order.overdue} />
+        </Fact>
         <Fact name="Total">
           {order.total === null ? "a price is missing" : <Large>{format.money(order.total)}</Large>}
         </Fact>
@@ -80,12 +83,6 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
       </Dialog>
     </article>
   );
-}
-
-function dueWords(order: OrderSheet, format: Format) {
-  if (order.due === null) return "no day";
-  const words = `${format.day(order.due)}, ${format.relativeDay(order.due)}`;
-  return order.overdue ? <Short>{words}</Short> : words;
 }
 
 function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => void }) {

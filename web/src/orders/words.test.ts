@@ -1,7 +1,7 @@
 import type { OrderLine, OrderRow } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { Format } from "../ui/index.ts";
-import { buildable, groupOf, orderWords, rowsOf } from "./words.ts";
+import { buildable, farWords, groupOf, linesBuilt, orderWords, rowsOf } from "./words.ts";
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
 const order = (change: Partial<OrderRow>): OrderRow => ({
@@ -38,6 +38,17 @@ describe("an order in the list", () => {
     [{ stage: "cancelled" as const, due: "2026-11-24" }, "Cancelled"],
   ])("%o stands under: %s", (change, group) => {
     expect(groupOf(order(change), "2026-11-23")).toBe(group);
+  });
+});
+
+describe("how far it is", () => {
+  it("counts lines that are being built apart from those that are there and those that miss something", () => {
+    expect(linesBuilt(order({ lines: 5, linesReady: 2, linesMissing: 1 }))).toBe("2");
+  });
+  it("says in words what the tiles of a line show", () => {
+    const hive = { ...take(7, "3"), open: "8", ready: "2", coming: "3" };
+    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 there, 3 being built");
+    expect(farWords(line(1, 7, []), null, format)).toBe("0 of 4 there");
   });
 });
 

@@ -6,6 +6,7 @@ export * from "./costbar.tsx";
 export * from "./datefield.tsx";
 export * from "./dialog.tsx";
 export * from "./documents.tsx";
+export * from "./dueday.tsx";
 export * from "./entries.tsx";
 export * from "./field.tsx";
 export * from "./fieldline.tsx";
