@@ -108,8 +108,8 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
     <>
       <h1>{headline(rows, search, format)}</h1>
       <Sub>
-        Free stock, less all that queued builds take, with all that comes, against zero and the reorder level.{" "}
-        {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
+        What is there, less all that builds and open orders take, with all that comes, against zero and the
+        reorder level. {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
       </Sub>
       <Bar>
         <TextField
