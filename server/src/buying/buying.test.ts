@@ -213,6 +213,7 @@ describe("an item on order", () => {
       );
     };
     expect(await change({ unit: "kg" })).toEqual(["unit in-use"]);
+    expect((await world.call(routes.removeItem, { params: { id } })).error.code).toBe("item-used");
     const metre = { name: "metre", dimension: "length", factor: "100", decimals: 2, rec20: "MTR" };
     const { error } = await world.call(routes.changeUnit, { params: { code: "m" }, body: metre });
     expect(error.message).toContain("purchase order P-1 (2.125 m)");
