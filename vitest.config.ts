@@ -1,9 +1,26 @@
 import { defineConfig } from "vitest/config";
 
-const project = (name: string) => ({
-  test: { name, root: name, include: ["src/**/*.test.ts"], testTimeout: 20_000 },
+// Files share the modules of their worker: loading them anew for each file took longer than most files' tests.
+const project = (name: string, more: object = {}) => ({
+  test: {
+    name,
+    root: name,
+    include: ["src/**/*.test.{ts,tsx}"],
+    testTimeout: 20_000,
+    isolate: false,
+    ...more,
+  },
 });
 
 export default defineConfig({
-  test: { projects: ["core", "contract", "server", "web", "demo"].map(project) },
+  test: {
+    maxWorkers: 2,
+    projects: [
+      ...["core", "contract", "web", "demo"].map((name) => project(name)),
+      project("server", {
+        globalSetup: ["./src/testing/templates.ts"],
+        setupFiles: ["./src/testing/closing.ts"],
+      }),
+    ],
+  },
 });

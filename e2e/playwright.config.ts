@@ -6,9 +6,10 @@ export default defineConfig({
   testMatch: "*.spec.ts",
   outputDir: "../.tsbuild/e2e",
   globalSetup: "./src/seed.ts",
-  workers: 1,
+  workers: 2,
+  fullyParallel: true,
   timeout: 60_000,
   expect: { timeout: 7_000 },
   reporter: [["list"], ["json"]],
-  use: browser,
+  use: { ...browser, trace: { mode: "retain-on-failure", screenshots: false, sources: false } },
 });

@@ -82,6 +82,9 @@ function build() {
   bundle("server/src/cover/solverthread.mjs", "server/dist/solverthread.js");
 }
 
+/** What serves the stories' databases. */
+const bundleHost = () => bundle("e2e/src/host.ts", "server/dist/e2ehost.js");
+
 /** Makes the demo company where there is no database; --empty starts with none. */
 function seed() {
   mkdirSync(dirname(database), { recursive: true });
@@ -138,6 +141,7 @@ function unit() {
   );
 }
 function e2e() {
+  bundleHost();
   const report = ".tsbuild/playwright.json";
   runner(
     "playwright",
@@ -214,6 +218,7 @@ const tasks = {
   screenshots() {
     installBrowser();
     build();
+    bundleHost();
     must(bin("playwright"), ["test", "--config", "e2e/screenshots.config.ts"]);
   },
 };

@@ -9,7 +9,7 @@ import {
   PLAIN_FINISH,
   PLAIN_LINE,
 } from "@yosegi/contract";
-import { addDays, weekday } from "@yosegi/core";
+import { addDays, dayIn, weekday } from "@yosegi/core";
 import {
   addPerson,
   cancelBuild,
@@ -35,10 +35,10 @@ import {
   writeStanding,
 } from "@yosegi/server";
 
-const MS_PER_DAY = 86_400_000;
 const MS_PER_MINUTE = 60_000;
-/** The working day of the demo begins at this hour (UTC), and something happens every few minutes. */
-const MORNING = 7;
+const TIME_ZONE = "Europe/Vienna";
+/** The working day of the demo begins at this time (UTC), and something happens every few minutes. */
+const MORNING = "07:00";
 const BETWEEN = 7;
 
 /** The files of the demo company, as a person would choose them in the page. */
@@ -55,10 +55,10 @@ export async function demoFiles(folder: URL): Promise<ImportFile[]> {
 export async function playDemo(file: string, folder: URL, started: Date): Promise<Store> {
   let daysAgo = 14;
   let steps = 0;
-  const now = () => {
-    const day = new Date(started.getTime() - daysAgo * MS_PER_DAY);
-    return new Date(day.setUTCHours(MORNING, 0, 0, 0) + steps * BETWEEN * MS_PER_MINUTE);
-  };
+  // Counted from the company's own day: late in the evening, UTC is a day behind it.
+  const today = dayIn(TIME_ZONE, started.toISOString());
+  const now = () =>
+    new Date(Date.parse(`${addDays(today, -daysAgo)}T${MORNING}:00Z`) + steps * BETWEEN * MS_PER_MINUTE);
   const store = await openStore(file, now);
   const as = <T>(person: number, work: (ctx: Writing) => Promise<T>) => {
     steps++;
@@ -69,7 +69,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
     setUp(ctx, {
       name: "Brackenmere Bee Supply",
       currency: "EUR",
-      timeZone: "Europe/Vienna",
+      timeZone: TIME_ZONE,
       store: "Front store",
       person: "Ines",
     }),

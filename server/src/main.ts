@@ -8,7 +8,7 @@ const host = process.env.HOST ?? "127.0.0.1";
 const port = Number(process.env.PORT ?? 3210);
 const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
 
-const store = await openStore(file);
+const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW));
 const app = await makeApp(store, { page, logger: { level: "warn" } });
 
 // Standing builds make their drafts on their day, whether or not anybody looks.
@@ -45,3 +45,10 @@ const bound =
   app.addresses().map((address) => (typeof address === "string" ? port : address.port))[0] ?? port;
 const shown = host === "0.0.0.0" || host === "127.0.0.1" ? "localhost" : host;
 console.log(`Yosegi is at http://${shown}:${bound} (data in ${file})`);
+
+/** A clock that begins at a moment and runs on from there, for tests that must not depend on the hour; else the real one. */
+function clockFrom(moment: string | undefined): (() => Date) | undefined {
+  if (moment === undefined) return undefined;
+  const ahead = Date.parse(moment) - Date.now();
+  return () => new Date(Date.now() + ahead);
+}

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import {
   type AnswerOf,
   type DemandCoverAnswer,
@@ -49,8 +50,6 @@ export interface World {
   close: () => Promise<void>;
 }
 
-let keys = 0;
-
 /** A server on a database file, which is made where it is not there; `now` is its clock. */
 export async function openWorld(
   file: string,
@@ -69,7 +68,7 @@ export async function openWorld(
       query: Object.fromEntries(Object.entries(query).map(([k, v]) => [k, String(v)])),
       headers: {
         ...(person !== null && { [PERSON_HEADER]: String(person) }),
-        [KEY_HEADER]: key ?? `test-${keys++}`,
+        [KEY_HEADER]: key ?? randomUUID(),
       },
       ...(route.method !== "GET" && { payload: (body ?? {}) as object }),
     });

@@ -1,23 +1,25 @@
-import { mkdtemp, rm } from "node:fs/promises";
+import { copyFile, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type ErrorAnswer, type FinishBody, PLAIN_FINISH, PLAIN_LINE } from "@yosegi/contract";
-import { afterEach } from "vitest";
-import { importDemo, setUpCompany } from "./demo.ts";
+import { inject } from "vitest";
 import { openWorld, TODAY, type World } from "./open.ts";
 
 export * from "./demo.ts";
 export { openWorld, TODAY, type World } from "./open.ts";
 
 const closing: (() => Promise<void>)[] = [];
-afterEach(async () => {
-  for (const close of closing.splice(0)) await close();
-});
 
-/** A new, empty database. */
-export async function emptyWorld(): Promise<World> {
+/** Closes the worlds of a test, and throws their files away. */
+export async function closeWorlds(): Promise<void> {
+  for (const close of closing.splice(0)) await close();
+}
+
+async function copyOf(template: "empty" | "bare" | "demo"): Promise<World> {
   const folder = await mkdtemp(join(tmpdir(), "yosegi-"));
-  const world = await openWorld(join(folder, "test.db"));
+  const file = join(folder, "test.db");
+  await copyFile(join(inject("templates"), `${template}.db`), file);
+  const world = await openWorld(file);
   closing.push(async () => {
     await world.close();
     await rm(folder, { recursive: true });
@@ -25,19 +27,14 @@ export async function emptyWorld(): Promise<World> {
   return world;
 }
 
+/** A new, empty database. */
+export const emptyWorld = (): Promise<World> => copyOf("empty");
+
 /** A company with one store and one person, and nothing else. */
-export async function bareWorld(): Promise<World> {
-  const world = await emptyWorld();
-  await setUpCompany(world);
-  return world;
-}
+export const bareWorld = (): Promise<World> => copyOf("bare");
 
 /** The demo company's catalog and opening stock, with no builds yet. */
-export async function demoWorld(): Promise<World> {
-  const world = await bareWorld();
-  await importDemo(world);
-  return world;
-}
+export const demoWorld = (): Promise<World> => copyOf("demo");
 
 /** A finish with nothing changed from the plan. */
 export function finishOf(good: string, change: Partial<FinishBody> = {}): FinishBody {

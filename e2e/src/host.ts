@@ -1,0 +1,34 @@
+// Serves the databases of stories from one process, so that a story does not wait for a server to start. It is told what
+// to do on its standard input, a JSON line each, and answers each by a line.
+import { createInterface } from "node:readline";
+import { fileURLToPath } from "node:url";
+import { makeApp, openStore } from "@yosegi/server";
+
+export type Told = { open: string } | { close: string };
+
+const PAGE = fileURLToPath(new URL("../../web/dist", import.meta.url));
+const ahead = Date.parse(process.env.YOSEGI_NOW ?? "") - Date.now();
+const running = new Map<string, () => Promise<void>>();
+
+async function open(file: string): Promise<string> {
+  const store = await openStore(file, () => new Date(Date.now() + ahead));
+  const app = await makeApp(store, { page: PAGE, logger: { level: "warn", stream: process.stderr } });
+  const address = await app.listen({ host: "127.0.0.1", port: 0 });
+  running.set(file, async () => {
+    await app.close();
+    await store.db.close();
+  });
+  return address.replace("127.0.0.1", "localhost");
+}
+
+async function close(file: string): Promise<string> {
+  await running.get(file)?.();
+  running.delete(file);
+  return "closed";
+}
+
+for await (const line of createInterface(process.stdin)) {
+  const told = JSON.parse(line) as Told;
+  console.log(await ("open" in told ? open(told.open) : close(told.close)));
+}
+process.exit(0);

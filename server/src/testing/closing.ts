@@ -1,0 +1,4 @@
+import { afterEach } from "vitest";
+import { closeWorlds } from "./world.ts";
+
+afterEach(closeWorlds);
