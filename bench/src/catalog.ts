@@ -101,6 +101,6 @@ const [first, , last] = measured.filter(({ what }) => what.startsWith("page"));
 if (first && last)
   console.log(`The last page against the first: ratio ${(last.ours / first.ours).toFixed(2)}`);
 bare.close();
-await store.db.close();
+await store.close();
 rmSync(folder, { recursive: true });
 process.exitCode = within ? 0 : 1;

@@ -17,7 +17,7 @@ const file = join(folder, "busy.db");
 console.log(
   `Making ${BUSY.items} items, ${BUSY.balances} balances, ${BUSY.builds} open builds of ${BUSY.linesEach} parts, ${BUSY.purchaseLines} purchase lines …`,
 );
-await (await makeCompany(file, BUSY)).db.close();
+await (await makeCompany(file, BUSY)).close();
 const store = await openStore(file, () => new Date("2026-01-01T09:00:00Z"));
 const bare = new sqlite3.Database(file);
 const sql = (text: string, values: Record<string, unknown> = {}) =>
@@ -97,6 +97,6 @@ console.log(
   `Memory of the server's process: ${(rss / 1e6).toFixed(0)} MB, of which ${(heapUsed / 1e6).toFixed(0)} MB heap.`,
 );
 bare.close();
-await store.db.close();
+await store.close();
 rmSync(folder, { recursive: true });
 process.exitCode = within && whole ? 0 : 1;

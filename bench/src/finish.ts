@@ -17,7 +17,7 @@ const PARTS = 8;
 const folder = mkdtempSync(join(tmpdir(), "yosegi-bench-"));
 const file = join(folder, "finish.db");
 console.log(`Making ${BUSY.items} items, ${BUSY.balances} balances, ${BUSY.builds} open builds …`);
-await (await makeCompany(file, BUSY)).db.close();
+await (await makeCompany(file, BUSY)).close();
 const store = await openStore(file, () => new Date(`${DAY}T09:00:00Z`));
 
 // One build of 8 parts, large enough to be finished again and again, with stock that lasts.
@@ -118,7 +118,7 @@ const measured = await against(
   bareFinish,
 );
 const ok = report([measured], MOST);
-await store.db.close();
+await store.close();
 bare.close();
 rmSync(folder, { recursive: true });
 process.exit(ok ? 0 : 1);

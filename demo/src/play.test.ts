@@ -16,7 +16,7 @@ beforeAll(async () => {
   store = await playDemo(join(folder, "demo.db"), new URL("../", import.meta.url), STARTED);
 });
 afterAll(async () => {
-  await store.db.close();
+  await store.close();
   await rm(folder, { recursive: true });
 });
 

@@ -14,7 +14,7 @@ if (existsSync(file)) {
   for (const end of ["", "-wal", "-shm"]) rmSync(unfinished + end, { force: true });
   const store = await playDemo(unfinished, new URL(`file://${folder}/`), new Date(started ?? Date.now()));
   await store.db.query("PRAGMA wal_checkpoint(TRUNCATE)");
-  await store.db.close();
+  await store.close();
   for (const end of ["-wal", "-shm"]) rmSync(unfinished + end, { force: true });
   renameSync(unfinished, file);
   console.log(`Made the demo company in ${file}.`);

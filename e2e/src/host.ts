@@ -16,7 +16,7 @@ async function open(file: string): Promise<string> {
   const address = await app.listen({ host: "127.0.0.1", port: 0 });
   running.set(file, async () => {
     await app.close();
-    await store.db.close();
+    await store.close();
   });
   return address.replace("127.0.0.1", "localhost");
 }

@@ -21,7 +21,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await app.close();
-  await store.db.close();
+  await store.close();
   await rm(folder, { recursive: true });
 });
 

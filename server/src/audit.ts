@@ -15,5 +15,5 @@ for (const d of differences)
 console.log(
   differences.length === 0 ? `${file}: books and ledger agree.` : `${differences.length} differences.`,
 );
-await store.db.close();
+await store.close();
 process.exit(differences.length === 0 ? 0 : 1);

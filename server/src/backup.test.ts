@@ -21,7 +21,7 @@ it("copies a database that is in use, whole, and writes over nothing", async () 
   expect(await read(copied, (ctx) => ctx.sql.one(count))).toEqual(
     await read(world.store, (ctx) => ctx.sql.one(count)),
   );
-  await copied.db.close();
+  await copied.close();
   const again = await backup(world.file, copy);
   expect([again.code, again.stderr]).toEqual([2, expect.stringContaining("it stays as it is")]);
 });

@@ -26,7 +26,7 @@ for (const signal of ["SIGINT", "SIGTERM"] as const)
     clearInterval(clock);
     app
       .close()
-      .then(() => store.db.close())
+      .then(() => store.close())
       .then(() => process.exit(0))
       .catch((error: unknown) => {
         app.log.error(error);

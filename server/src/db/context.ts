@@ -4,6 +4,7 @@ import type { Sequelize, Transaction } from "sequelize";
 import { migrate } from "./migrations.ts";
 import { type CompanyRow, defineModels, type Models } from "./models.ts";
 import { openDb, write } from "./open.ts";
+import { type Reader, Readers } from "./readers.ts";
 import { Sql } from "./sql.ts";
 
 /** What a use case reads with. */
@@ -28,30 +29,33 @@ export interface Writing extends Reading {
   person: { id: number; name: string };
 }
 
-/** The database with its models and its clock. */
+/** The database: one connection that writes, a few that read, and the clock. */
 export interface Store {
+  /** The connection that writes; nothing reads by it but a command. */
   db: Sequelize;
   models: Models;
+  readers: Readers;
   now: () => Date;
+  close: () => Promise<void>;
 }
 
 /** Opens a database file and brings its schema up to date. */
 export async function openStore(file: string, now: () => Date = () => new Date()): Promise<Store> {
   const db = openDb(file);
   await migrate(db);
-  return { db, models: defineModels(db), now };
+  const readers = new Readers(file);
+  const close = async () => {
+    await readers.close();
+    await db.close();
+  };
+  return { db, models: defineModels(db), readers, now, close };
 }
 
-/** What questions read of each store since its last change. A change puts another map in its place, so that a question that began before it keeps its answers to itself. */
-const memos = new WeakMap<Store, Map<string, Promise<unknown>>>();
-
-function memoOf(store: Store): Reading["memo"] {
-  const kept = memos.get(store) ?? new Map<string, Promise<unknown>>();
-  memos.set(store, kept);
+/** Keeps what a reader made under a name; what could not be read is tried again. */
+function memoOf({ kept }: Reader): Reading["memo"] {
   return <T>(name: string, make: () => Promise<T>): Promise<T> => {
     const found = kept.get(name) ?? make();
     kept.set(name, found);
-    // what could not be read is tried again
     found.catch(() => kept.delete(name));
     return found as Promise<T>;
   };
@@ -59,36 +63,35 @@ function memoOf(store: Store): Reading["memo"] {
 
 const unkept: Reading["memo"] = (_, make) => make();
 
-function contextOf(store: Store, sql: Sql, company: CompanyRow | null, memo: Reading["memo"]): Reading {
-  const moment = store.now().toISOString();
-  return {
-    sql,
-    models: store.models,
-    company,
-    today: dayIn(company?.time_zone ?? "UTC", moment),
-    moment,
-    memo,
-  };
+function contextOf(
+  now: () => Date,
+  company: CompanyRow | null,
+  { sql, models, memo }: Pick<Reading, "sql" | "models" | "memo">,
+): Reading {
+  const moment = now().toISOString();
+  return { sql, models, memo, company, today: dayIn(company?.time_zone ?? "UTC", moment), moment };
 }
 
-/** Runs a question. */
-export async function read<T>(store: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
-  const [sql, memo] = [new Sql(store.db, null), memoOf(store)];
-  const company = await memo("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
-  return work(contextOf(store, sql, company, memo));
+/** Answers a question: all that it reads is of one moment. */
+export function read<T>({ readers, now }: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
+  return readers.ask(async (reader) => {
+    const [sql, memo] = [new Sql(reader.db, null), memoOf(reader)];
+    const company = await memo("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
+    return work(contextOf(now, company, { sql, models: reader.models, memo }));
+  });
 }
 
 /** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
 export function change<T>(
-  store: Store,
+  { db, models, now }: Store,
   person: number | null,
   work: (ctx: Writing) => Promise<T>,
 ): Promise<T> {
-  return write(store.db, async (transaction) => {
-    const sql = new Sql(store.db, transaction);
+  return write(db, async (transaction) => {
+    const sql = new Sql(db, transaction);
     const { company, who } = await head(sql, person);
-    return work({ ...contextOf(store, sql, company, unkept), transaction, person: who });
-  }).finally(() => memos.delete(store));
+    return work({ ...contextOf(now, company, { sql, models, memo: unkept }), transaction, person: who });
+  });
 }
 
 /** The company, and who does it, in one question: every command asks it. */

@@ -25,10 +25,10 @@ describe("the database file", () => {
       ctx.sql.run("INSERT INTO person (name, name_key) VALUES ('Ines', 'INES')"),
     );
     expect(await migrate(first.db)).toEqual([]);
-    await first.db.close();
+    await first.close();
     const second = await openStore(file);
     expect(await read(second, (ctx) => ctx.sql.all("SELECT name FROM person"))).toEqual([{ name: "Ines" }]);
-    await second.db.close();
+    await second.close();
   });
   it("writes ahead, keeps foreign keys, and waits for the disk", async () => {
     const store = await openStore(join(folder, "a.db"));
@@ -36,7 +36,7 @@ describe("the database file", () => {
     expect(await pragma("journal_mode")).toEqual({ journal_mode: "wal" });
     expect(await pragma("foreign_keys")).toEqual({ foreign_keys: 1 });
     expect(await pragma("synchronous")).toEqual({ synchronous: 2 });
-    await store.db.close();
+    await store.close();
   });
   it("keeps statements prepared, in order, and goes on after one that is wrong", async () => {
     const connection = new Connection(
@@ -129,7 +129,7 @@ describe("the database file", () => {
     expect(await read(store, (ctx) => ctx.sql.all("PRAGMA foreign_key_check"))).toEqual([]);
     const stays = change(store, 1, (ctx) => ctx.sql.run("UPDATE posting SET reason = 'x'"));
     await expect(stays).rejects.toThrow();
-    await store.db.close();
+    await store.close();
   });
   it("waits for all that was sent together, also where one fails, and takes it all back", async () => {
     const { store, ok } = await bareWorld();

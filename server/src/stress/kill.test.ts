@@ -74,7 +74,7 @@ it(`leaves every posting whole or absent when it is killed in the middle of ${PO
       ),
     );
     expect(row).toEqual({ good: counts.length, used: counts.length, onHand: counts.length });
-    await store.db.close();
+    await store.close();
   }
   await rm(folder, { recursive: true });
 }, 900_000);

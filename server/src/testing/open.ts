@@ -100,7 +100,7 @@ export async function openWorld(
   };
   const close = async () => {
     await app.close();
-    await store.db.close();
+    await store.close();
   };
   return { app, store, file, call, ok, idOf, queued, check, audit: () => read(store, audit), close };
 }
