@@ -80,6 +80,7 @@ function build() {
   bundle("server/src/audit.ts", "server/dist/audit.js");
   bundle("demo/src/seed.ts", "server/dist/seed.js");
   bundle("server/src/cover/solverthread.mjs", "server/dist/solverthread.js");
+  bundle("server/src/imports/sheetthread.mjs", "server/dist/sheetthread.js");
 }
 
 /** What serves the stories' databases. */
@@ -203,7 +204,7 @@ const tasks = {
     must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
   },
   bench() {
-    const ok = ["catalog", "cover", "finish"].map((name) =>
+    const ok = ["catalog", "cover", "finish", "rail"].map((name) =>
       ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
     );
     process.exit(ok.every(Boolean) ? 0 : 1);

@@ -7,9 +7,10 @@ import sqlite3 from "sqlite3";
 import { BUSY, makeCompany } from "./make.ts";
 import { against, type Measured, report } from "./measure.ts";
 
-/** Most times the bare netting of the same rows that a check of one product may take, and the reorder view by date. */
+/** Most times the bare netting of the same rows that a check may take, also as the first after a change, and the reorder view. */
 const MOST_ONE = 2;
-const MOST_REORDER = 5;
+const MOST_FIFTY = 5;
+const MOST_REORDER = 3;
 const RUNS = 60;
 
 const folder = mkdtempSync(join(tmpdir(), "yosegi-bench-"));
@@ -88,8 +89,8 @@ const view = await against(
 );
 const { rows } = await read(store, (ctx) => reorder(ctx, { search: "" }));
 console.log(`${"".padEnd(46)} ${"use case".padStart(12)} ${"bare SQL".padStart(12)}`);
-const within = report([one], MOST_ONE);
-report([many, first], Number.POSITIVE_INFINITY);
+const within = report([one, first], MOST_ONE);
+const fifty = report([many], MOST_FIFTY);
 const whole = report([view], MOST_REORDER);
 console.log(`The reorder view names ${rows.length} items.`);
 const { rss, heapUsed } = process.memoryUsage();
@@ -99,4 +100,4 @@ console.log(
 bare.close();
 await store.close();
 rmSync(folder, { recursive: true });
-process.exitCode = within && whole ? 0 : 1;
+process.exitCode = within && fifty && whole ? 0 : 1;

@@ -176,3 +176,41 @@ async function makePurchases(
     { first: FIRST_DUE, built: productsBuilt, linesEach, count: purchaseLines },
   );
 }
+
+/** Open orders of products, each line linked to one of the open builds of its product; due like these, some on no day. */
+export async function makeOrders(
+  ctx: Writing,
+  { builds, productsBuilt }: Size,
+  { orders, linesEach }: { orders: number; linesEach: number },
+): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO firm (id, kind, code, code_key, name, search, address, contact, email, phone, terms)
+     VALUES (2, 'customer', 'CUS', 'CUS', 'Customer', 'cus customer', '', '', '', '', '')`,
+  );
+  await insert(
+    ctx,
+    `INSERT INTO sales_order (id, number, customer_id, stage, due, reference, note, made_by, made_at)
+     SELECT value ->> 0, 'O-' || (value ->> 0), 2, 'open', value ->> 1, '', '', 1, '2026-01-01T00:00:00.000Z' FROM json_each($rows)`,
+    orders,
+    (i) => [i + 1, i % 13 === 0 ? null : addDays(FIRST_DUE, i % 150)],
+  );
+  const build = (i: number) => (i % builds) + 1;
+  const product = (i: number) => ((build(i) - 1) % productsBuilt) + 1;
+  const lines = orders * linesEach;
+  await insert(
+    ctx,
+    `INSERT INTO sales_line (id, order_id, line, item_id, quantity, price)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, 50000 FROM json_each($rows)`,
+    lines,
+    (i) => [i + 1, Math.floor(i / linesEach) + 1, (i % linesEach) + 1, product(i), 1_000_000 * (1 + (i % 3))],
+  );
+  await ctx.sql.run(
+    "INSERT INTO sales_take (line_id, item_id, per, open) SELECT id, item_id, 1000000, quantity FROM sales_line",
+  );
+  await insert(
+    ctx,
+    "INSERT INTO build_order (build_id, line_id, quantity) SELECT value ->> 0, value ->> 1, 1000000 FROM json_each($rows)",
+    lines,
+    (i) => [build(i), i + 1],
+  );
+}

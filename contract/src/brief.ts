@@ -1,6 +1,6 @@
 import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
 import { z } from "zod";
-import { quantity, ref, short } from "./fields.ts";
+import { figure, quantity, ref, short } from "./fields.ts";
 
 export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
 export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });
@@ -11,6 +11,11 @@ export const pack = z.object({
   name: short("The name of the pack").min(1, "The pack has no name."),
   quantity,
 });
+
+/** Money for so many of the stock unit, unrounded: what figures are calculated with. */
+export const rate = z
+  .object({ amount: figure, per: figure })
+  .meta({ id: "Rate", description: "So much money for so many of the stock unit" });
 
 /** What is told of an item wherever it is named. */
 export const itemBrief = z.object({

@@ -6,11 +6,14 @@ import {
   bin,
   cost,
   day,
+  endedCount,
+  endedLimit,
   figure,
   id,
   lot,
   moment,
   note,
+  once,
   quantity,
   quantityOrZero,
   ref,
@@ -261,8 +264,15 @@ export const countBody = z.object({
     .nullable()
     .default(null)
     .meta({ description: "For one, where there is more; null: its current cost" }),
+  newBin: z
+    .boolean()
+    .default(false)
+    .meta({ description: "The bin is a new one; else it must be one of the store's" }),
   reason: note.min(1, "Say what was found, or why."),
 });
+
+const countedBin = ({ item, store, bin, lot, serial }: z.infer<typeof countBody>): string =>
+  JSON.stringify([item, store.trim().toLowerCase(), bin, lot, serial]);
 
 export const finishBody = z.object({
   good: quantityOrZero,
@@ -271,6 +281,7 @@ export const finishBody = z.object({
   day,
   lines: z
     .array(z.object({ line: ref, ...usedOfLine }))
+    .check(once((line) => line.line, "This line is named"))
     .meta({ description: "Lines left out take their planned figure" }),
   extra: z
     .array(
@@ -291,6 +302,7 @@ export const finishBody = z.object({
   counts: z
     .array(countBody)
     .max(100)
+    .check(once(countedBin, "This bin is counted"))
     .default([])
     .meta({ description: "What was counted because the books said otherwise; recorded in the same step" }),
   putBack: z.boolean().default(false).meta({ description: "What is left on the bench goes back now" }),
@@ -355,8 +367,9 @@ export const buildRoutes = {
       product: id.optional(),
       person: id.optional(),
       tag: z.string().max(60).optional(),
+      ended: endedLimit,
     }),
-    answer: z.object({ builds: z.array(buildRow) }),
+    answer: z.object({ builds: z.array(buildRow), ended: endedCount }),
   }),
   build: ask("/api/builds/:id", {
     summary: "One build, with its parts and what it cost",

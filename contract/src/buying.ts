@@ -4,11 +4,15 @@ import {
   bin,
   cost,
   day,
+  endedCount,
+  endedLimit,
   figure,
   id,
   lot,
   moment,
   note,
+  once,
+  per,
   quantity,
   quantityOrZero,
   ref,
@@ -52,7 +56,8 @@ export const purchaseLine = z.object({
     .object({ name: z.string(), size: figure, count: figure })
     .nullable()
     .meta({ description: "As it is ordered" }),
-  price: figure.meta({ description: "For one unit of the item" }),
+  price: figure,
+  pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
   total: figure,
   expected: day.nullable(),
   costTag: z.string(),
@@ -80,6 +85,7 @@ export const receiptRecord = z.object({
       item: itemBrief,
       quantity: figure,
       price: figure,
+      pricePer: z.string(),
       lot: z.string(),
       serial: z.string(),
       store: z.string(),
@@ -113,7 +119,8 @@ export const purchaseLineBody = z.object({
   pack: short("The pack")
     .default("")
     .meta({ description: "Name of the item's pack it is ordered in; empty: in its unit" }),
-  price: cost.nullable().default(null).meta({ description: "For one unit; null: as the supplier asks" }),
+  price: cost.nullable().default(null).meta({ description: "null: as the supplier asks" }),
+  pricePer: per,
   expected: day.nullable().default(null).meta({ description: "null: today and the supplier's lead days" }),
   costTag: short("The cost tag").default(""),
   note: note.default(""),
@@ -123,7 +130,8 @@ export const purchaseBody = z.object({
   lines: z
     .array(purchaseLineBody)
     .min(1, "A purchase order has at least one line.")
-    .max(500, "Up to 500 lines."),
+    .max(500, "Up to 500 lines.")
+    .check(once((line) => line.id, "This line is named")),
 });
 export type PurchaseBody = z.infer<typeof purchaseBody>;
 
@@ -132,7 +140,8 @@ export const needLine = z.object({
   item: ref,
   supplier: ref.nullable().default(null).meta({ description: "null: the preferred one" }),
   quantity,
-  price: cost.nullable().default(null).meta({ description: "For one unit; null: as the supplier asks" }),
+  price: cost.nullable().default(null).meta({ description: "null: as the supplier asks" }),
+  pricePer: per,
   expected: day.nullable().default(null),
   costTag: short("The cost tag").default(""),
   for: z
@@ -144,7 +153,8 @@ export type NeedLine = z.infer<typeof needLine>;
 export const receiveLine = z.object({
   line: ref,
   quantity: quantityOrZero,
-  price: cost.nullable().default(null).meta({ description: "For one unit; null: as ordered" }),
+  price: cost.nullable().default(null).meta({ description: "null: as ordered" }),
+  pricePer: per,
   store: z.string().default("").meta({ description: "Empty: the item's home store" }),
   bin: bin.default(""),
   lots: z
@@ -173,6 +183,9 @@ export const reorderRow = itemBrief
     /** What to do about it. */
     act: z.enum(["order", "build", "bring forward", "nothing known"]),
     quantity: figure.meta({ description: "Suggested, as the supplier sells it" }),
+    onDrafts: z
+      .array(z.object({ document: z.string(), quantity: figure }))
+      .meta({ description: "What stands on drafts already; the suggestion is less by it" }),
     by: day.nullable().meta({ description: "Last day to order or to start building" }),
     supplier: firmBrief.nullable(),
     offers: z.array(
@@ -180,6 +193,7 @@ export const reorderRow = itemBrief
         supplier: firmBrief,
         preferred: z.boolean(),
         price: figure.nullable(),
+        pricePer: z.string(),
         quantity: figure,
         cost: figure.nullable(),
         arrives: day.nullable(),
@@ -212,8 +226,8 @@ const one = { params: z.object({ id }) };
 export const buyingRoutes = {
   purchases: ask("/api/purchases", {
     summary: "Purchase orders: drafts, then what is still to come, then what ended",
-    query: z.object({ stage: purchaseStage.optional(), supplier: id.optional() }),
-    answer: z.object({ purchases: z.array(purchaseRow) }),
+    query: z.object({ stage: purchaseStage.optional(), supplier: id.optional(), ended: endedLimit }),
+    answer: z.object({ purchases: z.array(purchaseRow), ended: endedCount }),
   }),
   purchase: ask("/api/purchases/:id", { summary: "One purchase order", ...one, answer: purchaseSheet }),
   newPurchase: command("/api/purchases", {
@@ -230,7 +244,12 @@ export const buyingRoutes = {
   changeExpected: command("/api/purchases/:id/expected", {
     summary: "Say when lines that were sent are expected now",
     ...one,
-    body: z.object({ lines: z.array(z.object({ line: ref, expected: day.nullable() })).min(1) }),
+    body: z.object({
+      lines: z
+        .array(z.object({ line: ref, expected: day.nullable() }))
+        .min(1, "Of which lines?")
+        .check(once((line) => line.line, "This line is named")),
+    }),
     answer: purchaseSheet,
   }),
   buyNeeds: command("/api/purchases/for-needs", {
@@ -272,7 +291,8 @@ export const buyingRoutes = {
   }),
   outbox: ask("/api/outbox", {
     summary: "Messages that go out, latest first",
-    answer: z.object({ messages: z.array(outboxRow) }),
+    query: z.object({ ended: endedLimit }),
+    answer: z.object({ messages: z.array(outboxRow), ended: endedCount }),
   }),
   outboxMessage: ask("/api/outbox/:id", {
     summary: "One message with its files",

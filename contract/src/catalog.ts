@@ -1,6 +1,6 @@
 import { DIMENSIONS, ITEM_STATES, LACKS } from "@yosegi/core";
 import { z } from "zod";
-import { drawnAt, itemBrief, itemKind, itemState, pack, tracking } from "./brief.ts";
+import { drawnAt, itemBrief, itemKind, itemState, pack, rate, tracking } from "./brief.ts";
 import {
   bin,
   code,
@@ -11,6 +11,7 @@ import {
   longText,
   lotPattern,
   name,
+  per,
   price,
   quantity,
   quantityOrZero,
@@ -64,8 +65,11 @@ export const itemRow = itemBrief
     reserved: figure,
     free: figure.meta({ description: "Of a kit: whole sets that its contents allow" }),
     value: figure,
-    unitCost: figure.nullable(),
+    unitCost: figure.nullable().meta({ description: "For one, rounded: only to be shown" }),
+    currentCost: rate.nullable(),
     price: figure.nullable(),
+    pricePer: z.string(),
+    priceRate: rate.nullable(),
     lacks: z.array(z.enum(LACKS)),
   })
   .meta({ id: "ItemRow" });
@@ -80,7 +84,9 @@ const itemFields = {
   group: z.string(),
   barcode: short("The barcode"),
   cost: cost.nullable(),
+  costPer: per,
   price: price.nullable(),
+  pricePer: per,
   store: z.string(),
   bin,
   reorderLevel: quantityOrZero.nullable(),
@@ -125,6 +131,7 @@ export const itemSupplier = z.object({
   supplier: z.string().min(1, "Choose a supplier."),
   theirCode: short("Their code"),
   price: cost.nullable(),
+  pricePer: per,
   leadDays: days("The lead days"),
   minimum: quantityOrZero.nullable(),
   multiple: quantity.nullable(),
@@ -136,6 +143,7 @@ export type ItemSupplier = z.infer<typeof itemSupplier>;
 export const itemSheet = itemRow
   .extend({
     cost: figure.nullable().meta({ description: "Standard cost" }),
+    costPer: z.string(),
     lastCost: figure.nullable().meta({ description: "For one unit at the last receipt" }),
     ownPrice: figure.nullable().meta({ description: "Its own price; a kit's may follow from its contents" }),
     barcode: z.string(),
@@ -205,8 +213,8 @@ export const groupBody = z.object({
 });
 
 const use = z.object({
-  what: z.enum(["list", "substitute", "kit", "swap", "build", "purchase"]),
-  id: ref.meta({ description: "Of the product, kit, build or purchase order" }),
+  what: z.enum(["list", "substitute", "kit", "swap", "build", "purchase", "order"]),
+  id: ref.meta({ description: "Of the product, kit, build, purchase order or order" }),
   code: z.string(),
   name: z.string(),
   detail: z.string().meta({ description: "Which list and revision, or the stage" }),

@@ -37,10 +37,10 @@ describe("typed amounts", () => {
   ])("refuses %s", (text, messages) => {
     expect(said(quantity, text)).toEqual(messages);
   });
-  it("knows costs to four decimals, prices to two, and zero where it may be", () => {
+  it("knows costs to four decimals, prices too, and zero where it may be", () => {
     expect(said(cost, "0.1234")).toEqual([]);
     expect(said(cost, "0.12345")).toEqual(["The cost may have up to 4 decimals."]);
-    expect(said(price, "1.005")).toEqual(["The price may have up to 2 decimals."]);
+    expect(said(price, "1.00505")).toEqual(["The price may have up to 4 decimals."]);
     expect(said(quantityOrZero, "0")).toEqual([]);
     expect(said(percent, "1001")).toEqual(["Waste of more than 1000 % cannot be right."]);
   });
@@ -56,7 +56,7 @@ describe("the error catalogue", () => {
   it("has words for every problem of the core, and a status for every error", () => {
     for (const code of PROBLEM_CODES) expect(messageOf(code, {}), code).not.toBe("");
     for (const [code, { status }] of Object.entries(ERRORS))
-      expect([400, 404, 409, 413, 415, 422, 500], code).toContain(status);
+      expect([400, 403, 404, 409, 413, 415, 422, 500], code).toContain(status);
   });
   it("puts a refusal at its field", () => {
     const refusal = Refusal.at("code", "code-taken", { code: "FRM-A" });

@@ -57,7 +57,17 @@ describe("what is bought and what came", () => {
     expect(purchaseBody.parse({ lines: [{ item: 6, quantity: "12" }] })).toEqual({
       note: "",
       lines: [
-        { id: null, item: 6, quantity: "12", pack: "", price: null, expected: null, costTag: "", note: "" },
+        {
+          id: null,
+          item: 6,
+          quantity: "12",
+          pack: "",
+          price: null,
+          pricePer: "",
+          expected: null,
+          costTag: "",
+          note: "",
+        },
       ],
     });
     expect(needLine.parse({ item: 6, quantity: "12" })).toMatchObject({ supplier: null, for: [] });

@@ -104,13 +104,19 @@ export const demandCover = z.object({
 });
 export type DemandCoverAnswer = z.infer<typeof demandCover>;
 
+const onDrafts = z
+  .array(z.object({ document: z.string(), quantity: figure }))
+  .meta({ description: "What stands on drafts already; the suggestion is less by it" });
+
 export const coverOrder = z.object({
   item: itemBrief,
   supplier: z.object({ id: ref, name: z.string() }).nullable(),
   short: figure,
   quantity: figure.meta({ description: "As the supplier sells it: at least its minimum, in its multiples" }),
   price: figure.nullable(),
+  pricePer: z.string(),
   cost: figure.nullable(),
+  onDrafts,
   orderBy: day.nullable(),
   arrives: day.nullable().meta({ description: "If it is ordered today" }),
   for: z.array(z.object({ demand: z.int(), quantity: figure })),
@@ -119,7 +125,9 @@ export type CoverOrder = z.infer<typeof coverOrder>;
 
 export const coverBuild = z.object({
   item: itemBrief,
-  quantity: figure,
+  short: figure,
+  quantity: figure.meta({ description: "To be built: what is short, less what stands on drafts" }),
+  onDrafts,
   makesNow: figure.nullable(),
   finish: day.nullable(),
   needed: day.nullable(),

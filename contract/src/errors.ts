@@ -66,6 +66,11 @@ const PROBLEMS = {
   "part-is-product": at(422, (p) => `${p.code} cannot be a part of itself.`),
   "person-for-work": at(422, (p) => `${p.part} is no work; only work is done by a person.`),
   "person-unknown": at(422, (p) => `There is no ${p.name} here.`),
+  "price-unit": at(
+    422,
+    (p) =>
+      `${p.code} has no unit or pack “${p.per}” that a price can be for. Choose its unit, one of its packs, or a unit that converts to it.`,
+  ),
   "preferred-twice": at(422, (p) => `Row ${p.row} is preferred already; one supplier an item is.`),
   "parts-circle": at(422, (p) => `This would put the product among its own parts: ${p.path}.`),
   "serial-needed": at(422, (p) => `Each ${p.code} has a serial number: which one?`),
@@ -101,6 +106,11 @@ export const ERRORS = {
   "not-json": at(400, () => "The body of the request is no JSON."),
   "too-large": at(413, (p) => `This is more than can be read at once; the limit is ${p.limit} MB.`),
   "unsupported-type": at(415, () => "Send the body as application/json."),
+  "host-unknown": at(
+    403,
+    (p) => `This server is not called ${p.host}. Name it in YOSEGI_HOSTS where it is started, if it is.`,
+  ),
+  "origin-foreign": at(403, (p) => `A page of ${p.origin} may not ask this server for anything.`),
   "not-found": at(404, (p) => `There is no ${p.what} ${p.id}.`),
   "no-route": at(404, (p) => `There is nothing at ${p.path}.`),
   "not-set-up": at(409, () => "This database is still empty: name the company first."),
@@ -116,6 +126,27 @@ export const ERRORS = {
     (p) => `${p.code} has ${p.what}, so it stays. Archive it: then it is offered nowhere.`,
   ),
   "archive-used": at(409, (p) => `${p.code} cannot be archived yet: ${p.what}.`),
+  "currency-decimals": at(422, (p) =>
+    p.allowed === 0
+      ? `A price in ${p.currency} is a whole number.`
+      : `A price in ${p.currency} may have up to ${p.allowed} decimals.`,
+  ),
+  "firm-archived": at(422, (p) => `${p.name} is archived. Bring it back first: change its state.`),
+  "still-used": at(409, () => "Something else still uses this, so it stays."),
+  "receive-empty": at(
+    422,
+    () => "Nothing was received: fill in a quantity, or close what is not coming any more.",
+  ),
+  "count-not-part": at(422, (p) => `${p.code} is no part of this build, so it is not counted here.`),
+  "bin-unknown": at(
+    422,
+    (p) => `${p.store} has no bin ${p.bin}. Choose one of its bins, or say that it is a new one.`,
+  ),
+  "file-in-message": at(409, () => "This file belongs to a message in the outbox, so it stays."),
+  "split-too-few": at(
+    409,
+    (p) => `${p.number} is to give ${p.rest} ${p.unit} more: too few to be split like this.`,
+  ),
   "firm-taken": at(409, (p) => `${p.name} has the code ${p.code} already.`),
   "name-taken": at(409, (p) => `There is a ${p.name} already.`),
   "unit-taken": at(409, (p) => `There is a unit ${p.code} already.`),
@@ -200,7 +231,16 @@ export const ERRORS = {
   "serial-count": at(422, (p) => `${p.good} good units need ${p.good} serial numbers; there are ${p.given}.`),
   "serial-repeated": at(422, (p) => `Given more than once: ${p.serials}.`),
   "day-future": at(422, () => "This day has not come yet."),
-  "file-shape": at(422, (p) => `This is no CSV file: ${p.why}`),
+  "file-shape": at(422, (p) => `This file cannot be read: ${p.why}`),
+  "sheet-too-large": at(
+    422,
+    (p) =>
+      `This workbook is too large to be read: up to ${p.rows} rows and ${p.columns} columns. Save only the rows you need, or as CSV.`,
+  ),
+  "numbers-unclear": at(
+    422,
+    (p) => `“${p.example}” can be read in two ways. Say how this file writes decimals: 1.5 or 1,5.`,
+  ),
   "file-encoding": at(422, () => "This file is not in UTF-8. Save it again as “CSV UTF-8”, or as XLSX."),
   "file-too-large": at(413, (p) => `The file has ${p.size} MB; the limit is ${p.limit} MB.`),
   "file-twice": at(422, () => "There are two files of this kind; choose one."),

@@ -49,7 +49,8 @@ function amount({ decimals, least, what }: AmountRule) {
 export const quantity = amount({ decimals: QUANTITY_DECIMALS, least: "above zero", what: "The quantity" });
 export const quantityOrZero = amount({ decimals: QUANTITY_DECIMALS, least: "zero", what: "The quantity" });
 export const cost = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The cost" });
-export const price = amount({ decimals: 2, least: "zero", what: "The price" });
+/** A sales price: as many decimals as the company's currency has, which the server knows. */
+export const price = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The price" });
 export const percent = amount({ decimals: 4, least: "zero", what: "The percentage" }).refine(
   (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(1000),
   "Waste of more than 1000 % cannot be right.",
@@ -66,6 +67,29 @@ export const share = amount({ decimals: 4, least: "zero", what: "The share" }).r
   "A share is 100 % at most.",
 );
 
+/** Refuses a list that names one thing twice, at the second place; what has no key yet may stand there often. */
+export const once =
+  <T>(key: (entry: T) => string | number | null, what: string): z.core.CheckFn<T[]> =>
+  ({ value, issues }) => {
+    const seen = new Set<string | number>();
+    for (const [i, entry] of value.entries()) {
+      const name = key(entry);
+      if (name !== null && seen.has(name))
+        issues.push({ code: "custom", message: `${what} twice.`, path: [i], input: entry });
+      if (name !== null) seen.add(name);
+    }
+  };
+
+/** Lists show all that is open, and of what has ended the latest. */
+export const endedLimit = z.coerce
+  .number()
+  .int()
+  .min(0)
+  .max(100_000)
+  .optional()
+  .meta({ description: "Most of those that have ended; left out: 100" });
+export const endedCount = z.int().meta({ description: "How many have ended, listed or not" });
+
 /** Any exact decimal in an answer. */
 export const figure = z.string().meta({ description: "An exact decimal as text" });
 
@@ -77,6 +101,10 @@ const text = (what: string, most: number) =>
     .regex(/^\P{Cc}*$/u, `${what} has a character that cannot be printed.`);
 
 export const short = (what: string) => text(what, 60);
+/** The unit or pack of an item that a cost or price is for. */
+export const per = short("The unit of the price")
+  .default("")
+  .meta({ description: "The unit or pack of the item that it is for; empty: its stock unit" });
 export const name = text("The name", 120).min(1, "The name is missing.");
 export const note = text("The note", 500);
 /** Text of several lines. */

@@ -41,6 +41,7 @@ export const firmSheet = firm
       itemBrief.extend({
         theirCode: z.string(),
         price: figure.nullable(),
+        pricePer: z.string(),
         leadDays: z.int().nullable(),
         preferred: z.boolean(),
       }),

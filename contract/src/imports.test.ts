@@ -50,7 +50,11 @@ describe("what is written into a spreadsheet and read again is the same", () => 
     const item = fc.record({
       ...{ code, name: text, kind: fc.constantFrom(...ITEM_KINDS), unit: fc.constantFrom("pc", "kg", "mL") },
       ...{ tracking: fc.constantFrom(...TRACKINGS), group: maybe, barcode: maybe, store: maybe, bin: maybe },
-      ...{ cost: orNull(amount(4)), price: orNull(amount(2)), reorderLevel: orNull(amount(3)) },
+      cost: orNull(amount(4)),
+      costPer: maybe,
+      price: orNull(amount(4)),
+      pricePer: maybe,
+      reorderLevel: orNull(amount(3)),
       ...{
         buildDays: days,
         shelfLife: days,
@@ -128,7 +132,12 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       }),
     );
     const asks = fc.record({
-      ...{ item: code, supplier: code, theirCode: maybe, price: orNull(amount(4)), leadDays: days },
+      item: code,
+      supplier: code,
+      theirCode: maybe,
+      price: orNull(amount(4)),
+      pricePer: maybe,
+      leadDays: days,
       ...{ minimum: orNull(amount(2)), multiple: orNull(amount(2, 1)), preferred: yes },
       web: fc.constantFrom("", "https://norrfold.example/a?b=c"),
     });

@@ -25,6 +25,7 @@ import {
   lotPattern,
   name,
   note,
+  per,
   percent,
   price,
   quantity,
@@ -108,6 +109,8 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     group: name.or(z.literal("")),
     cost: amountOrNull(cost),
     price: amountOrNull(price),
+    cost_per: per,
+    price_per: per,
     store: z.string(),
     bin,
     barcode: short("The barcode"),
@@ -132,9 +135,13 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       maker_number,
       lot_pattern,
       not_counted,
+      cost_per,
+      price_per,
       ...row
     }) => ({
       ...row,
+      costPer: cost_per,
+      pricePer: price_per,
       reorderLevel: reorder_level,
       buildDays: build_days,
       shelfLife: shelf_life,
@@ -219,13 +226,19 @@ export const pricesRow: z.ZodType<Row<SupplierRow>> = z
     supplier: needed("The supplier"),
     their_code: short("Their code"),
     price: amountOrNull(cost),
+    price_per: per,
     lead_days: days("The lead days"),
     minimum: amountOrNull(quantityOrZero),
     multiple: amountOrNull(quantity),
     web,
     preferred: orElse(yesNo, false),
   })
-  .transform(({ their_code, lead_days, ...row }) => ({ ...row, theirCode: their_code, leadDays: lead_days }));
+  .transform(({ their_code, lead_days, price_per, ...row }) => ({
+    ...row,
+    theirCode: their_code,
+    leadDays: lead_days,
+    pricePer: price_per,
+  }));
 
 export const stockRow = (today: Day): z.ZodType<Row<StockRow>> =>
   z
@@ -235,6 +248,7 @@ export const stockRow = (today: Day): z.ZodType<Row<StockRow>> =>
       bin,
       quantity: amount(quantity),
       unit_cost: amountOrNull(cost),
+      cost_per: per,
       lot,
       expiry: z.string().transform((text, ctx) => {
         if (text === "") return null;
@@ -249,7 +263,7 @@ export const stockRow = (today: Day): z.ZodType<Row<StockRow>> =>
       }),
       serial,
     })
-    .transform(({ unit_cost, ...row }) => ({ ...row, unitCost: unit_cost }));
+    .transform(({ unit_cost, cost_per, ...row }) => ({ ...row, unitCost: unit_cost, costPer: cost_per }));
 
 const FIRM_COLUMNS = ["code", "name", "address", "contact", "email", "phone", "terms"];
 /** The columns of each file, in the order of the templates; the same in and out. */
@@ -257,57 +271,98 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
   suppliers: FIRM_COLUMNS,
   customers: FIRM_COLUMNS,
   items: [
-    ...[
-      "code",
-      "name",
-      "kind",
-      "unit",
-      "tracking",
-      "group",
-      "cost",
-      "price",
-      "store",
-      "bin",
-      "barcode",
-      "packs",
-    ],
-    ...[
-      "reorder_level",
-      "build_days",
-      "shelf_life",
-      "warranty_months",
-      "maker",
-      "maker_number",
-      "lot_pattern",
-      "state",
-    ],
-    ...["not_counted", "notes"],
+    "code",
+    "name",
+    "kind",
+    "unit",
+    "tracking",
+    "group",
+    "cost",
+    "cost_per",
+    "price",
+    "price_per",
+    "store",
+    "bin",
+    "barcode",
+    "packs",
+    "reorder_level",
+    "build_days",
+    "shelf_life",
+    "warranty_months",
+    "maker",
+    "maker_number",
+    "lot_pattern",
+    "state",
+    "not_counted",
+    "notes",
   ],
   prices: [
-    ...["item", "supplier", "their_code", "price", "lead_days", "minimum", "multiple", "web", "preferred"],
+    "item",
+    "supplier",
+    "their_code",
+    "price",
+    "price_per",
+    "lead_days",
+    "minimum",
+    "multiple",
+    "web",
+    "preferred",
   ],
   partsLists: [
-    ...[
-      "product",
-      "list",
-      "makes",
-      "usual",
-      "overhead",
-      "extra",
-      "yield",
-      "part",
-      "quantity",
-      "unit",
-      "waste",
-    ],
-    ...["once_per_build", "optional", "drawn_at", "store", "share", "person", "substitutes", "note"],
+    "product",
+    "list",
+    "makes",
+    "usual",
+    "overhead",
+    "extra",
+    "yield",
+    "part",
+    "quantity",
+    "unit",
+    "waste",
+    "once_per_build",
+    "optional",
+    "drawn_at",
+    "store",
+    "share",
+    "person",
+    "substitutes",
+    "note",
   ],
   kits: [
-    ...["kit", "contents_shown", "may_be_added_to", "price_rule", "discount", "content", "quantity", "swap"],
-    ...["swaps", "quantity_may_change", "may_be_left_out"],
+    "kit",
+    "contents_shown",
+    "may_be_added_to",
+    "price_rule",
+    "discount",
+    "content",
+    "quantity",
+    "swap",
+    "swaps",
+    "quantity_may_change",
+    "may_be_left_out",
   ],
-  stock: ["item", "store", "bin", "quantity", "unit_cost", "lot", "expiry", "serial"],
+  stock: ["item", "store", "bin", "quantity", "unit_cost", "cost_per", "lot", "expiry", "serial"],
 };
+
+/** Columns whose cells are numbers, as a file writes them. */
+export const NUMBER_COLUMNS: ReadonlySet<string> = new Set([
+  "cost",
+  "price",
+  "reorder_level",
+  "minimum",
+  "multiple",
+  "makes",
+  "usual",
+  "overhead",
+  "extra",
+  "yield",
+  "quantity",
+  "waste",
+  "share",
+  "discount",
+  "unit_cost",
+]);
 
 /** Columns without which a file says nothing; all others may be missing and are taken as empty. */
 export const NEEDED_COLUMNS: Record<ImportKind, readonly string[]> = {
@@ -333,6 +388,8 @@ export const IMPORT_NAMES: Record<ImportKind, string> = {
 
 const kind = z.enum(IMPORT_KINDS);
 
+export const DECIMAL_MARKS = [".", ","] as const;
+
 export const importFile = z.object({
   kind,
   name: z.string().max(200).meta({ description: "With its ending: .csv or .xlsx" }),
@@ -341,6 +398,11 @@ export const importFile = z.object({
     description:
       "Our column by theirs, where the names differ: { theirs: ours }; ours is empty to leave it out",
   }),
+  decimal: z
+    .enum(DECIMAL_MARKS)
+    .nullable()
+    .default(null)
+    .meta({ description: "What parts the decimals of its numbers; null: as the file tells" }),
 });
 export type ImportFile = z.infer<typeof importFile>;
 
@@ -363,6 +425,12 @@ export const importReport = z
         theirs: z.array(z.string()).meta({ description: "The columns of the file" }),
         columns: z.record(z.string(), z.string()).meta({ description: "Which of ours each is read as" }),
         missing: z.array(z.string()).meta({ description: "Needed columns that were not found" }),
+        decimal: z
+          .enum([...DECIMAL_MARKS, "unclear"])
+          .nullable()
+          .meta({
+            description: "What parts the decimals; null: no number has any, unclear: it must be said",
+          }),
       }),
     ),
     problems: z.array(

@@ -1,7 +1,7 @@
 import { PRICE_RULES, SWAPS } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
-import { figure, id, price, quantity, ref, share } from "./fields.ts";
+import { itemBrief, rate } from "./brief.ts";
+import { figure, id, once, price, quantity, ref, share } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 export const priceRule = z.enum(PRICE_RULES, {
@@ -11,7 +11,13 @@ export const swap = z.enum(SWAPS, { error: `Swaps are one of: ${SWAPS.join(", ")
 
 const content = z.object({
   line: ref,
-  item: itemBrief.extend({ free: figure, unitCost: figure.nullable(), price: figure.nullable() }),
+  item: itemBrief.extend({
+    free: figure,
+    unitCost: figure.nullable(),
+    currentCost: rate.nullable(),
+    price: figure.nullable(),
+    priceRate: rate.nullable(),
+  }),
   quantity: figure,
   swap,
   swaps: z.array(z.object({ code: z.string(), name: z.string(), free: figure, unit: z.string() })),
@@ -29,7 +35,9 @@ export const kit = z
     priceRule,
     discount: figure,
     contents: z.array(content),
-    sets: figure.nullable(),
+    sets: figure
+      .nullable()
+      .meta({ description: "Sets that can be sold; null: no limit; 0 while it has no contents" }),
   })
   .meta({ id: "Kit" });
 export type Kit = z.infer<typeof kit>;
@@ -82,7 +90,10 @@ export const kitRoutes = {
     summary: "Give several items their new prices, and remember the margin wished for",
     body: z.object({
       wish: share,
-      prices: z.array(z.object({ item: ref, price })).max(5000, "Up to 5000 prices at once."),
+      prices: z
+        .array(z.object({ item: ref, price }))
+        .max(5000, "Up to 5000 prices at once.")
+        .check(once((p) => p.item, "This item is named")),
     }),
     answer: z.object({ changed: z.int() }),
   }),

@@ -1,6 +1,6 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { itemBrief, rate } from "./brief.ts";
 import {
   cost,
   day,
@@ -9,6 +9,7 @@ import {
   moment,
   name,
   note,
+  once,
   percent,
   price,
   quantity,
@@ -23,6 +24,7 @@ import { ask, askWith, command, replace } from "./route.ts";
 const listPart = itemBrief.extend({
   free: figure,
   unitCost: figure.nullable(),
+  currentCost: rate.nullable(),
   makesNow: figure.nullable().optional(),
 });
 
@@ -273,7 +275,11 @@ export const listRoutes = {
   }),
   replacePart: command("/api/replacements", {
     summary: "Replace a part in these lists and kits, each list in a new revision",
-    body: z.object({ ...replacing, lists: z.array(ref), kits: z.array(ref) }),
+    body: z.object({
+      ...replacing,
+      lists: z.array(ref).check(once((id) => id, "This list is named")),
+      kits: z.array(ref).check(once((id) => id, "This kit is named")),
+    }),
     answer: replacementRow,
   }),
   undoReplacement: command("/api/replacements/:id/undo", {

@@ -2,7 +2,21 @@ import { ORDER_STAGES } from "@yosegi/core";
 import { z } from "zod";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { buildLeft, buildStage } from "./builds.ts";
-import { day, figure, id, moment, note, price, quantity, ref, short } from "./fields.ts";
+import {
+  day,
+  endedCount,
+  endedLimit,
+  figure,
+  id,
+  moment,
+  note,
+  once,
+  per,
+  price,
+  quantity,
+  ref,
+  short,
+} from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 export const orderStage = z.enum(ORDER_STAGES);
@@ -38,8 +52,9 @@ const take = z.object({
   item: itemBrief,
   open: figure.meta({ description: "Reserved for the order" }),
   ready: figure.meta({ description: "There for it, in its turn" }),
-  coming: figure.meta({ description: "Being built for it" }),
-  missing: figure.meta({ description: "Neither there nor being built for it" }),
+  coming: figure.meta({ description: "Being built for it, or on its way for nobody else, in its turn" }),
+  missing: figure.meta({ description: "Neither in stock for it nor coming" }),
+  planned: figure.meta({ description: "Of what is missing, what draft builds are to give" }),
   canBeBuilt: z.boolean(),
   builds: z.array(lineBuild),
 });
@@ -48,7 +63,8 @@ export const orderLine = z.object({
   id: ref,
   item: itemBrief,
   quantity: figure,
-  price: figure.nullable().meta({ description: "For one" }),
+  price: figure.nullable(),
+  pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
   total: figure.nullable(),
   ready: figure.meta({ description: "Whole sets or units that are there for it" }),
   takes: z
@@ -78,11 +94,13 @@ export const orderBody = z.object({
         id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
         item: ref,
         quantity,
-        price: price.nullable().default(null).meta({ description: "For one; null: as in the catalog" }),
+        price: price.nullable().default(null).meta({ description: "null: as in the catalog" }),
+        pricePer: per,
       }),
     )
     .min(1, "An order has at least one line.")
-    .max(500, "Up to 500 lines."),
+    .max(500, "Up to 500 lines.")
+    .check(once((line) => line.id, "This line is named")),
 });
 export type OrderBody = z.infer<typeof orderBody>;
 
@@ -91,7 +109,8 @@ const one = { params: z.object({ id }) };
 export const orderRoutes = {
   orders: ask("/api/orders", {
     summary: "Customers' orders, the earliest due first, then what is cancelled",
-    answer: z.object({ orders: z.array(orderRow) }),
+    query: z.object({ ended: endedLimit }),
+    answer: z.object({ orders: z.array(orderRow), ended: endedCount }),
   }),
   order: ask("/api/orders/:id", {
     summary: "One order: how far each line can be served, and what is being built for it",

@@ -1,6 +1,6 @@
 import { OWN_FIELD_OWNERS, OWN_FIELD_TYPES } from "@yosegi/core";
 import { z } from "zod";
-import { id, ref, short } from "./fields.ts";
+import { id, once, ref, short } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 /** A field of the person's own, as it is filled in for one thing. */
@@ -48,12 +48,14 @@ export const ownFieldRoutes = {
       owner: z.enum(OWN_FIELD_OWNERS),
       id: ref.meta({ description: "Of the item or the list; for a lot or serial, of its item" }),
       code: z.string().max(60).meta({ description: "The lot or serial; empty otherwise" }),
-      values: z.array(
-        z.object({
-          field: ref,
-          value: z.string().trim().max(500, "A value may have up to 500 characters."),
-        }),
-      ),
+      values: z
+        .array(
+          z.object({
+            field: ref,
+            value: z.string().trim().max(500, "A value may have up to 500 characters."),
+          }),
+        )
+        .check(once((value) => value.field, "This field is named")),
     }),
     answer: z.object({}),
   }),

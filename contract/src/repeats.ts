@@ -10,7 +10,8 @@ export const keepRule = z
     keep: figure,
     batch: figure.meta({ description: "Build at least so many at once" }),
     free: figure,
-    coming: figure.meta({ description: "Good units still to come from open builds" }),
+    coming: figure.meta({ description: "What can still come good of builds queued or on the bench" }),
+    planned: figure.meta({ description: "What stands on drafts" }),
     toBuild: figure.meta({ description: "What to build now; 0 where enough is there" }),
   })
   .meta({ id: "KeepRule" });

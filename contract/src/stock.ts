@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { bin, cost, day, figure, id, lot, moment, note, quantity, ref, serial } from "./fields.ts";
+import { bin, cost, day, figure, id, lot, moment, note, per, quantity, ref, serial } from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const movementRow = z
@@ -30,7 +30,8 @@ export type MovementRow = z.infer<typeof movementRow>;
 export const newReceipt = z.object({
   item: ref,
   quantity,
-  unitCost: cost.nullable().meta({ description: "For one stock unit; null takes the standard cost" }),
+  unitCost: cost.nullable().meta({ description: "null takes the standard cost" }),
+  costPer: per,
   store: z.string().min(1, "Choose a store."),
   bin,
   lot,

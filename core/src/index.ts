@@ -1,3 +1,4 @@
+export * from "./allocations/index.ts";
 export * from "./amounts/index.ts";
 export * from "./builds/index.ts";
 export * from "./buying/index.ts";

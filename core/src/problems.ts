@@ -33,6 +33,7 @@ export const PROBLEM_CODES = [
   "person-for-work",
   "person-unknown",
   "preferred-twice",
+  "price-unit",
   "serial-needed",
   "serial-not-tracked",
   "serial-one",

@@ -20,6 +20,7 @@ import {
   planFinish,
   post,
   quantityOf,
+  rateOf,
   sum,
   type Takeable,
   take,
@@ -118,7 +119,9 @@ describe("needs and costs", () => {
     fc.assert(
       fc.property(cents, cents, fc.integer({ min: 1, max: 500 }), (a, more, n) => {
         const at = (syrup: number) =>
-          listCost(FEED, decimal(n), (i) => (i === 1 ? decimal(`${syrup}e-4`) : (FEED_COSTS[i] ?? null)));
+          listCost(FEED, decimal(n), (i) =>
+            i === 1 ? rateOf(decimal(`${syrup}e-4`)) : (FEED_COSTS[i] ?? null),
+          );
         const [cheap, dear] = [at(a), at(a + more)];
         expect(cheap.total.lte(dear.total)).toBe(true);
         const lines = sum(cheap.lines.map((cost) => cost ?? ZERO));
@@ -134,10 +137,10 @@ describe("needs and costs", () => {
           onHand: ZERO,
           value: ZERO,
           lastIssued: null,
-          standard: decimal(1),
+          standard: rateOf(decimal(1)),
           list: list((lists[item] ?? []).map((p) => line(p, "1", "pc"))),
         }));
-        for (let item = 0; item < 10; item++) expect(cost(item)?.gte(0)).toBe(true);
+        for (let item = 0; item < 10; item++) expect(cost(item)?.amount.gte(0)).toBe(true);
       }),
     );
   });
@@ -178,8 +181,8 @@ describe("taking and giving out", () => {
         fc.array(fc.integer({ min: 1, max: 20 }), { maxLength: 8 }),
         fc.integer({ min: 0, max: 80 }),
         (opens, stock) => {
-          const demands = opens.map((open, id) => ({ id, parts: [{ item: 1, open: decimal(open) }] }));
-          const waiting = waitsFor(demands, () => decimal(stock));
+          const demands = opens.map((open, id) => ({ id, parts: [{ item: 1, open }] }));
+          const waiting = waitsFor(demands, () => stock);
           let claimed = 0;
           for (const [id, open] of opens.entries()) {
             expect((waiting.get(id) ?? []).length > 0).toBe(Math.max(0, stock - claimed) < open);
@@ -229,7 +232,13 @@ describe("taking and giving out", () => {
                 planned: decimal(done + open),
               },
               ...{ done: decimal(done), good, rejected: ZERO, day: "2026-11-23" },
-              lines: FEED.lines.map((l, i) => ({ ...l, line: i + 1, used: null, unitCost: ZERO, ...UNTOLD })),
+              lines: FEED.lines.map((l, i) => ({
+                ...l,
+                line: i + 1,
+                used: null,
+                unitCost: rateOf(ZERO),
+                ...UNTOLD,
+              })),
             };
             return planFinish(finish, {
               stock: posted.stock,

@@ -46,7 +46,13 @@ export async function demoFiles(folder: URL): Promise<ImportFile[]> {
   return Promise.all(
     IMPORT_KINDS.map(async (kind) => {
       const name = `${IMPORT_NAMES[kind]}.csv`;
-      return { kind, name, content: await readFile(new URL(name, folder), "base64"), columns: {} };
+      return {
+        kind,
+        name,
+        content: await readFile(new URL(name, folder), "base64"),
+        columns: {},
+        decimal: null,
+      };
     }),
   );
 }
@@ -127,7 +133,14 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
         note,
         lines: await Promise.all(
           lines.map(async ([code, quantity, expected, { pack = "", costTag = "" } = {}]) => ({
-            ...{ id: null, item: await idOf(ctx, code), quantity, pack, price: null, costTag, note: "" },
+            id: null,
+            item: await idOf(ctx, code),
+            quantity,
+            pack,
+            price: null,
+            pricePer: "",
+            costTag,
+            note: "",
             expected: addDays(ctx.today, expected + daysAgo),
           })),
         ),
@@ -141,18 +154,17 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   ) =>
     as(ines.id, async (ctx) =>
       newOrder(ctx, {
-        ...{
-          customer: await idOf(ctx, customer),
-          due: addDays(ctx.today, due + daysAgo),
-          reference: "",
-          note: "",
-        },
+        customer: await idOf(ctx, customer),
+        due: addDays(ctx.today, due + daysAgo),
+        reference: "",
+        note: "",
         lines: await Promise.all(
           lines.map(async ([code, quantity]) => ({
             id: null,
             item: await idOf(ctx, code),
             quantity,
             price: null,
+            pricePer: "",
           })),
         ),
         ...more,
@@ -225,11 +237,20 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       { id: jarsOrder },
     );
     return receivePurchase(ctx, jarsOrder, {
-      ...{ day: ctx.today, note: "Lids are late", more: false },
+      day: ctx.today,
+      note: "Lids are late",
+      more: false,
       lines: [
         {
-          ...{ line: jar?.id ?? 0, quantity: "480", price: null, store: "", bin: "Y3-A" },
-          ...{ lots: [], serials: [], close: false },
+          line: jar?.id ?? 0,
+          quantity: "480",
+          price: null,
+          pricePer: "",
+          store: "",
+          bin: "Y3-A",
+          lots: [],
+          serials: [],
+          close: false,
         },
       ],
     });

@@ -226,8 +226,8 @@ test("what is late gets another day, and what never came is given up", async ({ 
 test("open builds and what orders miss are checked together", async ({ page }) => {
   await page.goto("/check");
   await page.getByRole("button", { name: "Take from builds and orders" }).click();
-  // B-5, B-6 and the draft B-7; then the three hives that O-2 misses.
-  await expect(page.getByRole("combobox", { name: "Product 4" })).toHaveValue(/^HIVE-N/);
-  await expect(page.getByLabel("How many 4")).toHaveValue("3");
-  await expect(answer(page)).toContainText("of 4 can be made in full now.");
+  // B-4 on the bench, B-5, B-6 and the draft B-7; then the three hives that O-2 misses.
+  await expect(page.getByRole("combobox", { name: "Product 5" })).toHaveValue(/^HIVE-N/);
+  await expect(page.getByLabel("How many 5")).toHaveValue("3");
+  await expect(answer(page)).toContainText("of 5 can be made in full now.");
 });

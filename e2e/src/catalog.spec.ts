@@ -30,7 +30,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await expect(page.getByRole("combobox", { name: "Part 1" })).toHaveValue("FRM-A · Assembled frame");
   await expect(page.getByLabel("Quantity of part 1")).toBeFocused();
   await page.keyboard.type("10");
-  await expect(page.getByText("€41.342", { exact: true })).toBeVisible();
+  await expect(page.getByText("€41.3415", { exact: true })).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("combobox", { name: "Part 2" })).toBeFocused();
   await page.keyboard.type("lab-b");
@@ -38,7 +38,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await expect(page.getByLabel("Quantity of part 2")).toBeFocused();
   await page.keyboard.type("3");
   // 3 minutes at 32.00 an hour are 1.60
-  await expect(page.getByText("€42.942", { exact: true })).toBeVisible();
+  await expect(page.getByText("€42.9415", { exact: true })).toBeVisible();
   await expect(page.getByLabel("Margin in money")).toHaveValue("19.06");
   await expect(page.getByLabel("Margin in percent")).toHaveValue("30.7");
 
@@ -53,7 +53,7 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await expect(page.getByText("A quantity in pc is a whole number.")).toBeVisible();
   await page.getByLabel("Quantity of part 1").fill("10");
   await page.getByRole("button", { name: "Save the list" }).click();
-  await expect(page.getByText("Expected to cost €42.942 per pc")).toBeVisible();
+  await expect(page.getByText("Expected to cost €42.9415 per pc")).toBeVisible();
   expect((await cells(page, "Parts list", "LAB-B")).slice(1)).toEqual(["3 min", "–", "€32.00 / hour", "–"]);
   await page.getByRole("button", { name: "Check", exact: true }).click();
   await page.getByLabel("How many").fill("31");
@@ -179,7 +179,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
   await dialog.getByLabel("Name").fill("Canister, blue");
   await dialog.getByLabel("Price").fill("4.999");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(dialog.getByText("The price may have up to 2 decimals.")).toBeVisible();
+  await expect(dialog.getByText("A price in EUR may have up to 2 decimals.")).toBeVisible();
   await dialog.getByLabel("Price").fill("4.90");
   await dialog.getByRole("button", { name: "Unit" }).click();
   await page.getByRole("option", { name: "kg · kilogram" }).click();

@@ -16,7 +16,7 @@ import type { Store } from "./db/index.ts";
 import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
 import { firmRoutes } from "./firms/index.ts";
-import { BODY_LIMIT, handleErrors } from "./http/index.ts";
+import { BODY_LIMIT, guardOrigin, handleErrors } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
 import { jobRoutes } from "./jobs/index.ts";
 import { labelRoutes } from "./labels/index.ts";
@@ -51,18 +51,21 @@ const POLICY =
 export interface AppOptions {
   /** Folder of the built page; without it only the API is served. */
   page?: string;
+  /** Names by which this server may be called, besides localhost, IP addresses and the machine's own names. */
+  hosts?: readonly string[];
   logger?: FastifyServerOptions["logger"];
 }
 
 /** The whole server: API, its OpenAPI document, and the page. */
 export async function makeApp(
   store: Store,
-  { page, logger = false }: AppOptions = {},
+  { page, hosts = [], logger = false }: AppOptions = {},
 ): Promise<FastifyInstance> {
   const app = fastify({ logger, bodyLimit: BODY_LIMIT });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   handleErrors(app);
+  guardOrigin(app, hosts);
   app.addHook("onSend", async (_request, reply) => {
     reply.header("x-content-type-options", "nosniff").header("content-security-policy", POLICY);
   });

@@ -1,11 +1,21 @@
 import { existsSync } from "node:fs";
-import { openStore, read } from "./db/index.ts";
+import { checkSchema, openStore, read, WrongDatabase } from "./db/index.ts";
 import { audit } from "./ledger/index.ts";
 
 /** Compares what the screens read with the sum of movements; prints each difference and exits 1 where there is one. */
 const file = process.argv[2] ?? process.env.YOSEGI_DB ?? "data/yosegi.db";
 if (!existsSync(file)) {
   console.error(`There is no database at ${file}.`);
+  process.exit(2);
+}
+const { current } = await checkSchema(file).catch((error: unknown) => {
+  if (!(error instanceof WrongDatabase)) throw error;
+  console.error(error.message);
+  process.exit(2);
+});
+// An audit changes nothing, the schema neither.
+if (!current) {
+  console.error(`${file} is of an earlier version. Start the server on it once, then audit it.`);
   process.exit(2);
 }
 const store = await openStore(file);

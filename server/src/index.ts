@@ -1,9 +1,11 @@
+export { linkOrder } from "./allocations/index.ts";
 export * from "./app.ts";
 export * from "./builds/index.ts";
 export * from "./buying/index.ts";
 export { findItems, type ItemQuery, whereUsed } from "./catalog/index.ts";
 export { coverOf } from "./cover/index.ts";
 export * from "./db/index.ts";
+export { waiting } from "./find/index.ts";
 export * from "./imports/index.ts";
 export { Job } from "./jobs/index.ts";
 export { makeLabels } from "./labels/index.ts";

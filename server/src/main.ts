@@ -1,6 +1,6 @@
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
-import { openStore } from "./db/index.ts";
+import { openStore, WrongDatabase } from "./db/index.ts";
 import { makeStanding } from "./repeats/index.ts";
 
 const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
@@ -8,8 +8,13 @@ const host = process.env.HOST ?? "127.0.0.1";
 const port = Number(process.env.PORT ?? 3210);
 const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
 
-const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW));
-const app = await makeApp(store, { page, logger: { level: "warn" } });
+const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW)).catch((error: unknown) => {
+  if (!(error instanceof WrongDatabase)) throw error;
+  console.error(error.message);
+  process.exit(1);
+});
+const hosts = (process.env.YOSEGI_HOSTS ?? "").split(",").map((name) => name.trim());
+const app = await makeApp(store, { page, hosts: hosts.filter(Boolean), logger: { level: "warn" } });
 
 // Standing builds make their drafts on their day, whether or not anybody looks.
 const MINUTE = 60_000;

@@ -28,7 +28,8 @@ export function parseNumber(text: string, marks: NumberMarks): string | null {
   const fraction = fractions[0];
   if (fraction !== undefined && /\D/.test(fraction)) return null;
   const groups = /\s/.test(marks.group) ? [whole] : whole.split(marks.group);
-  if (groups.length > 1 && !groups.every((g, i) => (i === 0 ? /^[+-]?\d{1,3}$/ : /^\d{3}$/).test(g)))
+  // No number that is grouped begins with 0: "0,012" was meant as a decimal.
+  if (groups.length > 1 && !groups.every((g, i) => (i === 0 ? /^[+-]?[1-9]\d{0,2}$/ : /^\d{3}$/).test(g)))
     return null;
   const plain = groups.join("") + (fraction === undefined ? "" : `.${fraction}`);
   if (!PLAIN.test(plain)) return null;

@@ -1,5 +1,7 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, weekday } from "../amounts/index.ts";
+import { decimal, rateOf, sum, weekday } from "../amounts/index.ts";
+import { stillToTake } from "../catalog/index.ts";
 import {
   type Counted,
   countMovements,
@@ -19,10 +21,8 @@ import {
   nextStanding,
   planFinish,
   planHandOut,
-  restNeed,
   standingDay,
-  stillToTake,
-  toBuild,
+  toBuildForTarget,
 } from "./index.ts";
 
 const BUILD = 7;
@@ -53,7 +53,7 @@ const line = {
     waste: decimal(0),
   },
   ...{ oncePerBuild: false, service: false, stocked: true, used: null, wasted: decimal(0), only: [] },
-  ...{ unitCost: decimal(3) },
+  ...{ unitCost: rateOf(decimal(3)) },
 };
 const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   ...{ build: BUILD, makes: decimal(1), overhead: decimal(0), extra: decimal(0), outside: decimal(0) },
@@ -119,19 +119,69 @@ describe("handing out (docs/rules.md § 5)", () => {
 
 describe("finishing from the bench", () => {
   const stock = posted(receipt("3", "10"), handOut("3"));
-  it("charges a part finish its share of what was handed out, the last takes the rest", () => {
-    const first = planned(finishOf({}, "3"), stock);
+  const one = (used: string, good: string, bench: string, more: Partial<Finish> = {}) =>
+    finishOf(
+      { good: decimal(good), ...more, lines: [{ ...line, bench: decimal(bench), used: decimal(used) }] },
+      bench,
+    );
+  it("charges each finish what it used, as issues of the build's own pool; the last piece takes the rest", () => {
+    const first = planned(one("1", "1", "3"), stock);
     expect(first.issues.map((m) => m.value?.toFixed(4))).toEqual(["3.3333"]);
     const after = post(stock, first.issues);
     if (!after.ok) throw new Error("refused");
-    const last = planned(finishOf({ done: decimal(1), good: decimal(2) }, "2"), after.stock);
+    const last = planned(one("2", "2", "2", { done: decimal(1) }), after.stock);
     expect(last.cost.parts.toFixed(4)).toBe("6.6667");
   });
-  it("charges more used at what one carries, and all of a pool that is used up", () => {
-    const more = { lines: [{ ...line, bench: decimal(3), used: decimal(2) }] };
-    expect(planned(finishOf(more, "3"), stock).cost.parts.toFixed(4)).toBe("6.6667");
-    const all = { lines: [{ ...line, bench: decimal(3), used: decimal(3) }] };
-    expect(planned(finishOf(all, "3"), stock).cost.parts.toFixed(4)).toBe("10.0000");
+  it("charges 8, 7 and 6 of 8 handed out at 1.00 their 8.00, 7.00 and 6.00, however many units were planned", () => {
+    const eight = posted(receipt("8", "8"), handOut("8"));
+    const charge = (used: string) =>
+      planned(one(used, "10", "8", { planned: decimal(20) }), eight).cost.parts.toFixed(2);
+    expect(["8", "7", "6"].map(charge)).toEqual(["8.00", "7.00", "6.00"]);
+  });
+  it("rounds once: one of six worth 10.0005, and a difference of three at 10.0001 for six", () => {
+    const six = posted(receipt("6", "10.0005"), handOut("6"));
+    expect(planned(one("1", "1", "6", { planned: decimal(6) }), six).cost.parts.toFixed(4)).toBe("1.6668");
+    const dear = posted(receipt("6", "10.0001"), handOut("6"));
+    const plan = planned(one("6", "3", "6", { planned: decimal(6) }), dear);
+    expect([plan.lines[0]?.difference.toFixed(), plan.lines[0]?.differenceCost.toFixed(4)]).toEqual([
+      "3",
+      "5.0001",
+    ]);
+  });
+  it("tells what was not used at its current cost where nothing was", () => {
+    const plan = planned(one("0", "2", "3"), stock);
+    expect(plan.lines[0]?.differenceCost.toFixed(4)).toBe("-6.0000");
+  });
+  it("charges evenly whatever is used: never more than one rounding step from used × value ÷ handed out", () => {
+    const finishes = fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 1, maxLength: 6 });
+    fc.assert(
+      fc.property(finishes, fc.integer({ min: 1, max: 99_999 }), (used, worth) => {
+        const all = used.reduce((n, u) => n + u, 0);
+        const value = decimal(`${worth}e-4`);
+        let books = posted(receipt(String(all), value.toFixed()), handOut(String(all)));
+        let left = all;
+        const charges = used.map((u, i) => {
+          const finish = one(String(u), "1", String(left), { planned: decimal(99), done: decimal(i) });
+          const plan = planned(finish, books);
+          const after = post(books, plan.issues);
+          if (!after.ok) throw new Error("refused");
+          books = after.stock;
+          left -= u;
+          return plan.cost.parts;
+        });
+        expect(sum(charges).eq(value)).toBe(true);
+        // Each is within one step for itself and the roundings before it.
+        for (const [i, charge] of charges.entries()) {
+          const even = value.times(used[i] ?? 0).div(all);
+          expect(
+            charge
+              .minus(even)
+              .abs()
+              .lte(decimal(`${i + 1}e-4`)),
+          ).toBe(true);
+        }
+      }),
+    );
   });
   it("puts left-overs back when it ends, or when it is asked to", () => {
     const one = { good: decimal(3), lines: [{ ...line, bench: decimal(3), used: decimal(2) }] };
@@ -156,7 +206,7 @@ describe("finishing from the bench", () => {
     const counts: Counted[] = [
       {
         ...{ item: 1, lot: "", serial: "", at: STORE, there: decimal(3), expiry: null },
-        ...{ reason: "found", unitCost: decimal(3) },
+        ...{ reason: "found", unitCost: rateOf(decimal(3)) },
       },
     ];
     const plan = planned(finishOf({ good: decimal(3), counts }, "0"), empty);
@@ -170,24 +220,25 @@ describe("finishing from the bench", () => {
 });
 
 it("reserves what the rest of a build takes and is not handed out", () => {
-  const open = (done: number, bench: number) =>
-    stillToTake(line, decimal(1), { quantity: decimal(10), done: decimal(done) }, decimal(bench)).toFixed();
-  expect([open(0, 0), open(4, 2), open(4, 9), open(10, 0)]).toEqual(["10", "4", "0", "0"]);
-  expect(restNeed(line, decimal(1), { quantity: decimal(10), done: decimal(4) }).toFixed()).toBe("6");
-  expect(
+  const open = (done: number, bench: number, more: object = {}) =>
     stillToTake(
-      { ...line, stocked: false },
+      { ...line, ...more },
       decimal(1),
-      { quantity: decimal(10), done: decimal(0) },
-      decimal(0),
-    ).toFixed(),
-  ).toBe("0");
+      { done: decimal(done), benchOf: () => decimal(bench) },
+      decimal(10 - done),
+    ).toFixed();
+  expect([open(0, 0), open(4, 2), open(4, 9), open(10, 0)]).toEqual(["10", "4", "0", "0"]);
+  expect(open(0, 0, { stocked: false })).toBe("0");
+  expect(open(0, 0, { quantity: decimal(0) })).toBe("0");
 });
 
 describe("what is built again and again", () => {
   it("is built up to what is kept, at least a batch", () => {
-    const rule = { keep: decimal(10), batch: decimal(8) };
-    const build = (free: number, coming: number) => toBuild(rule, decimal(free), decimal(coming)).toFixed();
+    const rule = { target: decimal(10), batch: decimal(8) };
+    const build = (free: number, coming: number, planned = 0) =>
+      toBuildForTarget(rule, decimal(free), decimal(coming), decimal(planned)).toFixed();
+    // What stands on drafts counts against it.
+    expect([build(4, 2, 4), build(4, 2, 3)]).toEqual(["0", "8"]);
     expect([build(10, 0), build(9, 0), build(1, 0), build(-4, 0), build(4, 6), build(4, 5)]).toEqual([
       "0",
       "8",

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Decimal, decimal, roundMoney, sum } from "../amounts/index.ts";
+import { type Decimal, decimal, rateOf, sum, valueAt } from "../amounts/index.ts";
 import { EMPTY_STOCK, type Movement, post, type StockState, type Takeable } from "../stock/index.ts";
 import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from "../testing/scenario.ts";
 import { type Finish, type FinishBooks, mayBuild, planFinish } from "./index.ts";
@@ -17,7 +17,7 @@ function stocked(quantities: Record<number, string>): StockState {
     quantity: decimal(quantity),
     from: null,
     to: spot,
-    value: roundMoney(decimal(quantity).times(FEED_COSTS[Number(item)] ?? 0), 4),
+    value: valueAt(decimal(quantity), FEED_COSTS[Number(item)] ?? rateOf(decimal(0))),
   }));
   const result = post(EMPTY_STOCK, receipts);
   if (!result.ok) throw new Error("refused");

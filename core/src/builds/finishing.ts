@@ -4,9 +4,12 @@ import {
   MONEY_DECIMALS,
   max,
   min,
+  type Rate,
+  rateOf,
   roundMoney,
   sum,
   type Unit,
+  valueAt,
   ZERO,
 } from "../amounts/index.ts";
 import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
@@ -16,10 +19,7 @@ import {
   type Counted,
   countMovements,
   expired,
-  issueValue,
   type Movement,
-  type Pool,
-  poolOf,
   post,
   putBack,
   quantityOf,
@@ -48,7 +48,7 @@ export interface FinishLine extends ListLine {
   /** Id of the store that the line names; null, or left out, for none. */
   store?: number | null;
   /** Current unit cost of the part, or rate of the work; null where there is none. */
-  unitCost: Decimal | null;
+  unitCost: Rate | null;
 }
 
 export interface Finish {
@@ -138,8 +138,8 @@ export interface FinishBooks {
 }
 
 /**
- * What a finish would record and cost (docs/rules.md § 5): the parts that leave, from the bench first, valued as the
- * ledger will value them; the work, the overhead. Where the books hold too little it says of which parts, and how many
+ * What a finish would record and cost (docs/rules.md § 5): the parts that leave, from the bench first, each charged as an
+ * issue of its pool, so that the charge grows evenly with what is used; the work, the overhead. Where the books hold too little it says of which parts, and how many
  * units they would do for.
  */
 export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
@@ -172,8 +172,8 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     if (!line.stocked) {
       const cost = (quantity: Decimal) =>
         line.service
-          ? workCost(quantity, line.unit, line.unitCost ?? ZERO, line.stockUnit)
-          : roundMoney(quantity.times(line.unitCost ?? ZERO), MONEY_DECIMALS);
+          ? workCost(quantity, line.unit, line.unitCost ?? FREE, line.stockUnit)
+          : valueAt(quantity, line.unitCost ?? FREE);
       lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)) });
       continue;
     }
@@ -181,10 +181,8 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     const fromBench = take(bench, { item, quantity: min(used, line.bench), only }, NEVER_EXPIRES);
     const benched = quantityOf(fromBench);
     const fromStore = take(left, { item, quantity: used.minus(benched), only, store }, finish.day);
-    const charged = ends ? null : benchCharge(finish, line, planned, benched, books);
-    const moves = [...chargeEach(fromBench, charged, books), ...fromStore.map(plainIssue)];
     const taken = [...fromBench, ...fromStore];
-    const posted = post(books, moves);
+    const posted = post(books, taken.map(plainIssue));
     if (quantityOf(taken).lt(used) || !posted.ok) {
       wanting.add(item);
       lines.push({ ...entry, cost: ZERO, differenceCost: ZERO });
@@ -193,10 +191,10 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     books = posted.stock;
     issues.push(...posted.movements);
     const cost = sum(posted.movements.map((m) => m.value));
-    const unitCost = used.gt(0) ? cost.div(used) : (line.unitCost ?? ZERO);
+    const charged = used.gt(0) ? rateOf(cost, used) : (line.unitCost ?? FREE);
     lines.push({
       ...{ ...entry, cost, taken, fromBench: benched },
-      differenceCost: roundMoney(entry.difference.times(unitCost), MONEY_DECIMALS),
+      differenceCost: valueAt(entry.difference, charged),
       back: ends || finish.putBack ? line.bench.minus(benched) : ZERO,
     });
   }
@@ -205,6 +203,8 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     ends || finish.putBack ? putBack(lyingWith(finish.build, books), given.sources, given.home) : [];
   return { ok: true, lines, counts, issues, back, cost: costOf(finish, lines, worked) };
 }
+
+const FREE = rateOf(ZERO);
 
 /** What was handed out is there to be used, whatever day it is. */
 const NEVER_EXPIRES: Day = "0000-01-01";
@@ -215,42 +215,6 @@ const plainIssue = (taken: Taken): Movement => ({ ...taken, to: null, value: nul
 /** What of the parts lies with a build. */
 export function lyingWith(build: number, stock: StockState): Balance[] {
   return [...stock.balances.values()].filter((balance) => balance.build === build && balance.quantity.gt(0));
-}
-
-/**
- * What a finish that leaves a rest charges for parts from the bench (docs/rules.md § 5): the share of what was handed
- * out, units now ÷ units still open, and what was used beyond the plan, or less, at what one carries.
- */
-function benchCharge(
-  finish: Finish,
-  line: FinishLine,
-  planned: Decimal,
-  used: Decimal,
-  { pools }: StockState,
-): Decimal {
-  const own = [...pools.values()].filter((pool) => pool.item === line.item && pool.build === finish.build);
-  const quantity = sum(own.map((pool) => pool.quantity));
-  const value = sum(own.map((pool) => pool.value));
-  if (quantity.eq(0)) return ZERO;
-  const open = finish.planned.minus(finish.done);
-  const wholeRest = min(line.bench, nextNeed(line, finish.makes, finish.done, open));
-  const worked = finish.good.plus(finish.rejected);
-  const units = wholeRest.times(worked).div(open).plus(used).minus(min(planned, line.bench));
-  return min(value, max(ZERO, roundMoney(value.times(units).div(quantity), MONEY_DECIMALS)));
-}
-
-/** Spreads a charge over what was taken from the bench: a pool that is used up gives all it carries, the last one the rest. */
-function chargeEach(taken: readonly Taken[], charge: Decimal | null, { pools }: StockState): Movement[] {
-  if (charge === null) return taken.map(plainIssue);
-  let open = charge;
-  return taken.map((t, i) => {
-    const pool: Pool = poolOf(pools, t, t.from.build);
-    const last = i === taken.length - 1;
-    const value =
-      t.quantity.eq(pool.quantity) || !last ? issueValue(pool, t.quantity) : min(pool.value, max(ZERO, open));
-    open = open.minus(value);
-    return { ...t, to: null, value };
-  });
 }
 
 function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal): FinishCost {

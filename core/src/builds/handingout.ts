@@ -1,5 +1,4 @@
-import { type Day, type Decimal, max, ZERO } from "../amounts/index.ts";
-import { type ListLine, lineNeed } from "../catalog/index.ts";
+import type { Day, Decimal } from "../amounts/index.ts";
 import { type Movement, quantityOf, type Spot, type Takeable, type Taken, take } from "../stock/index.ts";
 import type { PartShort } from "./finishing.ts";
 
@@ -40,27 +39,4 @@ export function planHandOut(
   });
   const moves = taken.flatMap((t) => t.taken.map((one) => ({ ...one, to, value: null })));
   return { lines: taken, moves, shorts };
-}
-
-/**
- * What a line still has to take out of the stores when `done` units are made and `bench` of it is handed out: its
- * reservation (docs/rules.md § 3).
- */
-export function stillToTake(
-  line: ListLine,
-  makes: Decimal,
-  build: { quantity: Decimal; done: Decimal },
-  bench: Decimal,
-): Decimal {
-  if (!line.stocked) return ZERO;
-  return max(ZERO, restNeed(line, makes, build).minus(bench));
-}
-
-/** What the units that are still open take of a line, from the bench or the store. */
-export function restNeed(
-  line: ListLine,
-  makes: Decimal,
-  { quantity, done }: { quantity: Decimal; done: Decimal },
-): Decimal {
-  return max(ZERO, lineNeed(line, makes, quantity).minus(lineNeed(line, makes, done)));
 }

@@ -1,17 +1,22 @@
 import { addDays, type Day, type Decimal, daysBetween, max, weekday, ZERO } from "../amounts/index.ts";
 
 /** Keep at least so many free, and build at least so many at once. */
-export interface KeepRule {
-  keep: Decimal;
+export interface StockTarget {
+  target: Decimal;
   batch: Decimal;
 }
 
 /**
- * How many to build so that free stock, with what is being built already, comes up to what is kept; zero where it does
- * not fall below. Free may be below zero: what is promised is built too.
+ * How many to build so that free stock comes up to its target (docs/rules.md § 9): less what can still come good of builds
+ * that are queued or on the bench, and what stands on drafts. Free may be below zero: what is promised is built too.
  */
-export function toBuild({ keep, batch }: KeepRule, free: Decimal, coming: Decimal): Decimal {
-  const missing = keep.minus(free).minus(coming);
+export function toBuildForTarget(
+  { target, batch }: StockTarget,
+  free: Decimal,
+  coming: Decimal,
+  planned: Decimal,
+): Decimal {
+  const missing = target.minus(free).minus(coming).minus(planned);
   return missing.lte(0) ? ZERO : max(batch, missing);
 }
 

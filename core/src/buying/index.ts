@@ -1,2 +1,1 @@
 export * from "./offer.ts";
-export * from "./reorder.ts";

@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Decimal, decimal, SHIPPED_UNITS } from "../amounts/index.ts";
+import { decimal, eachAt, type Rate, rateOf, SHIPPED_UNITS } from "../amounts/index.ts";
 import { FEED, FEED_COSTS, line, list, SHEET, SYRUP, WORK } from "../testing/scenario.ts";
 import {
   type CostFacts,
   checkItems,
   checkLines,
   checkLists,
-  circle,
   codeKey,
   type Facts,
+  findCycle,
   type ItemRow,
   type KnownItem,
   type ListRow,
@@ -18,10 +18,10 @@ import {
   listKey,
   margin,
   nextNeed,
+  reasonNotSelectable,
   searchText,
   startFor,
   unitCosts,
-  whyNot,
 } from "./index.ts";
 
 const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
@@ -78,7 +78,7 @@ describe("need of FEED-12 (docs/rules.md § 2)", () => {
 });
 
 describe("cost of a list", () => {
-  const costs = (item: number): Decimal | null => FEED_COSTS[item] ?? null;
+  const costs = (item: number): Rate | null => FEED_COSTS[item] ?? null;
   it("adds up FEED-12 at its usual 20", () => {
     const cost = listCost(FEED, FEED.usual, costs);
     expect(cost.lines.map((c) => c?.toFixed(4))).toEqual([
@@ -112,10 +112,10 @@ describe("current unit cost (docs/rules.md § 5)", () => {
     ...f,
   });
   const book = new Map<number, CostFacts>([
-    [1, facts({ onHand: decimal(3), value: decimal(10), standard: decimal(99) })],
-    [2, facts({ lastIssued: decimal("2.5"), standard: decimal(99) })],
-    [3, facts({ standard: decimal("1.1") })],
-    [4, facts({ standard: decimal(7), list: list([line(1, "2", "pc"), line(3, "1", "pc")]) })],
+    [1, facts({ onHand: decimal(3), value: decimal(10), standard: rateOf(decimal(99)) })],
+    [2, facts({ lastIssued: rateOf(decimal("2.5")), standard: rateOf(decimal(99)) })],
+    [3, facts({ standard: rateOf(decimal("1.1")) })],
+    [4, facts({ standard: rateOf(decimal(7)), list: list([line(1, "2", "pc"), line(3, "1", "pc")]) })],
     [5, facts({ list: list([line(4, "1", "pc"), line(9, "1", "pc")]) })],
     [6, facts({ list: list([line(6, "1", "pc")]) })],
   ]);
@@ -124,11 +124,18 @@ describe("current unit cost (docs/rules.md § 5)", () => {
     [1, "3.3333"],
     [2, "2.5"],
     [3, "1.1"],
-    [4, "7.7666"],
+    [4, "7.7667"],
     [5, undefined],
     [6, undefined],
   ])("of item %i", (item, figure) => {
-    expect(cost(item)?.toFixed()).toBe(figure);
+    const found = cost(item);
+    expect(found ? eachAt(found).toFixed() : undefined).toBe(figure);
+  });
+  it("is rounded only at the end: 309 of what 1150 are worth 28.20 cost 7.58, not 309 times a rounded one", () => {
+    const kept = new Map([[1, facts({ onHand: decimal(1150), value: decimal("28.20") })]]);
+    const dear = unitCosts((item) => kept.get(item));
+    const { lines } = listCost(list([line(1, "309", "g")]), decimal(1), dear);
+    expect(lines.map((cost) => cost?.toFixed(4))).toEqual(["7.5772"]);
   });
 });
 
@@ -144,6 +151,8 @@ describe("checking items", () => {
     barcode: "",
     cost: null,
     price: null,
+    costPer: "",
+    pricePer: "",
     store: "",
     bin: "",
     reorderLevel: null,
@@ -171,6 +180,7 @@ describe("checking items", () => {
         state: "active",
         notCounted: false,
         cost: null,
+        packs: [],
         hasStock: true,
         inUse: "movements on the books",
         parts: null,
@@ -183,6 +193,8 @@ describe("checking items", () => {
     ["a kit by the kilogram", { kind: "kit" as const, unit: "kg" }, "kit-unit"],
     ["a kit with lots", { kind: "kit" as const, tracking: "lot" as const }, "kit-no-tracking"],
     ["lots of what is not counted", { notCounted: true, tracking: "lot" as const }, "not-counted-tracking"],
+    ["a price for what does not convert to its unit", { pricePer: "kg" }, "price-unit"],
+    ["a cost for a pack it does not have", { costPer: "sack" }, "price-unit"],
     ["a pack of half a piece", { packs: [{ name: "box", quantity: decimal("0.5") }] }, "decimals"],
     [
       "two packs of one name",
@@ -223,7 +235,7 @@ describe("checking lists", () => {
     code,
     {
       ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
-      ...{ cost: null, hasStock: false, inUse: null, parts },
+      ...{ cost: null, packs: [], hasStock: false, inUse: null, parts },
     },
   ];
   const known = new Map([
@@ -307,7 +319,7 @@ describe("checking lists", () => {
   it("refuses a circle over several lists with the way in words", () => {
     const [problem] = checkLines({ product: "HIVE-N", lines: [row({ part: "HIVE-C" })] }, facts);
     expect(problem?.params.path).toBe("HIVE-N → HIVE-C → HIVE-N");
-    expect(circle(1, 2, (i) => (i === 2 ? [3] : [1]))).toEqual([1, 2, 3, 1]);
+    expect(findCycle(1, 2, (i) => (i === 2 ? [3] : [1]))).toEqual([1, 2, 3, 1]);
   });
   it("finds a circle between two lists of one file", () => {
     const both = [item("A", "built", "pc"), item("B", "built", "pc")];
@@ -332,25 +344,25 @@ describe("why an item cannot be chosen", () => {
     ...{ id: 1, kind, hasList, state: "active" as const, notCounted: false },
   });
   it("as a product: it is not built, or has no list yet", () => {
-    expect(whyNot("product", item("bought"))).toBe("not-built");
-    expect(whyNot("product", item("service"))).toBe("not-built");
-    expect(whyNot("product", item("built"))).toBe("no-list");
-    expect(whyNot("product", item("built", true))).toBeNull();
+    expect(reasonNotSelectable("product", item("bought"))).toBe("not-built");
+    expect(reasonNotSelectable("product", item("service"))).toBe("not-built");
+    expect(reasonNotSelectable("product", item("built"))).toBe("no-list");
+    expect(reasonNotSelectable("product", item("built", true))).toBeNull();
   });
   it("as a part: it is the product itself; as stock: it is work", () => {
-    expect(whyNot("part", item("built"), 1)).toBe("part-is-product");
-    expect(whyNot("part", item("service"), 2)).toBeNull();
-    expect(whyNot("stock", item("service"))).toBe("not-stocked");
-    expect(whyNot("stock", item("bought"))).toBeNull();
-    expect(whyNot("stock", item("kit"))).toBe("not-stocked");
-    expect(whyNot("stock", { ...item("bought"), notCounted: true })).toBe("not-stocked");
+    expect(reasonNotSelectable("part", item("built"), 1)).toBe("part-is-product");
+    expect(reasonNotSelectable("part", item("service"), 2)).toBeNull();
+    expect(reasonNotSelectable("stock", item("service"))).toBe("not-stocked");
+    expect(reasonNotSelectable("stock", item("bought"))).toBeNull();
+    expect(reasonNotSelectable("stock", item("kit"))).toBe("not-stocked");
+    expect(reasonNotSelectable("stock", { ...item("bought"), notCounted: true })).toBe("not-stocked");
   });
   it("as a part or content: it is a kit; anywhere: it is archived", () => {
-    expect(whyNot("part", item("kit"))).toBe("part-is-kit");
-    expect(whyNot("content", item("kit"))).toBe("part-is-kit");
-    expect(whyNot("content", item("service"))).toBe("not-stocked");
-    expect(whyNot("part", { ...item("bought"), state: "archived" })).toBe("archived");
-    expect(whyNot("part", { ...item("bought"), state: "running out" })).toBeNull();
-    expect(whyNot("any", { ...item("bought"), state: "archived" })).toBeNull();
+    expect(reasonNotSelectable("part", item("kit"))).toBe("part-is-kit");
+    expect(reasonNotSelectable("content", item("kit"))).toBe("part-is-kit");
+    expect(reasonNotSelectable("content", item("service"))).toBe("not-stocked");
+    expect(reasonNotSelectable("part", { ...item("bought"), state: "archived" })).toBe("archived");
+    expect(reasonNotSelectable("part", { ...item("bought"), state: "running out" })).toBeNull();
+    expect(reasonNotSelectable("any", { ...item("bought"), state: "archived" })).toBeNull();
   });
 });

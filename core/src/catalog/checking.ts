@@ -1,9 +1,9 @@
-import { convertible, type Decimal, tooManyDecimals, type Unit } from "../amounts/index.ts";
+import { convertible, type Decimal, type Rate, tooManyDecimals, type Unit } from "../amounts/index.ts";
 import type { Problem, ProblemCode } from "../problems.ts";
 import { codeKey, type DrawnAt, type ItemKind, type ItemState, type Tracking } from "./item.ts";
 import type { Swap } from "./kit.ts";
-import type { Pack } from "./packs.ts";
-import { circle } from "./partslist.ts";
+import { type Pack, pricedQuantity } from "./packs.ts";
+import { findCycle } from "./partslist.ts";
 
 /** Units by their code, exactly as written: mL and ML are not the same to a chemist. */
 export type Units = ReadonlyMap<string, Unit>;
@@ -22,6 +22,9 @@ export interface ItemRow {
   /** Standard cost and price; null where not given. */
   cost: Decimal | null;
   price: Decimal | null;
+  /** The unit or pack of the item that cost and price are for; "" for its stock unit. */
+  costPer: string;
+  pricePer: string;
   store: string;
   bin: string;
   reorderLevel: Decimal | null;
@@ -47,7 +50,8 @@ export interface KnownItem {
   barcode: string;
   state: ItemState;
   notCounted: boolean;
-  cost: Decimal | null;
+  cost: Rate | null;
+  packs: readonly Pack[];
   /** Whether any movement of it is on the books. */
   hasStock: boolean;
   /** What keeps kind, unit, tracking and counting as they are, in words; null where nothing does. */
@@ -127,6 +131,9 @@ function checkItem(row: ItemRow, known: KnownItems, units: Units, report: Report
   if (row.bin !== "" && row.store === "") report("bin", row.bin, "bin-without-store");
   if (unit && row.reorderLevel) checkDecimals("reorderLevel", row.reorderLevel, unit, report);
   checkPacks(row.packs, unit, report);
+  for (const field of ["costPer", "pricePer"] as const)
+    if (unit && pricedQuantity(row[field], unit, units.values(), row.packs) === null)
+      report(field, row[field], "price-unit", { code: row.code, per: row[field] });
   const before = known.get(codeKey(row.code));
   if (!before?.inUse) return;
   for (const field of ["kind", "unit", "tracking", "notCounted"] as const)
@@ -248,7 +255,7 @@ function checkPart(
   else if (part.kind === "kit") report(field, code, "part-is-kit", { code: part.code });
   else if (part.state === "archived") report(field, code, "archived", { code: part.code });
   else {
-    const path = circle(codeKey(product), key, (k) => facts.items.get(k)?.parts ?? []);
+    const path = findCycle(codeKey(product), key, (k) => facts.items.get(k)?.parts ?? []);
     if (path)
       report(field, code, "parts-circle", {
         path: path.map((k) => facts.items.get(k)?.code ?? k).join(" → "),
@@ -356,6 +363,8 @@ export interface SupplierRow {
   supplier: string;
   theirCode: string;
   price: Decimal | null;
+  /** The unit or pack of the item that the price is for; "" for its stock unit. */
+  pricePer: string;
   leadDays: number | null;
   minimum: Decimal | null;
   multiple: Decimal | null;
@@ -382,6 +391,8 @@ export function checkSuppliers(
       else if (item.kind === "kit") report("item", row.item, "kit-not-bought", { code: item.code });
       if (!suppliers.has(codeKey(row.supplier)))
         report("supplier", row.supplier, "supplier-unknown", { code: row.supplier });
+      if (item && unit && pricedQuantity(row.pricePer, unit, facts.units.values(), item.packs) === null)
+        report("pricePer", row.pricePer, "price-unit", { code: item.code, per: row.pricePer });
       for (const field of ["minimum", "multiple"] as const) {
         const quantity = row[field];
         if (unit && quantity) checkDecimals(field, quantity, unit, report);

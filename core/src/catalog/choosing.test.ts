@@ -7,8 +7,8 @@ import {
   type FullLine,
   itemNeed,
   type PartsList,
+  reasonNotSelectable,
   takeInstead,
-  whyNot,
 } from "./index.ts";
 
 const item = (change: Partial<Choosable> = {}): Choosable => ({
@@ -36,7 +36,7 @@ describe("why an item cannot be chosen", () => {
     ["stock", item({ notCounted: true }), "not-stocked"],
     ["any", item({ kind: "kit", state: "archived" }), null],
   ] as [Choosing, Choosable, string | null][])("for %s", (choosing, chosen, why) => {
-    expect(whyNot(choosing, chosen, 7)).toBe(why);
+    expect(reasonNotSelectable(choosing, chosen, 7)).toBe(why);
   });
 });
 

@@ -15,7 +15,7 @@ export interface Choosable {
  * Why an item cannot be chosen here, as a code of the error catalogue; null where it can. `owner` is the item whose
  * parts or contents are chosen.
  */
-export function whyNot(
+export function reasonNotSelectable(
   choosing: Choosing,
   item: Choosable,
   owner: number | null = null,

@@ -4,16 +4,19 @@ import {
   divideUp,
   MONEY_DECIMALS,
   ONE,
+  type Rate,
+  rateOf,
   roundMoney,
   sum,
   type Unit,
+  valueAt,
   ZERO,
 } from "../amounts/index.ts";
 import { type ListLine, lineNeed, type PartsList, startFor } from "./partslist.ts";
 
-/** Money for a quantity of work: quantity × rate, the rate being for one `rateUnit`; four decimals. */
-export function workCost(quantity: Decimal, unit: Unit, rate: Decimal, rateUnit: Unit): Decimal {
-  return roundMoney(quantity.times(unit.factor).times(rate).div(rateUnit.factor), MONEY_DECIMALS);
+/** Money for a quantity of work in its own unit, at a rate for `rateUnit`; four decimals. */
+export function workCost(quantity: Decimal, unit: Unit, { amount, per }: Rate, rateUnit: Unit): Decimal {
+  return valueAt(quantity.times(unit.factor), rateOf(amount, per.times(rateUnit.factor)));
 }
 
 export interface ListCost {
@@ -35,7 +38,7 @@ export interface ListCost {
 export function listCost(
   list: PartsList,
   quantity: Decimal,
-  unitCost: (item: number) => Decimal | null,
+  unitCost: (item: number) => Rate | null,
 ): ListCost {
   const started = startFor(list, quantity);
   const lines = list.lines.map((line) => lineCost(line, list.makes, started, unitCost(line.item)));
@@ -56,11 +59,11 @@ export function listCost(
   };
 }
 
-function lineCost(line: ListLine, makes: Decimal, quantity: Decimal, cost: Decimal | null): Decimal | null {
+function lineCost(line: ListLine, makes: Decimal, quantity: Decimal, cost: Rate | null): Decimal | null {
   if (cost === null) return null;
   const need = lineNeed(line, makes, quantity);
   if (line.service) return workCost(need, line.unit, cost, line.stockUnit);
-  return roundMoney(need.times(cost), MONEY_DECIMALS);
+  return valueAt(need, cost);
 }
 
 /** All that the current unit cost of an item depends on. */
@@ -68,37 +71,38 @@ export interface CostFacts {
   /** On hand and its value over all pools. */
   onHand: Decimal;
   value: Decimal;
-  /** Unit cost of the last units issued; null where none ever was. */
-  lastIssued: Decimal | null;
-  standard: Decimal | null;
+  /** Value and quantity of the last issue; null where there never was one. */
+  lastIssued: Rate | null;
+  standard: Rate | null;
   list: PartsList | null;
 }
 
 /**
  * Current unit cost of any item (docs/rules.md § 5): value ÷ on hand; with nothing on hand that of the last unit
  * issued; never in stock: the list's expected cost for a built item, else the standard cost; else null: unknown.
- * A list that misses the cost of a part is unknown too, rather than too cheap.
+ * A list that misses the cost of a part is unknown too, rather than too cheap. None of it is rounded.
  */
-export function unitCosts(facts: (item: number) => CostFacts | undefined): (item: number) => Decimal | null {
-  const known = new Map<number, Decimal | null>();
-  const cost = (item: number): Decimal | null => {
+export function unitCosts(facts: (item: number) => CostFacts | undefined): (item: number) => Rate | null {
+  const known = new Map<number, Rate | null>();
+  const cost = (item: number): Rate | null => {
     const ready = known.get(item);
     if (ready !== undefined) return ready;
     known.set(item, null); // a list that leads back to itself finds no cost there, instead of no end
     const fact = facts(item);
-    const found = fact ? figure(fact, cost) : null;
+    const found = fact ? costFrom(fact, cost) : null;
     known.set(item, found);
     return found;
   };
   return cost;
 }
 
-function figure(fact: CostFacts, cost: (item: number) => Decimal | null): Decimal | null {
-  if (fact.onHand.gt(0)) return roundMoney(fact.value.div(fact.onHand), MONEY_DECIMALS);
+function costFrom(fact: CostFacts, cost: (item: number) => Rate | null): Rate | null {
+  if (fact.onHand.gt(0)) return rateOf(fact.value, fact.onHand);
   if (fact.lastIssued !== null) return fact.lastIssued;
   if (fact.list !== null) {
     const expected = listCost(fact.list, fact.list.usual, cost);
-    if (fact.list.lines.length > 0 && expected.unknown.length === 0) return expected.each;
+    if (fact.list.lines.length > 0 && expected.unknown.length === 0)
+      return rateOf(expected.total, fact.list.usual);
   }
   return fact.standard;
 }
@@ -115,10 +119,13 @@ export function margin(price: Decimal, cost: Decimal): Margin {
   return { money, percent: price.gt(0) ? roundMoney(money.times(decimal(100)).div(price), 1) : null };
 }
 
-/** The price in cents at which so many percent of it are left over the cost: at least those, never a cent less. */
-export function priceForMargin(cost: Decimal, percent: Decimal): Decimal | null {
+/**
+ * The price in the currency's own decimals at which so many percent of it are left over the cost: at least those, never a
+ * step less.
+ */
+export function priceForMargin(cost: Decimal, percent: Decimal, decimals: number): Decimal | null {
   const rest = ONE.times(100).minus(percent);
-  return rest.lte(0) || cost.lt(0) ? null : divideUp(cost.times(100), rest, 2);
+  return rest.lte(0) || cost.lt(0) ? null : divideUp(cost.times(100), rest, decimals);
 }
 
 /** Whether a margin is below what is wished for, in percent of the price; a price of zero leaves nothing. */

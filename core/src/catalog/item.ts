@@ -1,5 +1,3 @@
-import type { Decimal } from "../amounts/index.ts";
-
 export const ITEM_KINDS = ["bought", "built", "kit", "service"] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
@@ -43,13 +41,13 @@ export type Lack = (typeof LACKS)[number];
 export interface Completeness {
   kind: ItemKind;
   state: ItemState;
-  /** Current unit cost; null where none is known. */
-  cost: Decimal | null;
+  /** Its current unit cost is known. */
+  hasCost: boolean;
   hasSupplier: boolean;
   /** Its parts list is in force, or its contents are written. */
   hasList: boolean;
-  /** Own price, or the one that follows from its contents. */
-  price: Decimal | null;
+  /** It has a price of its own, or one that follows from its contents. */
+  hasPrice: boolean;
 }
 
 /** What an item still lacks, most urgent first; nothing for one that is archived. */
@@ -57,14 +55,14 @@ export function lacks(item: Completeness): Lack[] {
   if (item.state === "archived") return [];
   switch (item.kind) {
     case "service":
-      return item.cost === null ? ["rate"] : [];
+      return item.hasCost ? [] : ["rate"];
     case "kit":
-      return [...only("contents", !item.hasList), ...only("price", item.price === null)];
+      return [...only("contents", !item.hasList), ...only("price", !item.hasPrice)];
     case "built":
-      return [...only("list", !item.hasList), ...only("cost", item.hasList && item.cost === null)];
+      return [...only("list", !item.hasList), ...only("cost", item.hasList && !item.hasCost)];
     case "bought":
       return [
-        ...only("cost", item.cost === null),
+        ...only("cost", !item.hasCost),
         ...only("supplier", !item.hasSupplier && item.state === "active"),
       ];
   }

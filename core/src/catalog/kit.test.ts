@@ -1,6 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, numberMarks, SHIPPED_UNITS, sum } from "../amounts/index.ts";
+import {
+  currencyDecimals,
+  type Decimal,
+  decimal,
+  numberMarks,
+  rateOf,
+  SHIPPED_UNITS,
+  sum,
+  valueAt,
+} from "../amounts/index.ts";
 import { NO_STOCK, setsAvailable } from "../cover/index.ts";
 import { FEED, FEED_COSTS, unitOf } from "../testing/scenario.ts";
 import {
@@ -15,6 +24,7 @@ import {
   listCost,
   margin,
   parseQuantity,
+  pricedQuantity,
   priceForMargin,
   priceOfContents,
   type SupplierRow,
@@ -23,14 +33,30 @@ import {
 
 const money = (price: string | null, quantity = "1", cost: string | null = null) => ({
   quantity: decimal(quantity),
-  price: price === null ? null : decimal(price),
-  cost: cost === null ? null : decimal(cost),
+  price: price === null ? null : rateOf(decimal(price)),
+  cost: cost === null ? null : rateOf(decimal(cost)),
+});
+
+describe("prices per unit or pack (docs/rules.md § 1)", () => {
+  const units = new Map(SHIPPED_UNITS.map((u) => [u.code, u]));
+  const of = (per: string, stock: string, packs: { name: string; quantity: Decimal }[] = []) =>
+    pricedQuantity(per, units.get(stock), units.values(), packs)?.toFixed() ?? null;
+  it("are kept as they are said: 0.85 per kg of what is kept in grams, 14.00 per sack of 25 kg", () => {
+    expect([of("kg", "g"), of("", "g"), of("g", "kg"), of("L", "kg")]).toEqual(["1000", "1", "0.001", null]);
+    expect(valueAt(decimal(25_000), rateOf(decimal("0.85"), decimal(1000)), 2).toFixed(2)).toBe("21.25");
+    const sack = of("sack", "kg", [{ name: "sack", quantity: decimal(25) }]);
+    expect(valueAt(decimal(10), rateOf(decimal("14.00"), decimal(sack ?? 0)), 2).toFixed(2)).toBe("5.60");
+  });
+  it("round once, half away from zero, at the end", () => {
+    expect(valueAt(decimal(3), rateOf(decimal(10), decimal(3)), 2).toFixed(2)).toBe("10.00");
+    expect(valueAt(decimal(-1), rateOf(decimal("0.005")), 2).toFixed(2)).toBe("-0.01");
+  });
 });
 
 describe("kits (docs/rules.md § 7)", () => {
   const yard = ["164.00", "58.00", "14.50", "27.90", "9.60"].map((price) => money(price));
   it("share the price of KIT-YARD over its contents by list price", () => {
-    expect(sharePrice(decimal("239.00"), yard).map((share) => share.toFixed(2))).toEqual([
+    expect(sharePrice(decimal("239.00"), yard, 2).map((share) => share.toFixed(2))).toEqual([
       "143.05",
       "50.59",
       "12.65",
@@ -40,11 +66,17 @@ describe("kits (docs/rules.md § 7)", () => {
   });
   it("share by cost without any list price, else equally", () => {
     const by = (...contents: Parameters<typeof sharePrice>[1]) =>
-      sharePrice(decimal(10), contents).map((share) => share.toFixed(2));
+      sharePrice(decimal(10), contents, 2).map((share) => share.toFixed(2));
     expect(by(money(null, "1", "3"), money(null, "2", "1"))).toEqual(["6.00", "4.00"]);
     expect(by(money(null), money(null), money(null))).toEqual(["3.34", "3.33", "3.33"]);
     // one that has no list price beside one that has gets nothing
     expect(by(money("5"), money(null, "1", "3"))).toEqual(["10.00", "0.00"]);
+  });
+  it("share in the currency's own decimals: JPY has none", () => {
+    const contents = [money("300"), money("300"), money("400")];
+    const shares = sharePrice(decimal(999), contents, currencyDecimals("JPY"));
+    expect(shares.map((share) => share.toFixed())).toEqual(["300", "300", "399"]);
+    expect([currencyDecimals("EUR"), currencyDecimals("KWD")]).toEqual([2, 3]);
   });
   it("share out the whole price, whatever it is", () => {
     const content = fc.record({ quantity: fc.integer({ min: 1, max: 9 }), price: fc.nat(9999) });
@@ -54,15 +86,16 @@ describe("kits (docs/rules.md § 7)", () => {
         const shares = sharePrice(
           price,
           contents.map((c) => money(`${c.price}e-2`, String(c.quantity))),
+          2,
         );
         expect(sum(shares).eq(price)).toBe(true);
       }),
     );
   });
   it("take the sum of the prices less a percentage, unknown where one is", () => {
-    expect(priceOfContents(yard, decimal(10))?.toFixed(2)).toBe("246.60");
-    expect(priceOfContents([...yard, money(null)], decimal(10))).toBeNull();
-    expect(priceOfContents([], decimal(0))).toBeNull();
+    expect(priceOfContents(yard, decimal(10), 2)?.toFixed(2)).toBe("246.60");
+    expect(priceOfContents([...yard, money(null)], decimal(10), 2)).toBeNull();
+    expect(priceOfContents([], decimal(0), 2)).toBeNull();
   });
   it("cost what their contents cost", () => {
     expect(costOfContents([money(null, "4", "2.90"), money(null, "1", "0.04")])?.toFixed(4)).toBe("11.6400");
@@ -74,14 +107,16 @@ describe("kits (docs/rules.md § 7)", () => {
       ...{ item, quantity: decimal(quantity), stocked },
     });
     const found = setsAvailable([content(1, "4"), content(2, "1"), content(3, "9", false)], free);
-    expect([found.sets?.toFixed(), found.limiting, found.each.map((n) => n?.toFixed() ?? null)]).toEqual([
+    expect([String(found.sets), found.limiting, found.each.map((n) => n?.toFixed() ?? null)]).toEqual([
       "3",
       [1],
       ["3", "5", null],
     ]);
     // the same content on two lines is one need
-    expect(setsAvailable([content(1, "4"), content(1, "3")], free).sets?.toFixed()).toBe("1");
-    expect(setsAvailable([], free).sets).toBeNull();
+    expect(String(setsAvailable([content(1, "4"), content(1, "3")], free).sets)).toBe("1");
+    // what limits nothing is no limit; a kit without contents has no set to sell
+    expect(setsAvailable([content(3, "9", false)], free).sets).toBe("no limit");
+    expect(String(setsAvailable([], free).sets)).toBe("0");
   });
 });
 
@@ -90,7 +125,7 @@ describe("reading kits and supplier prices", () => {
     code,
     {
       ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
-      ...{ cost: null, hasStock: false, inUse: null, parts: null },
+      ...{ cost: null, packs: [], hasStock: false, inUse: null, parts: null },
     },
   ];
   const facts: Facts = {
@@ -136,7 +171,15 @@ describe("reading kits and supplier prices", () => {
     expect(checkKits([row({})], new Set(["KIT-TOOL"]), facts).problems[0]?.code).toBe("list-held");
   });
   const asks = (change: Partial<SupplierRow>): SupplierRow => ({
-    ...{ row: 2, item: "SMK-S", supplier: "CALD", theirCode: "", price: decimal("17.2"), leadDays: 12 },
+    ...{
+      row: 2,
+      item: "SMK-S",
+      supplier: "CALD",
+      theirCode: "",
+      price: decimal("17.2"),
+      pricePer: "",
+      leadDays: 12,
+    },
     ...{ minimum: null, multiple: null, web: "", preferred: true },
     ...change,
   });
@@ -154,14 +197,14 @@ describe("reading kits and supplier prices", () => {
 
 describe("prices", () => {
   it("follow from a margin, to the cent and never below it", () => {
-    expect(priceForMargin(decimal("20.4868"), decimal(40))?.toFixed(2)).toBe("34.15");
-    expect(priceForMargin(decimal(10), decimal(100))).toBeNull();
+    expect(priceForMargin(decimal("20.4868"), decimal(40), 2)?.toFixed(2)).toBe("34.15");
+    expect(priceForMargin(decimal(10), decimal(100), 2)).toBeNull();
     fc.assert(
       fc.property(
         fc.integer({ min: 1, max: 9_999_999 }),
         fc.integer({ min: 0, max: 989 }),
         (cost, tenths) => {
-          const price = priceForMargin(decimal(`${cost}e-4`), decimal(`${tenths}e-1`));
+          const price = priceForMargin(decimal(`${cost}e-4`), decimal(`${tenths}e-1`), 2);
           if (!price) throw new Error("a margin below 100 % has a price");
           expect(isBelow(margin(price, decimal(`${cost}e-4`)), decimal(`${tenths}e-1`))).toBe(false);
         },
@@ -219,16 +262,23 @@ describe("a quantity as it is typed", () => {
 describe("what an item lacks", () => {
   const item = (change: Partial<Parameters<typeof lacks>[0]>) =>
     lacks({
-      ...{ kind: "bought", state: "active", cost: null, hasSupplier: false, hasList: false, price: null },
+      ...{
+        kind: "bought",
+        state: "active",
+        hasCost: false,
+        hasSupplier: false,
+        hasList: false,
+        hasPrice: false,
+      },
       ...change,
     });
   it("depends on what it is", () => {
     expect(item({})).toEqual(["cost", "supplier"]);
-    expect(item({ state: "running out", cost: decimal(1) })).toEqual([]);
+    expect(item({ state: "running out", hasCost: true })).toEqual([]);
     expect(item({ kind: "built" })).toEqual(["list"]);
     expect(item({ kind: "built", hasList: true })).toEqual(["cost"]);
     expect(item({ kind: "kit" })).toEqual(["contents", "price"]);
-    expect(item({ kind: "kit", hasList: true, price: decimal(1) })).toEqual([]);
+    expect(item({ kind: "kit", hasList: true, hasPrice: true })).toEqual([]);
     expect(item({ kind: "service" })).toEqual(["rate"]);
     expect(item({ state: "archived" })).toEqual([]);
   });

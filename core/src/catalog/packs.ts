@@ -42,6 +42,22 @@ export function parseQuantity(
   return exact?.toFixed() ?? null;
 }
 
+const PLAIN: NumberMarks = { decimal: ".", group: "," };
+
+/**
+ * How much of the stock unit a price is for that is said per unit or pack: 1000 for "kg" of what is kept in grams, 1
+ * where nothing is said. Null where the word is not known, or the quantity is not exact in the decimals that are kept.
+ */
+export function pricedQuantity(
+  per: string,
+  stock: Unit | undefined,
+  units: Iterable<Unit>,
+  packs: readonly Pack[],
+): Decimal | null {
+  const quantity = parseQuantity(per === "" ? "1" : `1 ${per}`, PLAIN, stock, units, packs);
+  return quantity === null ? null : decimal(quantity);
+}
+
 /** Whether a word says this name, in any case, alone or in the plural. */
 function isNamed(name: string, word: string): boolean {
   const key = codeKey(name);

@@ -3,6 +3,7 @@ import {
   type Decimal,
   divideDown,
   divideUp,
+  max,
   ONE,
   sum,
   type Unit,
@@ -13,7 +14,7 @@ import {
 export interface ListLine {
   /** The part, by the id of its item. */
   item: number;
-  /** Quantity a batch in `unit`, above zero. */
+  /** Quantity a batch in `unit`; zero for a part that came in at a finish, which needs nothing. */
   quantity: Decimal;
   unit: Unit;
   /** The unit in which the part is stocked; for a service, the unit of its rate. */
@@ -51,7 +52,7 @@ export function needUnit(line: Pick<ListLine, "service" | "unit" | "stockUnit">)
 
 /** What a build of `quantity` takes for one line, raised once to its unit's decimals (docs/rules.md § 2). */
 export function lineNeed(line: ListLine, makes: Decimal, quantity: Decimal): Decimal {
-  if (quantity.lte(0)) return ZERO;
+  if (quantity.lte(0) || line.quantity.eq(0)) return ZERO;
   const gross = line.quantity.times(line.waste.plus(100));
   const scaled = line.oncePerBuild ? gross : gross.times(quantity);
   return convertNeed(
@@ -73,6 +74,26 @@ export function itemNeed(lines: readonly ListLine[], makes: Decimal, quantity: D
  */
 export function nextNeed(line: ListLine, makes: Decimal, done: Decimal, now: Decimal): Decimal {
   return lineNeed(line, makes, done.plus(now)).minus(lineNeed(line, makes, done));
+}
+
+/** How far a build has come that is queued: what is worked already, and what of each line lies on its bench. */
+export interface Progress {
+  /** Units that are started in all, good or not. */
+  units: Decimal;
+  /** Of these, worked: good and rejected. */
+  done: Decimal;
+  benchOf: (line: ListLine) => Decimal;
+}
+
+/** What the next `now` units of a build still take out of the stores for a line: its need, less what lies on the bench. */
+export function stillToTake(
+  line: ListLine,
+  makes: Decimal,
+  { done, benchOf }: Pick<Progress, "done" | "benchOf">,
+  now: Decimal,
+): Decimal {
+  if (!line.stocked) return ZERO;
+  return max(ZERO, nextNeed(line, makes, done, now).minus(benchOf(line)));
 }
 
 type Yielding = Pick<PartsList, "yield" | "decimals">;
@@ -105,7 +126,7 @@ export function mixedAmount(list: Pick<PartsList, "makes" | "lines">, unit: Unit
  * The way on which a product would be among its own parts if `part` went into it, from the product to itself; null
  * where there is none. `partsOf` gives the parts of any item's lists.
  */
-export function circle<K>(product: K, part: K, partsOf: (item: K) => readonly K[]): K[] | null {
+export function findCycle<K>(product: K, part: K, partsOf: (item: K) => readonly K[]): K[] | null {
   const seen = new Set<K>();
   const follow = (item: K, path: readonly K[]): K[] | null => {
     if (item === product) return [...path, item];

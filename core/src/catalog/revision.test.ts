@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Decimal, decimal } from "../amounts/index.ts";
+import { decimal, type Rate, rateOf } from "../amounts/index.ts";
 import { full, line, list, unitOf } from "../testing/scenario.ts";
 import {
   compareRevisions,
@@ -17,8 +17,8 @@ const BOX = 1;
 const FLOOR = 2;
 const ROOF = 3;
 const STRAP = 4;
-const cost = (item: number): Decimal | null =>
-  decimal({ [BOX]: "9.40", [FLOOR]: "14.20", [ROOF]: "18.60", [STRAP]: "2.40" }[item] ?? "0");
+const cost = (item: number): Rate | null =>
+  rateOf(decimal({ [BOX]: "9.40", [FLOOR]: "14.20", [ROOF]: "18.60", [STRAP]: "2.40" }[item] ?? "0"));
 const hive = (lines: FullLine[], more: Partial<PartsList<FullLine>> = {}): PartsList<FullLine> => ({
   ...list([], more),
   lines,

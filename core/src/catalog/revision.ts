@@ -1,4 +1,4 @@
-import { type Decimal, type Unit, ZERO } from "../amounts/index.ts";
+import { type Decimal, type Rate, type Unit, ZERO } from "../amounts/index.ts";
 import { type ListCost, listCost } from "./cost.ts";
 import type { DrawnAt } from "./item.ts";
 import type { ListLine, PartsList } from "./partslist.ts";
@@ -108,7 +108,7 @@ export interface Comparison<Line> {
 export function compareRevisions<Line extends FullLine>(
   before: PartsList<Line>,
   after: PartsList<Line>,
-  unitCost: (item: number) => Decimal | null,
+  unitCost: (item: number) => Rate | null,
 ): Comparison<Line> {
   const costs = [before, after].map((list) => ({
     list: listCost(withOptions(list, NONE), list.usual, unitCost),

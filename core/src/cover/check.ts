@@ -66,16 +66,16 @@ function checkPart(
   const first = lines[0];
   if (!first) throw new RangeError("A part has at least one line");
   const need = itemNeed(lines, list.makes, startFor(list, wanted));
-  const isFree = free(stock);
+  const freeQuantity = free(stock);
   const { stocked } = first;
   return {
     ...stock,
     item,
     unit: first.stockUnit,
     need,
-    free: isFree,
-    short: stocked ? max(ZERO, need.minus(isFree)) : ZERO,
-    reach: stocked ? reach(lines, list, isFree) : "no limit",
+    free: freeQuantity,
+    short: stocked ? max(ZERO, need.minus(freeQuantity)) : ZERO,
+    reach: stocked ? reach(lines, list, freeQuantity) : "no limit",
     stocked,
     limiting: false,
   };

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
-import { itemNeed, type ListLine } from "../catalog/index.ts";
+import { itemNeed, type ListLine, type Progress } from "../catalog/index.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
 import { besides, check, NO_STOCK, ownStrip, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
 
@@ -172,12 +172,35 @@ describe("strips", () => {
   });
 });
 
+describe("how far a part reaches", () => {
+  const per = (quantity: string, more: object = {}) => ({ ...line(1, quantity, "pc"), ...more });
+  const of = (lines: ReturnType<typeof per>[], free: string, progress: Progress | null = null) =>
+    String(reach(lines, list(lines), decimal(free), progress));
+  it("is no limit for a line of quantity 0, which needs nothing", () => {
+    expect([of([per("0")], "5"), of([per("0")], "-5"), of([per("0"), per("2")], "5")]).toEqual([
+      "no limit",
+      "no limit",
+      "2",
+    ]);
+  });
+  it("counts only the rest of a build that is begun, and what lies on its bench", () => {
+    const progress = (bench: string): Progress => ({
+      units: decimal(10),
+      done: decimal(4),
+      benchOf: () => decimal(bench),
+    });
+    expect([of([per("1")], "3", progress("2")), of([per("1")], "0", progress("6"))]).toEqual(["5", "6"]);
+    // A once-per-build line has been taken by what is done.
+    expect(of([per("1", { oncePerBuild: true })], "0", progress("0"))).toBe("no limit");
+  });
+});
+
 describe("builds that share a part", () => {
   const demand = (id: number, ...parts: [item: number, open: number][]) => ({
     id,
-    parts: parts.map(([item, open]) => ({ item, open: decimal(open) })),
+    parts: parts.map(([item, open]) => ({ item, open })),
   });
-  const there = (item: number) => decimal(item === 1 ? 10 : 3);
+  const there = (item: number) => (item === 1 ? 10 : 3);
   it("are served in turn; the one that finds too little waits, and those after it too", () => {
     const waiting = waitsFor(
       [demand(1, [1, 6], [2, 3]), demand(2, [1, 5], [2, 1]), demand(3, [1, 1])],

@@ -1,9 +1,20 @@
 import { addDays, type Day, type Decimal, max, sum, ZERO } from "../amounts/index.ts";
-import { arrivesBy, type Offer, orderBy, toOrder } from "../buying/index.ts";
-import { itemNeed, type ListLine, startFor } from "../catalog/index.ts";
+import { arrivesBy, type Offer, type OnDraft, orderBy, toBuildOf, toOrder } from "../buying/index.ts";
+import type { ListLine } from "../catalog/index.ts";
 import { free, type StockFigures } from "./check.ts";
-import { type Claim, type Demand, inTurn, later, Shelf, type Supply, startDay } from "./demand.ts";
-import { linesByItem, type Reach, reach, smallest } from "./reach.ts";
+import {
+  type Claim,
+  type Demand,
+  type Given,
+  inTurn,
+  later,
+  type Recipe,
+  type Supply,
+  SupplyPool,
+  startDay,
+  unitsFor,
+} from "./demand.ts";
+import { linesByItem, needOf, type Reach, reach, smallest } from "./reach.ts";
 
 /** What one demand takes of one part, when its turn has come. */
 export interface DemandPart {
@@ -73,8 +84,9 @@ export interface ToOrder {
   item: number;
   offer: Offer | null;
   short: Decimal;
-  /** Raised to the supplier's minimum and multiple. */
+  /** Raised to the supplier's minimum and multiple, less what stands on drafts already. */
   quantity: Decimal;
+  drafts: readonly OnDraft[];
   orderBy: Day | null;
   for: { demand: number; quantity: Decimal }[];
 }
@@ -82,7 +94,11 @@ export interface ToOrder {
 /** What is to be built first because a part that is built itself is short. */
 export interface ToBuild {
   item: number;
+  /** What is short of it. */
+  short: Decimal;
+  /** What is to be built, less what stands on drafts already. */
   quantity: Decimal;
+  drafts: readonly OnDraft[];
   /** How many of it could be made at once. */
   makesNow: Reach;
   finish: Day | null;
@@ -104,7 +120,7 @@ export interface Cover {
 
 /** Whether stock and what comes cover all demands, served in turn, and what is to be done about it (docs/rules.md § 4). */
 export function cover(demands: readonly Demand[], supplyOf: (item: number) => Supply, today: Day): Cover {
-  const serving: Serving = { shelf: new Shelf(supplyOf, today), supplyOf, today };
+  const serving: Serving = { pool: new SupplyPool(supplyOf, today), supplyOf, today };
   const answers = new Map(
     inTurn(demands).map((demand) => [demand, serve(demand, serving, new Set([demand.item]))]),
   );
@@ -113,32 +129,41 @@ export function cover(demands: readonly Demand[], supplyOf: (item: number) => Su
     demands: inOrder,
     parts: partsOf(inOrder, supplyOf),
     orders: ordersOf(inOrder, supplyOf),
-    builds: buildsOf(inOrder),
+    builds: buildsOf(inOrder, supplyOf),
     finish: inOrder.map((d) => d.finish).reduce(later, today),
   };
 }
 
 interface Serving {
-  shelf: Shelf;
+  pool: SupplyPool;
   supplyOf: (item: number) => Supply;
   today: Day;
 }
 
-/** Serves one demand; `path` are the products above it, so that lists that lead in a circle come to an end. */
+/** What one part of a demand asks for, and what it got in its turn. */
+interface Allocation extends Pick<DemandPart, "item" | "stocked" | "need" | "reach" | "reachInTime"> {
+  given: Given | null;
+}
+
+/**
+ * Serves one demand: all of its own parts first, then the builds that short ones of them need, one after the other, each
+ * down to its last part. `path` are the products above it, so that lists that lead in a circle come to an end.
+ */
 function serve(demand: Demand, serving: Serving, path: ReadonlySet<number>): DemandCover {
-  const { list, quantity } = demand;
-  const started = startFor(list, quantity);
+  const { list, progress = null } = demand;
+  const started = unitsFor(demand);
   const start = startDay(demand);
   const byItem = [...linesByItem(list.lines.filter((line) => !line.service))];
-  const reaches = byItem.map(([item, lines]) => reachOf(item, lines, demand, start, serving.shelf));
+  const reaches = byItem.map(([item, lines]) => reachOf(item, lines, demand, start, serving.pool));
   const makesNow = smallest(reaches.map((r) => r.now));
-  const parts = byItem.map(([item, lines], i) => {
-    const need = itemNeed(lines, list.makes, started);
+  const own = byItem.map(([item, lines], i): Allocation => {
+    const need = needOf(lines, list.makes, progress, started);
     const stocked = lines[0]?.stocked ?? false;
-    const [now, inTime] = [reaches[i]?.now ?? "no limit", reaches[i]?.inTime ?? "no limit"];
-    const told = { item, stocked, need, reach: now, reachInTime: inTime };
-    return stocked ? servePart(told, start, serving, path) : { ...told, ...UNCOUNTED, day: serving.today };
+    const { now, inTime } = reaches[i] ?? NO_LIMIT;
+    const given = stocked ? serving.pool.allocate(item, need) : null;
+    return { item, stocked, need, reach: now, reachInTime: inTime, given };
   });
+  const parts = own.map((part) => partOf(part, start, serving, path));
   const last = parts.map((part) => part.day).reduce(later, serving.today);
   return {
     demand,
@@ -154,53 +179,44 @@ function serve(demand: Demand, serving: Serving, path: ReadonlySet<number>): Dem
   };
 }
 
-const UNCOUNTED = {
-  ...{ fromFree: ZERO, claims: [], shortNow: ZERO, shortOnDay: ZERO, uncovered: ZERO },
-  ...{ freshDay: null, orderBy: null, first: null },
-};
+const NO_LIMIT = { now: "no limit", inTime: "no limit" } as const;
 
 function reachOf(
   item: number,
   lines: readonly ListLine[],
-  { list }: Demand,
+  { list, progress = null }: Demand,
   start: Day | null,
-  shelf: Shelf,
+  pool: SupplyPool,
 ) {
-  if (!lines[0]?.stocked) return { now: "no limit", inTime: "no limit" } as const;
-  const left = shelf.free(item);
-  const coming = shelf.comingUntil(item, start);
-  const now = reach(lines, list, left);
-  return { now, inTime: coming.eq(0) ? now : reach(lines, list, left.plus(coming)) };
+  if (!lines[0]?.stocked) return NO_LIMIT;
+  const left = pool.free(item);
+  const coming = pool.comingUntil(item, start);
+  const now = reach(lines, list, left, progress);
+  return { now, inTime: coming.eq(0) ? now : reach(lines, list, left.plus(coming), progress) };
 }
 
-function servePart(
-  told: Pick<DemandPart, "item" | "stocked" | "need" | "reach" | "reachInTime">,
+/** When a part is there by what it got, and the build that it needs first where it is built and short. */
+function partOf(
+  { given, ...part }: Allocation,
   start: Day | null,
   serving: Serving,
   path: ReadonlySet<number>,
 ): DemandPart {
-  const { shelf, supplyOf, today } = serving;
-  const { item, need } = told;
-  const { offer, recipe } = supplyOf(item);
-  const { fromFree, claims, uncovered } = shelf.give(item, need);
+  const { supplyOf, today } = serving;
+  if (given === null) return { ...part, ...NOT_STOCKED, day: today };
+  const { offer, recipe } = supplyOf(part.item);
+  const { fromFree, claims, uncovered } = given;
   const shortNow = sum(claims.map((c) => c.quantity)).plus(uncovered);
   const inTime = claims.filter((c) => start === null || (c.day !== null && c.day <= start));
   const arrived = claims.map((c) => c.day).reduce(later, today);
   const fresh = offer === null ? null : arrivesBy(today, offer);
-  const first =
-    uncovered.gt(0) && recipe !== null && !path.has(item)
-      ? serve(
-          { key: 0, item, quantity: uncovered, day: start, priority: 1, ...recipe },
-          serving,
-          new Set([...path, item]),
-        )
+  const own =
+    uncovered.gt(0) && recipe !== null && !path.has(part.item)
+      ? demandFor(part.item, uncovered, start, recipe, today)
       : null;
+  const first = own && serve(own, serving, new Set([...path, part.item]));
   return {
-    item,
-    stocked: told.stocked,
-    need,
-    reach: told.reach,
-    reachInTime: told.reachInTime,
+    ...part,
     fromFree,
     claims,
     shortNow,
@@ -212,6 +228,30 @@ function servePart(
     first,
   };
 }
+
+/** A short part that is built as a demand of its own; null where it has no list on the day its build starts. */
+function demandFor(
+  item: number,
+  quantity: Decimal,
+  day: Day | null,
+  { listOn, buildDays }: Recipe,
+  today: Day,
+): Demand | null {
+  const start = startDay({ day, buildDays });
+  const list = listOn(start === null || start < today ? today : start);
+  return list && { key: 0, item, quantity, day, priority: 1, list, buildDays };
+}
+
+const NOT_STOCKED = {
+  fromFree: ZERO,
+  claims: [],
+  shortNow: ZERO,
+  shortOnDay: ZERO,
+  uncovered: ZERO,
+  freshDay: null,
+  orderBy: null,
+  first: null,
+};
 
 function lastDay(
   uncovered: Decimal,
@@ -227,53 +267,79 @@ function lastDay(
 /** The earlier of two days, where null says nothing. */
 const sooner = (a: Day | null, b: Day | null): Day | null => (a === null ? b : b === null || a < b ? a : b);
 
-function partsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): PartCover[] {
-  const byItem = new Map<number, { part: DemandPart; start: Day | null }[]>();
-  for (const { parts, startDay: start } of demands)
-    for (const part of parts) byItem.set(part.item, [...(byItem.get(part.item) ?? []), { part, start }]);
-  return [...byItem].map(([item, taken]): PartCover => {
-    const { stock, incoming } = supplyOf(item);
-    const isFree = free(stock);
-    const all = taken.map(({ part }) => part);
-    const need = sum(all.map((part) => part.need));
-    const stocked = all.some((part) => part.stocked);
-    const orders = all.map((part) => part.orderBy).reduce(sooner, null);
-    return {
-      onHand: stock.onHand,
-      expired: stock.expired,
-      reserved: stock.reserved,
-      item,
-      stocked,
-      need,
-      free: isFree,
-      incoming: sum(incoming.map((i) => i.quantity)),
-      shortNow: sum(all.map((part) => part.shortNow)),
-      shortOnDay: sum(all.map((part) => part.shortOnDay)),
-      leftOver: stocked ? max(ZERO, isFree.minus(need)) : ZERO,
-      day: all.map((part) => part.day).reduce(later),
-      freshDay: all.map((part) => part.freshDay).reduce(sooner, null),
-      orderBy: orders,
-      shortTogether:
-        stocked && all.length > 1 && need.gt(isFree) && all.every((part) => part.need.lte(isFree)),
-      tooLate: taken.flatMap(({ part, start }) =>
-        part.claims.filter((c) => start !== null && (c.day === null || c.day > start)),
-      ),
-    };
-  });
+/** A part wherever a demand takes it, and when it is needed there. */
+interface Taken {
+  demand: DemandCover;
+  part: DemandPart;
+  start: Day | null;
 }
 
-/** Every part of a demand, those of the builds that it needs first among them. */
-function deep(demand: DemandCover): DemandPart[] {
-  return demand.parts.flatMap((part) => (part.first ? [part, ...deep(part.first)] : [part]));
+/** The parts on the demands' own lists; what the builds made first take of one of them is added to its row. */
+function partsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): PartCover[] {
+  const byItem = new Map<number, Taken[]>();
+  for (const { parts } of demands) for (const { item } of parts) byItem.set(item, []);
+  for (const demand of demands)
+    for (const taken of takenBy(demand, demand)) byItem.get(taken.part.item)?.push(taken);
+  return [...byItem].map(([item, taken]) => partCover(item, taken, supplyOf(item)));
+}
+
+function partCover(item: number, taken: readonly Taken[], { stock, incoming }: Supply): PartCover {
+  const freeQuantity = free(stock);
+  const all = taken.map(({ part }) => part);
+  const need = sum(all.map((part) => part.need));
+  const stocked = all.some((part) => part.stocked);
+  const needs = new Map<DemandCover, Decimal>();
+  for (const { demand, part } of taken) needs.set(demand, (needs.get(demand) ?? ZERO).plus(part.need));
+  return {
+    onHand: stock.onHand,
+    expired: stock.expired,
+    reserved: stock.reserved,
+    item,
+    stocked,
+    need,
+    free: freeQuantity,
+    incoming: sum(incoming.map((i) => i.quantity)),
+    shortNow: sum(all.map((part) => part.shortNow)),
+    shortOnDay: sum(all.map((part) => part.shortOnDay)),
+    leftOver: stocked ? max(ZERO, freeQuantity.minus(sum(all.map((part) => part.fromFree)))) : ZERO,
+    day: all.map((part) => part.day).reduce(later),
+    freshDay: all.map((part) => part.freshDay).reduce(sooner, null),
+    orderBy: all.map((part) => part.orderBy).reduce(sooner, null),
+    shortTogether:
+      stocked &&
+      needs.size > 1 &&
+      need.gt(freeQuantity) &&
+      [...needs.values()].every((own) => own.lte(freeQuantity)),
+    tooLate: taken.flatMap(({ part, start }) =>
+      part.claims.filter((c) => start !== null && (c.day === null || c.day > start)),
+    ),
+  };
+}
+
+/** Every part that a demand takes, those of the builds made first for it among them. */
+function takenBy(demand: DemandCover, at: DemandCover): Taken[] {
+  return at.parts.flatMap((part) => [
+    { demand, part, start: at.startDay },
+    ...(part.first ? takenBy(demand, part.first) : []),
+  ]);
 }
 
 function ordersOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): ToOrder[] {
   const orders = new Map<number, ToOrder>();
   for (const answer of demands)
-    for (const { item, uncovered, orderBy: by, first } of deep(answer)) {
+    for (const { part } of takenBy(answer, answer)) {
+      const { item, uncovered, orderBy: by, first } = part;
       if (uncovered.eq(0) || first !== null) continue;
-      const { offer } = supplyOf(item);
-      const order = orders.get(item) ?? { item, offer, short: ZERO, quantity: ZERO, orderBy: null, for: [] };
+      const { offer, drafts } = supplyOf(item);
+      const order = orders.get(item) ?? {
+        item,
+        offer,
+        short: ZERO,
+        quantity: ZERO,
+        drafts,
+        orderBy: null,
+        for: [],
+      };
       order.short = order.short.plus(uncovered);
       order.orderBy = sooner(order.orderBy, by);
       addFor(order.for, answer.demand.key, uncovered);
@@ -281,33 +347,36 @@ function ordersOf(demands: readonly DemandCover[], supplyOf: (item: number) => S
     }
   return [...orders.values()].map((order) => ({
     ...order,
-    quantity: order.offer === null ? order.short : toOrder(order.short, order.offer),
+    quantity: toOrder(order.short, order.offer, order.drafts),
   }));
 }
 
-function buildsOf(demands: readonly DemandCover[]): ToBuild[] {
+function buildsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): ToBuild[] {
   const builds = new Map<number, ToBuild>();
   for (const answer of demands)
-    for (const { item, first } of deep(answer)) {
+    for (const { part } of takenBy(answer, answer)) {
+      const { item, first } = part;
       if (first === null) continue;
       const { quantity, day } = first.demand;
       const known = builds.get(item);
-      // The first that asks meets the fullest shelf: what it finds can be made at once.
+      // The first that asks meets the most stock: what it finds can be made at once.
       const build = known ?? {
         item,
+        short: ZERO,
         quantity: ZERO,
+        drafts: supplyOf(item).drafts,
         makesNow: first.makesNow,
         finish: first.finish,
         needed: day,
         for: [],
       };
-      build.quantity = build.quantity.plus(quantity);
+      build.short = build.short.plus(quantity);
       build.finish = known ? later(build.finish, first.finish) : first.finish;
       build.needed = sooner(build.needed, day);
       addFor(build.for, answer.demand.key, quantity);
       builds.set(item, build);
     }
-  return [...builds.values()];
+  return [...builds.values()].map((build) => ({ ...build, quantity: toBuildOf(build.short, build.drafts) }));
 }
 
 function addFor(list: { demand: number; quantity: Decimal }[], demand: number, quantity: Decimal): void {

@@ -1,7 +1,7 @@
-import { addDays, type Day, type Decimal, max, ZERO } from "../amounts/index.ts";
-import type { Offer } from "../buying/index.ts";
-import type { PartsList } from "../catalog/index.ts";
-import type { StockFigures } from "./check.ts";
+import { addDays, type Day, type Decimal, max, min, ZERO } from "../amounts/index.ts";
+import type { Offer, OnDraft } from "../buying/index.ts";
+import { type PartsList, type Progress, startFor } from "../catalog/index.ts";
+import { free, type StockFigures } from "./check.ts";
 
 /** So many of a product, or sets of a kit, that are wanted. */
 export interface Demand {
@@ -17,6 +17,18 @@ export interface Demand {
   list: PartsList;
   /** Calendar days that a build takes. */
   buildDays: number;
+  /** Of a build that is queued already: only its rest is asked for. */
+  progress?: Progress | null;
+}
+
+/** Units to start so that as many come out good; of a build that is queued, no more than it has left. */
+export function unitsFor({
+  list,
+  quantity,
+  progress,
+}: Pick<Demand, "list" | "quantity" | "progress">): Decimal {
+  const started = startFor(list, quantity);
+  return progress ? min(started, progress.units.minus(progress.done)) : started;
 }
 
 /** What is on its way: the open rest of a purchase order's line or of a build. */
@@ -32,10 +44,18 @@ export interface Incoming {
 export interface Supply {
   stock: StockFigures;
   incoming: readonly Incoming[];
+  drafts: readonly OnDraft[];
   /** The supplier it is bought from; null where there is none. */
   offer: Offer | null;
-  /** How it is built; null where it has no parts list. */
-  recipe: { list: PartsList; buildDays: number } | null;
+  /** null where it has no parts list. */
+  recipe: Recipe | null;
+}
+
+/** How an item is built. */
+export interface Recipe {
+  /** The list in force on the day its build starts (docs/rules.md § 2). */
+  listOn: (day: Day) => PartsList | null;
+  buildDays: number;
 }
 
 /** The order in which demands are served: by day, undated last, then priority, then entry (docs/rules.md § 4). */
@@ -84,7 +104,7 @@ interface Left {
 }
 
 /** What is left to give of each item while demands are served in turn. What is given counts for nobody later. */
-export class Shelf {
+export class SupplyPool {
   readonly #left = new Map<number, Left>();
   readonly #supplyOf: (item: number) => Supply;
   readonly #today: Day;
@@ -99,7 +119,7 @@ export class Shelf {
     if (known) return known;
     const { stock, incoming } = this.#supplyOf(item);
     const left: Left = {
-      free: stock.onHand.minus(stock.expired).minus(stock.reserved),
+      free: free(stock),
       incoming: incoming
         .map((i) => ({ ...i, overdue: i.day !== null && i.day < this.#today, day: this.#counted(i.day) }))
         // what has no day can be counted on last of all
@@ -129,26 +149,25 @@ export class Shelf {
   }
 
   /**
-   * Gives a need of an item: first from free stock, then from what comes, by day. A gap that was there before is filled
+   * Covers a need of an item: first from free stock, then from what comes, by day. A gap that was there before is filled
    * by the first that asks, so it takes that much more of what comes.
    */
-  give(item: number, need: Decimal): Given {
+  allocate(item: number, need: Decimal): Given {
     const left = this.#of(item);
-    const { free } = left;
-    if (need.lte(0)) return { free, fromFree: ZERO, claims: [], uncovered: ZERO };
-    const there = max(ZERO, free);
-    const fromFree = need.lt(there) ? need : there;
-    left.free = max(ZERO, free.minus(need));
-    let rest = need.minus(free).lt(0) ? ZERO : need.minus(free);
+    const before = left.free;
+    if (need.lte(0)) return { free: before, fromFree: ZERO, claims: [], uncovered: ZERO };
+    const fromFree = min(need, max(ZERO, before));
+    left.free = max(ZERO, before.minus(need));
+    let rest = max(ZERO, need.minus(before));
     const claims: Claim[] = [];
     for (const incoming of left.incoming) {
       if (rest.eq(0)) break;
       if (incoming.quantity.eq(0)) continue;
-      const quantity = rest.lt(incoming.quantity) ? rest : incoming.quantity;
+      const quantity = min(rest, incoming.quantity);
       incoming.quantity = incoming.quantity.minus(quantity);
       rest = rest.minus(quantity);
       claims.push({ key: incoming.key, quantity, day: incoming.day, overdue: incoming.overdue });
     }
-    return { free, fromFree, claims, uncovered: rest };
+    return { free: before, fromFree, claims, uncovered: rest };
   }
 }

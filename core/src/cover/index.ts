@@ -2,6 +2,7 @@ export * from "./check.ts";
 export * from "./cover.ts";
 export * from "./demand.ts";
 export * from "./mix.ts";
+export * from "./projection.ts";
 export * from "./reach.ts";
 export * from "./sets.ts";
 export * from "./solve.ts";

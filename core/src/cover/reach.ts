@@ -1,5 +1,13 @@
-import { type Decimal, divideDown, min, ONE, step, type Unit, ZERO } from "../amounts/index.ts";
-import { goodFrom, itemNeed, type ListLine, type PartsList } from "../catalog/index.ts";
+import { type Decimal, divideDown, max, min, ONE, step, sum, type Unit, ZERO } from "../amounts/index.ts";
+import {
+  goodFrom,
+  itemNeed,
+  type ListLine,
+  nextNeed,
+  type PartsList,
+  type Progress,
+  stillToTake,
+} from "../catalog/index.ts";
 
 /** How many units of the product stock allows; "no limit" where more units take no more of it. */
 export type Reach = Decimal | "no limit";
@@ -7,24 +15,51 @@ export type Reach = Decimal | "no limit";
 /**
  * The largest N of good units that the product's unit allows with need(N) ≤ free, for one part over all of its lines
  * (docs/rules.md § 3). The need only grows with N, so the answer is found by halving below a bound that is exact but for
- * the rounding up of needs.
+ * the rounding up of needs. Of a build that is begun, only the rest counts.
  */
-export function reach(lines: readonly ListLine[], list: Omit<PartsList, "lines">, free: Decimal): Reach {
+export function reach(
+  lines: readonly ListLine[],
+  list: Omit<PartsList, "lines">,
+  free: Decimal,
+  progress: Progress | null = null,
+): Reach {
+  const needing = lines.filter((line) => line.quantity.gt(0));
+  if (needing.length === 0) return "no limit";
   if (free.lt(0)) return ZERO;
   const { makes } = list;
-  const growing = lines.filter((line) => !line.oncePerBuild);
-  if (growing.length === 0) return itemNeed(lines, makes, ONE).lte(free) ? "no limit" : ZERO;
+  const need = (n: Decimal) => needOf(needing, makes, progress, n);
+  const growing = needing.filter((line) => !line.oncePerBuild);
+  if (growing.length === 0) return need(ONE).lte(free) ? "no limit" : ZERO;
+  const done = progress?.done ?? ZERO;
   const bound = growing
-    .map((line) =>
-      divideDown(
-        free.times(makes).times(line.stockUnit.factor).times(100),
+    .map((line) => {
+      const there = progress
+        ? free.plus(progress.benchOf(line)).plus(nextNeed(line, makes, ZERO, progress.done))
+        : free;
+      return divideDown(
+        there.times(makes).times(line.stockUnit.factor).times(100),
         line.quantity.times(line.unit.factor).times(line.waste.plus(100)),
         list.decimals,
-      ),
-    )
-    .reduce(min);
-  const started = mostThatFits(bound, list, (n) => itemNeed(lines, makes, n).lte(free));
-  return goodFrom(list, started);
+      );
+    })
+    .reduce(min)
+    .minus(done);
+  const started = mostThatFits(bound, list, (n) => need(n).lte(free));
+  const good = goodFrom(list, started);
+  const rest = progress ? progress.units.minus(progress.done) : null;
+  // What was lost of a build that is begun is lost: parts for its whole rest are parts for all that can still come good.
+  return rest && started.gte(rest) ? max(good, rest) : good;
+}
+
+/** What `units` more take of an item over all of its lines. */
+export function needOf(
+  lines: readonly ListLine[],
+  makes: Decimal,
+  progress: Progress | null,
+  units: Decimal,
+): Decimal {
+  if (progress === null) return itemNeed(lines, makes, units);
+  return sum(lines.map((line) => stillToTake(line, makes, progress, units)));
 }
 
 /** The smallest of several reaches; "no limit" where there is none. */

@@ -1,10 +1,11 @@
 import { type Decimal, divideDown, min, ONE, ZERO } from "../amounts/index.ts";
 import type { KitContent } from "../catalog/index.ts";
 import { free, type StockFigures } from "./check.ts";
+import type { Reach } from "./reach.ts";
 
 export interface SetsAvailable {
-  /** Whole sets that the free stock allows; null where nothing limits. */
-  sets: Decimal | null;
+  /** Whole sets that the free stock allows; "no limit" where nothing limits; a kit without contents has none to sell. */
+  sets: Reach;
   /** The contents with that reach. */
   limiting: number[];
   /** How many sets each content allows, in the order of the contents; null where it never limits. */
@@ -23,7 +24,9 @@ export function setsAvailable(
     return !stocked ? null : isFree.lte(0) ? ZERO : divideDown(isFree, perSet.get(item) ?? ONE, 0);
   });
   const limits = each.filter((sets) => sets !== null);
-  const sets = limits.length === 0 ? null : limits.reduce(min);
-  const limiting = contents.filter((_, i) => sets !== null && each[i]?.eq(sets)).map(({ item }) => item);
+  const sets = contents.length === 0 ? ZERO : limits.length === 0 ? "no limit" : limits.reduce(min);
+  const limiting = contents
+    .filter((_, i) => sets !== "no limit" && each[i]?.eq(sets))
+    .map(({ item }) => item);
   return { sets, limiting: [...new Set(limiting)], each };
 }

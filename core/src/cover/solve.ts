@@ -1,5 +1,4 @@
-import { type Day, type Decimal, type Unit, ZERO } from "../amounts/index.ts";
-import { lineTotal } from "../buying/index.ts";
+import { type Day, type Decimal, type Unit, valueAt, ZERO } from "../amounts/index.ts";
 import type { Cover } from "./cover.ts";
 import { mostThatFits, type Reach } from "./reach.ts";
 
@@ -24,17 +23,17 @@ export const finishedBy = (answer: Cover, day: Day): boolean =>
  * What the missing parts cost, in the quantities their suppliers sell, as the lines of their orders will add up; null
  * where a part has no price or nobody supplies it.
  */
-export function spending(answer: Cover): Decimal | null {
+export function spending(answer: Cover, decimals: number): Decimal | null {
   let total = ZERO;
   for (const { offer, quantity } of answer.orders) {
     if (offer === null || offer.price === null) return null;
-    total = total.plus(lineTotal(quantity, offer.price));
+    total = total.plus(valueAt(quantity, offer.price, decimals));
   }
   return total;
 }
 
 /** Whether all missing parts can be bought for a sum. */
-export function affordable(answer: Cover, sum: Decimal): boolean {
-  const cost = spending(answer);
+export function affordable(answer: Cover, sum: Decimal, decimals: number): boolean {
+  const cost = spending(answer, decimals);
   return cost?.lte(sum) ?? false;
 }

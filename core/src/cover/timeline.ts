@@ -1,55 +1,64 @@
-import type { Day, Decimal } from "../amounts/index.ts";
+import type { Day } from "../amounts/index.ts";
 
-/** Something that adds to stock or takes from it on a day. */
-export interface StockEvent {
-  /** Its own name, to tell what it is. */
-  key: string;
-  /** null where nobody said a day: it changes nothing on the way, and is told apart. */
+// Quantities are whole millionths of the stock unit, as the database keeps them: tens of thousands of items are looked
+// through at once, and whole numbers of that size are exact.
+
+/** Something that adds to stock or takes from it. */
+export interface StockChange {
+  /** null where no day is known: it changes nothing on the way. */
   day: Day | null;
   /** Above zero for a receipt, below for a need. */
-  change: Decimal;
+  change: number;
 }
 
-export interface TimelineDay {
+export interface StockDay<Change extends StockChange> {
   day: Day;
   /** What is there at the end of the day. */
-  stock: Decimal;
-  events: StockEvent[];
+  stock: number;
+  changes: Change[];
 }
 
-export interface Timeline {
+export interface Timeline<Change extends StockChange> {
   /** Today, and each later day on which something happens. */
-  days: TimelineDay[];
-  /** What has no day. */
-  undated: StockEvent[];
-  firstBelowZero: Day | null;
-  /** First day below the reorder level, where there is one. */
-  firstBelowLevel: Day | null;
+  days: StockDay<Change>[];
+  undated: Change[];
+  /** First day on which stock falls below zero, and below the reorder level where there is one. */
+  firstShort: Day | null;
+  firstLow: Day | null;
 }
 
-/** Stock day by day: from what is usable today, by every receipt and need. What is overdue happens today. */
-export function timeline(
-  usable: Decimal,
-  events: readonly StockEvent[],
-  level: Decimal | null,
+/**
+ * Stock day by day: from what is usable today, by every receipt and need. What is overdue happens today, and what happens
+ * on one day is taken together: a receipt of the morning serves the need of the afternoon.
+ */
+export function timeline<Change extends StockChange>(
+  usable: number,
+  changes: readonly Change[],
+  level: number | null,
   today: Day,
-): Timeline {
-  const byDay = new Map<Day, StockEvent[]>([[today, []]]);
-  for (const event of events) {
-    if (event.day === null) continue;
-    const day = event.day < today ? today : event.day;
-    byDay.set(day, [...(byDay.get(day) ?? []), event]);
+): Timeline<Change> {
+  const byDay = new Map<Day, Change[]>([[today, []]]);
+  const undated: Change[] = [];
+  for (const change of changes) {
+    if (change.day === null) {
+      undated.push(change);
+      continue;
+    }
+    const day = change.day < today ? today : change.day;
+    const known = byDay.get(day);
+    if (known) known.push(change);
+    else byDay.set(day, [change]);
   }
   let stock = usable;
-  const days = [...byDay.keys()].sort().map((day): TimelineDay => {
+  const days = [...byDay.keys()].sort().map((day): StockDay<Change> => {
     const happening = byDay.get(day) ?? [];
-    for (const { change } of happening) stock = stock.plus(change);
-    return { day, stock, events: happening };
+    for (const { change } of happening) stock += change;
+    return { day, stock, changes: happening };
   });
   return {
     days,
-    undated: events.filter((event) => event.day === null),
-    firstBelowZero: days.find((d) => d.stock.lt(0))?.day ?? null,
-    firstBelowLevel: level === null ? null : (days.find((d) => d.stock.lt(level))?.day ?? null),
+    undated,
+    firstShort: days.find((d) => d.stock < 0)?.day ?? null,
+    firstLow: level === null ? null : (days.find((d) => d.stock < level)?.day ?? null),
   };
 }

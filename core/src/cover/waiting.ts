@@ -1,9 +1,7 @@
-import { type Decimal, max, ZERO } from "../amounts/index.ts";
-
-/** What one build still has to take. */
+/** What one build still has to take, in whole millionths of the stock unit. */
 export interface OpenNeeds {
   id: number;
-  parts: readonly { item: number; open: Decimal }[];
+  parts: readonly { item: number; open: number }[];
 }
 
 /**
@@ -12,16 +10,16 @@ export interface OpenNeeds {
  */
 export function waitsFor(
   demands: readonly OpenNeeds[],
-  there: (item: number) => Decimal,
+  usable: (item: number) => number,
 ): Map<number, number[]> {
-  const left = new Map<number, Decimal>();
+  const left = new Map<number, number>();
   const waiting = new Map<number, number[]>();
   for (const demand of demands) {
     const lacking = new Set<number>();
     for (const { item, open } of demand.parts) {
-      const now = left.get(item) ?? there(item);
-      if (now.lt(open)) lacking.add(item);
-      left.set(item, max(ZERO, now.minus(open)));
+      const now = left.get(item) ?? usable(item);
+      if (now < open) lacking.add(item);
+      left.set(item, Math.max(0, now - open));
     }
     waiting.set(demand.id, [...lacking]);
   }

@@ -1,1 +1,1 @@
-export * from "./serving.ts";
+export * from "./orders.ts";

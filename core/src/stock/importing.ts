@@ -1,10 +1,11 @@
-import { type Day, type Decimal, ONE } from "../amounts/index.ts";
+import { type Day, type Decimal, ONE, type Rate, rateOf } from "../amounts/index.ts";
 import {
   checkDecimals,
   codeKey,
   isStocked,
   type KnownItem,
   type KnownItems,
+  pricedQuantity,
   type Report,
   reporter,
   type Units,
@@ -19,11 +20,17 @@ export interface StockRow {
   bin: string;
   /** In the item's stock unit, above zero. */
   quantity: Decimal;
-  /** For one stock unit; null takes the item's standard cost. */
+  /** What it costs, for one `costPer` of the item ("" for its stock unit); null takes the item's standard cost. */
   unitCost: Decimal | null;
+  costPer: string;
   lot: string;
   expiry: Day | null;
   serial: string;
+}
+
+/** A checked row, with what it costs as it is calculated with. */
+export interface ValuedRow extends Omit<StockRow, "unitCost" | "costPer"> {
+  unitCost: Rate;
 }
 
 /** What is known of the lots and serials that are there already. */
@@ -43,11 +50,11 @@ export function checkStock(
   units: Units,
   there: KnownStock,
   opening: boolean,
-): { good: (StockRow & { unitCost: Decimal })[]; problems: Problem[] } {
+): { good: ValuedRow[]; problems: Problem[] } {
   const problems: Problem[] = [];
   const lots = new Map<string, Day | null>();
   const serials = new Set<string>();
-  const good: (StockRow & { unitCost: Decimal })[] = [];
+  const good: ValuedRow[] = [];
   for (const row of rows) {
     const before = problems.length;
     const report = reporter(row.row, problems);
@@ -63,9 +70,12 @@ export function checkStock(
     if (unit) checkDecimals("quantity", row.quantity, unit, report);
     checkLot(row, key, item, lots, there, report);
     checkSerial(row, key, item, serials, there, report);
-    const unitCost = row.unitCost ?? item.cost;
+    const per = pricedQuantity(row.costPer, unit, units.values(), item.packs);
+    if (per === null) report("cost_per", row.costPer, "price-unit", { code: item.code, per: row.costPer });
+    const unitCost = row.unitCost === null || per === null ? item.cost : rateOf(row.unitCost, per);
+    const { costPer: _, ...checked } = row;
     if (unitCost === null) report("unit_cost", "", "cost-needed", { code: item.code });
-    else if (problems.length === before) good.push({ ...row, unitCost });
+    else if (problems.length === before) good.push({ ...checked, unitCost });
   }
   return { good, problems };
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, SHIPPED_UNITS, sum, ZERO } from "../amounts/index.ts";
+import { decimal, rateOf, SHIPPED_UNITS, sum, ZERO } from "../amounts/index.ts";
 import type { KnownItem } from "../catalog/index.ts";
 import {
   checkStock,
@@ -167,8 +167,8 @@ describe("checking stock that comes in", () => {
       kind: "bought",
       tracking: "none",
       unit: "pc",
-      cost: decimal(2),
-      ...{ barcode: "", state: "active" as const, notCounted: false, inUse: null },
+      cost: rateOf(decimal(2)),
+      ...{ barcode: "", state: "active" as const, notCounted: false, inUse: null, packs: [] },
       hasStock: false,
       parts: null,
       ...more,
@@ -190,6 +190,7 @@ describe("checking stock that comes in", () => {
     bin: "",
     quantity: decimal(1),
     unitCost: null,
+    costPer: "",
     lot: "",
     expiry: null,
     serial: "",
@@ -198,7 +199,7 @@ describe("checking stock that comes in", () => {
   const codes = (...rows: StockRow[]) =>
     checkStock(rows, known, units, there, true).problems.map((p) => `${p.field} ${p.code}`);
   it("takes the standard cost where none is given", () => {
-    expect(checkStock([row({})], known, units, there, true).good[0]?.unitCost.toFixed()).toBe("2");
+    expect(checkStock([row({})], known, units, there, true).good[0]?.unitCost.amount.toFixed()).toBe("2");
   });
   it.each([
     ["an unknown item", { item: "NONE" }, "item item-unknown"],

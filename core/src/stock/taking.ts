@@ -1,4 +1,4 @@
-import { type Day, type Decimal, MONEY_DECIMALS, min, roundMoney, sum, ZERO } from "../amounts/index.ts";
+import { type Day, type Decimal, min, type Rate, sum, valueAt, ZERO } from "../amounts/index.ts";
 import { type Balance, type Movement, type PoolKey, type Spot, type StockState, spotKey } from "./posting.ts";
 
 /** Stock that lies ready to be taken, with what decides its turn. */
@@ -120,7 +120,7 @@ export interface Counted extends PoolKey {
   expiry: Day | null;
   reason: string;
   /** What one is worth where the count is higher than the books (docs/rules.md § 5). */
-  unitCost: Decimal;
+  unitCost: Rate;
 }
 
 /** The movements that put the books right: a count up comes in at what one is worth, a count down is an issue. */
@@ -129,7 +129,7 @@ export function countMovements(stock: StockState, counts: readonly Counted[]): M
     const books = stock.balances.get(spotKey({ ...key, ...at }))?.quantity ?? ZERO;
     const more = there.minus(books);
     if (more.eq(0)) return [];
-    const value = roundMoney(more.times(unitCost), MONEY_DECIMALS);
+    const value = valueAt(more, unitCost);
     return [
       more.gt(0)
         ? { ...key, quantity: more, from: null, to: at, value, reason }

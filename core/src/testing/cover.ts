@@ -1,5 +1,6 @@
-import { decimal } from "../amounts/index.ts";
+import { decimal, rateOf } from "../amounts/index.ts";
 import type { Offer } from "../buying/index.ts";
+import type { PartsList } from "../catalog/index.ts";
 import type { Demand, Incoming, Supply } from "../cover/index.ts";
 
 /** What is told of an item's supply, in few words. */
@@ -13,26 +14,28 @@ export interface Told {
     multiple?: string;
     price?: string;
   };
-  recipe?: Supply["recipe"];
+  recipe?: { list: PartsList; buildDays: number };
+  drafts?: [document: string, firm: number | null, quantity: string][];
 }
 
 const amount = (text: string | undefined) => (text === undefined ? null : decimal(text));
 
 export function supply({ onHand = "0", reserved = "0", expired = "0", ...told }: Told = {}): Supply {
-  const { incoming = [], offer, recipe = null } = told;
+  const { incoming = [], offer, recipe, drafts = [] } = told;
   return {
     stock: { onHand: decimal(onHand), reserved: decimal(reserved), expired: decimal(expired) },
     incoming: incoming.map(([key, quantity, day]): Incoming => ({ key, quantity: decimal(quantity), day })),
+    drafts: drafts.map(([document, firm, quantity]) => ({ document, firm, quantity: decimal(quantity) })),
     offer: offer
       ? {
           firm: offer.firm ?? 1,
           leadDays: offer.leadDays ?? null,
-          price: amount(offer.price),
+          price: offer.price === undefined ? null : rateOf(decimal(offer.price)),
           minimum: amount(offer.minimum),
           multiple: amount(offer.multiple),
         }
       : null,
-    recipe,
+    recipe: recipe ? { listOn: () => recipe.list, buildDays: recipe.buildDays } : null,
   };
 }
 

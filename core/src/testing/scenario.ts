@@ -1,4 +1,4 @@
-import { type Decimal, decimal, SHIPPED_UNITS, type Unit } from "../amounts/index.ts";
+import { decimal, type Rate, rateOf, SHIPPED_UNITS, type Unit } from "../amounts/index.ts";
 import type { FullLine, ListLine, PartsList } from "../catalog/index.ts";
 
 /** FEED-12 of docs/rules.md § 2, by the ids its parts have in the tests. */
@@ -77,11 +77,11 @@ export const FEED: PartsList = {
   ],
 };
 
-export const FEED_COSTS: Record<number, Decimal> = {
-  [SYRUP]: decimal("1.35"),
-  [THYMOL]: decimal("88"),
-  [CAN]: decimal("2.10"),
-  [LABEL]: decimal("0.12"),
-  [SHEET]: decimal("0.05"),
-  [WORK]: decimal("32"),
+export const FEED_COSTS: Record<number, Rate> = {
+  [SYRUP]: rateOf(decimal("1.35")),
+  [THYMOL]: rateOf(decimal("88")),
+  [CAN]: rateOf(decimal("2.10")),
+  [LABEL]: rateOf(decimal("0.12")),
+  [SHEET]: rateOf(decimal("0.05")),
+  [WORK]: rateOf(decimal("32")),
 };

@@ -94,12 +94,12 @@ describe("parts handed out to a build", () => {
     const first = (await sheetOf(id)).finishes[0];
     const costs = (finish: typeof first) =>
       Object.fromEntries(finish?.lines.map((l) => [l.line, l.cost]) ?? []);
-    // Labels: 11 of 21 leave the bench, half of their value is charged.
-    expect(first?.lines[3]).toMatchObject({ used: "11", cost: "1.2600" });
+    // Labels: 11 of 21 leave the bench, and that share of their value is charged.
+    expect(first?.lines[3]).toMatchObject({ used: "11", cost: "1.3200" });
     expect(costs(first)).toMatchObject({ 1: "168.6825", 2: "4.4000", 3: "21.0000" });
     await world.ok(routes.finishBuild, { params: { id }, body: finishOf("10", LOT) });
     const last = (await sheetOf(id)).finishes[1];
-    expect(costs(last)).toMatchObject({ 1: "168.6825", 2: "4.4000", 3: "21.0000", 4: "1.2600", 5: "0.0000" });
+    expect(costs(last)).toMatchObject({ 1: "168.6825", 2: "4.4000", 3: "21.0000", 4: "1.2000", 5: "0.0000" });
     expect(await line(id, "LBL-F")).toMatchObject({ bench: "0", used: "21" });
     expect(await world.audit()).toEqual([]);
   });

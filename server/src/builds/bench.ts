@@ -10,13 +10,12 @@ import {
   quantityToWhole,
   type Source,
   type Spot,
-  stillToTake,
   ZERO,
 } from "@yosegi/core";
 import { loadUnits } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading, type Writing } from "../db/index.ts";
 import { loadBooks, record } from "../ledger/index.ts";
-import { buildById, type KeptLine, keptLines, progressOf, refuseStage } from "./rows.ts";
+import { buildById, type KeptLine, keptLines, openOf, refuseStage } from "./rows.ts";
 import { notEnough } from "./short.ts";
 
 /** Where the parts of a build lie once they are handed out: our bench, or the workshop that does it. */
@@ -27,23 +26,32 @@ export async function benchName(ctx: Reading, build: BuildTableRow): Promise<str
   return firm?.get({ plain: true }).name ?? bench;
 }
 
-/** The place of that name, made when it is first needed. */
+/** The bench, or the place of the firm that does the build, whatever it is called now; made when it is first needed. */
 async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
-  const name = await benchName(ctx, build);
-  const kind = build.outside_id === null ? "bench" : "outside";
+  const firm_id = build.outside_id;
+  const kind = firm_id === null ? "bench" : "outside";
   const found = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM place WHERE kind = $kind ${build.outside_id === null ? "" : "AND name_key = $key"} ORDER BY id`,
-    { kind, ...(build.outside_id !== null && { key: codeKey(name) }) },
+    "SELECT id FROM place WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
+    { kind, firm: firm_id },
   );
   if (found) return found.id;
-  // A store may have the name already.
-  const taken = await ctx.sql.one("SELECT 1 FROM place WHERE name_key = $key", { key: codeKey(name) });
-  const free = taken ? `${name} (${kind})` : name;
+  const name = await freeName(ctx, await benchName(ctx, build), kind);
   const row = await ctx.models.place.create(
-    { name: free, name_key: codeKey(free), kind },
+    { name, name_key: codeKey(name), kind, firm_id },
     { transaction: ctx.transaction },
   );
   return row.get({ plain: true }).id;
+}
+
+/** A name that no place has yet: a store, or another firm's place, may be called the same. */
+async function freeName(ctx: Reading, name: string, kind: string): Promise<string> {
+  for (let n = 1; ; n++) {
+    const candidate = n === 1 ? name : `${name} (${n === 2 ? kind : `${kind} ${n - 1}`})`;
+    const taken = await ctx.sql.one("SELECT 1 FROM place WHERE name_key = $key", {
+      key: codeKey(candidate),
+    });
+    if (!taken) return candidate;
+  }
 }
 
 /** Hands out what is drawn at pick, or all that is stocked where a workshop does the build. */
@@ -126,15 +134,17 @@ export async function writeBench(
   lines: readonly KeptLine[],
   benchOf: (line: KeptLine) => KeptLine["bench"],
 ): Promise<void> {
-  const makes = quantityFromWhole(build.makes ?? 0);
   const rows = lines.map((line) => {
     const bench = benchOf(line);
-    const open = stillToTake(line, makes, progressOf(build), bench);
-    return [line.line, quantityToWhole(bench), quantityToWhole(open)];
+    return {
+      line: line.line,
+      bench: quantityToWhole(bench),
+      open: quantityToWhole(openOf(build, line, bench)),
+    };
   });
   await ctx.sql.run(
-    `UPDATE build_line SET bench = r.value ->> 1, open = r.value ->> 2
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    `UPDATE build_line SET bench = r.value ->> 'bench', open = r.value ->> 'open'
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },
   );
 }
@@ -170,8 +180,7 @@ export async function homeOf(
   lines: readonly { item: number }[],
 ): Promise<(item: number) => Spot> {
   const rows = await ctx.sql.all<{ id: number; place: number; bin: string }>(
-    `SELECT i.id, COALESCE(i.home_place_id, (SELECT MIN(id) FROM place WHERE kind = 'store')) AS place, i.home_bin AS bin
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
+    `SELECT h.item_id AS id, h.place_id AS place, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
     { ids: asJson(new Set(lines.map((line) => line.item))) },
   );
   const spots = new Map(rows.map(({ id, ...spot }) => [id, spot]));

@@ -109,15 +109,15 @@ describe("too little on the books", () => {
     const { item } = (await sheetOf(id)).lines.find((l) => l.item.code === "LBL-F") ?? { item: { id: 0 } };
     const lying = (await world.ok(routes.item, { params: { id: item.id } })).lying[0];
     const count = {
-      ...{
-        item: item.id,
-        store: lying?.store ?? "",
-        bin: lying?.bin ?? "",
-        lot: "",
-        serial: "",
-        there: "60",
-      },
-      ...{ cost: null, reason: "a roll behind the rack" },
+      item: item.id,
+      store: lying?.store ?? "",
+      bin: lying?.bin ?? "",
+      newBin: false,
+      lot: "",
+      serial: "",
+      there: "60",
+      cost: null,
+      reason: "a roll behind the rack",
     };
     expect((await preview(id, { ...body, counts: [count] })).shorts).toEqual([]);
     expect((await finish(id, { ...body, counts: [count] })).status).toBe(200);
@@ -135,7 +135,16 @@ describe("too little on the books", () => {
   it("refuses a count that cannot be, at its field", async () => {
     const id = await world.queued("FEED-12", "8");
     const [syrup, jar] = [await world.idOf("SYR-72"), await world.idOf("JAR-4")];
-    const plain = { store: "Yard", bin: "", lot: "", serial: "", there: "60", cost: null, reason: "found" };
+    const plain = {
+      store: "Yard",
+      bin: "",
+      newBin: false,
+      lot: "",
+      serial: "",
+      there: "60",
+      cost: null,
+      reason: "found",
+    };
     const refused = async (count: object) =>
       fieldsOf(
         (await finish(id, finishOf("8", { ...LOT, counts: [{ item: syrup, ...plain, ...count }] }))).error,
@@ -145,7 +154,7 @@ describe("too little on the books", () => {
     expect(await refused({ lot: "HS-118", store: "Attic" })).toEqual(["counts.0.store store-unknown"]);
     expect(await refused({ lot: "HS-118", there: "1.2345" })).toEqual(["counts.0.there decimals"]);
     expect(await refused({ lot: "HS-118", reason: "" })).toEqual(["counts.0.reason invalid-input"]);
-    expect(await refused({ item: jar })).toEqual(["counts.0.item not-stocked"]);
+    expect(await refused({ item: jar })).toEqual(["counts.0.item count-not-part"]);
     expect(await refused({ item: await world.idOf("CAN-12"), lot: "X" })).toEqual([
       "counts.0.lot lot-not-tracked",
     ]);
@@ -154,8 +163,16 @@ describe("too little on the books", () => {
     const id = await world.queued("FEED-12", "8");
     const item = await world.idOf("CAN-12");
     const { lying } = await world.ok(routes.item, { params: { id: item } });
-    const counts = lying.map((l) => ({
-      ...{ item, store: l.store, bin: l.bin, lot: "", serial: "", there: "3", cost: null, reason: "crushed" },
+    const counts = lying.map(({ store, bin }) => ({
+      item,
+      store,
+      bin,
+      newBin: false,
+      lot: "",
+      serial: "",
+      there: "3",
+      cost: null,
+      reason: "crushed",
     }));
     const refused = await finish(id, finishOf("8", { ...LOT, counts }));
     expect(refused.error.shorts?.map((s) => [s.code, s.there])).toEqual([

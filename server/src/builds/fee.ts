@@ -1,13 +1,5 @@
-import {
-  type Decimal,
-  lineTotal,
-  MONEY_DECIMALS,
-  moneyFromWhole,
-  quantityFromWhole,
-  roundMoney,
-  sum,
-} from "@yosegi/core";
-import type { BuildTableRow, Reading } from "../db/index.ts";
+import { type Decimal, MONEY_DECIMALS, quantityFromWhole, roundMoney, sum, valueAt } from "@yosegi/core";
+import { type BuildTableRow, type Reading, rateFromWhole } from "../db/index.ts";
 
 export interface Fee {
   total: Decimal;
@@ -16,7 +8,8 @@ export interface Fee {
 
 /**
  * What the outside workshop asks for a build: the lines for work of purchase orders to it that are for this build, the
- * part of each that is for it. A build on our own bench has none.
+ * part of each that is for it. Of a line whose rest was cancelled, only what was received is charged. A build on our own
+ * bench has none.
  */
 export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
   if (build.outside_id === null) return { total: sum([]), orders: [] };
@@ -24,18 +17,21 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
     id: number;
     number: string;
     quantity: number;
+    charged: number;
     price: number;
+    per: number;
     share: number;
   }>(
-    `SELECT p.id, p.number, l.quantity, l.price, SUM(f.quantity) AS share
+    `SELECT p.id, p.number, l.quantity, CASE WHEN l.closed THEN l.received ELSE MAX(l.quantity, l.received) END AS charged,
+            l.price, l.price_per AS per, SUM(f.quantity) AS share
        FROM purchase_for f JOIN purchase_line l ON l.id = f.line_id JOIN purchase p ON p.id = l.purchase_id
        JOIN item i ON i.id = l.item_id
       WHERE f.build_id = $build AND i.kind = 'service' AND p.stage <> 'cancelled' AND p.supplier_id = $supplier
       GROUP BY l.id ORDER BY p.id, l.position`,
     { build: build.id, supplier: build.outside_id },
   );
-  const orders = rows.map(({ id, number, quantity, price, share }) => {
-    const whole = lineTotal(quantityFromWhole(quantity), moneyFromWhole(price));
+  const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {
+    const whole = valueAt(quantityFromWhole(charged), rateFromWhole(price, per), ctx.currencyDecimals);
     return { id, number, total: roundMoney(whole.times(share).div(quantity), MONEY_DECIMALS) };
   });
   return { total: sum(orders.map((order) => order.total)), orders };

@@ -24,6 +24,9 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   checkReasons(body);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const [planned, { place, known }] = await Promise.all([planOf(ctx, id, body), storeWithBin(ctx, body)]);
+  const newBins = body.counts.flatMap((count, i) =>
+    count.newBin ? (planned.finish.counts[i]?.at ?? []) : [],
+  );
   const { build, product, lines, finish, plan } = planned;
   await checkNumbers(ctx, product, finish, body);
   if (!plan.ok) throw await notEnough(ctx, plan.shorts, lines, plan.largest);
@@ -33,9 +36,7 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   const finished = { ...planned, plan, body, place };
   // Sent together, for each has to wait for the disk only once; they run one after the other in this transaction.
   await together(
-    known && finish.counts.length === 0
-      ? null
-      : ensureBins(ctx, [spot, ...finish.counts.map(({ at }) => at)]),
+    known && newBins.length === 0 ? null : ensureBins(ctx, [spot, ...newBins]),
     record(ctx, {
       kind: "finish",
       document: build.number,
@@ -74,7 +75,10 @@ function checkReasons(body: FinishBody): void {
         throw Refusal.at(`${list}.${i}.reason`, "waste-reason");
 }
 
-/** The finished units coming in: one movement, or one a serial with the value split among them to the last digit. */
+/**
+ * The finished units coming in: one movement, or one a serial with the value split among them to the last digit; none
+ * where the product is not kept on the books.
+ */
 function arrivals(
   product: FinishedProduct,
   finish: Finish,
@@ -82,7 +86,7 @@ function arrivals(
   body: FinishBody,
   to: NonNullable<Movement["to"]>,
 ): Movement[] {
-  if (finish.good.eq(0)) return [];
+  if (finish.good.eq(0) || !product.stocked) return [];
   const base = { item: product.id, lot: body.lot, from: null, to };
   const serials = body.serials.filter((serial) => serial !== "");
   if (serials.length === 0) return [{ ...base, serial: "", quantity: finish.good, value: total }];
@@ -166,20 +170,26 @@ async function writeSerialParts(
 async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }: Finished): Promise<void> {
   const done = finish.done.plus(finish.good).plus(finish.rejected);
   const ends = body.closeRest || done.gte(finish.planned);
+  let benched = false;
   const planOfLine = new Map(plan.lines.map((line) => [line.line, line]));
   await addLines(ctx, build, lines.slice(lines.length - body.extra.length, lines.length));
   const rows = lines.map((line) => {
     const booked = planOfLine.get(line.line);
     if (!booked) throw new Error(`Line ${line.line} of ${build.number} was not planned`);
     const after = lineAfter(build, finish, line, booked);
-    return [
-      ...[line.line, quantityToWhole(line.used.plus(booked.used)), quantityToWhole(after.open)],
-      ...[quantityToWhole(line.wasted.plus(booked.wasted)), quantityToWhole(after.bench)],
-    ];
+    benched ||= after.bench.gt(0);
+    return {
+      line: line.line,
+      used: quantityToWhole(line.used.plus(booked.used)),
+      open: quantityToWhole(after.open),
+      wasted: quantityToWhole(line.wasted.plus(booked.wasted)),
+      bench: quantityToWhole(after.bench),
+    };
   });
   const lineRows = ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 1, open = r.value ->> 2, wasted = r.value ->> 3, bench = r.value ->> 4
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    `UPDATE build_line SET used = r.value ->> 'used', open = r.value ->> 'open', wasted = r.value ->> 'wasted',
+            bench = r.value ->> 'bench'
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },
   );
   const head = ctx.sql.run(
@@ -189,7 +199,7 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
       ...{ id: build.id, good: quantityToWhole(finish.good), rejected: quantityToWhole(finish.rejected) },
       ...(ends
         ? { stage: "finished", by: ctx.person.id, at: ctx.moment }
-        : { stage: build.stage, by: null, at: null }),
+        : { stage: benched ? "on the bench" : "queued", by: null, at: null }),
     },
   );
   await together(lineRows, head);

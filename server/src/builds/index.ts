@@ -1,10 +1,9 @@
 export * from "./bench.ts";
+export * from "./content.ts";
 export * from "./finish.ts";
-export { linkOrder } from "./links.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";
-export { type Serving, servings } from "./serving.ts";
 export * from "./splitting.ts";
 export * from "./steps.ts";
 export * from "./undoing.ts";

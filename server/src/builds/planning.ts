@@ -9,13 +9,14 @@ import {
   type FinishedLine,
   type FinishPlan,
   free,
-  lineNeed,
   max,
   moneyFromWhole,
   needUnit,
   type Problem,
   planFinish,
   quantityFromWhole,
+  type Rate,
+  rateOf,
   reporter,
   type StockState,
   sum,
@@ -42,6 +43,7 @@ import {
   type FinishedProduct,
   type KeptLine,
   keptLines,
+  openOf,
   refuseStage,
 } from "./rows.ts";
 import { shortsOf } from "./short.ts";
@@ -160,11 +162,9 @@ export function lineAfter(
   used: Pick<FinishedLine, "fromBench" | "back">,
 ): { bench: Decimal; open: Decimal } {
   const done = finish.done.plus(finish.good).plus(finish.rejected);
-  const quantity = quantityFromWhole(build.quantity);
   const bench = line.bench.minus(used.fromBench).minus(used.back);
-  const ends = finish.closes || done.gte(quantity);
-  if (ends || !line.stocked) return { bench, open: ZERO };
-  return { bench, open: max(ZERO, line.need.minus(lineNeed(line, finish.makes, done)).minus(bench)) };
+  const ends = finish.closes || done.gte(finish.planned);
+  return { bench, open: ends ? ZERO : openOf(build, line, bench, done) };
 }
 
 /** Reads what a finish needs, checks its figures, and plans it. */
@@ -225,7 +225,7 @@ async function costsFor(
   lines: readonly KeptLine[],
   told: ReturnType<typeof toldOf>,
   body: Figures,
-): Promise<(item: number) => Decimal | null> {
+): Promise<(item: number) => Rate | null> {
   const asked = lines.filter((line) => !line.stocked || told(line).used?.eq(0)).map((line) => line.item);
   const items = [...asked, ...body.counts.map((count) => count.item)];
   return items.length === 0 ? () => null : currentCosts(ctx, items);
@@ -299,7 +299,7 @@ async function countsOf(
   ctx: Reading,
   body: Figures,
   lines: readonly KeptLine[],
-  unitCost: (item: number) => Decimal | null,
+  unitCost: (item: number) => Rate | null,
 ): Promise<Counted[]> {
   if (body.counts.length === 0) return [];
   const stores = await storeIds(ctx);
@@ -311,13 +311,17 @@ async function countsOf(
     ctx,
     body.counts.map((count) => count.item),
   );
+  const known = await ctx.sql.all<{ place: number; code: string }>("SELECT place_id AS place, code FROM bin");
+  const bins = new Set(known.map(({ place, code }) => `${place} ${code}`));
   return body.counts.map((count, i) => {
     const at = (field: string) => `counts.${i}.${field}`;
     const line = lines.find((l) => l.item === count.item && l.stocked);
     const { code, tracking } = brief(count.item);
-    if (!line) throw Refusal.at(at("item"), "not-stocked", { code, kind: "" });
+    if (!line) throw Refusal.at(at("item"), "count-not-part", { code });
     const place = stores(count.store);
     if (place === null) throw Refusal.at(at("store"), "store-unknown", { store: count.store });
+    if (!count.newBin && count.bin !== "" && !bins.has(`${place} ${count.bin}`))
+      throw Refusal.at(at("bin"), "bin-unknown", { store: count.store, bin: count.bin });
     const problems: Problem[] = [];
     checkDecimals(at("there"), decimal(count.there), line.stockUnit, reporter(0, problems));
     refuseProblems(problems, (p) => p.field);
@@ -330,7 +334,7 @@ async function countsOf(
       throw Refusal.at(at("serial"), "serial-not-tracked", { code });
     if (tracking === "serial" && decimal(count.there).gt(1))
       throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
-    const worth = count.cost === null ? unitCost(count.item) : decimal(count.cost);
+    const worth = count.cost === null ? unitCost(count.item) : rateOf(decimal(count.cost));
     if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
     return {
       ...{ item: count.item, lot: count.lot, serial: count.serial, at: { place, bin: count.bin } },

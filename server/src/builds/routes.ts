@@ -1,14 +1,14 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
+import { linkableOrders, linkOrder, unlinkOrder } from "../allocations/index.ts";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { handOut, putBackBuild } from "./bench.ts";
 import { finishBuild } from "./finish.ts";
-import { linkableOrders, linkOrder, unlinkOrder } from "./links.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { previewFinish } from "./planning.ts";
-import { buildById, buildLeft, buildRows } from "./rows.ts";
+import { buildById, buildLeft, buildRows, endedBuilds } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
@@ -20,7 +20,10 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
     return buildLeft(ctx, id);
   };
   const made = async (ctx: Writing, work: Promise<number>) => buildLeft(ctx, await work);
-  serveAsk(app, store, routes.builds, async (ctx, { query }) => ({ builds: await buildRows(ctx, query) }));
+  serveAsk(app, store, routes.builds, async (ctx, { query }) => ({
+    builds: await buildRows(ctx, query),
+    ended: await endedBuilds(ctx, query),
+  }));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));
   serveAsk(app, store, routes.usedSerials, async (ctx, { params }) => ({

@@ -9,15 +9,16 @@ import {
   mayBuild,
   quantityFromWhole,
   startDay,
+  stillToTake,
   type Tracking,
   type Unit,
   type Units,
   waitsFor,
 } from "@yosegi/core";
+import { ordersOf } from "../allocations/index.ts";
 import { briefs, LINE_COLUMNS, type LineRow, lineOf, UNITS, unitsFrom } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
-import { stockFigures } from "../ledger/index.ts";
-import { ordersOf } from "./serving.ts";
+import { stockRows, usableOf } from "../ledger/index.ts";
 
 const DONE_WORDS: Record<BuildStep, string> = {
   change: "changed",
@@ -70,6 +71,8 @@ export interface FinishedProduct {
   code: string;
   tracking: Tracking;
   unit: Pick<Unit, "code" | "decimals">;
+  /** Kept on the books: what is not never comes into stock. */
+  stocked: boolean;
 }
 
 /** A build with its product, and the units its figures are told in, in one question. */
@@ -78,14 +81,15 @@ export async function buildWithProduct(
   id: number,
 ): Promise<{ build: BuildTableRow; product: FinishedProduct; units: Units }> {
   const row = await ctx.sql.one<BuildTableRow & { product: string; units: string }>(
-    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking,
+    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notCounted', i.not_counted,
                              'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product, ${UNITS} AS units
        FROM build b JOIN item i ON i.id = b.product_id JOIN unit u ON u.code = i.unit WHERE b.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "build", id });
   const { product, units, ...build } = row;
-  return { build, product: JSON.parse(product), units: unitsFrom(units) };
+  const { notCounted, ...found } = JSON.parse(product);
+  return { build, product: { ...found, stocked: notCounted === 0 }, units: unitsFrom(units) };
 }
 
 interface KeptRow extends LineRow {
@@ -134,14 +138,29 @@ export async function keptLines(
 }
 
 /** Units worked so far: good and rejected. */
-export const doneOf = (build: BuildTableRow): Decimal =>
+export const doneOf = (build: Pick<BuildTableRow, "good" | "rejected">): Decimal =>
   quantityFromWhole(build.good).plus(quantityFromWhole(build.rejected));
 
-/** How far a build has come, as its lines' rest is figured from. */
-export const progressOf = (build: BuildTableRow) => ({
-  quantity: quantityFromWhole(build.quantity),
-  done: doneOf(build),
-});
+/** What a line of a build still reserves (docs/rules.md § 3), with so much on its bench when so many units are done. */
+export function openOf(
+  build: Pick<BuildTableRow, "quantity" | "makes" | "good" | "rejected">,
+  line: ListLine,
+  bench: Decimal,
+  done: Decimal = doneOf(build),
+): Decimal {
+  const units = quantityFromWhole(build.quantity);
+  const progress = { done, benchOf: () => bench };
+  return stillToTake(line, quantityFromWhole(build.makes ?? 0), progress, units.minus(done));
+}
+
+/** Good units that can still come of a build, as the database keeps them. */
+export async function toComeOf(ctx: Reading, build: number): Promise<Decimal> {
+  const row = await ctx.sql.one<{ toCome: number }>(
+    "SELECT to_come AS toCome FROM build_output WHERE build_id = $build",
+    { build },
+  );
+  return quantityFromWhole(row?.toCome ?? 0);
+}
 
 export interface BuildFilter {
   ids?: readonly number[] | undefined;
@@ -149,7 +168,12 @@ export interface BuildFilter {
   product?: number | undefined;
   person?: number | undefined;
   tag?: string | undefined;
+  /** Most of those that have ended. */
+  ended?: number | undefined;
 }
+
+/** Of builds that have ended, so many are listed; more where they are asked for. */
+export const ENDED_SHOWN = 100;
 
 interface ListedRow extends BuildTableRow {
   build_days: number | null;
@@ -161,22 +185,40 @@ interface ListedRow extends BuildTableRow {
 
 const firm = (name: string) => `json_object('id', ${name}.id, 'code', ${name}.code, 'name', ${name}.name)`;
 
+const FILTER = `($stage = '' OR b.stage = $stage) AND ($ids = '' OR b.id IN (SELECT value FROM json_each($ids)))
+        AND ($product = 0 OR b.product_id = $product) AND ($person = 0 OR b.assigned_to = $person)
+        AND ($tag = '' OR b.cost_tag = $tag)`;
+
+const filterOf = (filter: BuildFilter) => ({
+  stage: filter.stage ?? "",
+  product: filter.product ?? 0,
+  person: filter.person ?? 0,
+  tag: filter.tag ?? "",
+  ids: filter.ids ? asJson(filter.ids) : "",
+});
+
 async function listedRows(ctx: Reading, filter: BuildFilter): Promise<ListedRow[]> {
   return ctx.sql.all<ListedRow>(
     `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
             b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
        FROM build b JOIN item i ON i.id = b.product_id LEFT JOIN person n ON n.id = b.assigned_to
        LEFT JOIN firm c ON c.id = b.customer_id LEFT JOIN firm o ON o.id = b.outside_id
-      WHERE ($stage = '' OR b.stage = $stage) AND ($ids = '' OR b.id IN (SELECT value FROM json_each($ids)))
-        AND ($product = 0 OR b.product_id = $product) AND ($person = 0 OR b.assigned_to = $person)
-        AND ($tag = '' OR b.cost_tag = $tag)
+      WHERE b.id IN (SELECT b.id FROM build b WHERE b.stage NOT IN ('finished', 'cancelled') AND ${FILTER}
+                     UNION ALL SELECT id FROM (SELECT b.id FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}
+                      ORDER BY b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC LIMIT $ended))
       ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
                b.due IS NULL, b.due, b.priority, b.id`,
-    {
-      ...{ stage: filter.stage ?? "", product: filter.product ?? 0, person: filter.person ?? 0 },
-      ...{ tag: filter.tag ?? "", ids: filter.ids ? asJson(filter.ids) : "" },
-    },
+    { ...filterOf(filter), ended: filter.ids ? filter.ids.length : (filter.ended ?? ENDED_SHOWN) },
   );
+}
+
+/** How many builds have ended, listed or not. */
+export async function endedBuilds(ctx: Reading, filter: BuildFilter): Promise<number> {
+  const row = await ctx.sql.one<{ ended: number }>(
+    `SELECT COUNT(*) AS ended FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}`,
+    filterOf(filter),
+  );
+  return row?.ended ?? 0;
 }
 
 /** What is a build's own of its row in the list. */
@@ -237,14 +279,14 @@ async function waitingNames(ctx: Reading, builds: readonly number[]): Promise<(b
     { builds: asJson(builds) },
   );
   const names = new Map(rows.map((row) => [row.item, row.name]));
-  const stock = await stockFigures(ctx, names.keys());
-  const demands = new Map<number, { id: number; parts: { item: number; open: Decimal }[] }>();
+  const stock = await stockRows(ctx, names.keys());
+  const demands = new Map<number, { id: number; parts: { item: number; open: number }[] }>();
   for (const { build, item, open } of rows) {
     const demand = demands.get(build) ?? { id: build, parts: [] };
-    demand.parts.push({ item, open: quantityFromWhole(open) });
+    demand.parts.push({ item, open });
     demands.set(build, demand);
   }
-  const waiting = waitsFor([...demands.values()], (item) => stock(item).onHand.minus(stock(item).expired));
+  const waiting = waitsFor([...demands.values()], (item) => usableOf(stock(item)));
   return (build) => (waiting.get(build) ?? []).map((item) => names.get(item) ?? "");
 }
 

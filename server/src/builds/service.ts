@@ -4,7 +4,6 @@ import {
   expired,
   free,
   lineNeed,
-  moneyFromWhole,
   needUnit,
   quantityFromWhole,
   startFor,
@@ -13,21 +12,21 @@ import {
 } from "@yosegi/core";
 import {
   briefs,
-  type FullList,
   itemById,
   loadRevisions,
   loadUnits,
   placeAndPersonNames,
+  priceText,
 } from "../catalog/index.ts";
-import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { asJson, type BuildTableRow, type ItemTableRow, type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { loadBooks, stockFigures } from "../ledger/index.ts";
 import { benchName } from "./bench.ts";
+import { type ChosenList, draftOf, listFor, startOf } from "./content.ts";
 import { feeOf } from "./fee.ts";
 import { finishes } from "./finishes.ts";
 import { suggestedNumbers } from "./numbers.ts";
 import { buildById, buildRow, doneOf, type KeptLine, keptLines } from "./rows.ts";
-import { draftOf, listFor } from "./steps.ts";
 
 export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> {
   const build = await buildById(ctx, id);
@@ -52,7 +51,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     ...(await buildRow(ctx, id)),
     note: build.note,
     open: quantityFromWhole(build.quantity).minus(doneOf(build)).toFixed(),
-    price: product.price === null ? null : moneyFromWhole(product.price).toFixed(2),
+    price: priceText(ctx, rateOrNull(product.price, product.price_per)),
     store: build.place_id === null ? (home?.store ?? "") : (places.get(build.place_id) ?? ""),
     bin: build.bin === "" && build.place_id === null ? (home?.bin ?? "") : build.bin,
     lines: lines.map((line) => ({
@@ -94,8 +93,11 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     picture: product.picture_id,
     ...(await suggestedNumbers(ctx, product)),
     fee: {
-      total: fee.total.toFixed(2),
-      orders: fee.orders.map((order) => ({ ...order, total: order.total.toFixed(2) })),
+      total: fee.total.toFixed(ctx.currencyDecimals),
+      orders: fee.orders.map((order) => ({
+        ...order,
+        total: order.total.toFixed(ctx.currencyDecimals),
+      })),
     },
     splitFrom: await numbered(ctx, build.split_from),
     joinedInto: await numbered(ctx, build.joined_into),
@@ -149,7 +151,7 @@ async function choicesOf(
 /** The list of a draft as it is today; null where it has none in force any more. */
 async function draftList(ctx: Reading, build: BuildTableRow, product: ItemTableRow) {
   try {
-    return await listFor(ctx, product, draftOf(build));
+    return await listFor(ctx, product, draftOf(build), startOf(product, build.due, ctx.today));
   } catch (error) {
     if (error instanceof Refusal && error.code === "no-list") return null;
     throw error;
@@ -168,7 +170,7 @@ async function listWords(ctx: Reading, revision: number | null): Promise<BuildSh
 async function optionsOf(
   ctx: Reading,
   build: BuildTableRow,
-  whole: FullList | null,
+  whole: ChosenList["whole"] | null,
 ): Promise<BuildSheet["options"]> {
   const { options } = draftOf(build);
   const items = whole ? whole.lines.filter((line) => line.optional).map((line) => line.item) : options;
@@ -180,21 +182,27 @@ async function optionsOf(
 }
 
 /** What a draft would take by the list as it is today. */
-function draftLines(build: BuildTableRow, list: FullList): KeptLine[] {
+function draftLines(build: BuildTableRow, list: ChosenList["taken"]): KeptLine[] {
   const quantity = startFor(list, quantityFromWhole(build.wanted));
   return list.lines.map((line, i) => ({
     ...line,
-    ...{ line: i + 1, need: lineNeed(line, list.makes, quantity), used: ZERO, wasted: ZERO, open: ZERO },
-    ...{ bench: ZERO, listLine: null, added: false, insteadOf: null },
+    line: i + 1,
+    need: lineNeed(line, list.makes, quantity),
+    used: ZERO,
+    wasted: ZERO,
+    open: ZERO,
+    bench: ZERO,
+    listLine: null,
+    added: false,
+    insteadOf: null,
   }));
 }
 
 /** Home store and bin of items; the first store where an item names none. */
 async function homes(ctx: Reading, items: readonly number[]) {
   const rows = await ctx.sql.all<{ id: number; store: string; bin: string }>(
-    `SELECT i.id, COALESCE(p.name, (SELECT name FROM place WHERE kind = 'store' ORDER BY id LIMIT 1)) AS store,
-            i.home_bin AS bin
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value LEFT JOIN place p ON p.id = i.home_place_id`,
+    `SELECT h.item_id AS id, COALESCE(p.name, '') AS store, h.bin
+       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN place p ON p.id = h.place_id`,
     { ids: asJson(items) },
   );
   return new Map(rows.map((row) => [row.id, row]));

@@ -5,18 +5,20 @@ import {
   lineNeed,
   max,
   min,
+  nextNeed,
   quantityFromWhole,
   quantityToWhole,
-  restNeed,
-  stillToTake,
+  step,
   ZERO,
 } from "@yosegi/core";
-import { itemById, lineColumns, loadUnits, placeAndPersonNames, unitNamed } from "../catalog/index.ts";
+import { shareLinks, takeLinks } from "../allocations/index.ts";
+import { itemById, loadUnits, placeAndPersonNames, unitNamed } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
 import { moveBench } from "./bench.ts";
-import { shareLinks, takeLinks } from "./links.ts";
-import { buildById, doneOf, type KeptLine, keptLines, progressOf, refuseStage } from "./rows.ts";
-import { changeBuild, checkQuantity, draftOf, insertBuild, newBuild } from "./steps.ts";
+import { draftOf } from "./content.ts";
+import { insertKept, keptColumns } from "./lines.ts";
+import { buildById, doneOf, type KeptLine, keptLines, openOf, refuseStage, toComeOf } from "./rows.ts";
+import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
 
 /** What a build says of when, by whom, for whom and where to, as a body says it. */
 async function planOf(ctx: Writing, build: BuildTableRow) {
@@ -58,7 +60,7 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
   refuseStage(build, "split");
   const product = await itemById(ctx, build.product_id);
   const off = await checkQuantity(ctx, product, quantity);
-  const open = quantityFromWhole(build.quantity).minus(doneOf(build));
+  const open = restOf(build);
   const most = build.stage === "draft" ? quantityFromWhole(build.wanted) : open;
   if (off.gte(most))
     throw Refusal.at("quantity", "split-too-many", {
@@ -87,19 +89,25 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
   const units = await loadUnits(ctx);
   const all = quantityFromWhole(build.quantity);
   const kept = { ...build, quantity: quantityToWhole(all.minus(off)) };
-  const goodOff = divideDown(
-    quantityFromWhole(build.wanted).times(off),
-    all,
-    unitNamed(units, unit).decimals,
-  );
+  const { decimals } = unitNamed(units, unit);
+  const toCome = await toComeOf(ctx, id);
+  // Its share of what can still come good, at least one step; something must be left to the first.
+  const share = divideDown(toCome.times(off), restOf(build), decimals);
+  const goodOff = max(share, step(decimals));
+  if (goodOff.gte(toCome))
+    throw Refusal.at("quantity", "split-too-few", { number: build.number, rest: toCome.toFixed(), unit });
   const made = await insertBuild(ctx, {
     ...columns,
-    ...{
-      quantity: quantityToWhole(off),
-      wanted: goodOff.eq(0) ? Math.min(quantityToWhole(off), build.wanted) : quantityToWhole(goodOff),
-    },
-    ...{ stage: "queued", bench_by: null, bench_at: null, finished_by: null, finished_at: null },
-    ...{ split_from: id, standing_id: null, standing_day: null },
+    quantity: quantityToWhole(off),
+    wanted: quantityToWhole(goodOff),
+    stage: "queued",
+    bench_by: null,
+    bench_at: null,
+    finished_by: null,
+    finished_at: null,
+    split_from: id,
+    standing_id: null,
+    standing_day: null,
   });
   const other = await buildById(ctx, made);
   const lines = await keptLines(ctx, id, units);
@@ -107,7 +115,10 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
   const spare = new Map(
     lines.map((line) => [
       line.line,
-      min(lineNeed(line, makes, off), max(ZERO, line.bench.minus(restNeed(line, makes, progressOf(kept))))),
+      min(
+        lineNeed(line, makes, off),
+        max(ZERO, line.bench.minus(nextNeed(line, makes, doneOf(kept), restOf(kept)))),
+      ),
     ]),
   );
   const moved = await moveBench(ctx, build, other, spare);
@@ -133,29 +144,18 @@ async function writeSplitLines(
   makes: Decimal,
   benchOf: (line: KeptLine) => Decimal,
 ): Promise<void> {
-  const progress = progressOf(build);
   const rows = lines
     .filter((line) => !line.added)
     .map((line) => {
       const bench = benchOf(line);
-      const open = stillToTake(line, makes, progress, bench);
-      const figures = [lineNeed(line, makes, progress.quantity), open, bench].map(quantityToWhole);
-      return [
-        ...lineColumns(line),
-        ...figures,
-        line.line,
-        line.drawnAt,
-        line.store,
-        line.note,
-        line.listLine,
-      ];
+      return keptColumns(line, {
+        line: line.line,
+        need: lineNeed(line, makes, quantityFromWhole(build.quantity)),
+        open: openOf(build, line, bench),
+        bench,
+      });
     });
-  await ctx.sql.run(
-    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, bench, drawn_at, place_id, note, list_line)
-     SELECT $build, value ->> 8, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, 0, value ->> 6,
-            value ->> 7, value ->> 9, value ->> 10, value ->> 11, value ->> 12 FROM json_each($rows)`,
-    { build: build.id, rows: asJson(rows) },
-  );
+  await insertKept(ctx, build.id, rows);
 }
 
 /** What the build that was split still needs, reserves and has on the bench. */
@@ -166,15 +166,18 @@ async function rewriteNeeds(
   makes: Decimal,
   gone: (line: KeptLine) => Decimal,
 ): Promise<void> {
-  const progress = progressOf(build);
   const rows = lines.map((line) => {
     const bench = line.bench.minus(gone(line));
-    const open = stillToTake(line, makes, progress, bench);
-    return [line.line, ...[lineNeed(line, makes, progress.quantity), open, bench].map(quantityToWhole)];
+    return {
+      line: line.line,
+      need: quantityToWhole(lineNeed(line, makes, quantityFromWhole(build.quantity))),
+      open: quantityToWhole(openOf(build, line, bench)),
+      bench: quantityToWhole(bench),
+    };
   });
   await ctx.sql.run(
-    `UPDATE build_line SET need = r.value ->> 1, open = r.value ->> 2, bench = r.value ->> 3
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    `UPDATE build_line SET need = r.value ->> 'need', open = r.value ->> 'open', bench = r.value ->> 'bench'
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },
   );
 }
@@ -203,6 +206,9 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
     { where: { id: other }, transaction: ctx.transaction },
   );
 }
+
+/** Units that are still to be worked. */
+const restOf = (build: BuildTableRow): Decimal => quantityFromWhole(build.quantity).minus(doneOf(build));
 
 function whatDiffers(a: BuildTableRow, b: BuildTableRow): string | null {
   if (a.id === b.id) return "it is the same build";

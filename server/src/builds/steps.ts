@@ -1,57 +1,39 @@
 import { type BodyOf, type NewBuild, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
+  type Day,
   type Decimal,
   decimal,
   lineNeed,
-  moneyFromWhole,
   moneyToWhole,
-  needUnit,
   type Problem,
   quantityFromWhole,
   quantityToWhole,
   reporter,
   startFor,
-  withOptions,
   ZERO,
 } from "@yosegi/core";
 import {
-  type FullList,
   itemById,
-  lineColumns,
-  loadRevisions,
   loadUnits,
   lockForBuild,
   productById,
   refuseProblems,
-  revisionInForce,
   storeId,
   unitNamed,
 } from "../catalog/index.ts";
 import {
-  asJson,
   type BuildTableRow,
   type ItemTableRow,
   nextNumber,
   type Reading,
   type Writing,
 } from "../db/index.ts";
+import { refuseTooMuch } from "../ledger/index.ts";
 import { putAllBack } from "./bench.ts";
-import { buildById, doneOf, keptLines, refuseStage } from "./rows.ts";
-
-/** What a build says of the list it is made by. */
-export const draftOf = (build: BuildTableRow): ListChoice => ({
-  list: build.list_id,
-  options: JSON.parse(build.options) as number[],
-  asBuilt: build.as_built,
-});
-
-/** Which list a build is made by: one of the product's, or what another build really used. */
-export interface ListChoice {
-  list: number | null;
-  options: number[];
-  asBuilt: number | null;
-}
+import { draftOf, type ListChoice, listFor, startOf } from "./content.ts";
+import { insertKept, keptColumns } from "./lines.ts";
+import { buildById, refuseStage } from "./rows.ts";
 
 export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: string): Promise<Decimal> {
   const problems: Problem[] = [];
@@ -61,78 +43,47 @@ export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantit
   return decimal(quantity);
 }
 
-export interface ChosenList {
-  id: number | null;
-  revision: number;
-  /** With the optional parts that were chosen, and with all. */
-  taken: FullList;
-  whole: FullList;
-}
-
-/** The list that a build is made by, as it is in force today and with the optional parts it chooses. */
-export async function listFor(
+/** What a draft keeps of what was asked: as many are started as the list's yield wants for the good units. */
+async function draftColumns(
   ctx: Reading,
   product: ItemTableRow,
-  { list, options, asBuilt }: ListChoice,
-): Promise<ChosenList> {
-  if (asBuilt !== null) return asBuiltList(ctx, product, asBuilt);
-  const found = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM parts_list WHERE product_id = $product AND ${list === null ? "main = 1" : "id = $list"}`,
-    { product: product.id, ...(list !== null && { list }) },
-  );
-  if (!found && list !== null) throw Refusal.at("list", "not-found", { what: "parts list", id: list });
-  const revision = found && (await revisionInForce(ctx, found.id));
-  const whole = revision ? (await loadRevisions(ctx, [revision])).get(revision) : undefined;
-  if (!found || !revision || !whole) throw Refusal.at("product", "no-list", { code: product.code });
-  return { id: found.id, revision, whole, taken: withOptions(whole, new Set(options)) };
-}
-
-/** What a build really used, as a list that makes as many as it worked. */
-async function asBuiltList(ctx: Reading, product: ItemTableRow, source: number): Promise<ChosenList> {
-  const build = await buildById(ctx, source);
-  const units = await loadUnits(ctx);
-  const makes = doneOf(build);
-  if (makes.eq(0) || build.revision_id === null)
-    throw Refusal.at("actual", "nothing-used", { number: build.number });
-  const lines = (await keptLines(ctx, source, units)).filter((line) => line.used.gt(0));
-  const taken: FullList = {
-    ...{
-      makes,
-      usual: makes,
-      overhead: moneyFromWhole(build.overhead ?? 0),
-      extra: moneyFromWhole(build.extra),
-    },
-    ...{ yield: decimal(100), decimals: unitNamed(units, product.unit).decimals },
-    lines: lines.map((line) => ({
-      ...line,
-      ...{ quantity: line.used, unit: needUnit(line), waste: ZERO },
-      ...{ optional: false, share: null, person: null, substitutes: [] },
-    })),
-  };
-  return { id: build.list_id, revision: build.revision_id, taken, whole: taken };
-}
-
-/** What a draft keeps of what was asked: as many are started as the list's yield wants for the good units. */
-async function draftColumns(ctx: Reading, product: ItemTableRow, quantity: string, choice: ListChoice) {
+  { quantity, due }: { quantity: string; due: Day | null },
+  choice: ListChoice,
+) {
   const wanted = await checkQuantity(ctx, product, quantity);
-  const list = await listFor(ctx, product, choice);
+  const list = await listFor(ctx, product, choice, startOf(product, due, ctx.today));
   const optional = new Set(list.whole.lines.filter((line) => line.optional).map((line) => line.item));
-  const stranger = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
-  if (stranger !== undefined)
-    throw Refusal.at("options", "not-found", { what: "optional part", id: stranger });
+  const unknown = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
+  if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {
     wanted: quantityToWhole(wanted),
     quantity: quantityToWhole(startFor(list.taken, wanted)),
     list_id: list.id,
-    options: JSON.stringify(choice.options),
+    options: JSON.stringify([...new Set(choice.options)]),
     as_built: choice.asBuilt,
   };
 }
 
 type PlanBody = Omit<NewBuild, "product" | "quantity" | "list" | "options">;
 
+const FIRM_COLUMNS = { customer: "customer_id", outside: "outside_id" } as const;
+
+/** A firm that is named anew must be there and not archived; one that stays may have been archived since. */
+async function checkFirm(
+  ctx: Reading,
+  field: string,
+  kind: "customer" | "supplier",
+  id: number,
+  before: number | null,
+): Promise<void> {
+  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
+  const firm = found?.get({ plain: true });
+  if (firm?.kind !== kind) throw Refusal.at(field, "not-found", { what: kind, id });
+  if (firm.archived === 1 && id !== before) throw Refusal.at(field, "firm-archived", { name: firm.name });
+}
+
 /** What may be changed of a build as long as it is open: when, by whom, for whom, where to. */
-async function planColumns(ctx: Reading, body: PlanBody) {
+async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | null) {
   const { assigned, customer, outside } = body;
   if (assigned !== null && !(await ctx.sql.one("SELECT 1 FROM person WHERE id = $assigned", { assigned })))
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
@@ -140,14 +91,16 @@ async function planColumns(ctx: Reading, body: PlanBody) {
     ["customer", "customer", customer],
     ["outside", "supplier", outside],
   ] as const)
-    if (
-      id !== null &&
-      !(await ctx.sql.one("SELECT 1 FROM firm WHERE id = $id AND kind = $kind", { id, kind }))
-    )
-      throw Refusal.at(field, "not-found", { what: kind, id });
+    if (id !== null) await checkFirm(ctx, field, kind, id, build?.[FIRM_COLUMNS[field]] ?? null);
   return {
-    ...{ due: body.due, note: body.note, priority: body.priority, cost_tag: body.costTag, bin: body.bin },
-    ...{ assigned_to: assigned, customer_id: customer, outside_id: outside },
+    due: body.due,
+    note: body.note,
+    priority: body.priority,
+    cost_tag: body.costTag,
+    bin: body.bin,
+    assigned_to: assigned,
+    customer_id: customer,
+    outside_id: outside,
     place_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
   };
 }
@@ -163,26 +116,33 @@ export interface Origin {
 export async function newBuild(ctx: Writing, body: NewBuild, origin: Origin = {}): Promise<number> {
   const product = await productById(ctx, body.product);
   const choice = { list: body.list, options: body.options, asBuilt: origin.asBuilt ?? null };
-  return insertBuild(ctx, {
-    ...{
-      product_id: product.id,
-      stage: "draft" as const,
-      makes: null,
-      overhead: null,
-      revision_id: null,
-      extra: 0,
-    },
-    ...(await draftColumns(ctx, product, body.quantity, choice)),
-    ...(await planColumns(ctx, body)),
-    ...{ split_from: origin.splitFrom ?? null, standing_id: origin.standing?.id ?? null },
+  const id = await insertBuild(ctx, {
+    product_id: product.id,
+    stage: "draft" as const,
+    makes: null,
+    overhead: null,
+    revision_id: null,
+    extra: 0,
+    ...(await draftColumns(ctx, product, body, choice)),
+    ...(await planColumns(ctx, body, null)),
+    split_from: origin.splitFrom ?? null,
+    standing_id: origin.standing?.id ?? null,
     standing_day: origin.standing?.day ?? null,
   });
+  await refuseTooMuch(ctx, [product.id]);
+  return id;
 }
 
 /** Who did what of a build, and when, where nothing is done yet. */
 const UNDONE = {
-  ...{ queued_by: null, queued_at: null, bench_by: null, bench_at: null },
-  ...{ finished_by: null, finished_at: null, cancelled_by: null, cancelled_at: null },
+  queued_by: null,
+  queued_at: null,
+  bench_by: null,
+  bench_at: null,
+  finished_by: null,
+  finished_at: null,
+  cancelled_by: null,
+  cancelled_at: null,
 };
 
 type InsertedBuild = Omit<
@@ -199,8 +159,12 @@ export async function insertBuild(
     {
       ...UNDONE,
       ...columns,
-      ...{ number: await nextNumber(ctx, "B"), good: 0, rejected: 0, joined_into: null },
-      ...{ made_by: ctx.person.id, made_at: ctx.moment },
+      number: await nextNumber(ctx, "B"),
+      good: 0,
+      rejected: 0,
+      joined_into: null,
+      made_by: ctx.person.id,
+      made_at: ctx.moment,
     },
     { transaction: ctx.transaction },
   );
@@ -217,16 +181,19 @@ export async function changeBuild(
   if (build.stage !== "draft") refuseOtherWork(build, body);
   if (body.outside !== build.outside_id && build.stage === "on the bench")
     throw Refusal.at("outside", "build-as-it-is", {
-      ...{ number: build.number, stage: build.stage, field: "workshop" },
+      number: build.number,
+      stage: build.stage,
+      field: "workshop",
     });
   const product = await itemById(ctx, build.product_id);
   // Another list is asked for by name; the actual quantities of an earlier build stay as long as none is.
   const asBuilt = body.list === build.list_id ? build.as_built : null;
   const columns = {
-    ...(await planColumns(ctx, body)),
-    ...(build.stage === "draft" && (await draftColumns(ctx, product, body.quantity, { ...body, asBuilt }))),
+    ...(await planColumns(ctx, body, build)),
+    ...(build.stage === "draft" && (await draftColumns(ctx, product, body, { ...body, asBuilt }))),
   };
   await ctx.models.build.update(columns, { where: { id }, transaction: ctx.transaction });
+  await refuseTooMuch(ctx, [product.id]);
 }
 
 /** A build that is queued keeps what it makes and what it takes. */
@@ -245,22 +212,15 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "queue");
   const product = await itemById(ctx, build.product_id);
-  const { taken: list, whole, revision } = await listFor(ctx, product, draftOf(build));
+  const day = startOf(product, build.due, ctx.today);
+  const { taken: list, revision } = await listFor(ctx, product, draftOf(build), day);
   await lockForBuild(ctx, revision, build.number);
   const quantity = startFor(list, quantityFromWhole(build.wanted));
-  const rows = list.lines.map((line) => {
+  const rows = list.lines.map((line, i) => {
     const need = lineNeed(line, list.makes, quantity);
-    return [
-      ...[...lineColumns(line), quantityToWhole(need), quantityToWhole(line.stocked ? need : ZERO)],
-      ...[line.drawnAt, line.store, line.note, whole.lines.indexOf(line) + 1],
-    ];
+    return keptColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
   });
-  await ctx.sql.run(
-    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, drawn_at, place_id, note, list_line)
-     SELECT $id, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, 0, value ->> 6,
-            value ->> 7, value ->> 8, value ->> 9, value ->> 10 FROM json_each($rows)`,
-    { id, rows: asJson(rows) },
-  );
+  await insertKept(ctx, id, rows);
   await ctx.models.build.update(
     {
       stage: "queued",
@@ -274,6 +234,7 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
     },
     { where: { id }, transaction: ctx.transaction },
   );
+  await refuseTooMuch(ctx, [product.id, ...list.lines.map((line) => line.item)]);
 }
 
 /** Takes a queued build back to a draft; it follows its parts list again. */

@@ -1,9 +1,9 @@
 import { Refusal } from "@yosegi/contract";
-import { quantityFromWhole, quantityToWhole, stillToTake } from "@yosegi/core";
+import { quantityFromWhole, quantityToWhole } from "@yosegi/core";
 import { loadUnits } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type FinishRow, type Writing } from "../db/index.ts";
 import { undo } from "../ledger/index.ts";
-import { buildById, keptLines, progressOf, refuseStage } from "./rows.ts";
+import { buildById, keptLines, openOf, refuseStage } from "./rows.ts";
 
 /** Takes the last finish of a build back, or all of them, the last first; exactly mirrored. */
 export async function undoFinish(ctx: Writing, id: number, all: boolean): Promise<void> {
@@ -59,20 +59,22 @@ async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): 
     back: number;
   }>("SELECT line, used, wasted, from_bench, back FROM finish_line WHERE finish_id = $finish", { finish });
   const byLine = new Map(booked.map((line) => [line.line, line]));
-  const makes = quantityFromWhole(build.makes ?? 0);
   const rows = (await keptLines(ctx, build.id, await loadUnits(ctx))).map((line) => {
     const of = byLine.get(line.line) ?? { used: 0, wasted: 0, from_bench: 0, back: 0 };
     const bench = line.bench.plus(quantityFromWhole(of.from_bench + of.back));
-    const open = stillToTake(line, makes, progressOf(build), bench);
-    return [
-      ...[line.line, quantityToWhole(line.used) - of.used, quantityToWhole(line.wasted) - of.wasted],
-      ...[quantityToWhole(bench), quantityToWhole(open)],
-    ];
+    return {
+      line: line.line,
+      used: quantityToWhole(line.used) - of.used,
+      wasted: quantityToWhole(line.wasted) - of.wasted,
+      bench: quantityToWhole(bench),
+      open: quantityToWhole(openOf(build, line, bench)),
+    };
   });
   await ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 1, wasted = r.value ->> 2, bench = r.value ->> 3, open = r.value ->> 4
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 0`,
+    `UPDATE build_line SET used = r.value ->> 'used', wasted = r.value ->> 'wasted', bench = r.value ->> 'bench',
+            open = r.value ->> 'open'
+       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },
   );
-  return rows.some(([, , , bench = 0]) => bench > 0);
+  return rows.some(({ bench }) => bench > 0);
 }

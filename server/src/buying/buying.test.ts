@@ -465,8 +465,8 @@ describe("the outbox", () => {
     const [pdf, csv] = await Promise.all(message.files.map((file) => read(file.id)));
     expect(pdf?.subarray(0, 5).toString()).toBe("%PDF-");
     expect(csv?.toString("utf8").split("\r\n").slice(1, 3)).toEqual([
-      `P-1,1,FLR-M,N-flr-m,Mesh floor,20,pc,,,14.2,284.00,EUR,${addDays(TODAY, 9)},`,
-      `P-1,2,FRM-D,N-frm-d,Deep frame bars,150,pc,3,pack,0.85,127.50,EUR,${addDays(TODAY, 9)},'=dry`,
+      `P-1,1,FLR-M,N-flr-m,Mesh floor,20,pc,,,14.2,pc,284.00,EUR,${addDays(TODAY, 9)},`,
+      `P-1,2,FRM-D,N-frm-d,Deep frame bars,150,pc,3,pack,0.85,pc,127.50,EUR,${addDays(TODAY, 9)},'=dry`,
     ]);
     const sent = await world.ok(routes.markSent, { params: { id: message.id } });
     expect(sent.sent?.person).toBe("Ines");

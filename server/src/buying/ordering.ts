@@ -1,4 +1,5 @@
 import {
+  type ItemBrief,
   type NeedLine,
   type PurchaseBody,
   type PurchaseRow,
@@ -6,18 +7,22 @@ import {
   Refusal,
 } from "@yosegi/contract";
 import {
+  AmountTooLarge,
   addDays,
   checkDecimals,
   codeKey,
   type Day,
   decimal,
+  LARGEST_STORED,
   moneyToWhole,
   type Problem,
   quantityToWhole,
   reporter,
+  type Units,
 } from "@yosegi/core";
-import { loadUnits, refuseProblems, unitNamed } from "../catalog/index.ts";
-import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { loadUnits, PACKS, packTexts, pricedRate, refuseProblems, unitNamed } from "../catalog/index.ts";
+import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { refuseTooMuch } from "../ledger/index.ts";
 import { linesOf, type PurchaseTableRow, purchaseById, purchaseRows } from "./purchases.ts";
 
 /** Refuses a step that the order's stage does not allow. */
@@ -31,38 +36,91 @@ export function refuseStage(
 
 export const COMING = ["sent", "part received"] as const;
 
-interface ItemTerms {
+/** An item as it is bought of one supplier. */
+interface Terms {
   id: number;
   code: string;
   kind: string;
   unit: string;
-  packs: { name: string; quantity: number }[];
-  /** What the supplier asks: null where the supplier was never named for the item. */
-  price: number | null;
+  packs: ItemBrief["packs"];
+  /** Id of the supplier; null where none is named and none preferred. */
+  supplier: number | null;
+  supplierName: string;
+  archived: boolean;
   lead: number | null;
-  cost: number | null;
+  /** What the supplier asks, else the item's standard cost; null where neither is known. */
+  price: KeptPrice | null;
 }
 
-/** What one supplier asks for items, and what is known of them. */
-async function termsOf(
-  ctx: Reading,
-  supplier: number,
-  items: Iterable<number>,
-): Promise<Map<number, ItemTerms>> {
-  const rows = await ctx.sql.all<Omit<ItemTerms, "packs"> & { packs: string }>(
-    `SELECT i.id, i.code, i.kind, i.unit, s.price, s.lead_days AS lead, i.standard_cost AS cost,
-            (SELECT json_group_array(json_object('name', name, 'quantity', quantity)) FROM pack WHERE item_id = i.id) AS packs
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value
-       LEFT JOIN item_supplier s ON s.item_id = i.id AND s.supplier_id = $supplier`,
-    { ids: asJson(new Set(items)), supplier },
+/** A price as a line keeps it: money for so much of the stock unit, and the unit or pack it was said for. */
+interface KeptPrice {
+  price: number;
+  per: number;
+  unit: string;
+}
+
+/** Which supplier each line asks of; null: the preferred one of its item. Work may be asked of anybody. */
+interface Wanted {
+  item: number;
+  supplier: number | null;
+}
+
+/** What is known of what is wanted, line by line. */
+async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(Terms | null)[]> {
+  const rows = await ctx.sql.all<
+    Omit<Terms, "packs" | "price" | "archived"> & {
+      at: number;
+      packs: string;
+      archived: number;
+      price: string;
+    }
+  >(
+    `SELECT w.at, i.id, i.code, i.kind, i.unit, ${PACKS} AS packs, f.id AS supplier, COALESCE(f.name, '') AS supplierName,
+            COALESCE(f.archived, 0) AS archived, s.lead_days AS lead,
+            CASE WHEN s.price IS NOT NULL THEN json_object('price', s.price, 'per', s.price_per, 'unit', s.price_unit)
+                 WHEN i.standard_cost IS NOT NULL THEN json_object('price', i.standard_cost, 'per', i.cost_per, 'unit', i.cost_unit)
+                 ELSE 'null' END AS price
+       FROM (SELECT key AS at, value ->> 'item' AS item, value ->> 'supplier' AS supplier FROM json_each($lines)) w
+       JOIN item i ON i.id = w.item
+       LEFT JOIN item_supplier s ON s.item_id = i.id
+        AND CASE WHEN w.supplier IS NULL THEN s.preferred = 1 ELSE s.supplier_id = w.supplier END
+       LEFT JOIN firm f ON f.kind = 'supplier' AND f.id = COALESCE(s.supplier_id, w.supplier)`,
+    { lines: asJson(lines) },
   );
-  return new Map(rows.map((row) => [row.id, { ...row, packs: JSON.parse(row.packs) }]));
+  const found = new Map(
+    rows.map(({ at, packs, archived, price, ...row }): [number, Terms] => [
+      at,
+      {
+        ...row,
+        packs: packTexts(packs),
+        archived: archived === 1,
+        price: JSON.parse(price),
+      },
+    ]),
+  );
+  return lines.map((_, at) => found.get(at) ?? null);
+}
+
+/** The price of a line as it was typed, else as the supplier asks. */
+function priceOf(
+  terms: Terms,
+  { price, pricePer }: Pick<NeedLine, "price" | "pricePer">,
+  units: Units,
+  at: number,
+): KeptPrice {
+  if (price !== null) {
+    const rate = pricedRate(`lines.${at}.pricePer`, price, pricePer, terms, units);
+    return { price: moneyToWhole(rate.amount), per: quantityToWhole(rate.per), unit: pricePer };
+  }
+  if (terms.price === null) throw Refusal.at(`lines.${at}.price`, "cost-needed", { code: terms.code });
+  return terms.price;
 }
 
 async function supplierById(ctx: Reading, id: number): Promise<void> {
-  const firm = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
-  if (firm?.get({ plain: true }).kind !== "supplier")
-    throw Refusal.at("supplier", "not-found", { what: "supplier", id });
+  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
+  const firm = found?.get({ plain: true });
+  if (firm?.kind !== "supplier") throw Refusal.at("supplier", "not-found", { what: "supplier", id });
+  if (firm.archived === 1) throw Refusal.at("supplier", "firm-archived", { name: firm.name });
 }
 
 async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
@@ -101,108 +159,95 @@ async function writeLines(
 ): Promise<void> {
   const terms = await termsOf(
     ctx,
-    supplier,
-    lines.map((line) => line.item),
+    lines.map(({ item }) => ({ item, supplier })),
   );
   const units = await loadUnits(ctx);
-  const own = new Set((await linesOf(ctx, [id])).map((line) => line.id));
+  const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line.item_id]));
   const problems: Problem[] = [];
   const rows = lines.map((line, i) => {
-    const item = terms.get(line.item);
+    const item = terms[i];
     if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
     if (item.kind === "kit") throw Refusal.at(`lines.${i}.item`, "not-bought", { code: item.code });
     const pack = item.packs.find((p) => codeKey(p.name) === codeKey(line.pack));
     if (line.pack !== "" && !pack)
       throw Refusal.at(`lines.${i}.pack`, "pack-unknown", { code: item.code, pack: line.pack });
-    const price = line.price === null ? (item.price ?? item.cost) : moneyToWhole(decimal(line.price));
-    if (price === null) throw Refusal.at(`lines.${i}.price`, "cost-needed", { code: item.code });
     checkDecimals("quantity", decimal(line.quantity), unitNamed(units, item.unit), reporter(i, problems));
-    return [
-      ...[
-        line.id !== null && own.has(line.id) ? line.id : null,
-        i + 1,
-        line.item,
-        quantityToWhole(decimal(line.quantity)),
-      ],
-      ...[pack?.name ?? "", pack?.quantity ?? null, price, line.expected ?? expectedBy(ctx.today, item.lead)],
-      ...[line.costTag, line.note],
-    ];
+    return {
+      // What another item was for is not what this one is for: it is another line.
+      id: line.id !== null && before.get(line.id) === line.item ? line.id : null,
+      position: i + 1,
+      item: line.item,
+      quantity: quantityToWhole(decimal(line.quantity)),
+      pack: pack?.name ?? "",
+      pack_quantity: pack ? quantityToWhole(decimal(pack.quantity)) : null,
+      ...priceOf(item, line, units, i),
+      expected: line.expected ?? expectedBy(ctx.today, item.lead),
+      cost_tag: line.costTag,
+      note: line.note,
+    };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
   await ctx.sql.run(
-    `DELETE FROM purchase_line WHERE purchase_id = $id AND id NOT IN (SELECT value ->> 0 FROM json_each($rows) WHERE value ->> 0 IS NOT NULL)`,
+    `DELETE FROM purchase_line WHERE purchase_id = $id
+        AND id NOT IN (SELECT value ->> 'id' FROM json_each($rows) WHERE value ->> 'id' IS NOT NULL)`,
     { id, rows: asJson(rows) },
   );
   await ctx.sql.run(
-    `INSERT INTO purchase_line (id, purchase_id, position, item_id, quantity, pack, pack_quantity, price, expected, cost_tag, note, received, open, closed)
-     SELECT value ->> 0, $id, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, value ->> 8, value ->> 9, 0, 0, 0
+    `INSERT INTO purchase_line (id, purchase_id, position, item_id, quantity, pack, pack_quantity, price, price_per, price_unit,
+                                expected, cost_tag, note, received, open, closed)
+     SELECT value ->> 'id', $id, value ->> 'position', value ->> 'item', value ->> 'quantity', value ->> 'pack',
+            value ->> 'pack_quantity', value ->> 'price', value ->> 'per', value ->> 'unit', value ->> 'expected',
+            value ->> 'cost_tag', value ->> 'note', 0, 0, 0
        FROM json_each($rows) WHERE true
-         ON CONFLICT (id) DO UPDATE SET position = excluded.position, item_id = excluded.item_id, quantity = excluded.quantity,
-            pack = excluded.pack, pack_quantity = excluded.pack_quantity, price = excluded.price, expected = excluded.expected,
-            cost_tag = excluded.cost_tag, note = excluded.note`,
+         ON CONFLICT (id) DO UPDATE SET position = excluded.position, quantity = excluded.quantity, pack = excluded.pack,
+            pack_quantity = excluded.pack_quantity, price = excluded.price, price_per = excluded.price_per,
+            price_unit = excluded.price_unit, expected = excluded.expected, cost_tag = excluded.cost_tag, note = excluded.note`,
     { id, rows: asJson(rows) },
+  );
+  await refuseTooMuch(
+    ctx,
+    rows.map((row) => row.item),
   );
 }
 
 const expectedBy = (today: Day, lead: number | null): Day | null =>
   lead === null ? null : addDays(today, lead);
 
-interface Offered {
-  item: number;
-  code: string;
-  supplier: number | null;
-  price: number | null;
-  lead: number | null;
-  cost: number | null;
-  kind: string;
-}
-
-/** The supplier named, or the preferred one, of each item needed. Work may be asked of any supplier. */
-async function offersFor(ctx: Reading, lines: readonly NeedLine[]): Promise<Offered[]> {
-  return ctx.sql.all<Offered>(
-    `SELECT i.id AS item, i.code, i.kind, i.standard_cost AS cost, s.price, s.lead_days AS lead,
-            CASE i.kind WHEN 'service' THEN COALESCE(s.supplier_id, l.value ->> 1) ELSE s.supplier_id END AS supplier
-       FROM json_each($lines) l JOIN item i ON i.id = l.value ->> 0
-       LEFT JOIN item_supplier s ON s.item_id = i.id
-        AND CASE WHEN l.value ->> 1 IS NULL THEN s.preferred = 1 ELSE s.supplier_id = l.value ->> 1 END
-      ORDER BY l.key`,
-    { lines: asJson(lines.map((line) => [line.item, line.supplier])) },
-  );
-}
-
 /**
  * Puts what is needed onto drafts: one for each supplier, the draft that is there already or a new one. What stands on it
  * of the same item grows, and each need stays linked. Gives the drafts.
  */
 export async function buyNeeds(ctx: Writing, lines: readonly NeedLine[]): Promise<PurchaseRow[]> {
-  const offers = await offersFor(ctx, lines);
+  const terms = await termsOf(ctx, lines);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
-  const drafts = new Map<number, number>();
-  const touched: number[] = [];
-  for (const [i, line] of lines.entries()) {
-    const offer = offers[i];
-    if (!offer) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
-    if (offer.supplier === null)
-      throw Refusal.at(`lines.${i}.supplier`, "supplier-none", { code: offer.code });
-    const price = line.price === null ? (offer.price ?? offer.cost) : moneyToWhole(decimal(line.price));
-    if (price === null) throw Refusal.at(`lines.${i}.price`, "cost-needed", { code: offer.code });
-    const unit = await ctx.sql.one<{ unit: string }>("SELECT unit FROM item WHERE id = $item", {
-      item: line.item,
-    });
-    checkDecimals(
-      "quantity",
-      decimal(line.quantity),
-      unitNamed(units, unit?.unit ?? ""),
-      reporter(i, problems),
-    );
-    const draft = drafts.get(offer.supplier) ?? (await draftOf(ctx, offer.supplier));
-    drafts.set(offer.supplier, draft);
-    touched.push(draft);
-    await addNeed(ctx, draft, line, price, line.expected ?? expectedBy(ctx.today, offer.lead));
-  }
+  const needs = lines.map((line, i): Need & { supplier: number } => {
+    const item = terms[i];
+    if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
+    if (item.supplier === null || item.kind === "kit")
+      throw Refusal.at(`lines.${i}.supplier`, "supplier-none", { code: item.code });
+    if (item.archived) throw Refusal.at(`lines.${i}.supplier`, "firm-archived", { name: item.supplierName });
+    checkDecimals("quantity", decimal(line.quantity), unitNamed(units, item.unit), reporter(i, problems));
+    const price = priceOf(item, line, units, i);
+    return {
+      line,
+      supplier: item.supplier,
+      price,
+      expected: line.expected ?? expectedBy(ctx.today, item.lead),
+    };
+  });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  return purchaseRows(ctx, { ids: touched });
+  const drafts: number[] = [];
+  for (const [supplier, own] of groupBy(needs, (need) => need.supplier)) {
+    const draft = await draftOf(ctx, supplier);
+    drafts.push(draft);
+    for (const need of own) await addNeed(ctx, draft, need);
+  }
+  await refuseTooMuch(
+    ctx,
+    lines.map((line) => line.item),
+  );
+  return purchaseRows(ctx, { ids: drafts });
 }
 
 async function draftOf(ctx: Writing, supplier: number): Promise<number> {
@@ -213,39 +258,57 @@ async function draftOf(ctx: Writing, supplier: number): Promise<number> {
   return row?.id ?? insertPurchase(ctx, supplier, "");
 }
 
-async function addNeed(
-  ctx: Writing,
-  draft: number,
-  line: NeedLine,
-  price: number,
-  expected: Day | null,
-): Promise<void> {
+interface Need {
+  line: NeedLine;
+  price: KeptPrice;
+  expected: Day | null;
+}
+
+async function addNeed(ctx: Writing, draft: number, { line, price, expected }: Need): Promise<void> {
   const quantity = quantityToWhole(decimal(line.quantity));
-  const there = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM purchase_line WHERE purchase_id = $draft AND item_id = $item AND cost_tag = $tag AND (price = $price OR $told = 0)
-      ORDER BY position LIMIT 1`,
-    { draft, item: line.item, tag: line.costTag, price, told: line.price === null ? 0 : 1 },
+  const there = await ctx.sql.one<{ id: number; quantity: number }>(
+    `SELECT id, quantity FROM purchase_line WHERE purchase_id = $draft AND item_id = $item AND cost_tag = $tag
+        AND (price = $price AND price_per = $per OR $told = 0) ORDER BY position LIMIT 1`,
+    {
+      draft,
+      item: line.item,
+      tag: line.costTag,
+      price: price.price,
+      per: price.per,
+      told: line.price === null ? 0 : 1,
+    },
   );
+  if ((there?.quantity ?? 0) + quantity > LARGEST_STORED)
+    throw new AmountTooLarge("A line of a purchase order grows too large");
+  const id = there?.id ?? (await insertNeed(ctx, draft, { line, price, expected }, quantity));
   if (there)
     await ctx.sql.run(
       `UPDATE purchase_line SET quantity = quantity + $quantity, expected = MIN(COALESCE(expected, $expected), COALESCE($expected, expected))
         WHERE id = $id`,
-      { id: there.id, quantity, expected },
+      { id, quantity, expected },
     );
-  else
-    await ctx.sql.run(
-      `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, expected, cost_tag, note, received, open, closed)
-       SELECT $draft, COALESCE(MAX(position), 0) + 1, $item, $quantity, '', $price, $expected, $tag, '', 0, 0, 0
-         FROM purchase_line WHERE purchase_id = $draft`,
-      { draft, item: line.item, quantity, price, expected, tag: line.costTag },
-    );
-  const id = there?.id ?? (await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id"))?.id ?? 0;
+  const needs = line.for.map((f) => ({ ...f, quantity: quantityToWhole(decimal(f.quantity)) }));
   await ctx.sql.run(
     `INSERT INTO purchase_for (line_id, build_id, product_id, quantity)
-     SELECT $id, value ->> 0, value ->> 1, value ->> 2 FROM json_each($needs) WHERE COALESCE(value ->> 0, value ->> 1) IS NOT NULL`,
-    { id, needs: asJson(line.for.map((f) => [f.build, f.product, quantityToWhole(decimal(f.quantity))])) },
+     SELECT $id, value ->> 'build', value ->> 'product', value ->> 'quantity' FROM json_each($needs)
+      WHERE COALESCE(value ->> 'build', value ->> 'product') IS NOT NULL`,
+    { id, needs: asJson(needs) },
   );
 }
+
+const insertNeed = (
+  ctx: Writing,
+  draft: number,
+  { line, price, expected }: Need,
+  quantity: number,
+): Promise<number> =>
+  ctx.sql.insert(
+    `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, price_per, price_unit, expected, cost_tag,
+                                note, received, open, closed)
+     SELECT $draft, COALESCE(MAX(position), 0) + 1, $item, $quantity, '', $price, $per, $unit, $expected, $tag, '', 0, 0, 0
+       FROM purchase_line WHERE purchase_id = $draft`,
+    { draft, item: line.item, quantity, expected, tag: line.costTag, ...price },
+  );
 
 /** Says when what was sent is expected now. */
 export async function changeExpected(
@@ -256,8 +319,9 @@ export async function changeExpected(
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft", ...COMING], "changed");
   await ctx.sql.run(
-    `UPDATE purchase_line SET expected = r.value ->> 1 FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 0`,
-    { id, rows: asJson(lines.map((l) => [l.line, l.expected])) },
+    `UPDATE purchase_line SET expected = r.value ->> 'expected' FROM json_each($rows) r
+      WHERE purchase_id = $id AND purchase_line.id = r.value ->> 'line'`,
+    { id, rows: asJson(lines) },
   );
 }
 

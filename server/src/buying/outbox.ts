@@ -28,9 +28,25 @@ const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
   sent: sent_at === null ? null : { person: sent_by ?? "", moment: sent_at },
 });
 
-/** Messages that go out, latest first. */
-export async function outbox(ctx: Reading): Promise<OutboxRow[]> {
-  return (await ctx.sql.all<Row>(`SELECT ${COLUMNS} FROM ${FROM} ORDER BY o.id DESC`)).map(rowOf);
+/** Of messages that were sent, so many are listed; more where they are asked for. */
+const SENT_SHOWN = 100;
+
+/** Messages that go out, latest first: all that wait, and so many of those that were sent; `ended` tells how many were. */
+export async function outbox(
+  ctx: Reading,
+  { ended = SENT_SHOWN }: { ended?: number | undefined },
+): Promise<{ messages: OutboxRow[]; ended: number }> {
+  const rows = await ctx.sql.all<Row>(
+    `SELECT ${COLUMNS} FROM ${FROM}
+      WHERE o.id IN (SELECT id FROM outbox WHERE sent_at IS NULL
+                     UNION ALL SELECT id FROM (SELECT id FROM outbox WHERE sent_at IS NOT NULL ORDER BY id DESC LIMIT $ended))
+      ORDER BY o.id DESC`,
+    { ended },
+  );
+  const sent = await ctx.sql.one<{ sent: number }>(
+    "SELECT COUNT(*) AS sent FROM outbox WHERE sent_at IS NOT NULL",
+  );
+  return { messages: rows.map(rowOf), ended: sent?.sent ?? 0 };
 }
 
 export async function outboxMessage(ctx: Reading, id: number): Promise<OutboxMessage> {

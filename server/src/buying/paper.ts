@@ -29,7 +29,7 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
     cell(String(i + 1)),
     named(line.item.name, [line.theirCode && `your code ${line.theirCode}`, line.item.code, line.note]),
     cell(ordered(line), right),
-    cell(`${priced(line.price)} / ${line.item.unit}`, right),
+    cell(`${priced(line.price)} / ${line.pricePer || line.item.unit}`, right),
     cell(line.expected ?? "", right),
     cell(line.total, right),
   ]);
@@ -86,33 +86,41 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
 }
 
 const COLUMNS = [
-  ...["order", "line", "code", "your_code", "name"].map((name) => ({ name })),
-  ...["quantity", "unit", "packs", "pack", "price", "total", "currency", "wanted_on", "note"].map((name) => ({
-    ...{ name, figures: ["quantity", "packs", "price", "total"].includes(name) },
-  })),
+  { name: "order" },
+  { name: "line" },
+  { name: "code" },
+  { name: "your_code" },
+  { name: "name" },
+  { name: "quantity", figures: true },
+  { name: "unit" },
+  { name: "packs", figures: true },
+  { name: "pack" },
+  { name: "price", figures: true },
+  { name: "price_per" },
+  { name: "total", figures: true },
+  { name: "currency" },
+  { name: "wanted_on" },
+  { name: "note" },
 ];
 
 /** The same order as a table for the supplier's own programs. */
 export function purchaseCsv(sheet: PurchaseSheet, { currency }: Letterhead): Promise<Bytes> {
   const rows = sheet.orderLines.map((line, i) => [
-    ...[
-      sheet.number,
-      String(i + 1),
-      line.item.code,
-      line.theirCode,
-      line.item.name,
-      line.quantity,
-      line.item.unit,
-    ],
-    ...[
-      line.pack?.count ?? "",
-      line.pack?.name ?? "",
-      line.price,
-      line.total,
-      currency,
-      line.expected ?? "",
-      line.note,
-    ],
+    sheet.number,
+    String(i + 1),
+    line.item.code,
+    line.theirCode,
+    line.item.name,
+    line.quantity,
+    line.item.unit,
+    line.pack?.count ?? "",
+    line.pack?.name ?? "",
+    line.price,
+    line.pricePer || line.item.unit,
+    line.total,
+    currency,
+    line.expected ?? "",
+    line.note,
   ]);
   return tableBytes(sheet.number, COLUMNS, rows, "csv");
 }

@@ -6,9 +6,9 @@ import {
   type ReceiptRecord,
   Refusal,
 } from "@yosegi/contract";
-import { type Day, lineTotal, moneyFromWhole, quantityFromWhole, sum } from "@yosegi/core";
+import { type Day, quantityFromWhole, type Rate, sum, valueAt } from "@yosegi/core";
 import { briefs } from "../catalog/index.ts";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, groupBy, type Reading, rateFromWhole } from "../db/index.ts";
 
 export interface PurchaseTableRow {
   id: number;
@@ -35,6 +35,8 @@ export interface PurchaseLineRow {
   pack: string;
   pack_quantity: number | null;
   price: number;
+  price_per: number;
+  price_unit: string;
   expected: Day | null;
   cost_tag: string;
   note: string;
@@ -42,6 +44,18 @@ export interface PurchaseLineRow {
   open: number;
   closed: number;
 }
+
+/** So much at a price, as a query reads it. */
+type Priced = Pick<PurchaseLineRow, "quantity" | "price" | "price_per">;
+
+export const priceOfLine = ({ price, price_per }: Omit<Priced, "quantity">): Rate =>
+  rateFromWhole(price, price_per);
+
+/** What lines come to together, each rounded as it is told. */
+const totalOf = (ctx: Reading, lines: readonly Priced[]): string =>
+  sum(
+    lines.map((line) => valueAt(quantityFromWhole(line.quantity), priceOfLine(line), ctx.currencyDecimals)),
+  ).toFixed(ctx.currencyDecimals);
 
 export async function purchaseById(ctx: Reading, id: number): Promise<PurchaseTableRow> {
   const row = await ctx.sql.one<PurchaseTableRow>("SELECT * FROM purchase WHERE id = $id", { id });
@@ -55,29 +69,54 @@ export const linesOf = (ctx: Reading, purchases: readonly number[]): Promise<Pur
     { ids: asJson(purchases) },
   );
 
+export interface PurchaseFilter {
+  ids?: readonly number[] | undefined;
+  stage?: string | undefined;
+  supplier?: number | undefined;
+  /** Most of those that have ended. */
+  ended?: number | undefined;
+}
+
+/** Of orders that have ended, so many are listed; more where they are asked for. */
+const ENDED_SHOWN = 100;
+
+const FILTER = `($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
+        AND ($ids = '' OR p.id IN (SELECT value FROM json_each($ids)))`;
+const ENDED = "p.stage IN ('received', 'cancelled')";
+
+const filterOf = (filter: PurchaseFilter) => ({
+  stage: filter.stage ?? "",
+  supplier: filter.supplier ?? 0,
+  ids: filter.ids ? asJson(filter.ids) : "",
+});
+
+/** How many purchase orders have ended, listed or not. */
+export async function endedPurchases(ctx: Reading, filter: PurchaseFilter): Promise<number> {
+  const row = await ctx.sql.one<{ ended: number }>(
+    `SELECT COUNT(*) AS ended FROM purchase p WHERE ${ENDED} AND ${FILTER}`,
+    filterOf(filter),
+  );
+  return row?.ended ?? 0;
+}
+
 /** Purchase orders: drafts, then what is still to come by day, then what ended, latest first. */
-export async function purchaseRows(
-  ctx: Reading,
-  filter: { ids?: readonly number[]; stage?: string | undefined; supplier?: number | undefined },
-): Promise<PurchaseRow[]> {
+export async function purchaseRows(ctx: Reading, filter: PurchaseFilter): Promise<PurchaseRow[]> {
   const rows = await ctx.sql.all<PurchaseTableRow & { code: string; name: string }>(
     `SELECT p.*, f.code, f.name FROM purchase p JOIN firm f ON f.id = p.supplier_id
-      WHERE ($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
-        AND ($ids = '' OR p.id IN (SELECT value FROM json_each($ids)))
-      ORDER BY p.stage IN ('received', 'cancelled'), p.stage <> 'draft',
-               (SELECT MIN(expected) FROM purchase_line WHERE purchase_id = p.id AND open > 0), p.id DESC`,
-    {
-      stage: filter.stage ?? "",
-      supplier: filter.supplier ?? 0,
-      ids: filter.ids ? asJson(filter.ids) : "",
-    },
+      WHERE p.id IN (SELECT p.id FROM purchase p WHERE NOT (${ENDED}) AND ${FILTER}
+                     UNION ALL SELECT id FROM (SELECT p.id FROM purchase p WHERE ${ENDED} AND ${FILTER} ORDER BY p.id DESC LIMIT $ended))
+      ORDER BY ${ENDED}, p.stage <> 'draft',
+               CASE WHEN ${ENDED} THEN NULL ELSE (SELECT MIN(expected) FROM purchase_line WHERE purchase_id = p.id AND open > 0) END,
+               p.id DESC`,
+    { ...filterOf(filter), ended: filter.ids ? filter.ids.length : (filter.ended ?? ENDED_SHOWN) },
   );
-  const lines = await linesOf(
+  const found = await linesOf(
     ctx,
     rows.map((row) => row.id),
   );
+  const lines = groupBy(found, (line) => line.purchase_id);
   return rows.map((row) => {
-    const own = lines.filter((line) => line.purchase_id === row.id);
+    const own = lines.get(row.id) ?? [];
     const waiting = row.stage === "draft" ? own : own.filter((line) => line.open > 0);
     return {
       id: row.id,
@@ -86,9 +125,7 @@ export async function purchaseRows(
       stage: row.stage,
       lines: own.length,
       linesDone: row.stage === "draft" ? 0 : own.filter((line) => line.open === 0).length,
-      total: sum(own.map((l) => lineTotal(quantityFromWhole(l.quantity), moneyFromWhole(l.price)))).toFixed(
-        2,
-      ),
+      total: totalOf(ctx, own),
       expected: waiting
         .map((line) => line.expected)
         .reduce<Day | null>((a, b) => (a === null || (b !== null && b < a) ? b : a), null),
@@ -113,7 +150,11 @@ export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseS
   );
   return {
     ...(await purchaseRow(ctx, id)),
-    ...{ note: purchase.note, contact, email, terms, messages },
+    note: purchase.note,
+    contact,
+    email,
+    terms,
+    messages,
     orderLines: await lineAnswers(ctx, purchase),
     receipts: await receipts(ctx, id),
     history: await history(ctx, purchase),
@@ -129,20 +170,20 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
   const more = await ctx.sql.all<{
     id: number;
     their_code: string;
-    store: string;
+    store: string | null;
     bin: string;
     shelf_life: number | null;
   }>(
-    `SELECT l.id, COALESCE(s.their_code, '') AS their_code, i.shelf_life, i.home_bin AS bin,
-            COALESCE(p.name, (SELECT name FROM place WHERE kind = 'store' ORDER BY id LIMIT 1)) AS store
-       FROM purchase_line l JOIN item i ON i.id = l.item_id LEFT JOIN place p ON p.id = i.home_place_id
+    `SELECT l.id, COALESCE(s.their_code, '') AS their_code, i.shelf_life, h.bin, p.name AS store
+       FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN item_home h ON h.item_id = l.item_id
+       LEFT JOIN place p ON p.id = h.place_id
        LEFT JOIN item_supplier s ON s.item_id = l.item_id AND s.supplier_id = $supplier WHERE l.purchase_id = $id`,
     { supplier: purchase.supplier_id, id: purchase.id },
   );
   const needs = await needsOf(ctx, purchase.id);
   return lines.map((line) => {
     const quantity = quantityFromWhole(line.quantity);
-    const price = moneyFromWhole(line.price);
+    const price = priceOfLine(line);
     const size = line.pack_quantity === null ? null : quantityFromWhole(line.pack_quantity);
     const facts = more.find((m) => m.id === line.id);
     return {
@@ -151,8 +192,9 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
       theirCode: facts?.their_code ?? "",
       quantity: quantity.toFixed(),
       pack: size && { name: line.pack, size: size.toFixed(), count: quantity.div(size).toFixed() },
-      price: price.toFixed(),
-      total: lineTotal(quantity, price).toFixed(2),
+      price: price.amount.toFixed(),
+      pricePer: line.price_unit,
+      total: totalOf(ctx, [line]),
       expected: line.expected,
       costTag: line.cost_tag,
       note: line.note,
@@ -214,12 +256,14 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
     item: number;
     quantity: number;
     price: number;
+    price_per: number;
+    price_unit: string;
     lot: string;
     serial: string;
     store: string | null;
     bin: string;
   }>(
-    `SELECT r.id AS receipt, l.item_id AS item, x.quantity, x.price, x.lot, x.serial, p.name AS store, x.bin
+    `SELECT r.id AS receipt, l.item_id AS item, x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, p.name AS store, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id JOIN purchase_line l ON l.id = x.line_id
        LEFT JOIN place p ON p.id = x.place_id WHERE r.purchase_id = $purchase ORDER BY r.id, x.position`,
     { purchase },
@@ -231,22 +275,22 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
   return rows.map((row) => {
     const own = lines.filter((line) => line.receipt === row.id);
     return {
-      ...{
-        id: row.id,
-        number: row.number,
-        moment: row.moment,
-        day: row.day,
-        person: row.person,
-        note: row.note,
-      },
-      value: sum(own.map((l) => lineTotal(quantityFromWhole(l.quantity), moneyFromWhole(l.price)))).toFixed(
-        2,
-      ),
+      id: row.id,
+      number: row.number,
+      moment: row.moment,
+      day: row.day,
+      person: row.person,
+      note: row.note,
+      value: totalOf(ctx, own),
       lines: own.map((l) => ({
         item: brief(l.item),
         quantity: quantityFromWhole(l.quantity).toFixed(),
-        price: moneyFromWhole(l.price).toFixed(),
-        ...{ lot: l.lot, serial: l.serial, store: l.store ?? "", bin: l.bin },
+        price: priceOfLine(l).amount.toFixed(),
+        pricePer: l.price_unit,
+        lot: l.lot,
+        serial: l.serial,
+        store: l.store ?? "",
+        bin: l.bin,
       })),
       undone: row.undone_at === null ? null : { person: row.undone_person ?? "", moment: row.undone_at },
     };

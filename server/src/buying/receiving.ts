@@ -5,31 +5,35 @@ import {
   type Decimal,
   decimal,
   isStocked,
-  moneyFromWhole,
   moneyToWhole,
   ONE,
   type Problem,
   quantityFromWhole,
   quantityToWhole,
   reporter,
-  type StockRow,
   sum,
   type Tracking,
+  type Units,
+  type ValuedRow,
+  ZERO,
 } from "@yosegi/core";
 import {
   ensureBins,
   knownItems,
   loadUnits,
+  PACKS,
+  packTexts,
   placeOf,
+  pricedRate,
   refuseProblems,
   storeIds,
   unitNamed,
 } from "../catalog/index.ts";
-import { asJson, nextNumber, type Writing } from "../db/index.ts";
+import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
 import { record, undo } from "../ledger/index.ts";
 import { arrival, knownStock } from "../stock/index.ts";
 import { COMING, refuseStage } from "./ordering.ts";
-import { linesOf, type PurchaseLineRow, purchaseById } from "./purchases.ts";
+import { linesOf, type PurchaseLineRow, priceOfLine, purchaseById } from "./purchases.ts";
 
 interface ItemOfLine {
   id: number;
@@ -38,6 +42,7 @@ interface ItemOfLine {
   kind: "bought" | "built" | "service" | "kit";
   tracking: Tracking;
   not_counted: number;
+  packs: string;
   store: string;
 }
 
@@ -45,7 +50,9 @@ interface ItemOfLine {
 interface Came {
   line: PurchaseLineRow;
   item: ItemOfLine;
-  stock: StockRow & { unitCost: Decimal };
+  stock: ValuedRow;
+  /** The unit or pack that its price is for, as it was said. */
+  pricePer: string;
 }
 
 type Typed = ReceiveBody["lines"][number];
@@ -69,9 +76,9 @@ export async function receivePurchase(ctx: Writing, id: number, body: ReceiveBod
 
 async function itemsOf(ctx: Writing, ids: readonly number[]): Promise<Map<number, ItemOfLine>> {
   const rows = await ctx.sql.all<ItemOfLine>(
-    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_counted,
-            COALESCE(p.name, (SELECT name FROM place WHERE kind = 'store' ORDER BY id LIMIT 1)) AS store
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value LEFT JOIN place p ON p.id = i.home_place_id`,
+    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_counted, ${PACKS} AS packs, COALESCE(p.name, '') AS store
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN item_home h ON h.item_id = i.id
+       LEFT JOIN place p ON p.id = h.place_id`,
     { ids: asJson(new Set(ids)) },
   );
   return new Map(rows.map((row) => [row.id, row]));
@@ -91,20 +98,24 @@ async function checkReceipt(
   const stores = await storeIds(ctx);
   const problems: Problem[] = [];
   const came: Came[] = [];
+  const sums = new Map<number, Decimal>();
   for (const [i, typed] of body.lines.entries()) {
     const line = lines.get(typed.line);
     const item = line && items.get(line.item_id);
     if (!line || !item) throw Refusal.at(`lines.${i}.line`, "not-found", { what: "line", id: typed.line });
     const quantity = decimal(typed.quantity);
     checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
-    if (quantity.gt(0)) refuseMore(body, line, item, quantity, i);
+    // One line may come in several entries, into several bins; what counts is their sum.
+    const all = (sums.get(line.id) ?? ZERO).plus(quantity);
+    sums.set(line.id, all);
+    if (quantity.gt(0)) refuseMore(body, line, item, all, i);
     const store = typed.store === "" ? item.store : typed.store;
     if (stores(store) === null) throw Refusal.at(`lines.${i}.store`, "store-unknown", { store });
-    came.push(...rowsOf(typed, line, item, i, store));
+    came.push(...rowsOf(typed, line, item, { at: i, store, units }));
   }
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
   if (came.length === 0 && !body.lines.some((line) => line.close))
-    throw Refusal.at("lines.0.quantity", "build-empty");
+    throw Refusal.at("lines.0.quantity", "receive-empty");
   await checkNumbers(ctx, came);
   return came;
 }
@@ -120,37 +131,47 @@ function refuseMore(
   const open = quantityFromWhole(line.open);
   if (body.more || quantity.lte(open)) return;
   throw Refusal.at(`lines.${at}.quantity`, "over-delivery", {
-    ...{ code: item.code, unit: item.unit, open: open.toFixed() },
+    code: item.code,
+    unit: item.unit,
+    open: open.toFixed(),
     more: quantity.minus(open).toFixed(),
   });
 }
 
-function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, at: number, store: string): Came[] {
+interface Where {
+  at: number;
+  store: string;
+  units: Units;
+}
+
+function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, store, units }: Where): Came[] {
   const quantity = decimal(typed.quantity);
   if (quantity.eq(0)) return [];
-  const unitCost = typed.price === null ? moneyFromWhole(line.price) : decimal(typed.price);
-  const row = (more: Partial<Omit<StockRow, "unitCost">>): Came => ({
-    ...{ line, item },
-    stock: {
-      ...{
-        row: at,
-        item: item.code,
-        quantity,
-        unitCost,
-        store,
-        bin: typed.bin,
-        lot: "",
-        expiry: null,
-        serial: "",
-      },
-      ...more,
-    },
-  });
+  const priced = { code: item.code, unit: item.unit, packs: packTexts(item.packs) };
+  const unitCost =
+    typed.price === null
+      ? priceOfLine(line)
+      : pricedRate(`lines.${at}.pricePer`, typed.price, typed.pricePer, priced, units);
+  const pricePer = typed.price === null ? line.price_unit : typed.pricePer;
+  const plain: ValuedRow = {
+    row: at,
+    item: item.code,
+    quantity,
+    unitCost,
+    store,
+    bin: typed.bin,
+    lot: "",
+    expiry: null,
+    serial: "",
+  };
+  const row = (more: Partial<ValuedRow>): Came => ({ line, item, pricePer, stock: { ...plain, ...more } });
   if (item.tracking === "lot") {
     const given = sum(typed.lots.map((l) => decimal(l.quantity)));
     if (!given.eq(quantity))
       throw Refusal.at(`lines.${at}.lots`, "lots-sum", {
-        ...{ code: item.code, given: given.toFixed(), quantity: quantity.toFixed() },
+        code: item.code,
+        given: given.toFixed(),
+        quantity: quantity.toFixed(),
       });
     return typed.lots.map((l) => row({ lot: l.lot, expiry: l.expiry, quantity: decimal(l.quantity) }));
   }
@@ -167,10 +188,10 @@ function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, at: numbe
 
 /** Lots and serials by the rules that hold for all that comes in. */
 async function checkNumbers(ctx: Writing, came: readonly Came[]): Promise<void> {
-  const rows = came.filter((c) => stocked(c.item)).map((c) => c.stock);
-  const codes = rows.map((row) => row.item);
+  const kept = came.filter((c) => stocked(c.item));
+  const codes = kept.map((c) => c.item.code);
   const { problems } = checkStock(
-    rows,
+    kept.map((c) => ({ ...c.stock, unitCost: c.stock.unitCost.amount, costPer: c.pricePer })),
     await knownItems(ctx, codes),
     await loadUnits(ctx),
     await knownStock(ctx, codes),
@@ -222,14 +243,23 @@ async function writeReceipt(ctx: Writing, { purchase, number, posting, body, cam
     { number, purchase, posting, person: ctx.person.id, moment: ctx.moment, day: body.day, note: body.note },
   );
   const stores = await storeIds(ctx);
-  const rows = came.map((c, i) => [
-    ...[i + 1, c.line.id, quantityToWhole(c.stock.quantity), moneyToWhole(c.stock.unitCost), c.stock.lot],
-    ...[c.stock.serial, stocked(c.item) ? stores(c.stock.store) : null, c.stock.bin],
-  ]);
+  const rows = came.map(({ line, item, stock, pricePer }, i) => ({
+    position: i + 1,
+    line: line.id,
+    quantity: quantityToWhole(stock.quantity),
+    price: moneyToWhole(stock.unitCost.amount),
+    per: quantityToWhole(stock.unitCost.per),
+    unit: pricePer,
+    lot: stock.lot,
+    serial: stock.serial,
+    place: stocked(item) ? stores(stock.store) : null,
+    bin: stock.bin,
+  }));
   await ctx.sql.run(
-    `INSERT INTO receipt_line (receipt_id, position, line_id, quantity, price, lot, serial, place_id, bin)
-     SELECT (SELECT id FROM receipt WHERE number = $number), value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4,
-            value ->> 5, value ->> 6, value ->> 7 FROM json_each($rows)`,
+    `INSERT INTO receipt_line (receipt_id, position, line_id, quantity, price, price_per, price_unit, lot, serial, place_id, bin)
+     SELECT (SELECT id FROM receipt WHERE number = $number), value ->> 'position', value ->> 'line', value ->> 'quantity',
+            value ->> 'price', value ->> 'per', value ->> 'unit', value ->> 'lot', value ->> 'serial', value ->> 'place',
+            value ->> 'bin' FROM json_each($rows)`,
     { number, rows: asJson(rows) },
   );
 }
@@ -241,26 +271,30 @@ async function writeProgress(
   body: ReceiveBody,
   lines: ReadonlyMap<number, PurchaseLineRow>,
 ): Promise<void> {
-  const rows = body.lines.map((typed) => {
-    const line = lines.get(typed.line);
-    const received = (line?.received ?? 0) + quantityToWhole(decimal(typed.quantity));
-    const rest = Math.max(0, (line?.quantity ?? 0) - received);
-    const closed = line?.closed === 1 || (typed.close && rest > 0);
-    return [typed.line, received, closed ? 0 : rest, closed ? 1 : 0];
+  const rows = [...groupBy(body.lines, (typed) => typed.line)].map(([line, entries]) => {
+    const kept = lines.get(line);
+    const came = sum(entries.map((typed) => decimal(typed.quantity)));
+    const received = (kept?.received ?? 0) + quantityToWhole(came);
+    const rest = Math.max(0, (kept?.quantity ?? 0) - received);
+    const closed = kept?.closed === 1 || (rest > 0 && entries.some((typed) => typed.close));
+    return { line, received, open: closed ? 0 : rest, closed: closed ? 1 : 0 };
   });
   await ctx.sql.run(
-    `UPDATE purchase_line SET received = r.value ->> 1, open = r.value ->> 2, closed = r.value ->> 3
-       FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 0`,
+    `UPDATE purchase_line SET received = r.value ->> 'received', open = r.value ->> 'open', closed = r.value ->> 'closed'
+       FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 'line'`,
     { id, rows: asJson(rows) },
   );
   await settleStage(ctx, id);
 }
 
+/** An order ends when nothing more is waited for: received where anything came, else cancelled. */
 async function settleStage(ctx: Writing, id: number): Promise<void> {
   await ctx.sql.run(
     `UPDATE purchase SET stage = s.stage,
-            received_by = CASE s.stage WHEN 'received' THEN $person END, received_at = CASE s.stage WHEN 'received' THEN $moment END
-       FROM (SELECT CASE WHEN SUM(open) = 0 THEN 'received' WHEN SUM(received) > 0 THEN 'part received' ELSE 'sent' END AS stage
+            received_by = CASE s.stage WHEN 'received' THEN $person END, received_at = CASE s.stage WHEN 'received' THEN $moment END,
+            cancelled_by = CASE s.stage WHEN 'cancelled' THEN $person END, cancelled_at = CASE s.stage WHEN 'cancelled' THEN $moment END
+       FROM (SELECT CASE WHEN SUM(open) = 0 AND SUM(received) = 0 THEN 'cancelled' WHEN SUM(open) = 0 THEN 'received'
+                         WHEN SUM(received) > 0 THEN 'part received' ELSE 'sent' END AS stage
                FROM purchase_line WHERE purchase_id = $id) s WHERE id = $id`,
     { id, person: ctx.person.id, moment: ctx.moment },
   );
@@ -281,11 +315,17 @@ export async function undoReceipt(ctx: Writing, receipt: number): Promise<number
   if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });
   if (row.posting !== null)
     await undo(ctx, {
-      ...{ kind: "receipt", document: row.number, build: null, day: ctx.today, reason: "" },
+      kind: "receipt",
+      document: row.number,
+      build: null,
+      day: ctx.today,
+      reason: "",
       undoes: row.posting,
     });
   await ctx.sql.run("UPDATE receipt SET undone_by = $person, undone_at = $moment WHERE id = $receipt", {
-    ...{ receipt, person: ctx.person.id, moment: ctx.moment },
+    receipt,
+    person: ctx.person.id,
+    moment: ctx.moment,
   });
   await ctx.sql.run(
     `UPDATE purchase_line SET received = received - c.quantity, closed = 0, open = MAX(0, purchase_line.quantity - received + c.quantity)

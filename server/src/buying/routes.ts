@@ -4,7 +4,7 @@ import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { buyNeeds, cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
 import { markSent, outbox, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
-import { purchaseRows, purchaseSheet } from "./purchases.ts";
+import { endedPurchases, purchaseRows, purchaseSheet } from "./purchases.ts";
 import { receivePurchase, undoReceipt } from "./receiving.ts";
 import { reorder } from "./reorder.ts";
 
@@ -15,6 +15,7 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
   };
   serveAsk(app, store, routes.purchases, async (ctx, { query }) => ({
     purchases: await purchaseRows(ctx, query),
+    ended: await endedPurchases(ctx, query),
   }));
   serveAsk(app, store, routes.purchase, (ctx, { params }) => purchaseSheet(ctx, params.id));
   serveCommand(app, store, routes.newPurchase, async (ctx, { body }) =>
@@ -45,7 +46,7 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
     purchasePaper(ctx, params.id, query.format),
   );
   serveAsk(app, store, routes.reorder, (ctx, { query }) => reorder(ctx, query));
-  serveAsk(app, store, routes.outbox, async (ctx) => ({ messages: await outbox(ctx) }));
+  serveAsk(app, store, routes.outbox, (ctx, { query }) => outbox(ctx, query));
   serveAsk(app, store, routes.outboxMessage, (ctx, { params }) => outboxMessage(ctx, params.id));
   serveCommand(app, store, routes.markSent, async (ctx, { params }) => {
     await markSent(ctx, params.id);

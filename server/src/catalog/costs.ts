@@ -1,15 +1,14 @@
 import {
   type CostFacts,
   costOfContents,
-  type Decimal,
   type ItemKind,
-  MONEY_DECIMALS,
   moneyFromWhole,
   quantityFromWhole,
-  roundMoney,
+  type Rate,
+  rateOf,
   unitCosts,
 } from "@yosegi/core";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, type Reading, rateFromWhole, rateOrNull } from "../db/index.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { loadLists } from "./lists.ts";
 
@@ -18,13 +17,15 @@ export interface CostRow {
   item: number;
   kind: ItemKind;
   standard: number | null;
+  /** Millionths of the stock unit that the standard cost is for. */
+  cost_per: number;
   pooled: number;
   value: number;
   /** Quantity and value of the last issue, where nothing is on hand, as JSON. */
   issued: string | null;
 }
 
-export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard,
+export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard, i.cost_per,
   (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS pooled,
   (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value,
   CASE WHEN NOT EXISTS (SELECT 1 FROM pool WHERE item_id = i.id AND quantity > 0) THEN
@@ -37,7 +38,7 @@ export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard,
 export async function currentCosts(
   ctx: Reading,
   items: Iterable<number>,
-): Promise<(item: number) => Decimal | null> {
+): Promise<(item: number) => Rate | null> {
   return costsFrom(ctx, await costRows(ctx, new Set(items)));
 }
 
@@ -45,7 +46,7 @@ export async function currentCosts(
 export async function costsFrom(
   ctx: Reading,
   read: readonly CostRow[],
-): Promise<(item: number) => Decimal | null> {
+): Promise<(item: number) => Rate | null> {
   const facts = new Map<number, CostFacts>();
   const kits = new Map<number, KeptKit>();
   let rows = read;
@@ -66,9 +67,10 @@ export async function costsFrom(
   return (item) => {
     const kit = kits.get(item);
     if (!kit) return unitCost(item);
-    return costOfContents(
+    const cost = costOfContents(
       kit.contents.map((content) => ({ ...content, price: null, cost: unitCost(content.item) })),
     );
+    return cost && rateOf(cost);
   };
 }
 
@@ -86,11 +88,10 @@ function factsOf(row: CostRow, list: CostFacts["list"]): CostFacts {
   return {
     onHand: quantityFromWhole(row.pooled),
     value: moneyFromWhole(row.value),
-    lastIssued: row.issued === null ? null : issuedCost(JSON.parse(row.issued)),
-    standard: row.standard === null ? null : moneyFromWhole(row.standard),
+    lastIssued: row.issued === null ? null : issuedRate(JSON.parse(row.issued)),
+    standard: rateOrNull(row.standard, row.cost_per),
     list,
   };
 }
 
-const issuedCost = ([quantity, value]: [number, number]): Decimal =>
-  roundMoney(moneyFromWhole(value).div(quantityFromWhole(quantity)), MONEY_DECIMALS);
+const issuedRate = ([quantity, value]: [number, number]): Rate => rateFromWhole(value, quantity);

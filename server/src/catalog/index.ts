@@ -15,6 +15,7 @@ export {
   revisionInForce,
   writeDraft,
 } from "./listservice.ts";
+export * from "./pricing.ts";
 export { refuseProblems } from "./refuse.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

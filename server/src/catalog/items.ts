@@ -3,7 +3,7 @@ import {
   codeKey,
   type Decimal,
   type DrawnAt,
-  decimal,
+  eachAt,
   free,
   type ItemRow as ItemInput,
   isStocked,
@@ -11,22 +11,49 @@ import {
   moneyFromWhole,
   moneyToWhole,
   NO_STOCK,
+  type Pack,
+  pricedQuantity,
   priceOfContents,
   quantityFromWhole,
   quantityToWhole,
+  type Rate,
+  rateOf,
   type StockFigures,
   searchText,
   setsAvailable,
+  type Units,
+  ZERO,
 } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
-import { reservedOf, type StockRow, stockColumns, stockFigures, stockOf } from "../ledger/index.ts";
+import {
+  asJson,
+  type ItemTableRow,
+  type Reading,
+  rateFromWhole,
+  rateOrNull,
+  type Writing,
+} from "../db/index.ts";
+import { IDS, joinStock, STOCK_COLUMNS, type StockRow, stockFigures, stockOf } from "../ledger/index.ts";
 import { COST_COLUMNS, type CostRow, costsFrom } from "./costs.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
 
+/** The packs of an item `i`, as `packsFrom` reads them. */
+export const PACKS =
+  "(SELECT json_group_array(json_object('name', name, 'quantity', quantity) ORDER BY position) FROM pack WHERE item_id = i.id)";
+
+export const packsFrom = (json: string): Pack[] =>
+  (JSON.parse(json) as { name: string; quantity: number }[]).map(({ name, quantity }) => ({
+    name,
+    quantity: quantityFromWhole(quantity),
+  }));
+
+/** The same as answers tell them. */
+export const packTexts = (json: string): ItemBrief["packs"] =>
+  packsFrom(json).map(({ name, quantity }) => ({ name, quantity: quantity.toFixed() }));
+
 /** Columns of what is told of an item `i` in unit `u`. */
 export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail,
-  (SELECT json_group_array(json_array(name, quantity) ORDER BY position) FROM pack WHERE item_id = i.id) AS packs`;
+  ${PACKS} AS packs`;
 
 /** What is told of an item wherever it is named, by id. */
 export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
@@ -60,7 +87,7 @@ export function briefFrom(row: BriefRow): ItemBrief {
     decimals: row.decimals,
     state: row.state,
     notCounted: row.not_counted === 1,
-    packs: packsOf(row.packs),
+    packs: packTexts(row.packs),
     thumbnail: row.thumbnail,
   };
 }
@@ -69,20 +96,15 @@ export async function briefOf(ctx: Reading, id: number): Promise<ItemBrief> {
   return (await briefs(ctx, [id]))(id);
 }
 
-/** SQL by which each column sorts; kits, whose sets are figured from their contents, sort as having none. */
-const ON_HAND = `(SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
-                   WHERE b.item_id = i.id AND p.kind = 'store')`;
+/** SQL by which each column sorts; kits, whose sets follow from their contents, sort as having none. */
 const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
   // A code that begins with what is searched comes first.
   code: "instr(i.search, $first) <> 1",
   name: "i.name COLLATE NOCASE",
   kind: "i.kind",
-  price: "COALESCE(i.price, -1)",
-  onHand: ON_HAND,
-  free: `${ON_HAND} - (SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
-                         JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
-                        WHERE b.item_id = i.id AND p.kind = 'store' AND l.expiry < $today)
-                   - ${reservedOf("i.id")}`,
+  price: "COALESCE(CAST(i.price AS REAL) / i.price_per, -1)",
+  onHand: "COALESCE(st.on_hand, 0)",
+  free: "COALESCE(st.on_hand, 0) - COALESCE(st.expired, 0) - COALESCE(rv.quantity, 0)",
 };
 
 /** Items that lack something of their own; what a product lacks through a part stands at the part. */
@@ -140,18 +162,19 @@ async function pageOf(
 ): Promise<{ ids: number[]; next: string | null }> {
   const plain = query.sort === "code" && first === "";
   const by = plain ? "0" : SORT_BY[query.sort];
+  const stocked = query.sort === "onHand" || query.sort === "free";
   const [order, beyond] = query.descending ? ["DESC", "<"] : ["", ">"];
   const after = query.after === undefined ? null : cursorOf(query.after);
   const from = plain
     ? `i.code_key ${beyond} $key`
     : `((${by}) ${beyond} $value OR (${by}) = $value AND i.code_key ${beyond} $key)`;
   const rows = await ctx.sql.all<{ id: number; value: string | number; key: string }>(
-    `SELECT i.id, ${by} AS value, i.code_key AS key FROM item i WHERE ${where} ${after ? `AND ${from}` : ""}
+    `SELECT i.id, ${by} AS value, i.code_key AS key FROM item i ${stocked ? joinStock("i.id", "SELECT id FROM item") : ""} WHERE ${where} ${after ? `AND ${from}` : ""}
       ORDER BY ${plain ? "" : `(${by}) ${order},`} i.code_key ${order} LIMIT $limit`,
     {
       ...bind,
       ...(by.includes("$first") && { first }),
-      ...(by.includes("$today") && { today: ctx.today }),
+      ...(stocked && { today: ctx.today }),
       ...(after && { key: after[1], ...(!plain && { value: after[0] }) }),
       limit: query.limit + 1,
     },
@@ -192,6 +215,8 @@ export async function lookUp(ctx: Reading, codes: readonly string[]): Promise<(I
 
 interface FullRow extends BriefRow, CostRow, StockRow {
   price: number | null;
+  price_per: number;
+  price_unit: string;
   group: string;
   drawn_at: DrawnAt;
   has_list: number;
@@ -201,13 +226,13 @@ interface FullRow extends BriefRow, CostRow, StockRow {
 /** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
   const rows = await ctx.sql.all<FullRow>(
-    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${stockColumns("i.id")}, i.price,
+    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, i.price, i.price_per, i.price_unit,
             COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
             CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
                         WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) ELSE 0 END AS has_list,
             EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit
-       LEFT JOIN item_group g ON g.id = i.group_id`,
+       LEFT JOIN item_group g ON g.id = i.group_id ${joinStock("i.id", IDS)}`,
     { ids: asJson(ids), today: ctx.today },
   );
   const unitCost = await costsFrom(ctx, rows);
@@ -220,12 +245,12 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
   return ids.map((id) => {
     const row = byId.get(id);
     if (!row) throw new Refusal("not-found", { what: "item", id });
-    const { kind, state, price: own } = row;
+    const { kind, state } = row;
     const figures = stockOf(row);
     const kit = kits.get(id);
     const cost = unitCost(id);
-    const ownPrice = own === null ? null : moneyFromWhole(own);
-    const price = kit ? kitPrice(kit, ownPrice, contentPrice) : ownPrice;
+    const ownPrice = rateOrNull(row.price, row.price_per);
+    const price = kit ? kitPrice(ctx, kit, ownPrice, contentPrice) : ownPrice;
     const hasList = row.has_list === 1;
     // Assigned, not spread: V8 keeps what is spread among so many properties in a slow form.
     return Object.assign(briefFrom(row), {
@@ -236,48 +261,66 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
       reserved: figures.reserved.toFixed(),
       free: (kit ? freeSets(kit, contentStock) : free(figures)).toFixed(),
       value: moneyFromWhole(row.value).toFixed(4),
-      unitCost: cost?.toFixed(4) ?? null,
-      price: price?.toFixed(2) ?? null,
-      lacks: lacks({ kind, state, cost, price, hasList, hasSupplier: row.has_supplier === 1 }),
+      ...costTexts(cost),
+      price: priceText(ctx, price),
+      pricePer: kit?.priceRule === "sum" ? "" : row.price_unit,
+      priceRate: rateText(price),
+      lacks: lacks({
+        kind,
+        state,
+        hasCost: cost !== null,
+        hasPrice: price !== null,
+        hasList,
+        hasSupplier: row.has_supplier === 1,
+      }),
     });
   });
 }
 
-function packsOf(json: string): { name: string; quantity: string }[] {
-  return (JSON.parse(json) as [string, number][]).map(([name, quantity]) => ({
-    name,
-    quantity: quantityFromWhole(quantity).toFixed(),
-  }));
-}
+/** A rate as an answer tells it. */
+export const rateText = (rate: Rate | null): { amount: string; per: string } | null =>
+  rate && { amount: rate.amount.toFixed(), per: rate.per.toFixed() };
+
+/** A sales price for one, in the currency's own decimals. */
+export const priceText = (ctx: Reading, price: Rate | null): string | null =>
+  price?.amount.toFixed(ctx.currencyDecimals) ?? null;
+
+/** A unit cost as an answer tells it: rounded to be shown, and unrounded to be calculated with. */
+export const costTexts = (cost: Rate | null) => ({
+  unitCost: cost && eachAt(cost).toFixed(4),
+  currentCost: rateText(cost),
+});
 
 /** Whole sets of a kit; a kit that nothing limits has none to count. */
 function freeSets(kit: KeptKit, stock: (item: number) => StockFigures): Decimal {
-  return setsAvailable(kit.contents, stock).sets ?? decimal(0);
+  const { sets } = setsAvailable(kit.contents, stock);
+  return sets === "no limit" ? ZERO : sets;
 }
 
 /** What a kit is sold at: its own price, or what follows from its contents. */
 export function kitPrice(
+  ctx: Reading,
   kit: KeptKit,
-  own: Decimal | null,
-  priceOf: (item: number) => Decimal | null,
-): Decimal | null {
+  own: Rate | null,
+  priceOf: (item: number) => Rate | null,
+): Rate | null {
   if (kit.priceRule === "own") return own;
-  return priceOfContents(
+  const price = priceOfContents(
     kit.contents.map(({ item, quantity }) => ({ quantity, price: priceOf(item), cost: null })),
     kit.discount,
+    ctx.currencyDecimals,
   );
+  return price && rateOf(price);
 }
 
 /** Own prices of items. */
-export async function prices(
-  ctx: Reading,
-  items: Iterable<number>,
-): Promise<(item: number) => Decimal | null> {
-  const rows = await ctx.sql.all<{ id: number; price: number }>(
-    "SELECT i.id, i.price FROM json_each($ids) ids JOIN item i ON i.id = ids.value WHERE i.price IS NOT NULL",
+export async function prices(ctx: Reading, items: Iterable<number>): Promise<(item: number) => Rate | null> {
+  const rows = await ctx.sql.all<{ id: number; price: number; per: number }>(
+    `SELECT i.id, i.price, i.price_per AS per FROM json_each($ids) ids JOIN item i ON i.id = ids.value
+      WHERE i.price IS NOT NULL`,
     { ids: asJson(new Set(items)) },
   );
-  const byId = new Map(rows.map((row) => [row.id, moneyFromWhole(row.price)]));
+  const byId = new Map(rows.map((row) => [row.id, rateFromWhole(row.price, row.per)]));
   return (item) => byId.get(item) ?? null;
 }
 
@@ -301,13 +344,20 @@ const wholeMoney = (value: Decimal | null) => (value === null ? null : moneyToWh
 export interface ItemNames {
   storeId: (name: string) => number | null;
   groupId: (name: string) => number | null;
+  units: Units;
 }
 
 /** Columns of an item from what was typed, all but its picture. */
 export function itemColumns(
   item: Omit<ItemInput, "row">,
-  { storeId, groupId }: ItemNames,
+  { storeId, groupId, units }: ItemNames,
 ): Omit<ItemTableRow, "id" | "picture_id"> {
+  const per = (unit: string) => {
+    const quantity = pricedQuantity(unit, units.get(item.unit), units.values(), item.packs);
+    if (quantity === null)
+      throw new Error(`The prices of ${item.code} were checked, and ${unit} is no unit of it`);
+    return quantityToWhole(quantity);
+  };
   return {
     code: item.code,
     code_key: codeKey(item.code),
@@ -319,7 +369,11 @@ export function itemColumns(
     group_id: item.group === "" ? null : groupId(item.group),
     barcode: item.barcode,
     standard_cost: wholeMoney(item.cost),
+    cost_per: per(item.costPer),
+    cost_unit: item.costPer,
     price: wholeMoney(item.price),
+    price_per: per(item.pricePer),
+    price_unit: item.pricePer,
     home_place_id: item.store === "" ? null : storeId(item.store),
     home_bin: item.bin,
     reorder_level: item.reorderLevel === null ? null : quantityToWhole(item.reorderLevel),
@@ -336,21 +390,34 @@ export function itemColumns(
 }
 
 const COLUMNS = [
-  ...[
-    "code",
-    "code_key",
-    "name",
-    "search",
-    "kind",
-    "unit",
-    "tracking",
-    "group_id",
-    "barcode",
-    "standard_cost",
-  ],
-  ...["price", "home_place_id", "home_bin", "reorder_level", "build_days", "shelf_life", "warranty_months"],
-  ...["maker", "maker_number", "lot_pattern", "state", "not_counted", "notes"],
-] as (keyof ReturnType<typeof itemColumns>)[];
+  "code",
+  "code_key",
+  "name",
+  "search",
+  "kind",
+  "unit",
+  "tracking",
+  "group_id",
+  "barcode",
+  "standard_cost",
+  "cost_per",
+  "cost_unit",
+  "price",
+  "price_per",
+  "price_unit",
+  "home_place_id",
+  "home_bin",
+  "reorder_level",
+  "build_days",
+  "shelf_life",
+  "warranty_months",
+  "maker",
+  "maker_number",
+  "lot_pattern",
+  "state",
+  "not_counted",
+  "notes",
+] as const satisfies readonly (keyof ReturnType<typeof itemColumns>)[];
 
 /** Makes items or writes them anew where their code is there, one from a form or thousands from a file. */
 export async function writeItems(
@@ -358,13 +425,10 @@ export async function writeItems(
   items: readonly Omit<ItemInput, "row">[],
   names: ItemNames,
 ): Promise<void> {
-  const rows = items.map((item) => {
-    const columns = itemColumns(item, names);
-    return COLUMNS.map((column) => columns[column]);
-  });
+  const rows = items.map((item) => itemColumns(item, names));
   await ctx.sql.run(
     `INSERT INTO item (${COLUMNS.join(", ")})
-     SELECT ${COLUMNS.map((_, i) => `value ->> ${i}`).join(", ")} FROM json_each($rows) WHERE true
+     SELECT ${COLUMNS.map((column) => `value ->> '${column}'`).join(", ")} FROM json_each($rows) WHERE true
          ON CONFLICT (code_key) DO UPDATE SET ${COLUMNS.map((c) => `${c} = excluded.${c}`).join(", ")}`,
     { rows: asJson(rows) },
   );

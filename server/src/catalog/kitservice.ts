@@ -3,11 +3,11 @@ import {
   checkKit,
   codeKey,
   decimal,
+  eachAt,
   free,
   isBelow,
   type KitDraft,
   margin,
-  moneyFromWhole,
   moneyToWhole,
   priceForMargin,
   quantityFromWhole,
@@ -15,12 +15,13 @@ import {
   setsAvailable,
   sharePrice,
 } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type ItemTableRow, type Reading, rateOrNull, type Writing } from "../db/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "./costs.ts";
 import { factsFor, type NamedFacts } from "./facts.ts";
-import { briefs, itemById, kitPrice, prices } from "./items.ts";
+import { briefs, costTexts, itemById, kitPrice, prices, priceText, rateText } from "./items.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
+import { checkCurrency } from "./pricing.ts";
 import { refuseProblems } from "./refuse.ts";
 
 /** A kit as its sheet shows it; an item of the kind without contents yet is an empty one. */
@@ -32,31 +33,34 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
   const unitCost = await currentCosts(ctx, items);
   const listPrice = await prices(ctx, items);
   const available = setsAvailable(kit.contents, stock);
-  const price = kitPrice(kit, item.price === null ? null : moneyFromWhole(item.price), listPrice);
+  const decimals = ctx.currencyDecimals;
+  const price = kitPrice(ctx, kit, rateOrNull(item.price, item.price_per), listPrice);
   const shares =
     price === null
       ? []
       : sharePrice(
-          price,
+          price.amount,
           kit.contents.map(({ item: content, quantity }) => ({
             quantity,
             price: listPrice(content),
             cost: unitCost(content),
           })),
+          decimals,
         );
   return {
     contentsShown: kit.contentsShown,
     mayBeAddedTo: kit.mayBeAddedTo,
     priceRule: kit.priceRule,
     discount: kit.discount.toFixed(),
-    sets: available.sets?.toFixed() ?? null,
+    sets: available.sets === "no limit" ? null : available.sets.toFixed(),
     contents: kit.contents.map((content, i) => ({
       line: i + 1,
       item: {
         ...brief(content.item),
         free: free(stock(content.item)).toFixed(),
-        unitCost: unitCost(content.item)?.toFixed(4) ?? null,
-        price: listPrice(content.item)?.toFixed(2) ?? null,
+        ...costTexts(unitCost(content.item)),
+        price: priceText(ctx, listPrice(content.item)),
+        priceRate: rateText(listPrice(content.item)),
       },
       quantity: content.quantity.toFixed(),
       swap: content.swap,
@@ -70,7 +74,7 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
       mayBeLeftOut: content.mayBeLeftOut,
       sets: available.each[i]?.toFixed() ?? null,
       limiting: available.limiting.includes(content.item),
-      share: shares[i]?.toFixed(2) ?? null,
+      share: shares[i]?.toFixed(decimals) ?? null,
     })),
   };
 }
@@ -98,6 +102,7 @@ export async function saveKit(ctx: Writing, id: number, body: KitBody): Promise<
   };
   const facts = await factsFor(ctx, [item.code, ...body.contents.flatMap((c) => [c.item, ...c.swaps])]);
   refuseProblems(checkKit(draft, -1, facts), (p) => (p.row < 0 ? p.field : `contents.${p.row}.${p.field}`));
+  if (body.price !== null) checkCurrency(ctx, "price", decimal(body.price));
   await ctx.models.item.update(
     { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
     { where: { id }, transaction: ctx.transaction },
@@ -191,11 +196,12 @@ export async function lowMargins(
   const rows = ids.flatMap((id) => {
     const kit = kits.get(id);
     const cost = unitCost(id);
-    const price = kit ? kitPrice(kit, listPrice(id), listPrice) : listPrice(id);
+    const price = kit ? kitPrice(ctx, kit, listPrice(id), listPrice) : listPrice(id);
     if (cost === null || price === null) return [];
-    const has = margin(price, cost);
+    const [each, sold] = [eachAt(cost), eachAt(price)];
+    const has = margin(sold, each);
     if (!isBelow(has, wish)) return [];
-    return [{ id, cost, price, has, ownPrice: kit?.priceRule !== "sum" }];
+    return [{ id, cost: each, price: sold, has, ownPrice: kit?.priceRule !== "sum" }];
   });
   rows.sort((a, b) => (a.has.percent ?? a.has.money).cmp(b.has.percent ?? b.has.money));
   return {
@@ -203,10 +209,10 @@ export async function lowMargins(
     rows: rows.map(({ id, cost, price, has, ownPrice }) => ({
       ...brief(id),
       unitCost: cost.toFixed(4),
-      price: price.toFixed(2),
+      price: price.toFixed(ctx.currencyDecimals),
       margin: has.money.toFixed(4),
       percent: has.percent?.toFixed(1) ?? null,
-      suggested: priceForMargin(cost, wish)?.toFixed(2) ?? null,
+      suggested: priceForMargin(cost, wish, ctx.currencyDecimals)?.toFixed(ctx.currencyDecimals) ?? null,
       ownPrice,
     })),
   };
@@ -214,14 +220,19 @@ export async function lowMargins(
 
 /** Gives several items new prices at once, and remembers the margin wished for. */
 export async function reprice(ctx: Writing, body: BodyOf<typeof routes.reprice>): Promise<number> {
-  for (const [i, { item }] of body.prices.entries()) {
-    const row = await itemById(ctx, item);
-    const follows = (await loadKits(ctx, [item])).get(item)?.priceRule === "sum";
-    if (follows) throw Refusal.at(`prices.${i}.price`, "price-follows", { code: row.code });
+  const ids = body.prices.map(({ item }) => item);
+  const brief = await briefs(ctx, ids);
+  const kits = await loadKits(ctx, ids);
+  for (const [i, { item, price }] of body.prices.entries()) {
+    const { code } = brief(item);
+    checkCurrency(ctx, `prices.${i}.price`, decimal(price));
+    if (kits.get(item)?.priceRule === "sum") throw Refusal.at(`prices.${i}.price`, "price-follows", { code });
   }
+  // What is told here is told for one of each.
   await ctx.sql.run(
-    `UPDATE item SET price = r.value ->> 1 FROM json_each($rows) r WHERE item.id = r.value ->> 0`,
-    { rows: asJson(body.prices.map((p) => [p.item, moneyToWhole(decimal(p.price))])) },
+    `UPDATE item SET price = r.value ->> 'price', price_per = 1000000, price_unit = ''
+       FROM json_each($rows) r WHERE item.id = r.value ->> 'item'`,
+    { rows: asJson(body.prices.map(({ item, price }) => ({ item, price: moneyToWhole(decimal(price)) }))) },
   );
   await ctx.sql.run("UPDATE company SET margin_wish = $wish", { wish: quantityToWhole(decimal(body.wish)) });
   return body.prices.length;

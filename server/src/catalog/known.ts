@@ -1,12 +1,6 @@
-import {
-  codeKey,
-  type ItemKind,
-  type ItemState,
-  type KnownItem,
-  moneyFromWhole,
-  type Tracking,
-} from "@yosegi/core";
-import { asJson, type Reading } from "../db/index.ts";
+import { codeKey, type ItemKind, type ItemState, type KnownItem, type Tracking } from "@yosegi/core";
+import { asJson, type Reading, rateOrNull } from "../db/index.ts";
+import { PACKS, packsFrom } from "./items.ts";
 
 export type Known = Map<string, KnownItem & { id: number }>;
 
@@ -21,6 +15,8 @@ interface Row {
   state: ItemState;
   not_counted: number;
   cost: number | null;
+  cost_per: number;
+  packs: string;
   moved: number;
   built: number;
   ordered: number;
@@ -65,7 +61,7 @@ async function load(
 ): Promise<Known> {
   const rows = await ctx.sql.all<Row>(
     `${ctes} SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.barcode, i.state, i.not_counted,
-            i.standard_cost AS cost, ${USES} FROM ${from} w JOIN item i ON i.id = w.id`,
+            i.standard_cost AS cost, i.cost_per, ${PACKS} AS packs, ${USES} FROM ${from} w JOIN item i ON i.id = w.id`,
     bind,
   );
   const parts = await ctx.sql.all<{ product: number; part: string }>(
@@ -87,7 +83,8 @@ async function load(
       {
         ...{ id: row.id, code: row.code, kind: row.kind, tracking: row.tracking, unit: row.unit },
         ...{ barcode: row.barcode, state: row.state, notCounted: row.not_counted === 1 },
-        cost: row.cost === null ? null : moneyFromWhole(row.cost),
+        cost: rateOrNull(row.cost, row.cost_per),
+        packs: packsFrom(row.packs),
         hasStock: row.moved === 1,
         inUse: useWords(row),
         parts: row.listed === 1 ? (partsOf.get(row.id) ?? []) : null,

@@ -1,11 +1,11 @@
 import { type PartsListAnswer, type ProductList, Refusal, type RevisionHead } from "@yosegi/contract";
 import {
-  type Decimal,
   type FullLine,
   free,
   type ListCost,
   listCost,
   mixedAmount,
+  type Rate,
   withOptions,
 } from "@yosegi/core";
 import { asJson, type Reading, type RevisionRow } from "../db/index.ts";
@@ -13,7 +13,7 @@ import { filesOf } from "../files/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { ownValues } from "../ownfields/index.ts";
 import { currentCosts } from "./costs.ts";
-import { briefs } from "./items.ts";
+import { briefs, costTexts } from "./items.ts";
 import { inForce, loadRevisions } from "./lists.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
@@ -121,19 +121,19 @@ async function costAnswer(ctx: Reading, cost: ListCost): Promise<PartsListAnswer
 export async function lineAnswers(
   ctx: Reading,
   lines: readonly FullLine[],
-  unitCost: (item: number) => Decimal | null,
+  unitCost: (item: number) => Rate | null,
 ): Promise<PartsListAnswer["lines"]> {
   const items = lines.flatMap((line) => [line.item, ...line.substitutes.map((s) => s.item)]);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
   const names = await placeAndPersonNames(ctx);
-  const isFree = (item: number) => free(stock(item)).toFixed();
+  const freeQuantity = (item: number) => free(stock(item)).toFixed();
   return lines.map((line, i) => ({
     line: i + 1,
     part: {
       ...brief(line.item),
-      free: isFree(line.item),
-      unitCost: unitCost(line.item)?.toFixed(4) ?? null,
+      free: freeQuantity(line.item),
+      ...costTexts(unitCost(line.item)),
     },
     quantity: line.quantity.toFixed(),
     unit: line.unit.code,
@@ -147,7 +147,15 @@ export async function lineAnswers(
     person: line.person === null ? "" : (names.people.get(line.person) ?? ""),
     substitutes: line.substitutes.map((s) => {
       const { id, code, name, unit, packs } = brief(s.item);
-      return { id, item: code, name, unit, packs, quantity: s.quantity.toFixed(), free: isFree(s.item) };
+      return {
+        id,
+        item: code,
+        name,
+        unit,
+        packs,
+        quantity: s.quantity.toFixed(),
+        free: freeQuantity(s.item),
+      };
     }),
   }));
 }

@@ -363,7 +363,7 @@ describe("replacing a part everywhere", () => {
     const nothing = await world.call(routes.replacePart, { body: { ...body, lists: [], kits: [] } });
     expect(nothing.error.code).toBe("replace-nothing");
   });
-  it("refuses a circle, a kit, and the part itself", async () => {
+  it("refuses a findCycle, a kit, and the part itself", async () => {
     const world = await demoWorld();
     const ask = async (part: string, successor: string) =>
       world.call(routes.previewReplacement, {

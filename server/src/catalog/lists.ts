@@ -1,4 +1,5 @@
 import {
+  type Day,
   type DrawnAt,
   type FullLine,
   type ItemKind,
@@ -14,7 +15,6 @@ import {
   withOptions,
 } from "@yosegi/core";
 import { asJson, type Reading, type RevisionRow, type Writing } from "../db/index.ts";
-import { reservedOf } from "../ledger/index.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 export type FullList = PartsList<FullLine>;
@@ -60,44 +60,69 @@ export function lineColumns(line: ListLine): [number, number, string, number, nu
 }
 
 /**
- * SQL for the revision of a list that is in force on $today: the newest locked one whose start has come; while none is
- * locked, the newest draft. A part has run out when nothing of it is free any more.
+ * SQL for the revision of a list that is in force on a day: the newest locked one whose start has come; while none is
+ * locked, the newest draft. A part has run out when nothing of it is free any more, as of $today.
  */
-export const inForce = (list: string): string => `(
+export const inForce = (list: string, day = "$today"): string => `(
   SELECT v.id FROM revision v
    WHERE v.list_id = ${list} AND (v.state = 'draft' OR v.state = 'locked' AND (v.starts = 'at once'
-      OR v.starts = 'day' AND v.starts_on <= $today
+      OR v.starts = 'day' AND v.starts_on <= ${day}
       OR v.starts = 'run out'
-         AND (SELECT COALESCE(SUM(vb.quantity), 0) FROM balance vb JOIN place vp ON vp.id = vb.place_id
-               WHERE vb.item_id = v.starts_after AND vp.kind = 'store')
-          <= ${reservedOf("v.starts_after")}))
+         AND (SELECT COALESCE(SUM(quantity), 0) FROM usable_stock
+               WHERE item_id = v.starts_after AND (expiry IS NULL OR expiry >= $today))
+          <= (SELECT COALESCE(SUM(quantity), 0) FROM reservation WHERE item_id = v.starts_after)))
    ORDER BY v.state = 'locked' DESC, v.number DESC LIMIT 1)`;
 
 /** SQL for the revision in force of a product's main list. */
-export const mainInForce = (product: string): string =>
-  inForce(`(SELECT id FROM parts_list WHERE product_id = ${product} AND main = 1)`);
+export const mainInForce = (product: string, day = "$today"): string =>
+  inForce(`(SELECT id FROM parts_list WHERE product_id = ${product} AND main = 1)`, day);
 
-/** Which revision of their main list products are built by today. */
+/** Which revision of their main list products are built by on a day. */
 export async function revisionsInForce(
   ctx: Reading,
   products: Iterable<number>,
+  day: Day = ctx.today,
 ): Promise<Map<number, number>> {
   const rows = await ctx.sql.all<{ product: number; revision: number | null }>(
-    `SELECT ids.value AS product, ${mainInForce("ids.value")} AS revision FROM json_each($ids) ids`,
-    { ids: asJson(new Set(products)), today: ctx.today },
+    `SELECT ids.value AS product, ${mainInForce("ids.value", "$day")} AS revision FROM json_each($ids) ids`,
+    { ids: asJson(new Set(products)), today: ctx.today, day },
   );
   return new Map(
     rows.flatMap(({ product, revision }) => (revision === null ? [] : [[product, revision] as const])),
   );
 }
 
-/** The main lists in force of the products named, by product, as a build takes them that chooses no optional part. */
-export async function loadLists(ctx: Reading, products: Iterable<number>): Promise<Map<number, FullList>> {
-  const kept = await ctx.memo(`lists of ${ctx.today}`, async () => new Map<number, FullList | null>());
+/** The days to come on which another revision of a product's main list takes effect, the first one first. */
+export async function startsAfter(
+  ctx: Reading,
+  products: Iterable<number>,
+): Promise<{ product: number; day: Day }[]> {
+  return ctx.sql.all<{ product: number; day: Day }>(
+    `SELECT DISTINCT l.product_id AS product, r.starts_on AS day
+       FROM json_each($ids) ids JOIN parts_list l ON l.product_id = ids.value AND l.main = 1
+       JOIN revision r ON r.list_id = l.id AND r.state = 'locked' AND r.starts = 'day' AND r.starts_on > $today
+      ORDER BY day`,
+    { ids: asJson(new Set(products)), today: ctx.today },
+  );
+}
+
+/**
+ * The main lists in force on a day (docs/rules.md § 2) of the products named, by product, as a build takes them that
+ * chooses no optional part.
+ */
+export async function loadLists(
+  ctx: Reading,
+  products: Iterable<number>,
+  day: Day = ctx.today,
+): Promise<Map<number, FullList>> {
+  const kept = await ctx.memo(
+    `lists of ${ctx.today} on ${day}`,
+    async () => new Map<number, FullList | null>(),
+  );
   const wanted = [...new Set(products)];
   const unread = wanted.filter((product) => !kept.has(product));
   if (unread.length > 0) {
-    const inUse = await revisionsInForce(ctx, unread);
+    const inUse = await revisionsInForce(ctx, unread, day);
     const lists = await loadRevisions(ctx, inUse.values());
     for (const product of unread) {
       const list = lists.get(inUse.get(product) ?? 0);

@@ -12,6 +12,7 @@ import {
   checkLines,
   codeKey,
   compareRevisions,
+  type Day,
   decimal,
   type FullLine,
   type ListDraft,
@@ -21,11 +22,13 @@ import {
   sameList,
 } from "@yosegi/core";
 import type { Reading, RevisionRow, Writing } from "../db/index.ts";
+import { removeFilesOf } from "../files/index.ts";
 import { currentCosts } from "./costs.ts";
 import { codesIn, factsFor, listOf } from "./facts.ts";
 import { briefs, itemById, productById } from "./items.ts";
 import { lineAnswers, listAnswer, productLists } from "./listanswer.ts";
 import { type FullList, headColumns, inForce, loadRevisions, writeLines } from "./lists.ts";
+import { checkCurrency } from "./pricing.ts";
 import { refuseProblems } from "./refuse.ts";
 
 export const MAIN = "Main";
@@ -39,6 +42,7 @@ export async function saveList(ctx: Writing, id: number, body: ListDraftBody): P
   checkHead(draft, facts, reporter(-1, problems));
   problems.push(...checkLines(draft, facts));
   refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
+  if (body.price) checkCurrency(ctx, "price", decimal(body.price));
   if (body.price !== undefined)
     await ctx.models.item.update(
       { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
@@ -115,10 +119,15 @@ export async function writeDraft(ctx: Writing, list: number, content: FullList):
   return addRevision(ctx, list, content, { state: "draft", note: "" });
 }
 
-export async function revisionInForce(ctx: Reading, list: number): Promise<number | null> {
-  const row = await ctx.sql.one<{ id: number | null }>(`SELECT ${inForce("$list")} AS id`, {
+export async function revisionInForce(
+  ctx: Reading,
+  list: number,
+  day: Day = ctx.today,
+): Promise<number | null> {
+  const row = await ctx.sql.one<{ id: number | null }>(`SELECT ${inForce("$list", "$day")} AS id`, {
     list,
     today: ctx.today,
+    day,
   });
   return row?.id ?? null;
 }
@@ -301,7 +310,10 @@ export async function removeRevision(ctx: Writing, id: number): Promise<ProductL
     { list: revision.list_id },
   );
   if (rest?.built && !rest.rest) throw new Refusal("revision-only", { code: revision.code });
-  if (!rest?.rest) await ctx.sql.run("DELETE FROM parts_list WHERE id = $list", { list: revision.list_id });
+  if (!rest?.rest) {
+    await removeFilesOf(ctx, "list", revision.list_id);
+    await ctx.sql.run("DELETE FROM parts_list WHERE id = $list", { list: revision.list_id });
+  }
   return productLists(ctx, revision.product);
 }
 

@@ -7,11 +7,12 @@ import {
   type routes,
 } from "@yosegi/contract";
 import {
-  circle,
   codeKey,
+  type Day,
   decimal,
   divideExact,
   type FullLine,
+  findCycle,
   listCost,
   quantityFromWhole,
   quantityToWhole,
@@ -58,6 +59,10 @@ export async function previewReplacement(ctx: Reading, asked: Asked): Promise<Re
     replacement.part,
     replacement.successor,
   ]);
+  const pending = await pendingRevisions(
+    ctx,
+    lists.map((l) => l.list),
+  );
   const cost = (list: FullList) =>
     listCost(withOptions(list, new Set()), list.usual, unitCost).each.toFixed(4);
   const words = (lines: readonly FullLine[]) =>
@@ -75,7 +80,7 @@ export async function previewReplacement(ctx: Reading, asked: Asked): Promise<Re
         costBefore: cost(before),
         costAfter: cost(after),
         problem,
-        warning: there ? `${brief(replacement.successor).code} is on this list already.` : null,
+        warning: warningOf(brief(replacement.successor).code, there, pending.get(list)),
       };
     }),
     kits: kits.map(({ kit, before, after, problem }) => ({
@@ -85,6 +90,33 @@ export async function previewReplacement(ctx: Reading, asked: Asked): Promise<Re
       problem,
     })),
   };
+}
+
+/** What is worth knowing before a part is replaced on a list; null where nothing is. */
+function warningOf(
+  successor: string,
+  there: boolean,
+  pending: { number: number; day: Day } | undefined,
+): string | null {
+  const words = [
+    there && `${successor} is on this list already.`,
+    pending &&
+      `Revision ${pending.number}, locked for ${pending.day}, will never be used: the new one comes after it.`,
+  ].filter((word) => word !== undefined && word !== false);
+  return words.length === 0 ? null : words.join(" ");
+}
+
+/** Revisions that were locked for a day to come, by list; the last one of each. */
+async function pendingRevisions(
+  ctx: Reading,
+  lists: readonly number[],
+): Promise<Map<number, { number: number; day: Day }>> {
+  const rows = await ctx.sql.all<{ list: number; number: number; day: Day }>(
+    `SELECT r.list_id AS list, r.number, r.starts_on AS day FROM json_each($ids) ids JOIN revision r ON r.list_id = ids.value
+      WHERE r.state = 'locked' AND r.starts = 'day' AND r.starts_on > $today ORDER BY r.number`,
+    { ids: asJson(lists), today: ctx.today },
+  );
+  return new Map(rows.map(({ list, ...pending }) => [list, pending]));
 }
 
 function kitWords(kit: KeptKit, other: KeptKit, brief: (item: number) => { code: string; unit: string }) {
@@ -147,7 +179,7 @@ async function planLists(
     const before = lists.get(revision);
     if (!before) return [];
     const { lines, inexact } = replaceInLines(before.lines, replacement);
-    const path = circle(codeKey(productCode), codeKey(successor), (key) => known.get(key)?.parts ?? []);
+    const path = findCycle(codeKey(productCode), codeKey(successor), (key) => known.get(key)?.parts ?? []);
     const problem = path
       ? messageOf("parts-circle", { path: path.map((key) => known.get(key)?.code ?? key).join(" → ") })
       : (service === 1) !== (successorKind === "service")

@@ -16,17 +16,18 @@ import {
   quantityFromWhole,
   roundMoney,
 } from "@yosegi/core";
-import type { ItemTableRow, Reading, Writing } from "../db/index.ts";
+import { type ItemTableRow, type Reading, rateOrNull, type Writing } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { reservations, stockFigures } from "../ledger/index.ts";
 import { copyOwnValues, ownValues, ownValuesByCode } from "../ownfields/index.ts";
 import { groupsByKey } from "./groups.ts";
-import { itemById, itemRows, lying, writeItems } from "./items.ts";
+import { itemById, itemRows, lying, priceText, writeItems } from "./items.ts";
 import { copyKit, kitAnswer } from "./kitservice.ts";
 import { knownItems, USES, useWords } from "./known.ts";
 import { listAnswer } from "./listanswer.ts";
 import { inForce, mainInForce } from "./lists.ts";
 import { copyList } from "./listservice.ts";
+import { checkCurrency } from "./pricing.ts";
 import { firstOf, refuseProblems } from "./refuse.ts";
 import { ensureBins, storeId, storeIds } from "./stores.ts";
 import { suppliersOf } from "./suppliers.ts";
@@ -71,8 +72,10 @@ async function write(
   input: ItemInput,
   known: Awaited<ReturnType<typeof knownItems>>,
 ): Promise<ItemRow> {
-  const { problems } = checkItems([input], known, await loadUnits(ctx));
+  const units = await loadUnits(ctx);
+  const { problems } = checkItems([input], known, units);
   refuseProblems(problems, (p) => p.field);
+  if (input.price) checkCurrency(ctx, "price", input.price);
   const groups = await groupsByKey(ctx);
   if (input.group !== "" && !groups.has(codeKey(input.group)))
     throw Refusal.at("group", "not-found", { what: "group", id: input.group });
@@ -81,6 +84,7 @@ async function write(
   await writeItems(ctx, [input], {
     storeId: await storeIds(ctx),
     groupId: (name) => groups.get(codeKey(name))?.id ?? null,
+    units,
   });
   return firstOf(await itemRows(ctx, [await idOfCode(ctx, input.code)]));
 }
@@ -176,8 +180,9 @@ export async function copyItem(
     state: "active",
   });
   await ctx.sql.run(
-    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred)
-     SELECT $made, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred FROM item_supplier WHERE item_id = $id`,
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred)
+     SELECT $made, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred
+       FROM item_supplier WHERE item_id = $id`,
     { id, made: made.id },
   );
   await copyOwnValues(ctx, "item", id, made.id);
@@ -205,7 +210,8 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     free: item.kind === "kit" ? row.free : free(figures).toFixed(),
     cost: item.standard_cost === null ? null : moneyFromWhole(item.standard_cost).toFixed(),
     lastCost: await lastCost(ctx, id),
-    ownPrice: item.price === null ? null : moneyFromWhole(item.price).toFixed(2),
+    costPer: item.cost_unit,
+    ownPrice: priceText(ctx, rateOrNull(item.price, item.price_per)),
     barcode: item.barcode,
     store: place?.name ?? "",
     bin: item.home_bin,

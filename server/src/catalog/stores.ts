@@ -50,7 +50,7 @@ export async function storeWithBin(
 
 export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
   await ctx.models.place.bulkCreate(
-    names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const })),
+    names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const, firm_id: null })),
     { transaction: ctx.transaction },
   );
 }
@@ -61,8 +61,8 @@ export async function ensureBins(
   bins: readonly { place: number; bin: string }[],
 ): Promise<void> {
   await ctx.sql.run(
-    `INSERT INTO bin (place_id, code) SELECT value ->> 0, value ->> 1 FROM json_each($rows) WHERE value ->> 1 <> ''
-         ON CONFLICT DO NOTHING`,
-    { rows: asJson(bins.map((b) => [b.place, b.bin])) },
+    `INSERT INTO bin (place_id, code, code_key) SELECT value ->> 'place', value ->> 'bin', value ->> 'key'
+       FROM json_each($rows) WHERE value ->> 'bin' <> '' ON CONFLICT DO NOTHING`,
+    { rows: asJson(bins.map(({ place, bin }) => ({ place, bin, key: codeKey(bin) }))) },
   );
 }

@@ -3,16 +3,17 @@ import {
   checkSuppliers,
   codeKey,
   decimal,
-  type KnownItem,
   moneyFromWhole,
   moneyToWhole,
+  pricedQuantity,
   quantityFromWhole,
   quantityToWhole,
   type SupplierRow,
+  type Units,
 } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "./items.ts";
-import { knownItems } from "./known.ts";
+import { type Known, knownItems } from "./known.ts";
 import { refuseProblems } from "./refuse.ts";
 import { loadUnits } from "./units.ts";
 
@@ -24,13 +25,14 @@ export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet
     name: string;
     their_code: string;
     price: number | null;
+    price_unit: string;
     lead_days: number | null;
     minimum: number | null;
     multiple: number | null;
     web: string;
     preferred: number;
   }>(
-    `SELECT f.id AS firm, f.code, f.name, s.their_code, s.price, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
+    `SELECT f.id AS firm, f.code, f.name, s.their_code, s.price, s.price_unit, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
        FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
     { item },
   );
@@ -41,6 +43,7 @@ export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet
     name: row.name,
     theirCode: row.their_code,
     price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+    pricePer: row.price_unit,
     leadDays: row.lead_days,
     minimum: quantity(row.minimum),
     multiple: quantity(row.multiple),
@@ -92,40 +95,49 @@ export async function changeSuppliers(
   const { problems } = checkSuppliers(rows, facts, new Set(firms.keys()));
   refuseProblems(problems, (p) => `suppliers.${p.row}.${p.field}`);
   await ctx.sql.run("DELETE FROM item_supplier WHERE item_id = $id", { id });
-  await writeSuppliers(ctx, rows, facts.items, firms);
+  await writeSuppliers(ctx, rows, facts, firms);
 }
 
 /** Writes what suppliers ask for items; another supplier of the same item stays, but no longer as the preferred one. */
 export async function writeSuppliers(
   ctx: Writing,
   rows: readonly SupplierRow[],
-  items: ReadonlyMap<string, KnownItem & { id: number }>,
+  { items, units }: { items: Known; units: Units },
   firms: ReadonlyMap<string, number>,
 ): Promise<void> {
   const quantity = (value: SupplierRow["minimum"]) => (value === null ? null : quantityToWhole(value));
-  const values = rows.map((row) => [
-    items.get(codeKey(row.item))?.id,
-    firms.get(codeKey(row.supplier)),
-    row.theirCode,
-    row.price === null ? null : moneyToWhole(row.price),
-    row.leadDays,
-    quantity(row.minimum),
-    quantity(row.multiple),
-    row.web,
-    row.preferred ? 1 : 0,
-  ]);
+  const values = rows.map((row) => {
+    const item = items.get(codeKey(row.item));
+    const per = item && pricedQuantity(row.pricePer, units.get(item.unit), units.values(), item.packs);
+    if (!item || !per) throw new Error(`${row.item} was checked and is not there`);
+    return {
+      item: item.id,
+      supplier: firms.get(codeKey(row.supplier)),
+      their_code: row.theirCode,
+      price: row.price === null ? null : moneyToWhole(row.price),
+      price_per: quantityToWhole(per),
+      price_unit: row.pricePer,
+      lead_days: row.leadDays,
+      minimum: quantity(row.minimum),
+      multiple: quantity(row.multiple),
+      web: row.web,
+      preferred: row.preferred ? 1 : 0,
+    };
+  });
   await ctx.sql.run(
     `UPDATE item_supplier SET preferred = 0
-      WHERE item_id IN (SELECT value ->> 0 FROM json_each($values) WHERE value ->> 8 = 1)`,
+      WHERE item_id IN (SELECT value ->> 'item' FROM json_each($values) WHERE value ->> 'preferred' = 1)`,
     { values: asJson(values) },
   );
   await ctx.sql.run(
-    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, lead_days, minimum, multiple, web, preferred)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, value ->> 8
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred)
+     SELECT value ->> 'item', value ->> 'supplier', value ->> 'their_code', value ->> 'price', value ->> 'price_per',
+            value ->> 'price_unit', value ->> 'lead_days', value ->> 'minimum', value ->> 'multiple', value ->> 'web',
+            value ->> 'preferred'
        FROM json_each($values) WHERE true
          ON CONFLICT (item_id, supplier_id) DO UPDATE SET their_code = excluded.their_code, price = excluded.price,
-            lead_days = excluded.lead_days, minimum = excluded.minimum, multiple = excluded.multiple, web = excluded.web,
-            preferred = excluded.preferred`,
+            price_per = excluded.price_per, price_unit = excluded.price_unit, lead_days = excluded.lead_days,
+            minimum = excluded.minimum, multiple = excluded.multiple, web = excluded.web, preferred = excluded.preferred`,
     { values: asJson(values) },
   );
 }

@@ -37,6 +37,9 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
      SELECT 'purchase', p.id, p.number, f.name, p.stage, SUM(CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END), u.unit
        FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id JOIN firm f ON f.id = p.supplier_id JOIN item u ON u.id = l.item_id
       WHERE l.item_id = $item AND (p.stage = 'draft' OR l.open > 0) GROUP BY p.id
+      UNION ALL
+     SELECT 'order', order_id, number, customer_name, stage, SUM(open), u.unit
+       FROM order_demand d JOIN item u ON u.id = d.item_id WHERE d.item_id = $item AND d.open > 0 GROUP BY order_id
       ORDER BY 1, 3, 5`,
     { item, today: ctx.today },
   );

@@ -1,3 +1,3 @@
-export { offerOf } from "./facts.ts";
+export { draftsOf, type OfferRow, offerOf } from "./facts.ts";
 export * from "./routes.ts";
-export { coverOf } from "./service.ts";
+export { coverOf, draftsAnswer } from "./service.ts";

@@ -71,26 +71,25 @@ export async function makeBuilds(
   return buildRows(ctx, { ids });
 }
 
-/**
- * Open builds and orders as demands: builds that are queued stand for what they have reserved, orders for what they miss
- * and nobody builds for them yet.
- */
+/** Open builds and orders as demands: builds stand for what they have reserved, orders for what nobody builds for them yet. */
 export async function openDemands(ctx: Reading) {
   return [...(await openBuilds(ctx)), ...(await missingOfOrders(ctx))];
 }
 
 async function missingOfOrders(ctx: Reading) {
   return (await missingProducts(ctx)).map(({ item, number, due, missing }) => ({
-    ...{ item: item.id, code: item.code, name: item.name, number, stage: "order" },
-    ...{
-      quantity: missing.toFixed(),
-      day: due,
-      list: null,
-      priority: 1,
-      options: [],
-      build: null,
-      instead: [],
-    },
+    item: item.id,
+    code: item.code,
+    name: item.name,
+    number,
+    stage: "order",
+    quantity: missing.toFixed(),
+    day: due,
+    priority: 1,
+    list: null,
+    options: [],
+    build: null,
+    instead: [],
   }));
 }
 
@@ -104,18 +103,21 @@ async function openBuilds(ctx: Reading) {
     name: string;
     rest: number;
     due: Day | null;
+    priority: number;
     list: number | null;
     options: string;
   }>(
-    `SELECT b.id, b.number, b.stage, b.product_id AS item, i.code, i.name, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected) AS rest,
-            b.due, b.list_id AS list, b.options
-       FROM build b JOIN item i ON i.id = b.product_id WHERE b.stage IN ('draft', 'queued') ORDER BY b.due IS NULL, b.due, b.id`,
+    `SELECT r.build_id AS id, b.number, r.stage, r.product_id AS item, i.code, i.name, r.to_come AS rest, b.due, b.priority,
+            b.list_id AS list, b.options
+       FROM build_rest r JOIN build b ON b.id = r.build_id JOIN item i ON i.id = r.product_id
+      WHERE r.to_come > 0 ORDER BY b.due IS NULL, b.due, b.priority, b.id`,
   );
-  return rows
-    .filter((row) => row.rest > 0)
-    .map((row) => ({
-      ...{ item: row.item, code: row.code, name: row.name, number: row.number, stage: row.stage },
-      ...{ quantity: quantityFromWhole(row.rest).toFixed(), day: row.due, list: row.list, priority: 1 },
-      ...{ options: JSON.parse(row.options) as number[], build: row.id, instead: [] },
-    }));
+  return rows.map(({ id, rest, due, options, ...row }) => ({
+    ...row,
+    quantity: quantityFromWhole(rest).toFixed(),
+    day: due,
+    options: JSON.parse(options) as number[],
+    build: id,
+    instead: [],
+  }));
 }

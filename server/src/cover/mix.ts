@@ -4,6 +4,7 @@ import {
   bestMix,
   type Demand,
   decimal,
+  eachAt,
   free,
   greedyMix,
   type MixProblem,
@@ -15,25 +16,30 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { currentCosts } from "../catalog/index.ts";
-import type { Reading } from "../db/index.ts";
+import { type Reading, read, type Store } from "../db/index.ts";
 import type { Job } from "../jobs/index.ts";
 import { type Asked, readQuestion } from "./question.ts";
 import { solverUrl } from "./solver.ts";
 
-/** Figures the best mix of what is asked for. The solver works in a thread of its own, which is ended when it is stopped. */
+/**
+ * Figures the best mix of what is asked for. What it is asked of is read in one question; then the solver works, in a
+ * thread of its own that is ended when it is stopped, and nobody else waits for it.
+ */
 export async function mixOf(
-  ctx: Reading,
+  store: Store,
   { question, by }: Pick<BodyOf<typeof routes.mix>, "question" | "by">,
   job: Job,
 ): Promise<MixAnswer> {
-  const asked = await readQuestion(ctx, question);
-  const problem = await problemOf(ctx, asked, by);
+  const { asked, problem, decimals } = await read(store, async (ctx) => {
+    const asked = await readQuestion(ctx, question);
+    return { asked, problem: await problemOf(ctx, asked, by), decimals: ctx.currencyDecimals };
+  });
   const thread = new SolverThread();
   job.onCancel = () => thread.stop();
   try {
     await job.begin("Solving", 1);
     const best = await bestMix(problem, thread.solve, (done, of) => Object.assign(job, { done, of }));
-    return answer(asked, problem, best, by);
+    return answer(asked, problem, best, by, decimals);
   } finally {
     thread.stop();
   }
@@ -77,7 +83,7 @@ async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): 
   const marginOf = (demand: Demand) => {
     const { price } = factsOf(demand.item);
     const each = cost(demand.item);
-    return price === null || each === null ? ZERO : margin(price, each).money;
+    return price === null || each === null ? ZERO : margin(eachAt(price), eachAt(each)).money;
   };
   return {
     products: demands.map((demand, i) => ({
@@ -93,24 +99,25 @@ function answer(
   problem: MixProblem,
   best: Awaited<ReturnType<typeof bestMix>>,
   by: Basis,
+  decimals: number,
 ): MixAnswer {
   const byHand = greedyMix(problem);
   // By priority, the values only order; what is told then is how many units are built in all.
   const told = (mix: typeof byHand) =>
-    by === "margin" ? mixValue(problem, mix).toFixed(2) : sum(mix).toFixed();
+    by === "margin" ? mixValue(problem, mix).toFixed(decimals) : sum(mix).toFixed();
   return {
     mix: problem.products.map(({ item, wanted, value }, i) => ({
       item: factsOf(item).brief,
       wanted: wanted.toFixed(),
       quantity: (best.mix[i] ?? ZERO).toFixed(),
       byHand: (byHand[i] ?? ZERO).toFixed(),
-      brings: by === "margin" ? value.toFixed(2) : null,
+      brings: by === "margin" ? value.toFixed(decimals) : null,
     })),
     value: told(best.mix),
     byHand: told(byHand),
     binding: best.binding.map(({ item, brings }) => ({
       item: factsOf(item).brief,
-      brings: by === "margin" ? decimal(brings.toFixed()).toFixed(2) : brings.toFixed(),
+      brings: by === "margin" ? decimal(brings.toFixed()).toFixed(decimals) : brings.toFixed(),
     })),
   };
 }

@@ -6,6 +6,7 @@ import {
   type Demand,
   decimal,
   type FullLine,
+  isOpen,
   isStocked,
   ONE,
   type PartsList,
@@ -14,21 +15,19 @@ import {
   reporter,
   type Supply,
   takeInstead,
-  withOptions,
 } from "@yosegi/core";
-import { buildById, keptLines } from "../builds/index.ts";
+import { buildById, keptContent, listFor, startOf } from "../builds/index.ts";
 import {
   type FullList,
+  itemById,
   loadKits,
   loadLists,
-  loadRevisions,
   loadUnits,
   refuseProblems,
-  revisionInForce,
   storeId,
   unitNamed,
 } from "../catalog/index.ts";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, type BuildTableRow, groupBy, type Reading } from "../db/index.ts";
 import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
 
 /** A question, read and checked: what is wanted, and what is known of everything that it leads to. */
@@ -67,7 +66,7 @@ export async function readQuestion(
   while (wanted.size > 0) {
     const found = await loadFacts(ctx, wanted, scope);
     for (const [item, known] of found) facts.set(item, known);
-    const below = [...found.values()].flatMap((f) => f.recipe?.list.lines.map((line) => line.item) ?? []);
+    const below = [...found.values()].flatMap((f) => f.below);
     wanted = new Set(below.filter((item) => !facts.has(item)));
   }
   return {
@@ -83,10 +82,7 @@ export async function readQuestion(
 
 async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<Demand[]> {
   const products = await productsOf(ctx, new Set(asked.map((d) => d.item)));
-  const mains = await loadLists(
-    ctx,
-    asked.map((d) => d.item).filter((item) => products.get(item)?.kind === "built"),
-  );
+  const mains = await mainLists(ctx, asked, products);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
   const demands: Demand[] = [];
@@ -95,18 +91,45 @@ async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<D
     if (!product) throw Refusal.at(`demands.${i}.item`, "not-found", { what: "item", id: wanted.item });
     const quantity = decimal(wanted.quantity);
     checkDecimals("quantity", quantity, unitNamed(units, product.unit), reporter(i, problems));
+    const { list, progress } = await contentOf(ctx, wanted, product, mains, i);
     demands.push({
       key: i,
       item: wanted.item,
       quantity,
       day: wanted.day,
       priority: wanted.priority,
-      list: await listFor(ctx, wanted, product, mains.get(product.id) ?? null, i),
+      list,
+      progress,
       buildDays: product.kind === "built" ? (product.build_days ?? 0) : 0,
     });
   }
   refuseProblems(problems, (p) => `demands.${p.row}.${p.field}`);
   return demands;
+}
+
+type MainLists = (product: number, start: Day) => FullList | undefined;
+
+/** The main lists of what is wanted, each as it is in force on the day its parts are needed. */
+async function mainLists(
+  ctx: Reading,
+  asked: readonly CoverDemand[],
+  products: ReadonlyMap<number, ProductRow>,
+): Promise<MainLists> {
+  const wanted = asked.flatMap((d) => {
+    const product = products.get(d.item);
+    return product?.kind === "built" ? [{ item: d.item, start: startOf(product, d.day, ctx.today) }] : [];
+  });
+  const byDay = new Map<Day, Map<number, FullList>>();
+  for (const [start, rows] of groupBy(wanted, (row) => row.start))
+    byDay.set(
+      start,
+      await loadLists(
+        ctx,
+        rows.map((row) => row.item),
+        start,
+      ),
+    );
+  return (product, start) => byDay.get(start)?.get(product);
 }
 
 /** What is told of products and kits beside their stock: kept until the next change, for a check is asked again with every key. */
@@ -125,70 +148,57 @@ async function productsOf(
   return kept;
 }
 
-/** What goes into what is wanted: a product's list, or the contents of a kit. */
-async function listFor(
+type Content = Required<Pick<Demand, "list" | "progress">>;
+
+/** What goes into what is wanted: a product's list, what a build that it stands for still takes, or the contents of a kit. */
+async function contentOf(
   ctx: Reading,
   wanted: CoverDemand,
   product: ProductRow,
-  main: FullList | null,
+  mains: MainLists,
   at: number,
-): Promise<PartsList> {
+): Promise<Content> {
   const refuse = (code: "no-list" | "not-wanted") =>
     Refusal.at(`demands.${at}.item`, code, { code: product.code, kind: product.kind });
   if (product.kind === "kit") {
     const contents = await kitList(ctx, product.id);
     if (contents === null) throw refuse("no-list");
-    return contents;
+    return { list: contents, progress: null };
   }
   if (product.kind !== "built") throw refuse("not-wanted");
-  const queued = wanted.build === null ? null : await queuedList(ctx, wanted.build, product.id);
-  if (queued) return queued;
-  let list: FullList | null = main;
-  if (wanted.list !== null || wanted.options.length > 0) list = await chosenList(ctx, wanted, at);
-  if (list === null) throw refuse("no-list");
+  const build = wanted.build === null ? null : await buildById(ctx, wanted.build);
+  if (build && build.product_id !== product.id) throw refuse("not-wanted");
+  // Once it is queued it is built by its own copy of the list, whatever became of that.
+  if (build && isOpen(build.stage) && build.stage !== "draft") return keptContent(ctx, build);
+  let list = await chosenList(ctx, wanted, product, build, mains, at);
+  if (list === undefined) throw refuse("no-list");
   for (const { part, by } of wanted.instead) list = await insteadOf(ctx, list, part, by, at);
-  return list;
-}
-
-/** What a queued build still takes: by its own copy of the list, whatever became of that; null for a draft, which follows it. */
-async function queuedList(ctx: Reading, id: number, product: number): Promise<PartsList | null> {
-  const build = await buildById(ctx, id);
-  if (build.stage !== "queued" || build.product_id !== product || build.makes === null) return null;
-  const units = await loadUnits(ctx);
-  const revision = build.revision_id ?? 0;
-  const list = (await loadRevisions(ctx, [revision])).get(revision);
-  const begun = build.good + build.rejected > 0;
-  const lines = (await keptLines(ctx, id, units)).filter((line) => !(begun && line.oncePerBuild));
-  const zero = quantityFromWhole(0);
-  return {
-    ...{ makes: quantityFromWhole(build.makes), usual: ONE, overhead: zero, extra: zero, lines },
-    ...{ yield: list?.yield ?? decimal(100), decimals: list?.decimals ?? 0 },
-  };
+  return { list, progress: null };
 }
 
 async function chosenList(
   ctx: Reading,
-  { item, list, options }: CoverDemand,
+  { item, list, options, day }: CoverDemand,
+  product: ProductRow,
+  build: BuildTableRow | null,
+  mains: MainLists,
   at: number,
-): Promise<FullList | null> {
-  const row = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM parts_list WHERE product_id = $item AND ${list === null ? "main = 1" : "id = $list"}`,
-    { item, ...(list !== null && { list }) },
-  );
-  if (!row && list !== null)
-    throw Refusal.at(`demands.${at}.list`, "not-found", { what: "parts list", id: list });
-  const revision = row && (await revisionInForce(ctx, row.id));
-  const found = revision ? (await loadRevisions(ctx, [revision])).get(revision) : undefined;
-  return found ? withOptions(found, new Set(options)) : null;
+): Promise<PartsList<FullLine> | undefined> {
+  const start = startOf(product, day, ctx.today);
+  const asBuilt = build && (list === null || list === build.list_id) ? build.as_built : null;
+  if (asBuilt === null && list === null && options.length === 0) return mains(product.id, start);
+  const fields = { list: `demands.${at}.list`, product: `demands.${at}.item` };
+  const chosen = await listFor(ctx, await itemById(ctx, item), { list, options, asBuilt }, start, fields);
+  return chosen.taken;
 }
 
 async function insteadOf(
   ctx: Reading,
-  list: FullList,
+  list: PartsList<FullLine>,
   part: number,
   by: number,
   at: number,
-): Promise<FullList> {
+): Promise<PartsList<FullLine>> {
   const row = await ctx.sql.one<{
     code: string;
     unit: string;
@@ -219,14 +229,25 @@ async function kitList(ctx: Reading, kit: number): Promise<PartsList | null> {
   const unitOf = new Map(rows.map((row) => [row.id, unitNamed(units, row.unit)]));
   const zero = quantityFromWhole(0);
   return {
-    ...{ makes: ONE, usual: ONE, overhead: zero, extra: zero, yield: decimal(100), decimals: 0 },
+    makes: ONE,
+    usual: ONE,
+    overhead: zero,
+    extra: zero,
+    yield: decimal(100),
+    decimals: 0,
     lines: kept.contents.flatMap((content) => {
       const unit = unitOf.get(content.item);
       if (!unit) return [];
       return [
         {
-          ...{ item: content.item, quantity: content.quantity, unit, stockUnit: unit, waste: zero },
-          ...{ oncePerBuild: false, service: false, stocked: content.stocked },
+          item: content.item,
+          quantity: content.quantity,
+          unit,
+          stockUnit: unit,
+          waste: zero,
+          oncePerBuild: false,
+          service: false,
+          stocked: content.stocked,
         },
       ];
     }),

@@ -1,7 +1,7 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
-import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { serveAsk, serveBytes, serveCommand, serveWork } from "../http/index.ts";
 import { jobsOf } from "../jobs/index.ts";
 import { keepCheck, keptChecks, makeBuilds, openDemands, removeCheck } from "./kept.ts";
 import { mixOf } from "./mix.ts";
@@ -10,9 +10,7 @@ import { coverSheet } from "./sheet.ts";
 
 export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.cover, (ctx, { body }) => coverOf(ctx, body));
-  serveAsk(app, store, routes.expected, (ctx, { params, query }) =>
-    expectedOf(ctx, params.id, query.quantity),
-  );
+  serveAsk(app, store, routes.expected, (ctx, { params, query }) => expectedOf(ctx, params.id, query));
   serveAsk(app, store, routes.partTimeline, (ctx, { body: { item, ...question } }) =>
     timelineOf(ctx, question, item),
   );
@@ -23,9 +21,7 @@ export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.solveBySum, async (ctx, { body }) => ({
     quantity: await mostForSum(ctx, body.question, body.sum),
   }));
-  serveAsk(app, store, routes.mix, (ctx, { body }) =>
-    jobsOf(store).run(body.job, (job) => mixOf(ctx, body, job)),
-  );
+  serveWork(app, routes.mix, ({ body }) => jobsOf(store).run(body.job, (job) => mixOf(store, body, job)));
   serveBytes(app, store, routes.exportCover, (ctx, { query }) =>
     coverSheet(ctx, query.question, query.format),
   );

@@ -1,11 +1,14 @@
 import type {
   CoverAnswer,
+  CoverOrder,
   CoverQuestion,
   DemandCoverAnswer,
   ExpectedAnswer,
   ItemBrief,
   PartCoverAnswer,
   PartTimeline,
+  QueryOf,
+  routes,
 } from "@yosegi/contract";
 import {
   affordable,
@@ -19,26 +22,31 @@ import {
   decimal,
   finishedBy,
   free,
-  itemNeed,
   lineNeed,
-  lineTotal,
   listCost,
   max,
   mostThat,
+  needOf,
   needUnit,
+  type OnDraft,
   type PartCover,
   quantityFromWhole,
+  quantityToWhole,
   type Reach,
-  type StockEvent,
+  type StockChange,
   spending,
   startDay,
   startFor,
+  type ToOrder,
   timeline,
+  unitsFor,
+  valueAt,
   ZERO,
 } from "@yosegi/core";
-import { briefs, currentCosts, loadLists, productById } from "../catalog/index.ts";
+import { listFor } from "../builds/index.ts";
+import { briefs, currentCosts, itemById, loadLists, productById } from "../catalog/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
-import type { Coming, ItemFacts } from "./facts.ts";
+import { type Coming, type ItemFacts, scopeBinds, scoped } from "./facts.ts";
 import { type Asked, readQuestion, supplyOf, withQuantity } from "./question.ts";
 
 /** Whether stock and what comes cover what is wanted (docs/rules.md § 3 and § 4). */
@@ -48,32 +56,43 @@ export async function coverOf(ctx: Reading, question: CoverQuestion): Promise<Co
   return {
     demands: await demandAnswers(ctx, question, asked, answer),
     parts: answer.parts.map((part) => partAnswer(part, answer, asked, ctx.today)),
-    orders: answer.orders.map((order) => {
-      const { brief, supplier } = asked.factsOf(order.item);
-      const price = order.offer?.price ?? null;
-      return {
-        item: brief,
-        supplier: order.offer === null ? null : supplier,
-        short: order.short.toFixed(),
-        quantity: order.quantity.toFixed(),
-        price: price?.toFixed() ?? null,
-        cost: price === null ? null : lineTotal(order.quantity, price).toFixed(2),
-        orderBy: order.orderBy,
-        arrives: order.offer === null ? null : arrivesBy(ctx.today, order.offer),
-        for: order.for.map((f) => ({ demand: f.demand, quantity: f.quantity.toFixed() })),
-      };
-    }),
+    orders: answer.orders.map((order) => orderAnswer(ctx, order, asked)),
     builds: answer.builds.map((build) => ({
       item: asked.factsOf(build.item).brief,
+      short: build.short.toFixed(),
       quantity: build.quantity.toFixed(),
+      onDrafts: draftsAnswer(build.drafts),
       makesNow: figure(build.makesNow),
       finish: build.finish,
       needed: build.needed,
     })),
     finish: answer.finish,
-    spending: spending(answer)?.toFixed(2) ?? null,
+    spending: spending(answer, ctx.currencyDecimals)?.toFixed(ctx.currencyDecimals) ?? null,
   };
 }
+
+function orderAnswer(ctx: Reading, order: ToOrder, { factsOf }: Asked): CoverOrder {
+  const { brief, supplier, offerPer } = factsOf(order.item);
+  const { offer, quantity } = order;
+  const price = offer?.price ?? null;
+  const decimals = ctx.currencyDecimals;
+  return {
+    item: brief,
+    supplier: offer === null ? null : supplier,
+    short: order.short.toFixed(),
+    quantity: quantity.toFixed(),
+    price: price?.amount.toFixed() ?? null,
+    pricePer: price === null ? "" : offerPer,
+    cost: price === null ? null : valueAt(quantity, price, decimals).toFixed(decimals),
+    onDrafts: draftsAnswer(order.drafts),
+    orderBy: order.orderBy,
+    arrives: offer === null ? null : arrivesBy(ctx.today, offer),
+    for: order.for.map((f) => ({ demand: f.demand, quantity: f.quantity.toFixed() })),
+  };
+}
+
+export const draftsAnswer = (drafts: readonly OnDraft[]) =>
+  drafts.map(({ document, quantity }) => ({ document, quantity: quantity.toFixed() }));
 
 const answerTo = (asked: Asked, today: Day): Cover => cover(asked.demands, supplyOf(asked), today);
 const figure = (reach: Reach): string | null => (reach === "no limit" ? null : reach.toFixed());
@@ -205,10 +224,14 @@ const incomingAnswer = ({ key, document, purchase, build, quantity, day }: Comin
 const documentOf = (claim: Claim, facts: ItemFacts): string =>
   facts.coming.find((c) => c.key === claim.key)?.document ?? claim.key;
 
-/** What so many are expected to cost, and how much work they take. */
-export async function expectedOf(ctx: Reading, id: number, quantity: string): Promise<ExpectedAnswer> {
+/** What so many by a list of a product, its main one where none is named, are expected to cost, and how much work they take. */
+export async function expectedOf(
+  ctx: Reading,
+  id: number,
+  { quantity, list: named }: QueryOf<typeof routes.expected>,
+): Promise<ExpectedAnswer> {
   const product = await productById(ctx, id);
-  const list = (await loadLists(ctx, [product.id])).get(product.id);
+  const list = named === undefined ? (await loadLists(ctx, [id])).get(id) : await namedListOf(ctx, id, named);
   if (!list) return { work: [], cost: { total: "0.0000", each: "0.0000", unknown: [product.code] } };
   const wanted = decimal(quantity);
   const items = list.lines.map((line) => line.item);
@@ -231,6 +254,9 @@ export async function expectedOf(ctx: Reading, id: number, quantity: string): Pr
   };
 }
 
+const namedListOf = async (ctx: Reading, product: number, list: number) =>
+  (await listFor(ctx, await itemById(ctx, product), { list, options: [], asBuilt: null })).taken;
+
 /** How many of the first product could be finished by a day; the others are served as they are asked for. */
 export async function mostByDay(ctx: Reading, question: CoverQuestion, day: Day): Promise<string | null> {
   return solve(ctx, question, (answer) => {
@@ -241,7 +267,7 @@ export async function mostByDay(ctx: Reading, question: CoverQuestion, day: Day)
 
 /** How many of the first product could be made if at most so much is spent on parts that are missing. */
 export async function mostForSum(ctx: Reading, question: CoverQuestion, sum: string): Promise<string | null> {
-  return solve(ctx, question, (answer) => affordable(answer, decimal(sum)));
+  return solve(ctx, question, (answer) => affordable(answer, decimal(sum), ctx.currencyDecimals));
 }
 
 async function solve(
@@ -258,67 +284,70 @@ async function solve(
   return figure(most);
 }
 
-/** One item's stock day by day: every receipt, every need of a queued build, and what is asked for. */
+/** Something that happens to an item's stock, by a document, or by what is asked for. */
+interface Happening extends StockChange {
+  document: string;
+  purchase: number | null;
+  build: number | null;
+  order: number | null;
+}
+
+/** One item's stock day by day: every receipt, every need of an open document, and what is asked for. */
 export async function timelineOf(ctx: Reading, question: CoverQuestion, item: number): Promise<PartTimeline> {
   const asked = await readQuestion(ctx, question, [item]);
   const { brief, stock, level, coming } = asked.factsOf(item);
   const happening = [
-    ...coming.map((c) => ({ ...c, order: null, change: c.quantity })),
+    ...coming.map(({ document, purchase, build, day, quantity }): Happening => {
+      const change = quantityToWhole(quantity);
+      return { document, purchase, build, order: null, day, change };
+    }),
     ...(await openNeeds(ctx, item, asked)),
     ...asked.demands.map((demand) => demanded(demand, item)),
-  ].filter(({ change }) => !change.eq(0));
-  const events = happening.map(({ day, change }, i): StockEvent => ({ key: String(i), day, change }));
-  const line = timeline(stock.onHand.minus(stock.expired), events, level, ctx.today);
-  const told = ({ key, change }: StockEvent) => {
-    const { document = "", purchase = null, build = null, order = null } = happening[Number(key)] ?? {};
-    return { document, purchase, build, order, change: change.toFixed() };
-  };
+  ].filter(({ change }) => change !== 0);
+  const usable = quantityToWhole(stock.onHand) - quantityToWhole(stock.expired);
+  const line = timeline(usable, happening, level, ctx.today);
+  const told = ({ document, purchase, build, order, change }: Happening) => ({
+    document,
+    purchase,
+    build,
+    order,
+    change: quantityFromWhole(change).toFixed(),
+  });
   return {
     item: brief,
-    level: level?.toFixed() ?? null,
-    days: line.days.map((d) => ({ day: d.day, stock: d.stock.toFixed(), events: d.events.map(told) })),
+    level: level === null ? null : quantityFromWhole(level).toFixed(),
+    days: line.days.map((d) => ({
+      day: d.day,
+      stock: quantityFromWhole(d.stock).toFixed(),
+      events: d.changes.map(told),
+    })),
     undated: line.undated.map(told),
-    firstBelowZero: line.firstBelowZero,
-    firstBelowLevel: line.firstBelowLevel,
+    firstBelowZero: line.firstShort,
+    firstBelowLevel: line.firstLow,
   };
 }
 
 /** What a demand takes of an item; it has no document yet. */
-function demanded(demand: Demand, item: number) {
-  const lines = demand.list.lines.filter((line) => line.item === item && line.stocked);
-  const need = itemNeed(lines, demand.list.makes, startFor(demand.list, demand.quantity));
+function demanded(demand: Demand, item: number): Happening {
+  const { list, progress = null } = demand;
+  const lines = list.lines.filter((line) => line.item === item && line.stocked);
+  const need = needOf(lines, list.makes, progress, unitsFor(demand));
   return {
     document: "",
     purchase: null,
     build: null,
     order: null,
     day: startDay(demand),
-    change: ZERO.minus(need),
+    change: -quantityToWhole(need),
   };
 }
 
-/** What queued builds and open orders still take of an item, on the day builds have to start and orders are due. */
-async function openNeeds(ctx: Reading, item: number, { scope }: Asked) {
-  const rows = await ctx.sql.all<{
-    build: number | null;
-    order: number | null;
-    document: string;
-    due: Day | null;
-    days: number;
-    open: number;
-  }>(
-    `SELECT b.id AS build, NULL AS "order", b.number AS document, b.due, COALESCE(i.build_days, 0) AS days, SUM(l.open) AS open
-       FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = b.product_id
-      WHERE l.item_id = $item AND l.open > 0 AND b.id NOT IN (SELECT value FROM json_each($own)) GROUP BY b.id
-      UNION ALL
-     SELECT NULL, o.id, o.number, o.due, 0, SUM(t.open)
-       FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id
-      WHERE t.item_id = $item AND t.open > 0 GROUP BY o.id ORDER BY 2, 1`,
-    { item, own: asJson(scope.own) },
+/** What open builds and orders still take of an item, on the day builds have to start and orders are due. */
+async function openNeeds(ctx: Reading, item: number, { scope }: Asked): Promise<Happening[]> {
+  const rows = await ctx.sql.all<Omit<Happening, "purchase" | "change"> & { quantity: number }>(
+    `SELECT build_id AS build, order_id AS "order", number AS document, day, SUM(quantity) AS quantity
+       FROM reservation WHERE ${scoped(scope, "documents")} GROUP BY 1, 2, 3, 4 ORDER BY 2, 1`,
+    { ids: asJson([item]), ...scopeBinds(scope) },
   );
-  return rows.map(({ build, order, document, due, days, open }) => ({
-    ...{ document, purchase: null, build, order },
-    day: startDay({ day: due, buildDays: days }),
-    change: ZERO.minus(quantityFromWhole(open)),
-  }));
+  return rows.map(({ quantity, ...row }) => ({ ...row, purchase: null, change: -quantity }));
 }

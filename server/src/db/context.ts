@@ -1,10 +1,11 @@
 import { Refusal } from "@yosegi/contract";
-import { type Day, dayIn } from "@yosegi/core";
+import { currencyDecimals, type Day, dayIn } from "@yosegi/core";
 import type { Sequelize, Transaction } from "sequelize";
 import { migrate } from "./migrations.ts";
 import { type CompanyRow, defineModels, type Models } from "./models.ts";
 import { openDb, write } from "./open.ts";
 import { type Reader, Readers } from "./readers.ts";
+import { checkSchema } from "./schema.ts";
 import { Sql } from "./sql.ts";
 
 /** What a use case reads with. */
@@ -12,6 +13,8 @@ export interface Reading {
   sql: Sql;
   models: Models;
   company: CompanyRow | null;
+  /** How many decimals the company's currency has. */
+  currencyDecimals: number;
   /** The calendar date in the company's time zone. */
   today: Day;
   /** Now, in UTC. */
@@ -39,10 +42,14 @@ export interface Store {
   close: () => Promise<void>;
 }
 
-/** Opens a database file and brings its schema up to date. */
+/**
+ * Opens a database file and brings its schema up to date. Throws WrongDatabase for a file of another program or of a newer
+ * version, and leaves it as it is.
+ */
 export async function openStore(file: string, now: () => Date = () => new Date()): Promise<Store> {
+  const { current } = await checkSchema(file);
   const db = openDb(file);
-  await migrate(db);
+  if (!current) await migrate(db);
   const readers = new Readers(file);
   const close = async () => {
     await readers.close();
@@ -61,6 +68,9 @@ function memoOf({ kept }: Reader): Reading["memo"] {
   };
 }
 
+/** Before there is a company, nothing has a price. */
+const DECIMALS_UNKNOWN = 2;
+
 const unkept: Reading["memo"] = (_, make) => make();
 
 function contextOf(
@@ -69,7 +79,15 @@ function contextOf(
   { sql, models, memo }: Pick<Reading, "sql" | "models" | "memo">,
 ): Reading {
   const moment = now().toISOString();
-  return { sql, models, memo, company, today: dayIn(company?.time_zone ?? "UTC", moment), moment };
+  return {
+    sql,
+    models,
+    memo,
+    company,
+    currencyDecimals: company ? currencyDecimals(company.currency) : DECIMALS_UNKNOWN,
+    today: dayIn(company?.time_zone ?? "UTC", moment),
+    moment,
+  };
 }
 
 /** Answers a question: all that it reads is of one moment. */

@@ -1,4 +1,6 @@
 export * from "./context.ts";
 export type * from "./models.ts";
 export { openDb } from "./open.ts";
+export * from "./rates.ts";
+export * from "./schema.ts";
 export { asJson, groupBy, together } from "./sql.ts";

@@ -1,4 +1,4 @@
-import { SHIPPED_UNITS } from "@yosegi/core";
+import { codeKey, SHIPPED_UNITS } from "@yosegi/core";
 import { QueryTypes, type Sequelize, Transaction } from "sequelize";
 import { Umzug } from "umzug";
 
@@ -16,7 +16,20 @@ const shippedUnits = SHIPPED_UNITS.map(
     `(${[u.code, u.name, u.dimension, u.factor.toFixed()].map(quoted).join(", ")}, ${u.decimals}, ${quoted(u.rec20)})`,
 ).join(", ");
 
-const migrations: { name: string; sql: string }[] = [
+interface Migration {
+  name: string;
+  sql: string;
+  /** What SQL alone cannot do; in the same transaction, after it. */
+  fill?: (run: (sql: string, bind?: Record<string, string | number>) => Promise<Row[]>) => Promise<void>;
+}
+type Row = Record<string, string | number | null>;
+
+/** Columns that say what a price is for: so much of the stock unit, and the unit or pack by which it was said. */
+const pricedPer = (name: string) => `
+ALTER TABLE ${name} ADD COLUMN price_per ${whole("price_per", 1)} DEFAULT 1000000;
+ALTER TABLE ${name} ADD COLUMN price_unit ${text("price_unit", 60)} DEFAULT '';`;
+
+const migrations: Migration[] = [
   {
     name: "0001-people",
     sql: `
@@ -565,7 +578,94 @@ CREATE TABLE build_order (
 ) STRICT;
 CREATE INDEX build_order_line ON build_order (line_id);`,
   },
+  {
+    // Every figure that several areas ask for has one definition, as a view. A place outside belongs to the firm that works
+    // there; codes are found whatever their case; a price is kept as it was said.
+    name: "0010-one-definition",
+    sql: `
+ALTER TABLE place ADD COLUMN firm_id INTEGER REFERENCES firm (id);
+UPDATE place SET firm_id = (SELECT b.outside_id FROM movement m JOIN build b ON b.id = m.to_build
+  WHERE m.to_place = place.id AND b.outside_id IS NOT NULL ORDER BY m.id DESC LIMIT 1) WHERE kind = 'outside';
+CREATE UNIQUE INDEX place_firm ON place (firm_id) WHERE firm_id IS NOT NULL;
+ALTER TABLE lot ADD COLUMN code_key TEXT NOT NULL DEFAULT '';
+ALTER TABLE serial ADD COLUMN code_key TEXT NOT NULL DEFAULT '';
+ALTER TABLE bin ADD COLUMN code_key TEXT NOT NULL DEFAULT '';
+CREATE INDEX lot_code_key ON lot (code_key);
+CREATE INDEX serial_code_key ON serial (code_key);
+CREATE INDEX bin_code_key ON bin (code_key);
+CREATE INDEX balance_bin ON balance (place_id, bin);
+DROP TABLE request;
+CREATE TABLE request (
+  person_id INTEGER NOT NULL, key TEXT NOT NULL, route TEXT NOT NULL, body_hash TEXT NOT NULL, answer TEXT NOT NULL,
+  moment TEXT NOT NULL, PRIMARY KEY (person_id, key)
+) STRICT;
+CREATE INDEX request_moment ON request (moment);
+${["item", "item_supplier", "purchase_line", "receipt_line", "sales_line"].map(pricedPer).join("")}
+ALTER TABLE item ADD COLUMN cost_per ${whole("cost_per", 1)} DEFAULT 1000000;
+ALTER TABLE item ADD COLUMN cost_unit ${text("cost_unit", 60)} DEFAULT '';
+CREATE VIEW item_home (item_id, place_id, bin) AS
+SELECT id, COALESCE(home_place_id, (SELECT MIN(id) FROM place WHERE kind = 'store')), home_bin FROM item;
+CREATE VIEW usable_stock (item_id, place_id, bin, lot, serial, quantity, expiry) AS
+SELECT b.item_id, b.place_id, b.bin, b.lot, b.serial, b.quantity, l.expiry
+  FROM balance b JOIN place p ON p.id = b.place_id AND p.kind = 'store'
+  LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+ WHERE b.quantity > 0 AND b.build_id = 0;
+CREATE VIEW build_output (build_id, number, stage, due, product_id, good, to_come) AS
+SELECT id, number, stage, due, product_id, good,
+       CASE WHEN stage IN ('draft', 'queued', 'on the bench') THEN MAX(0, MIN(wanted - good, quantity - good - rejected)) ELSE 0 END
+  FROM build;
+CREATE VIEW build_rest (build_id, product_id, stage, to_come) AS
+SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('draft', 'queued', 'on the bench');
+CREATE VIEW order_demand (line_id, order_id, number, stage, due, position, item_id, open, shipped, customer_id, customer_code, customer_name) AS
+SELECT t.line_id, o.id, o.number, o.stage, o.due, l.line, t.item_id, t.open, 0, f.id, f.code, f.name
+  FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id;
+CREATE VIEW reservation (item_id, place_id, quantity, day, build_id, order_id, line_id, number) AS
+SELECT l.item_id, COALESCE(l.place_id, h.place_id), l.open, date(b.due, '-' || COALESCE(p.build_days, 0) || ' days'), l.build_id,
+       NULL, l.line, b.number
+  FROM build_line l LEFT JOIN build b ON b.id = l.build_id LEFT JOIN item p ON p.id = b.product_id
+  LEFT JOIN item_home h ON h.item_id = l.item_id
+ WHERE l.open > 0
+ UNION ALL
+SELECT t.item_id, h.place_id, t.open, o.due, NULL, o.id, t.line_id, o.number
+  FROM sales_take t LEFT JOIN sales_line l ON l.id = t.line_id LEFT JOIN sales_order o ON o.id = l.order_id
+  LEFT JOIN item_home h ON h.item_id = t.item_id
+ WHERE t.open > 0;
+CREATE VIEW incoming (item_id, place_id, quantity, day, purchase_id, build_id, line_id, number) AS
+SELECT l.item_id, h.place_id, l.open, l.expected, l.purchase_id, NULL, l.id, p.number
+  FROM purchase_line l LEFT JOIN purchase p ON p.id = l.purchase_id LEFT JOIN item_home h ON h.item_id = l.item_id
+ WHERE l.open > 0
+ UNION ALL
+SELECT r.product_id, COALESCE(b.place_id, h.place_id), r.to_come, b.due, NULL, r.build_id, NULL, b.number
+  FROM build_rest r JOIN build b ON b.id = r.build_id LEFT JOIN item_home h ON h.item_id = r.product_id
+ WHERE r.stage IN ('queued', 'on the bench') AND r.to_come > 0;
+CREATE VIEW on_draft (item_id, quantity, purchase_id, supplier_id, build_id, number) AS
+SELECT l.item_id, l.quantity, p.id, p.supplier_id, NULL, p.number
+  FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
+ WHERE p.stage = 'draft'
+ UNION ALL
+SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
+  FROM build_rest r JOIN build b ON b.id = r.build_id
+ WHERE r.stage = 'draft' AND r.to_come > 0;`,
+    fill: async (run) => {
+      for (const [table, key] of [
+        ["lot", "item_id"],
+        ["serial", "item_id"],
+        ["bin", "place_id"],
+      ] as const) {
+        const rows = await run(`SELECT ${key} AS owner, code FROM ${table}`);
+        const keys = rows.map(({ owner, code }) => ({ owner, code, key: codeKey(String(code)) }));
+        await run(
+          `UPDATE ${table} SET code_key = r.value ->> 'key' FROM json_each($keys) r
+            WHERE ${key} = r.value ->> 'owner' AND code = r.value ->> 'code'`,
+          { keys: JSON.stringify(keys) },
+        );
+      }
+    },
+  },
 ];
+
+/** The names of all steps that this version knows. */
+export const MIGRATIONS: readonly string[] = migrations.map((migration) => migration.name);
 
 /** Brings the database to the newest schema, or to that of a step named, each step whole or not at all. Gives the names of those applied. */
 export async function migrate(db: Sequelize, to?: string): Promise<string[]> {
@@ -589,7 +689,7 @@ export async function migrate(db: Sequelize, to?: string): Promise<string[]> {
           })
         ).map((row) => row.name),
     },
-    migrations: migrations.map(({ name, sql }) => ({
+    migrations: migrations.map(({ name, sql, fill }) => ({
       name,
       up: async ({ context }) => {
         await context.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
@@ -599,6 +699,11 @@ export async function migrate(db: Sequelize, to?: string): Promise<string[]> {
             .map((s) => s.trim())
             .filter(Boolean))
             await context.query(statement, { transaction });
+          await fill?.((text, bind = {}) => {
+            const select = text.startsWith("SELECT");
+            const type = select ? QueryTypes.SELECT : QueryTypes.RAW;
+            return context.query(text, { bind, transaction, type }) as Promise<Row[]>;
+          });
         });
       },
     })),

@@ -28,6 +28,8 @@ export interface PlaceRow {
   name: string;
   name_key: string;
   kind: "store" | "bench" | "outside" | "returns";
+  /** The firm that works there; null for places of our own. */
+  firm_id: number | null;
 }
 /** Money columns are whole ten-thousandths. */
 export interface ItemTableRow {
@@ -42,7 +44,12 @@ export interface ItemTableRow {
   group_id: number | null;
   barcode: string;
   standard_cost: number | null;
+  /** Millionths of the stock unit that the cost is for, and the unit or pack by which it was said; empty: the stock unit. */
+  cost_per: number;
+  cost_unit: string;
   price: number | null;
+  price_per: number;
+  price_unit: string;
   home_place_id: number | null;
   home_bin: string;
   /** Millionths of the stock unit. */
@@ -218,7 +225,7 @@ export function defineModels(db: Sequelize): Models {
       margin_wish: INTEGER,
     }),
     person: table<PersonRow>("person", { name: TEXT, name_key: TEXT }),
-    place: table<PlaceRow>("place", { name: TEXT, name_key: TEXT, kind: TEXT }),
+    place: table<PlaceRow>("place", { name: TEXT, name_key: TEXT, kind: TEXT, firm_id: INTEGER }),
     item: table<ItemTableRow>("item", {
       code: TEXT,
       code_key: TEXT,
@@ -230,7 +237,11 @@ export function defineModels(db: Sequelize): Models {
       group_id: INTEGER,
       barcode: TEXT,
       standard_cost: INTEGER,
+      cost_per: INTEGER,
+      cost_unit: TEXT,
       price: INTEGER,
+      price_per: INTEGER,
+      price_unit: TEXT,
       home_place_id: INTEGER,
       home_bin: TEXT,
       reorder_level: INTEGER,

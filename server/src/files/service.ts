@@ -130,9 +130,22 @@ export async function fileContent(
   return row;
 }
 
+/** Removes the files attached to something that is removed itself. */
+export async function removeFilesOf(
+  ctx: Writing,
+  owner: "item" | "list" | "build",
+  id: number,
+): Promise<void> {
+  await ctx.sql.run(`DELETE FROM file WHERE id IN (SELECT file_id FROM attachment WHERE ${owner}_id = $id)`, {
+    id,
+  });
+}
+
 export async function removeFile(ctx: Writing, id: number): Promise<void> {
   if (!(await ctx.sql.one("SELECT 1 FROM file WHERE id = $id", { id })))
     throw new Refusal("not-found", { what: "file", id });
+  if (await ctx.sql.one("SELECT 1 FROM outbox_file WHERE file_id = $id", { id }))
+    throw new Refusal("file-in-message");
   await ctx.sql.run("UPDATE item SET picture_id = NULL WHERE picture_id = $id", { id });
   await ctx.sql.run("DELETE FROM file WHERE id = $id", { id });
 }

@@ -1,6 +1,7 @@
 import { routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { demoWorld, TODAY, type World } from "../testing/world.ts";
 
 async function order(world: World, expected: string): Promise<number> {
@@ -43,4 +44,20 @@ describe("what waits at the rail", () => {
     await world.ok(routes.cancelPurchase, { params: { id: due } });
     expect(await buying()).toBe(0);
   });
+});
+
+it("finds a lot, a serial number and a bin in any case, beyond ASCII too", async () => {
+  const world = await demoWorld();
+  const item = await world.idOf("SYR-72");
+  await takeIn(world, item, "5", { lot: "Süß-1", store: "Yard", bin: "Säule-3" });
+  const found = async (text: string) =>
+    (await world.ok(routes.find, { query: { text } })).hits
+      .filter((h) => h.exact)
+      .map((h) => `${h.kind} ${h.text}`);
+  expect([
+    await found("süß-1"),
+    await found("SÜSS-1"),
+    await found("säule-3"),
+    await found("sc-2041"),
+  ]).toEqual([["lot Süß-1"], ["lot Süß-1"], ["bin Säule-3"], ["serial SC-2041"]]);
 });

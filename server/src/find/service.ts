@@ -23,7 +23,10 @@ const KIND_ORDER: readonly Hit["kind"][] = [
 export async function find(ctx: Reading, text: string): Promise<Hit[]> {
   const exact = await exactHits(ctx, text);
   const { items } = await findItems(ctx, {
-    ...{ search: text, limit: NAMES_SHOWN, sort: "code", descending: false },
+    search: text,
+    limit: NAMES_SHOWN,
+    sort: "code",
+    descending: false,
   });
   const named = items
     .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.item === item.id))
@@ -55,12 +58,13 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
      SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, NULL, document
        FROM posting WHERE document = $key AND build_id IS NULL
       UNION ALL
-     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE upper(l.code) = $key
+     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE l.code_key = $key
       UNION ALL
-     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE upper(s.code) = $key
+     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE s.code_key = $key
       UNION ALL
-     SELECT 'bin', b.bin, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL
-       FROM (SELECT DISTINCT item_id, bin FROM balance WHERE upper(bin) = $key AND quantity > 0) b JOIN item i ON i.id = b.item_id`,
+     SELECT DISTINCT 'bin', b.code, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL
+       FROM bin b JOIN balance l ON l.place_id = b.place_id AND l.bin = b.code AND l.quantity > 0 JOIN item i ON i.id = l.item_id
+      WHERE b.code_key = $key`,
     bind,
   );
   const order = (hit: { kind: Hit["kind"]; detail: string }) =>

@@ -47,10 +47,11 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
     item: number;
     their_code: string;
     price: number | null;
+    price_unit: string;
     lead_days: number | null;
     preferred: number;
   }>(
-    `SELECT s.item_id AS item, s.their_code, s.price, s.lead_days, s.preferred
+    `SELECT s.item_id AS item, s.their_code, s.price, s.price_unit, s.lead_days, s.preferred
        FROM item_supplier s JOIN item i ON i.id = s.item_id WHERE s.supplier_id = $id ORDER BY i.code_key`,
     { id },
   );
@@ -64,6 +65,7 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
       ...brief(row.item),
       theirCode: row.their_code,
       price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+      pricePer: row.price_unit,
       leadDays: row.lead_days,
       preferred: row.preferred === 1,
     })),

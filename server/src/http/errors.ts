@@ -3,6 +3,7 @@ import { type ErrorAnswer, type ErrorCode, type FieldError, Refusal } from "@yos
 import { AmountTooLarge } from "@yosegi/core";
 import type { FastifyError, FastifyInstance, FastifyReply, FastifyRequest } from "fastify";
 import { hasZodFastifySchemaValidationErrors } from "fastify-type-provider-zod";
+import { ForeignKeyConstraintError } from "sequelize";
 
 /** What Fastify itself refuses, by its code. */
 const OF_FASTIFY: Record<string, ErrorCode> = {
@@ -25,6 +26,8 @@ function asRefusal(error: FastifyError, request: FastifyRequest): Refusal {
   if (error instanceof AmountTooLarge) return new Refusal("amount-too-large");
   if (hasZodFastifySchemaValidationErrors(error))
     return new Refusal("invalid-input", {}, fieldsOf(error.validation));
+  // A rule of its own should have refused it before with better words; the database's keys are the last to hold.
+  if (error instanceof ForeignKeyConstraintError) return new Refusal("still-used");
   const code = OF_FASTIFY[error.code];
   if (code) return new Refusal(code, { limit: Math.floor(request.routeOptions.bodyLimit / 1_000_000) });
   const reference = randomUUID().slice(0, 8);

@@ -46,14 +46,14 @@ describe("what is refused at the door", () => {
   it("fields that cannot be right, each with its message", async () => {
     const { call } = await bareWorld();
     const { status, error } = await call(routes.newItem, {
-      body: { ...box, code: "BOX D", name: " ", cost: "ten", price: "1.005" },
+      body: { ...box, code: "BOX D", name: " ", cost: "ten", price: "1.00505" },
     });
     expect(status).toBe(400);
     expect(Object.fromEntries(error.fields.map((f) => [f.field, f.message]))).toEqual({
       code: "A code has letters, digits and . _ / + # - without spaces.",
       name: "The name is missing.",
       cost: "“ten” is not a number. Write it like 12.5.",
-      price: "The price may have up to 2 decimals.",
+      price: "The price may have up to 4 decimals.",
     });
   });
   it("a command by nobody, by somebody unknown, or without a key", async () => {

@@ -1,3 +1,4 @@
 export * from "./errors.ts";
+export * from "./origin.ts";
 export * from "./serve.ts";
 export * from "./tables.ts";

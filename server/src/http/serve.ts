@@ -10,6 +10,7 @@ import {
   Refusal,
   type Route,
 } from "@yosegi/contract";
+import { addDays } from "@yosegi/core";
 import type { FastifyInstance, FastifyRequest } from "fastify";
 import { z } from "zod";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
@@ -54,6 +55,15 @@ export function serveAsk<R extends Route>(
   register(app, route, bodyLimit, (request) => read(store, (ctx) => handle(ctx, inputOf(request))));
 }
 
+/** Serves a question that is not one reading of the database: long work, which reads for itself what it needs, and word of it. */
+export function serveWork<R extends Route>(
+  app: FastifyInstance,
+  route: R,
+  handle: (input: Input<R>) => Promise<AnswerOf<R>>,
+): void {
+  register(app, route, BODY_LIMIT, (request) => handle(inputOf(request)));
+}
+
 /** Serves a command of the contract: one transaction, done once per idempotency key. */
 export function serveCommand<R extends Route>(
   app: FastifyInstance,
@@ -71,13 +81,16 @@ export function serveCommand<R extends Route>(
       const hash = createHash("sha256")
         .update(JSON.stringify(request.body ?? null))
         .digest("hex");
-      const earlier = await earlierAnswer(ctx, key, name, hash);
+      const person = ctx.person.id;
+      const earlier = await earlierAnswer(ctx, { person, key, name, hash });
       if (earlier !== null) return earlier as AnswerOf<R>;
       const answer = await handle(ctx, inputOf(request));
       await ctx.sql.run(
-        "INSERT INTO request (key, route, body_hash, answer, moment) VALUES ($key, $name, $hash, $answer, $moment)",
-        { key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
+        `INSERT INTO request (person_id, key, route, body_hash, answer, moment)
+         VALUES ($person, $key, $name, $hash, $answer, $moment)`,
+        { person, key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
       );
+      await forgetRequests(ctx);
       return answer;
     });
   });
@@ -144,13 +157,31 @@ function personOf(request: FastifyRequest, route: Route): number | null {
   return Number(value);
 }
 
-/** The answer that was given to the same request before; null where it is new. */
-async function earlierAnswer(ctx: Writing, key: string, route: string, hash: string): Promise<unknown> {
+/** A key is known for so many days: long enough for whoever sends a command again after a lost connection. */
+const KEY_DAYS = 7;
+
+/** Forgets keys that nobody sends again, a few with each command. */
+async function forgetRequests(ctx: Writing): Promise<void> {
+  await ctx.sql.run(
+    `DELETE FROM request WHERE rowid IN (SELECT rowid FROM request WHERE moment < $before ORDER BY moment LIMIT 20)`,
+    { before: `${addDays(ctx.moment.slice(0, 10), -KEY_DAYS)}T00:00:00.000Z` },
+  );
+}
+
+interface KeyedRequest {
+  person: number;
+  key: string;
+  name: string;
+  hash: string;
+}
+
+/** The answer that was given to the same request of the same person before; null where it is new. */
+async function earlierAnswer(ctx: Writing, { person, key, name, hash }: KeyedRequest): Promise<unknown> {
   const row = await ctx.sql.one<{ route: string; body_hash: string; answer: string }>(
-    "SELECT route, body_hash, answer FROM request WHERE key = $key",
-    { key },
+    "SELECT route, body_hash, answer FROM request WHERE person_id = $person AND key = $key",
+    { person, key },
   );
   if (!row) return null;
-  if (row.route !== route || row.body_hash !== hash) throw new Refusal("key-reused");
+  if (row.route !== name || row.body_hash !== hash) throw new Refusal("key-reused");
   return JSON.parse(row.answer);
 }

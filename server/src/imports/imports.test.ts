@@ -6,7 +6,7 @@ import { bareWorld, demoFiles, demoText, demoWorld, fileOf, type World } from ".
 
 const ITEMS = "code,name,kind,unit,tracking,cost,price,store,bin";
 const LISTS = "product,makes,usual,overhead,part,quantity,unit,waste,once_per_build";
-const STOCK = "item,store,bin,quantity,unit_cost,lot,expiry,serial";
+const STOCK = "item,store,bin,quantity,unit_cost,cost_per,lot,expiry,serial";
 const csv = (...rows: string[]) => rows.join("\r\n");
 
 type Texts = Partial<Record<ImportKind, string>>;
@@ -195,7 +195,7 @@ describe("a file with bad rows", () => {
       "HIVE-N,,,,FRM-A,twenty,pc,,",
       "FRM-A,,,,BOX-D,1,pc,,maybe",
     );
-    const stock = csv(STOCK, "BOX-D,Yard,,5,,,,", "GLUE-W,Yard,,1,,,,", "BOX-D,Yard,,0.5,,,,");
+    const stock = csv(STOCK, "BOX-D,Yard,,5,,,,,", "GLUE-W,Yard,,1,,,,,", "BOX-D,Yard,,0.5,,,,,");
     const report = await check(world, { items, partsLists, stock });
     expect(report.adds.fresh).toMatchObject({ items: 3, partsLists: 0, stock: 1 });
     expect(report.adds.stores).toEqual(["Yard"]);
@@ -290,7 +290,7 @@ describe("what is no such file", () => {
   };
   it("a quote that never ends", async () => {
     expect(await fileError([fileOf("items", `${ITEMS}\r\nBOX-D,"Hive box,bought`)])).toMatch(
-      /^422 items: This is no CSV file: Quote Not Closed/,
+      /^422 items: This file cannot be read: Quote Not Closed/,
     );
   });
   it("text in another encoding, and a broken spreadsheet", async () => {
@@ -312,7 +312,7 @@ describe("ten thousand rows", () => {
   const rows = Array.from({ length: 10_000 }, (_, i) => i);
   const texts = {
     items: csv(ITEMS, ...rows.map((i) => `P-${i},Part ${i},bought,pc,none,1.${i % 100},,,`)),
-    stock: csv(STOCK, ...rows.map((i) => `P-${i},Front store,Z-${i % 90},${i + 1},,,,`)),
+    stock: csv(STOCK, ...rows.map((i) => `P-${i},Front store,Z-${i % 90},${i + 1},,,,,`)),
   };
   it("come in with their stock in one transaction", async () => {
     const world = await bareWorld();

@@ -24,7 +24,7 @@ import {
   checkStock,
   checkSuppliers,
   codeKey,
-  type Decimal,
+  decimalsOf,
   type FileKit,
   type FileList,
   type FirmRow,
@@ -34,10 +34,14 @@ import {
   kitCells,
   listCells,
   type Problem,
+  pricedQuantity,
+  rateOf,
   type StockRow,
   type SupplierRow,
   sum,
   supplierCells,
+  type ValuedRow,
+  valueAt,
 } from "@yosegi/core";
 import type { z } from "zod";
 import {
@@ -51,11 +55,9 @@ import {
 } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
 import type { Job } from "../jobs/index.ts";
-import { arrival, knownStock } from "../stock/index.ts";
+import { knownStock } from "../stock/index.ts";
 import { type ReadRows, type RowProblem, readRows, readTable, type Table } from "./read.ts";
 import { type Records, recordKey, recordsOf } from "./records.ts";
-
-export type ValuedRow = StockRow & { unitCost: Decimal };
 
 /** What an import would write, and all that keeps it from writing more. */
 export interface Plan {
@@ -121,7 +123,7 @@ class Planner {
       .filter((name) => name !== "" && !groups.has(codeKey(name)));
     const adds = {
       ...this.#things,
-      stockValue: sum(stock.map((row) => arrival(row, 0, 0).value ?? row.unitCost)).toFixed(4),
+      stockValue: sum(stock.map((row) => valueAt(row.quantity, row.unitCost))).toFixed(4),
       stores: distinct([...items, ...stock].map((r) => r.store).filter((s) => isNew(s, facts.stores))),
       bins: await this.#newBins(items, stock),
       groups: distinct(missing),
@@ -206,18 +208,31 @@ class Planner {
     const before = await this.#before("items");
     const { good } = await this.#read("items", itemsRow, before);
     const rows = good.map((row) => withDefaults(row, groups.get(codeKey(row.group))));
-    const { good: items, problems } = checkItems(rows, facts.items, facts.units);
+    const { good: items, problems } = checkItems(this.#inCurrency(rows), facts.items, facts.units);
     this.#checked("items", problems);
     const kept = this.#keep("items", items, before, (item) => [itemCells(item)]);
     for (const row of kept) {
-      const there = facts.items.get(codeKey(row.code));
+      const there = facts.items.get(codeKey(row.code)) ?? NEW_ITEM;
+      const { cost, costPer, ...known } = row;
+      const per = pricedQuantity(costPer, facts.units.get(row.unit), facts.units.values(), row.packs);
       facts.items.set(codeKey(row.code), {
-        ...{ id: 0, hasStock: false, inUse: null, parts: null },
         ...there,
-        ...row,
+        ...known,
+        cost: cost === null || per === null ? null : rateOf(cost, per),
       });
     }
     return kept;
+  }
+
+  /** Rows whose sales price has no more decimals than the company's currency; it is never rounded behind someone's back. */
+  #inCurrency(rows: readonly ItemRow[]): ItemRow[] {
+    const { currencyDecimals: allowed, company } = this.#ctx;
+    const message = messageOf("currency-decimals", { allowed, currency: company?.currency ?? "" });
+    return rows.filter(({ row, price }) => {
+      if (price === null || decimalsOf(price) <= allowed) return true;
+      this.#add("items", [{ row, field: "price", value: price.toFixed(), message }]);
+      return false;
+    });
   }
 
   async #prices(facts: NamedFacts, firms: ReadonlySet<string>): Promise<SupplierRow[]> {
@@ -288,8 +303,13 @@ class Planner {
       .digest("hex");
     return {
       token,
-      files: [...this.#tables.values()].map(({ kind, theirs, columns, missing, rows }) => ({
-        ...{ kind, theirs, columns, missing, rows: rows.length },
+      files: [...this.#tables.values()].map(({ kind, theirs, columns, missing, rows, numbers }) => ({
+        kind,
+        theirs,
+        columns,
+        missing,
+        rows: rows.length,
+        decimal: numbers.decimal,
         ...(this.#counts.get(kind) ?? { fresh: 0, changed: 0, same: 0 }),
       })),
       problems,
@@ -300,6 +320,9 @@ class Planner {
 }
 
 const isNew = (store: string, stores: ReadonlySet<string>) => store !== "" && !stores.has(codeKey(store));
+
+/** What is known of an item that a file is about to make. */
+const NEW_ITEM = { id: 0, hasStock: false, inUse: null, parts: null };
 
 /** Each name once, as it was written first. */
 function distinct(names: readonly string[]): string[] {

@@ -3,14 +3,23 @@ import {
   type ImportFile,
   type ImportKind,
   LARGEST_FILE,
+  messageOf,
   NEEDED_COLUMNS,
+  NUMBER_COLUMNS,
   Refusal,
 } from "@yosegi/contract";
-import { type Cells, decimal, parseNumber } from "@yosegi/core";
+import {
+  type Cells,
+  type DecimalMark,
+  type FileNumbers,
+  fileNumbers,
+  marksOf,
+  parseNumber,
+} from "@yosegi/core";
 import { CsvError, parse } from "csv-parse/sync";
-import { InvalidInputError, InvalidSpreadsheetError, readSheet } from "read-excel-file/node";
 import type { z } from "zod";
 import type { Job } from "../jobs/index.ts";
+import { readWorkbook } from "./spreadsheet.ts";
 
 /** A problem with one field of a row, in words. `row` counts as a spreadsheet does: the header is row 1. */
 export interface RowProblem {
@@ -30,6 +39,16 @@ export interface Table {
   missing: string[];
   rows: { row: number; cells: Cells }[];
   problems: RowProblem[];
+  /** How its numbers are written; while that is unclear, no row is read. */
+  numbers: FileNumbers;
+}
+
+/** The cells of a file, and what tells how its numbers are written. */
+interface Sheet {
+  rows: string[][];
+  workbook?: boolean;
+  /** Commas part its fields. */
+  commas?: boolean;
 }
 
 /** Reads a CSV file (UTF-8, comma, semicolon or tab, header) or the first sheet of an XLSX file. */
@@ -41,12 +60,23 @@ export async function readTable(file: ImportFile): Promise<Table> {
       limit: LARGEST_FILE / 1e6,
     });
   const isZip = content.subarray(0, 4).equals(Buffer.from("PK\x03\x04", "latin1"));
-  const [header = [], ...records] = isZip ? await readXlsx(file.kind, content) : readCsv(file.kind, content);
+  const sheet: Sheet = isZip
+    ? { rows: await readWorkbook(file.kind, content), workbook: true }
+    : readCsv(file.kind, content);
+  const [header = [], ...records] = sheet.rows;
   const theirs = header.map((column) => column.trim()).filter(Boolean);
   const columns = match(file.kind, theirs, file.columns);
   const found = new Set(Object.values(columns));
   const missing = NEEDED_COLUMNS[file.kind].filter((column) => !found.has(column));
-  const table: Table = { kind: file.kind, theirs, columns, missing, rows: [], problems: [] };
+  const table: Table = {
+    kind: file.kind,
+    theirs,
+    columns,
+    missing,
+    rows: [],
+    problems: [],
+    numbers: { decimal: null },
+  };
   if (missing.length > 0) return table;
   for (const [i, record] of records.entries()) {
     if (record.every((cell) => cell.trim() === "")) continue;
@@ -54,19 +84,26 @@ export async function readTable(file: ImportFile): Promise<Table> {
     if (record.slice(header.length).some((cell) => cell.trim() !== "")) {
       const message = `This row has ${record.length} fields, the header ${header.length}. A comma inside a field needs quotes around it.`;
       table.problems.push({
-        ...{ row, field: header.at(-1) ?? "", message },
+        row,
+        field: header.at(-1) ?? "",
+        message,
         value: record.slice(header.length).join(","),
       });
       continue;
     }
     const cells: Cells = {};
     for (const [at, column] of header.entries()) {
-      const ours = columns[column.trim()];
+      const ours = Object.hasOwn(columns, column.trim()) ? columns[column.trim()] : undefined;
       if (ours) cells[ours] = record[at]?.trim() ?? "";
     }
     table.rows.push({ row, cells });
   }
-  return table;
+  const numbers = numbersOf(file, sheet, numberCells(table.rows));
+  if (numbers.decimal === null) return { ...table, numbers };
+  if (numbers.decimal !== "unclear")
+    return { ...table, numbers, rows: plainNumbers(table.rows, numbers.decimal) };
+  const message = messageOf("numbers-unclear", { example: numbers.example });
+  return { ...table, numbers, rows: [], problems: [{ row: 1, field: "", value: numbers.example, message }] };
 }
 
 /** Which of our columns each of theirs is: as the person says, else by its name, whatever its case and marks. */
@@ -78,46 +115,26 @@ function match(
   const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
   const ours = new Map(IMPORT_COLUMNS[kind].map((column) => [plain(column), column]));
   const taken = new Set<string>();
-  const columns: Record<string, string> = {};
+  // A column may be called anything, "constructor" too.
+  const columns: Record<string, string> = Object.create(null);
   const assign = (column: string, own: string | undefined) => {
-    if (own === undefined || taken.has(own) || columns[column]) return;
+    if (own === undefined || taken.has(own) || column in columns) return;
     columns[column] = own;
     taken.add(own);
   };
-  for (const column of theirs) if (column in byHand) assign(column, ours.get(plain(byHand[column] ?? "")));
-  for (const column of theirs) if (!(column in byHand)) assign(column, ours.get(plain(column)));
+  for (const column of theirs)
+    if (Object.hasOwn(byHand, column)) assign(column, ours.get(plain(byHand[column] ?? "")));
+  for (const column of theirs) if (!Object.hasOwn(byHand, column)) assign(column, ours.get(plain(column)));
   return columns;
 }
 
-async function readXlsx(kind: ImportKind, content: Buffer): Promise<string[][]> {
-  try {
-    const rows = await readSheet<string>(content, { parseNumber: (text) => text });
-    return rows.map((row) => row.map(cellText));
-  } catch (error) {
-    if (!(error instanceof InvalidInputError || error instanceof InvalidSpreadsheetError)) throw error;
-    throw Refusal.at(kind, "file-shape", { why: error.message });
-  }
-}
-
-function cellText(cell: unknown): string {
-  if (cell === null) return "";
-  if (cell instanceof Date) return cell.toISOString().slice(0, 10);
-  if (typeof cell === "boolean") return cell ? "yes" : "no";
-  const text = String(cell);
-  // A spreadsheet keeps fractions as binary numbers: what lies past their fifteen digits was never typed.
-  if (/^-?\d*\.?\d+(e[+-]?\d+)?$/i.test(text) && (text.length > 15 || /e/i.test(text)))
-    return decimal(String(Number(Number(text).toPrecision(15)))).toFixed();
-  return text;
-}
-
-function readCsv(kind: ImportKind, content: Buffer): string[][] {
+function readCsv(kind: ImportKind, content: Buffer): Sheet {
   const text = utf8(kind, content);
   const [line = ""] = text.split(/\r?\n/, 1);
   const delimiter = [";", "\t"].find((mark) => line.includes(mark) && !line.includes(",")) ?? ",";
   try {
     const rows: string[][] = parse(text, { bom: true, relax_column_count: true, delimiter }).map(unquoted);
-    // Where semicolons part the fields, commas part decimals: so do the spreadsheets that write such files.
-    return delimiter === ";" ? rows.map((row) => row.map(commaDecimal)) : rows;
+    return { rows, commas: delimiter === "," };
   } catch (error) {
     if (!(error instanceof CsvError)) throw error;
     throw Refusal.at(kind, "file-shape", { why: error.message });
@@ -136,9 +153,35 @@ function utf8(kind: ImportKind, content: Buffer): string {
   }
 }
 
-function commaDecimal(cell: string): string {
-  if (!/^-?[\d.]*,\d+$/.test(cell.trim())) return cell;
-  return parseNumber(cell, { decimal: ",", group: "." }) ?? cell;
+/** How a file writes its numbers, as its person says or as they tell themselves. */
+function numbersOf(
+  file: ImportFile,
+  { workbook = false, commas = false }: Sheet,
+  cells: Iterable<string>,
+): FileNumbers {
+  if (file.decimal !== null) return { decimal: file.decimal };
+  // A workbook keeps numbers as numbers, not as somebody writes them.
+  if (workbook) return { decimal: null };
+  const told = fileNumbers(cells);
+  // Where commas part the fields, a number with nothing to tell by has a point: a comma in it would need quotes.
+  const point = told.decimal === "unclear" && commas && !told.example.includes(",");
+  return point ? { decimal: "." } : told;
+}
+
+function* numberCells(rows: Table["rows"]): Generator<string> {
+  for (const { cells } of rows)
+    for (const [column, cell] of Object.entries(cells)) if (NUMBER_COLUMNS.has(column)) yield cell;
+}
+
+/** Numbers as every other part of the import reads them: with a point, and nothing that groups. */
+function plainNumbers(rows: Table["rows"], decimal: DecimalMark): Table["rows"] {
+  const marks = marksOf(decimal);
+  const plain = (column: string, cell: string) =>
+    NUMBER_COLUMNS.has(column) ? (parseNumber(cell, marks) ?? cell) : cell;
+  return rows.map(({ row, cells }) => ({
+    row,
+    cells: Object.fromEntries(Object.entries(cells).map(([column, cell]) => [column, plain(column, cell)])),
+  }));
 }
 
 export interface ReadRows<Row> {

@@ -82,19 +82,28 @@ async function items(ctx: Reading): Promise<Records> {
     "items",
     rows.map((row) =>
       itemCells({
-        ...{ code: row.code, name: row.name, kind: row.kind, unit: row.unit, tracking: row.tracking },
-        ...{ group: row.group_name ?? "", barcode: row.barcode, store: row.store ?? "", bin: row.home_bin },
+        code: row.code,
+        name: row.name,
+        kind: row.kind,
+        unit: row.unit,
+        tracking: row.tracking,
+        group: row.group_name ?? "",
+        barcode: row.barcode,
+        store: row.store ?? "",
+        bin: row.home_bin,
         cost: moneyOrNull(row.standard_cost),
+        costPer: row.cost_unit,
         price: moneyOrNull(row.price),
+        pricePer: row.price_unit,
         reorderLevel: quantityOrNull(row.reorder_level),
-        ...{ buildDays: row.build_days, shelfLife: row.shelf_life, warrantyMonths: row.warranty_months },
-        ...{
-          maker: row.maker,
-          makerNumber: row.maker_number,
-          lotPattern: row.lot_pattern,
-          state: row.state,
-          notes: row.notes,
-        },
+        buildDays: row.build_days,
+        shelfLife: row.shelf_life,
+        warrantyMonths: row.warranty_months,
+        maker: row.maker,
+        makerNumber: row.maker_number,
+        lotPattern: row.lot_pattern,
+        state: row.state,
+        notes: row.notes,
         notCounted: row.not_counted === 1,
         packs: (packsOf.get(row.id) ?? []).map((p) => ({
           name: p.name,
@@ -119,13 +128,14 @@ async function supplierPrices(ctx: Reading): Promise<Records> {
     supplier: string;
     their_code: string;
     price: number | null;
+    price_unit: string;
     lead_days: number | null;
     minimum: number | null;
     multiple: number | null;
     web: string;
     preferred: number;
   }>(
-    `SELECT i.code AS item, f.code AS supplier, s.their_code, s.price, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
+    `SELECT i.code AS item, f.code AS supplier, s.their_code, s.price, s.price_unit, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
        FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN firm f ON f.id = s.supplier_id
       ORDER BY i.code_key, s.preferred DESC, f.code_key`,
   );
@@ -133,9 +143,16 @@ async function supplierPrices(ctx: Reading): Promise<Records> {
     "prices",
     rows.map((row) =>
       supplierCells({
-        ...{ item: row.item, supplier: row.supplier, theirCode: row.their_code, web: row.web },
-        ...{ leadDays: row.lead_days, preferred: row.preferred === 1, price: moneyOrNull(row.price) },
-        ...{ minimum: quantityOrNull(row.minimum), multiple: quantityOrNull(row.multiple) },
+        item: row.item,
+        supplier: row.supplier,
+        theirCode: row.their_code,
+        web: row.web,
+        leadDays: row.lead_days,
+        preferred: row.preferred === 1,
+        price: moneyOrNull(row.price),
+        pricePer: row.price_unit,
+        minimum: quantityOrNull(row.minimum),
+        multiple: quantityOrNull(row.multiple),
       }),
     ),
   );

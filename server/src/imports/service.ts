@@ -18,6 +18,7 @@ import {
   factsOf,
   groupsByKey,
   listOf,
+  loadUnits,
   MAIN,
   type NamedFacts,
   namedList,
@@ -67,7 +68,7 @@ export async function importFiles(
   await createGroups(ctx, report.adds.groups);
   await writeItemRows(ctx, plan, job);
   const facts = await factsOf(ctx, await allKnownItems(ctx));
-  await writeSuppliers(ctx, plan.prices, facts.items, await supplierIds(ctx));
+  await writeSuppliers(ctx, plan.prices, facts, await supplierIds(ctx));
   await job.begin("Writing parts lists", lists.length);
   for (const [i, list] of lists.entries()) {
     await job.at(i);
@@ -86,7 +87,11 @@ async function writeItemRows(ctx: Writing, { items, stock }: Plan, job: Job): Pr
     spots.map((row) => ({ place: placeOf(place, row.store), bin: row.bin })),
   );
   const groups = await groupsByKey(ctx);
-  const names = { storeId: place, groupId: (name: string) => groups.get(codeKey(name))?.id ?? null };
+  const names = {
+    storeId: place,
+    groupId: (name: string) => groups.get(codeKey(name))?.id ?? null,
+    units: await loadUnits(ctx),
+  };
   await job.begin("Writing items", items.length);
   for (let i = 0; i < items.length; i += CHUNK) {
     await job.at(i);

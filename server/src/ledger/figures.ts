@@ -1,26 +1,27 @@
 import { NO_STOCK, quantityFromWhole, type StockFigures } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
-/** What a query reads of stock by `stockColumns`. */
+// What is on hand, reserved and incoming has one definition each, as the views usable_stock, reservation and incoming. An
+// item they are asked for is named by `IN`, which SQLite takes into each branch of a view; by a join it would not.
+
+/** What a query reads of stock by `STOCK_COLUMNS`. */
 export interface StockRow {
   on_hand: number;
   expired: number;
   reserved: number;
 }
 
-/** SQL for what builds and open orders still have to take of an item. Served by build_line_open and sales_take_open. */
-export const reservedOf = (item: string): string =>
-  `((SELECT COALESCE(SUM(open), 0) FROM build_line WHERE item_id = ${item} AND open > 0)
-    + (SELECT COALESCE(SUM(open), 0) FROM sales_take WHERE item_id = ${item} AND open > 0))`;
+export const STOCK_COLUMNS = `COALESCE(st.on_hand, 0) AS on_hand, COALESCE(st.expired, 0) AS expired, COALESCE(rv.quantity, 0) AS reserved`;
 
-/** SQL for on hand and expired in usable places, and reserved, of an item. Served by the primary key of balance. */
-export const stockColumns = (item: string): string => `
-  (SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
-    WHERE b.item_id = ${item} AND p.kind = 'store') AS on_hand,
-  (SELECT COALESCE(SUM(b.quantity), 0) FROM balance b JOIN place p ON p.id = b.place_id
-     JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
-    WHERE b.item_id = ${item} AND p.kind = 'store' AND l.expiry < $today) AS expired,
-  ${reservedOf(item)} AS reserved`;
+/** SQL that joins the stock figures of an item, among those that `ids` selects; needs $today. */
+export const joinStock = (item: string, ids: string): string => `
+  LEFT JOIN (SELECT item_id, SUM(quantity) AS on_hand, SUM(CASE WHEN expiry < $today THEN quantity ELSE 0 END) AS expired
+               FROM usable_stock WHERE item_id IN (${ids}) GROUP BY item_id) st ON st.item_id = ${item}
+  LEFT JOIN (SELECT item_id, SUM(quantity) AS quantity FROM reservation WHERE item_id IN (${ids}) GROUP BY item_id) rv
+         ON rv.item_id = ${item}`;
+
+/** The ids bound as $ids. */
+export const IDS = "SELECT value FROM json_each($ids)";
 
 export const stockOf = (row: StockRow): StockFigures => ({
   onHand: quantityFromWhole(row.on_hand),
@@ -28,17 +29,31 @@ export const stockOf = (row: StockRow): StockFigures => ({
   reserved: quantityFromWhole(row.reserved),
 });
 
+/** The same in whole millionths, as far as it counts for orders and builds: without expired lots. */
+export const usableOf = ({ on_hand, expired }: StockRow): number => on_hand - expired;
+
+/** Stock figures of the items named, as the database keeps them. */
+export async function stockRows(ctx: Reading, items: Iterable<number>): Promise<(item: number) => StockRow> {
+  const rows = await ctx.sql.all<StockRow & { item: number }>(
+    `SELECT ids.value AS item, ${STOCK_COLUMNS} FROM json_each($ids) ids ${joinStock("ids.value", IDS)}`,
+    { ids: asJson(new Set(items)), today: ctx.today },
+  );
+  const found = new Map(rows.map((row) => [row.item, row]));
+  return (item) => found.get(item) ?? NOTHING;
+}
+
+const NOTHING: StockRow = { on_hand: 0, expired: 0, reserved: 0 };
+
 /** On hand and expired in usable places, and reserved, of the items named. */
 export async function stockFigures(
   ctx: Reading,
   items: Iterable<number>,
 ): Promise<(item: number) => StockFigures> {
-  const rows = await ctx.sql.all<StockRow & { item: number }>(
-    `SELECT ids.value AS item, ${stockColumns("ids.value")} FROM json_each($ids) ids`,
-    { ids: asJson(new Set(items)), today: ctx.today },
-  );
-  const figures = new Map(rows.map((row) => [row.item, stockOf(row)]));
-  return (item) => figures.get(item) ?? NO_STOCK;
+  const rows = await stockRows(ctx, items);
+  return (item) => {
+    const row = rows(item);
+    return row === NOTHING ? NO_STOCK : stockOf(row);
+  };
 }
 
 /** What one document holds of an item; either a build or an order. */
@@ -53,14 +68,8 @@ export interface Reservation {
 /** Which builds and open orders hold how much of the items named. */
 export async function reservations(ctx: Reading, items: Iterable<number>): Promise<Reservation[]> {
   const rows = await ctx.sql.all<Omit<Reservation, "quantity"> & { quantity: number }>(
-    `SELECT l.item_id AS item, b.id AS build, NULL AS "order", b.number, SUM(l.open) AS quantity
-       FROM json_each($ids) ids JOIN build_line l ON l.item_id = ids.value AND l.open > 0 JOIN build b ON b.id = l.build_id
-      GROUP BY l.item_id, b.id
-      UNION ALL
-     SELECT t.item_id, NULL, o.id, o.number, SUM(t.open)
-       FROM json_each($ids) ids JOIN sales_take t ON t.item_id = ids.value AND t.open > 0 JOIN sales_line l ON l.id = t.line_id
-       JOIN sales_order o ON o.id = l.order_id GROUP BY t.item_id, o.id
-      ORDER BY "order", build`,
+    `SELECT item_id AS item, build_id AS build, order_id AS "order", number, SUM(quantity) AS quantity
+       FROM reservation WHERE item_id IN (${IDS}) GROUP BY 1, 2, 3, 4 ORDER BY 3, 2`,
     { ids: asJson(new Set(items)) },
   );
   return rows.map((row) => ({ ...row, quantity: quantityFromWhole(row.quantity).toFixed() }));

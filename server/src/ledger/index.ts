@@ -1,4 +1,5 @@
 export * from "./audit.ts";
 export * from "./books.ts";
+export * from "./bounds.ts";
 export * from "./figures.ts";
 export * from "./record.ts";

@@ -1,5 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import {
+  codeKey,
   type Day,
   type Movement,
   mirrored,
@@ -145,16 +146,21 @@ async function writeArrivals(
 ): Promise<void> {
   if (posting.lots.length > 0)
     await ctx.sql.run(
-      `INSERT INTO lot (item_id, code, expiry, received)
-       SELECT value ->> 0, value ->> 1, value ->> 2, $day FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
-      { day: posting.day, rows: asJson(posting.lots.map((l) => [l.item, l.lot, l.expiry])) },
+      `INSERT INTO lot (item_id, code, code_key, expiry, received)
+       SELECT value ->> 'item', value ->> 'lot', value ->> 'key', value ->> 'expiry', $day
+         FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
+      { day: posting.day, rows: asJson(posting.lots.map((l) => ({ ...l, key: codeKey(l.lot) }))) },
     );
   const serials = movements.filter((m) => m.from === null && m.serial !== "");
   if (serials.length > 0)
     await ctx.sql.run(
-      `INSERT INTO serial (item_id, code, received)
-       SELECT value ->> 0, value ->> 1, $day FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
-      { day: posting.day, rows: asJson(serials.map((m) => [m.item, m.serial])) },
+      `INSERT INTO serial (item_id, code, code_key, received)
+       SELECT value ->> 'item', value ->> 'serial', value ->> 'key', $day
+         FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
+      {
+        day: posting.day,
+        rows: asJson(serials.map(({ item, serial }) => ({ item, serial, key: codeKey(serial) }))),
+      },
     );
 }
 

@@ -1,22 +1,17 @@
 import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   type Day,
-  type Decimal,
-  dealOut,
-  free,
-  lineTotal,
-  moneyFromWhole,
   type OrderStage,
   quantityFromWhole,
+  type Rate,
+  type Standing,
   setsReady,
   sum,
-  type TakeState,
-  takeState,
+  valueAt,
 } from "@yosegi/core";
-import { type Serving, servings } from "../builds/index.ts";
+import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
 import { briefs, loadLists, placeAndPersonNames } from "../catalog/index.ts";
-import { asJson, groupBy, type Reading } from "../db/index.ts";
-import { stockFigures } from "../ledger/index.ts";
+import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
 
 export interface OrderTableRow {
   id: number;
@@ -32,10 +27,12 @@ export interface OrderTableRow {
   made_at: string;
   cancelled_by: number | null;
   cancelled_at: string | null;
+  lines: number;
 }
 
 const ORDER = `SELECT o.id, o.number, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.made_by, o.made_at, o.cancelled_by, o.cancelled_at FROM sales_order o JOIN firm f ON f.id = o.customer_id`;
+  o.made_by, o.made_at, o.cancelled_by, o.cancelled_at,
+  (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
   const row = await ctx.sql.one<OrderTableRow>(`${ORDER} WHERE o.id = $id`, { id });
@@ -43,115 +40,138 @@ export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow
   return row;
 }
 
-/** What a line takes of one item, and how it stands with that. */
-export interface Take extends TakeState {
+/** What a line asks of one item, and how it stands with that; quantities in whole millionths. */
+export interface Component extends Standing {
   item: number;
-  per: Decimal;
-  open: Decimal;
-  servings: Serving[];
+  per: number;
+  open: number;
+  builds: Allocation[];
 }
 
 export interface Line {
   id: number;
   order: number;
   item: number;
-  quantity: Decimal;
-  price: Decimal | null;
-  takes: Take[];
+  quantity: number;
+  price: Rate | null;
+  pricePer: string;
+  components: Component[];
 }
 
-/** The lines of orders with what each has: what is there is dealt out to all open orders in turn, by due day. */
+interface LineRow {
+  id: number;
+  order: number;
+  item: number;
+  quantity: number;
+  price: number | null;
+  price_per: number;
+  price_unit: string;
+}
+
+const NOTHING_OPEN: Standing = {
+  ready: 0,
+  coming: 0,
+  dealtOut: 0,
+  planned: 0,
+  plannedDealtOut: 0,
+  missing: 0,
+};
+
+/** The lines of orders with what each has: what is in stock or on its way is dealt out to all open orders in turn. */
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
-  const rows = await ctx.sql.all<{
-    id: number;
-    order: number;
-    item: number;
-    quantity: number;
-    price: number | null;
-    takes: string;
-  }>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price,
-            (SELECT json_group_array(json_array(t.item_id, t.per, t.open) ORDER BY t.id) FROM sales_take t WHERE t.line_id = l.id) AS takes
+  const bind = { ids: asJson(orders) };
+  const rows = await ctx.sql.all<LineRow>(
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
-    { ids: asJson(orders) },
+    bind,
   );
-  const takes = new Map(
-    rows.map((row) => [row.id, JSON.parse(row.takes) as [item: number, per: number, open: number][]]),
+  const takes = await ctx.sql.all<{ line: number; item: number; per: number; open: number }>(
+    `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open
+       FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN sales_take t ON t.line_id = l.id ORDER BY t.id`,
+    bind,
   );
-  const got = await dealtOut(ctx, new Set([...takes.values()].flat().map(([item]) => item)));
-  return rows.map((row) => ({
-    ...{ id: row.id, order: row.order, item: row.item, quantity: quantityFromWhole(row.quantity) },
-    price: row.price === null ? null : moneyFromWhole(row.price),
-    takes: (takes.get(row.id) ?? []).map(([item, per, whole]) => {
-      const open = quantityFromWhole(whole);
-      const own = got.servings.filter((s) => s.line === row.id && s.product === item);
-      const has = open.eq(0) ? open : got.of(row.id, item);
-      return {
-        ...{ item, per: quantityFromWhole(per), open, servings: own },
-        ...takeState(open, has, sum(own.map((s) => s.coming))),
-      };
-    }),
+  const key = ({ line, item }: { line: number; item: number }) => `${line} ${item}`;
+  const found = await standingsOf(ctx, new Set(takes.map((take) => take.item)));
+  const standings = new Map(found.map((standing) => [key(standing), standing]));
+  const builds = groupBy(
+    await allocationsOf(
+      ctx,
+      rows.map((row) => row.id),
+    ),
+    ({ line, product }) => key({ line, item: product }),
+  );
+  const components = groupBy(takes, (take) => take.line);
+  return rows.map(({ price, price_per, price_unit, ...row }) => ({
+    ...row,
+    price: rateOrNull(price, price_per),
+    pricePer: price_unit,
+    components: (components.get(row.id) ?? []).map((take) => ({
+      ...(standings.get(key(take)) ?? NOTHING_OPEN),
+      item: take.item,
+      per: take.per,
+      open: take.open,
+      builds: builds.get(key(take)) ?? [],
+    })),
   }));
 }
 
-/** Stock of items, dealt out to all that open orders take of them. */
-async function dealtOut(ctx: Reading, items: ReadonlySet<number>) {
-  const asks = await ctx.sql.all<{ line: number; item: number; open: number }>(
-    `SELECT t.line_id AS line, t.item_id AS item, t.open
-       FROM json_each($ids) ids JOIN sales_take t ON t.item_id = ids.value AND t.open > 0
-       JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id
-      ORDER BY o.due IS NULL, o.due, o.id, l.line`,
-    { ids: asJson(items) },
-  );
-  const served = await servings(
-    ctx,
-    asks.map((ask) => ask.line),
-  );
-  const stock = await stockFigures(ctx, items);
-  const found = new Map<string, Decimal>();
-  for (const [item, own] of groupBy(asks, (ask) => ask.item)) {
-    const wanted = own.map(({ line, open }) => ({
-      open: quantityFromWhole(open),
-      made: sum(served.filter((s) => s.line === line && s.product === item).map((s) => s.made)),
-    }));
-    // What builds hold is not the orders' to have; their own reservations are what is dealt out here.
-    const there = free(stock(item)).plus(sum(wanted.map((ask) => ask.open)));
-    const shares = dealOut(there, wanted);
-    for (const [i, { line }] of own.entries()) {
-      const share = shares[i];
-      if (share) found.set(`${line} ${item}`, share);
-    }
-  }
-  return {
-    servings: served,
-    of: (line: number, item: number): Decimal => {
-      const share = found.get(`${line} ${item}`);
-      if (!share) throw new Error(`What line ${line} has of item ${item} was not dealt out`);
-      return share;
-    },
-  };
+const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
+
+/** Of what ended, so many are shown; more where they are asked for. */
+export const ENDED_SHOWN = 100;
+
+interface OrderFilter {
+  stage?: OrderStage | undefined;
+  /** Most of those that have ended. */
+  ended?: number | undefined;
 }
 
-const isReady = ({ takes }: Line) => takes.every((take) => take.ready.eq(take.open));
-const misses = ({ takes }: Line) => takes.some((take) => take.missing.gt(0));
-
-/** Customers' orders, or those at one stage: open ones by due day, undated last; then what is cancelled, latest first. */
-export async function orderRows(ctx: Reading, stage: OrderStage | "" = ""): Promise<OrderRow[]> {
+/** Customers' orders: open ones by wanted day, undated last; then what is cancelled, latest first. */
+export async function orderRows(
+  ctx: Reading,
+  { stage, ended = ENDED_SHOWN }: OrderFilter = {},
+): Promise<OrderRow[]> {
   const orders = await ctx.sql.all<OrderTableRow>(
-    `${ORDER} WHERE $stage IN ('', o.stage) ORDER BY o.stage = 'cancelled', o.cancelled_at DESC, o.due IS NULL, o.due, o.id`,
-    { stage },
+    `SELECT * FROM (${ORDER} WHERE o.stage = 'open' ORDER BY o.due IS NULL, o.due, o.id)
+      UNION ALL SELECT * FROM (${ORDER} WHERE o.stage <> 'open' ORDER BY o.cancelled_at DESC, o.id DESC LIMIT $ended)`,
+    { ended },
   );
-  const lines = groupBy(
-    await linesOf(
-      ctx,
-      orders.map((order) => order.id),
-    ),
-    (line) => line.order,
+  const shown = stage === undefined ? orders : orders.filter((order) => order.stage === stage);
+  const standings = await lineStandings(
+    ctx,
+    shown.filter((order) => order.stage === "open").map((order) => order.id),
   );
-  return orders.map((order) => rowOf(order, lines.get(order.id) ?? [], ctx.today));
+  return shown.map((order) => rowOf(order, standings.get(order.id) ?? NO_LINES, ctx.today));
 }
 
-function rowOf(order: OrderTableRow, lines: readonly Line[], today: Day): OrderRow {
+/** How many orders have ended, shown or not. */
+export async function endedOrders(ctx: Reading): Promise<number> {
+  const row = await ctx.sql.one<{ ended: number }>(
+    "SELECT COUNT(*) AS ended FROM sales_order WHERE stage <> 'open'",
+  );
+  return row?.ended ?? 0;
+}
+
+/** How many lines an order has, and of how many all is in stock, or something is missing. */
+interface LineCounts {
+  lines: number;
+  ready: number;
+  missing: number;
+}
+const NO_LINES: LineCounts = { lines: 0, ready: 0, missing: 0 };
+
+async function lineStandings(ctx: Reading, orders: readonly number[]): Promise<Map<number, LineCounts>> {
+  const lines = groupBy(await linesOf(ctx, orders), (line) => line.order);
+  return new Map([...lines].map(([order, own]) => [order, countsOf(own)]));
+}
+
+const countsOf = (lines: readonly Line[]): LineCounts => ({
+  lines: lines.length,
+  ready: lines.filter(({ components }) => components.every(isReady)).length,
+  missing: lines.filter(({ components }) => components.some((c) => c.missing > 0)).length,
+});
+
+function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, today: Day): OrderRow {
   const open = order.stage === "open";
   return {
     id: order.id,
@@ -160,9 +180,9 @@ function rowOf(order: OrderTableRow, lines: readonly Line[], today: Day): OrderR
     stage: order.stage,
     due: order.due,
     reference: order.reference,
-    lines: lines.length,
-    linesReady: open ? lines.filter(isReady).length : 0,
-    linesMissing: open ? lines.filter(misses).length : 0,
+    lines: open ? lines : order.lines,
+    linesReady: open ? ready : 0,
+    linesMissing: open ? missing : 0,
     overdue: open && order.due !== null && order.due < today,
     made: order.made_at,
   };
@@ -172,33 +192,47 @@ function rowOf(order: OrderTableRow, lines: readonly Line[], today: Day): OrderR
 export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> {
   const order = await orderById(ctx, id);
   const lines = await linesOf(ctx, [id]);
-  const items = lines.flatMap((line) => [line.item, ...line.takes.map((take) => take.item)]);
+  const items = lines.flatMap((line) => [line.item, ...line.components.map((c) => c.item)]);
   const brief = await briefs(ctx, items);
   const lists = await loadLists(ctx, items);
   const people = (await placeAndPersonNames(ctx)).people;
-  const totals = lines.map(({ quantity, price }) => (price === null ? null : lineTotal(quantity, price)));
+  const decimals = ctx.currencyDecimals;
+  const totals = lines.map(({ quantity, price }) =>
+    price === null ? null : valueAt(quantityFromWhole(quantity), price, decimals),
+  );
   const priced = totals.filter((total) => total !== null);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
+  const text = (whole: number) => quantityFromWhole(whole).toFixed();
   return {
-    ...rowOf(order, lines, ctx.today),
+    ...rowOf(order, countsOf(lines), ctx.today),
     note: order.note,
-    total: priced.length === lines.length ? sum(priced).toFixed(2) : null,
+    total: priced.length === lines.length ? sum(priced).toFixed(decimals) : null,
     orderLines: lines.map((line, i) => {
       const item = brief(line.item);
+      const ready = line.components.map((c) => ({
+        per: quantityFromWhole(c.per),
+        ready: quantityFromWhole(c.ready),
+      }));
       return {
-        ...{ id: line.id, item, quantity: line.quantity.toFixed(), price: line.price?.toFixed(2) ?? null },
-        total: totals[i]?.toFixed(2) ?? null,
-        ready: setsReady(line.quantity, line.takes, item.decimals).toFixed(),
-        takes: line.takes.map((take) => ({
-          item: brief(take.item),
-          open: take.open.toFixed(),
-          ready: take.ready.toFixed(),
-          coming: take.coming.toFixed(),
-          missing: take.missing.toFixed(),
-          canBeBuilt: lists.has(take.item),
-          builds: take.servings.map(({ build, made, coming }) => ({
+        id: line.id,
+        item,
+        quantity: text(line.quantity),
+        price: line.price?.amount.toFixed(decimals) ?? null,
+        pricePer: line.pricePer,
+        total: totals[i]?.toFixed(decimals) ?? null,
+        ready: setsReady(quantityFromWhole(line.quantity), ready, item.decimals).toFixed(),
+        takes: line.components.map((c) => ({
+          item: brief(c.item),
+          open: text(c.open),
+          ready: text(c.ready),
+          coming: text(c.coming),
+          missing: text(c.missing),
+          planned: text(c.planned),
+          canBeBuilt: lists.has(c.item),
+          builds: c.builds.map(({ build, made, coming, planned }) => ({
             ...build,
-            ...{ made: made.toFixed(), coming: coming.toFixed() },
+            made: text(made),
+            coming: text(coming + planned),
           })),
         })),
       };
@@ -212,14 +246,21 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   };
 }
 
-/** How many orders are open, are overdue, and miss something that is not being built either. */
+/** How many orders are open, are overdue, and miss something that is not coming either. */
 export async function orderCounts(
   ctx: Reading,
 ): Promise<{ orders: number; ordersOverdue: number; ordersMissing: number }> {
-  const open = await orderRows(ctx, "open");
-  return {
-    orders: open.length,
-    ordersOverdue: open.filter((order) => order.overdue).length,
-    ordersMissing: open.filter((order) => order.linesMissing > 0).length,
-  };
+  const open = await ctx.sql.one<{ orders: number; overdue: number }>(
+    `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage = 'open'`,
+    { today: ctx.today },
+  );
+  const items = await ctx.sql.all<{ item: number }>(
+    "SELECT DISTINCT item_id AS item FROM reservation WHERE order_id IS NOT NULL",
+  );
+  const standings = await standingsOf(
+    ctx,
+    items.map((row) => row.item),
+  );
+  const missing = new Set(standings.filter((s) => s.missing > 0).map((s) => s.order));
+  return { orders: open?.orders ?? 0, ordersOverdue: open?.overdue ?? 0, ordersMissing: missing.size };
 }

@@ -1,4 +1,4 @@
-import { type OrderBody, PLAIN_BUILD, Refusal } from "@yosegi/contract";
+import { type ItemRow, type OrderBody, PLAIN_BUILD, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
@@ -9,13 +9,25 @@ import {
   type Problem,
   quantityFromWhole,
   quantityToWhole,
+  type Rate,
+  reasonNotSelectable,
   reporter,
-  whyNot,
+  type Units,
   ZERO,
 } from "@yosegi/core";
-import { linkOrder, newBuild } from "../builds/index.ts";
-import { itemRows, loadKits, loadUnits, refuseProblems, unitNamed } from "../catalog/index.ts";
-import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { dropLinks, linkedBuilds, linkFree, linkOrder, trimLinks } from "../allocations/index.ts";
+import { newBuild } from "../builds/index.ts";
+import {
+  checkCurrency,
+  itemRows,
+  loadKits,
+  loadUnits,
+  pricedRate,
+  refuseProblems,
+  unitNamed,
+} from "../catalog/index.ts";
+import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { refuseTooMuch } from "../ledger/index.ts";
 import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id. */
@@ -64,58 +76,93 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Pr
 /** Cancels an order: what it reserved is free, and no build works for it any more. */
 export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
   refuseEnded(await orderById(ctx, id));
-  const own = "SELECT id FROM sales_line WHERE order_id = $id";
-  await ctx.sql.run(`UPDATE sales_take SET open = 0 WHERE line_id IN (${own})`, { id });
-  await ctx.sql.run(`DELETE FROM build_order WHERE line_id IN (${own})`, { id });
+  const lines = await ctx.sql.all<{ id: number }>("SELECT id FROM sales_line WHERE order_id = $id", { id });
+  await ctx.sql.run(
+    "UPDATE sales_take SET open = 0 WHERE line_id IN (SELECT id FROM sales_line WHERE order_id = $id)",
+    { id },
+  );
+  await dropLinks(
+    ctx,
+    lines.map((line) => line.id),
+  );
   await ctx.sql.run(
     "UPDATE sales_order SET stage = 'cancelled', cancelled_by = $person, cancelled_at = $moment WHERE id = $id",
     { id, person: ctx.person.id, moment: ctx.moment },
   );
 }
 
-/** What open orders miss of products that have a list, the earliest due first. */
+/** What open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
 export async function missingProducts(ctx: Reading) {
   const orders = await ctx.sql.all<{ id: number; number: string; due: Day | null }>(
     "SELECT id, number, due FROM sales_order WHERE stage = 'open' ORDER BY due IS NULL, due, id",
   );
-  const found = await toBuildOf(
-    ctx,
-    await linesOf(
+  const found = groupBy(
+    await toBuildOf(
       ctx,
-      orders.map((order) => order.id),
+      await linesOf(
+        ctx,
+        orders.map((order) => order.id),
+      ),
     ),
+    (component) => component.order,
   );
   return orders.flatMap(({ id, number, due }) =>
-    found.filter((take) => take.order === id).map(({ item, missing }) => ({ item, missing, number, due })),
+    (found.get(id) ?? [])
+      .filter((component) => component.missing > component.planned)
+      .map(({ item, missing, planned }) => ({
+        item,
+        missing: quantityFromWhole(missing - planned),
+        number,
+        due,
+      })),
   );
 }
 
-/** What lines miss of products that can be built. */
+/** What lines lack or have dealt out to them of products that can be built. */
 async function toBuildOf(ctx: Reading, lines: readonly Line[]) {
-  const missing = lines.flatMap(({ id, order, takes }) =>
-    takes.filter((take) => take.missing.gt(0)).map((take) => ({ ...take, line: id, order })),
+  const lacking = lines.flatMap(({ id, order, components }) =>
+    components
+      .filter((c) => c.missing > 0 || c.dealtOut > 0)
+      .map((component) => ({ ...component, line: id, order })),
   );
-  const rows = await itemRows(ctx, [...new Set(missing.map((take) => take.item))]);
+  const rows = await itemRows(ctx, [...new Set(lacking.map((c) => c.item))]);
   const items = new Map(rows.map((item) => [item.id, item]));
-  return missing.flatMap(({ item: id, ...take }) => {
+  return lacking.flatMap(({ item: id, ...component }) => {
     const item = items.get(id);
-    return item && whyNot("product", item) === null ? [{ ...take, item }] : [];
+    return item && reasonNotSelectable("product", item) === null ? [{ ...component, item }] : [];
   });
 }
 
-/** Makes a draft build of each product that the order misses, due with it and linked to its line. Gives their ids. */
+/**
+ * Makes a draft build of each product that the order misses beyond what is planned, due with it and linked to its lines,
+ * and links the builds to stock that were dealt out to it (docs/rules.md § 11). Pressed twice, nothing is doubled. Gives
+ * the ids of the new builds.
+ */
 export async function buildForOrder(ctx: Writing, id: number, only: readonly number[]): Promise<number[]> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
+  const found = await toBuildOf(ctx, lines);
+  let linked = 0;
+  const lacking = new Map<number, { line: number; quantity: number }[]>();
+  for (const { item, line, dealtOut, missing, planned, plannedDealtOut } of found) {
+    const on = { line, item: item.id };
+    const left =
+      (await linkFree(ctx, { ...on, quantity: dealtOut, drafts: false })) +
+      (await linkFree(ctx, { ...on, quantity: plannedDealtOut, drafts: true }));
+    linked += dealtOut + plannedDealtOut - left;
+    if (missing > planned)
+      lacking.set(item.id, [...(lacking.get(item.id) ?? []), { line, quantity: missing - planned }]);
+  }
   const builds: number[] = [];
-  for (const { item, line, missing } of await toBuildOf(ctx, lines)) {
-    const quantity = missing.toFixed();
-    const build = await newBuild(ctx, { ...PLAIN_BUILD, product: item.id, quantity, due: order.due });
-    await linkOrder(ctx, build, { line, quantity });
+  for (const [product, wanted] of lacking) {
+    const quantity = quantityFromWhole(wanted.reduce((n, w) => n + w.quantity, 0)).toFixed();
+    const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: order.due });
+    for (const { line, quantity: own } of wanted)
+      await linkOrder(ctx, build, { line, quantity: quantityFromWhole(own).toFixed() });
     builds.push(build);
   }
-  if (builds.length === 0) throw new Refusal("order-builds-none", { number: order.number });
+  if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number: order.number });
   return builds;
 }
 
@@ -124,17 +171,15 @@ function refuseEnded({ number, stage }: OrderTableRow): void {
 }
 
 async function checkCustomer(ctx: Reading, id: number): Promise<void> {
-  const found = await ctx.sql.one("SELECT 1 FROM firm WHERE id = $id AND kind = 'customer'", { id });
-  if (!found) throw Refusal.at("customer", "not-found", { what: "customer", id });
+  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
+  const firm = found?.get({ plain: true });
+  if (firm?.kind !== "customer") throw Refusal.at("customer", "not-found", { what: "customer", id });
+  if (firm.archived === 1) throw Refusal.at("customer", "firm-archived", { name: firm.name });
 }
 
 /** A line that is taken out must have nobody working for it. */
 async function refuseLinked(ctx: Reading, gone: readonly number[], lines: OrderBody["lines"]): Promise<void> {
-  const linked = await ctx.sql.all<{ line: number; number: string }>(
-    `SELECT k.line_id AS line, b.number FROM json_each($gone) ids JOIN build_order k ON k.line_id = ids.value
-       JOIN build b ON b.id = k.build_id ORDER BY k.id`,
-    { gone: asJson(gone) },
-  );
+  const linked = await linkedBuilds(ctx, gone);
   const [first] = linked;
   if (!first) return;
   const at = lines.findIndex((line) => line.id === first.line);
@@ -146,7 +191,8 @@ interface CheckedLine {
   id: number | null;
   item: number;
   quantity: Decimal;
-  price: Decimal | null;
+  price: Rate | null;
+  pricePer: string;
   /** What one takes from stock. */
   takes: Map<number, Decimal>;
 }
@@ -165,7 +211,7 @@ async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<Chec
   const checked = lines.map((line, i): CheckedLine => {
     const item = items.get(line.item);
     if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
-    const why = whyNot("selling", item);
+    const why = reasonNotSelectable("selling", item);
     if (why) throw Refusal.at(`lines.${i}.item`, why, { code: item.code, kind: item.kind });
     const quantity = decimal(line.quantity);
     checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
@@ -175,42 +221,69 @@ async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<Chec
       for (const content of kit.contents.filter((c) => c.stocked))
         takes.set(content.item, (takes.get(content.item) ?? ZERO).plus(content.quantity));
     else if (item.kind !== "service" && !item.notCounted) takes.set(item.id, ONE);
-    const price = line.price ?? item.price;
-    return { id: line.id, item: item.id, quantity, price: price === null ? null : decimal(price), takes };
+    return { id: line.id, item: item.id, quantity, ...priceOf(ctx, line, item, units, i), takes };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
   return checked;
+}
+
+/** The price of a line as it was typed, else the item's own. */
+function priceOf(
+  ctx: Reading,
+  { price, pricePer }: OrderBody["lines"][number],
+  item: ItemRow,
+  units: Units,
+  at: number,
+): { price: Rate | null; pricePer: string } {
+  const [amount, per] = price === null ? [item.price, item.pricePer] : [price, pricePer];
+  if (amount === null) return { price: null, pricePer: "" };
+  checkCurrency(ctx, `lines.${at}.price`, decimal(amount));
+  return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per };
 }
 
 /** Writes the lines of an order, and what they reserve. A kit that stays keeps the contents it was ordered with. */
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
   for (const [i, line] of lines.entries()) {
     const bind = {
-      ...{ line: i + 1, quantity: quantityToWhole(line.quantity) },
-      price: line.price === null ? null : moneyToWhole(line.price),
+      line: i + 1,
+      quantity: quantityToWhole(line.quantity),
+      price: line.price === null ? null : moneyToWhole(line.price.amount),
+      per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
+      unit: line.pricePer,
     };
     if (line.id === null) {
       const made = await ctx.sql.insert(
-        "INSERT INTO sales_line (order_id, line, item_id, quantity, price) VALUES ($order, $line, $item, $quantity, $price)",
+        `INSERT INTO sales_line (order_id, line, item_id, quantity, price, price_per, price_unit)
+         VALUES ($order, $line, $item, $quantity, $price, $per, $unit)`,
         { order: id, item: line.item, ...bind },
       );
-      const takes = [...line.takes].map(([item, per]) => [
-        ...[item, quantityToWhole(per), quantityToWhole(per.times(line.quantity))],
-      ]);
+      const takes = [...line.takes].map(([item, per]) => ({
+        item,
+        per: quantityToWhole(per),
+        open: quantityToWhole(per.times(line.quantity)),
+      }));
       await ctx.sql.run(
         `INSERT INTO sales_take (line_id, item_id, per, open)
-         SELECT $line, value ->> 0, value ->> 1, value ->> 2 FROM json_each($takes) ORDER BY key`,
+         SELECT $line, value ->> 'item', value ->> 'per', value ->> 'open' FROM json_each($takes) ORDER BY key`,
         { line: made, takes: asJson(takes) },
       );
       continue;
     }
     await ctx.sql.run(
-      "UPDATE sales_line SET line = $line, quantity = $quantity, price = $price WHERE id = $id",
+      `UPDATE sales_line SET line = $line, quantity = $quantity, price = $price, price_per = $per, price_unit = $unit WHERE id = $id`,
       { id: line.id, ...bind },
     );
     await reserveAnew(ctx, line.id, line.quantity);
+    await trimLinks(ctx, line.id);
   }
+  await refuseTooMuch(
+    ctx,
+    lines.flatMap((line) => [...line.takes.keys()]),
+  );
 }
+
+/** One stock unit, as the database keeps it. */
+const ONE_WHOLE = quantityToWhole(ONE);
 
 async function reserveAnew(ctx: Writing, line: number, quantity: Decimal): Promise<void> {
   const takes = await ctx.sql.all<{ item: number; per: number }>(

@@ -23,7 +23,7 @@ export async function setUp(
   const { name, currency, timeZone } = body;
   await ctx.models.company.create({ id: 1, name, currency, time_zone: timeZone }, { transaction });
   await ctx.models.place.create(
-    { name: body.store, name_key: codeKey(body.store), kind: "store" },
+    { name: body.store, name_key: codeKey(body.store), kind: "store", firm_id: null },
     { transaction },
   );
   const person = await createPerson(ctx, body.person);

@@ -1,5 +1,5 @@
 import type { AnswerOf, BodyOf, KeepRule, routes } from "@yosegi/contract";
-import { decimal, free, quantityFromWhole, quantityToWhole, toBuild } from "@yosegi/core";
+import { decimal, free, quantityFromWhole, quantityToWhole, toBuildForTarget } from "@yosegi/core";
 import { checkQuantity } from "../builds/index.ts";
 import { briefs } from "../catalog/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
@@ -13,23 +13,36 @@ export async function repeats(ctx: Reading): Promise<AnswerOf<typeof routes.repe
 
 /** What is kept in stock, with what is to be built of it now; what is short first. */
 export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
-  const rows = await ctx.sql.all<{ product: number; keep: number; batch: number; coming: number }>(
-    `SELECT k.product_id AS product, k.keep, k.batch,
-            (SELECT COALESCE(SUM(MAX(0, MIN(b.wanted - b.good, b.quantity - b.good - b.rejected))), 0) FROM build b
-              WHERE b.product_id = k.product_id AND b.stage IN ('draft', 'queued', 'on the bench')) AS coming
-       FROM keep_rule k JOIN item i ON i.id = k.product_id ORDER BY i.code_key`,
+  const rows = await ctx.sql.all<{
+    product: number;
+    keep: number;
+    batch: number;
+    coming: number;
+    planned: number;
+  }>(
+    `SELECT k.product_id AS product, k.keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
+       FROM keep_rule k JOIN item i ON i.id = k.product_id
+       LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
+                         SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
+                    FROM build_rest WHERE product_id IN (SELECT product_id FROM keep_rule) GROUP BY product_id) r
+              ON r.product_id = k.product_id
+      ORDER BY i.code_key`,
   );
   const items = rows.map((row) => row.product);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
-  const rules = rows.map((row) => {
-    const rule = { keep: quantityFromWhole(row.keep), batch: quantityFromWhole(row.batch) };
+  const rules = rows.map((row): KeepRule => {
+    const [target, batch] = [quantityFromWhole(row.keep), quantityFromWhole(row.batch)];
     const there = free(stock(row.product));
-    const coming = quantityFromWhole(row.coming);
-    const missing = toBuild(rule, there, coming);
+    const [coming, planned] = [quantityFromWhole(row.coming), quantityFromWhole(row.planned)];
     return {
-      ...{ product: brief(row.product), keep: rule.keep.toFixed(), batch: rule.batch.toFixed() },
-      ...{ free: there.toFixed(), coming: coming.toFixed(), toBuild: missing.toFixed() },
+      product: brief(row.product),
+      keep: target.toFixed(),
+      batch: batch.toFixed(),
+      free: there.toFixed(),
+      coming: coming.toFixed(),
+      planned: planned.toFixed(),
+      toBuild: toBuildForTarget({ target, batch }, there, coming, planned).toFixed(),
     };
   });
   return rules.sort((a, b) => Number(a.toBuild === "0") - Number(b.toBuild === "0"));
@@ -46,8 +59,11 @@ export async function setKeepRule(
     `INSERT INTO keep_rule (product_id, keep, batch, made_by, made_at) VALUES ($id, $keep, $batch, $person, $moment)
          ON CONFLICT (product_id) DO UPDATE SET keep = excluded.keep, batch = excluded.batch`,
     {
-      ...{ id, keep: quantityToWhole(decimal(keep)), batch: quantityToWhole(decimal(batch)) },
-      ...{ person: ctx.person.id, moment: ctx.moment },
+      id,
+      keep: quantityToWhole(decimal(keep)),
+      batch: quantityToWhole(decimal(batch)),
+      person: ctx.person.id,
+      moment: ctx.moment,
     },
   );
 }

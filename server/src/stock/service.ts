@@ -5,12 +5,12 @@ import {
   type Day,
   decimal,
   type KnownStock,
-  MONEY_DECIMALS,
   type Movement,
   moneyFromWhole,
   quantityFromWhole,
-  roundMoney,
   type StockRow,
+  type ValuedRow,
+  valueAt,
 } from "@yosegi/core";
 import {
   briefs,
@@ -107,11 +107,7 @@ export async function knownStock(ctx: Reading, items: Iterable<string> | null): 
 }
 
 /** A checked row as the movement that brings it in. */
-export function arrival(
-  row: StockRow & { unitCost: NonNullable<StockRow["unitCost"]> },
-  item: number,
-  place: number,
-): Movement {
+export function arrival(row: ValuedRow, item: number, place: number): Movement {
   return {
     item,
     lot: row.lot,
@@ -119,7 +115,7 @@ export function arrival(
     quantity: row.quantity,
     from: null,
     to: { place, bin: row.bin },
-    value: roundMoney(row.quantity.times(row.unitCost), MONEY_DECIMALS),
+    value: valueAt(row.quantity, row.unitCost),
   };
 }
 

@@ -12,6 +12,7 @@ export const fileOf = (
   name: `${IMPORT_NAMES[kind]}.csv`,
   content: Buffer.from(content).toString("base64"),
   columns: {},
+  decimal: null,
   ...change,
 });
 

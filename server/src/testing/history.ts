@@ -103,6 +103,7 @@ const receiveByHand: Act = async (history) => {
     item: idOf(history, code),
     quantity: serial ? "1" : amountOf(history, code, 80),
     unitCost: chance.percent(30) ? null : (chance.int(5, 4000) / 100).toFixed(2),
+    costPer: "",
     store: chance.pick(["Front store", "Front store", "Yard"]),
     bin: chance.pick(BINS),
     lot: BY_LOT.has(code) ? `L-${++history.numbers}` : "",

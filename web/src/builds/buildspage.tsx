@@ -8,6 +8,7 @@ import {
   EntryLink,
   SplitPage,
   TileStrip,
+  useEnded,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -22,7 +23,7 @@ export function BuildsPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const { query, narrowed } = useFilter();
-  const { data, error } = useBuilds(query);
+  const { data, error } = useBuilds({ ...query, ended: useEnded() });
   useShortcut("n", "New build, from a check", () => void navigate("/check"));
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -47,7 +48,7 @@ export function BuildsPage() {
     <>
       <BuildsNav />
       <SplitPage
-        list={<List builds={data.builds} />}
+        list={<List {...data} />}
         sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />}
       />
     </>
@@ -64,7 +65,7 @@ function OpenBuild({ id }: { id: number }) {
   return data ? <BuildSheetView build={data} /> : null;
 }
 
-function List({ builds }: { builds: BuildRow[] }) {
+function List({ builds, ended }: { builds: BuildRow[]; ended: number }) {
   const format = useFormat();
   const navigate = useNavigate();
   return (
@@ -76,6 +77,10 @@ function List({ builds }: { builds: BuildRow[] }) {
       }
       groupOf={(build) => groupOf(build, format.settings.today)}
       filters={<BuildFilters />}
+      ended={{
+        listed: builds.filter((b) => b.stage === "finished" || b.stage === "cancelled").length,
+        all: ended,
+      }}
       none="No build is like this. Ask for fewer things at once."
       onNew={() => void navigate("/check")}
     >

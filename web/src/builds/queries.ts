@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
 import { asking, following } from "../api/index.ts";
 
-export const useBuilds = (query: BuildQuery = {}) => useQuery(asking(routes.builds, { query }));
+export const useBuilds = (query: BuildQuery = {}) => useQuery(following(routes.builds, { query }));
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
 export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials, { params: { id } }));
 export const useLinkableOrders = (id: number) => useQuery(asking(routes.linkableOrders, { params: { id } }));
@@ -15,6 +15,8 @@ export interface BuildQuery {
   person?: number;
   product?: number;
   tag?: string;
+  /** Most of those that have ended. */
+  ended?: number | undefined;
 }
 
 /**

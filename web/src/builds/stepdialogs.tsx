@@ -221,8 +221,13 @@ export function FeeForm({ build, onClose }: StepProps) {
           body: {
             lines: [
               {
-                ...{ item: item.id, supplier: build.outside?.id ?? null, quantity },
-                ...{ price: price === "" ? null : price, expected: build.due, costTag: build.costTag },
+                item: item.id,
+                supplier: build.outside?.id ?? null,
+                quantity,
+                price: price === "" ? null : price,
+                pricePer: "",
+                expected: build.due,
+                costTag: build.costTag,
                 for: [{ build: build.id, product: null, quantity }],
               },
             ],

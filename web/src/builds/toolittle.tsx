@@ -7,6 +7,7 @@ import {
   Actions,
   AmountField,
   Button,
+  Checkbox,
   Dialog,
   Form,
   type FormRefusal,
@@ -102,16 +103,31 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
   const tracked = line.item.tracking;
   const [first] = line.choices.filter((choice) => !choice.bench);
   const [there, setThere] = useState("");
+  // Counted where it lies; where nothing lies, in its home bin.
   const [store, setStore] = useState(first?.store || line.store || (stores[0]?.name ?? ""));
-  const [bin, setBin] = useState(first?.bin ?? line.bin);
+  const [bin, setBin] = useState(first ? first.bin : line.bin);
+  const [newBin, setNewBin] = useState(false);
   const [code, setCode] = useState(first?.code ?? "");
+  // A bin belongs to its store; in another one there is none of that name, or it is another bin.
+  const changeStore = (chosen: string) => {
+    setStore(chosen);
+    setBin("");
+    setNewBin(false);
+  };
   const [cost, setCost] = useState("");
   const [reason, setReason] = useState("");
   const [refusal, setRefusal] = useState<FormRefusal | null>(null);
   const submit = () => {
     const parsed = countBody.safeParse({
-      ...{ item: line.item.id, store, bin, there, reason, cost: cost === "" ? null : cost },
-      ...{ lot: tracked === "lot" ? code : "", serial: tracked === "serial" ? code : "" },
+      item: line.item.id,
+      store,
+      bin,
+      newBin,
+      there,
+      reason,
+      cost: cost === "" ? null : cost,
+      lot: tracked === "lot" ? code : "",
+      serial: tracked === "serial" ? code : "",
     });
     if (parsed.success) return onCounted(parsed.data);
     const fields = parsed.error.issues.map((issue) => ({
@@ -143,7 +159,7 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
           width="150px"
           value={store}
           options={stores.map((s) => ({ value: s.name, label: s.name }))}
-          onChange={setStore}
+          onChange={changeStore}
         />
         <TextField label="Bin" name="bin" width="96px" value={bin} onChange={setBin} />
         {tracked !== "none" && (
@@ -156,6 +172,9 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
           />
         )}
       </Row>
+      <Checkbox isSelected={newBin} onChange={setNewBin}>
+        It is a new bin
+      </Checkbox>
       <Row style={{ marginTop: 12 }}>
         <TextField
           label="What was found, or why"

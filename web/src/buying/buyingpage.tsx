@@ -13,6 +13,7 @@ import {
   SplitPage,
   SubNav,
   TileStrip,
+  useEnded,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -40,7 +41,7 @@ export function BuyingPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
-  const { data, error } = usePurchases();
+  const { data, error } = usePurchases(useEnded());
   useShortcut("n", "New purchase order", () => setMaking(true));
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -76,7 +77,7 @@ export function BuyingPage() {
     <>
       <BuyingNav />
       <SplitPage
-        list={<List purchases={data.purchases} onNew={() => setMaking(true)} />}
+        list={<List {...data} onNew={() => setMaking(true)} />}
         sheet={id === undefined ? <Choose /> : <OpenPurchase key={id} id={Number(id)} />}
       />
       {dialog}
@@ -94,7 +95,13 @@ function OpenPurchase({ id }: { id: number }) {
   return data ? <PurchaseSheetView purchase={data} /> : null;
 }
 
-function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => void }) {
+interface ListProps {
+  purchases: PurchaseRow[];
+  ended: number;
+  onNew: () => void;
+}
+
+function List({ purchases, ended, onNew }: ListProps) {
   const format = useFormat();
   return (
     <Documents
@@ -102,6 +109,10 @@ function List({ purchases, onNew }: { purchases: PurchaseRow[]; onNew: () => voi
       rows={purchases}
       textOf={(p) => `${p.number} ${p.supplier.code} ${p.supplier.name} ${p.stage}`}
       groupOf={(p) => groupOf(p, format.settings.today)}
+      ended={{
+        listed: purchases.filter((p) => p.stage === "received" || p.stage === "cancelled").length,
+        all: ended,
+      }}
       none="No order has this in its number or supplier."
       onNew={onNew}
     >

@@ -12,10 +12,12 @@ import {
   EntryLink,
   Fact,
   Facts,
+  MoreEnded,
   Notice,
   SplitPage,
   Sub,
   sayDone,
+  useEnded,
   useFormat,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
@@ -24,7 +26,7 @@ import { useMessage, useOutbox } from "./queries.ts";
 /** What goes out by e-mail: seen, opened, and marked as sent. */
 export function OutboxPage() {
   const { id } = useParams();
-  const { data, error } = useOutbox();
+  const { data, error } = useOutbox(useEnded());
   if (error) return <Failure error={error} />;
   if (!data) return null;
   if (data.messages.length === 0)
@@ -41,7 +43,7 @@ export function OutboxPage() {
     <>
       <BuyingNav />
       <SplitPage
-        list={<List messages={data.messages} />}
+        list={<List {...data} />}
         sheet={
           id === undefined ? (
             <Quiet>Choose a message on the left.</Quiet>
@@ -54,7 +56,7 @@ export function OutboxPage() {
   );
 }
 
-function List({ messages }: { messages: OutboxRow[] }) {
+function List({ messages, ended }: { messages: OutboxRow[]; ended: number }) {
   const { id } = useParams();
   const format = useFormat();
   const groups = Map.groupBy(messages, (message) => (message.sent ? "Sent" : "To be sent"));
@@ -72,6 +74,7 @@ function List({ messages }: { messages: OutboxRow[] }) {
           ))}
         </EntryGroup>
       ))}
+      <MoreEnded listed={messages.filter((message) => message.sent).length} all={ended} />
     </Entries>
   );
 }

@@ -2,10 +2,9 @@ import { type ItemRow, type PurchaseSheet, routes } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, useFirms } from "../catalog/index.ts";
+import { ItemField, QuantityField, RateField, useFirms } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   DateField,
   FieldHeads,
@@ -26,20 +25,31 @@ interface LineDraft {
   quantity: string;
   pack: string;
   price: string;
+  pricePer: string;
   expected: string;
   costTag: string;
   note: string;
 }
 
 const blank = (key: number): LineDraft => ({
-  ...{ key, id: null, item: null, quantity: "", pack: "", price: "", expected: "", costTag: "", note: "" },
+  key,
+  id: null,
+  item: null,
+  quantity: "",
+  pack: "",
+  price: "",
+  pricePer: "",
+  expected: "",
+  costTag: "",
+  note: "",
 });
 
-const lineBody = (line: LineDraft) => ({
-  ...{ id: line.id, item: line.item?.id ?? 0, quantity: line.quantity, pack: line.pack },
-  price: line.price === "" ? null : line.price,
-  expected: line.expected === "" ? null : line.expected,
-  ...{ costTag: line.costTag, note: line.note },
+const lineBody = ({ key: _, item, price, pricePer, expected, ...line }: LineDraft) => ({
+  ...line,
+  item: item?.id ?? 0,
+  price: price === "" ? null : price,
+  pricePer: price === "" ? "" : pricePer,
+  expected: expected === "" ? null : expected,
 });
 
 /** Lines that are still empty are room to go on; they are not sent. */
@@ -86,15 +96,16 @@ export function ChangePurchase({ purchase, onDone }: { purchase: PurchaseSheet; 
   const [lines, setLines] = useState(() =>
     purchase.orderLines.map(
       (line, key): LineDraft => ({
-        ...{
-          key,
-          id: line.id,
-          item: line.item,
-          quantity: line.quantity,
-          pack: line.pack?.name ?? "",
-          price: line.price,
-        },
-        ...{ expected: line.expected ?? "", costTag: line.costTag, note: line.note },
+        key,
+        id: line.id,
+        item: line.item,
+        quantity: line.quantity,
+        pack: line.pack?.name ?? "",
+        price: line.price,
+        pricePer: line.pricePer,
+        expected: line.expected ?? "",
+        costTag: line.costTag,
+        note: line.note,
       }),
     ),
   );
@@ -138,7 +149,7 @@ function Lines({ lines, onChange }: LinesProps) {
           ["Item", "240px"],
           ["Quantity", "120px"],
           ["Ordered in", "112px"],
-          ["Price", "110px"],
+          ["Price and what for", "202px"],
           ["Expected", "172px"],
           ["Cost tag", "96px"],
         ]}
@@ -158,7 +169,7 @@ function Lines({ lines, onChange }: LinesProps) {
               width="240px"
               choosing="buying"
               value={line.item}
-              onChange={(item) => set(i, { item, pack: "", price: "" })}
+              onChange={(item) => set(i, { item, pack: "", price: "", pricePer: "" })}
             />
             <QuantityField
               label={`Quantity ${i + 1}`}
@@ -182,14 +193,18 @@ function Lines({ lines, onChange }: LinesProps) {
               ]}
               onChange={(pack) => set(i, { pack: pack === IN_UNITS ? "" : pack })}
             />
-            <AmountField
+            <RateField
               label={`Price ${i + 1}`}
               hideLabel
               name={`lines.${i}.price`}
-              width="110px"
+              perLabel={`Per, line ${i + 1}`}
+              width="106px"
               placeholder="as asked"
+              unit={line.item?.unit}
+              packs={packs}
               value={line.price}
-              onChange={(price) => set(i, { price })}
+              per={line.pricePer}
+              onChange={(price, pricePer) => set(i, { price, pricePer })}
             />
             <DateField
               label={`Expected ${i + 1}`}

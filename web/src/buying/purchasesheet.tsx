@@ -184,7 +184,7 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
               return line.open !== "0" && line.expected < today ? <Short>{words}</Short> : words;
             },
           },
-          { header: "Price", end: true, cell: (line) => format.unitCost(line.price) },
+          { header: "Price", end: true, cell: (line) => format.unitCost(line.price, line.pricePer) },
           { header: "Total", end: true, cell: (line) => format.money(line.total) },
         ]}
         sum={{ words: "In all", figure: format.money(purchase.total) }}
@@ -244,7 +244,7 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
             cell: (line) => [line.store, line.bin].filter(Boolean).join(" ") || "not stocked",
           },
           { header: "Quantity", end: true, cell: (line) => format.amount(line.quantity, line.item.unit) },
-          { header: "Price", end: true, cell: (line) => format.unitCost(line.price) },
+          { header: "Price", end: true, cell: (line) => format.unitCost(line.price, line.pricePer) },
         ]}
         sum={{ words: "Worth", figure: format.money(receipt.value) }}
       />

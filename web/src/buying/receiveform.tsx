@@ -2,10 +2,9 @@ import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract"
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, useStores } from "../catalog/index.ts";
+import { QuantityField, RateField, useStores } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   Checkbox,
   color,
@@ -112,13 +111,15 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
           value={draft.quantity}
           onChange={(quantity) => set({ quantity })}
         />
-        <AmountField
+        <RateField
           label={`Price of ${item.code}`}
           name={`lines.${at}.price`}
-          width="130px"
-          unit={`/ ${item.unit}`}
+          perLabel={`Per, ${item.code}`}
+          unit={item.unit}
+          packs={item.packs}
           value={draft.price}
-          onChange={(price) => set({ price })}
+          per={draft.pricePer}
+          onChange={(price, pricePer) => set({ price, pricePer })}
         />
         {stocked && (
           <>

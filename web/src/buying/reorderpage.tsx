@@ -56,7 +56,8 @@ interface ReorderProps {
   onSearch: (text: string) => void;
 }
 
-const acts = (row: ReorderRow) => row.act === "order" || row.act === "build";
+/** Whether there is anything to accept: what is on drafts already is not offered again. */
+const acts = (row: ReorderRow) => (row.act === "order" || row.act === "build") && decimal(row.quantity).gt(0);
 
 function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
   const format = useFormat();
@@ -73,14 +74,23 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
     const lines = chosen
       .filter((row) => row.act === "order")
       .map((row) => ({
-        ...{ item: row.id, supplier: supplierOf(row), quantity: quantityOf(row) },
-        ...{ price: null, expected: null, costTag: "", for: [] },
+        item: row.id,
+        supplier: supplierOf(row),
+        quantity: quantityOf(row),
+        price: null,
+        pricePer: "",
+        expected: null,
+        costTag: "",
+        for: [],
       }));
     const demands = chosen
       .filter((row) => row.act === "build")
       .map((row) => ({
-        ...{ item: row.id, quantity: row.quantity, day: row.firstShort },
-        ...{ list: null, options: [] },
+        item: row.id,
+        quantity: row.quantity,
+        day: row.firstShort,
+        list: null,
+        options: [],
       }));
     const bought = lines.length === 0 ? null : await buy.run({ body: { lines } });
     if (lines.length > 0 && !bought) return;
@@ -230,11 +240,18 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
         <>
           {row.act === "order" || row.act === "build" ? (
             <b>
-              {ACT_WORDS[row.act]} {amount(choosing.quantityOf(row), row)}
+              {decimal(choosing.quantityOf(row)).gt(0)
+                ? `${ACT_WORDS[row.act]} ${amount(choosing.quantityOf(row), row)}`
+                : "nothing more"}
             </b>
           ) : (
             <Short>{ACT_WORDS[row.act]}</Short>
           )}
+          {row.onDrafts.map((draft) => (
+            <small key={draft.document}>
+              {amount(draft.quantity, row)} on draft {draft.document}
+            </small>
+          ))}
           {row.by && (
             <small>
               by{" "}

@@ -11,6 +11,7 @@ const line = (more: Partial<PurchaseLine> = {}): PurchaseLine => ({
     theirCode: "",
     quantity: "150",
     price: "0.85",
+    pricePer: "",
     total: "127.50",
     expected: null,
     costTag: "",

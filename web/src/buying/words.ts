@@ -44,6 +44,7 @@ export interface CameDraft {
   line: number;
   quantity: string;
   price: string;
+  pricePer: string;
   bin: string;
   store: string;
   lots: LotDraft[];
@@ -54,13 +55,21 @@ export interface CameDraft {
 
 /** What is offered for a line: all that is still to come, at the price ordered, to its home bin. */
 export const cameOf = (line: PurchaseLine, today: Day): CameDraft => ({
-  ...{ line: line.id, quantity: line.open, price: line.price, bin: line.bin, store: line.store },
-  ...{ lots: [lotOf(line, today)], serials: "", close: false },
+  line: line.id,
+  quantity: line.open,
+  price: line.price,
+  pricePer: line.pricePer,
+  bin: line.bin,
+  store: line.store,
+  lots: [lotOf(line, today)],
+  serials: "",
+  close: false,
 });
 
 /** A lot that nothing is said of yet; it expires as the item's shelf life has it. */
 export const lotOf = ({ shelfLife }: Pick<PurchaseLine, "shelfLife">, today: Day): LotDraft => ({
-  ...{ lot: "", quantity: "" },
+  lot: "",
+  quantity: "",
   expiry: shelfLife === null ? "" : addDays(today, shelfLife),
 });
 
@@ -76,14 +85,13 @@ export function receiveLines(
     const { tracking } = line.item;
     return [
       {
-        ...{
-          line: draft.line,
-          quantity: nothing ? "0" : draft.quantity,
-          store: draft.store,
-          bin: draft.bin,
-          close: draft.close,
-        },
+        line: draft.line,
+        quantity: nothing ? "0" : draft.quantity,
+        store: draft.store,
+        bin: draft.bin,
+        close: draft.close,
         price: draft.price === "" ? null : draft.price,
+        pricePer: draft.price === "" ? "" : draft.pricePer,
         lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
         serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
       },

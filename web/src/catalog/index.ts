@@ -5,4 +5,5 @@ export { Picture } from "./picture.tsx";
 export * from "./pricespage.tsx";
 export * from "./quantityfield.tsx";
 export * from "./queries.ts";
+export * from "./ratefield.tsx";
 export * from "./replacepage.tsx";

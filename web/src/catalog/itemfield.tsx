@@ -1,5 +1,5 @@
 import { type ItemBrief, type ItemRow, messageOf, routes } from "@yosegi/contract";
-import { type Choosing, codeKey, whyNot } from "@yosegi/core";
+import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
 import { type Ref, useState } from "react";
 import { call } from "../api/index.ts";
 import {
@@ -97,7 +97,7 @@ export function ItemField({
 }
 
 function reason(item: ItemRow, choosing: Choosing, product: number | undefined): string | null {
-  const code = whyNot(choosing, item, product ?? null);
+  const code = reasonNotSelectable(choosing, item, product ?? null);
   return code && messageOf(code, { code: item.code, kind: item.kind });
 }
 

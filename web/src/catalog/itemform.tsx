@@ -17,13 +17,16 @@ import {
 } from "../ui/index.ts";
 import { QuantityField } from "./quantityfield.tsx";
 import { useGroups, useStores, useUnits } from "./queries.ts";
+import { RateField } from "./ratefield.tsx";
 import { KIND_CHOICES, KIND_HELP, STATE_CHOICES, TRACKING_CHOICES } from "./words.ts";
 
 /** An item as it is typed: amounts and whole numbers as text, "" for none. */
 export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "unit" | "tracking" | "group"> {
   barcode: string;
   cost: string;
+  costPer: string;
   price: string;
+  pricePer: string;
   store: string;
   bin: string;
   reorderLevel: string;
@@ -40,17 +43,27 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
 }
 
 const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
-  ...{ name: "", tracking: "none", group: "", barcode: "", cost: "", price: "", store: "", bin: "" },
-  ...{
-    reorderLevel: "",
-    buildDays: "",
-    shelfLife: "",
-    warrantyMonths: "",
-    maker: "",
-    makerNumber: "",
-    lotPattern: "",
-  },
-  ...{ state: "active", notCounted: false, packs: [], notes: "" },
+  name: "",
+  tracking: "none",
+  group: "",
+  barcode: "",
+  cost: "",
+  costPer: "",
+  price: "",
+  pricePer: "",
+  store: "",
+  bin: "",
+  reorderLevel: "",
+  buildDays: "",
+  shelfLife: "",
+  warrantyMonths: "",
+  maker: "",
+  makerNumber: "",
+  lotPattern: "",
+  state: "active",
+  notCounted: false,
+  packs: [],
+  notes: "",
 };
 
 export const blankItem = (code: string, kind: ItemKind): ItemDraft => ({
@@ -62,13 +75,27 @@ export const blankItem = (code: string, kind: ItemKind): ItemDraft => ({
 
 export function draftOfItem(item: ItemSheet): ItemDraft {
   const text = (value: string | number | null) => (value === null ? "" : String(value));
-  const { code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber, lotPattern } =
-    item;
   return {
-    ...{ code, name, kind, unit, tracking, group, barcode, store, bin, maker, makerNumber, lotPattern },
-    ...{ state: item.state, notCounted: item.notCounted, notes: item.notes, packs: item.packs },
+    code: item.code,
+    name: item.name,
+    kind: item.kind,
+    unit: item.unit,
+    tracking: item.tracking,
+    group: item.group,
+    barcode: item.barcode,
+    store: item.store,
+    bin: item.bin,
+    maker: item.maker,
+    makerNumber: item.makerNumber,
+    lotPattern: item.lotPattern,
+    state: item.state,
+    notCounted: item.notCounted,
+    notes: item.notes,
+    packs: item.packs,
     cost: text(item.cost),
+    costPer: item.costPer,
     price: text(item.ownPrice),
+    pricePer: item.ownPrice === null ? "" : item.pricePer,
     reorderLevel: text(item.reorderLevel),
     buildDays: text(item.buildDays),
     shelfLife: text(item.shelfLife),
@@ -204,7 +231,7 @@ function WhatItIs({ draft, set, isNew }: PartProps & { isNew: boolean }) {
           width="190px"
           value={draft.unit}
           options={units.map((u) => ({ value: u.code, label: `${u.code} · ${u.name}` }))}
-          onChange={(unit) => set({ unit })}
+          onChange={(unit) => set({ unit, costPer: "", pricePer: "" })}
         />
         {counted && (
           <Select
@@ -239,22 +266,24 @@ function Money({ draft, set }: PartProps) {
   return (
     <Row>
       {draft.kind !== "kit" && (
-        <AmountField
+        <RateField
           label={draft.kind === "service" ? "Rate" : "Standard cost"}
           name="cost"
-          width="170px"
-          unit={draft.unit && `per ${draft.unit}`}
+          unit={draft.unit}
+          packs={draft.packs}
           value={draft.cost}
-          onChange={(cost) => set({ cost })}
+          per={draft.costPer}
+          onChange={(cost, costPer) => set({ cost, costPer })}
         />
       )}
-      <AmountField
+      <RateField
         label="Price"
         name="price"
-        width="190px"
-        unit={draft.unit && `per ${draft.unit}`}
+        unit={draft.unit}
+        packs={draft.packs}
         value={draft.price}
-        onChange={(price) => set({ price })}
+        per={draft.pricePer}
+        onChange={(price, pricePer) => set({ price, pricePer })}
       />
       <TextField
         label="Barcode"

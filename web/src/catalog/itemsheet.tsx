@@ -164,7 +164,9 @@ function Figures({ item }: { item: Sheet }) {
   if (item.kind === "service")
     return (
       <Facts>
-        <Fact name="Rate">{item.cost ? `${format.unitCost(item.cost)} per ${item.unit}` : "none yet"}</Fact>
+        <Fact name="Rate">
+          {item.cost ? format.unitCost(item.cost, item.costPer || item.unit) : "none yet"}
+        </Fact>
       </Facts>
     );
   if (item.kind === "kit")
@@ -174,7 +176,7 @@ function Figures({ item }: { item: Sheet }) {
           <Large>{item.kit?.sets === null ? "no limit" : format.amount(item.free)}</Large>
         </Fact>
         <Fact name="Cost of one">{cost(item.unitCost)}</Fact>
-        <Fact name="Price">{item.price ? format.money(item.price) : "none yet"}</Fact>
+        <Fact name="Price">{item.price ? format.unitCost(item.price, item.pricePer) : "none yet"}</Fact>
       </Facts>
     );
   if (item.notCounted)
@@ -219,9 +221,9 @@ function Figures({ item }: { item: Sheet }) {
       )}
       <Fact name="Unit cost">{cost(item.unitCost)}</Fact>
       {item.kind === "bought" && <Fact name="Last bought at">{cost(item.lastCost)}</Fact>}
-      <Fact name="Standard cost">{item.cost ? format.unitCost(item.cost) : "–"}</Fact>
+      <Fact name="Standard cost">{item.cost ? format.unitCost(item.cost, item.costPer) : "–"}</Fact>
       <Fact name="Value">{format.money(item.value)}</Fact>
-      <Fact name="Price">{item.price ? format.money(item.price) : "–"}</Fact>
+      <Fact name="Price">{item.price ? format.unitCost(item.price, item.pricePer) : "–"}</Fact>
     </Facts>
   );
 }

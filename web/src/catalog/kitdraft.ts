@@ -13,12 +13,13 @@ import {
   setsAvailable,
   ZERO,
 } from "@yosegi/core";
+import { rateFrom } from "./rates.ts";
 
 /** What a content must know of its item. */
 export type ContentItem = Pick<
   ItemRow,
-  "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost" | "price" | "notCounted"
-> & { packs?: ItemRow["packs"] };
+  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "priceRate" | "notCounted" | "packs"
+>;
 
 export interface DraftContent {
   key: number;
@@ -41,8 +42,13 @@ export interface DraftKit {
 }
 
 export const emptyContent = (key: number): DraftContent => ({
-  ...{ key, item: null, quantity: "1", swap: "fixed", swaps: [] },
-  ...{ quantityMayChange: false, mayBeLeftOut: false },
+  key,
+  item: null,
+  quantity: "1",
+  swap: "fixed",
+  swaps: [],
+  quantityMayChange: false,
+  mayBeLeftOut: false,
 });
 
 export function draftOfKit(item: ItemSheet): DraftKit {
@@ -69,13 +75,19 @@ export function changeContent(draft: DraftKit, key: number, to: Partial<DraftCon
 export function bodyOfKit(draft: DraftKit): KitBody {
   const { contentsShown, mayBeAddedTo, priceRule, discount, price } = draft;
   return {
-    ...{ contentsShown, mayBeAddedTo, priceRule, discount },
+    contentsShown,
+    mayBeAddedTo,
+    priceRule,
+    discount,
     price: priceRule === "sum" || price === "" ? null : price,
     contents: draft.contents
       .filter((content) => content.item !== null)
       .map(({ item, quantity, swap, swaps, quantityMayChange, mayBeLeftOut }) => ({
         item: item?.code ?? "",
-        ...{ quantity, swap, quantityMayChange, mayBeLeftOut },
+        quantity,
+        swap,
+        quantityMayChange,
+        mayBeLeftOut,
         swaps: swap === "listed" ? swaps.map((s) => s.code) : [],
       })),
   };
@@ -91,20 +103,24 @@ export interface KitFigures {
 }
 
 /** What a set costs and brings, and how many there are, of the contents that can be figured already. */
-export function figuresOfKit(draft: DraftKit): KitFigures {
+export function figuresOfKit(draft: DraftKit, decimals: number): KitFigures {
   const contents = draft.contents.flatMap(({ item, quantity }) => {
     const of = amount(quantity);
     return item && of?.gt(0) ? [{ item, quantity: of }] : [];
   });
   const money = contents.map(({ item, quantity }) => ({
     quantity,
-    price: amount(item.price ?? ""),
-    cost: amount(item.unitCost ?? ""),
+    price: rateFrom(item.priceRate),
+    cost: rateFrom(item.currentCost),
   }));
   const less = amount(draft.discount);
   const cost = costOfContents(money);
   const price =
-    draft.priceRule === "own" ? amount(draft.price) : less?.lte(100) ? priceOfContents(money, less) : null;
+    draft.priceRule === "own"
+      ? amount(draft.price)
+      : less?.lte(100)
+        ? priceOfContents(money, less, decimals)
+        : null;
   const free = new Map(contents.map(({ item }) => [item.id, amount(item.free) ?? ZERO]));
   const available = setsAvailable(
     contents.map(({ item, quantity }) => ({ item: item.id, quantity, stocked: isStocked(item) })),
@@ -112,9 +128,9 @@ export function figuresOfKit(draft: DraftKit): KitFigures {
   );
   return {
     cost: cost?.toFixed(4) ?? null,
-    price: price?.toFixed(2) ?? null,
+    price: price?.toFixed(decimals) ?? null,
     margin: cost && price ? margin(price, cost) : null,
-    sets: available.sets?.toFixed() ?? null,
+    sets: available.sets === "no limit" ? null : available.sets.toFixed(),
     limiting: contents
       .filter(({ item }) => available.limiting.includes(item.id))
       .map(({ item }) => item.name),

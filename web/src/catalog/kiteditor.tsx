@@ -49,8 +49,9 @@ const PRICES: { value: PriceRule; label: string }[] = [
 /** Says what is in a set, what of it may change for one order, what the customer sees, and what it is sold at. */
 export function KitEditor({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
+  const { moneyDecimals } = useFormat();
   const [draft, setDraft] = useState(() => draftOfKit(item));
-  const figures = useMemo(() => figuresOfKit(draft), [draft]);
+  const figures = useMemo(() => figuresOfKit(draft, moneyDecimals), [draft, moneyDecimals]);
   const back = `/catalog/${item.id}`;
   const save = useCommand(routes.saveKit, () => {
     sayDone(`${item.code} is saved.`);

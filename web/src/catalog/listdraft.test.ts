@@ -27,7 +27,14 @@ const part = (
   unitCost: string | null,
   change: Partial<DraftPart> = {},
 ): DraftPart => ({
-  ...{ id: code.length, code, name: code, kind: "bought", unit, unitCost, free: "0", notCounted: false },
+  id: code.length,
+  code,
+  name: code,
+  kind: "bought",
+  unit,
+  currentCost: unitCost === null ? null : { amount: unitCost, per: "1" },
+  free: "0",
+  notCounted: false,
   ...change,
 });
 const line = (key: number, of: DraftPart, quantity: string, unit: string): DraftLine => ({
@@ -146,6 +153,6 @@ describe("a price from a margin", () => {
     ["money", "-9", null],
     ["money", "much", null],
   ] as const)("in %s of %s", (as, text, price) => {
-    expect(each && priceLeaving(each, as, text)).toBe(price);
+    expect(each && priceLeaving(each, as, text, 2)).toBe(price);
   });
 });

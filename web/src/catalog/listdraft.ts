@@ -21,11 +21,12 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
+import { rateFrom } from "./rates.ts";
 
 /** What a line must know of its part. */
 export type DraftPart = Pick<
   ItemRow,
-  "id" | "code" | "name" | "kind" | "unit" | "free" | "unitCost" | "notCounted"
+  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "notCounted"
 > & { packs?: ItemRow["packs"] };
 
 /** A line of the editor: what was typed, and the part that was chosen. */
@@ -228,7 +229,7 @@ export function figuresOf(draft: DraftList, units: Units, productUnit: string): 
     return figured ? [{ key: line.key, line: figured, optional: line.optional }] : [];
   });
   const parts = new Map(draft.lines.map(({ part }) => [part?.id ?? 0, part]));
-  const unitCost = (item: number) => amount(parts.get(item)?.unitCost ?? "");
+  const unitCost = (item: number) => rateFrom(parts.get(item)?.currentCost ?? null);
   const whole: PartsList = { ...head, lines: lines.map(({ line }) => line) };
   const taken: PartsList = { ...head, lines: lines.filter((l) => !l.optional).map(({ line }) => line) };
   const cost = listCost(taken, head.usual, unitCost);
@@ -274,18 +275,28 @@ function lineOf(line: DraftLine, units: Units): ListLine | null {
   if (!quantity?.gt(0) || !waste?.gte(0)) return null;
   const { oncePerBuild, part } = line;
   return {
-    ...{ item: part.id, quantity, unit, stockUnit, waste, oncePerBuild },
+    item: part.id,
+    quantity,
+    unit,
+    stockUnit,
+    waste,
+    oncePerBuild,
     service: part.kind === "service",
     stocked: isStocked(part),
   };
 }
 
 /** The price that leaves so much over the cost, in money or in percent of it; null where there is none. */
-export function priceLeaving(each: Decimal, as: "money" | "percent", text: string): string | null {
+export function priceLeaving(
+  each: Decimal,
+  as: "money" | "percent",
+  text: string,
+  decimals: number,
+): string | null {
   const wish = amount(text);
   if (wish === null) return null;
-  const price = as === "money" ? roundMoney(each.plus(wish), 2) : priceForMargin(each, wish);
-  return price?.gte(0) ? price.toFixed(2) : null;
+  const price = as === "money" ? roundMoney(each.plus(wish), decimals) : priceForMargin(each, wish, decimals);
+  return price?.gte(0) ? price.toFixed(decimals) : null;
 }
 
 /** Typed text as an exact decimal; null where it is none yet. */

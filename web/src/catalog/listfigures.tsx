@@ -18,7 +18,7 @@ export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
   const [typed, setTyped] = useState<{ field: "money" | "percent"; text: string } | null>(null);
   const type = (field: "money" | "percent", text: string) => {
     setTyped({ field, text });
-    const price = priceLeaving(cost.each, field, text);
+    const price = priceLeaving(cost.each, field, text, format.moneyDecimals);
     if (price !== null) head("margin", { price });
   };
   const shown = (field: "money" | "percent", value: string | undefined) =>
@@ -59,7 +59,7 @@ export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
                 hideLabel
                 width="150px"
                 unit={format.settings.currency}
-                value={shown("money", margin?.money.toFixed(2))}
+                value={shown("money", margin?.money.toFixed(format.moneyDecimals))}
                 onChange={(text) => type("money", text)}
                 onBlur={() => setTyped(null)}
               />

@@ -134,7 +134,7 @@ export function ListLineRow({
           />
         </td>
         <td className="end">
-          {cost ? format.money(cost) : line.part && line.part.unitCost === null ? "no cost yet" : "–"}
+          {cost ? format.money(cost) : line.part && line.part.currentCost === null ? "no cost yet" : "–"}
         </td>
         <td>
           <Reach line={line} usual={usual} figures={figures} />

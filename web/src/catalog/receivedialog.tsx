@@ -3,7 +3,6 @@ import { useState } from "react";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   DateField,
   Dialog,
@@ -17,6 +16,7 @@ import {
 } from "../ui/index.ts";
 import { QuantityField } from "./quantityfield.tsx";
 import { useStores } from "./queries.ts";
+import { RateField } from "./ratefield.tsx";
 
 /** Takes stock of one item in by hand. */
 export function ReceiveDialog({
@@ -40,6 +40,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
   const stores = useStores().data?.stores ?? [];
   const [quantity, setQuantity] = useState(item.tracking === "serial" ? "1" : "");
   const [unitCost, setUnitCost] = useState(item.unitCost ?? "");
+  const [costPer, setCostPer] = useState("");
   const [chosenStore, setStore] = useState(item.store);
   const store = chosenStore === "" ? (stores[0]?.name ?? "") : chosenStore;
   const [bin, setBin] = useState(item.bin);
@@ -56,6 +57,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
     item: item.id,
     quantity,
     unitCost: unitCost === "" ? null : unitCost,
+    costPer: unitCost === "" ? "" : costPer,
     store,
     bin,
     lot,
@@ -78,13 +80,19 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
             onChange={setQuantity}
             autoFocus
           />
-          <AmountField
+          <RateField
             label="Unit cost"
             name="unitCost"
-            width="190px"
-            unit={`${format.settings.currency} per ${item.unit}`}
+            perName="costPer"
+            width="120px"
+            unit={item.unit}
+            packs={item.packs}
             value={unitCost}
-            onChange={setUnitCost}
+            per={costPer}
+            onChange={(cost, per) => {
+              setUnitCost(cost);
+              setCostPer(per);
+            }}
           />
           <DateField label="Day" name="day" value={day} onChange={setDay} />
         </Row>

@@ -25,6 +25,7 @@ import {
 } from "../ui/index.ts";
 import { QuantityField } from "./quantityfield.tsx";
 import { useFirms } from "./queries.ts";
+import { RateField } from "./ratefield.tsx";
 
 /** Who supplies an item, and at what. */
 export function SuppliersSection({ item }: { item: ItemSheet }) {
@@ -57,7 +58,11 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
                 />
               ),
             },
-            { header: "Price", end: true, cell: (s) => (s.price ? format.unitCost(s.price) : "–") },
+            {
+              header: "Price",
+              end: true,
+              cell: (s) => (s.price ? format.unitCost(s.price, s.pricePer) : "–"),
+            },
             {
               header: "Lead time",
               end: true,
@@ -102,15 +107,26 @@ interface Draft extends Omit<ItemSupplier, "price" | "leadDays" | "minimum" | "m
 }
 
 const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
-  ...{ supplier: s.supplier, theirCode: s.theirCode, web: s.web, preferred: s.preferred },
+  supplier: s.supplier,
+  theirCode: s.theirCode,
+  web: s.web,
+  preferred: s.preferred,
   price: s.price ?? "",
+  pricePer: s.pricePer,
   leadDays: s.leadDays === null ? "" : String(s.leadDays),
   minimum: s.minimum ?? "",
   multiple: s.multiple ?? "",
 });
 
 const NEW: Draft = {
-  ...{ supplier: "", theirCode: "", price: "", leadDays: "", minimum: "", multiple: "", web: "" },
+  supplier: "",
+  theirCode: "",
+  price: "",
+  pricePer: "",
+  leadDays: "",
+  minimum: "",
+  multiple: "",
+  web: "",
   preferred: false,
 };
 
@@ -167,13 +183,14 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
                 value={line.theirCode}
                 onChange={(theirCode) => change(i, { theirCode })}
               />
-              <AmountField
+              <RateField
                 label="Price"
                 name={`suppliers.${i}.price`}
-                width="150px"
-                unit={`per ${item.unit}`}
+                unit={item.unit}
+                packs={item.packs}
                 value={line.price}
-                onChange={(price) => change(i, { price })}
+                per={line.pricePer}
+                onChange={(price, pricePer) => change(i, { price, pricePer })}
               />
               <AmountField
                 label="Lead time"

@@ -10,9 +10,14 @@ const USE_WORDS: Record<Use["what"], string> = {
   swap: "may be swapped in",
   build: "build",
   purchase: "purchase order",
+  order: "customer's order",
 };
 
-const PLACES: Partial<Record<Use["what"], string>> = { build: "/builds", purchase: "/buying" };
+const PLACES: Partial<Record<Use["what"], string>> = {
+  build: "/builds",
+  purchase: "/buying",
+  order: "/orders",
+};
 
 /** Every list, kit and open document with the item, with quantities. */
 export function WhereUsed({ item }: { item: ItemSheet }) {
@@ -21,7 +26,7 @@ export function WhereUsed({ item }: { item: ItemSheet }) {
   if (error) return <Failure error={error} />;
   if (!data) return null;
   if (data.uses.length === 0)
-    return <Sub>On no parts list, in no kit, in no open build and on no open purchase order.</Sub>;
+    return <Sub>On no parts list, in no kit, in no open build, on no open order and no purchase order.</Sub>;
   return (
     <SheetTable
       label="Where it is used"

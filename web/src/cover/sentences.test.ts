@@ -67,17 +67,18 @@ const cover = (demands: DemandCoverAnswer[], more: Partial<CoverAnswer> = {}): C
   ...more,
 });
 const two = [part("Feed label", true), part("Canister", true)];
-const order = (name: string, quantity: string): CoverOrder => ({
-  ...{
-    item: { ...brief, name },
-    supplier: null,
-    short: "9",
-    quantity,
-    price: null,
-    cost: null,
-    orderBy: null,
-  },
-  ...{ arrives: null, for: [] },
+const order = (name: string, quantity: string, drafts: CoverOrder["onDrafts"] = []): CoverOrder => ({
+  item: { ...brief, name },
+  supplier: null,
+  short: "9",
+  quantity,
+  price: null,
+  pricePer: "",
+  cost: null,
+  onDrafts: drafts,
+  orderBy: null,
+  arrives: null,
+  for: [],
 });
 
 describe("the answer to one product in words", () => {
@@ -142,10 +143,30 @@ describe("the answer to one product in words", () => {
         finish: "2026-12-08",
         orders: [order("Feed label", "500"), order("Canister", "12")],
         builds: [
-          { item: { ...brief, name: "Frame" }, quantity: "30", makesNow: null, finish: null, needed: null },
+          {
+            item: { ...brief, name: "Frame" },
+            short: "30",
+            quantity: "30",
+            onDrafts: [],
+            makesNow: null,
+            finish: null,
+            needed: null,
+          },
         ],
       },
       "All 40 by 8 Dec, 3 days late, if you order 500 pc of Feed label and 12 pc of Canister today and build 30 pc of Frame first.",
+    ],
+    [
+      "what stands on drafts already",
+      { short: [1] },
+      {
+        finish: "2026-12-08",
+        orders: [
+          order("Feed label", "0", [{ document: "P-4", quantity: "500" }]),
+          order("Canister", "8", [{ document: "P-4", quantity: "10" }]),
+        ],
+      },
+      "All 40 by 8 Dec, if you order 8 pc of Canister today and send P-4.",
     ],
     [
       "more than can be named",
@@ -166,6 +187,17 @@ describe("the answer to one product in words", () => {
         format,
       ).when,
     ).toBe(when);
+  });
+  it("says which of several is late", () => {
+    const late = { short: [1], day: "2026-12-05", finish: "2026-12-08" };
+    const demands = [
+      demand(late),
+      demand({ ...late, day: "2026-12-07", build: { id: 4, number: "B-4" } }),
+      demand({ short: [1], day: "2026-12-08", finish: "2026-12-08" }),
+    ];
+    expect(sentences(cover(demands, { finish: "2026-12-08" }), format).when).toBe(
+      "All of it by 8 Dec (Autumn feed 3 days late, B-4 1 day late), with what comes.",
+    );
   });
   it("tells what is finished already, what it costs, and how much work it takes", () => {
     const expected: ExpectedAnswer = { work: [], cost: { total: "800", each: "20.4855", unknown: [] } };

@@ -65,8 +65,8 @@ function several({ demands, parts }: CoverAnswer, format: Format): Now {
 }
 
 const NAMED = 3;
-const listed = (names: readonly string[], format: Format): string =>
-  names.length <= NAMED ? format.list(names) : `${names[0]} and ${names.length - 1} other parts`;
+const listed = (names: readonly string[], format: Format, what = "parts"): string =>
+  names.length <= NAMED ? format.list(names) : `${names[0]} and ${names.length - 1} other ${what}`;
 
 /** "All 20 by 8 Dec, if you order 6 pc of Mesh floor today." Nothing where all is there. */
 function when(cover: CoverAnswer, format: Format): string {
@@ -74,28 +74,55 @@ function when(cover: CoverAnswer, format: Format): string {
   const [only, ...others] = cover.demands;
   const all = others.length === 0 && only ? `All ${format.amount(only.wanted)}` : "All of it";
   if (cover.finish === null) return unknown(cover, format);
-  const steps = [ordering(cover, format), building(cover, format)].filter(Boolean);
+  const steps = [ordering(cover, format), building(cover, format), onDrafts(cover, format)].filter(Boolean);
   const condition = steps.length > 0 ? `, if you ${steps.join(" and ")}` : ", with what comes";
   return `${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}.`;
 }
 
-function ordering({ orders }: CoverAnswer, format: Format): string {
+/** What has to be ordered or built beyond what stands on drafts. */
+const more = <T extends { quantity: string }>(todo: readonly T[]): T[] =>
+  todo.filter(({ quantity }) => decimal(quantity).gt(0));
+
+function ordering(cover: CoverAnswer, format: Format): string {
+  const orders = more(cover.orders);
   if (orders.length === 0) return "";
   const names = orders.map((o) => `${format.amount(o.quantity, o.item.unit)} of ${o.item.name}`);
   return `order ${orders.length <= 2 ? format.list(names) : format.count(orders.length, "part", "parts")} today`;
 }
 
-function building({ builds }: CoverAnswer, format: Format): string {
+function building(cover: CoverAnswer, format: Format): string {
+  const builds = more(cover.builds);
   if (builds.length === 0) return "";
   const names = builds.map((b) => `${format.amount(b.quantity, b.item.unit)} of ${b.item.name}`);
   return `build ${listed(names, format)} first`;
 }
 
+/** "send P-4": what stands on drafts counts only once it is sent or queued. */
+function onDrafts({ orders, builds }: CoverAnswer, format: Format): string {
+  const documents = (todo: readonly { onDrafts: { document: string }[] }[]) => [
+    ...new Set(todo.flatMap((t) => t.onDrafts.map((draft) => draft.document))),
+  ];
+  const [sent, queued] = [documents(orders), documents(builds)];
+  return [
+    sent.length > 0 && `send ${listed(sent, format, "drafts")}`,
+    queued.length > 0 && `build ${listed(queued, format, "drafts")} first`,
+  ]
+    .filter(Boolean)
+    .join(" and ");
+}
+
+/** How late it gets; among several, which of them. */
 function lateness({ demands }: CoverAnswer, format: Format): string {
-  const late = demands.flatMap((d) =>
-    d.day !== null && d.finish !== null && d.finish > d.day ? [daysBetween(d.day, d.finish)] : [],
+  const late = demands.flatMap(({ item, build, day, finish }) =>
+    day !== null && finish !== null && finish > day
+      ? [{ name: build?.number ?? item.name, days: format.count(daysBetween(day, finish), "day", "days") }]
+      : [],
   );
-  return late.length === 0 ? "" : `, ${format.count(Math.max(...late), "day", "days")} late`;
+  if (late.length === 0) return "";
+  if (demands.length === 1) return `, ${late[0]?.days} late`;
+  const named = late.slice(0, NAMED).map(({ name, days }) => `${name} ${days} late`);
+  const others = late.length > NAMED ? [`${late.length - NAMED} more late`] : [];
+  return ` (${[...named, ...others].join(", ")})`;
 }
 
 function unknown({ demands, parts }: CoverAnswer, format: Format): string {

@@ -49,21 +49,20 @@ export function Todo({ cover, question }: TodoProps) {
   });
   const all = bodyOf((at) => cover.demands[at]?.wanted ?? "0");
   const partly = some.length > 0 && JSON.stringify(some) !== JSON.stringify(all);
-  const orders = cover.orders.filter((order) => order.supplier !== null);
+  const orders = cover.orders.filter((o) => o.supplier !== null && decimal(o.quantity).gt(0));
   const suppliers = new Set(orders.map((order) => order.supplier?.id)).size;
   const build = (demands: typeof all) => void make.run({ body: { demands, queue: false } });
   const order = () =>
     void buy.run({
       body: {
         lines: orders.map((o) => ({
-          ...{
-            item: o.item.id,
-            supplier: o.supplier?.id ?? null,
-            quantity: o.quantity,
-            price: null,
-            expected: null,
-            costTag: "",
-          },
+          item: o.item.id,
+          supplier: o.supplier?.id ?? null,
+          quantity: o.quantity,
+          price: null,
+          pricePer: "",
+          expected: null,
+          costTag: "",
           for: o.for.map((f) => ({
             build: question.demands[f.demand]?.build ?? null,
             product: question.demands[f.demand]?.item ?? null,
@@ -124,7 +123,12 @@ function First({
           {
             header: "Short",
             end: true,
-            cell: (b) => <Short>{format.amount(b.quantity, b.item.unit)}</Short>,
+            cell: (b) => (
+              <>
+                <Short>{format.amount(b.short, b.item.unit)}</Short>
+                <OnDrafts drafts={b.onDrafts} unit={b.item.unit} />
+              </>
+            ),
           },
           {
             header: "Can be made now",
@@ -139,21 +143,34 @@ function First({
           {
             header: "",
             end: true,
-            cell: (b) => (
-              <Button
-                isPending={busy}
-                onPress={() =>
-                  onBuild([{ item: b.item.id, quantity: b.quantity, day: b.needed, list: null, options: [] }])
-                }
-              >
-                Build {format.amount(b.quantity)} first
-              </Button>
-            ),
+            cell: (b) =>
+              decimal(b.quantity).gt(0) && (
+                <Button
+                  isPending={busy}
+                  onPress={() =>
+                    onBuild([
+                      { item: b.item.id, quantity: b.quantity, day: b.needed, list: null, options: [] },
+                    ])
+                  }
+                >
+                  Build {format.amount(b.quantity)} first
+                </Button>
+              ),
           },
         ]}
       />
     </Section>
   );
+}
+
+/** What stands on drafts already, so that nobody orders or builds it again. */
+function OnDrafts({ drafts, unit }: { drafts: CoverAnswer["orders"][number]["onDrafts"]; unit: string }) {
+  const format = useFormat();
+  return drafts.map(({ document, quantity }) => (
+    <small key={document}>
+      {format.amount(quantity, unit)} on draft {document}
+    </small>
+  ));
 }
 
 function Orders({ cover }: { cover: CoverAnswer }) {
@@ -168,8 +185,22 @@ function Orders({ cover }: { cover: CoverAnswer }) {
         columns={[
           { header: "Part", cell: (o) => <Named name={o.item.name} more={[o.item.code]} /> },
           { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>nobody supplies it</Short> },
-          { header: "Short", end: true, cell: (o) => format.amount(o.short, o.item.unit) },
-          { header: "Order", end: true, cell: (o) => <b>{format.amount(o.quantity, o.item.unit)}</b> },
+          {
+            header: "Short",
+            end: true,
+            cell: (o) => (
+              <>
+                {format.amount(o.short, o.item.unit)}
+                <OnDrafts drafts={o.onDrafts} unit={o.item.unit} />
+              </>
+            ),
+          },
+          {
+            header: "Order",
+            end: true,
+            cell: (o) =>
+              decimal(o.quantity).eq(0) ? "nothing more" : <b>{format.amount(o.quantity, o.item.unit)}</b>,
+          },
           { header: "Costs", end: true, cell: (o) => (o.cost === null ? "no price" : format.money(o.cost)) },
           {
             header: "Order by",

@@ -222,7 +222,11 @@ function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
             ),
           },
           { header: "Their code", cell: (item) => item.theirCode },
-          { header: "Price", end: true, cell: (item) => (item.price ? format.unitCost(item.price) : "–") },
+          {
+            header: "Price",
+            end: true,
+            cell: (item) => (item.price ? format.unitCost(item.price, item.pricePer) : "–"),
+          },
           {
             header: "Lead time",
             end: true,

@@ -1,4 +1,5 @@
 import {
+  DECIMAL_MARKS,
   IMPORT_COLUMNS,
   IMPORT_KINDS,
   IMPORT_NAMES,
@@ -101,7 +102,7 @@ export function ImportPage() {
       return setErrors({ ...errors, [kind]: messageOf("file-too-large", { size, limit }) });
     }
     const content = await base64Of(file);
-    await check({ ...files, [kind]: { kind, name: file.name, content, columns: {} } }, update);
+    await check({ ...files, [kind]: { kind, name: file.name, content, columns: {}, decimal: null } }, update);
   };
   const drop = (kind: ImportKind) => {
     const { [kind]: _, ...rest } = files;
@@ -112,6 +113,10 @@ export function ImportPage() {
     if (!file) return;
     const columns = Object.fromEntries(Object.entries(file.columns).filter(([, name]) => name !== ours));
     void check({ ...files, [kind]: { ...file, columns: { ...columns, [theirs]: ours } } }, update);
+  };
+  const writeNumbers = (kind: ImportKind, decimal: ImportFile["decimal"]) => {
+    const file = files[kind];
+    if (file) void check({ ...files, [kind]: { ...file, decimal } }, update);
   };
   const confirm = async (goodRowsOnly: boolean) => {
     if (!report) return;
@@ -164,6 +169,7 @@ export function ImportPage() {
         {running && <Progress job={running} />}
         {errors.all && <Notice>{errors.all}</Notice>}
         {bring.refusal && <Notice>{bring.refusal.message}</Notice>}
+        {report && <Numbers report={report} onChange={writeNumbers} />}
         {report && <Columns report={report} onRename={rename} />}
         {report && (
           <Result
@@ -225,6 +231,37 @@ function CountOf({ report, kind }: { report: ImportReport | null; kind: ImportKi
     <small>
       {count.rows} rows{words.length > 0 && `: ${words.join(", ")}`}
     </small>
+  );
+}
+
+const DECIMAL_WORDS = { ".": "a point: 1,234.5", ",": "a comma: 1.234,5" } as const;
+
+interface NumbersProps {
+  report: ImportReport;
+  onChange: (kind: ImportKind, decimal: ImportFile["decimal"]) => void;
+}
+
+/** How each file writes decimals: told by its numbers, and asked where they do not tell. */
+function Numbers({ report, onChange }: NumbersProps) {
+  const files = report.files.filter((file) => file.decimal !== null);
+  if (files.length === 0) return null;
+  return (
+    <section aria-label="How numbers are written">
+      <h2>How numbers are written</h2>
+      <Pairs>
+        {files.map(({ kind, decimal }) => (
+          <Select
+            key={kind}
+            label={`Decimals in ${TITLES[kind].toLowerCase()} have`}
+            width="220px"
+            placeholder="Choose"
+            value={decimal === "unclear" || decimal === null ? "" : decimal}
+            options={DECIMAL_MARKS.map((mark) => ({ value: mark, label: DECIMAL_WORDS[mark] }))}
+            onChange={(mark) => onChange(kind, mark)}
+          />
+        ))}
+      </Pairs>
+    </section>
   );
 }
 

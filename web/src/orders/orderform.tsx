@@ -3,10 +3,9 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, useFirms } from "../catalog/index.ts";
+import { ItemField, QuantityField, RateField, useFirms } from "../catalog/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
   DateField,
   FieldHeads,
@@ -28,6 +27,7 @@ interface LineDraft {
   item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs"> | null;
   quantity: string;
   price: string;
+  pricePer: string;
 }
 
 /** An order as it stands in the form. */
@@ -39,25 +39,39 @@ interface OrderDraft {
   lines: readonly LineDraft[];
 }
 
-const blank = (key: number): LineDraft => ({ key, id: null, item: null, quantity: "", price: "" });
+const blank = (key: number): LineDraft => ({
+  key,
+  id: null,
+  item: null,
+  quantity: "",
+  price: "",
+  pricePer: "",
+});
 const NEW: OrderDraft = { customer: "", due: "", reference: "", note: "", lines: [blank(0)] };
 
 const draftOf = (order: OrderSheet): OrderDraft => ({
-  ...{ customer: String(order.customer.id), due: order.due ?? "" },
-  ...{ reference: order.reference, note: order.note },
-  lines: order.orderLines.map(({ id, item, quantity, price }, key) => ({
-    ...{ key, id, item, quantity, price: price ?? "" },
-  })),
+  customer: String(order.customer.id),
+  due: order.due ?? "",
+  reference: order.reference,
+  note: order.note,
+  lines: order.orderLines.map(({ id, item, quantity, price, pricePer }, key) => {
+    return { key, id, item, quantity, price: price ?? "", pricePer };
+  }),
 });
 
 /** What is sent. Lines that are still empty are room to go on. */
 const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
   ...draft,
-  ...{ customer: Number(customer), due: due === "" ? null : due },
+  customer: Number(customer),
+  due: due === "" ? null : due,
   lines: lines
     .filter((line) => line.item !== null || line.quantity !== "")
-    .map(({ id, item, quantity, price }) => ({
-      ...{ id, item: item?.id ?? 0, quantity, price: price === "" ? null : price },
+    .map(({ id, item, quantity, price, pricePer }) => ({
+      id,
+      item: item?.id ?? 0,
+      quantity,
+      price: price === "" ? null : price,
+      pricePer: price === "" ? "" : pricePer,
     })),
 });
 
@@ -147,7 +161,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
           heads={[
             ["Item", "340px"],
             ["Quantity", "150px"],
-            ["Price of one", "150px"],
+            ["Price and what for", "242px"],
           ]}
         />
         {draft.lines.map((line, i) => (
@@ -163,7 +177,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               width="340px"
               choosing="selling"
               value={line.item}
-              onChange={(item) => setLine(i, { item, price: "" })}
+              onChange={(item) => setLine(i, { item, price: "", pricePer: "" })}
             />
             <QuantityField
               label={`Quantity ${i + 1}`}
@@ -175,14 +189,18 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               value={line.quantity}
               onChange={(quantity) => setLine(i, { quantity })}
             />
-            <AmountField
+            <RateField
               label={`Price ${i + 1}`}
               hideLabel
               name={`lines.${i}.price`}
-              width="150px"
+              perLabel={`Per, line ${i + 1}`}
+              width="146px"
               placeholder="as in the catalog"
+              unit={line.item?.unit}
+              packs={line.item?.packs ?? []}
               value={line.price}
-              onChange={(price) => setLine(i, { price })}
+              per={line.pricePer}
+              onChange={(price, pricePer) => setLine(i, { price, pricePer })}
             />
           </FieldLine>
         ))}

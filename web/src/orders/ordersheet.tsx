@@ -26,7 +26,7 @@ import {
   useShortcut,
 } from "../ui/index.ts";
 import { ChangeOrder } from "./orderform.tsx";
-import { buildable, farWords, linesBuilt, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
+import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
 
 type Doing = "changing" | "cancelling" | null;
 
@@ -52,7 +52,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
                 small
                 wanted={String(order.lines)}
                 there={String(order.linesReady)}
-                coming={linesBuilt(order)}
+                coming={linesComing(order)}
                 says={`${order.linesReady} of ${order.lines} lines there`}
               />
               {order.linesReady} of {order.lines}, {stateWords(order, format)}
@@ -90,13 +90,17 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
   const navigate = useNavigate();
   const toBuild = buildable(order);
   const build = useCommand(routes.buildForOrder, ({ builds }) => {
-    sayDone(`${format.list(builds.map((b) => b.number))} made for ${order.number}.`);
+    sayDone(
+      builds.length === 0
+        ? `What is being built is linked to ${order.number}.`
+        : `${format.list(builds.map((b) => b.number))} made for ${order.number}.`,
+    );
     const [only, ...others] = builds;
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
   });
-  const demands = toBuild.map(({ item, missing }) => ({ item: item.id, quantity: missing, day: order.due }));
+  const demands = toBuild.map(({ item, quantity }) => ({ item, quantity, day: order.due }));
   const words =
-    toBuild.length === 1 ? `the missing ${format.amount(toBuild[0]?.missing ?? "")}` : "all that is missing";
+    toBuild.length === 1 ? `the missing ${format.amount(toBuild[0]?.quantity ?? "")}` : "all that is missing";
   return (
     <>
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
@@ -171,7 +175,7 @@ function Lines({ order }: { order: OrderSheet }) {
                 : figure(take, "ready"),
           },
           {
-            header: "Being built",
+            header: "Coming",
             end: true,
             cell: ({ take }) => (
               <>
@@ -180,11 +184,23 @@ function Lines({ order }: { order: OrderSheet }) {
               </>
             ),
           },
-          { header: "Missing", end: true, cell: ({ take }) => figure(take, "missing") },
+          {
+            header: "Missing",
+            end: true,
+            cell: ({ take }) => (
+              <>
+                {figure(take, "missing")}
+                {take && open && take.planned !== "0" && (
+                  <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
+                )}
+              </>
+            ),
+          },
           {
             header: "Price",
             end: true,
-            cell: ({ own, line }) => (own ? (line.price === null ? "none" : format.money(line.price)) : ""),
+            cell: ({ own, line }) =>
+              own ? (line.price === null ? "none" : format.unitCost(line.price, line.pricePer)) : "",
           },
           {
             header: "Total",

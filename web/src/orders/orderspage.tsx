@@ -12,20 +12,21 @@ import {
   EntryLink,
   SplitPage,
   TileStrip,
+  useEnded,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
 import { NewOrder } from "./orderform.tsx";
 import { OrderSheetView } from "./ordersheet.tsx";
 import { useOrder, useOrders } from "./queries.ts";
-import { groupOf, linesBuilt, orderWords } from "./words.ts";
+import { groupOf, linesComing, orderWords } from "./words.ts";
 
 /** Customers' orders, what is late first, and the one that is open. */
 export function OrdersPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [taking, setTaking] = useState(false);
-  const { data, error } = useOrders();
+  const { data, error } = useOrders(useEnded());
   useShortcut("n", "New order", () => setTaking(true));
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -59,7 +60,7 @@ export function OrdersPage() {
   return (
     <>
       <SplitPage
-        list={<List orders={data.orders} onNew={() => setTaking(true)} />}
+        list={<List {...data} onNew={() => setTaking(true)} />}
         sheet={
           id === undefined ? (
             <Quiet>Choose an order on the left.</Quiet>
@@ -79,7 +80,13 @@ function OpenOrder({ id }: { id: number }) {
   return data ? <OrderSheetView order={data} /> : null;
 }
 
-function List({ orders, onNew }: { orders: OrderRow[]; onNew: () => void }) {
+interface ListProps {
+  orders: OrderRow[];
+  ended: number;
+  onNew: () => void;
+}
+
+function List({ orders, ended, onNew }: ListProps) {
   const format = useFormat();
   return (
     <Documents
@@ -87,6 +94,7 @@ function List({ orders, onNew }: { orders: OrderRow[]; onNew: () => void }) {
       rows={orders}
       textOf={(order) => `${order.number} ${order.customer.code} ${order.customer.name} ${order.reference}`}
       groupOf={(order) => groupOf(order, format.settings.today)}
+      ended={{ listed: orders.filter((order) => order.stage !== "open").length, all: ended }}
       none="No order has this in its number, customer or reference."
       onNew={onNew}
     >
@@ -99,7 +107,7 @@ function List({ orders, onNew }: { orders: OrderRow[]; onNew: () => void }) {
               most={10}
               wanted={String(order.lines)}
               there={String(order.linesReady)}
-              coming={linesBuilt(order)}
+              coming={linesComing(order)}
               says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} there`}
             />
           )}

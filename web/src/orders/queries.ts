@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
-import { asking } from "../api/index.ts";
+import { asking, following } from "../api/index.ts";
 
-export const useOrders = () => useQuery(asking(routes.orders, {}));
+export const useOrders = (ended?: number) => useQuery(following(routes.orders, { query: { ended } }));
 export const useOrder = (id: number) => useQuery(asking(routes.order, { params: { id } }));

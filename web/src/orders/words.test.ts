@@ -1,7 +1,7 @@
 import type { OrderLine, OrderRow } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { Format } from "../ui/index.ts";
-import { buildable, farWords, groupOf, linesBuilt, orderWords, rowsOf } from "./words.ts";
+import { buildable, farWords, groupOf, linesComing, orderWords, rowsOf } from "./words.ts";
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
 const order = (change: Partial<OrderRow>): OrderRow => ({
@@ -14,16 +14,30 @@ const item = (id: number): OrderLine["item"] => ({
   ...{ state: "active", notCounted: false, packs: [], thumbnail: null },
 });
 const take = (id: number, missing: string, canBeBuilt = true) => ({
-  ...{ item: item(id), open: "4", ready: "0", coming: "0", missing, canBeBuilt, builds: [] },
+  item: item(id),
+  open: "4",
+  ready: "0",
+  coming: "0",
+  missing,
+  planned: "0",
+  canBeBuilt,
+  builds: [],
 });
 const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => ({
-  ...{ id, item: item(of), quantity: "4", price: null, total: null, ready: "0", takes },
+  id,
+  item: item(of),
+  quantity: "4",
+  price: null,
+  pricePer: "",
+  total: null,
+  ready: "0",
+  takes,
 });
 
 describe("an order in the list", () => {
   it.each([
     [{ linesReady: 2 }, "O-1 · all there"],
-    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is being built"],
+    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is coming"],
     [{ linesMissing: 1 }, "O-1 · 1 line misses something"],
     [{ linesMissing: 2 }, "O-1 · 2 lines miss something"],
     [{ stage: "cancelled" as const }, "O-1 · cancelled"],
@@ -42,12 +56,12 @@ describe("an order in the list", () => {
 });
 
 describe("how far it is", () => {
-  it("counts lines that are being built apart from those that are there and those that miss something", () => {
-    expect(linesBuilt(order({ lines: 5, linesReady: 2, linesMissing: 1 }))).toBe("2");
+  it("counts lines that are coming apart from those that are there and those that miss something", () => {
+    expect(linesComing(order({ lines: 5, linesReady: 2, linesMissing: 1 }))).toBe("2");
   });
   it("says in words what the tiles of a line show", () => {
     const hive = { ...take(7, "3"), open: "8", ready: "2", coming: "3" };
-    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 there, 3 being built");
+    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 there, 3 coming");
     expect(farWords(line(1, 7, []), null, format)).toBe("0 of 4 there");
   });
 });
@@ -68,7 +82,9 @@ describe("the lines of an order", () => {
       ["3 7", false, 7],
       ["3 10", false, 10],
     ]);
-    expect(buildable({ orderLines: lines }).map((t) => [t.line, t.item.id])).toEqual([[1, 7]]);
+    expect(buildable({ orderLines: lines })).toEqual([{ line: 1, item: 7, quantity: "4" }]);
+    const planned = line(1, 7, [{ ...take(7, "4"), planned: "3" }]);
+    expect(buildable({ orderLines: [planned] })).toEqual([{ line: 1, item: 7, quantity: "1" }]);
   });
   it("keep a set of one content apart from that content", () => {
     expect(rowsOf({ orderLines: [line(1, 9, [take(7, "0")])] })).toHaveLength(2);

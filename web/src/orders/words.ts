@@ -1,4 +1,5 @@
 import type { OrderLine, OrderRow, OrderSheet } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 /** Heading under which an order stands in the list. */
@@ -9,15 +10,15 @@ export function groupOf(order: OrderRow, today: string): string {
   return order.due === today ? "Due today" : "Due later";
 }
 
-/** Lines that are not all there, but of which nothing is missing: the rest is being built. */
-export const linesBuilt = ({ lines, linesReady, linesMissing }: OrderRow): string =>
+/** Lines that are not all there, but of which nothing is missing: the rest is coming. */
+export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
 /** How far an order is, in words; "" for one that nothing is done for any more. */
 export function stateWords(order: OrderRow, format: Format): string {
   if (order.stage !== "open") return "";
   if (order.linesReady === order.lines) return "all there";
-  if (order.linesMissing === 0) return "the rest is being built";
+  if (order.linesMissing === 0) return "the rest is coming";
   return `${format.count(order.linesMissing, "line misses", "lines miss")} something`;
 }
 
@@ -35,7 +36,7 @@ export type Take = OrderLine["takes"][number];
 export function farWords(line: OrderLine, take: Take | null, format: Format): string {
   const { ready, open } = take ?? { ready: line.ready, open: line.quantity };
   const there = `${format.amount(ready)} of ${format.amount(open)} there`;
-  return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} being built` : there;
+  return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} coming` : there;
 }
 
 /** A row of the sheet's table: a line, or one content of a set under its line. */
@@ -61,10 +62,13 @@ export function rowsOf(order: Pick<OrderSheet, "orderLines">): SheetRow[] {
   });
 }
 
-/** What could be built for an order: what is missing of products that have a list. */
-export const buildable = (order: Pick<OrderSheet, "orderLines">): (Take & { line: number })[] =>
+/** What could be built for an order: what is missing of products that have a list, and stands on no draft yet. */
+export const buildable = (
+  order: Pick<OrderSheet, "orderLines">,
+): { line: number; item: number; quantity: string }[] =>
   order.orderLines.flatMap((line) =>
-    line.takes
-      .filter((take) => take.canBeBuilt && take.missing !== "0")
-      .map((take) => ({ ...take, line: line.id })),
+    line.takes.flatMap(({ item, missing, planned, canBeBuilt }) => {
+      const rest = decimal(missing).minus(planned);
+      return canBeBuilt && rest.gt(0) ? [{ line: line.id, item: item.id, quantity: rest.toFixed() }] : [];
+    }),
   );

@@ -4,6 +4,7 @@ import { useAsked } from "./asked.ts";
 import { Button } from "./button.tsx";
 import { Entries, EntryGroup } from "./entries.tsx";
 import { TextField } from "./field.tsx";
+import { useFormat } from "./format.ts";
 import { Key } from "./page.tsx";
 
 export interface DocumentsProps<Row> {
@@ -16,11 +17,41 @@ export interface DocumentsProps<Row> {
   groupOf: (row: Row) => string;
   /** Further filters, above the first group. */
   filters?: ReactNode;
+  /** How many have ended in all, and how many of them are among the rows. */
+  ended: EndedProps;
   /** What is said where nothing is left. */
   none: string;
   onNew: () => void;
   /** One of them; `search` is what the page is asked for, to be kept in the address. */
   children: (row: Row, group: string, search: string) => ReactNode;
+}
+
+export interface EndedProps {
+  listed: number;
+  all: number;
+}
+
+/** Name in the address of how many that have ended are asked for. */
+const ENDED = "ended";
+/** So many more are listed by one press. */
+const MORE = 100;
+
+/** How many documents that have ended the address asks for; undefined: as many as are listed anyway. */
+export function useEnded(): number | undefined {
+  const number = Number(useAsked().get(ENDED));
+  return Number.isInteger(number) && number > 0 ? number : undefined;
+}
+
+/** Asks for more of what has ended, where not all of it is listed. */
+export function MoreEnded({ listed, all }: EndedProps) {
+  const asked = useAsked();
+  const format = useFormat();
+  if (listed >= all) return null;
+  return (
+    <Button look="link" onPress={() => asked.set(ENDED, String(listed + MORE))}>
+      {format.amount(String(all - listed))} older ones: show more
+    </Button>
+  );
 }
 
 /** Documents of one kind in groups, filtered as one types, beside the one that is open. */
@@ -30,6 +61,7 @@ export function Documents<Row extends { id: number }>({
   textOf,
   groupOf,
   filters,
+  ended,
   none,
   onNew,
   children,
@@ -68,6 +100,7 @@ export function Documents<Row extends { id: number }>({
         </EntryGroup>
       ))}
       {shown.length === 0 && <p>{none}</p>}
+      <MoreEnded {...ended} />
     </Entries>
   );
 }

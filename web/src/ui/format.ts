@@ -1,10 +1,12 @@
 import { UNREADABLE } from "@yosegi/contract";
 import {
   addDays,
+  currencyDecimals,
   type Day,
   type DayWords,
   dayIn,
   daysBetween,
+  MONEY_DECIMALS,
   type NumberMarks,
   numberMarks,
 } from "@yosegi/core";
@@ -71,23 +73,26 @@ export class Format {
     );
   }
 
+  /** How many decimals the company's currency has. */
+  get moneyDecimals(): number {
+    return currencyDecimals(this.settings.currency);
+  }
+
   /** A difference in money with its sign, to four decimals: "+€2.025". */
   moneyDifference(text: string): string {
-    return this.#money(text, {
-      minimumFractionDigits: 2,
-      maximumFractionDigits: 4,
-      signDisplay: "exceptZero",
-    });
+    return this.#money(text, { ...this.#fine, signDisplay: "exceptZero" });
   }
 
-  /** Money to the cent. */
+  /** Money in the currency's own decimals. */
   money(text: string): string {
-    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+    const decimals = this.moneyDecimals;
+    return this.#money(text, { minimumFractionDigits: decimals, maximumFractionDigits: decimals });
   }
 
-  /** A unit cost, with up to four decimals. */
-  unitCost(text: string): string {
-    return this.#money(text, { minimumFractionDigits: 2, maximumFractionDigits: 4 });
+  /** A unit cost, with up to four decimals; said for more than one of the item's own unit, with what it is for. */
+  unitCost(text: string, per = ""): string {
+    const cost = this.#money(text, this.#fine);
+    return per === "" ? cost : `${cost} per ${per}`;
   }
 
   percent(text: string): string {
@@ -140,6 +145,11 @@ export class Format {
 
   list(names: readonly string[]): string {
     return new Intl.ListFormat(this.locale, { type: "conjunction" }).format(names);
+  }
+
+  get #fine(): Decimals {
+    const decimals = this.moneyDecimals;
+    return { minimumFractionDigits: decimals, maximumFractionDigits: Math.max(decimals, MONEY_DECIMALS) };
   }
 
   #number(text: string, decimals: Decimals): string {

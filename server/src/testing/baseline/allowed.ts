@@ -6,4 +6,53 @@ export interface Allowed {
   at: RegExp;
 }
 
-export const ALLOWED: readonly Allowed[] = [];
+export const ALLOWED: readonly Allowed[] = [
+  {
+    why: "prices and costs say what they are for, and are told unrounded",
+    url: /./,
+    at: /(^|\.)(pricePer|costPer|currentCost|priceRate)$/,
+  },
+  {
+    why: "spreadsheets have a column for what a price is for",
+    url: /\/api\/(exports\/(items|prices|stock)|purchases\/\d+\/paper)/,
+    at: /^body$/,
+  },
+  {
+    why: "E6: a cost is rounded once, at the end",
+    url: /\/api\/(cover\/expected|items|prices|revisions)/,
+    at: /(unitCost|margin|costBefore|costAfter|(expected|cost)\.(each|total|materials))$/,
+  },
+  {
+    why: "A31: lists tell how many have ended",
+    url: /\/api\/(builds|orders|outbox|purchases)(\?|$)/,
+    at: /^body\.ended$/,
+  },
+  {
+    why: "A10: the check of all open work keeps priorities and the builds on the bench",
+    url: /\/api\/cover\/open/,
+    at: /^body\.demands/,
+  },
+  // It is made of the answer above, and so is another question.
+  { why: "A10: and so asks for other demands", url: /^POST \/api\/cover .*"stage":/, at: /^$/ },
+  { why: "A25: where an item is used names orders too", url: /where-used/, at: /^body\.uses/ },
+  {
+    why: "A6, E5, E10: an order tells what can still come good, what comes for nobody, and what is only planned",
+    url: /\/api\/orders/,
+    at: /(linesMissing|coming|missing|planned)$/,
+  },
+  {
+    why: "E2: what stands on drafts is deducted from suggestions, and named",
+    url: /\/api\/(reorder|repeats|cover )/,
+    at: /(onDrafts|planned|short|quantity|cost|spending|keep\.\d+\.coming)$/,
+  },
+  {
+    why: "A4: a part finish charges what it used, by its share of the pool",
+    url: /finish-preview/,
+    at: /cost(\.|$)/,
+  },
+  {
+    why: "A16: a part's row adds up what builds made first take of it",
+    url: /^POST \/api\/cover /,
+    at: /parts\.\d+\.(need|shortNow|shortOnDay|leftOver|day)$/,
+  },
+];

@@ -1,0 +1,2 @@
+export * from "./allocations.ts";
+export * from "./links.ts";

@@ -1,0 +1,234 @@
+import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
+import { type Day, decimal, quantityFromWhole, quantityToWhole, unallocated } from "@yosegi/core";
+import { itemById } from "../catalog/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { allocationsOf } from "./allocations.ts";
+
+/** A build as far as order lines are linked to it; quantities in whole millionths. */
+interface Linkable {
+  id: number;
+  number: string;
+  product: number;
+  good: number;
+  toCome: number;
+}
+
+/** One line that a build is for, in the order in which they were linked. */
+interface Link {
+  build: number;
+  line: number;
+  quantity: number;
+}
+
+async function linkable(ctx: Reading, id: number): Promise<Linkable> {
+  const row = await ctx.sql.one<Linkable>(
+    "SELECT build_id AS id, number, product_id AS product, good, to_come AS toCome FROM build_output WHERE build_id = $id",
+    { id },
+  );
+  if (!row) throw new Refusal("not-found", { what: "build", id });
+  return row;
+}
+
+const linksOf = (ctx: Reading, build: number): Promise<Link[]> =>
+  ctx.sql.all<Link>(
+    "SELECT build_id AS build, line_id AS line, quantity FROM build_order WHERE build_id = $build ORDER BY id",
+    { build },
+  );
+
+interface Asking {
+  line: number;
+  order: number;
+  number: string;
+  stage: string;
+  due: Day | null;
+  firm: number;
+  code: string;
+  name: string;
+  /** What neither was built for it nor is to be. */
+  open: number;
+}
+
+/** Order lines that ask for a product, or one of them, with how many of it no build is for yet. */
+async function asking(ctx: Reading, product: number, line: number | null): Promise<Asking[]> {
+  const rows = await ctx.sql.all<Asking>(
+    `SELECT line_id AS line, order_id AS "order", number, stage, due, customer_id AS firm, customer_code AS code,
+            customer_name AS name, open
+       FROM order_demand WHERE item_id = $product AND ${line === null ? "open > 0" : "line_id = $line"}
+      ORDER BY due IS NULL, due, order_id, position`,
+    { product, ...(line !== null && { line }) },
+  );
+  const allocations = await allocationsOf(
+    ctx,
+    rows.map((row) => row.line),
+  );
+  const has = new Map<number, number>();
+  for (const { line: of, product: made, ...own } of allocations)
+    if (made === product) has.set(of, (has.get(of) ?? 0) + own.made + own.coming + own.planned);
+  return rows.map((row) => ({ ...row, open: Math.max(0, row.open - (has.get(row.line) ?? 0)) }));
+}
+
+/** Lines of open orders that a build could still be for. */
+export async function linkableOrders(ctx: Reading, id: number) {
+  const { product } = await linkable(ctx, id);
+  const linked = new Set((await linksOf(ctx, id)).map((link) => link.line));
+  return (await asking(ctx, product, null))
+    .filter((ask) => ask.open > 0 && !linked.has(ask.line))
+    .map(({ line, order, number, due, firm, code, name, open }) => ({
+      line,
+      order,
+      number,
+      due,
+      customer: { id: firm, code, name },
+      open: quantityFromWhole(open).toFixed(),
+    }));
+}
+
+/** Links a build to a line of an order, for so many units or as many as both have left. */
+export async function linkOrder(
+  ctx: Writing,
+  id: number,
+  { line, quantity }: BodyOf<typeof routes.linkOrder>,
+): Promise<void> {
+  const build = await linkable(ctx, id);
+  const product = await itemById(ctx, build.product);
+  const [ask] = await asking(ctx, product.id, line);
+  if (!ask) throw await lineRefused(ctx, line, product.code);
+  if (ask.stage !== "open") throw Refusal.at("line", "order-ended", { number: ask.number, stage: ask.stage });
+  const left = await leftOf(ctx, build);
+  const refuse = (number: string, why: string) => Refusal.at("line", "link-nothing", { number, why });
+  if (left <= 0) throw refuse(build.number, "all of it is for orders already");
+  if (ask.open <= 0) throw refuse(ask.number, "all it asks for is built already");
+  const most = Math.min(left, ask.open);
+  const wanted = quantity === null ? most : quantityToWhole(decimal(quantity));
+  if (wanted > most)
+    throw Refusal.at("quantity", "link-too-many", {
+      most: quantityFromWhole(most).toFixed(),
+      unit: product.unit,
+    });
+  await writeLink(ctx, { build: id, line, quantity: wanted });
+}
+
+async function lineRefused(ctx: Reading, line: number, code: string): Promise<Refusal> {
+  const order = await ctx.sql.one<{ number: string }>(
+    "SELECT number FROM order_demand WHERE line_id = $line LIMIT 1",
+    { line },
+  );
+  return order
+    ? Refusal.at("line", "link-other", { number: order.number, code })
+    : Refusal.at("line", "not-found", { what: "order line", id: line });
+}
+
+/** What of a build is for no line yet, made or still to come. */
+async function leftOf(ctx: Reading, build: Linkable): Promise<number> {
+  const links = await linksOf(ctx, build.id);
+  const rest = unallocated(
+    build,
+    links.map((link) => link.quantity),
+  );
+  return rest.made + rest.coming;
+}
+
+/** Writes a link; what the build had for the line already is added to. */
+async function writeLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO build_order (build_id, line_id, quantity) VALUES ($build, $line, $quantity)
+         ON CONFLICT (build_id, line_id) DO UPDATE SET quantity = quantity + excluded.quantity`,
+    { build, line, quantity },
+  );
+}
+
+export async function unlinkOrder(ctx: Writing, id: number, line: number): Promise<void> {
+  const build = await linkable(ctx, id);
+  const linked = (await linksOf(ctx, id)).some((link) => link.line === line);
+  if (!linked) throw Refusal.at("line", "not-found", { what: `order line of ${build.number}`, id: line });
+  await dropLink(ctx, id, line);
+}
+
+const dropLink = (ctx: Writing, build: number, line: number) =>
+  ctx.sql.run("DELETE FROM build_order WHERE build_id = $build AND line_id = $line", { build, line });
+
+/** After a split: what the first build's orders have of it beyond what it still makes goes with the second. */
+export async function shareLinks(ctx: Writing, id: number, other: number): Promise<void> {
+  const build = await linkable(ctx, id);
+  let left = build.good + build.toCome;
+  for (const link of await linksOf(ctx, id)) {
+    const stays = Math.min(left, link.quantity);
+    left -= stays;
+    if (stays === link.quantity) continue;
+    await dropLink(ctx, id, link.line);
+    if (stays > 0) await writeLink(ctx, { ...link, quantity: stays });
+    await writeLink(ctx, { ...link, build: other, quantity: link.quantity - stays });
+  }
+}
+
+/** After a join: what the other build was for is this one's. */
+export async function takeLinks(ctx: Writing, id: number, other: number): Promise<void> {
+  for (const link of await linksOf(ctx, other)) {
+    await dropLink(ctx, other, link.line);
+    await writeLink(ctx, { ...link, build: id });
+  }
+}
+
+/** After an order line asks for less: what is linked to it beyond that is free again, the latest link first. */
+export async function trimLinks(ctx: Writing, line: number): Promise<void> {
+  const rows = await ctx.sql.all<Link & { wanted: number }>(
+    `SELECT k.build_id AS build, k.line_id AS line, k.quantity, d.open + d.shipped AS wanted
+       FROM build_order k JOIN build_output b ON b.build_id = k.build_id
+       JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
+      WHERE k.line_id = $line ORDER BY k.id`,
+    { line },
+  );
+  const left = new Map<number, number>();
+  for (const { build, wanted, quantity } of rows) {
+    const { product } = await linkable(ctx, build);
+    const has = left.get(product) ?? wanted;
+    const stays = Math.min(has, quantity);
+    left.set(product, has - stays);
+    if (stays === quantity) continue;
+    await dropLink(ctx, build, line);
+    if (stays > 0) await writeLink(ctx, { build, line, quantity: stays });
+  }
+}
+
+/** Which builds are for lines, by line, in the order of linking. */
+export const linkedBuilds = (ctx: Reading, lines: Iterable<number>) =>
+  ctx.sql.all<{ line: number; number: string }>(
+    `SELECT k.line_id AS line, b.number FROM json_each($lines) ids JOIN build_order k ON k.line_id = ids.value
+       JOIN build_output b ON b.build_id = k.build_id ORDER BY k.id`,
+    { lines: asJson(lines) },
+  );
+
+/** Lets go of all builds that are for lines of an order that has ended. */
+export const dropLinks = (ctx: Writing, lines: Iterable<number>) =>
+  ctx.sql.run("DELETE FROM build_order WHERE line_id IN (SELECT value FROM json_each($lines))", {
+    lines: asJson(lines),
+  });
+
+/**
+ * Links builds that are for nobody to a line, up to so much, those due first, drafts among them or not. Gives what could
+ * not be linked.
+ */
+export async function linkFree(
+  ctx: Writing,
+  { line, item, quantity, drafts }: { line: number; item: number; quantity: number; drafts: boolean },
+): Promise<number> {
+  const builds = await ctx.sql.all<Linkable>(
+    `SELECT build_id AS id, number, product_id AS product, good, to_come AS toCome FROM build_output
+      WHERE product_id = $item AND to_come > 0 AND (stage = 'draft') = $drafts ORDER BY due IS NULL, due, build_id`,
+    { item, drafts: drafts ? 1 : 0 },
+  );
+  let open = quantity;
+  for (const build of builds) {
+    if (open <= 0) break;
+    const links = await linksOf(ctx, build.id);
+    // Only what is still to come: what was made lies in stock for all.
+    const { coming } = unallocated(
+      build,
+      links.map((link) => link.quantity),
+    );
+    const now = Math.min(open, coming);
+    if (now > 0) await writeLink(ctx, { build: build.id, line, quantity: now });
+    open -= now;
+  }
+  return open;
+}

@@ -1,0 +1,55 @@
+import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import sqlite3 from "sqlite3";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { demoWorld } from "../testing/world.ts";
+import { checkSchema, openStore, WrongDatabase } from "./index.ts";
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), "yosegi-schema-"));
+});
+afterAll(() => rm(folder, { recursive: true }));
+
+const made = async (name: string, sql: string): Promise<string> => {
+  const file = join(folder, name);
+  await new Promise<void>((resolve, reject) => {
+    const db = new sqlite3.Database(file, (error) => error && reject(error));
+    db.exec(sql, (error) => (error ? reject(error) : db.close(() => resolve())));
+  });
+  return file;
+};
+
+describe("a file that is not ours to write", () => {
+  it.each([
+    [
+      "another program's",
+      "CREATE TABLE note (text TEXT); INSERT INTO note VALUES ('mine');",
+      /another program/,
+    ],
+    [
+      "that of a newer version",
+      `CREATE TABLE schema_migration (name TEXT); CREATE TABLE person (id INTEGER);
+       INSERT INTO schema_migration VALUES ('0001-people'), ('9001-later');`,
+      /newer version of Yosegi \(9001-later\)/,
+    ],
+  ])("%s is refused, and stays as it is to the byte", async (name, sql, why) => {
+    const file = await made(`${name}.db`, sql);
+    const before = await readFile(file);
+    await expect(openStore(file)).rejects.toThrow(why);
+    expect((await readFile(file)).equals(before)).toBe(true);
+  });
+  it("no database at all is refused too", async () => {
+    const file = join(folder, "letter.db");
+    await writeFile(file, "Dear Ines, the sugar came.".repeat(50));
+    await expect(openStore(file)).rejects.toThrow(WrongDatabase);
+    expect((await readFile(file, "utf8")).startsWith("Dear Ines")).toBe(true);
+  });
+});
+
+it("tells whether a database has all steps of this version", async () => {
+  const world = await demoWorld();
+  expect(await checkSchema(world.file)).toEqual({ current: true });
+  expect(await checkSchema(join(folder, "not-there.db"))).toEqual({ current: false });
+});
