@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { CoverQuestion } from "@yosegi/contract";
-import { change, coverOf, openStore, read, reorder } from "@yosegi/server";
+import { change, coverOf, nextNumber, openStore, read, reorder } from "@yosegi/server";
 import sqlite3 from "sqlite3";
 import { BUSY, makeCompany } from "./make.ts";
 import { against, type Measured, report } from "./measure.ts";
@@ -75,7 +75,7 @@ const afterChange = async (): Promise<Measured> =>
       );
     },
     () => sql(NETTING, { $products: 1 }),
-    () => change(store, 1, (ctx) => ctx.sql.run("UPDATE counter SET last = last + 1 WHERE prefix = 'B'")),
+    () => change(store, 1, (ctx) => nextNumber(ctx, "B")),
   );
 
 const one = await checked(1);

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { change, openStore, read, waiting } from "@yosegi/server";
+import { change, nextNumber, openStore, read, waiting } from "@yosegi/server";
 import sqlite3 from "sqlite3";
 import { BUSY, makeCompany, makeOrders } from "./make.ts";
 import { against, report } from "./measure.ts";
@@ -45,7 +45,7 @@ const rail = await against(
   async () => {
     for (const statement of COUNTING) await sql(statement);
   },
-  () => change(store, 1, (ctx) => ctx.sql.run("UPDATE counter SET last = last + 1 WHERE prefix = 'B'")),
+  () => change(store, 1, (ctx) => nextNumber(ctx, "B")),
 );
 console.log(`${"".padEnd(46)} ${"use case".padStart(12)} ${"bare SQL".padStart(12)}`);
 const within = report([rail], MOST);

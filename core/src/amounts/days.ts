@@ -11,6 +11,9 @@ export function isDay(text: string): boolean {
 }
 
 export function addDays(day: Day, days: number): Day {
+  // Within the days that every month has, no calendar is needed; a check asks for hundreds of days at once.
+  const inMonth = Number(day.slice(8)) + days;
+  if (inMonth >= 1 && inMonth <= 28) return day.slice(0, 8) + String(inMonth).padStart(2, "0");
   return new Date(Date.parse(`${day}T00:00:00Z`) + days * MS_PER_DAY).toISOString().slice(0, 10);
 }
 

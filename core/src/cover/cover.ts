@@ -23,8 +23,8 @@ export interface DemandPart {
   need: Decimal;
   /** Units of the product that what is free then allows. */
   reach: Reach;
-  /** Units that what comes in time allows besides. */
-  reachInTime: Reach;
+  /** Units that what comes in time allows besides; figured when it is asked for, for few answers tell it. */
+  reachInTime: () => Reach;
   fromFree: Decimal;
   claims: Claim[];
   /** What free stock does not cover, the gap included that was there before. */
@@ -179,7 +179,7 @@ function serve(demand: Demand, serving: Serving, path: ReadonlySet<number>): Dem
   };
 }
 
-const NO_LIMIT = { now: "no limit", inTime: "no limit" } as const;
+const NO_LIMIT: { now: Reach; inTime: () => Reach } = { now: "no limit", inTime: () => "no limit" };
 
 function reachOf(
   item: number,
@@ -192,31 +192,37 @@ function reachOf(
   const left = pool.free(item);
   const coming = pool.comingUntil(item, start);
   const now = reach(lines, list, left, progress);
-  return { now, inTime: coming.eq(0) ? now : reach(lines, list, left.plus(coming), progress) };
+  return {
+    now,
+    inTime: () => (coming.length === 0 ? now : reach(lines, list, left.plus(sum(coming)), progress)),
+  };
 }
 
 /** When a part is there by what it got, and the build that it needs first where it is built and short. */
 function partOf(
-  { given, ...part }: Allocation,
+  { item, stocked, need, reach: now, reachInTime, given }: Allocation,
   start: Day | null,
   serving: Serving,
   path: ReadonlySet<number>,
 ): DemandPart {
   const { supplyOf, today } = serving;
-  if (given === null) return { ...part, ...NOT_STOCKED, day: today };
-  const { offer, recipe } = supplyOf(part.item);
-  const { fromFree, claims, uncovered } = given;
+  const { offer, recipe } = supplyOf(item);
+  const { fromFree, claims, uncovered } = given ?? NOTHING_GIVEN;
   const shortNow = sum(claims.map((c) => c.quantity)).plus(uncovered);
   const inTime = claims.filter((c) => start === null || (c.day !== null && c.day <= start));
   const arrived = claims.map((c) => c.day).reduce(later, today);
-  const fresh = offer === null ? null : arrivesBy(today, offer);
+  const fresh = shortNow.eq(0) || offer === null ? null : arrivesBy(today, offer);
   const own =
-    uncovered.gt(0) && recipe !== null && !path.has(part.item)
-      ? demandFor(part.item, uncovered, start, recipe, today)
+    uncovered.gt(0) && recipe !== null && !path.has(item)
+      ? demandFor(item, uncovered, start, recipe, today)
       : null;
-  const first = own && serve(own, serving, new Set([...path, part.item]));
+  const first = own && serve(own, serving, new Set([...path, item]));
   return {
-    ...part,
+    item,
+    stocked,
+    need,
+    reach: now,
+    reachInTime,
     fromFree,
     claims,
     shortNow,
@@ -242,16 +248,8 @@ function demandFor(
   return list && { key: 0, item, quantity, day, priority: 1, list, buildDays };
 }
 
-const NOT_STOCKED = {
-  fromFree: ZERO,
-  claims: [],
-  shortNow: ZERO,
-  shortOnDay: ZERO,
-  uncovered: ZERO,
-  freshDay: null,
-  orderBy: null,
-  first: null,
-};
+/** What is not kept on the books needs no stock. */
+const NOTHING_GIVEN = { fromFree: ZERO, claims: [], uncovered: ZERO };
 
 function lastDay(
   uncovered: Decimal,

@@ -103,6 +103,13 @@ interface Left {
   incoming: { key: string; quantity: Decimal; day: Day | null; overdue: boolean }[];
 }
 
+/** Orders days with the later one first; what has no day is later than any, for it can be counted on last of all. */
+function laterFirst(a: Day | null, b: Day | null): number {
+  if (a === b) return 0;
+  if (a === null || b === null) return a === null ? -1 : 1;
+  return a > b ? -1 : 1;
+}
+
 /** What is left to give of each item while demands are served in turn. What is given counts for nobody later. */
 export class SupplyPool {
   readonly #left = new Map<number, Left>();
@@ -121,19 +128,14 @@ export class SupplyPool {
     const left: Left = {
       free: free(stock),
       incoming: incoming
-        .map((i) => ({ ...i, overdue: i.day !== null && i.day < this.#today, day: this.#counted(i.day) }))
-        // what has no day can be counted on last of all
-        .sort(
-          (a, b) =>
-            Number(a.day === null) - Number(b.day === null) || (a.day ?? "").localeCompare(b.day ?? ""),
-        ),
+        .map(({ key, quantity, day }) => {
+          const overdue = day !== null && day < this.#today;
+          return { key, quantity, overdue, day: overdue ? this.#today : day };
+        })
+        .sort((a, b) => laterFirst(b.day, a.day)),
     };
     this.#left.set(item, left);
     return left;
-  }
-
-  #counted(day: Day | null): Day | null {
-    return day !== null && day < this.#today ? this.#today : day;
   }
 
   /** What is free of an item after all that was given; may be below zero. */
@@ -141,11 +143,11 @@ export class SupplyPool {
     return this.#of(item).free;
   }
 
-  /** What of an item still comes until a day, inclusive; of all that comes where the day is null. */
-  comingUntil(item: number, day: Day | null): Decimal {
-    return this.#of(item)
-      .incoming.filter((i) => day === null || (i.day !== null && i.day <= day))
-      .reduce((total, i) => total.plus(i.quantity), ZERO);
+  /** What of an item still comes until a day, inclusive, one by one; all that comes where the day is null. */
+  comingUntil(item: number, day: Day | null): Decimal[] {
+    return this.#of(item).incoming.flatMap((i) =>
+      day === null || (i.day !== null && i.day <= day) ? i.quantity : [],
+    );
   }
 
   /**

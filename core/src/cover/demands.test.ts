@@ -100,7 +100,7 @@ describe("three products that share four parts, with two orders on their way", (
       ["100", "40", "60", "0", "0", "2026-11-27", null],
     ]);
     // Boxes reach 18 ÷ 2 = 9 hives, bars 40 ÷ 10 = 4: 4 now. With what comes by 30 November, bars reach (40 + 60) ÷ 10 = 10.
-    expect(hives?.parts.map((p) => [show(p.reach), show(p.reachInTime)])).toEqual([
+    expect(hives?.parts.map((p) => [show(p.reach), show(p.reachInTime())])).toEqual([
       ["9", "9"],
       ["4", "10"],
     ]);

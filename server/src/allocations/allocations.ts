@@ -132,7 +132,7 @@ async function suppliesOf(ctx: Reading, items: Iterable<number>) {
     return new Map(rows.map((row) => [row.item, row.quantity]));
   };
   const reserved = await sums(
-    `SELECT item_id AS item, SUM(quantity) AS quantity FROM reservation
+    `SELECT item_id AS item, SUM(quantity) AS quantity FROM reserved
       WHERE item_id IN (${IDS}) AND build_id IS NOT NULL GROUP BY 1`,
   );
   const incoming = await sums(

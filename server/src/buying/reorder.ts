@@ -17,7 +17,7 @@ import {
 import { BRIEF, type BriefRow, briefFrom, revisionsInForce } from "../catalog/index.ts";
 import { draftsAnswer, draftsOf, type OfferRow, offerOf } from "../cover/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
-import { IDS } from "../ledger/index.ts";
+import { IDS, joinReserved, RESERVED } from "../ledger/index.ts";
 
 interface Candidate {
   item: number;
@@ -30,13 +30,13 @@ interface Candidate {
  * Only items with a level, or of which something is reserved, are looked at.
  */
 const CANDIDATES = `
-  WITH looked AS (SELECT id FROM item WHERE reorder_level > 0 UNION SELECT item_id FROM reservation),
-       need AS (SELECT item_id, SUM(quantity) AS quantity FROM reservation GROUP BY item_id),
+  WITH looked AS (SELECT id FROM item WHERE reorder_level > 0 UNION SELECT item_id FROM reserved_by_builds
+                  UNION SELECT item_id FROM reserved_by_orders),
        stock AS (SELECT item_id, SUM(CASE WHEN expiry < $today THEN 0 ELSE quantity END) AS usable
                    FROM usable_stock WHERE item_id IN (SELECT id FROM looked) GROUP BY item_id)
   SELECT i.id AS item, COALESCE(i.reorder_level, 0) AS level, COALESCE(s.usable, 0) AS usable
-    FROM looked JOIN item i ON i.id = looked.id LEFT JOIN stock s ON s.item_id = i.id LEFT JOIN need n ON n.item_id = i.id
-   WHERE i.state <> 'archived' AND COALESCE(s.usable, 0) - COALESCE(n.quantity, 0) < COALESCE(i.reorder_level, 0)`;
+    FROM looked JOIN item i ON i.id = looked.id LEFT JOIN stock s ON s.item_id = i.id ${joinReserved("i.id", "SELECT id FROM looked")}
+   WHERE i.state <> 'archived' AND COALESCE(s.usable, 0) - (${RESERVED}) < COALESCE(i.reorder_level, 0)`;
 
 /** Every need of the items named, below zero, and all that is on its way, by day. */
 const changesOf = (ctx: Reading, ids: string): Promise<(StockChange & { item: number })[]> =>
@@ -89,7 +89,7 @@ export async function reorder(
     ctx,
     items.filter((row) => row.kind === "built").map((row) => row.id),
   );
-  const drafts = await draftsOf(ctx, { own: [] }, asJson(found.keys()));
+  const drafts = await draftsOf(ctx, found.keys());
   const words = searchText(search).split(/\s+/).filter(Boolean);
   const rows = items
     .filter((row) => words.every((word) => row.search.includes(word)))

@@ -32,7 +32,15 @@ import {
   rateOrNull,
   type Writing,
 } from "../db/index.ts";
-import { IDS, joinStock, STOCK_COLUMNS, type StockRow, stockFigures, stockOf } from "../ledger/index.ts";
+import {
+  IDS,
+  joinStock,
+  RESERVED,
+  STOCK_COLUMNS,
+  type StockRow,
+  stockFigures,
+  stockOf,
+} from "../ledger/index.ts";
 import { COST_COLUMNS, type CostRow, costsFrom } from "./costs.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { mainInForce } from "./lists.ts";
@@ -104,7 +112,7 @@ const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
   kind: "i.kind",
   price: "COALESCE(CAST(i.price AS REAL) / i.price_per, -1)",
   onHand: "COALESCE(st.on_hand, 0)",
-  free: "COALESCE(st.on_hand, 0) - COALESCE(st.expired, 0) - COALESCE(rv.quantity, 0)",
+  free: `COALESCE(st.on_hand, 0) - COALESCE(st.expired, 0) - (${RESERVED})`,
 };
 
 /** Items that lack something of their own; what a product lacks through a part stands at the part. */

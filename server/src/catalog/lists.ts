@@ -70,7 +70,7 @@ export const inForce = (list: string, day = "$today"): string => `(
       OR v.starts = 'run out'
          AND (SELECT COALESCE(SUM(quantity), 0) FROM usable_stock
                WHERE item_id = v.starts_after AND (expiry IS NULL OR expiry >= $today))
-          <= (SELECT COALESCE(SUM(quantity), 0) FROM reservation WHERE item_id = v.starts_after)))
+          <= (SELECT COALESCE(SUM(quantity), 0) FROM reserved WHERE item_id = v.starts_after)))
    ORDER BY v.state = 'locked' DESC, v.number DESC LIMIT 1)`;
 
 /** SQL for the revision in force of a product's main list. */
@@ -97,13 +97,16 @@ export async function startsAfter(
   ctx: Reading,
   products: Iterable<number>,
 ): Promise<{ product: number; day: Day }[]> {
-  return ctx.sql.all<{ product: number; day: Day }>(
-    `SELECT DISTINCT l.product_id AS product, r.starts_on AS day
-       FROM json_each($ids) ids JOIN parts_list l ON l.product_id = ids.value AND l.main = 1
-       JOIN revision r ON r.list_id = l.id AND r.state = 'locked' AND r.starts = 'day' AND r.starts_on > $today
-      ORDER BY day`,
-    { ids: asJson(new Set(products)), today: ctx.today },
+  const all = await ctx.memoOfCatalog(`starts after ${ctx.today}`, () =>
+    ctx.sql.all<{ product: number; day: Day }>(
+      `SELECT DISTINCT l.product_id AS product, r.starts_on AS day
+         FROM revision r JOIN parts_list l ON l.id = r.list_id AND l.main = 1
+        WHERE r.state = 'locked' AND r.starts = 'day' AND r.starts_on > $today ORDER BY day`,
+      { today: ctx.today },
+    ),
   );
+  const wanted = new Set(products);
+  return all.filter(({ product }) => wanted.has(product));
 }
 
 /**
@@ -115,7 +118,7 @@ export async function loadLists(
   products: Iterable<number>,
   day: Day = ctx.today,
 ): Promise<Map<number, FullList>> {
-  const kept = await ctx.memo(
+  const kept = await ctx.memoOfCatalog(
     `lists of ${ctx.today} on ${day}`,
     async () => new Map<number, FullList | null>(),
   );

@@ -20,7 +20,7 @@ interface Row {
 }
 
 /** Every unit of measure by its code. */
-export const loadUnits = (ctx: Reading): Promise<Units> => ctx.memo("units", () => readUnits(ctx));
+export const loadUnits = (ctx: Reading): Promise<Units> => ctx.memoOfCatalog("units", () => readUnits(ctx));
 
 async function readUnits(ctx: Reading): Promise<Units> {
   const rows = await ctx.sql.all<Row>(

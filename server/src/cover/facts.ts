@@ -11,7 +11,7 @@ import {
 } from "@yosegi/core";
 import { BRIEF, type BriefRow, briefFrom, loadLists, startsAfter } from "../catalog/index.ts";
 import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
-import { IDS, stockOf } from "../ledger/index.ts";
+import { IDS, joinReserved, RESERVED, type StockRow, stockOf } from "../ledger/index.ts";
 
 /** Something that is on its way, and the document that says so. */
 export interface Coming {
@@ -48,99 +48,154 @@ export interface Scope {
   days: ReadonlyMap<string, Day>;
 }
 
-interface FactRow extends BriefRow {
+/** What the catalog says of an item, kept until it changes. */
+interface CatalogFacts
+  extends Pick<ItemFacts, "brief" | "bin" | "level" | "price" | "offer" | "offerPer" | "supplier"> {
+  buildDays: number;
+}
+
+interface CatalogRow extends BriefRow {
   bin: string;
   level: number | null;
   price: number | null;
   price_per: number;
   build_days: number | null;
-  on_hand: number;
-  expired: number;
-  reserved: number;
   offer: string | null;
 }
 
 /** Narrows a view of stock or of open documents to the items, the store, and the builds of others that a scope counts. */
-export function scoped(
-  { store, own }: Pick<Scope, "store" | "own">,
-  view: "usable_stock" | "documents",
-): string {
-  const here = store === null ? "" : " AND place_id = $store";
-  const others =
-    view === "usable_stock" || own.length === 0
-      ? ""
-      : " AND (build_id IS NULL OR build_id NOT IN (SELECT value FROM json_each($own)))";
-  return `item_id IN (${IDS})${here}${others}`;
+export function scoped(scope: Pick<Scope, "store" | "own">, view: "usable_stock" | "documents"): string {
+  const here = scope.store === null ? "" : " AND place_id = $store";
+  return `item_id IN (${IDS})${here}${view === "documents" ? ` AND ${othersOf(scope)}` : ""}`;
 }
+
+/** Leaves out the builds that stand for a demand. */
+const othersOf = ({ own }: Pick<Scope, "own">): string =>
+  own.length === 0 ? "true" : "(build_id IS NULL OR build_id NOT IN (SELECT value FROM json_each($own)))";
 
 export const scopeBinds = ({ store, own }: Pick<Scope, "store" | "own">) => ({
   ...(store !== null && { store }),
   ...(own.length > 0 && { own: asJson(own) }),
 });
 
-const itemsStatement = (scope: Scope): string => `
-  SELECT ${BRIEF}, i.home_bin AS bin, i.reorder_level AS level, i.price, i.price_per, i.build_days,
-         COALESCE(st.on_hand, 0) AS on_hand, COALESCE(st.expired, 0) AS expired, COALESCE(rv.quantity, 0) AS reserved,
-         (SELECT json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per, 'unit', s.price_unit,
-                             'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple)
-            FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
-    FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit
-    LEFT JOIN (SELECT item_id, SUM(quantity) AS on_hand, SUM(CASE WHEN expiry < $today THEN quantity ELSE 0 END) AS expired
-                 FROM usable_stock WHERE ${scoped(scope, "usable_stock")} GROUP BY item_id) st ON st.item_id = i.id
-    LEFT JOIN (SELECT item_id, SUM(quantity) AS quantity FROM reservation WHERE ${scoped(scope, "documents")} GROUP BY item_id) rv
-           ON rv.item_id = i.id`;
+/** What is reserved: of all stores by item, of one only as far as it is taken there. */
+function reservedOf(scope: Scope): { column: string; join: string } {
+  if (scope.store === null) return { column: RESERVED, join: joinReserved("i.value", IDS, othersOf(scope)) };
+  const sum = `SELECT item_id, SUM(quantity) AS quantity FROM reservation WHERE ${scoped(scope, "documents")} GROUP BY item_id`;
+  return { column: "COALESCE(rv.quantity, 0)", join: `LEFT JOIN (${sum}) rv ON rv.item_id = i.value` };
+}
 
-/** What is known of the items named. */
-export async function loadFacts(
-  ctx: Reading,
-  items: Iterable<number>,
-  scope: Scope,
-): Promise<Map<number, ItemFacts>> {
-  const ids = asJson(new Set(items));
-  const binds = { ids, ...scopeBinds(scope) };
-  const rows = await ctx.sql.all<FactRow>(itemsStatement(scope), { ...binds, today: ctx.today });
-  const coming = await comingOf(ctx, scope, binds);
-  const drafts = await draftsOf(ctx, scope, ids);
-  const built = rows.filter((row) => row.kind === "built").map((row) => row.id);
-  const listsOf = await listsByDay(ctx, built);
-  return new Map(
-    rows.map((row) => {
-      const found = coming.get(row.id) ?? [];
-      return [row.id, factsOf(row, found, drafts.get(row.id) ?? [], listsOf(row.id), scope)];
-    }),
+interface FiguresRow extends StockRow {
+  item: number;
+}
+
+const FIGURES = ["item", "on_hand", "expired", "reserved"] as const;
+
+/** Stock of the items named, as far as a scope counts it. */
+async function figuresOf(ctx: Reading, ids: string, scope: Scope): Promise<FiguresRow[]> {
+  const { column, join } = reservedOf(scope);
+  return ctx.sql.allAtOnce<FiguresRow>(
+    FIGURES,
+    `SELECT i.value AS item, COALESCE(st.on_hand, 0) AS on_hand, COALESCE(st.expired, 0) AS expired, ${column} AS reserved
+       FROM json_each($ids) i
+       LEFT JOIN (SELECT item_id, SUM(quantity) AS on_hand, SUM(CASE WHEN expiry < $today THEN quantity ELSE 0 END) AS expired
+                    FROM usable_stock WHERE ${scoped(scope, "usable_stock")} GROUP BY item_id) st ON st.item_id = i.value
+       ${join}`,
+    { ids, ...scopeBinds(scope), today: ctx.today },
   );
 }
 
-function factsOf(
-  row: FactRow,
-  coming: Coming[],
-  drafts: readonly OnDraft[],
-  lists: readonly DatedList[],
-  { onHand }: Scope,
-): ItemFacts {
+/** What the catalog says of the items named; read once, and again only where the catalog has changed. */
+async function catalogFacts(
+  ctx: Reading,
+  items: Iterable<number>,
+): Promise<ReadonlyMap<number, CatalogFacts>> {
+  const kept = await ctx.memoOfCatalog("facts of items", async () => new Map<number, CatalogFacts>());
+  const unread = [...items].filter((item) => !kept.has(item));
+  if (unread.length === 0) return kept;
+  const rows = await ctx.sql.all<CatalogRow>(
+    `SELECT ${BRIEF}, i.home_bin AS bin, i.reorder_level AS level, i.price, i.price_per, i.build_days,
+            (SELECT json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per, 'unit', s.price_unit,
+                                'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple)
+               FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
+    { ids: asJson(unread) },
+  );
+  for (const row of rows) kept.set(row.id, catalogFactsOf(row));
+  return kept;
+}
+
+function catalogFactsOf(row: CatalogRow): CatalogFacts {
   const offer = row.offer === null ? null : offerOf(JSON.parse(row.offer));
-  const supposed = onHand.get(row.id);
-  const stock = stockOf(row);
   return {
     brief: briefFrom(row),
     bin: row.bin,
     level: row.level,
     price: rateOrNull(row.price, row.price_per),
+    // What is running out is used up and not bought any more.
+    offer: row.state === "active" ? (offer?.offer ?? null) : null,
+    offerPer: offer?.per ?? "",
+    supplier: offer?.supplier ?? null,
+    buildDays: row.build_days ?? 0,
+  };
+}
+
+/** What is known of `parts`, and of `products` that are wanted: of these only what is finished, for nothing that comes covers them. */
+export async function loadFacts(
+  ctx: Reading,
+  parts: ReadonlySet<number>,
+  scope: Scope,
+  products: ReadonlySet<number> = new Set(),
+): Promise<Map<number, ItemFacts>> {
+  const all = new Set([...parts, ...products]);
+  const catalog = await catalogFacts(ctx, all);
+  const figures = await figuresOf(ctx, asJson(all), scope);
+  const { coming, drafts } = await documentsOf(ctx, scope, asJson(parts));
+  const built = [...parts].filter((item) => catalog.get(item)?.brief.kind === "built");
+  const listsOf = await listsByDay(ctx, built);
+  const found = new Map<number, ItemFacts>();
+  for (const row of figures) {
+    const known = catalog.get(row.item);
+    if (!known) continue;
+    const documents = { coming: coming.get(row.item) ?? [], drafts: drafts.get(row.item) ?? [] };
+    found.set(row.item, factsOf(row, known, { ...documents, lists: listsOf(row.item) }, scope));
+  }
+  return found;
+}
+
+interface Known {
+  coming: Coming[];
+  drafts: readonly OnDraft[];
+  lists: readonly DatedList[];
+}
+
+function factsOf(
+  row: FiguresRow,
+  { brief, bin, level, price, offer, offerPer, supplier, buildDays }: CatalogFacts,
+  { coming, drafts, lists }: Known,
+  { onHand }: Scope,
+): ItemFacts {
+  const supposed = onHand.get(row.item);
+  const stock = stockOf(row);
+  return {
+    brief,
+    bin,
+    level,
+    price,
     // What is supposed to be on hand is supposed to be usable.
     stock: supposed ? { ...stock, onHand: supposed, expired: quantityFromWhole(0) } : stock,
     coming,
     incoming: coming,
     drafts,
-    // What is running out is used up and not bought any more.
-    offer: row.state === "active" ? (offer?.offer ?? null) : null,
-    offerPer: offer?.per ?? "",
-    supplier: offer?.supplier ?? null,
+    offer,
+    offerPer,
+    supplier,
     recipe:
       lists.length === 0
         ? null
         : {
             listOn: (day) => lists.findLast(({ from }) => from === null || from <= day)?.list ?? null,
-            buildDays: row.build_days ?? 0,
+            buildDays,
           },
     below: lists.flatMap(({ list }) => list.lines.map((line) => line.item)),
   };
@@ -168,7 +223,7 @@ async function listsByDay(
   return (product) => found.get(product) ?? [];
 }
 
-interface IncomingRow {
+interface DocumentRow {
   item: number;
   line: number | null;
   purchase: number | null;
@@ -176,35 +231,66 @@ interface IncomingRow {
   document: string;
   quantity: number;
   day: Day | null;
+  draft: number;
+  firm: number | null;
 }
 
-async function comingOf(
+const DOCUMENT_COLUMNS = [
+  "item",
+  "line",
+  "purchase",
+  "build",
+  "document",
+  "quantity",
+  "day",
+  "draft",
+  "firm",
+] as const;
+
+/** What a document is on its way with, and what stands on drafts; a draft that is asked for itself is the demand, and no help with it. */
+async function documentsOf(
   ctx: Reading,
   scope: Scope,
-  binds: Record<string, string | number>,
-): Promise<Map<number, Coming[]>> {
-  const rows = await ctx.sql.all<IncomingRow>(
-    `SELECT item_id AS item, line_id AS line, purchase_id AS purchase, build_id AS build, number AS document, quantity, day
-       FROM incoming WHERE ${scoped(scope, "documents")} ORDER BY build_id IS NOT NULL, day, line_id, build_id`,
-    binds,
+  ids: string,
+): Promise<{ coming: Map<number, Coming[]>; drafts: Map<number, OnDraft[]> }> {
+  const rows = await ctx.sql.allAtOnce<DocumentRow>(
+    DOCUMENT_COLUMNS,
+    `SELECT * FROM (
+     SELECT item_id AS item, line_id AS line, purchase_id AS purchase, build_id AS build, number AS document, quantity, day,
+            0 AS draft, NULL AS firm
+       FROM incoming WHERE ${scoped(scope, "documents")}
+      UNION ALL
+     SELECT item_id, NULL, purchase_id, build_id, number, quantity, NULL, 1, supplier_id
+       FROM on_draft WHERE ${scoped({ store: null, own: scope.own }, "documents")})
+      ORDER BY purchase IS NULL, day, line, purchase, build`,
+    { ids, ...scopeBinds(scope) },
   );
-  const told = rows.map(({ item, line, quantity, ...row }) => {
-    const key = line === null ? `build ${row.build}` : `line ${line}`;
-    return { item, ...row, key, quantity: quantityFromWhole(quantity), day: scope.days.get(key) ?? row.day };
-  });
-  return groupBy(told, (row) => row.item);
+  const coming = new Map<number, Coming[]>();
+  const drafts = new Map<number, OnDraft[]>();
+  for (const { item, line, purchase, build, document, quantity: whole, day, draft, firm } of rows) {
+    const quantity = quantityFromWhole(whole);
+    if (draft === 1) {
+      addTo(drafts, item, { firm, document, quantity });
+      continue;
+    }
+    const key = line === null ? `build ${build}` : `line ${line}`;
+    addTo(coming, item, { key, document, purchase, build, quantity, day: scope.days.get(key) ?? day });
+  }
+  return { coming, drafts };
 }
 
-/** What stands on drafts; a draft that is asked for itself is the demand, and no help with it. */
-export async function draftsOf(
-  ctx: Reading,
-  { own }: Pick<Scope, "own">,
-  ids: string,
-): Promise<Map<number, OnDraft[]>> {
+function addTo<T>(groups: Map<number, T[]>, item: number, one: T): void {
+  const group = groups.get(item);
+  if (group) group.push(one);
+  else groups.set(item, [one]);
+}
+
+/** What stands on drafts of the items named. */
+export async function draftsOf(ctx: Reading, items: Iterable<number>): Promise<Map<number, OnDraft[]>> {
   const rows = await ctx.sql.all<{ item: number; firm: number | null; document: string; quantity: number }>(
     `SELECT item_id AS item, supplier_id AS firm, number AS document, quantity FROM on_draft
-      WHERE ${scoped({ store: null, own }, "documents")} ORDER BY purchase_id, build_id`,
-    { ids, ...scopeBinds({ store: null, own }) },
+      WHERE item_id IN (${IDS}) ORDER BY purchase_id, build_id`,
+    { ids: asJson(items) },
   );
   return groupBy(
     rows.map(({ quantity, ...row }) => ({ ...row, quantity: quantityFromWhole(quantity) })),

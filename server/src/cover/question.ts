@@ -59,15 +59,17 @@ export async function readQuestion(
   };
   const demands = await demandsOf(ctx, question.demands);
   const facts = new Map<number, ItemFacts>();
-  let wanted = new Set([
-    ...more,
-    ...demands.flatMap((d) => [d.item, ...d.list.lines.map((line) => line.item)]),
-  ]);
-  while (wanted.size > 0) {
-    const found = await loadFacts(ctx, wanted, scope);
+  const parts = new Set<number>();
+  let products = new Set(demands.map((d) => d.item));
+  let wanted = new Set([...more, ...demands.flatMap((d) => d.list.lines.map((line) => line.item))]);
+  while (wanted.size + products.size > 0) {
+    const found = await loadFacts(ctx, wanted, scope, products);
     for (const [item, known] of found) facts.set(item, known);
+    for (const item of wanted) parts.add(item);
+    products = new Set();
+    // A product that turns out to be a part further down is read again as one.
     const below = [...found.values()].flatMap((f) => f.below);
-    wanted = new Set(below.filter((item) => !facts.has(item)));
+    wanted = new Set(below.filter((item) => !parts.has(item)));
   }
   return {
     demands,
@@ -137,7 +139,7 @@ async function productsOf(
   ctx: Reading,
   items: ReadonlySet<number>,
 ): Promise<ReadonlyMap<number, ProductRow>> {
-  const kept = await ctx.memo("products", async () => new Map<number, ProductRow>());
+  const kept = await ctx.memoOfCatalog("products", async () => new Map<number, ProductRow>());
   const unread = [...items].filter((item) => !kept.has(item));
   if (unread.length === 0) return kept;
   const rows = await ctx.sql.all<ProductRow>(

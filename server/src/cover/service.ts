@@ -4,7 +4,6 @@ import type {
   CoverQuestion,
   DemandCoverAnswer,
   ExpectedAnswer,
-  ItemBrief,
   PartCoverAnswer,
   PartTimeline,
   QueryOf,
@@ -142,7 +141,7 @@ interface Choices {
 async function choices(ctx: Reading, { demands }: CoverQuestion): Promise<Choices> {
   const products = [...new Set(demands.map((d) => d.item))];
   const builds = demands.flatMap((d) => d.build ?? []);
-  return ctx.memo(`choices ${asJson(products)} ${asJson(builds)} ${ctx.today}`, async () => {
+  return ctx.memoOfCatalog(`choices ${asJson(products)} ${asJson(builds)} ${ctx.today}`, async () => {
     const lists = await ctx.sql.all<{ product: number; id: number; name: string }>(
       `SELECT l.product_id AS product, l.id, l.name FROM json_each($ids) ids JOIN parts_list l ON l.product_id = ids.value
         ORDER BY l.main DESC, l.name_key`,
@@ -179,11 +178,22 @@ function byProduct<T extends { product: number }>(rows: readonly T[]): Map<numbe
 
 function partAnswer(part: PartCover, answer: Cover, { factsOf }: Asked, today: Day): PartCoverAnswer {
   const facts = factsOf(part.item);
-  const [only, ...others] = answer.demands;
-  const single = others.length === 0 ? only : undefined;
+  const single = answer.demands.length === 1 ? answer.demands[0] : undefined;
   const taken = single?.parts.find((p) => p.item === part.item);
+  const { brief } = facts;
   // Every field by itself: V8 keeps what is spread among so many properties in a slow form.
-  const told: Omit<PartCoverAnswer, keyof ItemBrief> = {
+  return {
+    id: brief.id,
+    code: brief.code,
+    name: brief.name,
+    kind: brief.kind,
+    tracking: brief.tracking,
+    unit: brief.unit,
+    decimals: brief.decimals,
+    state: brief.state,
+    notCounted: brief.notCounted,
+    packs: brief.packs,
+    thumbnail: brief.thumbnail,
     bin: facts.bin,
     need: part.need.toFixed(),
     stocked: part.stocked,
@@ -209,14 +219,17 @@ function partAnswer(part: PartCover, answer: Cover, { factsOf }: Asked, today: D
     })),
     // How far a part reaches is told in units of the product, so only where one product is asked for.
     reach: taken ? figure(taken.reach) : null,
-    reachInTime: taken ? figure(taken.reachInTime) : null,
+    reachInTime: taken ? figure(taken.reachInTime()) : null,
     limiting: single?.limiting.includes(part.item) ?? false,
   };
-  return Object.assign({ ...facts.brief }, told);
 }
 
 const incomingAnswer = ({ key, document, purchase, build, quantity, day }: Coming, today: Day) => ({
-  ...{ key, document, purchase, build, day },
+  key,
+  document,
+  purchase,
+  build,
+  day,
   quantity: quantity.toFixed(),
   overdue: day !== null && day < today,
 });

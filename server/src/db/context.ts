@@ -4,7 +4,7 @@ import type { Sequelize, Transaction } from "sequelize";
 import { migrate } from "./migrations.ts";
 import { type CompanyRow, defineModels, type Models } from "./models.ts";
 import { openDb, write } from "./open.ts";
-import { type Reader, Readers } from "./readers.ts";
+import { type Kept, Readers } from "./readers.ts";
 import { checkSchema } from "./schema.ts";
 import { Sql } from "./sql.ts";
 
@@ -23,8 +23,12 @@ export interface Reading {
    * Keeps what was read until the next change of the database: for what many questions need and hardly anything
    * changes. Within a command nothing is kept, for the command itself may change it.
    */
-  memo: <T>(name: string, make: () => Promise<T>) => Promise<T>;
+  memo: Memo;
+  /** The same of what follows from the catalog alone, until that changes: items, lists, units, the company. */
+  memoOfCatalog: Memo;
 }
+
+type Memo = <T>(name: string, make: () => Promise<T>) => Promise<T>;
 
 /** What a command writes with: one transaction, and the person who does it. */
 export interface Writing extends Reading {
@@ -58,10 +62,14 @@ export async function openStore(file: string, now: () => Date = () => new Date()
   return { db, models: defineModels(db), readers, now, close };
 }
 
+/** Of so many names what was made is kept; then it begins anew. */
+const MOST_KEPT = 1_000;
+
 /** Keeps what a reader made under a name; what could not be read is tried again. */
-function memoOf({ kept }: Reader): Reading["memo"] {
+function memoOf(kept: Kept): Memo {
   return <T>(name: string, make: () => Promise<T>): Promise<T> => {
     const found = kept.get(name) ?? make();
+    if (kept.size >= MOST_KEPT) kept.clear();
     kept.set(name, found);
     found.catch(() => kept.delete(name));
     return found as Promise<T>;
@@ -71,18 +79,19 @@ function memoOf({ kept }: Reader): Reading["memo"] {
 /** Before there is a company, nothing has a price. */
 const DECIMALS_UNKNOWN = 2;
 
-const unkept: Reading["memo"] = (_, make) => make();
+const unkept: Memo = (_, make) => make();
 
 function contextOf(
   now: () => Date,
   company: CompanyRow | null,
-  { sql, models, memo }: Pick<Reading, "sql" | "models" | "memo">,
+  { sql, models, memo, memoOfCatalog }: Pick<Reading, "sql" | "models" | "memo" | "memoOfCatalog">,
 ): Reading {
   const moment = now().toISOString();
   return {
     sql,
     models,
     memo,
+    memoOfCatalog,
     company,
     currencyDecimals: company ? currencyDecimals(company.currency) : DECIMALS_UNKNOWN,
     today: dayIn(company?.time_zone ?? "UTC", moment),
@@ -93,9 +102,10 @@ function contextOf(
 /** Answers a question: all that it reads is of one moment. */
 export function read<T>({ readers, now }: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
   return readers.ask(async (reader) => {
-    const [sql, memo] = [new Sql(reader.db, null), memoOf(reader)];
-    const company = await memo("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
-    return work(contextOf(now, company, { sql, models: reader.models, memo }));
+    const sql = new Sql(reader.db, null);
+    const [memo, memoOfCatalog] = [memoOf(reader.kept), memoOf(reader.catalog)];
+    const company = await memoOfCatalog("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
+    return work(contextOf(now, company, { sql, models: reader.models, memo, memoOfCatalog }));
   });
 }
 
@@ -108,7 +118,11 @@ export function change<T>(
   return write(db, async (transaction) => {
     const sql = new Sql(db, transaction);
     const { company, who } = await head(sql, person);
-    return work({ ...contextOf(now, company, { sql, models, memo: unkept }), transaction, person: who });
+    return work({
+      ...contextOf(now, company, { sql, models, memo: unkept, memoOfCatalog: unkept }),
+      transaction,
+      person: who,
+    });
   });
 }
 

@@ -29,6 +29,23 @@ const pricedPer = (name: string) => `
 ALTER TABLE ${name} ADD COLUMN price_per ${whole("price_per", 1)} DEFAULT 1000000;
 ALTER TABLE ${name} ADD COLUMN price_unit ${text("price_unit", 60)} DEFAULT '';`;
 
+/** What the catalog is made of, as far as questions keep it until it changes. */
+const CATALOG_TABLES = [
+  "company",
+  "unit",
+  "item",
+  "item_supplier",
+  "firm",
+  "pack",
+  "parts_list",
+  "revision",
+  "revision_line",
+  "line_substitute",
+];
+
+const countChange = (table: string, change: string) => `
+CREATE TRIGGER ${table}_${change.toLowerCase()} AFTER ${change} ON ${table} BEGIN UPDATE catalog_change SET changes = changes + 1; END;`;
+
 const migrations: Migration[] = [
   {
     name: "0001-people",
@@ -603,12 +620,16 @@ CREATE INDEX request_moment ON request (moment);
 ${["item", "item_supplier", "purchase_line", "receipt_line", "sales_line"].map(pricedPer).join("")}
 ALTER TABLE item ADD COLUMN cost_per ${whole("cost_per", 1)} DEFAULT 1000000;
 ALTER TABLE item ADD COLUMN cost_unit ${text("cost_unit", 60)} DEFAULT '';
+CREATE TABLE catalog_change (id INTEGER PRIMARY KEY CHECK (id = 1), changes INTEGER NOT NULL) STRICT;
+INSERT INTO catalog_change VALUES (1, 0);
+${CATALOG_TABLES.flatMap((table) => ["INSERT", "UPDATE", "DELETE"].map((change) => countChange(table, change))).join("")}
+CREATE INDEX revision_waits ON revision (id) WHERE state = 'locked' AND starts = 'run out';
 CREATE VIEW item_home (item_id, place_id, bin) AS
 SELECT id, COALESCE(home_place_id, (SELECT MIN(id) FROM place WHERE kind = 'store')), home_bin FROM item;
 CREATE VIEW usable_stock (item_id, place_id, bin, lot, serial, quantity, expiry) AS
 SELECT b.item_id, b.place_id, b.bin, b.lot, b.serial, b.quantity, l.expiry
   FROM balance b JOIN place p ON p.id = b.place_id AND p.kind = 'store'
-  LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+  LEFT JOIN lot l ON b.lot <> '' AND l.item_id = b.item_id AND l.code = b.lot
  WHERE b.quantity > 0 AND b.build_id = 0;
 CREATE VIEW build_output (build_id, number, stage, due, product_id, good, to_come) AS
 SELECT id, number, stage, due, product_id, good,
@@ -619,17 +640,25 @@ SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('d
 CREATE VIEW order_demand (line_id, order_id, number, stage, due, position, item_id, open, shipped, customer_id, customer_code, customer_name) AS
 SELECT t.line_id, o.id, o.number, o.stage, o.due, l.line, t.item_id, t.open, 0, f.id, f.code, f.name
   FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id;
-CREATE VIEW reservation (item_id, place_id, quantity, day, build_id, order_id, line_id, number) AS
-SELECT l.item_id, COALESCE(l.place_id, h.place_id), l.open, date(b.due, '-' || COALESCE(p.build_days, 0) || ' days'), l.build_id,
-       NULL, l.line, b.number
-  FROM build_line l LEFT JOIN build b ON b.id = l.build_id LEFT JOIN item p ON p.id = b.product_id
-  LEFT JOIN item_home h ON h.item_id = l.item_id
- WHERE l.open > 0
+CREATE VIEW reserved_by_builds (item_id, quantity, build_id, own_place) AS
+SELECT item_id, open, build_id, place_id FROM build_line WHERE open > 0;
+CREATE VIEW reserved_by_orders (item_id, quantity, line_id) AS
+SELECT item_id, open, line_id FROM sales_take WHERE open > 0;
+CREATE VIEW reserved (item_id, quantity, build_id, own_place, line_id) AS
+SELECT item_id, quantity, build_id, own_place, NULL FROM reserved_by_builds
  UNION ALL
-SELECT t.item_id, h.place_id, t.open, o.due, NULL, o.id, t.line_id, o.number
-  FROM sales_take t LEFT JOIN sales_line l ON l.id = t.line_id LEFT JOIN sales_order o ON o.id = l.order_id
-  LEFT JOIN item_home h ON h.item_id = t.item_id
- WHERE t.open > 0;
+SELECT item_id, quantity, NULL, NULL, line_id FROM reserved_by_orders;
+CREATE VIEW reservation (item_id, place_id, quantity, day, build_id, order_id, number) AS
+SELECT r.item_id, COALESCE(r.own_place, h.place_id), r.quantity,
+       COALESCE(date(b.due, '-' || COALESCE(p.build_days, 0) || ' days'), o.due), r.build_id, o.id, COALESCE(b.number, o.number)
+  FROM reserved r LEFT JOIN build b ON b.id = r.build_id LEFT JOIN item p ON p.id = b.product_id
+  LEFT JOIN sales_line l ON l.id = r.line_id LEFT JOIN sales_order o ON o.id = l.order_id
+  LEFT JOIN item_home h ON h.item_id = r.item_id;
+DROP INDEX build_line_open;
+CREATE INDEX build_line_open ON build_line (item_id, open, build_id, place_id) WHERE open > 0;
+CREATE INDEX revision_pending ON revision (starts_on) WHERE state = 'locked' AND starts = 'day';
+CREATE INDEX build_draft ON build (product_id) WHERE stage = 'draft';
+CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
 CREATE VIEW incoming (item_id, place_id, quantity, day, purchase_id, build_id, line_id, number) AS
 SELECT l.item_id, h.place_id, l.open, l.expected, l.purchase_id, NULL, l.id, p.number
   FROM purchase_line l LEFT JOIN purchase p ON p.id = l.purchase_id LEFT JOIN item_home h ON h.item_id = l.item_id

@@ -1,5 +1,7 @@
+import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld } from "../testing/world.ts";
+import { lockList, takeIn, writeList } from "../testing/companies.ts";
+import { bareWorld, demoWorld } from "../testing/world.ts";
 import { change, type Reading, read, type Store } from "./index.ts";
 
 const people = async (ctx: Reading) =>
@@ -51,6 +53,25 @@ describe("what questions keep until the next change", () => {
       });
     expect(await ask(() => addMaren(store))).toBe(1);
     expect(await ask()).toBe(2);
+  });
+  it("is kept beyond changes of stock where only the catalog tells it, and made anew when that changes", async () => {
+    const world = await demoWorld();
+    const { store } = world;
+    let made = 0;
+    const ask = () => read(store, (ctx) => ctx.memoOfCatalog("answer", async () => ++made));
+    const item = await world.idOf("FLR-M");
+    expect([await ask(), await ask()]).toEqual([1, 1]);
+    await takeIn(world, item, "5");
+    expect(await ask()).toBe(1);
+    const sheet = await world.ok(routes.item, { params: { id: item } });
+    await world.ok(routes.changeItem, { params: { id: item }, body: { ...sheet, price: "20" } });
+    expect(await ask()).toBe(2);
+    // A list that waits for a part to run out takes effect by what happens to stock.
+    const next = await writeList(world, await world.idOf("FRM-A"), [{ part: "FRM-D", quantity: "2" }]);
+    await lockList(world, next, { starts: "run out", startsAfter: item });
+    expect(await ask()).toBe(3);
+    await takeIn(world, item, "5");
+    expect(await ask()).toBe(4);
   });
   it("is never kept within a command, which may change it itself", async () => {
     const { store } = await bareWorld();

@@ -10,12 +10,18 @@ export interface Reader {
   db: Sequelize;
   models: Models;
   /** What was read since the database last changed, by a name. */
-  kept: Map<string, Promise<unknown>>;
+  kept: Kept;
+  /** The same of what only the catalog tells, since that last changed. */
+  catalog: Kept;
 }
+
+export type Kept = Map<string, Promise<unknown>>;
 
 interface Seen extends Reader {
   /** What SQLite counts up on this connection whenever another one has committed a change. */
   version: number;
+  /** The same of changes of the catalog; null where some list may take effect by what happens to stock. */
+  catalogVersion: number | null;
 }
 
 /** The connections that questions read with. Each question is one read transaction: all its figures are of one moment. */
@@ -55,8 +61,12 @@ export class Readers {
       type: QueryTypes.SELECT,
     });
     const version = row?.data_version ?? 0;
-    if (version !== reader.version) reader.kept = new Map();
+    if (version === reader.version) return;
     reader.version = version;
+    reader.kept = new Map();
+    const catalogVersion = await catalogVersionOf(reader.db);
+    if (catalogVersion === null || catalogVersion !== reader.catalogVersion) reader.catalog = new Map();
+    reader.catalogVersion = catalogVersion;
   }
 
   async #take(): Promise<Seen> {
@@ -78,6 +88,22 @@ export class Readers {
   async #open(): Promise<Seen> {
     const db = openDb(this.#file);
     await db.query("PRAGMA query_only = ON");
-    return { db, models: defineModels(db), kept: new Map(), version: -1 };
+    return {
+      db,
+      models: defineModels(db),
+      kept: new Map(),
+      catalog: new Map(),
+      version: -1,
+      catalogVersion: null,
+    };
   }
+}
+
+/** How often the catalog has changed; null while a locked list waits for an old part to run out, which stock decides. */
+async function catalogVersionOf(db: Sequelize): Promise<number | null> {
+  const [row] = await db.query<{ changes: number; waits: number }>(
+    `SELECT changes, EXISTS (SELECT 1 FROM revision WHERE state = 'locked' AND starts = 'run out') AS waits FROM catalog_change`,
+    { type: QueryTypes.SELECT },
+  );
+  return row && row.waits === 0 ? row.changes : null;
 }

@@ -21,6 +21,23 @@ export class Sql {
     });
   }
 
+  /**
+   * The same rows as one JSON text. The driver hands rows over value by value, which takes longer than finding them where
+   * there are hundreds of many columns. `columns` are those of `select`, of numbers and text.
+   */
+  async allAtOnce<Row extends object>(
+    columns: readonly (keyof Row & string)[],
+    select: string,
+    bind: Bound = {},
+  ): Promise<Row[]> {
+    const named = columns.map((column) => `'${column}', ${column}`).join(", ");
+    const row = await this.one<{ rows: string }>(
+      `SELECT json_group_array(json_object(${named})) AS rows FROM (${select})`,
+      bind,
+    );
+    return row === null ? [] : (JSON.parse(row.rows) as Row[]);
+  }
+
   async one<Row extends object>(sql: string, bind: Bound = {}): Promise<Row | null> {
     return (await this.all<Row>(sql, bind))[0] ?? null;
   }

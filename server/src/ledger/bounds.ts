@@ -10,7 +10,7 @@ export async function refuseTooMuch(ctx: Writing, items: Iterable<number>): Prom
   const row = await ctx.sql.one<{ most: number | null }>(
     `SELECT MAX(total) AS most FROM (
        SELECT SUM(quantity) AS total FROM (
-         SELECT item_id, quantity FROM reservation WHERE item_id IN (${IDS})
+         SELECT item_id, quantity FROM reserved WHERE item_id IN (${IDS})
          UNION ALL SELECT item_id, quantity FROM incoming WHERE item_id IN (${IDS})
          UNION ALL SELECT item_id, quantity FROM on_draft WHERE item_id IN (${IDS})) GROUP BY item_id)`,
     { ids: asJson(new Set(items)) },

@@ -1,8 +1,19 @@
 import { NO_STOCK, quantityFromWhole, type StockFigures } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
-// What is on hand, reserved and incoming has one definition each, as the views usable_stock, reservation and incoming. An
-// item they are asked for is named by `IN`, which SQLite takes into each branch of a view; by a join it would not.
+// What is on hand, reserved and incoming has one definition each, as the views usable_stock, reserved (with document and day:
+// reservation) and incoming. The items they are asked for are named by `IN`, which SQLite takes into each branch of a view;
+// it does not so with a join.
+
+/** The sum of what is reserved of an item, as `joinReserved` joins it. */
+export const RESERVED = "COALESCE(rb.quantity, 0) + COALESCE(ro.quantity, 0)";
+
+/** SQL that adds up what is reserved, of the items that `ids` selects. Builds and orders apart: both have an index in this order. */
+export const joinReserved = (item: string, ids: string, builds = "true"): string => `
+  LEFT JOIN (SELECT item_id, SUM(quantity) AS quantity FROM reserved_by_builds
+              WHERE item_id IN (${ids}) AND ${builds} GROUP BY item_id) rb ON rb.item_id = ${item}
+  LEFT JOIN (SELECT item_id, SUM(quantity) AS quantity FROM reserved_by_orders
+              WHERE item_id IN (${ids}) GROUP BY item_id) ro ON ro.item_id = ${item}`;
 
 /** What a query reads of stock by `STOCK_COLUMNS`. */
 export interface StockRow {
@@ -11,14 +22,13 @@ export interface StockRow {
   reserved: number;
 }
 
-export const STOCK_COLUMNS = `COALESCE(st.on_hand, 0) AS on_hand, COALESCE(st.expired, 0) AS expired, COALESCE(rv.quantity, 0) AS reserved`;
+export const STOCK_COLUMNS = `COALESCE(st.on_hand, 0) AS on_hand, COALESCE(st.expired, 0) AS expired, ${RESERVED} AS reserved`;
 
 /** SQL that joins the stock figures of an item, among those that `ids` selects; needs $today. */
 export const joinStock = (item: string, ids: string): string => `
   LEFT JOIN (SELECT item_id, SUM(quantity) AS on_hand, SUM(CASE WHEN expiry < $today THEN quantity ELSE 0 END) AS expired
                FROM usable_stock WHERE item_id IN (${ids}) GROUP BY item_id) st ON st.item_id = ${item}
-  LEFT JOIN (SELECT item_id, SUM(quantity) AS quantity FROM reservation WHERE item_id IN (${ids}) GROUP BY item_id) rv
-         ON rv.item_id = ${item}`;
+  ${joinReserved(item, ids)}`;
 
 /** The ids bound as $ids. */
 export const IDS = "SELECT value FROM json_each($ids)";

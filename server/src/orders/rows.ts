@@ -255,7 +255,7 @@ export async function orderCounts(
     { today: ctx.today },
   );
   const items = await ctx.sql.all<{ item: number }>(
-    "SELECT DISTINCT item_id AS item FROM reservation WHERE order_id IS NOT NULL",
+    "SELECT DISTINCT item_id AS item FROM reserved WHERE line_id IS NOT NULL",
   );
   const standings = await standingsOf(
     ctx,
