@@ -32,6 +32,10 @@ describe("the question of a check", () => {
       ["demands.0.day: “2026-02-30” is no day. Write it like 2026-12-31."],
     ],
     [
+      { demands: [1, 2].map((item) => ({ item, quantity: "1", build: 7 })) },
+      ["demands.1: This build is named twice."],
+    ],
+    [
       { demands: [{ item: 1, quantity: "1", priority: 1.5 }] },
       ["demands.0.priority: The priority is a whole number."],
     ],

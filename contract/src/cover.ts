@@ -1,7 +1,19 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
-import { cost, day, figure, id, moment, name, quantity, quantityOrZero, ref, wholeNumber } from "./fields.ts";
+import {
+  cost,
+  day,
+  figure,
+  id,
+  moment,
+  name,
+  once,
+  quantity,
+  quantityOrZero,
+  ref,
+  wholeNumber,
+} from "./fields.ts";
 import { job } from "./jobs.ts";
 import { ask, askWith, command } from "./route.ts";
 
@@ -29,7 +41,11 @@ export type CoverDemand = z.infer<typeof coverDemand>;
 
 /** What is asked, and what is supposed to be otherwise than it is; nothing of it is written anywhere. */
 export const coverQuestion = z.object({
-  demands: z.array(coverDemand).min(1, "What is wanted?").max(200, "Up to 200 products at once."),
+  demands: z
+    .array(coverDemand)
+    .min(1, "What is wanted?")
+    .max(200, "Up to 200 products at once.")
+    .check(once((demand) => demand.build, "This build is named")),
   store: z.string().default("").meta({ description: "Only stock of this store; empty: of all" }),
   stock: z
     .array(z.object({ item: ref, onHand: quantityOrZero }))

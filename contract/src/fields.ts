@@ -81,11 +81,10 @@ export const once =
   };
 
 /** Lists show all that is open, and of what has ended the latest. */
-export const endedLimit = z.coerce
-  .number()
-  .int()
-  .min(0)
-  .max(100_000)
+export const endedLimit = z
+  .string()
+  .regex(/^\d{1,5}$/, "How many that have ended is a whole number up to 99999.")
+  .transform(Number)
   .optional()
   .meta({ description: "Most of those that have ended; left out: 100" });
 export const endedCount = z.int().meta({ description: "How many have ended, listed or not" });

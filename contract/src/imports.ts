@@ -399,7 +399,7 @@ export const importFile = z.object({
       "Our column by theirs, where the names differ: { theirs: ours }; ours is empty to leave it out",
   }),
   decimal: z
-    .enum(DECIMAL_MARKS)
+    .enum(DECIMAL_MARKS, { error: "Decimals have a point or a comma." })
     .nullable()
     .default(null)
     .meta({ description: "What parts the decimals of its numbers; null: as the file tells" }),

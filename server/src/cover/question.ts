@@ -169,7 +169,8 @@ async function contentOf(
   }
   if (product.kind !== "built") throw refuse("not-wanted");
   const build = wanted.build === null ? null : await buildById(ctx, wanted.build);
-  if (build && build.product_id !== product.id) throw refuse("not-wanted");
+  if (build && build.product_id !== product.id)
+    throw Refusal.at(`demands.${at}.build`, "not-found", { what: `build of ${product.code}`, id: build.id });
   // Once it is queued it is built by its own copy of the list, whatever became of that.
   if (build && isOpen(build.stage) && build.stage !== "draft") return keptContent(ctx, build);
   let list = await chosenList(ctx, wanted, product, build, mains, at);

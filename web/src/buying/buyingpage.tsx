@@ -46,7 +46,7 @@ export function BuyingPage() {
   if (error) return <Failure error={error} />;
   if (!data) return null;
   const dialog = (
-    <Dialog title="New purchase order" isOpen={making} onClose={() => setMaking(false)} width="980px">
+    <Dialog title="New purchase order" isOpen={making} onClose={() => setMaking(false)} width="1040px">
       <NewPurchase
         onMade={(made) => {
           setMaking(false);

@@ -147,11 +147,11 @@ function Lines({ lines, onChange }: LinesProps) {
         gap="6px"
         heads={[
           ["Item", "240px"],
-          ["Quantity", "120px"],
-          ["Ordered in", "112px"],
+          ["Quantity", "112px"],
+          ["Ordered in", "104px"],
           ["Price and what for", "202px"],
           ["Expected", "172px"],
-          ["Cost tag", "96px"],
+          ["Cost tag", "90px"],
         ]}
       />
       {lines.map((line, i) => {
@@ -175,7 +175,7 @@ function Lines({ lines, onChange }: LinesProps) {
               label={`Quantity ${i + 1}`}
               hideLabel
               name={`lines.${i}.quantity`}
-              width="120px"
+              width="112px"
               unit={line.item?.unit}
               packs={packs}
               value={line.quantity}
@@ -185,7 +185,7 @@ function Lines({ lines, onChange }: LinesProps) {
               label={`Ordered in ${i + 1}`}
               hideLabel
               name={`lines.${i}.pack`}
-              width="112px"
+              width="104px"
               value={line.pack === "" ? IN_UNITS : line.pack}
               options={[
                 { value: IN_UNITS, label: line.item?.unit ?? "units" },
@@ -218,7 +218,7 @@ function Lines({ lines, onChange }: LinesProps) {
               label={`Cost tag ${i + 1}`}
               hideLabel
               name={`lines.${i}.costTag`}
-              width="96px"
+              width="90px"
               value={line.costTag}
               onChange={(costTag) => set(i, { costTag })}
             />

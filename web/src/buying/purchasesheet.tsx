@@ -74,14 +74,19 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
       {purchase.receipts.map((receipt) => (
         <Receipt key={receipt.id} receipt={receipt} />
       ))}
-      <Dialog title={`Change ${purchase.number}`} isOpen={doing === "changing"} onClose={close} width="980px">
+      <Dialog
+        title={`Change ${purchase.number}`}
+        isOpen={doing === "changing"}
+        onClose={close}
+        width="1040px"
+      >
         <ChangePurchase purchase={purchase} onDone={close} />
       </Dialog>
       <Dialog
         title={`Receive ${purchase.number}`}
         isOpen={doing === "receiving"}
         onClose={close}
-        width="980px"
+        width="1040px"
       >
         <ReceiveForm purchase={purchase} onDone={close} />
       </Dialog>

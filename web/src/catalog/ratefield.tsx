@@ -48,6 +48,7 @@ export function RateField({
         name={perName ?? `${field.name}Per`}
         width="92px"
         value={per === "" ? (unit ?? "") : per}
+        placeholder="unit"
         options={choices}
         onChange={(name) => onChange(value, name === unit ? "" : name)}
       />

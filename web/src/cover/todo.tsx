@@ -8,6 +8,7 @@ import {
   Actions,
   Button,
   color,
+  type Format,
   Named,
   Notice,
   Section,
@@ -201,7 +202,7 @@ function Orders({ cover }: { cover: CoverAnswer }) {
             cell: (o) =>
               decimal(o.quantity).eq(0) ? "nothing more" : <b>{format.amount(o.quantity, o.item.unit)}</b>,
           },
-          { header: "Costs", end: true, cell: (o) => (o.cost === null ? "no price" : format.money(o.cost)) },
+          { header: "Costs", end: true, cell: (o) => costOf(o, format) },
           {
             header: "Order by",
             end: true,
@@ -218,6 +219,11 @@ function Orders({ cover }: { cover: CoverAnswer }) {
       />
     </Section>
   );
+}
+
+function costOf({ quantity, cost }: CoverAnswer["orders"][number], format: Format): string {
+  if (decimal(quantity).eq(0)) return "–";
+  return cost === null ? "no price" : format.money(cost);
 }
 
 const Sum = styled.b`

@@ -159,8 +159,8 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
         <FieldHeads
           gap="6px"
           heads={[
-            ["Item", "340px"],
-            ["Quantity", "150px"],
+            ["Item", "300px"],
+            ["Quantity", "140px"],
             ["Price and what for", "242px"],
           ]}
         />
@@ -174,7 +174,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               label={`Item ${i + 1}`}
               hideLabel
               name={`lines.${i}.item`}
-              width="340px"
+              width="300px"
               choosing="selling"
               value={line.item}
               onChange={(item) => setLine(i, { item, price: "", pricePer: "" })}
@@ -183,7 +183,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               label={`Quantity ${i + 1}`}
               hideLabel
               name={`lines.${i}.quantity`}
-              width="150px"
+              width="140px"
               unit={line.item?.unit}
               packs={line.item?.packs ?? []}
               value={line.quantity}
