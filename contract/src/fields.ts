@@ -80,13 +80,14 @@ export const once =
     }
   };
 
-/** Lists show all that is open, and of what has ended the latest. */
+/** Lists show all that is open, and of what has ended the latest: so many, and more where they are asked for. */
+export const ENDED_SHOWN = 100;
 export const endedLimit = z
   .string()
   .regex(/^\d{1,5}$/, "How many that have ended is a whole number up to 99999.")
   .transform(Number)
   .optional()
-  .meta({ description: "Most of those that have ended; left out: 100" });
+  .meta({ description: `Most of those that have ended; left out: ${ENDED_SHOWN}` });
 export const endedCount = z.int().meta({ description: "How many have ended, listed or not" });
 
 /** Any exact decimal in an answer. */

@@ -1,4 +1,4 @@
-import { type BuildLeft, type BuildRow, Refusal } from "@yosegi/contract";
+import { type BuildLeft, type BuildRow, ENDED_SHOWN, Refusal } from "@yosegi/contract";
 import {
   type BuildStep,
   buildState,
@@ -171,9 +171,6 @@ export interface BuildFilter {
   /** Most of those that have ended. */
   ended?: number | undefined;
 }
-
-/** Of builds that have ended, so many are listed; more where they are asked for. */
-export const ENDED_SHOWN = 100;
 
 interface ListedRow extends BuildTableRow {
   build_days: number | null;

@@ -1,4 +1,10 @@
-import { type OutboxMessage, type OutboxRow, type PurchaseSheet, Refusal } from "@yosegi/contract";
+import {
+  ENDED_SHOWN,
+  type OutboxMessage,
+  type OutboxRow,
+  type PurchaseSheet,
+  Refusal,
+} from "@yosegi/contract";
 import type { Reading, Writing } from "../db/index.ts";
 import { keepFile } from "../files/index.ts";
 import type { Bytes } from "../http/index.ts";
@@ -28,13 +34,10 @@ const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
   sent: sent_at === null ? null : { person: sent_by ?? "", moment: sent_at },
 });
 
-/** Of messages that were sent, so many are listed; more where they are asked for. */
-const SENT_SHOWN = 100;
-
 /** Messages that go out, latest first: all that wait, and so many of those that were sent; `ended` tells how many were. */
 export async function outbox(
   ctx: Reading,
-  { ended = SENT_SHOWN }: { ended?: number | undefined },
+  { ended = ENDED_SHOWN }: { ended?: number | undefined },
 ): Promise<{ messages: OutboxRow[]; ended: number }> {
   const rows = await ctx.sql.all<Row>(
     `SELECT ${COLUMNS} FROM ${FROM}

@@ -1,5 +1,5 @@
 import type { PurchaseSheet } from "@yosegi/contract";
-import { type Day, decimal, decimalsOf } from "@yosegi/core";
+import { currencyDecimals, type Day, decimal, decimalsOf } from "@yosegi/core";
 import type { Content } from "pdfmake/interfaces.js";
 import { type Bytes, tableBytes } from "../http/index.ts";
 import { a4, cell, heads, INK2, named, RULED } from "../papers/index.ts";
@@ -16,10 +16,10 @@ const ordered = (line: PurchaseSheet["orderLines"][number]): string =>
     ? `${line.quantity} ${line.item.unit}`
     : `${line.pack.count} × ${line.pack.name} of ${line.pack.size} ${line.item.unit}`;
 
-/** A price with two decimals at least, and as many as it has. */
-const priced = (price: string): string => {
+/** A price with the currency's decimals at least, and as many as it has. */
+const priced = (price: string, currency: string): string => {
   const exact = decimal(price);
-  return exact.toFixed(Math.max(2, decimalsOf(exact)));
+  return exact.toFixed(Math.max(currencyDecimals(currency), decimalsOf(exact)));
 };
 
 /** A purchase order on A4, with a code that the scan field reads. */
@@ -29,7 +29,7 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
     cell(String(i + 1)),
     named(line.item.name, [line.theirCode && `your code ${line.theirCode}`, line.item.code, line.note]),
     cell(ordered(line), right),
-    cell(`${priced(line.price)} / ${line.pricePer || line.item.unit}`, right),
+    cell(`${priced(line.price, head.currency)} / ${line.pricePer || line.item.unit}`, right),
     cell(line.expected ?? "", right),
     cell(line.total, right),
   ]);

@@ -1,4 +1,5 @@
 import {
+  ENDED_SHOWN,
   type PurchaseLine,
   type PurchaseRow,
   type PurchaseSheet,
@@ -76,9 +77,6 @@ export interface PurchaseFilter {
   /** Most of those that have ended. */
   ended?: number | undefined;
 }
-
-/** Of orders that have ended, so many are listed; more where they are asked for. */
-const ENDED_SHOWN = 100;
 
 const FILTER = `($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
         AND ($ids = '' OR p.id IN (SELECT value FROM json_each($ids)))`;

@@ -1,4 +1,4 @@
-import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
+import { ENDED_SHOWN, type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   type Day,
   type OrderStage,
@@ -116,9 +116,6 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
 }
 
 const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
-
-/** Of what ended, so many are shown; more where they are asked for. */
-export const ENDED_SHOWN = 100;
 
 interface OrderFilter {
   stage?: OrderStage | undefined;

@@ -1,7 +1,7 @@
 import { type BodyOf, PLAIN_BUILD, Refusal, type routes, type StandingBuild } from "@yosegi/contract";
 import { nextStanding, quantityFromWhole, quantityToWhole, standingDay } from "@yosegi/core";
 import { checkQuantity, newBuild } from "../builds/index.ts";
-import { briefs } from "../catalog/index.ts";
+import { briefs, loadLists } from "../catalog/index.ts";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
 import { buildable } from "./buildable.ts";
 
@@ -30,12 +30,12 @@ const ruleOf = (row: Row) => ({ weekdays: JSON.parse(row.weekdays) as number[], 
 
 export async function standingBuilds(ctx: Reading): Promise<StandingBuild[]> {
   const rows = await rowsOf(ctx);
-  const brief = await briefs(
-    ctx,
-    rows.map((row) => row.product),
-  );
+  const products = rows.map((row) => row.product);
+  const brief = await briefs(ctx, products);
+  const lists = await loadLists(ctx, products);
   const problems = new Map<number, string>();
-  for (const row of rows) {
+  // What has a list and is in use can be built; only of the others it is asked why not.
+  for (const row of rows.filter(({ product }) => !lists.has(product) || brief(product).state !== "active")) {
     const problem = await problemOf(ctx, row.product);
     if (problem !== null) problems.set(row.id, problem);
   }
