@@ -164,3 +164,22 @@ test("a new supplier and a new customer, from an empty list on", async ({ page }
   await dialog.getByRole("button", { name: "Make the customer" }).click();
   await expect(answer(page)).toHaveText("Tarnholt Bee Club, juniors");
 });
+
+test("a file that can be read in two ways is asked about, and read as it was said", async ({ page }) => {
+  await page.goto("/import");
+  const chosen = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Choose items" }).click();
+  const text = "code;name;kind;unit;cost\nQ-1;Oak strip;bought;m;2.000\nQ-2;Ash strip;bought;m;12";
+  await (await chosen).setFiles({ name: "items.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  await expect(page.getByText("Say first how the numbers are written.")).toBeVisible();
+  await expect(page.getByText("“2.000” can be read in two ways.")).toBeVisible();
+  await page.getByRole("button", { name: /Decimals in items have/ }).click();
+  await page.getByRole("option", { name: "a comma: 1.234,5" }).click();
+  await expect(page.getByText("2 items can come in.")).toBeVisible();
+  await page.getByRole("button", { name: "Import all of it" }).click();
+  await expect(page.getByText(/^It is in, as I-/)).toBeVisible();
+  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await scan.fill("q-1");
+  await scan.press("Enter");
+  await expect(page.getByText("€2,000.00").first()).toBeVisible();
+});

@@ -246,7 +246,7 @@ function Numbers({ report, onChange }: NumbersProps) {
   const files = report.files.filter((file) => file.decimal !== null);
   if (files.length === 0) return null;
   return (
-    <section aria-label="How numbers are written">
+    <Match aria-label="How numbers are written" as="section">
       <h2>How numbers are written</h2>
       <Pairs>
         {files.map(({ kind, decimal }) => (
@@ -261,7 +261,7 @@ function Numbers({ report, onChange }: NumbersProps) {
           />
         ))}
       </Pairs>
-    </section>
+    </Match>
   );
 }
 
@@ -357,6 +357,13 @@ function Result({ report, update, onUpdate, busy, onConfirm }: ResultProps) {
   ];
   const changed = new Set(changes.map((change) => `${change.kind} ${change.what}`)).size;
   const nothing = parts.length === 0;
+  // Until that is said, not a row of the file is read.
+  if (report.files.some((file) => file.decimal === "unclear"))
+    return (
+      <Answer>
+        <em>Say first how the numbers are written.</em>
+      </Answer>
+    );
   return (
     <>
       <Answer>
