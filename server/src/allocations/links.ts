@@ -147,6 +147,15 @@ export async function unlinkOrder(ctx: Writing, id: number, line: number): Promi
 const dropLink = (ctx: Writing, build: number, line: number) =>
   ctx.sql.run("DELETE FROM build_order WHERE build_id = $build AND line_id = $line", { build, line });
 
+/** Leaves so much of a link, which keeps its place among the others of its build; nothing of it where that is zero. */
+async function keepOfLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
+  if (quantity === 0) return dropLink(ctx, build, line);
+  await ctx.sql.run(
+    "UPDATE build_order SET quantity = $quantity WHERE build_id = $build AND line_id = $line",
+    { build, line, quantity },
+  );
+}
+
 /** After a split: what the first build's orders have of it beyond what it still makes goes with the second. */
 export async function shareLinks(ctx: Writing, id: number, other: number): Promise<void> {
   const build = await linkable(ctx, id);
@@ -155,8 +164,7 @@ export async function shareLinks(ctx: Writing, id: number, other: number): Promi
     const stays = Math.min(left, link.quantity);
     left -= stays;
     if (stays === link.quantity) continue;
-    await dropLink(ctx, id, link.line);
-    if (stays > 0) await writeLink(ctx, { ...link, quantity: stays });
+    await keepOfLink(ctx, { build: id, line: link.line, quantity: stays });
     await writeLink(ctx, { ...link, build: other, quantity: link.quantity - stays });
   }
 }
@@ -169,24 +177,23 @@ export async function takeLinks(ctx: Writing, id: number, other: number): Promis
   }
 }
 
-/** After an order line asks for less: what is linked to it beyond that is free again, the latest link first. */
-export async function trimLinks(ctx: Writing, line: number): Promise<void> {
-  const rows = await ctx.sql.all<Link & { wanted: number }>(
-    `SELECT k.build_id AS build, k.line_id AS line, k.quantity, d.open + d.shipped AS wanted
+/** Frees what is linked to order lines beyond what they still ask, the latest link first. */
+export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<void> {
+  const rows = await ctx.sql.all<Link & { product: number; wanted: number }>(
+    `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product, d.open + d.shipped AS wanted
        FROM build_order k JOIN build_output b ON b.build_id = k.build_id
        JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
-      WHERE k.line_id = $line ORDER BY k.id`,
-    { line },
+      WHERE k.line_id IN (SELECT value FROM json_each($lines)) ORDER BY k.id`,
+    { lines: asJson(lines) },
   );
-  const left = new Map<number, number>();
-  for (const { build, wanted, quantity } of rows) {
-    const { product } = await linkable(ctx, build);
-    const has = left.get(product) ?? wanted;
+  const left = new Map<string, number>();
+  for (const { build, line, product, wanted, quantity } of rows) {
+    const key = `${line} ${product}`;
+    const has = left.get(key) ?? wanted;
     const stays = Math.min(has, quantity);
-    left.set(product, has - stays);
+    left.set(key, has - stays);
     if (stays === quantity) continue;
-    await dropLink(ctx, build, line);
-    if (stays > 0) await writeLink(ctx, { build, line, quantity: stays });
+    await keepOfLink(ctx, { build, line, quantity: stays });
   }
 }
 

@@ -107,6 +107,22 @@ describe("an order that is changed", () => {
     const link = { line: other.orderLines[0]?.id ?? 0, quantity: "6" };
     expect((await world.call(routes.linkOrder, { params: { id: build }, body: link })).status).toBe(200);
   });
+  it("to less keeps its place among the orders of a build", async () => {
+    const [first, second] = [
+      await take([{ item: feed, quantity: "6" }]),
+      await take([{ item: feed, quantity: "4" }]),
+    ];
+    const id = await toStock("10");
+    for (const order of [first, second]) {
+      const line = order.orderLines[0]?.id ?? 0;
+      await world.ok(routes.linkOrder, { params: { id }, body: { line, quantity: null } });
+    }
+    const lines = [{ id: first.orderLines[0]?.id ?? 0, item: feed, quantity: "5" }];
+    await world.ok(routes.changeOrder, { params: { id: first.id }, body: { customer, lines } });
+    const rejects = finishOf("0", { lot: "", rejected: "5", reason: "leaks" });
+    await world.ok(routes.finishBuild, { params: { id }, body: rejects });
+    expect([await standing(first), await standing(second)]).toEqual(["0 5 0 0", "0 0 4 0"]);
+  });
   it("may not name one of its lines twice", async () => {
     const order = await take([{ item: feed, quantity: "1" }]);
     const id = order.orderLines[0]?.id ?? 0;

@@ -243,39 +243,49 @@ function priceOf(
 
 /** Writes the lines of an order, and what they reserve. A kit that stays keeps the contents it was ordered with. */
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
-  for (const [i, line] of lines.entries()) {
-    const bind = {
-      line: i + 1,
-      quantity: quantityToWhole(line.quantity),
-      price: line.price === null ? null : moneyToWhole(line.price.amount),
-      per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
-      unit: line.pricePer,
-    };
-    if (line.id === null) {
-      const made = await ctx.sql.insert(
-        `INSERT INTO sales_line (order_id, line, item_id, quantity, price, price_per, price_unit)
-         VALUES ($order, $line, $item, $quantity, $price, $per, $unit)`,
-        { order: id, item: line.item, ...bind },
-      );
-      const takes = [...line.takes].map(([item, per]) => ({
-        item,
-        per: quantityToWhole(per),
-        open: quantityToWhole(per.times(line.quantity)),
-      }));
-      await ctx.sql.run(
-        `INSERT INTO sales_take (line_id, item_id, per, open)
-         SELECT $line, value ->> 'item', value ->> 'per', value ->> 'open' FROM json_each($takes) ORDER BY key`,
-        { line: made, takes: asJson(takes) },
-      );
-      continue;
-    }
-    await ctx.sql.run(
-      `UPDATE sales_line SET line = $line, quantity = $quantity, price = $price, price_per = $per, price_unit = $unit WHERE id = $id`,
-      { id: line.id, ...bind },
-    );
-    await reserveAnew(ctx, line.id, line.quantity);
-    await trimLinks(ctx, line.id);
-  }
+  const rows = lines.map((line, i) => ({
+    id: line.id,
+    line: i + 1,
+    item: line.item,
+    quantity: quantityToWhole(line.quantity),
+    price: line.price === null ? null : moneyToWhole(line.price.amount),
+    per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
+    unit: line.pricePer,
+  }));
+  const takes = lines.flatMap((line, i) =>
+    line.id !== null
+      ? []
+      : [...line.takes].map(([item, per]) => ({
+          line: i + 1,
+          item,
+          per: quantityToWhole(per),
+          open: quantityToWhole(per.times(line.quantity)),
+        })),
+  );
+  const bind = { order: id, rows: asJson(rows) };
+  await ctx.sql.run(
+    `UPDATE sales_line SET line = r.value ->> 'line', quantity = r.value ->> 'quantity', price = r.value ->> 'price',
+            price_per = r.value ->> 'per', price_unit = r.value ->> 'unit'
+       FROM json_each($rows) r WHERE order_id = $order AND sales_line.id = r.value ->> 'id'`,
+    bind,
+  );
+  await ctx.sql.run(
+    `INSERT INTO sales_line (order_id, line, item_id, quantity, price, price_per, price_unit)
+     SELECT $order, value ->> 'line', value ->> 'item', value ->> 'quantity', value ->> 'price', value ->> 'per', value ->> 'unit'
+       FROM json_each($rows) WHERE value ->> 'id' IS NULL ORDER BY key`,
+    bind,
+  );
+  await ctx.sql.run(
+    `INSERT INTO sales_take (line_id, item_id, per, open)
+     SELECT l.id, t.value ->> 'item', t.value ->> 'per', t.value ->> 'open'
+       FROM json_each($takes) t JOIN sales_line l ON l.order_id = $order AND l.line = t.value ->> 'line' ORDER BY t.key`,
+    { order: id, takes: asJson(takes) },
+  );
+  const kept = new Map(
+    lines.flatMap((line) => (line.id === null ? [] : [[line.id, line.quantity] as const])),
+  );
+  await reserveAnew(ctx, kept);
+  await trimLinks(ctx, kept.keys());
   await refuseTooMuch(
     ctx,
     lines.flatMap((line) => [...line.takes.keys()]),
@@ -285,14 +295,19 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
 /** One stock unit, as the database keeps it. */
 const ONE_WHOLE = quantityToWhole(ONE);
 
-async function reserveAnew(ctx: Writing, line: number, quantity: Decimal): Promise<void> {
-  const takes = await ctx.sql.all<{ item: number; per: number }>(
-    "SELECT item_id AS item, per FROM sales_take WHERE line_id = $line",
-    { line },
+/** Reserves for lines that stay what they ask now, by the contents they were ordered with. */
+async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal>): Promise<void> {
+  const takes = await ctx.sql.all<{ line: number; item: number; per: number }>(
+    "SELECT line_id AS line, item_id AS item, per FROM sales_take WHERE line_id IN (SELECT value FROM json_each($lines))",
+    { lines: asJson(quantities.keys()) },
   );
-  const rows = takes.map(({ item, per }) => [item, quantityToWhole(quantity.times(quantityFromWhole(per)))]);
+  const rows = takes.map(({ line, item, per }) => {
+    const quantity = quantities.get(line) ?? ZERO;
+    return { line, item, open: quantityToWhole(quantity.times(quantityFromWhole(per))) };
+  });
   await ctx.sql.run(
-    `UPDATE sales_take SET open = r.value ->> 1 FROM json_each($rows) r WHERE line_id = $line AND item_id = r.value ->> 0`,
-    { line, rows: asJson(rows) },
+    `UPDATE sales_take SET open = r.value ->> 'open' FROM json_each($rows) r
+      WHERE line_id = r.value ->> 'line' AND item_id = r.value ->> 'item'`,
+    { rows: asJson(rows) },
   );
 }
