@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
+import { bareWorld, demoWorld, fieldsOf, fileOf } from "../testing/world.ts";
 
 const firm = (code: string, more: object = {}) => ({
   ...{ kind: "supplier", code, name: `Firm ${code}`, address: "1 Quay\nHalm", contact: "Greta Voss" },
@@ -64,4 +64,18 @@ describe("suppliers and customers", () => {
     ).toBe(false);
     expect((await world.call(routes.firm, { params: { id: 99 } })).status).toBe(404);
   });
+});
+
+it("of firms that are archived lists the latest, and finds the others by a search", async () => {
+  const world = await bareWorld();
+  const rows = Array.from({ length: 101 }, (_, i) => `C-${i + 1},Customer ${i + 1}`);
+  const file = fileOf("customers", ["code,name", ...rows].join("\r\n"));
+  const files = { files: [file], update: false, job: "firms" };
+  const { token } = await world.ok(routes.checkImport, { body: files });
+  await world.ok(routes.import, { body: { ...files, token, goodRowsOnly: false } });
+  await world.store.db.query("UPDATE firm SET archived = 1");
+  const { firms, total } = await world.ok(routes.firms, { query: { kind: "customer" } });
+  expect([firms.length, total, firms.some((firm) => firm.code === "C-1")]).toEqual([100, 101, false]);
+  const found = await world.ok(routes.firms, { query: { kind: "customer", search: "c-1" } });
+  expect(found.firms.some((firm) => firm.code === "C-1")).toBe(true);
 });

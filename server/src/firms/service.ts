@@ -1,5 +1,6 @@
 import {
   type BodyOf,
+  ENDED_SHOWN,
   type Firm,
   type FirmKind,
   type FirmSheet,
@@ -23,8 +24,12 @@ export async function listFirms(
   { kind, search }: { kind: FirmKind; search: string },
 ): Promise<{ firms: Firm[]; total: number }> {
   const words = searchText(search).split(/\s+/).filter(Boolean);
+  const found = `f.kind = $kind ${words.map((_, i) => `AND instr(f.search, $word${i}) > 0`).join(" ")}`;
+  // All that are in use; of those that are archived the latest, the others by a search.
   const rows = await ctx.sql.all<Row>(
-    `SELECT ${COLUMNS} FROM firm f WHERE f.kind = $kind ${words.map((_, i) => `AND instr(f.search, $word${i}) > 0`).join(" ")}
+    `SELECT ${COLUMNS} FROM firm f
+      WHERE f.id IN (SELECT f.id FROM firm f WHERE ${found} AND f.archived = 0 UNION ALL
+                     SELECT id FROM (SELECT f.id FROM firm f WHERE ${found} AND f.archived = 1 ORDER BY f.id DESC LIMIT ${ENDED_SHOWN}))
       ORDER BY f.archived, f.name COLLATE NOCASE, f.id`,
     { kind, ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])) },
   );
