@@ -1,5 +1,5 @@
 import { type AnswerOf, routes } from "@yosegi/contract";
-import { type Decimal, decimal, sum, ZERO } from "@yosegi/core";
+import { type Decimal, decimal, min, sum, ZERO } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { Chance } from "./chance.ts";
 import { doSomething, startHistory } from "./history.ts";
@@ -102,7 +102,8 @@ describe("one figure is the same by every route that shows it", () => {
             plain(total(open.filter((d) => d.stage === "draft").map((d) => d.quantity))),
           ]);
       }
-      ordersAgree(orders, sheets, demands);
+      ordersAgree(orders, sheets);
+      buildsAgree((await world.ok(routes.builds)).builds, sheets, demands);
       const all = await world.ok(routes.cover, {
         body: {
           demands: demands
@@ -121,13 +122,8 @@ describe("one figure is the same by every route that shows it", () => {
   );
 });
 
-/** The list of orders says what each sheet says, and what a line has coming is what its builds can still give. */
-function ordersAgree(
-  orders: AnswerOf<typeof routes.orders>["orders"],
-  sheets: readonly Order[],
-  demands: AnswerOf<typeof routes.openDemands>["demands"],
-): void {
-  const given = new Map<number, Decimal>();
+/** The list of orders says what each sheet says, and every figure of a sheet adds up. */
+function ordersAgree(orders: AnswerOf<typeof routes.orders>["orders"], sheets: readonly Order[]): void {
   for (const [i, sheet] of sheets.entries()) {
     const { linesReady, linesMissing } = orders[i] ?? {};
     expect({ order: sheet.number, linesReady, linesMissing }).toEqual({
@@ -139,12 +135,30 @@ function ordersAgree(
     for (const take of sheet.orderLines.flatMap((line) => line.takes)) {
       expect(plain(total([take.ready, take.coming, take.missing]))).toBe(take.open);
       expect(decimal(take.planned).lte(take.missing)).toBe(true);
-      const builds = take.builds.filter((build) => build.stage !== "draft");
-      for (const build of builds) given.set(build.id, (given.get(build.id) ?? ZERO).plus(build.coming));
     }
   }
-  for (const [build, coming] of given) {
-    const rest = demands.find((d) => d.build === build)?.quantity ?? "0";
-    expect({ build, fits: coming.lte(rest) }).toEqual({ build, fits: true });
+}
+
+/** What orders say that a build has made and still gives them is what it has and can still give, as far as it is linked. */
+function buildsAgree(
+  builds: AnswerOf<typeof routes.builds>["builds"],
+  sheets: readonly Order[],
+  demands: AnswerOf<typeof routes.openDemands>["demands"],
+): void {
+  const shares = sheets
+    .flatMap((sheet) => sheet.orderLines)
+    .flatMap((line) => line.takes)
+    .flatMap((take) => take.builds);
+  for (const build of builds.filter(({ stage }) => stage === "queued" || stage === "on the bench")) {
+    const own = shares.filter((share) => share.id === build.id);
+    const rest = decimal(demands.find((d) => d.build === build.id)?.quantity ?? "0");
+    const linked = total(build.orders.map((link) => link.quantity));
+    const given = total(own.flatMap((share) => [share.made, share.coming]));
+    const most = min(rest.plus(build.good), linked);
+    expect({ build: build.number, given: plain(given) }).toEqual({ build: build.number, given: plain(most) });
+    expect({ build: build.number, fits: total(own.map((share) => share.coming)).lte(rest) }).toEqual({
+      build: build.number,
+      fits: true,
+    });
   }
 }
