@@ -63,7 +63,8 @@ export async function listFor(
   day: Day = ctx.today,
   at = { list: "list", product: "product" },
 ): Promise<ChosenList> {
-  if (asBuilt !== null) return asBuiltList(ctx, product, asBuilt);
+  const used = asBuilt === null ? null : await asBuiltList(ctx, product, asBuilt);
+  if (used) return used;
   const found = await ctx.sql.one<{ id: number }>(
     `SELECT id FROM parts_list WHERE product_id = $product AND ${list === null ? "main = 1" : "id = $list"}`,
     { product: product.id, ...(list !== null && { list }) },
@@ -76,13 +77,16 @@ export async function listFor(
   return { id: found.id, revision, whole, taken: withOptions(whole, new Set(options)) };
 }
 
-/** What a build really used, as a list that makes as many as it worked. */
-async function asBuiltList(ctx: Reading, product: ItemTableRow, source: number): Promise<ChosenList> {
+/**
+ * What a build really used, as a list that makes as many as it worked. Null where its finishes were taken back since: then
+ * there is nothing to go by but its list.
+ */
+async function asBuiltList(ctx: Reading, product: ItemTableRow, source: number): Promise<ChosenList | null> {
   const build = await buildById(ctx, source);
   const units = await loadUnits(ctx);
   const makes = doneOf(build);
   const revision = build.revision_id;
-  if (makes.eq(0) || revision === null) throw Refusal.at("actual", "nothing-used", { number: build.number });
+  if (makes.eq(0) || revision === null) return null;
   const kept = (await loadRevisions(ctx, [revision])).get(revision);
   const lines = (await keptLines(ctx, source, units)).filter((line) => line.used.gt(0));
   const taken: PartsList<ContentLine> = {

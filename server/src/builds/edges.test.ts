@@ -118,3 +118,19 @@ it("a build is not split where one of the two would be left without anything wan
   for (const route of [routes.unqueueBuild, routes.queueBuild])
     expect((await world.call(route, { params: { id } })).status).toBe(200);
 });
+
+it("a copy of what a build used goes by its list where that finish was taken back since", async () => {
+  const id = await world.queued("FEED-12", "8");
+  expect((await finish(id, "8", { lines: [usedOf(4, "12")] })).status).toBe(200);
+  const body = { quantity: "8", due: null, actual: true };
+  const copy = await world.ok(routes.copyBuild, { params: { id }, body });
+  const labels = async () => (await sheetOf(copy.id)).lines.find((line) => line.item.code === "LBL-F")?.need;
+  expect(await labels()).toBe("12");
+  await world.ok(routes.undoFinish, { params: { id }, body: {} });
+  expect(await labels()).toBe("9");
+  const { demands } = await world.ok(routes.openDemands);
+  expect((await world.call(routes.cover, { body: { demands } })).status).toBe(200);
+  await world.ok(routes.queueBuild, { params: { id: copy.id } });
+  const again = await world.call(routes.copyBuild, { params: { id }, body });
+  expect(fieldsOf(again.error)).toEqual(["actual nothing-used"]);
+});

@@ -43,6 +43,7 @@ export async function copyBuild(
   { quantity, due, actual }: BodyOf<typeof routes.copyBuild>,
 ): Promise<number> {
   const build = await buildById(ctx, id);
+  if (actual && doneOf(build).eq(0)) throw Refusal.at("actual", "nothing-used", { number: build.number });
   const { list, options } = draftOf(build);
   return newBuild(
     ctx,
