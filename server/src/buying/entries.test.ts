@@ -190,3 +190,19 @@ describe("what stands on drafts already", () => {
     expect([after?.quantity, after?.onDrafts.map((d) => d.quantity)]).toEqual(["0", [low.quantity]]);
   });
 });
+
+it("the audit compares purchase orders with their receipts, and receipts with what they moved", async () => {
+  const world = await demoWorld();
+  const order = await sent(world, "FLR-M", "10");
+  const { id: line } = onlyLine(order);
+  await receive(world, order, [{ line, quantity: "4" }]);
+  expect(await world.audit()).toEqual([]);
+  const { db } = world.store;
+  await db.query("UPDATE purchase_line SET received = received + 1000000, open = open - 2000000");
+  await db.query("UPDATE receipt_line SET quantity = quantity + 3000000");
+  expect((await world.audit()).map((d) => `${d.what} of ${d.where}: ${d.books}, ${d.ledger}`)).toEqual([
+    "received of P-1 line 1: 5, 7",
+    "still to come of P-1 line 1: 4, 5",
+    "receipt of RC-1 FLR-M: 7, 4",
+  ]);
+});

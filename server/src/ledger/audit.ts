@@ -3,11 +3,21 @@ import type { Reading } from "../db/index.ts";
 
 /** One figure that does not agree with the sum of movements. */
 export interface AuditDifference {
-  what: "balance" | "pool quantity" | "pool value" | "reservation" | "bench";
+  what:
+    | "balance"
+    | "pool quantity"
+    | "pool value"
+    | "reservation"
+    | "bench"
+    | "received"
+    | "still to come"
+    | "receipt";
   where: string;
   books: string;
   ledger: string;
 }
+
+type Compare = (what: AuditDifference["what"], show: (whole: number) => string, sql: string) => Promise<void>;
 
 interface Row {
   place: string;
@@ -18,7 +28,7 @@ interface Row {
 /** Compares what is kept in step (balances, pools, reservations) with what it must be the sum of. Empty: all agrees. */
 export async function audit(ctx: Reading): Promise<AuditDifference[]> {
   const found: AuditDifference[] = [];
-  const compare = async (what: AuditDifference["what"], show: (whole: number) => string, sql: string) => {
+  const compare: Compare = async (what, show, sql) => {
     for (const row of await ctx.sql.all<Row>(sql))
       found.push({ what, where: row.place, books: show(row.kept), ledger: show(row.summed) });
   };
@@ -77,5 +87,36 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
        JOIN build b ON b.id = build_id JOIN item i ON i.id = item_id
       GROUP BY build_id, item_id HAVING SUM(kept) <> SUM(summed)`,
   );
+  await auditPurchases(compare, quantity);
   return found;
+}
+
+/** Purchase orders against their receipts, and receipts against what they moved. */
+async function auditPurchases(compare: Compare, quantity: (whole: number) => string): Promise<void> {
+  const line = "p.number || ' line ' || l.position AS place";
+  await compare(
+    "received",
+    quantity,
+    `SELECT ${line}, l.received AS kept,
+            (SELECT COALESCE(SUM(x.quantity), 0) FROM receipt_line x JOIN receipt r ON r.id = x.receipt_id
+              WHERE x.line_id = l.id AND r.undone_at IS NULL) AS summed
+       FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id WHERE kept <> summed`,
+  );
+  await compare(
+    "still to come",
+    quantity,
+    `SELECT ${line}, l.open AS kept,
+            CASE WHEN l.closed = 1 OR p.stage NOT IN ('sent', 'part received') THEN 0 ELSE MAX(0, l.quantity - l.received) END AS summed
+       FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id WHERE kept <> summed`,
+  );
+  await compare(
+    "receipt",
+    quantity,
+    `SELECT r.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
+       FROM (SELECT x.receipt_id AS receipt, l.item_id, x.quantity AS kept, 0 AS summed
+               FROM receipt_line x JOIN purchase_line l ON l.id = x.line_id WHERE x.place_id IS NOT NULL
+             UNION ALL SELECT r.id, m.item_id, 0, m.quantity FROM receipt r JOIN movement m ON m.posting_id = r.posting_id)
+       JOIN receipt r ON r.id = receipt JOIN item i ON i.id = item_id
+      GROUP BY receipt, item_id HAVING SUM(kept) <> SUM(summed)`,
+  );
 }
