@@ -46,6 +46,10 @@ describe("days", () => {
       }),
     );
   });
+  it("end with the last one that has four digits for its year", () => {
+    expect(addDays("9999-12-30", 1)).toBe("9999-12-31");
+    expect(addDays("9999-12-31", 400)).toBe("9999-12-31");
+  });
   it("are read as they are written, in full or by the next weekday, which is within a week", () => {
     fc.assert(
       fc.property(day, fc.constantFrom("mon", "tue", "wed", "thu", "fri", "sat", "sun"), (today, weekday) => {

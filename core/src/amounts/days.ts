@@ -10,11 +10,16 @@ export function isDay(text: string): boolean {
   return match !== null && makeDay(Number(match[1]), Number(match[2]), Number(match[3])) === text;
 }
 
+/** The last day there is: a day has four digits for its year. What would come later comes then. */
+const LAST_DAY: Day = "9999-12-31";
+const LAST_MOMENT = Date.parse(`${LAST_DAY}T00:00:00Z`);
+
 export function addDays(day: Day, days: number): Day {
   // Within the days that every month has, no calendar is needed; a check asks for hundreds of days at once.
   const inMonth = Number(day.slice(8)) + days;
   if (inMonth >= 1 && inMonth <= 28) return day.slice(0, 8) + String(inMonth).padStart(2, "0");
-  return new Date(Date.parse(`${day}T00:00:00Z`) + days * MS_PER_DAY).toISOString().slice(0, 10);
+  const moved = Date.parse(`${day}T00:00:00Z`) + days * MS_PER_DAY;
+  return moved > LAST_MOMENT ? LAST_DAY : new Date(moved).toISOString().slice(0, 10);
 }
 
 /** Calendar days from `from` until `to`; negative where `to` is earlier. */

@@ -53,7 +53,7 @@ const line = {
     waste: decimal(0),
   },
   ...{ oncePerBuild: false, service: false, stocked: true, used: null, wasted: decimal(0), only: [] },
-  ...{ unitCost: rateOf(decimal(3)) },
+  unitCost: rateOf(decimal(3)),
 };
 const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   ...{ build: BUILD, makes: decimal(1), overhead: decimal(0), extra: decimal(0), outside: decimal(0) },
@@ -206,7 +206,8 @@ describe("finishing from the bench", () => {
     const counts: Counted[] = [
       {
         ...{ item: 1, lot: "", serial: "", at: STORE, there: decimal(3), expiry: null },
-        ...{ reason: "found", unitCost: rateOf(decimal(3)) },
+        reason: "found",
+        unitCost: rateOf(decimal(3)),
       },
     ];
     const plan = planned(finishOf({ good: decimal(3), counts }, "0"), empty);

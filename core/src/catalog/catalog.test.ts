@@ -235,7 +235,11 @@ describe("checking lists", () => {
     code,
     {
       ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
-      ...{ cost: null, packs: [], hasStock: false, inUse: null, parts },
+      cost: null,
+      packs: [],
+      hasStock: false,
+      inUse: null,
+      parts,
     },
   ];
   const known = new Map([

@@ -125,7 +125,11 @@ describe("reading kits and supplier prices", () => {
     code,
     {
       ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
-      ...{ cost: null, packs: [], hasStock: false, inUse: null, parts: null },
+      cost: null,
+      packs: [],
+      hasStock: false,
+      inUse: null,
+      parts: null,
     },
   ];
   const facts: Facts = {

@@ -100,10 +100,6 @@ export function briefFrom(row: BriefRow): ItemBrief {
   };
 }
 
-export async function briefOf(ctx: Reading, id: number): Promise<ItemBrief> {
-  return (await briefs(ctx, [id]))(id);
-}
-
 /** SQL by which each column sorts; kits, whose sets follow from their contents, sort as having none. */
 const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
   // A code that begins with what is searched comes first.

@@ -1,7 +1,7 @@
 import { PLAIN_BUILD, PLAIN_LINE, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { lockList, newItem, takeIn, writeList } from "../testing/companies.ts";
+import { firmId, lockList, newItem, takeIn, writeList } from "../testing/companies.ts";
 import { demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
 
 const partOf = async (world: World, demand: object, code: string, more: object = {}) => {
@@ -149,4 +149,15 @@ describe("a check", () => {
       ["7", []],
     ]);
   });
+});
+
+it("a part that is expected on the last day there is breaks no check", async () => {
+  const world = await demoWorld();
+  const supplier = await firmId(world, "supplier", "NORR");
+  const lines = [{ item: await world.idOf("FLR-M"), quantity: "100", expected: "9999-12-31" }];
+  const { id } = await world.ok(routes.newPurchase, { body: { supplier, lines } });
+  await world.ok(routes.sendPurchase, { params: { id } });
+  const demands = [{ item: await world.idOf("HIVE-N"), quantity: "40" }];
+  const answer = await world.call(routes.cover, { body: { demands } });
+  expect([answer.status, answer.answer.finish]).toEqual([200, "9999-12-31"]);
 });
