@@ -4,6 +4,9 @@ import { id, moment, ref } from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const LABEL_SHAPES = ["code 128", "qr"] as const;
+/** Copies that the tray gives to be printed at once: ten A4 sheets. */
+export const LABELS_AT_ONCE = 240;
+
 export const labelShape = z.enum(LABEL_SHAPES, { error: "A code is “code 128” or “qr”." });
 
 export const label = z
@@ -27,8 +30,13 @@ const labelIds = z.object({ labels: z.array(ref).min(1, "Choose at least one lab
 
 export const labelRoutes = {
   labels: ask("/api/labels", {
-    summary: "The label tray: what waits to be printed, then what was, latest first",
-    answer: z.object({ labels: z.array(label) }),
+    summary: `The label tray: what is next to be printed, up to ${LABELS_AT_ONCE} copies, then what was, latest first`,
+    answer: z.object({
+      waiting: z
+        .object({ labels: z.int(), copies: z.int() })
+        .meta({ description: "All that wait to be printed, listed or not" }),
+      labels: z.array(label),
+    }),
   }),
   makeLabels: command("/api/builds/:id/labels", {
     summary:
@@ -56,7 +64,7 @@ export const labelRoutes = {
     answer: z.object({}),
   }),
   labelPaper: ask("/api/label-sheets", {
-    summary: "All labels that wait to be printed, as PDF: 24 to an A4 page",
+    summary: "The labels that are next to be printed, as PDF: 24 to an A4 page",
     answer: z.string().meta({ description: "The bytes of the file" }),
   }),
 };

@@ -92,6 +92,24 @@ test("a figure that arrives while one stands in its field is typed over", async 
   await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).toContainText("+1.500 L");
 });
 
+test("a choice that has not arrived yet can't be pressed, and opens once it has", async ({ page }) => {
+  let give = () => {};
+  const held = new Promise<void>((resolve) => {
+    give = resolve;
+  });
+  await page.route("**/api/firms?kind=supplier*", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto("/buying");
+  await page.getByRole("button", { name: "New n" }).click();
+  const supplier = page.getByRole("dialog").getByRole("button", { name: "Supplier" });
+  await expect(supplier).toBeDisabled();
+  give();
+  await supplier.click();
+  await expect(page.getByRole("option", { name: "Halm Sweet Goods" })).toBeVisible();
+});
+
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
   await page.goto("/catalog/18");
   await expect(answer(page)).toHaveText("Canister 12.5 L");

@@ -3,6 +3,7 @@ import {
   type Day,
   decimal,
   type FullLine,
+  lineNeed,
   moneyFromWhole,
   needUnit,
   ONE,
@@ -10,12 +11,13 @@ import {
   type Progress,
   quantityFromWhole,
   startDay,
+  startFor,
   withOptions,
   ZERO,
 } from "@yosegi/core";
-import { itemById, loadRevisions, loadUnits, revisionInForce, unitNamed } from "../catalog/index.ts";
-import type { BuildTableRow, ItemTableRow, Reading } from "../db/index.ts";
-import { buildById, doneOf, type KeptLine, keptLines } from "./rows.ts";
+import { inForce, itemById, itemsById, loadRevisions, loadUnits, unitNamed } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { buildsById, doneOf, type KeptLine, keptLines, linesOfBuilds } from "./rows.ts";
 
 // What a build is made of is asked here, by its sheet, by the step that queues it, and by the check alike.
 
@@ -59,55 +61,152 @@ export function startOf(product: Pick<ItemTableRow, "build_days">, due: Day | nu
 export async function listFor(
   ctx: Reading,
   product: ItemTableRow,
-  { list, options, asBuilt }: ListChoice,
+  choice: ListChoice,
   day: Day = ctx.today,
   at = { list: "list", product: "product" },
 ): Promise<ChosenList> {
-  const used = asBuilt === null ? null : await asBuiltList(ctx, product, asBuilt);
-  if (used) return used;
-  const found = await ctx.sql.one<{ id: number }>(
-    `SELECT id FROM parts_list WHERE product_id = $product AND ${list === null ? "main = 1" : "id = $list"}`,
-    { product: product.id, ...(list !== null && { list }) },
+  const [found] = await listsFor(ctx, [{ product, choice, day }]);
+  if (found) return found;
+  const { list } = choice;
+  const known = await ctx.sql.one("SELECT 1 FROM parts_list WHERE id = $list AND product_id = $product", {
+    list,
+    product: product.id,
+  });
+  if (list !== null && !known) throw Refusal.at(at.list, "not-found", { what: "parts list", id: list });
+  throw Refusal.at(at.product, "no-list", { code: product.code });
+}
+
+/** The lists that several builds are made by, in their order; null where a build has none that is in force. */
+export async function listsFor(
+  ctx: Reading,
+  wanted: readonly { product: ItemTableRow; choice: ListChoice; day: Day }[],
+): Promise<(ChosenList | null)[]> {
+  const used = await asBuiltLists(ctx, wanted);
+  const found = await ctx.sql.all<{ key: number; list: number; revision: number | null }>(
+    `SELECT w.key, l.id AS list, ${inForce("l.id", "w.value ->> 'day'")} AS revision
+       FROM json_each($wanted) w JOIN parts_list l ON l.product_id = w.value ->> 'product'
+        AND CASE WHEN w.value ->> 'list' IS NULL THEN l.main = 1 ELSE l.id = w.value ->> 'list' END`,
+    {
+      wanted: asJson(
+        wanted.map(({ product, choice, day }) => ({ product: product.id, list: choice.list, day })),
+      ),
+      today: ctx.today,
+    },
   );
-  if (!found && list !== null) throw Refusal.at(at.list, "not-found", { what: "parts list", id: list });
-  const revision = found && (await revisionInForce(ctx, found.id, day));
-  const kept = revision ? (await loadRevisions(ctx, [revision])).get(revision) : undefined;
-  if (!found || !revision || !kept) throw Refusal.at(at.product, "no-list", { code: product.code });
-  const whole = { ...kept, lines: kept.lines.map((line, i) => ({ ...line, listLine: i + 1 })) };
-  return { id: found.id, revision, whole, taken: withOptions(whole, new Set(options)) };
+  const revisions = await loadRevisions(
+    ctx,
+    found.flatMap(({ revision }) => revision ?? []),
+  );
+  const inUse = new Map(found.map((row) => [row.key, row]));
+  return wanted.map(({ choice }, key) => {
+    const asBuilt = used[key];
+    if (asBuilt) return asBuilt;
+    const { list: id, revision } = inUse.get(key) ?? { list: null, revision: null };
+    const kept = revision === null ? undefined : revisions.get(revision);
+    if (revision === null || !kept) return null;
+    const whole = { ...kept, lines: kept.lines.map((line, i) => ({ ...line, listLine: i + 1 })) };
+    return { id, revision, whole, taken: withOptions(whole, new Set(choice.options)) };
+  });
 }
 
 /**
- * What a build really used, as a list that makes as many as it worked. Null where its finishes were taken back since: then
- * there is nothing to go by but its list.
+ * What other builds really used, each as a list that makes as many as it worked. Null where a build names no other, or one
+ * whose finishes were undone since: then there is nothing to go by but its list.
  */
-async function asBuiltList(ctx: Reading, product: ItemTableRow, source: number): Promise<ChosenList | null> {
-  const build = await buildById(ctx, source);
+async function asBuiltLists(
+  ctx: Reading,
+  wanted: readonly { product: ItemTableRow; choice: ListChoice }[],
+): Promise<(ChosenList | null)[]> {
+  const ids = wanted.flatMap(({ choice }) => choice.asBuilt ?? []);
+  if (ids.length === 0) return wanted.map(() => null);
+  const sources = await buildsById(ctx, ids);
   const units = await loadUnits(ctx);
-  const makes = doneOf(build);
-  const revision = build.revision_id;
-  if (makes.eq(0) || revision === null) return null;
-  const kept = (await loadRevisions(ctx, [revision])).get(revision);
-  const lines = (await keptLines(ctx, source, units)).filter((line) => line.used.gt(0));
-  const taken: PartsList<ContentLine> = {
-    makes,
-    usual: makes,
-    overhead: moneyFromWhole(build.overhead ?? 0),
-    extra: moneyFromWhole(build.extra),
-    yield: decimal(100),
-    decimals: unitNamed(units, product.unit).decimals,
-    lines: lines.map((line) => ({
-      ...line,
-      quantity: line.used,
-      unit: needUnit(line),
-      waste: ZERO,
-      optional: false,
-      share: null,
-      person: null,
-      substitutes: line.listLine === null ? [] : (kept?.lines[line.listLine - 1]?.substitutes ?? []),
-    })),
-  };
-  return { id: build.list_id, revision, taken, whole: taken };
+  const linesOf = await linesOfBuilds(ctx, [...sources.keys()], units);
+  const revisions = await loadRevisions(
+    ctx,
+    [...sources.values()].flatMap((source) => source.revision_id ?? []),
+  );
+  return wanted.map(({ product, choice }) => {
+    if (choice.asBuilt === null) return null;
+    const source = sources.get(choice.asBuilt);
+    if (!source) throw new Refusal("not-found", { what: "build", id: choice.asBuilt });
+    const makes = doneOf(source);
+    const revision = source.revision_id;
+    if (makes.eq(0) || revision === null) return null;
+    const kept = revisions.get(revision);
+    const lines = (linesOf.get(source.id) ?? []).filter((line) => line.used.gt(0));
+    const taken: PartsList<ContentLine> = {
+      makes,
+      usual: makes,
+      overhead: moneyFromWhole(source.overhead ?? 0),
+      extra: moneyFromWhole(source.extra),
+      yield: decimal(100),
+      decimals: unitNamed(units, product.unit).decimals,
+      lines: lines.map((line) => ({
+        ...line,
+        quantity: line.used,
+        unit: needUnit(line),
+        waste: ZERO,
+        optional: false,
+        share: null,
+        person: null,
+        substitutes: line.listLine === null ? [] : (kept?.lines[line.listLine - 1]?.substitutes ?? []),
+      })),
+    };
+    return { id: source.list_id, revision, taken, whole: taken };
+  });
+}
+
+/**
+ * The lines of builds: what a build keeps from the moment it was queued, or what a draft would take by its list as it is
+ * today. With the list of a draft; null where it has none in force any more.
+ */
+export async function contentsOf(
+  ctx: Reading,
+  builds: readonly BuildTableRow[],
+): Promise<Map<number, { list: ChosenList | null; lines: KeptLine[] }>> {
+  const products = await itemsById(
+    ctx,
+    builds.map((build) => build.product_id),
+  );
+  const drafts = builds.filter((build) => build.stage === "draft" && build.makes === null);
+  const lists = await listsFor(
+    ctx,
+    drafts.map((build) => {
+      const product = products(build.product_id);
+      return { product, choice: draftOf(build), day: startOf(product, build.due, ctx.today) };
+    }),
+  );
+  const listOf = new Map(drafts.map((build, i) => [build.id, lists[i] ?? null]));
+  const kept = await linesOfBuilds(
+    ctx,
+    builds.map((build) => build.id),
+    await loadUnits(ctx),
+  );
+  return new Map(
+    builds.map((build) => {
+      const list = listOf.get(build.id) ?? null;
+      const lines = list ? draftLines(build, list.taken) : (kept.get(build.id) ?? []);
+      return [build.id, { list, lines }];
+    }),
+  );
+}
+
+/** What a draft would take by a list. */
+function draftLines(build: BuildTableRow, list: ChosenList["taken"]): KeptLine[] {
+  const quantity = startFor(list, quantityFromWhole(build.wanted));
+  return list.lines.map((line, i) => ({
+    ...line,
+    line: i + 1,
+    need: lineNeed(line, list.makes, quantity),
+    used: ZERO,
+    wasted: ZERO,
+    open: ZERO,
+    bench: ZERO,
+    listLine: null,
+    added: false,
+    insteadOf: null,
+  }));
 }
 
 /** What a build that is queued or on the bench still takes: its own copy of the list, and how far it has come. */

@@ -1,48 +1,78 @@
-import { type BuildSheet, Refusal } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import { type BuildRow, type BuildSheet, Refusal } from "@yosegi/contract";
+import { decimal, quantityFromWhole } from "@yosegi/core";
 import type { Content, TableCell } from "pdfmake/interfaces.js";
-import type { Reading } from "../db/index.ts";
-import { fileContent } from "../files/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
+import { imageAddresses } from "../files/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { a4, cell, heads, INK2, named, RULED } from "../papers/index.ts";
-import { buildSheet } from "./service.ts";
+import { buildRows, buildsById, doneOf } from "./rows.ts";
+import { type SheetParts, sheetParts } from "./sheetparts.ts";
 
 /** Build sheets on A4, each on a page of its own, with a code that the scan field reads. */
 export async function buildPaper(ctx: Reading, ids: readonly number[]): Promise<Bytes> {
-  const sheets: BuildSheet[] = [];
-  for (const id of ids) sheets.push(await buildSheet(ctx, id));
-  const [first] = sheets;
-  if (!first) throw new Refusal("not-found", { what: "build", id: 0 });
-  const numbers = sheets.map((sheet) => sheet.number).join(", ");
-  const pages: Content[] = [];
-  for (const [i, sheet] of sheets.entries()) pages.push(...(await page(ctx, sheet, i > 0)));
-  const title = sheets.length === 1 ? `Build sheet ${first.number}` : `Build sheets ${numbers}`;
+  const sheets = await paperSheets(ctx, ids);
+  const numbers = sheets.map((sheet) => sheet.row.number).join(", ");
+  const only = sheets.length === 1;
+  const title = `${only ? "Build sheet" : "Build sheets"} ${numbers}`;
   return {
-    name: `${sheets.length === 1 ? first.number : "build-sheets"}.pdf`,
+    name: `${only ? numbers : "build-sheets"}.pdf`,
     type: "application/pdf",
-    content: await a4({ title, author: ctx.company?.name ?? "" }, numbers, pages),
+    content: await a4(
+      { title, author: ctx.company?.name ?? "" },
+      numbers,
+      sheets.flatMap((sheet, i) => page(ctx, sheet, i > 0)),
+    ),
     forever: false,
   };
 }
 
+interface PaperSheet extends SheetParts {
+  row: BuildRow;
+  note: string;
+  open: string;
+  picture: string | null;
+}
+
+/** What the papers say, in the order asked for. */
+async function paperSheets(ctx: Reading, ids: readonly number[]): Promise<PaperSheet[]> {
+  const builds = await buildsById(ctx, ids);
+  const rows = new Map((await buildRows(ctx, { ids })).map((row) => [row.id, row]));
+  const parts = await sheetParts(ctx, [...builds.values()]);
+  const picture = await pictures(
+    ctx,
+    [...builds.values()].map((build) => build.product_id),
+  );
+  return [...new Set(ids)].map((id) => {
+    const [build, row] = [builds.get(id), rows.get(id)];
+    if (!build || !row) throw new Refusal("not-found", { what: "build", id });
+    return {
+      ...parts(build),
+      row,
+      note: build.note,
+      open: quantityFromWhole(build.quantity).minus(doneOf(build)).toFixed(),
+      picture: picture(build.product_id),
+    };
+  });
+}
+
 /** The orders it is built for, or the customer without one. */
-const forWhom = ({ orders, customer }: BuildSheet): string =>
+const forWhom = ({ orders, customer }: BuildRow): string =>
   orders.map((link) => `${link.customer.name}, ${link.number}`).join("; ") || (customer?.name ?? "");
 
 const right = { alignment: "right" as const };
 
-async function page(ctx: Reading, sheet: BuildSheet, breaks: boolean): Promise<Content[]> {
-  const { product, unit } = { product: sheet.product, unit: sheet.product.unit };
+function page(ctx: Reading, { row: build, ...sheet }: PaperSheet, breaks: boolean): Content[] {
+  const { product } = build;
+  const list = sheet.list.words;
   const facts = [
-    ["Due", sheet.due ?? ""],
-    ["Begin by", sheet.start ?? ""],
-    ["For", forWhom(sheet)],
-    ["Done by", sheet.outside?.name ?? sheet.assigned?.name ?? ""],
+    ["Due", build.due ?? ""],
+    ["Begin by", build.start ?? ""],
+    ["For", forWhom(build)],
+    ["Done by", build.outside?.name ?? build.assigned?.name ?? ""],
     ["To", [sheet.store, sheet.bin].filter(Boolean).join(" ")],
-    ["Cost tag", sheet.costTag],
-    ["Parts list", sheet.list ? `${sheet.list.name}, revision ${sheet.list.revision}` : ""],
+    ["Cost tag", build.costTag],
+    ["Parts list", list ? `${list.name}, revision ${list.revision}` : ""],
   ].filter(([, value]) => value !== "");
-  const picture = await pictureOf(ctx, sheet);
   return [
     {
       ...(breaks && { pageBreak: "before" as const }),
@@ -50,15 +80,17 @@ async function page(ctx: Reading, sheet: BuildSheet, breaks: boolean): Promise<C
         [
           { text: ctx.company?.name ?? "", bold: true, fontSize: 12 },
           {
-            text: `${sheet.open} ${unit} × ${product.name}`,
+            text: `${sheet.open} ${product.unit} × ${product.name}`,
             bold: true,
             fontSize: 20,
             margin: [0, 10, 0, 2],
           },
-          { text: `${sheet.number} · ${product.code} · ${sheet.stage}`, color: INK2 },
+          { text: `${build.number} · ${product.code} · ${build.stage}`, color: INK2 },
         ],
-        ...(picture === null ? [] : [{ image: picture, fit: [92, 92] as [number, number], width: 104 }]),
-        { qr: sheet.number, fit: 78, alignment: "right", width: 84 },
+        ...(sheet.picture === null
+          ? []
+          : [{ image: sheet.picture, fit: [92, 92] as [number, number], width: 104 }]),
+        { qr: build.number, fit: 78, alignment: "right", width: 84 },
       ],
     },
     {
@@ -115,10 +147,19 @@ function row(line: BuildSheet["lines"][number]): TableCell[] {
   ];
 }
 
-/** The product's picture where it is of a kind that a paper can show. */
-async function pictureOf(ctx: Reading, sheet: BuildSheet): Promise<string | null> {
-  if (sheet.picture === null) return null;
-  const file = await fileContent(ctx, sheet.picture, false);
-  if (file.type !== "image/png" && file.type !== "image/jpeg") return null;
-  return `data:${file.type};base64,${file.content.toString("base64")}`;
+/** The pictures of products, where they are of a kind that a paper can show. */
+async function pictures(
+  ctx: Reading,
+  products: readonly number[],
+): Promise<(product: number) => string | null> {
+  const rows = await ctx.sql.all<{ item: number; file: number }>(
+    "SELECT id AS item, picture_id AS file FROM item WHERE picture_id IS NOT NULL AND id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(new Set(products)) },
+  );
+  const images = await imageAddresses(
+    ctx,
+    rows.map((row) => row.file),
+  );
+  const ofItem = new Map(rows.map((row) => [row.item, images.get(row.file)]));
+  return (product) => ofItem.get(product) ?? null;
 }

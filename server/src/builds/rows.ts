@@ -60,9 +60,18 @@ export interface KeptLine extends ListLine {
 }
 
 export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow> {
-  const row = await ctx.sql.one<BuildTableRow>("SELECT * FROM build WHERE id = $id", { id });
+  const row = (await buildsById(ctx, [id])).get(id);
   if (!row) throw new Refusal("not-found", { what: "build", id });
   return row;
+}
+
+/** The builds there are of those ids. */
+export async function buildsById(ctx: Reading, ids: Iterable<number>): Promise<Map<number, BuildTableRow>> {
+  const rows = await ctx.sql.all<BuildTableRow>(
+    "SELECT * FROM build WHERE id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(new Set(ids)) },
+  );
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** What a finish has to know of the product. */
@@ -93,6 +102,7 @@ export async function buildWithProduct(
 }
 
 interface KeptRow extends LineRow {
+  build: number;
   line: number;
   need: number;
   used: number;
@@ -107,34 +117,47 @@ interface KeptRow extends LineRow {
   instead_of: number | null;
 }
 
-/** The lines of a build. Its units may still be on their way, so that both are read at once. */
+/** The lines that each of some builds keeps. Units may still be on their way, so that both are read at once. */
+export async function linesOfBuilds(
+  ctx: Reading,
+  builds: readonly number[],
+  units: Units | Promise<Units>,
+): Promise<Map<number, KeptLine[]>> {
+  const rows = await ctx.sql.all<KeptRow>(
+    `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at,
+            l.place_id AS store, l.note, l.list_line, l.added, l.instead_of
+       FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item i ON i.id = l.item_id
+      ORDER BY l.build_id, l.line`,
+    { builds: asJson(builds) },
+  );
+  const known = await units;
+  const lines = new Map<number, KeptLine[]>(builds.map((build) => [build, []]));
+  for (const row of rows)
+    lines.get(row.build)?.push({
+      ...lineOf(row, known),
+      line: row.line,
+      drawnAt: row.drawn_at,
+      store: row.store,
+      note: row.note,
+      listLine: row.list_line,
+      added: row.added === 1,
+      insteadOf: row.instead_of,
+      need: quantityFromWhole(row.need),
+      used: quantityFromWhole(row.used),
+      wasted: quantityFromWhole(row.wasted),
+      open: quantityFromWhole(row.open),
+      bench: quantityFromWhole(row.bench),
+    });
+  return lines;
+}
+
+/** The lines that one build keeps. */
 export async function keptLines(
   ctx: Reading,
   build: number,
   units: Units | Promise<Units>,
 ): Promise<KeptLine[]> {
-  const rows = await ctx.sql.all<KeptRow>(
-    `SELECT l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at, l.place_id AS store, l.note,
-            l.list_line, l.added, l.instead_of
-       FROM build_line l JOIN item i ON i.id = l.item_id WHERE l.build_id = $build ORDER BY l.line`,
-    { build },
-  );
-  const known = await units;
-  return rows.map((row) => ({
-    ...lineOf(row, known),
-    line: row.line,
-    drawnAt: row.drawn_at,
-    store: row.store,
-    note: row.note,
-    listLine: row.list_line,
-    added: row.added === 1,
-    insteadOf: row.instead_of,
-    need: quantityFromWhole(row.need),
-    used: quantityFromWhole(row.used),
-    wasted: quantityFromWhole(row.wasted),
-    open: quantityFromWhole(row.open),
-    bench: quantityFromWhole(row.bench),
-  }));
+  return (await linesOfBuilds(ctx, [build], units)).get(build) ?? [];
 }
 
 /** Units worked so far: good and rejected. */

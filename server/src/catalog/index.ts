@@ -3,18 +3,12 @@ export * from "./facts.ts";
 export * from "./groups.ts";
 export * from "./items.ts";
 export * from "./kits.ts";
-export { writeKit } from "./kitservice.ts";
+export { writeKits } from "./kitservice.ts";
 export * from "./known.ts";
 export { placeAndPersonNames } from "./listanswer.ts";
 export * from "./lists.ts";
-export {
-  addRevision,
-  lockForBuild,
-  MAIN,
-  namedList,
-  revisionInForce,
-  writeDraft,
-} from "./listservice.ts";
+export { lockForBuild } from "./listservice.ts";
+export { MAIN, mainListNames, namedLists, writeImported } from "./listwriting.ts";
 export * from "./pricing.ts";
 export { refuseProblems } from "./refuse.ts";
 export * from "./routes.ts";

@@ -329,9 +329,21 @@ export async function prices(ctx: Reading, items: Iterable<number>): Promise<(it
 }
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
-  const row = await ctx.sql.one<ItemTableRow>("SELECT * FROM item WHERE id = $id", { id });
-  if (!row) throw new Refusal("not-found", { what: "item", id });
-  return row;
+  return (await itemsById(ctx, [id]))(id);
+}
+
+/** Items by their ids; asking for one that is not among them is refused. */
+export async function itemsById(ctx: Reading, ids: Iterable<number>): Promise<(id: number) => ItemTableRow> {
+  const rows = await ctx.sql.all<ItemTableRow>(
+    "SELECT * FROM item WHERE id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(new Set(ids)) },
+  );
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return (id) => {
+    const row = byId.get(id);
+    if (!row) throw new Refusal("not-found", { what: "item", id });
+    return row;
+  };
 }
 
 /** A product whose list or builds are asked for. */

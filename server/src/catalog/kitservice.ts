@@ -107,50 +107,71 @@ export async function saveKit(ctx: Writing, id: number, body: KitBody): Promise<
     { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
     { where: { id }, transaction: ctx.transaction },
   );
-  await writeKit(ctx, draft, facts.items);
+  await writeKits(ctx, [draft], facts.items);
   return kitAnswer(ctx, await itemById(ctx, id));
 }
 
-/** Writes a checked kit in the place of what it was. */
-export async function writeKit(ctx: Writing, draft: KitDraft, items: NamedFacts["items"]): Promise<void> {
+/** Writes checked kits, each once, in the place of what they were. */
+export async function writeKits(
+  ctx: Writing,
+  drafts: readonly KitDraft[],
+  items: NamedFacts["items"],
+): Promise<void> {
   const idOf = (code: string) => {
     const item = items.get(codeKey(code));
     if (!item) throw new Error(`${code} was checked and is not there`);
     return item.id;
   };
-  const kit = idOf(draft.kit);
+  const kits = drafts.map((draft) => ({ id: idOf(draft.kit), draft }));
   await ctx.sql.run(
-    `INSERT INTO kit (item_id, contents_shown, may_be_added_to, price_rule, discount) VALUES ($kit, $shown, $added, $rule, $discount)
+    `INSERT INTO kit (item_id, contents_shown, may_be_added_to, price_rule, discount)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows) WHERE true
          ON CONFLICT (item_id) DO UPDATE SET contents_shown = excluded.contents_shown,
             may_be_added_to = excluded.may_be_added_to, price_rule = excluded.price_rule, discount = excluded.discount`,
     {
-      kit,
-      shown: draft.contentsShown ? 1 : 0,
-      added: draft.mayBeAddedTo ? 1 : 0,
-      rule: draft.priceRule,
-      discount: quantityToWhole(draft.discount),
+      rows: asJson(
+        kits.map(({ id, draft }) => [
+          id,
+          draft.contentsShown ? 1 : 0,
+          draft.mayBeAddedTo ? 1 : 0,
+          draft.priceRule,
+          quantityToWhole(draft.discount),
+        ]),
+      ),
     },
   );
-  await ctx.sql.run("DELETE FROM kit_content WHERE kit_id = $kit", { kit });
+  await ctx.sql.run("DELETE FROM kit_content WHERE kit_id IN (SELECT value FROM json_each($ids))", {
+    ids: asJson(kits.map(({ id }) => id)),
+  });
+  const contents = kits.flatMap(({ id, draft }) =>
+    draft.contents.map((content, i) => ({ kit: id, line: i + 1, content })),
+  );
   await ctx.sql.run(
     `INSERT INTO kit_content (kit_id, line, item_id, quantity, swap, quantity_may_change, may_be_left_out)
-     SELECT $kit, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows)`,
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6 FROM json_each($rows)`,
     {
-      kit,
       rows: asJson(
-        draft.contents.map((c) => [
-          ...[idOf(c.item), quantityToWhole(c.quantity), c.swap],
-          ...[c.quantityMayChange ? 1 : 0, c.mayBeLeftOut ? 1 : 0],
+        contents.map(({ kit, line, content }) => [
+          kit,
+          line,
+          idOf(content.item),
+          quantityToWhole(content.quantity),
+          content.swap,
+          content.quantityMayChange ? 1 : 0,
+          content.mayBeLeftOut ? 1 : 0,
         ]),
       ),
     },
   );
   await ctx.sql.run(
     `INSERT INTO kit_swap (kit_id, line, position, item_id)
-     SELECT $kit, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)`,
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
     {
-      kit,
-      rows: asJson(draft.contents.flatMap((c, i) => c.swaps.map((swap, p) => [i + 1, p, idOf(swap)]))),
+      rows: asJson(
+        contents.flatMap(({ kit, line, content }) =>
+          content.swaps.map((swap, position) => [kit, line, position, idOf(swap)]),
+        ),
+      ),
     },
   );
 }

@@ -6,7 +6,6 @@ import {
   isStocked,
   type ListLine,
   moneyFromWhole,
-  moneyToWhole,
   type PartsList,
   quantityFromWhole,
   quantityToWhole,
@@ -14,7 +13,7 @@ import {
   type Units,
   withOptions,
 } from "@yosegi/core";
-import { asJson, type Reading, type RevisionRow, type Writing } from "../db/index.ts";
+import { asJson, type Reading, type RevisionRow } from "../db/index.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 export type FullList = PartsList<FullLine>;
@@ -218,52 +217,4 @@ async function loadSubstitutes(ctx: Reading, ids: string): Promise<Map<string, S
     byLine.set(key, [...(byLine.get(key) ?? []), { item, quantity: quantityFromWhole(quantity) }]);
   }
   return byLine;
-}
-
-/** Columns of a revision's head to write. */
-export function headColumns(list: FullList) {
-  return {
-    makes: quantityToWhole(list.makes),
-    usual: quantityToWhole(list.usual),
-    overhead: moneyToWhole(list.overhead),
-    extra: moneyToWhole(list.extra),
-    yield: quantityToWhole(list.yield),
-  };
-}
-
-/** Writes the lines of a revision in the place of those it has. */
-export async function writeLines(ctx: Writing, revision: number, lines: readonly FullLine[]): Promise<void> {
-  await ctx.sql.run("DELETE FROM revision_line WHERE revision_id = $revision", { revision });
-  await ctx.sql.run(
-    `INSERT INTO revision_line
-       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, place_id, note, share, person_id)
-     SELECT $revision, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
-            value ->> 7, value ->> 8, value ->> 9, value ->> 10 FROM json_each($rows)`,
-    {
-      revision,
-      rows: asJson(
-        lines.map((line) => [
-          ...lineColumns(line),
-          line.optional ? 1 : 0,
-          line.drawnAt,
-          line.store,
-          line.note,
-          line.share === null ? null : quantityToWhole(line.share),
-          line.person,
-        ]),
-      ),
-    },
-  );
-  await ctx.sql.run(
-    `INSERT INTO line_substitute (revision_id, line, position, item_id, quantity)
-     SELECT $revision, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
-    {
-      revision,
-      rows: asJson(
-        lines.flatMap((line, i) =>
-          line.substitutes.map((s, position) => [i + 1, position, s.item, quantityToWhole(s.quantity)]),
-        ),
-      ),
-    },
-  );
 }

@@ -19,7 +19,6 @@ import {
   moneyToWhole,
   type Problem,
   reporter,
-  sameList,
 } from "@yosegi/core";
 import type { Reading, RevisionRow, Writing } from "../db/index.ts";
 import { removeFilesOf } from "../files/index.ts";
@@ -27,11 +26,10 @@ import { currentCosts } from "./costs.ts";
 import { codesIn, factsFor, listOf } from "./facts.ts";
 import { briefs, itemById, productById } from "./items.ts";
 import { lineAnswers, listAnswer, productLists } from "./listanswer.ts";
-import { type FullList, headColumns, inForce, loadRevisions, writeLines } from "./lists.ts";
+import { inForce, loadRevisions } from "./lists.ts";
+import { addRevision, MAIN, namedList, writeDraft } from "./listwriting.ts";
 import { checkCurrency } from "./pricing.ts";
 import { refuseProblems } from "./refuse.ts";
-
-export const MAIN = "Main";
 
 /** Writes a parts list typed in a form: its draft, or the next revision of one that is locked. */
 export async function saveList(ctx: Writing, id: number, body: ListDraftBody): Promise<PartsListAnswer> {
@@ -80,43 +78,7 @@ async function listById(ctx: Reading, id: number, product: number): Promise<numb
 
 /** The main list of a product; made where it has none yet. */
 export async function mainList(ctx: Writing, product: number): Promise<number> {
-  return namedList(ctx, product, MAIN, true);
-}
-
-/** A list of a product by its name, made where it is not there; the first list of a product is its main one. */
-export async function namedList(ctx: Writing, product: number, name: string, main = false): Promise<number> {
-  const lists = await ctx.models.partsList.findAll({
-    where: { product_id: product },
-    transaction: ctx.transaction,
-  });
-  const rows = lists.map((list) => list.get({ plain: true }));
-  const found = main ? rows.find((list) => list.main === 1) : rows.find((l) => l.name_key === codeKey(name));
-  if (found) return found.id;
-  const row = await ctx.models.partsList.create(
-    { product_id: product, name, name_key: codeKey(name), main: rows.length === 0 ? 1 : 0 },
-    { transaction: ctx.transaction },
-  );
-  return row.get({ plain: true }).id;
-}
-
-/** Writes the open draft of a list, or makes its next revision; the same as what is in force makes none. Gives its id. */
-export async function writeDraft(ctx: Writing, list: number, content: FullList): Promise<number> {
-  const draft = await ctx.sql.one<{ id: number }>(
-    "SELECT id FROM revision WHERE list_id = $list AND state = 'draft' ORDER BY number DESC LIMIT 1",
-    { list },
-  );
-  if (draft) {
-    await ctx.models.revision.update(headColumns(content), {
-      where: { id: draft.id },
-      transaction: ctx.transaction,
-    });
-    await writeLines(ctx, draft.id, content.lines);
-    return draft.id;
-  }
-  const now = await revisionInForce(ctx, list);
-  const before = now === null ? undefined : (await loadRevisions(ctx, [now])).get(now);
-  if (now !== null && before && sameList(before, content)) return now;
-  return addRevision(ctx, list, content, { state: "draft", note: "" });
+  return namedList(ctx, { product, name: MAIN, main: true });
 }
 
 export async function revisionInForce(
@@ -130,36 +92,6 @@ export async function revisionInForce(
     day,
   });
   return row?.id ?? null;
-}
-
-/** Adds a revision after all that a list has. A locked one starts at once. */
-export async function addRevision(
-  ctx: Writing,
-  list: number,
-  content: FullList,
-  { state, note }: { state: "draft" | "locked"; note: string },
-): Promise<number> {
-  const locked = state === "locked";
-  const row = await ctx.models.revision.create(
-    {
-      list_id: list,
-      number: await nextRevision(ctx, list),
-      state,
-      ...headColumns(content),
-      starts: "at once",
-      starts_on: null,
-      starts_after: null,
-      made_by: ctx.person.id,
-      made_at: ctx.moment,
-      locked_by: locked ? ctx.person.id : null,
-      locked_at: locked ? ctx.moment : null,
-      lock_note: note,
-    },
-    { transaction: ctx.transaction },
-  );
-  const { id } = row.get({ plain: true });
-  await writeLines(ctx, id, content.lines);
-  return id;
 }
 
 async function nextRevision(ctx: Reading, list: number): Promise<number> {
@@ -179,7 +111,7 @@ export async function copyList(
 ): Promise<number> {
   const content = (await loadRevisions(ctx, [revision])).get(revision);
   if (!content) throw new Refusal("not-found", { what: "revision", id: revision });
-  const list = await namedList(ctx, product, name);
+  const list = await namedList(ctx, { product, name, main: false });
   return addRevision(ctx, list, content, { state: "draft", note: "" });
 }
 

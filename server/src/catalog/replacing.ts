@@ -26,7 +26,8 @@ import { briefs, itemById, stockedRow } from "./items.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { knownItems } from "./known.ts";
 import { type FullList, inForce, loadRevisions } from "./lists.ts";
-import { addRevision, revisionInForce } from "./listservice.ts";
+import { revisionInForce } from "./listservice.ts";
+import { addRevision } from "./listwriting.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 type Asked = BodyOf<typeof routes.previewReplacement>;

@@ -6,7 +6,7 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import type { Reading, Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 
 const COLUMNS = `f.id, f.name, f.type, length(f.content) AS size, n.name AS person, f.added_at AS moment`;
 
@@ -128,6 +128,18 @@ export async function fileContent(
   );
   if (!row) throw new Refusal("not-found", { what: "file", id });
   return row;
+}
+
+/** Pictures as data addresses, by file, where they are of a kind that a PDF can show: PNG and JPEG. */
+export async function imageAddresses(ctx: Reading, ids: readonly number[]): Promise<Map<number, string>> {
+  const rows = await ctx.sql.all<{ id: number; type: string; content: Buffer }>(
+    `SELECT id, type, content FROM file
+      WHERE type IN ('image/png', 'image/jpeg') AND id IN (SELECT value FROM json_each($ids))`,
+    { ids: asJson(ids) },
+  );
+  return new Map(
+    rows.map(({ id, type, content }) => [id, `data:${type};base64,${content.toString("base64")}`]),
+  );
 }
 
 /** Removes the files attached to something that is removed itself. */

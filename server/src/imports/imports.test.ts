@@ -2,7 +2,15 @@ import { IMPORT_KINDS, type ImportFile, type ImportKind, LARGEST_FILE, routes } 
 import { readSheet } from "read-excel-file/node";
 import { describe, expect, it } from "vitest";
 import writeXlsx from "write-excel-file/node";
-import { bareWorld, demoFiles, demoText, demoWorld, fileOf, type World } from "../testing/world.ts";
+import {
+  bareWorld,
+  demoFiles,
+  demoText,
+  demoWorld,
+  fileOf,
+  statementsOf,
+  type World,
+} from "../testing/world.ts";
 
 const ITEMS = "code,name,kind,unit,tracking,cost,price,store,bin";
 const LISTS = "product,makes,usual,overhead,part,quantity,unit,waste,once_per_build";
@@ -346,4 +354,64 @@ describe("ten thousand rows", () => {
     // Its number was not used up either: the next import is the first.
     expect((await bring(world, { items: csv(ITEMS, "A-1,A,bought,pc,none,1,,,") })).document).toBe("I-1");
   }, 120_000);
+});
+
+describe("many lists and kits in one file", () => {
+  const partsLists = (products: number, list = "") => ({
+    items: csv(
+      ITEMS,
+      "PART,Part,bought,pc,none,1,,,",
+      ...Array.from({ length: products }, (_, i) => `MADE-${i},Made ${i},built,pc,none,,,,`),
+      ...Array.from({ length: products }, (_, i) => `KIT-${i},Kit ${i},kit,pc,none,,9,,`),
+    ),
+    partsLists: csv(
+      "product,list,makes,part,quantity,unit",
+      ...Array.from({ length: products }, (_, i) => `MADE-${i},${list},1,PART,${i + 1},pc`),
+    ),
+    kits: csv(
+      "kit,content,quantity",
+      ...Array.from({ length: products }, (_, i) => `KIT-${i},PART,${i + 1}`),
+    ),
+  });
+
+  it("are written together: thirty take no more statements than two", async () => {
+    const counts: number[] = [];
+    for (const products of [2, 30]) {
+      const world = await demoWorld();
+      const texts = partsLists(products);
+      const { token } = await check(world, texts);
+      const body = { ...bodyOf(texts), token, goodRowsOnly: false };
+      counts.push(await statementsOf(() => world.ok(routes.import, { body })));
+      const last = await world.idOf(`MADE-${products - 1}`);
+      const { lists } = await world.ok(routes.lists, { params: { id: last } });
+      const { lines } = await world.ok(routes.revision, { params: { id: lists[0]?.revisions[0]?.id ?? 0 } });
+      expect(lines.map((line) => [line.part.code, line.quantity])).toEqual([["PART", String(products)]]);
+    }
+    expect(counts[1]).toBe(counts[0]);
+  });
+
+  it("a main list that is named in some rows and not in others is one list", async () => {
+    const world = await demoWorld();
+    const texts = {
+      items: csv(
+        ITEMS,
+        "PART,Part,bought,pc,none,1,,,",
+        "GLUE,Glue,bought,pc,none,1,,,",
+        "MADE,Made,built,pc,none,,,,",
+      ),
+      partsLists: csv(
+        "product,list,makes,part,quantity,unit",
+        "MADE,,1,PART,1,pc",
+        "MADE,main,1,GLUE,2,pc",
+        "MADE,Spare,1,PART,3,pc",
+      ),
+    };
+    expect((await check(world, texts)).adds.fresh.partsLists).toBe(2);
+    await bring(world, texts);
+    const lists = await world.ok(routes.lists, { params: { id: await world.idOf("MADE") } });
+    expect(lists.lists.map((list) => [list.name, list.main])).toEqual([
+      ["Main", true],
+      ["Spare", false],
+    ]);
+  });
 });

@@ -50,6 +50,7 @@ import {
   type GroupDefaults,
   groupsByKey,
   type Known,
+  mainListNames,
   type NamedFacts,
   supplierIds,
 } from "../catalog/index.ts";
@@ -247,7 +248,10 @@ class Planner {
     const before = await this.#before("partsLists");
     const { good, bad } = await this.#read("partsLists", partsListsRow, before);
     const broken = new Set(bad.map((cells) => recordKey("partsLists", cells)));
-    const { good: lists, problems } = checkLists(good, broken, facts);
+    const isMain = await mainListNames(this.#ctx);
+    // A main list may be named or not: rows of both are rows of one list.
+    const rows = good.map((row) => (isMain(row.product, row.list) ? { ...row, list: "" } : row));
+    const { good: lists, problems } = checkLists(rows, broken, facts);
     this.#checked("partsLists", problems);
     return this.#keep("partsLists", lists, before, listCells);
   }

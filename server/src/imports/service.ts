@@ -10,7 +10,6 @@ import {
 } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
 import {
-  addRevision,
   allKnownItems,
   createGroups,
   createStores,
@@ -21,14 +20,13 @@ import {
   loadUnits,
   MAIN,
   type NamedFacts,
-  namedList,
+  namedLists,
   placeOf,
-  revisionInForce,
   storeIds,
   supplierIds,
-  writeDraft,
+  writeImported,
   writeItems,
-  writeKit,
+  writeKits,
   writeSuppliers,
 } from "../catalog/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
@@ -44,7 +42,7 @@ export async function checkImport(ctx: Reading, body: ImportBody, job: Job): Pro
   return (await planImport(ctx, body, job)).report;
 }
 
-/** Items written in one statement; between two the import can be cancelled. */
+/** Items, or parts lists, written in one statement; between two the import can be cancelled. */
 const CHUNK = 500;
 
 /** Imports what was checked. Planned anew inside the transaction; refused where that gives something else than was shown. */
@@ -70,11 +68,11 @@ export async function importFiles(
   const facts = await factsOf(ctx, await allKnownItems(ctx));
   await writeSuppliers(ctx, plan.prices, facts, await supplierIds(ctx));
   await job.begin("Writing parts lists", lists.length);
-  for (const [i, list] of lists.entries()) {
+  for (let i = 0; i < lists.length; i += CHUNK) {
     await job.at(i);
-    await writeList(ctx, list, facts, document);
+    await writeLists(ctx, lists.slice(i, i + CHUNK), facts, document);
   }
-  for (const kit of plan.kits) await writeKit(ctx, kit, facts.items);
+  await writeKits(ctx, plan.kits, facts.items);
   await writeStock(ctx, plan, facts, document, job);
   return { document, adds: report.adds };
 }
@@ -99,21 +97,29 @@ async function writeItemRows(ctx: Writing, { items, stock }: Plan, job: Job): Pr
   }
 }
 
-/** A list that is locked gets its next revision, in force at once; one that is a draft is written anew. */
-async function writeList(
+async function writeLists(
   ctx: Writing,
-  draft: Plan["lists"][number],
+  drafts: Plan["lists"],
   facts: NamedFacts,
   document: string,
 ): Promise<void> {
-  const product = facts.items.get(codeKey(draft.product));
-  if (!product) throw new Error(`${draft.product} was checked and is not there`);
-  const list = await namedList(ctx, product.id, draft.list === "" ? MAIN : draft.list, draft.list === "");
-  const content = listOf(draft, facts);
-  const now = await revisionInForce(ctx, list);
-  const locked = await ctx.sql.one("SELECT 1 FROM revision WHERE id = $now AND state = 'locked'", { now });
-  if (locked) await addRevision(ctx, list, content, { state: "locked", note: `From import ${document}` });
-  else await writeDraft(ctx, list, content);
+  const lists = await namedLists(
+    ctx,
+    drafts.map(({ product, list }) => ({
+      product: itemIn(facts, product).id,
+      name: list === "" ? MAIN : list,
+      main: list === "",
+    })),
+  );
+  const contents = drafts.map((draft, i) => ({ list: lists[i] ?? 0, content: listOf(draft, facts) }));
+  await writeImported(ctx, contents, `From import ${document}`);
+}
+
+/** An item that the check of the files has found. */
+function itemIn(facts: NamedFacts, code: string) {
+  const item = facts.items.get(codeKey(code));
+  if (!item) throw new Error(`${code} was checked and is missing`);
+  return item;
 }
 
 async function writeStock(
@@ -126,11 +132,7 @@ async function writeStock(
   if (stock.length === 0) return;
   await job.begin("Taking stock in", stock.length);
   const place = await storeIds(ctx);
-  const idOf = (code: string) => {
-    const item = facts.items.get(codeKey(code));
-    if (!item) throw new Error(`${code} was checked and is not there`);
-    return item.id;
-  };
+  const idOf = (code: string) => itemIn(facts, code).id;
   await record(ctx, {
     kind: "opening",
     document,

@@ -40,3 +40,26 @@ it("puts labels for what was finished into the tray, with codes, and prints them
   const left = (await world.ok(routes.labels, {})).labels;
   expect(left.map((l) => [l.code, l.printed?.person])).toEqual([["AF-Ü", "Ines"]]);
 });
+
+it("gives a full tray in parts: what is shown is what is printed, then the next come up", async () => {
+  const world = await demoWorld();
+  const feed = await world.queued("FEED-12", "2");
+  await world.ok(routes.finishBuild, {
+    params: { id: feed },
+    body: finishOf("2", { lot: "AF-1", expiry: "2027-09-30" }),
+  });
+  for (const copies of [100, 139, 2, 7])
+    await world.ok(routes.makeLabels, { params: { id: feed }, body: { shape: "qr", copies } });
+  const tray = async () => {
+    const { waiting, labels } = await world.ok(routes.labels, {});
+    const next = labels.filter((label) => label.printed === null);
+    return { waiting, next, copies: next.map((label) => label.copies) };
+  };
+  const full = await tray();
+  expect(full.waiting).toEqual({ labels: 4, copies: 248 });
+  expect(full.copies).toEqual([100, 139, 2]);
+  const pdf = await world.app.inject({ method: "GET", url: "/api/label-sheets" });
+  expect(pdf.rawPayload.toString("latin1").match(/\/Type \/Page\b/g)).toHaveLength(Math.ceil(241 / 24));
+  await world.ok(routes.markPrinted, { body: { labels: full.next.map((label) => label.id) } });
+  expect((await tray()).copies).toEqual([7]);
+});

@@ -6,7 +6,7 @@ import { labelPaper } from "./paper.ts";
 import { labels, makeLabels, markPrinted, removeLabels } from "./service.ts";
 
 export function labelRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.labels, async (ctx) => ({ labels: await labels(ctx) }));
+  serveAsk(app, store, routes.labels, labels);
   serveCommand(app, store, routes.makeLabels, async (ctx, { params, body }) => ({
     labels: await makeLabels(ctx, params.id, body),
   }));

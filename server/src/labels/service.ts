@@ -1,4 +1,11 @@
-import { type BodyOf, type Label, Refusal, type routes } from "@yosegi/contract";
+import {
+  type AnswerOf,
+  type BodyOf,
+  LABELS_AT_ONCE,
+  type Label,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
 import { briefs } from "../catalog/index.ts";
@@ -22,27 +29,37 @@ interface Row {
 /** Of what was printed, only the latest are shown. */
 const PRINTED_SHOWN = 60;
 
-/** The label tray: what waits to be printed, then what was, latest first. */
-export async function labels(ctx: Reading): Promise<Label[]> {
+/**
+ * The label tray: what is next to be printed, then what was, latest first. Of what waits, whole rows are given until
+ * LABELS_AT_ONCE copies are full: the sheets that are printed, and then marked as printed, before the next come up.
+ */
+export async function labels(ctx: Reading): Promise<AnswerOf<typeof routes.labels>> {
   const rows = await ctx.sql.all<Row>(
     `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.made_at AS made, n.name AS person,
             p.name AS printed_by, l.printed_at
        FROM label l JOIN person n ON n.id = l.made_by LEFT JOIN person p ON p.id = l.printed_by
-      WHERE l.printed_at IS NULL OR l.id IN
-            (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})
+      WHERE l.id IN (SELECT id FROM (SELECT id, SUM(copies) OVER (ORDER BY id) - copies AS before FROM label
+                                      WHERE printed_at IS NULL) WHERE before < ${LABELS_AT_ONCE})
+         OR l.id IN (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})
       ORDER BY l.printed_at IS NOT NULL, l.printed_at DESC, l.id`,
+  );
+  const waiting = await ctx.sql.one<{ labels: number; copies: number }>(
+    "SELECT COUNT(*) AS labels, COALESCE(SUM(copies), 0) AS copies FROM label WHERE printed_at IS NULL",
   );
   const brief = await briefs(
     ctx,
     rows.map((row) => row.item),
   );
-  return rows.map(({ printed_by, printed_at, lines, ...row }) => ({
-    ...row,
-    item: brief(row.item),
-    lines: JSON.parse(lines) as string[],
-    printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
-    svg: codeSvg(row),
-  }));
+  return {
+    waiting: waiting ?? { labels: 0, copies: 0 },
+    labels: rows.map(({ printed_by, printed_at, lines, ...row }) => ({
+      ...row,
+      item: brief(row.item),
+      lines: JSON.parse(lines) as string[],
+      printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
+      svg: codeSvg(row),
+    })),
+  };
 }
 
 interface Face {

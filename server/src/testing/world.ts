@@ -2,7 +2,8 @@ import { copyFile, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type ErrorAnswer, type FinishBody, PLAIN_FINISH, PLAIN_LINE } from "@yosegi/contract";
-import { inject } from "vitest";
+import { Sequelize } from "sequelize";
+import { inject, vi } from "vitest";
 import { openWorld, TODAY, type World } from "./open.ts";
 
 export * from "./demo.ts";
@@ -50,3 +51,14 @@ export const usedOf = (
 
 /** "field code" of each field of a refusal. */
 export const fieldsOf = (error: ErrorAnswer): string[] => error.fields.map((f) => `${f.field} ${f.code}`);
+
+/** How many statements the database runs for some work: as many for a hundred things as for two, where none is asked in a loop. */
+export async function statementsOf(work: () => Promise<unknown>): Promise<number> {
+  const query = vi.spyOn(Sequelize.prototype, "query");
+  try {
+    await work();
+    return query.mock.calls.length;
+  } finally {
+    query.mockRestore();
+  }
+}

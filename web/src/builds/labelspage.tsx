@@ -17,7 +17,7 @@ export function LabelsPage() {
   const waiting = data.labels.filter((label) => label.printed === null);
   const printed = data.labels.filter((label) => label.printed !== null);
   const ids = waiting.map((label) => label.id);
-  const count = copiesOf(waiting);
+  const { copies } = data.waiting;
   return (
     <>
       <BuildsNav />
@@ -28,11 +28,15 @@ export function LabelsPage() {
       ) : (
         <Page>
           <h1>
-            {count === 0
+            {copies === 0
               ? "No label waits"
-              : `${format.count(count, "label waits", "labels wait")} to be printed`}
+              : `${format.count(copies, "label waits", "labels wait")} to be printed`}
           </h1>
-          <Sub>24 to an A4 sheet, 70 by 37 mm each.</Sub>
+          <Sub>
+            24 to an A4 sheet, 70 by 37 mm each.
+            {waiting.length < data.waiting.labels &&
+              ` The first ${format.count(copiesOf(waiting), "label", "labels")} are shown and printed; the others follow once these are marked as printed.`}
+          </Sub>
           {waiting.length > 0 && (
             <Actions style={{ marginTop: 0 }}>
               <Button look="main" onPress={() => window.open("/api/label-sheets", "_blank", "noopener")}>

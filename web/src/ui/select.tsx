@@ -94,7 +94,7 @@ export interface SelectProps<Value extends string> extends FieldProps {
   isDisabled?: boolean;
 }
 
-/** One of a few. */
+/** One of a few. Until its choices have arrived it can't be pressed: a press on an empty list would open nothing. */
 export function Select<Value extends string>({
   label,
   hideLabel,
@@ -122,7 +122,7 @@ export function Select<Value extends string>({
       value={value === "" ? null : value}
       onChange={choose}
       placeholder={placeholder}
-      isDisabled={isDisabled}
+      isDisabled={isDisabled || options.length === 0}
       {...(name !== undefined && { name })}
       isInvalid={message !== undefined}
     >

@@ -1,0 +1,133 @@
+import type { BuildSheet } from "@yosegi/contract";
+import { byTurn, expired, free, needUnit, type Takeable, ZERO } from "@yosegi/core";
+import { briefs, loadRevisions, placeAndPersonNames } from "../catalog/index.ts";
+import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
+import { loadBooks, stockFigures } from "../ledger/index.ts";
+import { type ChosenList, contentsOf } from "./content.ts";
+import type { KeptLine } from "./rows.ts";
+
+/** What the sheets of builds say of their parts, and where the finished units go. */
+export interface SheetParts {
+  list: { words: BuildSheet["list"]; whole: ChosenList["whole"] | null };
+  lines: BuildSheet["lines"];
+  store: string;
+  bin: string;
+}
+
+/** The parts of builds as their sheets show them, on screen and on paper; all of them are read at once. */
+export async function sheetParts(
+  ctx: Reading,
+  builds: readonly BuildTableRow[],
+): Promise<(build: BuildTableRow) => SheetParts> {
+  const contents = await contentsOf(ctx, builds);
+  const contentOf = (build: BuildTableRow) => contents.get(build.id) ?? { list: null, lines: [] };
+  const allLines = [...contents.values()].flatMap(({ lines }) => lines);
+  const items = [...new Set(allLines.map((line) => line.item))];
+  const { places } = await placeAndPersonNames(ctx);
+  const allowed = await substitutesOf(ctx, builds);
+  const spares = builds.flatMap((build) => contentOf(build).lines.flatMap((line) => allowed(build, line)));
+  const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item)]);
+  const stock = await stockFigures(ctx, [...items, ...spares.map((spare) => spare.item)]);
+  const homeOf = await homes(ctx, [...items, ...builds.map((build) => build.product_id)]);
+  const choices = await choicesOf(
+    ctx,
+    allLines.filter((line) => line.stocked).map((line) => line.item),
+    places,
+  );
+  const words = await listWords(
+    ctx,
+    builds.flatMap((build) => contentOf(build).list?.revision ?? build.revision_id ?? []),
+  );
+  return (build) => {
+    const { list, lines } = contentOf(build);
+    const home = homeOf(build.product_id);
+    return {
+      list: {
+        words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
+        whole: list?.whole ?? null,
+      },
+      store: build.place_id === null ? home.store : (places.get(build.place_id) ?? ""),
+      bin: build.bin === "" && build.place_id === null ? home.bin : build.bin,
+      lines: lines.map((line) => ({
+        line: line.line,
+        item: brief(line.item),
+        service: line.service,
+        stocked: line.stocked,
+        drawnAt: line.drawnAt,
+        store: line.store === null ? "" : (places.get(line.store) ?? ""),
+        note: line.note,
+        unit: needUnit(line).code,
+        decimals: needUnit(line).decimals,
+        bin: homeOf(line.item).bin,
+        need: line.need.toFixed(),
+        used: line.used.toFixed(),
+        wasted: line.wasted.toFixed(),
+        open: line.open.toFixed(),
+        bench: line.bench.toFixed(),
+        onHand: !line.stocked ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
+        added: line.added,
+        insteadOf: line.insteadOf,
+        substitutes: allowed(build, line).map((spare) => ({
+          item: brief(spare.item),
+          factor: spare.quantity.toFixed(),
+          free: free(stock(spare.item)).toFixed(),
+        })),
+        choices: line.stocked ? choices(build.id, line.item) : [],
+      })),
+    };
+  };
+}
+
+/** What the revisions of builds allow instead of a line's part. */
+async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
+  const lists = await loadRevisions(
+    ctx,
+    builds.flatMap((build) => build.revision_id ?? []),
+  );
+  return (build: BuildTableRow, line: KeptLine) =>
+    line.listLine === null
+      ? []
+      : (lists.get(build.revision_id ?? 0)?.lines[line.listLine - 1]?.substitutes ?? []);
+}
+
+/** Lots and serials of tracked parts that a build could take, those on its bench first, then in the suggested order. */
+async function choicesOf(ctx: Reading, items: readonly number[], places: ReadonlyMap<number, string>) {
+  const { ready, bench } = await loadBooks(ctx, items);
+  const shown = (bench: boolean) => (balance: Takeable) => ({
+    code: balance.serial === "" ? balance.lot : balance.serial,
+    quantity: balance.quantity.toFixed(),
+    expiry: balance.expiry,
+    bench,
+    store: places.get(balance.place) ?? "",
+    bin: balance.bin,
+  });
+  return (build: number, item: number) => {
+    const own = (balance: Takeable) => balance.item === item && (balance.lot !== "" || balance.serial !== "");
+    const onBench = bench.filter((balance) => own(balance) && balance.build === build).sort(byTurn);
+    const inStores = ready.filter((b) => own(b) && !expired(b.expiry, ctx.today)).sort(byTurn);
+    return [...onBench.map(shown(true)), ...inStores.map(shown(false))];
+  };
+}
+
+async function listWords(
+  ctx: Reading,
+  revisions: readonly number[],
+): Promise<Map<number, NonNullable<BuildSheet["list"]>>> {
+  const rows = await ctx.sql.all<NonNullable<BuildSheet["list"]> & { isMain: number }>(
+    `SELECT p.id, p.name, p.main AS isMain, r.number AS revision, r.id AS revisionId
+       FROM revision r JOIN parts_list p ON p.id = r.list_id WHERE r.id IN (SELECT value FROM json_each($revisions))`,
+    { revisions: asJson(new Set(revisions)) },
+  );
+  return new Map(rows.map(({ isMain, ...row }) => [row.revisionId, { ...row, main: isMain === 1 }]));
+}
+
+/** Home store and bin of items; the first store where an item names none. */
+async function homes(ctx: Reading, items: readonly number[]) {
+  const rows = await ctx.sql.all<{ id: number; store: string; bin: string }>(
+    `SELECT h.item_id AS id, COALESCE(p.name, '') AS store, h.bin
+       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN place p ON p.id = h.place_id`,
+    { ids: asJson(new Set(items)) },
+  );
+  const byItem = new Map(rows.map((row) => [row.id, row]));
+  return (item: number) => byItem.get(item) ?? { store: "", bin: "" };
+}
