@@ -28,6 +28,11 @@ export const ALLOWED: readonly Allowed[] = [
     at: /^body\.ended$/,
   },
   {
+    why: "A31: the label tray gives what is next, and says how many wait in all",
+    url: /\/api\/labels/,
+    at: /^body\.waiting/,
+  },
+  {
     why: "A10: the check of all open work keeps priorities and the builds on the bench",
     url: /\/api\/cover\/open/,
     at: /^body\.demands/,
