@@ -1,6 +1,6 @@
 import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
 import { z } from "zod";
-import { figure, quantity, ref, short } from "./fields.ts";
+import { figure, packName, quantity, ref } from "./fields.ts";
 
 export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
 export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });
@@ -8,7 +8,7 @@ export const itemState = z.enum(ITEM_STATES, { error: `The state is one of: ${IT
 export const drawnAt = z.enum(DRAWN_AT, { error: `Drawn at is one of: ${DRAWN_AT.join(", ")}.` });
 
 export const pack = z.object({
-  name: short("The name of the pack").min(1, "The pack has no name."),
+  name: packName,
   quantity,
 });
 

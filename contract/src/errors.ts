@@ -103,6 +103,7 @@ const PROBLEMS = {
 export const ERRORS = {
   ...PROBLEMS,
   "invalid-input": at(400, () => "Some of this cannot be right; see the fields."),
+  "text-unreadable": at(400, () => "This text has a character that can't be read."),
   "not-json": at(400, () => "The body of the request is no JSON."),
   "too-large": at(413, (p) => `This is more than can be read at once; the limit is ${p.limit} MB.`),
   "unsupported-type": at(415, () => "Send the body as application/json."),

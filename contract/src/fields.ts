@@ -106,6 +106,9 @@ export const per = short("The unit of the price")
   .default("")
   .meta({ description: "The unit or pack of the item that it is for; empty: its stock unit" });
 export const name = text("The name", 120).min(1, "The name is missing.");
+/** The name of a parts list. */
+export const listName = short("The name").min(1, "The name is missing.");
+export const packName = text("The name of the pack", 40).min(1, "The pack has no name.");
 export const note = text("The note", 500);
 /** Text of several lines. */
 export const longText = (what: string, most: number) =>

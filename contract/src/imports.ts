@@ -20,11 +20,13 @@ import {
   cost,
   email,
   figure,
+  listName,
   longText,
   lot,
   lotPattern,
   name,
   note,
+  packName,
   per,
   percent,
   price,
@@ -80,14 +82,18 @@ const parts = (text: string) =>
     .map((part) => part.trim())
     .filter(Boolean);
 /** A cell such as "box = 50; pallet = 1000"; what may stand for one need not say so. */
-const valued = (what: string, orOne: boolean) =>
+const valued = (what: string, orOne: boolean, called: z.ZodType<string> = z.string()) =>
   z.string().transform((text, ctx): { name: string; quantity: Decimal }[] =>
     parts(text).map((part) => {
       const [before = "", after = "", ...more] = part.split(VALUE_MARK).map((half) => half.trim());
       const read = quantity.safeParse(after === "" && orOne ? "1" : after);
-      if (before !== "" && more.length === 0 && read.success)
-        return { name: before, quantity: decimal(read.data) };
-      const message = `“${part.slice(0, 40)}” is no ${what}. Write it like ${what} = 2; several with ${LIST_MARK} between.`;
+      const named = called.safeParse(before);
+      if (before !== "" && more.length === 0 && read.success && named.success)
+        return { name: named.data, quantity: decimal(read.data) };
+      const [fault] = before === "" ? [] : (named.error?.issues ?? []);
+      const message =
+        fault?.message ??
+        `“${part.slice(0, 40)}” is no ${what}. Write it like ${what} = 2; several with ${LIST_MARK} between.`;
       ctx.addIssue({ code: "custom", message, input: text });
       return { name: before, quantity: decimal(1) };
     }),
@@ -111,10 +117,10 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     price: amountOrNull(price),
     cost_per: per,
     price_per: per,
-    store: z.string(),
+    store: name.or(z.literal("")),
     bin,
     barcode: short("The barcode"),
-    packs: valued("pack", false),
+    packs: valued("pack", false, packName),
     reorder_level: amountOrNull(quantityOrZero),
     build_days: days("The build days"),
     shelf_life: days("The shelf life"),
@@ -155,7 +161,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
 export const partsListsRow: z.ZodType<Row<ListRow>> = z
   .object({
     product: needed("The product"),
-    list: z.string(),
+    list: listName.or(z.literal("")),
     makes: amountOrNull(quantity),
     usual: amountOrNull(quantity),
     overhead: amountOrNull(cost),
@@ -168,7 +174,7 @@ export const partsListsRow: z.ZodType<Row<ListRow>> = z
     once_per_build: orElse(yesNo, false),
     optional: orElse(yesNo, false),
     drawn_at: orElse(drawnAt, "pick" as const),
-    store: z.string(),
+    store: name.or(z.literal("")),
     share: amountOrNull(share),
     person: z.string(),
     substitutes: valued("CODE", true),
@@ -244,7 +250,7 @@ export const stockRow = (today: Day): z.ZodType<Row<StockRow>> =>
   z
     .object({
       item: needed("The item"),
-      store: needed("The store"),
+      store: needed("The store").pipe(name),
       bin,
       quantity: amount(quantity),
       unit_cost: amountOrNull(cost),

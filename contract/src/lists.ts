@@ -6,8 +6,8 @@ import {
   day,
   figure,
   id,
+  listName,
   moment,
-  name,
   note,
   once,
   percent,
@@ -233,13 +233,13 @@ export const listRoutes = {
   newList: command("/api/items/:id/lists", {
     summary: "Make another list for a product, as a copy of one that is there",
     ...one,
-    body: z.object({ name, copyOf: ref }),
+    body: z.object({ name: listName, copyOf: ref }),
     answer: partsList,
   }),
   changeList: replace("/api/lists/:id", {
     summary: "Name a list, or make it the main one",
     ...one,
-    body: z.object({ name, main: z.boolean() }),
+    body: z.object({ name: listName, main: z.boolean() }),
     answer: z.object({ lists: z.array(productList) }),
   }),
   lockRevision: command("/api/revisions/:id/lock", {

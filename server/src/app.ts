@@ -16,7 +16,7 @@ import type { Store } from "./db/index.ts";
 import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
 import { firmRoutes } from "./firms/index.ts";
-import { BODY_LIMIT, guardOrigin, handleErrors } from "./http/index.ts";
+import { BODY_LIMIT, guardOrigin, handleErrors, refuseUnreadableText } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
 import { jobRoutes } from "./jobs/index.ts";
 import { labelRoutes } from "./labels/index.ts";
@@ -66,6 +66,7 @@ export async function makeApp(
   app.setSerializerCompiler(serializerCompiler);
   handleErrors(app);
   guardOrigin(app, hosts);
+  refuseUnreadableText(app);
   app.addHook("onSend", async (_request, reply) => {
     reply.header("x-content-type-options", "nosniff").header("content-security-policy", POLICY);
   });

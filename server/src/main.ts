@@ -16,6 +16,10 @@ const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW)).catch((er
 const hosts = (process.env.YOSEGI_HOSTS ?? "").split(",").map((name) => name.trim());
 const app = await makeApp(store, { page, hosts: hosts.filter(Boolean), logger: { level: "warn" } });
 
+// A promise that fails while nobody waits for it would end the process, and with it the work of everybody else. What it
+// was for has failed and said so, or its transaction was rolled back; so it is logged, and the others go on.
+process.on("unhandledRejection", (error) => app.log.error({ err: error }, "unhandled rejection"));
+
 // Standing builds make their drafts on their day, whether or not anybody looks.
 const MINUTE = 60_000;
 const keepMaking = () =>

@@ -134,3 +134,11 @@ it("a copy of what a build used goes by its list where that finish was taken bac
   const again = await world.call(routes.copyBuild, { params: { id }, body });
   expect(fieldsOf(again.error)).toEqual(["actual nothing-used"]);
 });
+
+it("a build that is gone refuses each step, and nothing of the question fails unseen", async () => {
+  const params = { id: 99 };
+  for (const route of [routes.previewFinish, routes.finishBuild])
+    expect((await world.call(route, { params, body: finishOf("1") })).error.code).toBe("not-found");
+  // What fails while nobody waits for it is reported by the test runner, and would end a server.
+  await new Promise((resolve) => setImmediate(resolve));
+});

@@ -123,14 +123,17 @@ export async function linesOfBuilds(
   builds: readonly number[],
   units: Units | Promise<Units>,
 ): Promise<Map<number, KeptLine[]>> {
-  const rows = await ctx.sql.all<KeptRow>(
-    `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at,
-            l.place_id AS store, l.note, l.list_line, l.added, l.instead_of
-       FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item i ON i.id = l.item_id
-      ORDER BY l.build_id, l.line`,
-    { builds: asJson(builds) },
-  );
-  const known = await units;
+  // Both are waited for from the start: a promise that fails while nobody waits for it ends the process.
+  const [rows, known] = await Promise.all([
+    ctx.sql.all<KeptRow>(
+      `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at,
+              l.place_id AS store, l.note, l.list_line, l.added, l.instead_of
+         FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item i ON i.id = l.item_id
+        ORDER BY l.build_id, l.line`,
+      { builds: asJson(builds) },
+    ),
+    units,
+  ]);
   const lines = new Map<number, KeptLine[]>(builds.map((build) => [build, []]));
   for (const row of rows)
     lines.get(row.build)?.push({

@@ -160,6 +160,11 @@ describe("alternates", () => {
       body: { name: "main", main: true },
     });
     expect(fieldsOf(taken.error)).toEqual(["name name-taken"]);
+    const long = await world.call(routes.changeList, {
+      params: { id: list },
+      body: { name: "n".repeat(61), main: true },
+    });
+    expect(fieldsOf(long.error)).toEqual(["name invalid-input"]);
   });
   it("begin as a copy of a revision, and go with their only draft", async () => {
     const world = await demoWorld();

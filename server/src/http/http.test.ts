@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, emptyWorld } from "../testing/world.ts";
+import { bareWorld, demoWorld, emptyWorld, fieldsOf } from "../testing/world.ts";
 
 const box = {
   code: "BOX-D",
@@ -30,6 +30,20 @@ describe("what is refused at the door", () => {
       413,
       "This is more than can be read at once; the limit is 1 MB.",
     ]);
+  });
+  it("text that could not be given back, with its field, however deep a body goes", async () => {
+    const { app, call } = await bareWorld();
+    for (const [body, field] of [
+      [{ ...box, name: "Half \ud800" }, "name"],
+      [{ ...box, packs: [{ name: "box\u0000", quantity: "2" }] }, "packs.0.name"],
+    ] as const) {
+      const { status, error } = await call(routes.newItem, { body });
+      expect([status, fieldsOf(error)]).toEqual([400, [`${field} text-unreadable`]]);
+    }
+    const deep = `{"code": ${"[".repeat(50_000)}${"]".repeat(50_000)}}`;
+    const headers = { "content-type": "application/json" };
+    const answer = await app.inject({ method: "POST", url: "/api/items", payload: deep, headers });
+    expect(answer.json().code).toBe("invalid-input");
   });
   it("an address of the API that leads nowhere, in JSON", async () => {
     const { app } = await bareWorld();

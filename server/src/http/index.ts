@@ -2,3 +2,4 @@ export * from "./errors.ts";
 export * from "./origin.ts";
 export * from "./serve.ts";
 export * from "./tables.ts";
+export { refuseUnreadableText } from "./text.ts";

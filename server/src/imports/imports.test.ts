@@ -415,3 +415,23 @@ describe("many lists and kits in one file", () => {
     ]);
   });
 });
+
+it("names longer than the database keeps are problems of their rows, not failures", async () => {
+  const world = await demoWorld();
+  const long = (letters: number) => "n".repeat(letters);
+  const texts = {
+    items: csv(
+      `${ITEMS},packs`,
+      `A,A,bought,pc,none,1,,,,${long(41)} = 2`,
+      `B,B,bought,pc,none,1,,${long(121)},,`,
+    ),
+    partsLists: csv("product,list,makes,part,quantity,unit", `FEED-12,${long(61)},1,SYR-72,1,L`),
+    stock: csv(STOCK, `SYR-72,${long(121)},,1,1,,HS-1,,`),
+  };
+  expect((await problems(world, texts)).map((problem) => problem.replace(/^(\w+ \d+ \w+).*/, "$1"))).toEqual([
+    "items 2 packs",
+    "items 3 store",
+    "partsLists 2 list",
+    "stock 2 store",
+  ]);
+});

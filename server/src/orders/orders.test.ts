@@ -304,3 +304,13 @@ describe("stock and builds for orders", () => {
     });
   });
 });
+
+it("a new order can't name the line of another one, and change what that reserves", async () => {
+  const world = await demoWorld();
+  const first = await taken(world, [["HIVE-N", "2"]]);
+  const body = await bodyOf(world, [["HIVE-N", "5"]]);
+  const lines = body.lines.map((line) => ({ ...line, id: first.orderLines[0]?.id ?? 0 }));
+  const { status, error } = await world.call(routes.newOrder, { body: { ...body, lines } });
+  expect([status, fieldsOf(error)]).toEqual([404, ["lines.0.item not-found"]]);
+  expect(await reserved(world, "HIVE-N")).toBe("2");
+});

@@ -34,6 +34,7 @@ import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
 export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
   await checkCustomer(ctx, body.customer);
   const lines = await checkLines(ctx, body.lines);
+  refuseOtherLines("a new order", new Map(), lines);
   const id = await ctx.sql.insert(
     `INSERT INTO sales_order (number, customer_id, stage, due, reference, note, made_by, made_at)
      VALUES ($number, $customer, 'open', $due, $reference, $note, $person, $moment)`,
@@ -53,9 +54,7 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Pr
   await checkCustomer(ctx, body.customer);
   const lines = await checkLines(ctx, body.lines);
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
-  for (const [i, line] of lines.entries())
-    if (line.id !== null && !before.has(line.id))
-      throw Refusal.at(`lines.${i}.item`, "not-found", { what: `line of ${order.number}`, id: line.id });
+  refuseOtherLines(order.number, before, lines);
   // A line that asks for another item is another line.
   const kept = lines.map((line) =>
     line.id !== null && before.get(line.id)?.item === line.item ? line : { ...line, id: null },
@@ -71,6 +70,17 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Pr
     gone: asJson(gone),
   });
   await writeLines(ctx, id, kept);
+}
+
+/** Refuses lines that name one of another order: what that one reserves would change. */
+function refuseOtherLines(
+  order: string,
+  own: ReadonlyMap<number, unknown>,
+  lines: readonly Pick<CheckedLine, "id">[],
+): void {
+  for (const [i, { id }] of lines.entries())
+    if (id !== null && !own.has(id))
+      throw Refusal.at(`lines.${i}.item`, "not-found", { what: `line of ${order}`, id });
 }
 
 /** Cancels an order: what it reserved is free, and no build works for it any more. */
