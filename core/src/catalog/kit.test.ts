@@ -47,6 +47,16 @@ describe("prices per unit or pack (docs/rules.md § 1)", () => {
     const sack = of("sack", "kg", [{ name: "sack", quantity: decimal(25) }]);
     expect(valueAt(decimal(10), rateOf(decimal("14.00"), decimal(sack ?? 0)), 2).toFixed(2)).toBe("5.60");
   });
+  it("are said for a unit or pack, never for a figure, which would be read on: 3 as 13", () => {
+    const packs = [{ name: "6-pack", quantity: decimal(6) }];
+    expect(["3", "3.5", "2 boxes", "-", "6-pack"].map((per) => of(per, "pc", packs))).toEqual([
+      null,
+      null,
+      null,
+      null,
+      "6",
+    ]);
+  });
   it("round once, half away from zero, at the end", () => {
     expect(valueAt(decimal(3), rateOf(decimal(10), decimal(3)), 2).toFixed(2)).toBe("10.00");
     expect(valueAt(decimal(-1), rateOf(decimal("0.005")), 2).toFixed(2)).toBe("-0.01");

@@ -54,6 +54,10 @@ export function pricedQuantity(
   units: Iterable<Unit>,
   packs: readonly Pack[],
 ): Decimal | null {
+  const pack = packs.find(({ name }) => isNamed(name, per));
+  if (pack) return pack.quantity;
+  // A word alone: after the "1" that is put before it, a figure would be read on as part of it, "3" as 13.
+  if (per !== "" && !/^\p{L}/u.test(per)) return null;
   const quantity = parseQuantity(per === "" ? "1" : `1 ${per}`, PLAIN, stock, units, packs);
   return quantity === null ? null : decimal(quantity);
 }

@@ -1,7 +1,7 @@
 import { type PurchaseSheet, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
-import { demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
+import { demoWorld, fieldsOf, statementsOf, TODAY, type World } from "../testing/world.ts";
 
 async function sent(world: World, code: string, quantity: string, more: object = {}): Promise<PurchaseSheet> {
   const body = {
@@ -189,6 +189,27 @@ describe("what stands on drafts already", () => {
     const after = (await world.ok(routes.reorder, {})).rows.find((row) => row.id === low.id);
     expect([after?.quantity, after?.onDrafts.map((d) => d.quantity)]).toEqual(["0", [low.quantity]]);
   });
+});
+
+it("forty needs go onto their drafts with no more statements than two, in the order they were asked", async () => {
+  const world = await demoWorld();
+  const codes = ["BOX-D", "FLR-M"];
+  const need = async (i: number) => ({
+    item: await world.idOf(codes[i % codes.length] ?? ""),
+    quantity: "1",
+    costTag: `tag ${i}`,
+    supplier: await firmId(world, "supplier", "NORR"),
+    price: "1",
+  });
+  const lines = await Promise.all(Array.from({ length: 46 }, (_, i) => need(i)));
+  const buy = (from: number, to: number) =>
+    statementsOf(() => world.ok(routes.buyNeeds, { body: { lines: lines.slice(from, to) } }));
+  await buy(0, 4);
+  expect(await buy(4, 6)).toBe(await buy(6, 46));
+  const { purchases } = await world.ok(routes.purchases, {});
+  const draft = purchases.find((purchase) => purchase.stage === "draft");
+  const { orderLines } = await world.ok(routes.purchase, { params: { id: draft?.id ?? 0 } });
+  expect(orderLines.map((line) => line.costTag)).toEqual(lines.map((line) => line.costTag));
 });
 
 it("the audit compares purchase orders with their receipts, and receipts with what they moved", async () => {

@@ -1,4 +1,5 @@
-export { buyNeeds, changeExpected, newPurchase } from "./ordering.ts";
+export { buyNeeds } from "./needs.ts";
+export { changeExpected, newPurchase } from "./ordering.ts";
 export { markSent, sendPurchase } from "./outbox.ts";
 export { receivePurchase, undoReceipt } from "./receiving.ts";
 export { reorder } from "./reorder.ts";

@@ -2,18 +2,15 @@ import {
   type ItemBrief,
   type NeedLine,
   type PurchaseBody,
-  type PurchaseRow,
   type PurchaseStage,
   Refusal,
 } from "@yosegi/contract";
 import {
-  AmountTooLarge,
   addDays,
   checkDecimals,
   codeKey,
   type Day,
   decimal,
-  LARGEST_STORED,
   moneyToWhole,
   type Problem,
   quantityToWhole,
@@ -21,9 +18,9 @@ import {
   type Units,
 } from "@yosegi/core";
 import { loadUnits, PACKS, packTexts, pricedRate, refuseProblems, unitNamed } from "../catalog/index.ts";
-import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
-import { linesOf, type PurchaseTableRow, purchaseById, purchaseRows } from "./purchases.ts";
+import { linesOf, type PurchaseTableRow, purchaseById } from "./purchases.ts";
 
 /** Refuses a step that the order's stage does not allow. */
 export function refuseStage(
@@ -53,7 +50,7 @@ interface Terms {
 }
 
 /** A price as a line keeps it: money for so much of the stock unit, and the unit or pack it was said for. */
-interface KeptPrice {
+export interface KeptPrice {
   price: number;
   per: number;
   unit: string;
@@ -66,7 +63,7 @@ interface Wanted {
 }
 
 /** What is known of what is wanted, line by line. */
-async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(Terms | null)[]> {
+export async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(Terms | null)[]> {
   const rows = await ctx.sql.all<
     Omit<Terms, "packs" | "price" | "archived"> & {
       at: number;
@@ -102,7 +99,7 @@ async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(Terms |
 }
 
 /** The price of a line as it was typed, else as the supplier asks. */
-function priceOf(
+export function priceOf(
   terms: Terms,
   { price, pricePer }: Pick<NeedLine, "price" | "pricePer">,
   units: Units,
@@ -123,7 +120,7 @@ async function supplierById(ctx: Reading, id: number): Promise<void> {
   if (firm.archived === 1) throw Refusal.at("supplier", "firm-archived", { name: firm.name });
 }
 
-async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
+export async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
   return ctx.sql.insert(
     `INSERT INTO purchase (number, supplier_id, stage, note, made_by, made_at)
      VALUES ($number, $supplier, 'draft', $note, $person, $moment)`,
@@ -210,105 +207,8 @@ async function writeLines(
   );
 }
 
-const expectedBy = (today: Day, lead: number | null): Day | null =>
+export const expectedBy = (today: Day, lead: number | null): Day | null =>
   lead === null ? null : addDays(today, lead);
-
-/**
- * Puts what is needed onto drafts: one for each supplier, the draft that is there already or a new one. What stands on it
- * of the same item grows, and each need stays linked. Gives the drafts.
- */
-export async function buyNeeds(ctx: Writing, lines: readonly NeedLine[]): Promise<PurchaseRow[]> {
-  const terms = await termsOf(ctx, lines);
-  const units = await loadUnits(ctx);
-  const problems: Problem[] = [];
-  const needs = lines.map((line, i): Need & { supplier: number } => {
-    const item = terms[i];
-    if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
-    if (item.supplier === null || item.kind === "kit")
-      throw Refusal.at(`lines.${i}.supplier`, "supplier-none", { code: item.code });
-    if (item.archived) throw Refusal.at(`lines.${i}.supplier`, "firm-archived", { name: item.supplierName });
-    checkDecimals("quantity", decimal(line.quantity), unitNamed(units, item.unit), reporter(i, problems));
-    const price = priceOf(item, line, units, i);
-    return {
-      line,
-      supplier: item.supplier,
-      price,
-      expected: line.expected ?? expectedBy(ctx.today, item.lead),
-    };
-  });
-  refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  const drafts: number[] = [];
-  for (const [supplier, own] of groupBy(needs, (need) => need.supplier)) {
-    const draft = await draftOf(ctx, supplier);
-    drafts.push(draft);
-    for (const need of own) await addNeed(ctx, draft, need);
-  }
-  await refuseTooMuch(
-    ctx,
-    lines.map((line) => line.item),
-  );
-  return purchaseRows(ctx, { ids: drafts });
-}
-
-async function draftOf(ctx: Writing, supplier: number): Promise<number> {
-  const row = await ctx.sql.one<{ id: number }>(
-    "SELECT id FROM purchase WHERE supplier_id = $supplier AND stage = 'draft' ORDER BY id DESC LIMIT 1",
-    { supplier },
-  );
-  return row?.id ?? insertPurchase(ctx, supplier, "");
-}
-
-interface Need {
-  line: NeedLine;
-  price: KeptPrice;
-  expected: Day | null;
-}
-
-async function addNeed(ctx: Writing, draft: number, { line, price, expected }: Need): Promise<void> {
-  const quantity = quantityToWhole(decimal(line.quantity));
-  const there = await ctx.sql.one<{ id: number; quantity: number }>(
-    `SELECT id, quantity FROM purchase_line WHERE purchase_id = $draft AND item_id = $item AND cost_tag = $tag
-        AND (price = $price AND price_per = $per OR $told = 0) ORDER BY position LIMIT 1`,
-    {
-      draft,
-      item: line.item,
-      tag: line.costTag,
-      price: price.price,
-      per: price.per,
-      told: line.price === null ? 0 : 1,
-    },
-  );
-  if ((there?.quantity ?? 0) + quantity > LARGEST_STORED)
-    throw new AmountTooLarge("A line of a purchase order grows too large");
-  const id = there?.id ?? (await insertNeed(ctx, draft, { line, price, expected }, quantity));
-  if (there)
-    await ctx.sql.run(
-      `UPDATE purchase_line SET quantity = quantity + $quantity, expected = MIN(COALESCE(expected, $expected), COALESCE($expected, expected))
-        WHERE id = $id`,
-      { id, quantity, expected },
-    );
-  const needs = line.for.map((f) => ({ ...f, quantity: quantityToWhole(decimal(f.quantity)) }));
-  await ctx.sql.run(
-    `INSERT INTO purchase_for (line_id, build_id, product_id, quantity)
-     SELECT $id, value ->> 'build', value ->> 'product', value ->> 'quantity' FROM json_each($needs)
-      WHERE COALESCE(value ->> 'build', value ->> 'product') IS NOT NULL`,
-    { id, needs: asJson(needs) },
-  );
-}
-
-const insertNeed = (
-  ctx: Writing,
-  draft: number,
-  { line, price, expected }: Need,
-  quantity: number,
-): Promise<number> =>
-  ctx.sql.insert(
-    `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, price_per, price_unit, expected, cost_tag,
-                                note, received, open, closed)
-     SELECT $draft, COALESCE(MAX(position), 0) + 1, $item, $quantity, '', $price, $per, $unit, $expected, $tag, '', 0, 0, 0
-       FROM purchase_line WHERE purchase_id = $draft`,
-    { draft, item: line.item, quantity, expected, tag: line.costTag, ...price },
-  );
 
 /** Says when what was sent is expected now. */
 export async function changeExpected(
