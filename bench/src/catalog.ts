@@ -22,10 +22,10 @@ const sql = (text: string, values: Record<string, unknown> = {}) =>
 
 // What a row of the list shows, of the items that a condition and an order give: as one statement would have it.
 const page = (where: string, order: string) => `
-  SELECT i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id, i.price,
+  SELECT i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_stock_tracked, i.picture_id, i.price,
          i.standard_cost, g.name AS "group", r.id AS revision, s.supplier_id,
-         (SELECT SUM(b.quantity) FROM balance b JOIN place p ON p.id = b.place_id WHERE b.item_id = i.id AND p.kind = 'store') AS on_hand,
-         (SELECT SUM(b.quantity) FROM balance b JOIN place p ON p.id = b.place_id JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+         (SELECT SUM(b.quantity) FROM balance b JOIN location p ON p.id = b.location_id WHERE b.item_id = i.id AND p.kind = 'store') AS on_hand,
+         (SELECT SUM(b.quantity) FROM balance b JOIN location p ON p.id = b.location_id JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
            WHERE b.item_id = i.id AND p.kind = 'store' AND l.expiry < '2026-01-01') AS expired,
          (SELECT SUM(open) FROM build_line WHERE item_id = i.id AND open > 0) AS reserved,
          (SELECT SUM(quantity) FROM pool WHERE item_id = i.id) AS pool, (SELECT SUM(value) FROM pool WHERE item_id = i.id) AS value,

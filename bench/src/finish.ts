@@ -55,43 +55,47 @@ const items = JSON.stringify(parts.map((part) => part.id));
 async function bareFinish(): Promise<void> {
   await sql("BEGIN IMMEDIATE");
   const [posting] = await sql(
-    `INSERT INTO posting (kind, document, build_id, person_id, day, moment, reason)
-     VALUES ('finish', 'B-1', $build, 1, $day, $moment, '') RETURNING id`,
-    { $build: BUILD, $day: DAY, $moment: new Date().toISOString() },
+    `INSERT INTO posting (kind, document, person_id, day, moment, reason)
+     VALUES ('finish', 'B-1', 1, $day, $moment, '') RETURNING id`,
+    { $day: DAY, $moment: new Date().toISOString() },
   );
   const ids = { $posting: posting?.id, $items: items };
   await sql(
-    `INSERT INTO movement (posting_id, item_id, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value)
-     SELECT $posting, value, 1000000, 1, 'A-0', NULL, '', '', '', 10 FROM json_each($items)
-      UNION ALL SELECT $posting, $product, 1000000, NULL, '', 1, 'A-0', '', '', 80`,
-    { ...ids, $product: product?.product },
+    `INSERT INTO movement (posting_id, item_id, quantity, value, from_location, from_bin, from_owner, from_owner_id, to_location,
+                           to_bin, to_owner, to_owner_id, lot, serial, purpose, source, source_id, source_line, reason)
+     SELECT $posting, value, 1000000, 10, 1, 'A-0', 'company', 0, NULL, '', '', 0, '', '', 'used', 'build', $build, key + 1, ''
+       FROM json_each($items)
+      UNION ALL SELECT $posting, $product, 1000000, 80, NULL, '', '', 0, 1, 'A-0', 'company', 0, '', '', 'built', 'build', $build, 0, ''`,
+    { ...ids, $product: product?.product, $build: BUILD },
   );
   await sql(
-    `INSERT INTO balance (item_id, lot, serial, place_id, bin, build_id, quantity)
-     SELECT item_id, lot, serial, place_id, bin, build_id, quantity - 1000000 FROM balance
+    `INSERT INTO balance (item_id, lot, serial, location_id, bin, owner, owner_id, quantity)
+     SELECT item_id, lot, serial, location_id, bin, owner, owner_id, quantity - 1000000 FROM balance
       WHERE item_id IN (SELECT value FROM json_each($items)) AND bin = 'A-0' AND quantity > 1000000
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
     { $items: items },
   );
   await sql(
-    `INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity) VALUES ($product, '', '', 1, 'A-0', 1000000)
+    `INSERT INTO balance (item_id, lot, serial, location_id, bin, owner, owner_id, quantity)
+     VALUES ($product, '', '', 1, 'A-0', 'company', 0, 1000000)
          ON CONFLICT DO UPDATE SET quantity = quantity + 1000000`,
     { $product: product?.product },
   );
   await sql(
-    `INSERT INTO pool (item_id, lot, serial, quantity, value)
-     SELECT item_id, lot, serial, quantity - 1000000, value - 10 FROM pool
+    `INSERT INTO pool (item_id, lot, serial, owner, owner_id, quantity, value)
+     SELECT item_id, lot, serial, owner, owner_id, quantity - 1000000, value - 10 FROM pool
       WHERE item_id IN (SELECT value FROM json_each($items)) AND quantity > 1000000
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
     { $items: items },
   );
   await sql(
-    `INSERT INTO pool (item_id, lot, serial, quantity, value) VALUES ($product, '', '', 1000000, 80)
+    `INSERT INTO pool (item_id, lot, serial, owner, owner_id, quantity, value)
+     VALUES ($product, '', '', 'company', 0, 1000000, 80)
          ON CONFLICT DO UPDATE SET quantity = quantity + 1000000, value = value + 80`,
     { $product: product?.product },
   );
   const [finish] = await sql(
-    `INSERT INTO finish (build_id, posting_id, good, rejected, place_id, bin, lot, expiry, parts, work, overhead, extra, outside, total)
+    `INSERT INTO finish (build_id, posting_id, good, rejected, location_id, bin, lot, expiry, parts, work, overhead, extra, fee, total)
      VALUES ($build, $posting, 1000000, 0, 1, 'A-0', '', NULL, 80, 0, 0, 0, 0, 80) RETURNING id`,
     { $build: BUILD, $posting: posting?.id },
   );

@@ -62,7 +62,7 @@ async function insert(ctx: Writing, sql: string, count: number, row: (i: number)
 async function makeItems(ctx: Writing, { items, lists }: Size): Promise<void> {
   await insert(
     ctx,
-    `INSERT INTO item (code, code_key, name, search, kind, unit, tracking, standard_cost, price, home_place_id, home_bin)
+    `INSERT INTO item (code, code_key, name, search, kind, unit, tracking, standard_cost, price, home_location_id, home_bin)
      SELECT value ->> 0, value ->> 0, value ->> 1, value ->> 2, value ->> 3, 'pc', 'none', value ->> 4, value ->> 5, 1, ''
        FROM json_each($rows)`,
     items,
@@ -108,14 +108,14 @@ async function makeLists(ctx: Writing, { items, lists, linesEach }: Size): Promi
 async function makeStock(ctx: Writing, { items, balances }: Size): Promise<void> {
   await insert(
     ctx,
-    `INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity)
-     SELECT value ->> 0, '', '', 1, value ->> 1, value ->> 2 FROM json_each($rows)`,
+    `INSERT INTO balance (item_id, lot, serial, location_id, bin, owner, owner_id, quantity)
+     SELECT value ->> 0, '', '', 1, value ->> 1, 'company', 0, value ->> 2 FROM json_each($rows)`,
     balances,
     (i) => [(i % items) + 1, `A-${Math.floor(i / items)}`, 1_000_000 * (1 + (i % 90))],
   );
   await ctx.sql.run(
-    `INSERT INTO pool (item_id, lot, serial, quantity, value)
-     SELECT item_id, '', '', SUM(quantity), SUM(quantity) / 100 FROM balance GROUP BY item_id`,
+    `INSERT INTO pool (item_id, lot, serial, owner, owner_id, quantity, value)
+     SELECT item_id, '', '', 'company', 0, SUM(quantity), SUM(quantity) / 100 FROM balance GROUP BY item_id`,
   );
 }
 
@@ -127,7 +127,7 @@ async function makeBuilds(ctx: Writing, { builds, productsBuilt, linesEach }: Si
   await insert(
     ctx,
     `INSERT INTO build (id, number, product_id, quantity, wanted, good, rejected, stage, due, note, makes, overhead, extra, options,
-                        list_id, revision_id, made_by, made_at, queued_by, queued_at)
+                        list_id, revision_id, created_by, created_at, queued_by, queued_at)
      SELECT value ->> 0, 'B-' || (value ->> 0), value ->> 1, value ->> 2, value ->> 2, 0, 0, 'queued', value ->> 3, '', 1000000, 0, 0, '[]',
             value ->> 1, value ->> 1, 1, '2026-01-01T00:00:00.000Z', 1, '2026-01-01T00:00:00.000Z' FROM json_each($rows)`,
     builds,
@@ -167,7 +167,7 @@ async function makePurchases(
     (i) => [lists + i + 1, i % 4 === 0 ? 1_000_000 * (20 + (i % 60)) : null],
   );
   await ctx.sql.run(
-    "INSERT INTO purchase (id, number, supplier_id, stage, note, made_by, made_at) VALUES (1, 'P-1', 1, 'sent', '', 1, '2026-01-01T00:00:00.000Z')",
+    "INSERT INTO purchase (id, number, supplier_id, stage, note, created_by, created_at) VALUES (1, 'P-1', 1, 'sent', '', 1, '2026-01-01T00:00:00.000Z')",
   );
   await ctx.sql.run(
     `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, expected, cost_tag, note, received, open, closed)
@@ -189,7 +189,7 @@ export async function makeOrders(
   );
   await insert(
     ctx,
-    `INSERT INTO sales_order (id, number, customer_id, stage, due, reference, note, made_by, made_at)
+    `INSERT INTO sales_order (id, number, customer_id, stage, due, reference, note, created_by, created_at)
      SELECT value ->> 0, 'O-' || (value ->> 0), 2, 'open', value ->> 1, '', '', 1, '2026-01-01T00:00:00.000Z' FROM json_each($rows)`,
     orders,
     (i) => [i + 1, i % 13 === 0 ? null : addDays(FIRST_DUE, i % 150)],
@@ -205,11 +205,11 @@ export async function makeOrders(
     (i) => [i + 1, Math.floor(i / linesEach) + 1, (i % linesEach) + 1, product(i), 1_000_000 * (1 + (i % 3))],
   );
   await ctx.sql.run(
-    "INSERT INTO sales_take (line_id, item_id, per, open) SELECT id, item_id, 1000000, quantity FROM sales_line",
+    "INSERT INTO order_component (line_id, item_id, per, open) SELECT id, item_id, 1000000, quantity FROM sales_line",
   );
   await insert(
     ctx,
-    "INSERT INTO build_order (build_id, line_id, quantity) SELECT value ->> 0, value ->> 1, 1000000 FROM json_each($rows)",
+    "INSERT INTO allocation (build_id, line_id, quantity) SELECT value ->> 0, value ->> 1, 1000000 FROM json_each($rows)",
     lines,
     (i) => [build(i), i + 1],
   );

@@ -29,14 +29,14 @@ const sql = (text: string) =>
 
 // The rows that any counting has to read: what open orders ask, what linked builds give, what open builds take, and stock.
 const COUNTING = [
-  `SELECT t.line_id, l.order_id, t.item_id, t.open FROM sales_take t JOIN sales_line l ON l.id = t.line_id
+  `SELECT t.line_id, l.order_id, t.item_id, t.open FROM order_component t JOIN sales_line l ON l.id = t.line_id
      JOIN sales_order o ON o.id = l.order_id WHERE t.open > 0 ORDER BY o.due, o.id, l.line`,
   `SELECT k.line_id, k.quantity, b.id, b.product_id, b.good, b.wanted, b.quantity, b.rejected
-     FROM build_order k JOIN build b ON b.id = k.build_id ORDER BY k.id`,
+     FROM allocation k JOIN build b ON b.id = k.build_id ORDER BY k.id`,
   `SELECT b.id, l.item_id, l.open FROM build b JOIN build_line l ON l.build_id = b.id AND l.open > 0
     WHERE b.stage IN ('queued', 'on the bench') ORDER BY b.due, b.priority, b.id, l.line`,
   `SELECT item_id, SUM(quantity) FROM balance WHERE item_id IN (SELECT item_id FROM build_line WHERE open > 0
-     UNION SELECT item_id FROM sales_take WHERE open > 0) GROUP BY item_id`,
+     UNION SELECT item_id FROM order_component WHERE open > 0) GROUP BY item_id`,
 ];
 const rail = await against(
   "what waits at the rail, first after a change",

@@ -82,6 +82,7 @@ export const receiptRecord = z.object({
   value: figure,
   lines: z.array(
     z.object({
+      line: ref.meta({ description: "Its position in the receipt" }),
       item: itemBrief,
       quantity: figure,
       price: figure,
@@ -276,6 +277,18 @@ export const buyingRoutes = {
   undoReceipt: command("/api/receipts/:id/undo", {
     summary: "Take a receipt back, mirrored; refused where stock has moved on",
     ...one,
+    answer: purchaseSheet,
+  }),
+  correctPrice: command("/api/receipts/:id/price", {
+    summary:
+      "Put the price of a received line right: what is on hand takes its share, the rest is a price difference",
+    ...one,
+    body: z.object({
+      line: ref.meta({ description: "Position in the receipt" }),
+      price: cost,
+      pricePer: per,
+      reason: note.min(1, "Say why."),
+    }),
     answer: purchaseSheet,
   }),
   purchaseFile: ask("/api/purchases/:id/paper", {

@@ -76,7 +76,7 @@ const PROBLEMS = {
   "serial-needed": at(422, (p) => `Each ${p.code} has a serial number: which one?`),
   "serial-not-tracked": at(422, (p) => `${p.code} is not kept by serial number; leave this empty.`),
   "serial-one": at(422, (p) => `Serial ${p.serial} is one piece: the quantity is 1.`),
-  "serial-taken": at(409, (p) => `Serial ${p.serial} is used already.`),
+  "serial-taken": at(409, (p) => `Serial ${p.serial} is used already: ${p.where}.`),
   "serial-unit": at(422, (p) => `Items with serial numbers are counted in whole units, not in ${p.unit}.`),
   "service-no-tracking": at(422, () => "Work has no lots or serials: choose “none”."),
   "shares-sum": at(
@@ -177,12 +177,21 @@ export const ERRORS = {
   "replace-blocked": at(409, (p) => `This cannot be taken back any more: ${p.why}.`),
   "replace-inexact": at(422, (p) => `The quantity of ${p.part} would have to be rounded.`),
   "not-enough": at(409, (p) => `The books hold too little of ${p.parts}.`),
+  "serial-elsewhere": at(
+    409,
+    (p) => `Serial ${p.serial} is ${p.where}. One number is one unit; check the number.`,
+  ),
+  "too-early": at(
+    422,
+    (p) => `On ${p.day} there was not enough ${p.code} in stock. The earliest day that works is ${p.first}.`,
+  ),
   "below-zero": at(409, (p) => `This would take ${p.code} below zero.`),
   "undo-blocked": at(
     409,
     (p) =>
       `This cannot be taken back any more: ${p.code} has moved since${p.documents === "" ? "" : `, in ${p.documents}`}.`,
   ),
+  "price-same": at(422, (p) => `This is the price that ${p.code} has in this receipt.`),
   "receipt-undone": at(409, (p) => `${p.number} has been taken back already.`),
   "over-delivery": at(
     409,

@@ -15,7 +15,7 @@ export const movementRow = z
     lot: z.string(),
     serial: z.string(),
     value: figure,
-    kind: z.enum(["opening", "receipt", "hand out", "put back", "finish", "split"]),
+    kind: z.enum(["opening", "receipt", "hand out", "return to stock", "finish", "split", "correction"]),
     counted: z
       .boolean()
       .meta({ description: "It puts the books right, within a posting for something else" }),

@@ -213,6 +213,7 @@ describe("taking and giving out", () => {
                     lot: "",
                     serial: "",
                     quantity: decimal(quantity),
+                    purpose: "opening",
                     from: null,
                     to: spot,
                     value: ZERO,

@@ -193,11 +193,23 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await expect(page.getByText("The lots of HON-B add up to 49, not to 50.").first()).toBeVisible();
   await page.getByLabel("Of lot 2").fill("20");
   await page.getByRole("button", { name: "Take in" }).click();
-  await expect(page.getByRole("table", { name: "Received as RC-2" })).toContainText("HB-30");
+  const received = page.getByRole("table", { name: "Received as RC-2" });
+  await expect(received).toContainText("HB-30");
+
+  // The bill has another price: what is in stock takes it, and the receipt says it.
+  await page.getByRole("button", { name: "Correct the price of Honey in bulk" }).first().click();
+  const price = page.getByRole("dialog");
+  await price.getByLabel("Price", { exact: true }).fill("7.50");
+  await price.getByRole("button", { name: "Correct the price" }).click();
+  await expect(price.getByText("Say why.")).toBeVisible();
+  await price.getByLabel("Reason").fill("as on the bill");
+  await price.getByRole("button", { name: "Correct the price" }).click();
+  await expect(page.getByText("is corrected.")).toBeVisible();
+  await expect(received.getByRole("row").filter({ hasText: "HB-30" })).toContainText("7.50");
   await page.getByRole("link", { name: "Stock", exact: true }).click();
-  await expect(
-    page.getByRole("table", { name: "Movements" }).getByRole("row").filter({ hasText: "HB-30" }),
-  ).toContainText("RC-2");
+  const movements = page.getByRole("table", { name: "Movements" });
+  await expect(movements.getByRole("row").filter({ hasText: "+30.000" })).toContainText("RC-2");
+  await expect(movements.getByRole("row").filter({ hasText: "value only" })).toContainText("K-1");
 });
 
 test("what is late gets another day, and what never came is given up", async ({ page }) => {

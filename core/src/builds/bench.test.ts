@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { decimal, rateOf, sum, weekday } from "../amounts/index.ts";
 import { stillToTake } from "../catalog/index.ts";
 import {
+  buildOwner,
   type Counted,
   countMovements,
   EMPTY_STOCK,
@@ -16,6 +17,7 @@ import {
 import { unitOf } from "../testing/scenario.ts";
 import {
   buildCost,
+  buildLine,
   buildState,
   type Finish,
   nextStanding,
@@ -27,13 +29,15 @@ import {
 
 const BUILD = 7;
 const STORE: Spot = { place: 1, bin: "A" };
-const BENCH: Spot = { place: 2, bin: "", build: BUILD };
+const BENCH = { place: 2, bin: "", owner: buildOwner(BUILD) };
 
 const receipt = (quantity: string, value: string, lot = "", to = STORE): Movement => ({
   ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: null, to, value: decimal(value) },
+  purpose: "bought",
 });
 const handOut = (quantity: string, lot = ""): Movement => ({
   ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: STORE, to: BENCH, value: null },
+  purpose: "handed out",
 });
 function posted(...movements: Movement[]): StockState {
   const result = post(EMPTY_STOCK, movements);
@@ -73,8 +77,8 @@ function planned(finish: Finish, stock: StockState) {
   const plan = planFinish(finish, {
     ...{
       stock,
-      ready: all.filter((b) => b.build === undefined),
-      bench: all.filter((b) => b.build === BUILD),
+      ready: all.filter((b) => b.owner === undefined),
+      bench: all.filter((b) => b.owner?.id === BUILD),
     },
     ...{ sources: [{ item: 1, lot: "", serial: "", from: STORE, quantity: decimal(3) }], home: () => STORE },
   });
@@ -86,7 +90,7 @@ describe("handing out (docs/rules.md § 5)", () => {
   it("fixes the value then: what comes in later changes nothing of it", () => {
     const stock = posted(receipt("3", "10"), handOut("2"), receipt("9", "900"));
     const of = (build?: number) =>
-      [...stock.pools.values()].find((pool) => pool.build === build)?.value.toFixed();
+      [...stock.pools.values()].find((pool) => pool.owner?.id === build)?.value.toFixed();
     expect([of(BUILD), of()]).toEqual(["6.6667", "903.3333"]);
   });
   it("takes what there is and names what is short", () => {
@@ -109,11 +113,14 @@ describe("handing out (docs/rules.md § 5)", () => {
     const from = (bin: string, quantity: number, lot = "") => ({
       ...{ item: 1, lot, serial: "", from: { place: 1, bin }, quantity: decimal(quantity) },
     });
-    const moves = putBack(lying, [from("B", 2), from("C", 9, "L"), from("A", 1)], () => ({
-      place: 1,
-      bin: "home",
-    }));
-    expect(moves.map((m) => `${m.quantity} ${m.to?.bin}`)).toEqual(["2 B", "1 A", "2 home"]);
+    const sources = [from("B", 2), from("C", 9, "L"), from("A", 1)];
+    const home = () => ({ place: 1, bin: "home" });
+    const moves = putBack(lying, sources, home, () => buildLine(BUILD, 3));
+    expect(moves.map((m) => `${m.quantity} ${m.to?.bin} ${m.source?.line}`)).toEqual([
+      "2 B 3",
+      "1 A 3",
+      "2 home 3",
+    ]);
   });
 });
 

@@ -15,6 +15,7 @@ function stocked(quantities: Record<number, string>): StockState {
     lot: "",
     serial: "",
     quantity: decimal(quantity),
+    purpose: "opening",
     from: null,
     to: spot,
     value: valueAt(decimal(quantity), FEED_COSTS[Number(item)] ?? rateOf(decimal(0))),
@@ -34,8 +35,8 @@ function ready(stock: StockState): Takeable[] {
 }
 
 const books = (stock: StockState): FinishBooks => ({
-  ...{ stock, ready: ready(stock).filter((b) => b.build === undefined) },
-  bench: ready(stock).filter((b) => b.build === BUILD),
+  ...{ stock, ready: ready(stock).filter((b) => b.owner === undefined) },
+  bench: ready(stock).filter((b) => b.owner?.id === BUILD),
   ...{ sources: [], home: () => spot },
 });
 
@@ -185,6 +186,7 @@ describe("any sequence of builds", () => {
                     lot: "",
                     serial: "",
                     quantity: f.good,
+                    purpose: "built",
                     from: null,
                     to: spot,
                     value: plan.cost.total,

@@ -15,23 +15,31 @@ import {
 import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
 import { mostThatFits } from "../cover/index.ts";
 import {
+  added,
   type Balance,
+  buildOwner,
   type Counted,
+  countEntries,
   countMovements,
   expired,
+  lost,
   type Movement,
+  type PostingEntry,
   post,
   putBack,
   quantityOf,
   type Source,
+  type SourceLine,
   type Spot,
   type StockState,
+  sameOwner,
   type Takeable,
   type Taken,
   take,
   type ValuedMovement,
   withCounts,
 } from "../stock/index.ts";
+import { buildLine } from "./buildline.ts";
 
 /** A line as the build keeps it, with what this finish is to book on it. */
 export interface FinishLine extends ListLine {
@@ -117,7 +125,7 @@ export type FinishPlan =
       ok: true;
       lines: FinishedLine[];
       /** In the order in which they are recorded; the product comes in before what goes back. */
-      counts: Movement[];
+      counts: ValuedMovement[];
       issues: ValuedMovement[];
       back: Movement[];
       cost: FinishCost;
@@ -144,7 +152,11 @@ export interface FinishBooks {
  */
 export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
   const worked = finish.good.plus(finish.rejected);
-  const counts = countMovements(given.stock, finish.counts);
+  const lineOf = lineOfItem(finish.build, finish.lines);
+  const counts = countMovements(given.stock, finish.counts).map((count) => ({
+    ...count,
+    source: lineOf(count.item),
+  }));
   const counted = post(given.stock, counts);
   if (!counted.ok) throw new Error("A count takes no more than is there");
   let books = counted.stock;
@@ -182,7 +194,11 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     const benched = quantityOf(fromBench);
     const fromStore = take(left, { item, quantity: used.minus(benched), only, store }, finish.day);
     const taken = [...fromBench, ...fromStore];
-    const posted = post(books, taken.map(plainIssue));
+    const source = buildLine(finish.build, line.line);
+    const posted = post(
+      books,
+      taken.map((one) => ({ ...one, purpose: "used" as const, source, to: null, value: null })),
+    );
     if (quantityOf(taken).lt(used) || !posted.ok) {
       wanting.add(item);
       lines.push({ ...entry, cost: ZERO, differenceCost: ZERO });
@@ -199,9 +215,9 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     });
   }
   if (wanting.size > 0) return refuse(finish, lines, wanting, [...ready, ...given.bench.map(unexpired)]);
-  const back =
-    ends || finish.putBack ? putBack(lyingWith(finish.build, books), given.sources, given.home) : [];
-  return { ok: true, lines, counts, issues, back, cost: costOf(finish, lines, worked) };
+  const returned = ends || finish.putBack ? lyingWith(finish.build, books) : [];
+  const back = putBack(returned, given.sources, given.home, lineOf);
+  return { ok: true, lines, counts: counted.movements, issues, back, cost: costOf(finish, lines, worked) };
 }
 
 const FREE = rateOf(ZERO);
@@ -210,11 +226,47 @@ const FREE = rateOf(ZERO);
 const NEVER_EXPIRES: Day = "0000-01-01";
 const unexpired = (balance: Takeable): Takeable => ({ ...balance, expiry: null });
 
-const plainIssue = (taken: Taken): Movement => ({ ...taken, to: null, value: null });
-
 /** What of the parts lies with a build. */
 export function lyingWith(build: number, stock: StockState): Balance[] {
-  return [...stock.balances.values()].filter((balance) => balance.build === build && balance.quantity.gt(0));
+  const own = buildOwner(build);
+  return [...stock.balances.values()].filter((b) => sameOwner(b.owner, own) && b.quantity.gt(0));
+}
+
+/** The line of a build that an item on its bench was handed out for: the first of that item. */
+export function lineOfItem(
+  build: number,
+  lines: readonly { line: number; item: number }[],
+): (item: number) => SourceLine {
+  return (item) => buildLine(build, lines.find((line) => line.item === item)?.line ?? 0);
+}
+
+/**
+ * What a finish enters beside its movements, so that its values add up (docs/rules.md § 9): the costs that are no stock,
+ * what its counts found, and what is lost where no unit is good or the product is not stock-tracked.
+ */
+export function finishEntries(
+  finish: Pick<Finish, "good" | "lines">,
+  { cost, counts, lines }: Extract<FinishPlan, { ok: true }>,
+  { stocked, reason }: { stocked: boolean; reason: string },
+): PostingEntry[] {
+  const untracked = new Set(
+    finish.lines.filter((line) => !line.stocked && !line.service).map((line) => line.line),
+  );
+  const untrackedParts = sum(lines.filter((line) => untracked.has(line.line)).map((line) => line.cost));
+  const loss = finish.good.eq(0)
+    ? lost("rejected", cost.total, reason)
+    : stocked
+      ? []
+      : lost("not stock-tracked", cost.total);
+  return [
+    ...countEntries(counts),
+    ...added("parts not stock-tracked", untrackedParts),
+    ...added("work", cost.work),
+    ...added("overhead", cost.overhead),
+    ...added("extra cost", cost.extra),
+    ...added("subcontractor's fee", cost.outside),
+    ...loss,
+  ];
 }
 
 function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal): FinishCost {

@@ -1,5 +1,14 @@
 import type { Day, Decimal } from "../amounts/index.ts";
-import { type Movement, quantityOf, type Spot, type Takeable, type Taken, take } from "../stock/index.ts";
+import {
+  type Movement,
+  type Owner,
+  quantityOf,
+  type Spot,
+  type Takeable,
+  type Taken,
+  take,
+} from "../stock/index.ts";
+import { buildLine } from "./buildline.ts";
 import type { PartShort } from "./finishing.ts";
 
 /** A line of a build of which parts are to be handed out. */
@@ -26,8 +35,9 @@ export interface HandOut {
 export function planHandOut(
   lines: readonly HandOutLine[],
   ready: readonly Takeable[],
-  to: Spot,
+  to: Spot & { owner: Owner },
   day: Day,
+  purpose: "handed out" | "moved" = "handed out",
 ): HandOut {
   const left = ready.map((balance) => ({ ...balance }));
   const shorts: PartShort[] = [];
@@ -37,6 +47,8 @@ export function planHandOut(
     if (there.lt(quantity)) shorts.push({ item, needed: quantity, there, short: quantity.minus(there) });
     return { line, taken: found };
   });
-  const moves = taken.flatMap((t) => t.taken.map((one) => ({ ...one, to, value: null })));
+  const moves = taken.flatMap(({ line, taken: ones }) =>
+    ones.map((one): Movement => ({ ...one, purpose, source: buildLine(to.owner.id, line), to, value: null })),
+  );
   return { lines: taken, moves, shorts };
 }

@@ -1,3 +1,4 @@
+export * from "./buildline.ts";
 export * from "./costsheet.ts";
 export * from "./finishing.ts";
 export * from "./handingout.ts";

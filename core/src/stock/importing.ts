@@ -37,7 +37,8 @@ export interface ValuedRow extends Omit<StockRow, "unitCost" | "costPer"> {
 export interface KnownStock {
   /** Expiry of a lot: undefined where the lot is new, null where it never expires. */
   expiryOf: (itemKey: string, lot: string) => Day | null | undefined;
-  serialExists: (itemKey: string, serial: string) => boolean;
+  /** Where a serial number is that may not come in; null where it may. */
+  serialAt: (itemKey: string, serial: string) => string | null;
 }
 
 /**
@@ -122,7 +123,7 @@ function checkSerial(
   }
   if (!row.quantity.eq(ONE)) report("quantity", row.quantity.toFixed(), "serial-one", { serial: row.serial });
   const serialKey = JSON.stringify([key, row.serial]);
-  if (serials.has(serialKey) || there.serialExists(key, row.serial))
-    report("serial", row.serial, "serial-taken", { serial: row.serial });
+  const where = serials.has(serialKey) ? "named twice here" : there.serialAt(key, row.serial);
+  if (where !== null) report("serial", row.serial, "serial-taken", { serial: row.serial, where });
   serials.add(serialKey);
 }

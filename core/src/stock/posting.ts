@@ -1,11 +1,13 @@
 import { type Decimal, MONEY_DECIMALS, roundMoney, ZERO } from "../amounts/index.ts";
+import { type Owner, ownerKey, sameOwner } from "./owner.ts";
+import type { Purpose } from "./purpose.ts";
 
-/** Where stock lies: a place and, in it, a bin ("" where it has none). */
+/** Where stock is: a location and, in it, a bin ("" where it has none). */
 export interface Spot {
   place: number;
   bin: string;
-  /** The build that stock on the bench or outside was handed out to; left out where it belongs to none. */
-  build?: number;
+  /** Whose it is; left out where it is the company's own. */
+  owner?: Owner;
 }
 
 /** Stock that carries one value: an item, and the lot or serial where it is tracked so ("" where it is not). */
@@ -15,12 +17,24 @@ export interface PoolKey {
   serial: string;
 }
 
+/** The very line of a document that a movement is for. */
+export interface SourceLine {
+  document: "build" | "purchase" | "import";
+  /** Id of the document. */
+  id: number;
+  /** Number or id of its line, as the document's table has it; 0: the document as a whole, such as a build's finished units. */
+  line: number;
+}
+
 /**
- * One line of a posting. From nowhere it is a receipt, to nowhere an issue, from spot to spot a move. A move to a build,
- * or from one, is an issue there and a receipt here: its value is fixed then and belongs to that build.
+ * One line of a posting. From nowhere it is a receipt, to nowhere an issue, from spot to spot a move. A move to another
+ * owner is an issue there and a receipt here: its value is fixed then and belongs to that owner.
  */
 export interface Movement extends PoolKey {
-  /** Above zero, in the item's stock unit. */
+  purpose: Purpose;
+  /** Left out where no document has a line for it. */
+  source?: SourceLine;
+  /** In the item's stock unit; zero where it carries value alone. */
   quantity: Decimal;
   from: Spot | null;
   to: Spot | null;
@@ -44,8 +58,8 @@ export interface Balance extends PoolKey, Spot {
 }
 
 export interface Pool extends PoolKey {
-  /** The build it was handed out to; left out where it belongs to none. */
-  build?: number;
+  /** Whose it is; left out where it is the company's own. */
+  owner?: Owner;
   quantity: Decimal;
   value: Decimal;
 }
@@ -74,10 +88,10 @@ export type Posted =
     };
 
 // JSON keeps the fields apart whatever characters a lot or bin has.
-export const poolKey = (key: PoolKey & Pick<Pool, "build">): string =>
-  JSON.stringify([key.item, key.lot, key.serial, key.build ?? 0]);
+export const poolKey = (key: PoolKey & Pick<Pool, "owner">): string =>
+  JSON.stringify([key.item, key.lot, key.serial, ...ownerKey(key.owner)]);
 export const spotKey = (key: PoolKey & Spot): string =>
-  JSON.stringify([key.item, key.lot, key.serial, key.place, key.bin, key.build ?? 0]);
+  JSON.stringify([key.item, key.lot, key.serial, key.place, key.bin, ...ownerKey(key.owner)]);
 
 /**
  * The one rule of the ledger (docs/rules.md § 5 and § 9): applies movements in order, values each, and refuses all of
@@ -90,9 +104,9 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
   const valued: ValuedMovement[] = [];
   const touched = new Set<string>();
   for (const movement of movements) {
-    if (movement.quantity.lte(0)) throw new RangeError("A movement has a quantity above zero");
+    refuseImpossible(movement);
     const { from, to } = movement;
-    if (from) {
+    if (from && movement.quantity.gt(0)) {
       const there = balances.get(spotKey({ ...movement, ...from }))?.quantity ?? ZERO;
       if (there.lt(movement.quantity)) {
         shortages.push({ ...keyOf(movement), ...from, there, wanted: movement.quantity });
@@ -104,8 +118,8 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
     if (to) move(balances, movement, to, movement.quantity);
     if (changesPool(movement)) {
       if (from)
-        touched.add(add(pools, movement, from.build, ZERO.minus(movement.quantity), ZERO.minus(value)));
-      if (to) touched.add(add(pools, movement, to.build, movement.quantity, value));
+        touched.add(add(pools, movement, from.owner, ZERO.minus(movement.quantity), ZERO.minus(value)));
+      if (to) touched.add(add(pools, movement, to.owner, movement.quantity, value));
     }
     valued.push({ ...movement, value });
   }
@@ -123,33 +137,43 @@ export function issueValue(pool: Pick<Pool, "quantity" | "value">, quantity: Dec
   return roundMoney(pool.value.times(quantity).div(pool.quantity), MONEY_DECIMALS);
 }
 
-/** A move within what belongs to nobody, or within one build, changes no value. */
-const changesPool = ({ from, to }: Movement): boolean =>
-  !from || !to || (from.build ?? 0) !== (to.build ?? 0);
+/** What no use case may ask for, whatever the books hold. */
+function refuseImpossible({ quantity, value, from, to }: Movement): void {
+  if (quantity.lt(0) || (quantity.eq(0) && !value?.gt(0)))
+    throw new RangeError("A movement has a quantity above zero, or a value alone");
+  // What a customer owns is worth nothing to us (docs/rules.md § 9).
+  const owners = [from?.owner, to?.owner];
+  if (owners.some((owner) => owner?.kind === "customer") && !value?.eq(0))
+    throw new RangeError("A customer's own unit carries no value");
+}
+
+/** A move within what one owner has changes no value. */
+const changesPool = ({ from, to }: Pick<Movement, "from" | "to">): boolean =>
+  !from || !to || !sameOwner(from.owner, to.owner);
 
 function movementValue(movement: Movement, pools: ReadonlyMap<string, Pool>): Decimal {
   const { from, quantity, value } = movement;
   if (!changesPool(movement)) return ZERO;
-  if (from) return value ?? issueValue(poolOf(pools, movement, from.build), quantity);
+  if (from) return value ?? issueValue(poolOf(pools, movement, from.owner), quantity);
   if (value === null) throw new RangeError("A receipt says what it is worth");
   return value;
 }
 
 /** The pool of some stock as a posting knows it; empty where there is none. */
-export function poolOf(pools: ReadonlyMap<string, Pool>, key: PoolKey, build: number | undefined): Pool {
-  const owner = build === undefined ? {} : { build };
-  return pools.get(poolKey({ ...key, ...owner })) ?? { ...keyOf(key), ...owner, quantity: ZERO, value: ZERO };
+export function poolOf(pools: ReadonlyMap<string, Pool>, key: PoolKey, owner: Owner | undefined): Pool {
+  const whose = owner === undefined ? {} : { owner };
+  return pools.get(poolKey({ ...key, ...whose })) ?? { ...keyOf(key), ...whose, quantity: ZERO, value: ZERO };
 }
 
 /** Changes what a pool holds; gives its key. */
 function add(
   pools: Map<string, Pool>,
   key: PoolKey,
-  build: number | undefined,
+  owner: Owner | undefined,
   quantity: Decimal,
   value: Decimal,
 ): string {
-  const pool = poolOf(pools, key, build);
+  const pool = poolOf(pools, key, owner);
   const at = poolKey(pool);
   pools.set(at, { ...pool, quantity: pool.quantity.plus(quantity), value: pool.value.plus(value) });
   return at;

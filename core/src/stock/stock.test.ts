@@ -17,6 +17,7 @@ import {
 const shelf = { place: 1, bin: "01-A" };
 const yard = { place: 2, bin: "" };
 const receive = (quantity: string, value: string, item = 1, lot = ""): Movement => ({
+  purpose: "bought",
   item,
   lot,
   serial: "",
@@ -27,6 +28,7 @@ const receive = (quantity: string, value: string, item = 1, lot = ""): Movement 
 });
 const issue = (quantity: string, item = 1, lot = ""): Movement => ({
   ...receive(quantity, "0", item, lot),
+  purpose: "used",
   from: shelf,
   to: null,
   value: null,
@@ -186,7 +188,10 @@ describe("checking stock that comes in", () => {
     item("SCL-E", { tracking: "serial" }),
     item("LAB-B", { kind: "service", unit: "hour" }),
   ]);
-  const there = { expiryOf: () => undefined, serialExists: (_: string, serial: string) => serial === "S-1" };
+  const there = {
+    expiryOf: () => undefined,
+    serialAt: (_: string, serial: string) => (serial === "S-1" ? "in Yard" : null),
+  };
   const row = (r: Partial<StockRow>): StockRow => ({
     row: 2,
     item: "BOX-D",

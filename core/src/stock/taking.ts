@@ -1,5 +1,13 @@
 import { type Day, type Decimal, min, type Rate, sum, valueAt, ZERO } from "../amounts/index.ts";
-import { type Balance, type Movement, type PoolKey, type Spot, type StockState, spotKey } from "./posting.ts";
+import {
+  type Balance,
+  type Movement,
+  type PoolKey,
+  type SourceLine,
+  type Spot,
+  type StockState,
+  spotKey,
+} from "./posting.ts";
 
 /** Stock that lies ready to be taken, with what decides its turn. */
 export interface Takeable extends Balance {
@@ -60,10 +68,10 @@ export function take(left: Takeable[], { item, quantity, only, store = null }: T
   for (const balance of ready) {
     if (open.lte(0)) break;
     const now = min(open, balance.quantity);
-    const { lot, serial, place, bin, build } = balance;
+    const { lot, serial, place, bin, owner } = balance;
     taken.push({
       ...{ item, lot, serial, quantity: now },
-      from: { place, bin, ...(build !== undefined && { build }) },
+      from: { place, bin, ...(owner !== undefined && { owner }) },
     });
     balance.quantity = balance.quantity.minus(now);
     open = open.minus(now);
@@ -81,22 +89,24 @@ export interface Source extends PoolKey {
 }
 
 /**
- * The movements that put stock of a build back to where it came from, the last handed out first. What has no known
- * source goes to `home`.
+ * The movements that return stock of a build to where it came from, the last handed out first. What has no known source
+ * goes to `home`. `lineOf` gives the line of the build that an item was handed out for.
  */
 export function putBack(
   lying: readonly Balance[],
   sources: readonly Source[],
   home: (item: number) => Spot,
+  lineOf: (item: number) => SourceLine,
 ): Movement[] {
   const left = sources.map((source) => ({ ...source }));
   return lying
     .filter((balance) => balance.quantity.gt(0))
     .flatMap(({ item, lot, serial, quantity, ...from }) => {
       const moves: Movement[] = [];
+      const line = { purpose: "returned to stock" as const, source: lineOf(item) };
       let open = quantity;
       const move = (to: Spot, by: Decimal) => {
-        moves.push({ item, lot, serial, quantity: by, from, to, value: null });
+        moves.push({ ...line, item, lot, serial, quantity: by, from, to, value: null });
         open = open.minus(by);
       };
       for (const source of left) {
@@ -130,10 +140,11 @@ export function countMovements(stock: StockState, counts: readonly Counted[]): M
     const more = there.minus(books);
     if (more.eq(0)) return [];
     const value = valueAt(more, unitCost);
+    const purpose = "counted" as const;
     return [
       more.gt(0)
-        ? { ...key, quantity: more, from: null, to: at, value, reason }
-        : { ...key, quantity: more.abs(), from: at, to: null, value: null, reason },
+        ? { ...key, purpose, quantity: more, from: null, to: at, value, reason }
+        : { ...key, purpose, quantity: more.abs(), from: at, to: null, value: null, reason },
     ];
   });
 }

@@ -7,6 +7,7 @@ const shelf = { place: 1, bin: "01-A" };
 const other = { place: 2, bin: "" };
 const move = (change: Partial<Movement>): Movement => ({
   ...{ item: 1, lot: "", serial: "", quantity: decimal(1), from: null, to: null, value: null },
+  purpose: "moved",
   ...change,
 });
 const receipt = (quantity: number, value: string) =>

@@ -39,8 +39,8 @@ export async function allocationsOf(ctx: Reading, lines: Iterable<number>): Prom
   const rows = await ctx.sql.all<LinkRow>(
     `SELECT k.line_id AS line, k.quantity AS linked, b.build_id AS id, b.number, b.stage, b.due, b.product_id AS product,
             b.good, b.to_come
-       FROM build_order k JOIN build_output b ON b.build_id = k.build_id
-      WHERE k.build_id IN (SELECT o.build_id FROM json_each($lines) ids JOIN build_order o ON o.line_id = ids.value)
+       FROM allocation k JOIN build_output b ON b.build_id = k.build_id
+      WHERE k.build_id IN (SELECT o.build_id FROM json_each($lines) ids JOIN allocation o ON o.line_id = ids.value)
       ORDER BY k.id`,
     { lines: asJson(new Set(lines)) },
   );
@@ -157,7 +157,7 @@ async function suppliesOf(ctx: Reading, items: Iterable<number>) {
 /** What of the builds of products some order line has, whichever. */
 async function allocatedOf(ctx: Reading, ids: string) {
   const rows = await ctx.sql.all<{ line: number }>(
-    `SELECT DISTINCT k.line_id AS line FROM build_output b JOIN build_order k ON k.build_id = b.build_id
+    `SELECT DISTINCT k.line_id AS line FROM build_output b JOIN allocation k ON k.build_id = b.build_id
       WHERE b.product_id IN (${IDS}) AND b.to_come > 0`,
     { ids },
   );
@@ -186,7 +186,7 @@ export async function ordersOf(
   >(
     `SELECT k.build_id AS build, d.order_id AS "order", d.number, d.line_id AS line, d.due, k.quantity,
             d.customer_id AS firm, d.customer_code AS code, d.customer_name AS name
-       FROM json_each($ids) ids JOIN build_order k ON k.build_id = ids.value JOIN build_output b ON b.build_id = k.build_id
+       FROM json_each($ids) ids JOIN allocation k ON k.build_id = ids.value JOIN build_output b ON b.build_id = k.build_id
        JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id ORDER BY k.id`,
     { ids: asJson(builds) },
   );

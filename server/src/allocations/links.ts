@@ -31,7 +31,7 @@ async function linkable(ctx: Reading, id: number): Promise<Linkable> {
 
 const linksOf = (ctx: Reading, build: number): Promise<Link[]> =>
   ctx.sql.all<Link>(
-    "SELECT build_id AS build, line_id AS line, quantity FROM build_order WHERE build_id = $build ORDER BY id",
+    "SELECT build_id AS build, line_id AS line, quantity FROM allocation WHERE build_id = $build ORDER BY id",
     { build },
   );
 
@@ -131,7 +131,7 @@ async function leftOf(ctx: Reading, build: Linkable): Promise<number> {
 /** Writes a link; what the build had for the line already is added to. */
 async function writeLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
   await ctx.sql.run(
-    `INSERT INTO build_order (build_id, line_id, quantity) VALUES ($build, $line, $quantity)
+    `INSERT INTO allocation (build_id, line_id, quantity) VALUES ($build, $line, $quantity)
          ON CONFLICT (build_id, line_id) DO UPDATE SET quantity = quantity + excluded.quantity`,
     { build, line, quantity },
   );
@@ -145,13 +145,13 @@ export async function unlinkOrder(ctx: Writing, id: number, line: number): Promi
 }
 
 const dropLink = (ctx: Writing, build: number, line: number) =>
-  ctx.sql.run("DELETE FROM build_order WHERE build_id = $build AND line_id = $line", { build, line });
+  ctx.sql.run("DELETE FROM allocation WHERE build_id = $build AND line_id = $line", { build, line });
 
 /** Leaves so much of a link, which keeps its place among the others of its build; nothing of it where that is zero. */
 async function keepOfLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
   if (quantity === 0) return dropLink(ctx, build, line);
   await ctx.sql.run(
-    "UPDATE build_order SET quantity = $quantity WHERE build_id = $build AND line_id = $line",
+    "UPDATE allocation SET quantity = $quantity WHERE build_id = $build AND line_id = $line",
     { build, line, quantity },
   );
 }
@@ -181,7 +181,7 @@ export async function takeLinks(ctx: Writing, id: number, other: number): Promis
 export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<void> {
   const rows = await ctx.sql.all<Link & { product: number; wanted: number }>(
     `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product, d.open + d.shipped AS wanted
-       FROM build_order k JOIN build_output b ON b.build_id = k.build_id
+       FROM allocation k JOIN build_output b ON b.build_id = k.build_id
        JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
       WHERE k.line_id IN (SELECT value FROM json_each($lines)) ORDER BY k.id`,
     { lines: asJson(lines) },
@@ -200,14 +200,14 @@ export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<
 /** Which builds are for lines, by line, in the order of linking. */
 export const linkedBuilds = (ctx: Reading, lines: Iterable<number>) =>
   ctx.sql.all<{ line: number; number: string }>(
-    `SELECT k.line_id AS line, b.number FROM json_each($lines) ids JOIN build_order k ON k.line_id = ids.value
+    `SELECT k.line_id AS line, b.number FROM json_each($lines) ids JOIN allocation k ON k.line_id = ids.value
        JOIN build_output b ON b.build_id = k.build_id ORDER BY k.id`,
     { lines: asJson(lines) },
   );
 
 /** Lets go of all builds that are for lines of an order that has ended. */
 export const dropLinks = (ctx: Writing, lines: Iterable<number>) =>
-  ctx.sql.run("DELETE FROM build_order WHERE line_id IN (SELECT value FROM json_each($lines))", {
+  ctx.sql.run("DELETE FROM allocation WHERE line_id IN (SELECT value FROM json_each($lines))", {
     lines: asJson(lines),
   });
 

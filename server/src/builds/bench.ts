@@ -1,7 +1,9 @@
 import { Refusal } from "@yosegi/contract";
 import {
+  buildOwner,
   codeKey,
   type Day,
+  lineOfItem,
   lyingWith,
   type Movement,
   planHandOut,
@@ -10,6 +12,7 @@ import {
   quantityToWhole,
   type Source,
   type Spot,
+  sameOwner,
   ZERO,
 } from "@yosegi/core";
 import { loadUnits } from "../catalog/index.ts";
@@ -21,22 +24,22 @@ import { notEnough } from "./short.ts";
 /** Where the parts of a build lie once they are handed out: our bench, or the workshop that does it. */
 export async function benchName(ctx: Reading, build: BuildTableRow): Promise<string> {
   const bench = "Bench";
-  if (build.outside_id === null) return bench;
-  const firm = await ctx.models.firm.findByPk(build.outside_id, { transaction: ctx.sql.transaction });
+  if (build.subcontractor_id === null) return bench;
+  const firm = await ctx.models.firm.findByPk(build.subcontractor_id, { transaction: ctx.sql.transaction });
   return firm?.get({ plain: true }).name ?? bench;
 }
 
 /** The bench, or the place of the firm that does the build, whatever it is called now; made when it is first needed. */
 async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
-  const firm_id = build.outside_id;
-  const kind = firm_id === null ? "bench" : "outside";
+  const firm_id = build.subcontractor_id;
+  const kind = firm_id === null ? "bench" : "subcontractor";
   const found = await ctx.sql.one<{ id: number }>(
-    "SELECT id FROM place WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
+    "SELECT id FROM location WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
     { kind, firm: firm_id },
   );
   if (found) return found.id;
   const name = await freeName(ctx, await benchName(ctx, build), kind);
-  const row = await ctx.models.place.create(
+  const row = await ctx.models.location.create(
     { name, name_key: codeKey(name), kind, firm_id },
     { transaction: ctx.transaction },
   );
@@ -47,7 +50,7 @@ async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
 async function freeName(ctx: Reading, name: string, kind: string): Promise<string> {
   for (let n = 1; ; n++) {
     const candidate = n === 1 ? name : `${name} (${n === 2 ? kind : `${kind} ${n - 1}`})`;
-    const taken = await ctx.sql.one("SELECT 1 FROM place WHERE name_key = $key", {
+    const taken = await ctx.sql.one("SELECT 1 FROM location WHERE name_key = $key", {
       key: codeKey(candidate),
     });
     if (!taken) return candidate;
@@ -65,14 +68,14 @@ export async function handOut(
   if (day > ctx.today) throw Refusal.at("day", "day-future");
   const lines = await keptLines(ctx, id, await loadUnits(ctx));
   const drawn = lines.filter(
-    (line) => line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.outside_id !== null),
+    (line) => line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.subcontractor_id !== null),
   );
   if (drawn.length === 0) throw new Refusal("nothing-to-hand-out", { number: build.number });
   const { ready } = await loadBooks(
     ctx,
     drawn.map((line) => line.item),
   );
-  const to: Spot = { place: await benchPlace(ctx, build), bin: "", build: id };
+  const to = { place: await benchPlace(ctx, build), bin: "", owner: buildOwner(id) };
   const plan = planHandOut(
     drawn.map(({ line, item, open, store }) => ({ line, item, quantity: open, store })),
     ready,
@@ -82,7 +85,7 @@ export async function handOut(
   if (plan.shorts.length > 0 && (!some || plan.moves.length === 0))
     throw await notEnough(ctx, plan.shorts, lines, null);
   await record(ctx, {
-    ...{ kind: "hand out", document: build.number, build: id, day, reason: "", lots: [] },
+    ...{ kind: "hand out", document: build.number, day, reason: "", lots: [] },
     movements: plan.moves,
   });
   const handed = new Map(plan.lines.map((line) => [line.line, line.taken]));
@@ -119,9 +122,10 @@ export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): 
   );
   const lying = lyingWith(build.id, stock);
   if (lying.length === 0) return;
-  const movements = putBack(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines));
+  const lineOf = lineOfItem(build.id, lines);
+  const movements = putBack(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
   await record(ctx, {
-    ...{ kind: "put back", document: build.number, build: build.id, day, reason: "", lots: [] },
+    ...{ kind: "return to stock", document: build.number, day, reason: "", lots: [] },
     movements,
   });
   await writeBench(ctx, build, lines, () => ZERO);
@@ -162,9 +166,9 @@ export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Sou
     `WITH RECURSIVE of (id, split_from) AS (
        SELECT id, split_from FROM build WHERE id = $build
        UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
-     SELECT m.item_id AS item, m.lot, m.serial, m.from_place AS place, m.from_bin AS bin, m.quantity
-       FROM of JOIN movement m ON m.to_build = of.id JOIN posting o ON o.id = m.posting_id
-      WHERE m.from_place IS NOT NULL AND m.from_build IS NULL AND o.kind = 'hand out' ORDER BY m.id DESC`,
+     SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS place, m.from_bin AS bin, m.quantity
+       FROM of JOIN movement m ON m.to_owner = 'build' AND m.to_owner_id = of.id
+      WHERE m.from_owner = 'company' AND m.purpose = 'handed out' ORDER BY m.id DESC`,
     { build: build.id },
   );
   return rows.map(({ place, bin, quantity, ...key }) => ({
@@ -180,7 +184,7 @@ export async function homeOf(
   lines: readonly { item: number }[],
 ): Promise<(item: number) => Spot> {
   const rows = await ctx.sql.all<{ id: number; place: number; bin: string }>(
-    `SELECT h.item_id AS id, h.place_id AS place, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
+    `SELECT h.item_id AS id, h.location_id AS place, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
     { ids: asJson(new Set(lines.map((line) => line.item))) },
   );
   const spots = new Map(rows.map(({ id, ...spot }) => [id, spot]));
@@ -203,19 +207,20 @@ export async function moveBench(
     ctx,
     lines.map((line) => line.item),
   );
-  const own = bench.filter((balance) => balance.build === from.id);
+  const own = bench.filter((balance) => sameOwner(balance.owner, buildOwner(from.id)));
   const [first] = own;
   if (!first) return new Map();
   const plan = planHandOut(
     lines.map(({ line, item }) => ({ line, item, quantity: wanted.get(line) ?? ZERO })),
     own.map((balance) => ({ ...balance, expiry: null })),
-    { place: first.place, bin: first.bin, build: to.id },
+    { place: first.place, bin: first.bin, owner: buildOwner(to.id) },
     ctx.today,
+    "moved",
   );
   const movements: Movement[] = plan.moves;
   if (movements.length === 0) return new Map();
   await record(ctx, {
-    ...{ kind: "split", document: to.number, build: to.id, day: ctx.today, reason: "", lots: [] },
+    ...{ kind: "split", document: to.number, day: ctx.today, reason: "", lots: [] },
     movements,
   });
   return new Map(

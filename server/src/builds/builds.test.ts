@@ -273,7 +273,7 @@ describe("a finish that is refused", () => {
     });
     expect([fieldsOf(again.error), again.error.message]).toEqual([
       ["serials serial-taken"],
-      "Serial H-7 is used already.",
+      "Serial H-7 is used already: in Front store.",
     ]);
     const feed = await world.queued("FEED-12", "2");
     await world.ok(routes.finishBuild, { params: { id: feed }, body: finishOf("1", LOT) });

@@ -12,7 +12,7 @@ export interface Fee {
  * bench has none.
  */
 export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
-  if (build.outside_id === null) return { total: sum([]), orders: [] };
+  if (build.subcontractor_id === null) return { total: sum([]), orders: [] };
   const rows = await ctx.sql.all<{
     id: number;
     number: string;
@@ -24,11 +24,11 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
   }>(
     `SELECT p.id, p.number, l.quantity, CASE WHEN l.closed THEN l.received ELSE MAX(l.quantity, l.received) END AS charged,
             l.price, l.price_per AS per, SUM(f.quantity) AS share
-       FROM purchase_for f JOIN purchase_line l ON l.id = f.line_id JOIN purchase p ON p.id = l.purchase_id
+       FROM purchase_need f JOIN purchase_line l ON l.id = f.line_id JOIN purchase p ON p.id = l.purchase_id
        JOIN item i ON i.id = l.item_id
       WHERE f.build_id = $build AND i.kind = 'service' AND p.stage <> 'cancelled' AND p.supplier_id = $supplier
       GROUP BY l.id ORDER BY p.id, l.position`,
-    { build: build.id, supplier: build.outside_id },
+    { build: build.id, supplier: build.subcontractor_id },
   );
   const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {
     const whole = valueAt(quantityFromWhole(charged), rateFromWhole(price, per), ctx.currencyDecimals);

@@ -1,8 +1,10 @@
 import { type FinishBody, Refusal } from "@yosegi/contract";
 import {
+  buildLine,
   decimal,
   type Finish,
   type FinishPlan,
+  finishEntries,
   MONEY_DECIMALS,
   type Movement,
   moneyToWhole,
@@ -30,7 +32,7 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   const { build, product, lines, finish, plan } = planned;
   await checkNumbers(ctx, product, finish, body);
   if (!plan.ok) throw await notEnough(ctx, plan.shorts, lines, plan.largest);
-  const units = partsOfUnits(product, body, plan.lines);
+  const units = partsOfUnits(product, finish, body, plan.lines);
 
   const spot = { place, bin: body.bin };
   const finished = { ...planned, plan, body, place };
@@ -40,7 +42,6 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
     record(ctx, {
       kind: "finish",
       document: build.number,
-      build: id,
       day: body.day,
       reason: body.reason,
       movements: [
@@ -49,6 +50,7 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
         ...arrivals(product, finish, plan.cost.total, body, spot),
         ...plan.back,
       ],
+      entries: finishEntries(finish, plan, { stocked: product.stocked, reason: body.reason }),
       books: planned.books,
       lots:
         body.lot === "" || finish.good.eq(0)
@@ -87,7 +89,8 @@ function arrivals(
   to: NonNullable<Movement["to"]>,
 ): Movement[] {
   if (finish.good.eq(0) || !product.stocked) return [];
-  const base = { item: product.id, lot: body.lot, from: null, to };
+  const source = buildLine(finish.build);
+  const base = { item: product.id, lot: body.lot, purpose: "built" as const, source, from: null, to };
   const serials = body.serials.filter((serial) => serial !== "");
   if (serials.length === 0) return [{ ...base, serial: "", quantity: finish.good, value: total }];
   const shares = split(
@@ -115,7 +118,7 @@ async function writeFinish(
   );
   const [parts = 0, work = 0, overhead = 0, extra = 0, outside = 0, total = 0] = money;
   const id = await ctx.sql.insert(
-    `INSERT INTO finish (build_id, posting_id, good, rejected, place_id, bin, lot, expiry, parts, work, overhead, extra, outside,
+    `INSERT INTO finish (build_id, posting_id, good, rejected, location_id, bin, lot, expiry, parts, work, overhead, extra, fee,
                          total, stage_before)
      VALUES ($build, $posting, $good, $rejected, $place, $bin, $lot, $expiry, $parts, $work, $overhead, $extra, $outside,
              $total, $stage)`,
@@ -135,7 +138,7 @@ async function writeFinish(
     reasons.get(line.line) ?? body.extra[i - own]?.reason ?? "",
   ]);
   await ctx.sql.run(
-    `INSERT INTO finish_line (finish_id, line, planned, used, cost, difference_cost, wasted, from_bench, back, reason)
+    `INSERT INTO finish_line (finish_id, line, planned, used, cost, difference_cost, scrapped, from_bench, returned, reason)
      SELECT $finish, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
             value ->> 8 FROM json_each($rows)`,
     { finish: id, rows: asJson(rows) },
@@ -187,7 +190,7 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
     };
   });
   const lineRows = ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 'used', open = r.value ->> 'open', wasted = r.value ->> 'wasted',
+    `UPDATE build_line SET used = r.value ->> 'used', open = r.value ->> 'open', scrapped = r.value ->> 'wasted',
             bench = r.value ->> 'bench'
        FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },

@@ -29,9 +29,9 @@ interface FinishTableRow {
 export async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
   const rows = await ctx.sql.all<FinishTableRow>(
     `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
-            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.outside, f.total, u.name AS undone_by, f.undone_at
+            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.fee AS outside, f.total, u.name AS undone_by, f.undone_at
        FROM finish f JOIN posting o ON o.id = f.posting_id JOIN person n ON n.id = o.person_id
-       JOIN place p ON p.id = f.place_id LEFT JOIN person u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
+       JOIN location p ON p.id = f.location_id LEFT JOIN person u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
     { build },
   );
   const lines = await ctx.sql.all<{
@@ -47,7 +47,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
     reason: string;
     item: number;
   }>(
-    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost, l.wasted, l.from_bench, l.back, l.reason,
+    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost, l.scrapped AS wasted, l.from_bench, l.returned AS back, l.reason,
             b.item_id AS item
        FROM finish f JOIN finish_line l ON l.finish_id = f.id JOIN build_line b ON b.build_id = f.build_id AND b.line = l.line
       WHERE f.build_id = $build ORDER BY l.finish_id, l.line`,
@@ -67,7 +67,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
     up: number;
     reason: string;
   }>(
-    `SELECT m.posting_id AS posting, i.name AS item, i.unit, m.quantity, m.from_place IS NULL AS up, m.reason
+    `SELECT m.posting_id AS posting, i.name AS item, i.unit, m.quantity, m.from_location IS NULL AS up, m.reason
        FROM finish f JOIN movement m ON m.posting_id = f.posting_id AND m.reason <> '' JOIN item i ON i.id = m.item_id
       WHERE f.build_id = $build ORDER BY m.id`,
     { build },
@@ -80,7 +80,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
   const serials = await ctx.sql.all<{ posting: number; serial: string }>(
     `SELECT m.posting_id AS posting, m.serial
        FROM finish f JOIN build b ON b.id = f.build_id
-       JOIN movement m ON m.posting_id = f.posting_id AND m.from_place IS NULL AND m.serial <> '' AND m.item_id = b.product_id
+       JOIN movement m ON m.posting_id = f.posting_id AND m.from_location IS NULL AND m.serial <> '' AND m.item_id = b.product_id
       WHERE f.build_id = $build ORDER BY m.id`,
     { build },
   );

@@ -35,7 +35,7 @@ export async function insertKept(
   rows: readonly ReturnType<typeof keptColumns>[],
 ): Promise<void> {
   await ctx.sql.run(
-    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, bench, drawn_at, place_id, note, list_line)
+    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, bench, drawn_at, location_id, note, list_line)
      SELECT $build, value ->> 'line', value ->> 'item', value ->> 'quantity', value ->> 'unit', value ->> 'waste', value ->> 'once',
             value ->> 'need', 0, value ->> 'open', value ->> 'bench', value ->> 'drawn_at', value ->> 'store', value ->> 'note',
             value ->> 'list_line' FROM json_each($rows)`,

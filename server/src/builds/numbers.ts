@@ -7,8 +7,10 @@ import {
   LOT_PATTERN,
   lotNumber,
   serialAfter,
+  sum,
 } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Reading } from "../db/index.ts";
+import type { ItemTableRow, Reading } from "../db/index.ts";
+import { serialsElsewhere } from "../ledger/index.ts";
 import type { FinishedProduct } from "./rows.ts";
 
 /** Lot and serial numbers of the finished units: as the product is tracked, distinct and not yet used. */
@@ -38,12 +40,14 @@ export async function checkNumbers(
     throw Refusal.at("serials", "serial-count", { good: finish.good.toFixed(), given: given.length });
   const repeated = [...new Set(given.filter((serial, i) => given.indexOf(serial) !== i))];
   if (repeated.length > 0) throw Refusal.at("serials", "serial-repeated", { serials: repeated.join(", ") });
-  const used = await ctx.sql.all<{ code: string }>(
-    "SELECT code FROM serial WHERE item_id = $item AND code IN (SELECT value FROM json_each($given)) ORDER BY code",
-    { item: product.id, given: asJson(given) },
-  );
+  const keys = given.map((serial) => ({ item: product.id, serial }));
+  const elsewhere = await serialsElsewhere(ctx, keys, "built");
+  const used = keys.filter((key) => elsewhere(key) !== null).map((key) => key.serial);
   if (used.length > 0)
-    throw Refusal.at("serials", "serial-taken", { serial: used.map((row) => row.code).join(", ") });
+    throw Refusal.at("serials", "serial-taken", {
+      serial: used.sort().join(", "),
+      where: [...new Set(keys.map(elsewhere).filter((where) => where !== null))].join(", "),
+    });
 }
 
 export interface UnitPart {
@@ -52,9 +56,13 @@ export interface UnitPart {
   part: string;
 }
 
-/** Which part serials went into which finished unit: as the person says, the others dealt out in turn. */
+/**
+ * Which part serials went into which finished unit: as the person says, the others dealt out in turn. A rejected unit keeps
+ * its share, and what was scrapped went into none.
+ */
 export function partsOfUnits(
   product: FinishedProduct,
+  { good, rejected }: Pick<Finish, "good" | "rejected">,
   body: FinishBody,
   lines: readonly FinishedLine[],
 ): UnitPart[] {
@@ -76,8 +84,10 @@ export function partsOfUnits(
   }
   const rest = taken.filter((t) => !told.has(key(t.item, t.part)));
   const dealt = [...new Set(rest.map((t) => t.item))].flatMap((item) => {
+    const scrapped = sum(lines.filter((line) => line.item === item).map((line) => line.wasted)).toNumber();
+    const built = taken.filter((t) => t.item === item).length - scrapped;
     const own = rest.filter((t) => t.item === item);
-    const each = Math.ceil((own.length + toldOf(body, item)) / units.length);
+    const each = Math.ceil(built / good.plus(rejected).toNumber());
     const room = units.flatMap((serial) =>
       Array.from({ length: Math.max(0, each - toldOf(body, item, serial)) }, () => serial),
     );
@@ -117,7 +127,7 @@ async function nextLot(ctx: Reading, product: ItemTableRow): Promise<string> {
 /** The number after the last that came in; the product's code and 0001 where none did. */
 async function nextSerial(ctx: Reading, item: number): Promise<string> {
   const last = await ctx.sql.one<{ serial: string }>(
-    "SELECT serial FROM movement WHERE item_id = $item AND serial <> '' AND from_place IS NULL ORDER BY id DESC LIMIT 1",
+    "SELECT serial FROM movement WHERE item_id = $item AND serial <> '' AND from_location IS NULL ORDER BY id DESC LIMIT 1",
     { item },
   );
   return last ? (serialAfter(last.serial) ?? "") : "";

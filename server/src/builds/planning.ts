@@ -1,5 +1,6 @@
 import { type BodyOf, type FinishPreview, Refusal, type routes } from "@yosegi/contract";
 import {
+  buildOwner,
   type Counted,
   checkDecimals,
   type Decimal,
@@ -19,6 +20,8 @@ import {
   rateOf,
   reporter,
   type StockState,
+  sameOwner,
+  spotKey,
   sum,
   type Unit,
   type Units,
@@ -34,7 +37,7 @@ import {
   storeIds,
 } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
-import { loadBooks, stockFigures } from "../ledger/index.ts";
+import { loadBooks, serialsElsewhere, stockFigures } from "../ledger/index.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
 import {
@@ -65,7 +68,7 @@ export interface Planned {
 export async function previewFinish(ctx: Reading, id: number, body: Figures): Promise<FinishPreview> {
   const planned = await planOf(ctx, id, body);
   const { plan } = planned;
-  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM place");
+  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location");
   const nameOf = new Map(places.map((place) => [place.id, place.name]));
   return {
     lines: plan.lines.map((line) => ({
@@ -211,7 +214,7 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
       ...told(line),
       unitCost: unitCost(line.item),
     })),
-    counts: await countsOf(ctx, body, lines, unitCost),
+    counts: await countsOf(ctx, body, lines, unitCost, books.stock),
   };
   return { build, product, lines, finish, plan: planFinish(finish, books), books: books.stock };
 }
@@ -238,7 +241,7 @@ async function booksFor(
 ): Promise<FinishBooks> {
   const stocked = lines.filter((l) => l.stocked);
   const { stock, ready, bench } = await loadBooks(ctx, [build.product_id, ...stocked.map((l) => l.item)]);
-  const own = bench.filter((balance) => balance.build === build.id);
+  const own = bench.filter((balance) => sameOwner(balance.owner, buildOwner(build.id)));
   const none = own.length === 0;
   return {
     ...{ stock, ready, bench: own },
@@ -300,6 +303,7 @@ async function countsOf(
   body: Figures,
   lines: readonly KeptLine[],
   unitCost: (item: number) => Rate | null,
+  stock: StockState,
 ): Promise<Counted[]> {
   if (body.counts.length === 0) return [];
   const stores = await storeIds(ctx);
@@ -311,8 +315,12 @@ async function countsOf(
     ctx,
     body.counts.map((count) => count.item),
   );
-  const known = await ctx.sql.all<{ place: number; code: string }>("SELECT place_id AS place, code FROM bin");
+  const known = await ctx.sql.all<{ place: number; code: string }>(
+    "SELECT location_id AS place, code FROM bin",
+  );
   const bins = new Set(known.map(({ place, code }) => `${place} ${code}`));
+  const serials = body.counts.filter((count) => count.serial !== "");
+  const elsewhere = await serialsElsewhere(ctx, serials, "counted");
   return body.counts.map((count, i) => {
     const at = (field: string) => `counts.${i}.${field}`;
     const line = lines.find((l) => l.item === count.item && l.stocked);
@@ -334,6 +342,13 @@ async function countsOf(
       throw Refusal.at(at("serial"), "serial-not-tracked", { code });
     if (tracking === "serial" && decimal(count.there).gt(1))
       throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
+    const { item, lot, serial } = count;
+    const books = stock.balances.get(spotKey({ item, lot, serial, place, bin: count.bin }))?.quantity ?? ZERO;
+    // A unit that is elsewhere can't be found here, unless it is counted away there in the same step.
+    const moved = body.counts.some((c) => c !== count && c.serial === serial && decimal(c.there).eq(0));
+    const where = elsewhere({ item, serial });
+    if (where !== null && !moved && decimal(count.there).gt(books))
+      throw Refusal.at(at("serial"), "serial-elsewhere", { serial, where });
     const worth = count.cost === null ? unitCost(count.item) : rateOf(decimal(count.cost));
     if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
     return {
@@ -347,11 +362,11 @@ async function countsOf(
 /** What earlier finishes bore of the build's extra cost and of its workshop's fee. */
 async function chargedSoFar(
   ctx: Reading,
-  { id, extra, outside_id }: BuildTableRow,
+  { id, extra, subcontractor_id }: BuildTableRow,
 ): Promise<{ extra: number; outside: number }> {
-  if (extra === 0 && outside_id === null) return { extra: 0, outside: 0 };
+  if (extra === 0 && subcontractor_id === null) return { extra: 0, outside: 0 };
   const row = await ctx.sql.one<{ extra: number; outside: number }>(
-    `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(outside), 0) AS outside
+    `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(fee), 0) AS outside
        FROM finish WHERE build_id = $id AND undone_at IS NULL`,
     { id },
   );

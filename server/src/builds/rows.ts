@@ -90,7 +90,7 @@ export async function buildWithProduct(
   id: number,
 ): Promise<{ build: BuildTableRow; product: FinishedProduct; units: Units }> {
   const row = await ctx.sql.one<BuildTableRow & { product: string; units: string }>(
-    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notCounted', i.not_counted,
+    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notCounted', i.not_stock_tracked,
                              'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product, ${UNITS} AS units
        FROM build b JOIN item i ON i.id = b.product_id JOIN unit u ON u.code = i.unit WHERE b.id = $id`,
     { id },
@@ -126,8 +126,8 @@ export async function linesOfBuilds(
   // Both are waited for from the start: a promise that fails while nobody waits for it ends the process.
   const [rows, known] = await Promise.all([
     ctx.sql.all<KeptRow>(
-      `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.wasted, l.open, l.bench, l.drawn_at,
-              l.place_id AS store, l.note, l.list_line, l.added, l.instead_of
+      `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.scrapped AS wasted, l.open, l.bench, l.drawn_at,
+              l.location_id AS store, l.note, l.list_line, l.added, l.instead_of
          FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item i ON i.id = l.item_id
         ORDER BY l.build_id, l.line`,
       { builds: asJson(builds) },
@@ -225,7 +225,7 @@ async function listedRows(ctx: Reading, filter: BuildFilter): Promise<ListedRow[
     `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
             b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
        FROM build b JOIN item i ON i.id = b.product_id LEFT JOIN person n ON n.id = b.assigned_to
-       LEFT JOIN firm c ON c.id = b.customer_id LEFT JOIN firm o ON o.id = b.outside_id
+       LEFT JOIN firm c ON c.id = b.customer_id LEFT JOIN firm o ON o.id = b.subcontractor_id
       WHERE b.id IN (SELECT b.id FROM build b WHERE b.stage NOT IN ('finished', 'cancelled') AND ${FILTER}
                      UNION ALL SELECT id FROM (SELECT b.id FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}
                       ORDER BY b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC LIMIT $ended))
@@ -269,8 +269,8 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
     costTag: row.cost_tag,
     customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
     orders: orders(row.id),
-    outside: row.outside_id === null ? null : JSON.parse(row.workshop ?? ""),
-    standing: row.standing_id !== null,
+    outside: row.subcontractor_id === null ? null : JSON.parse(row.workshop ?? ""),
+    standing: row.recurring_id !== null,
   }));
 }
 

@@ -1,5 +1,5 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { byTurn, expired, free, needUnit, type Takeable, ZERO } from "@yosegi/core";
+import { buildOwner, byTurn, expired, free, needUnit, sameOwner, type Takeable, ZERO } from "@yosegi/core";
 import { briefs, loadRevisions, placeAndPersonNames } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
 import { loadBooks, stockFigures } from "../ledger/index.ts";
@@ -46,8 +46,8 @@ export async function sheetParts(
         words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
         whole: list?.whole ?? null,
       },
-      store: build.place_id === null ? home.store : (places.get(build.place_id) ?? ""),
-      bin: build.bin === "" && build.place_id === null ? home.bin : build.bin,
+      store: build.location_id === null ? home.store : (places.get(build.location_id) ?? ""),
+      bin: build.bin === "" && build.location_id === null ? home.bin : build.bin,
       lines: lines.map((line) => ({
         line: line.line,
         item: brief(line.item),
@@ -103,7 +103,9 @@ async function choicesOf(ctx: Reading, items: readonly number[], places: Readonl
   });
   return (build: number, item: number) => {
     const own = (balance: Takeable) => balance.item === item && (balance.lot !== "" || balance.serial !== "");
-    const onBench = bench.filter((balance) => own(balance) && balance.build === build).sort(byTurn);
+    const onBench = bench
+      .filter((balance) => own(balance) && sameOwner(balance.owner, buildOwner(build)))
+      .sort(byTurn);
     const inStores = ready.filter((b) => own(b) && !expired(b.expiry, ctx.today)).sort(byTurn);
     return [...onBench.map(shown(true)), ...inStores.map(shown(false))];
   };
@@ -125,7 +127,7 @@ async function listWords(
 async function homes(ctx: Reading, items: readonly number[]) {
   const rows = await ctx.sql.all<{ id: number; store: string; bin: string }>(
     `SELECT h.item_id AS id, COALESCE(p.name, '') AS store, h.bin
-       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN place p ON p.id = h.place_id`,
+       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN location p ON p.id = h.location_id`,
     { ids: asJson(new Set(items)) },
   );
   const byItem = new Map(rows.map((row) => [row.id, row]));

@@ -31,8 +31,8 @@ async function planOf(ctx: Writing, build: BuildTableRow) {
       costTag: build.cost_tag,
       bin: build.bin,
     },
-    ...{ assigned: build.assigned_to, customer: build.customer_id, outside: build.outside_id },
-    store: build.place_id === null ? "" : (places.get(build.place_id) ?? ""),
+    ...{ assigned: build.assigned_to, customer: build.customer_id, outside: build.subcontractor_id },
+    store: build.location_id === null ? "" : (places.get(build.location_id) ?? ""),
   };
 }
 
@@ -86,7 +86,7 @@ async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Pro
 }
 
 async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit: string): Promise<number> {
-  const { id, number: _, joined_into: __, made_by: ___, made_at: ____, ...columns } = build;
+  const { id, number: _, joined_into: __, created_by: ___, created_at: ____, ...columns } = build;
   const units = await loadUnits(ctx);
   const all = quantityFromWhole(build.quantity);
   const kept = { ...build, quantity: quantityToWhole(all.minus(off)) };
@@ -107,8 +107,8 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
     finished_by: null,
     finished_at: null,
     split_from: id,
-    standing_id: null,
-    standing_day: null,
+    recurring_id: null,
+    recurring_day: null,
   });
   const other = await buildById(ctx, made);
   const lines = await keptLines(ctx, id, units);
@@ -217,7 +217,7 @@ function whatDiffers(a: BuildTableRow, b: BuildTableRow): string | null {
   if (a.list_id !== b.list_id || a.as_built !== b.as_built) return "it is built by another list";
   const options = ({ options }: BuildTableRow) => JSON.stringify((JSON.parse(options) as number[]).sort());
   if (options(a) !== options(b)) return "it takes other optional parts";
-  if (a.outside_id !== b.outside_id) return "another workshop does it";
+  if (a.subcontractor_id !== b.subcontractor_id) return "another workshop does it";
   if (a.customer_id !== b.customer_id) return "it is for another customer";
   return a.cost_tag === b.cost_tag ? null : "it has another cost tag";
 }

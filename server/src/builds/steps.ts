@@ -66,7 +66,7 @@ async function draftColumns(
 
 type PlanBody = Omit<NewBuild, "product" | "quantity" | "list" | "options">;
 
-const FIRM_COLUMNS = { customer: "customer_id", outside: "outside_id" } as const;
+const FIRM_COLUMNS = { customer: "customer_id", outside: "subcontractor_id" } as const;
 
 /** A firm that is named anew must be there and not archived; one that stays may have been archived since. */
 async function checkFirm(
@@ -100,8 +100,8 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
     bin: body.bin,
     assigned_to: assigned,
     customer_id: customer,
-    outside_id: outside,
-    place_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
+    subcontractor_id: outside,
+    location_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
   };
 }
 
@@ -126,8 +126,8 @@ export async function newBuild(ctx: Writing, body: NewBuild, origin: Origin = {}
     ...(await draftColumns(ctx, product, body, choice)),
     ...(await planColumns(ctx, body, null)),
     split_from: origin.splitFrom ?? null,
-    standing_id: origin.standing?.id ?? null,
-    standing_day: origin.standing?.day ?? null,
+    recurring_id: origin.standing?.id ?? null,
+    recurring_day: origin.standing?.day ?? null,
   });
   await refuseTooMuch(ctx, [product.id]);
   return id;
@@ -147,7 +147,7 @@ const UNDONE = {
 
 type InsertedBuild = Omit<
   BuildTableRow,
-  "id" | "number" | "good" | "rejected" | "made_by" | "made_at" | "joined_into" | keyof typeof UNDONE
+  "id" | "number" | "good" | "rejected" | "created_by" | "created_at" | "joined_into" | keyof typeof UNDONE
 >;
 
 /** Writes a new build under the next number. Gives its id. */
@@ -163,8 +163,8 @@ export async function insertBuild(
       good: 0,
       rejected: 0,
       joined_into: null,
-      made_by: ctx.person.id,
-      made_at: ctx.moment,
+      created_by: ctx.person.id,
+      created_at: ctx.moment,
     },
     { transaction: ctx.transaction },
   );
@@ -179,7 +179,7 @@ export async function changeBuild(
   const build = await buildById(ctx, id);
   refuseStage(build, "plan");
   if (build.stage !== "draft") refuseOtherWork(build, body);
-  if (body.outside !== build.outside_id && build.stage === "on the bench")
+  if (body.outside !== build.subcontractor_id && build.stage === "on the bench")
     throw Refusal.at("outside", "build-as-it-is", {
       number: build.number,
       stage: build.stage,

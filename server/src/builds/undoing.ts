@@ -22,7 +22,7 @@ export async function undoFinish(ctx: Writing, id: number, all: boolean): Promis
 async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<void> {
   const build = await buildById(ctx, id);
   await undo(ctx, {
-    ...{ kind: "finish", document: build.number, build: id, day: ctx.today, reason: "" },
+    ...{ kind: "finish", document: build.number, reason: "" },
     undoes: finish.posting_id,
   });
   await ctx.sql.run("DELETE FROM serial_part WHERE finish_id = $finish", { finish: finish.id });
@@ -57,7 +57,10 @@ async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): 
     wasted: number;
     from_bench: number;
     back: number;
-  }>("SELECT line, used, wasted, from_bench, back FROM finish_line WHERE finish_id = $finish", { finish });
+  }>(
+    "SELECT line, used, scrapped AS wasted, from_bench, returned AS back FROM finish_line WHERE finish_id = $finish",
+    { finish },
+  );
   const byLine = new Map(booked.map((line) => [line.line, line]));
   const rows = (await keptLines(ctx, build.id, await loadUnits(ctx))).map((line) => {
     const of = byLine.get(line.line) ?? { used: 0, wasted: 0, from_bench: 0, back: 0 };
@@ -71,7 +74,7 @@ async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): 
     };
   });
   await ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 'used', wasted = r.value ->> 'wasted', bench = r.value ->> 'bench',
+    `UPDATE build_line SET used = r.value ->> 'used', scrapped = r.value ->> 'wasted', bench = r.value ->> 'bench',
             open = r.value ->> 'open'
        FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
     { build: build.id, rows: asJson(rows) },

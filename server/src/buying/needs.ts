@@ -157,7 +157,7 @@ async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Nee
     needed.map((f) => ({ ...f, purchase, position, quantity: quantityToWhole(decimal(f.quantity)) })),
   );
   await ctx.sql.run(
-    `INSERT INTO purchase_for (line_id, build_id, product_id, quantity)
+    `INSERT INTO purchase_need (line_id, build_id, product_id, quantity)
      SELECT l.id, n.value ->> 'build', n.value ->> 'product', n.value ->> 'quantity'
        FROM json_each($needs) n
        JOIN purchase_line l ON l.purchase_id = n.value ->> 'purchase' AND l.position = n.value ->> 'position'

@@ -122,7 +122,7 @@ async function supplierById(ctx: Reading, id: number): Promise<void> {
 
 export async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
   return ctx.sql.insert(
-    `INSERT INTO purchase (number, supplier_id, stage, note, made_by, made_at)
+    `INSERT INTO purchase (number, supplier_id, stage, note, created_by, created_at)
      VALUES ($number, $supplier, 'draft', $note, $person, $moment)`,
     { number: await nextNumber(ctx, "P"), supplier, note, person: ctx.person.id, moment: ctx.moment },
   );

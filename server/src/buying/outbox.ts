@@ -25,9 +25,9 @@ interface Row {
   sent_at: string | null;
 }
 
-const COLUMNS = `o.id, o.document, o.purchase_id AS purchase, o.recipient AS "to", o.subject, o.body AS text, o.made_at AS made,
+const COLUMNS = `o.id, o.document, o.purchase_id AS purchase, o.recipient AS "to", o.subject, o.body AS text, o.created_at AS made,
   n.name AS person, s.name AS sent_by, o.sent_at`;
-const FROM = "outbox o JOIN person n ON n.id = o.made_by LEFT JOIN person s ON s.id = o.sent_by";
+const FROM = "outbox o JOIN person n ON n.id = o.created_by LEFT JOIN person s ON s.id = o.sent_by";
 
 const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
   ...row,
@@ -110,7 +110,7 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
     `With kind regards,\n${ctx.person.name}\n${company}`,
   ].join("\n\n");
   await ctx.sql.run(
-    `INSERT INTO outbox (document, purchase_id, recipient, subject, body, made_by, made_at)
+    `INSERT INTO outbox (document, purchase_id, recipient, subject, body, created_by, created_at)
      VALUES ($document, $id, $to, $subject, $body, $person, $moment)`,
     {
       ...{ document: sheet.number, id, to: sheet.email, body, person: ctx.person.id, moment: ctx.moment },

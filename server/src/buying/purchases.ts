@@ -17,8 +17,8 @@ export interface PurchaseTableRow {
   supplier_id: number;
   stage: PurchaseStage;
   note: string;
-  made_by: number;
-  made_at: string;
+  created_by: number;
+  created_at: string;
   sent_by: number | null;
   sent_at: string | null;
   received_by: number | null;
@@ -127,7 +127,7 @@ export async function purchaseRows(ctx: Reading, filter: PurchaseFilter): Promis
       expected: waiting
         .map((line) => line.expected)
         .reduce<Day | null>((a, b) => (a === null || (b !== null && b < a) ? b : a), null),
-      made: row.made_at,
+      made: row.created_at,
     };
   });
 }
@@ -143,7 +143,7 @@ export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseS
   const firm = await ctx.models.firm.findByPk(purchase.supplier_id, { transaction: ctx.sql.transaction });
   const { contact = "", email = "", terms = "" } = firm?.get({ plain: true }) ?? {};
   const messages = await ctx.sql.all<{ id: number; moment: string; sent: string | null }>(
-    "SELECT id, made_at AS moment, sent_at AS sent FROM outbox WHERE purchase_id = $id ORDER BY id",
+    "SELECT id, created_at AS moment, sent_at AS sent FROM outbox WHERE purchase_id = $id ORDER BY id",
     { id },
   );
   return {
@@ -174,7 +174,7 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
   }>(
     `SELECT l.id, COALESCE(s.their_code, '') AS their_code, i.shelf_life, h.bin, p.name AS store
        FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN item_home h ON h.item_id = l.item_id
-       LEFT JOIN place p ON p.id = h.place_id
+       LEFT JOIN location p ON p.id = h.location_id
        LEFT JOIN item_supplier s ON s.item_id = l.item_id AND s.supplier_id = $supplier WHERE l.purchase_id = $id`,
     { supplier: purchase.supplier_id, id: purchase.id },
   );
@@ -218,7 +218,7 @@ async function needsOf(ctx: Reading, purchase: number) {
     name: string | null;
   }>(
     `SELECT n.line_id AS line, n.quantity, n.build_id AS build, b.number, i.id AS product, i.code, i.name
-       FROM purchase_line l JOIN purchase_for n ON n.line_id = l.id LEFT JOIN build b ON b.id = n.build_id
+       FROM purchase_line l JOIN purchase_need n ON n.line_id = l.id LEFT JOIN build b ON b.id = n.build_id
        LEFT JOIN item i ON i.id = COALESCE(n.product_id, b.product_id) WHERE l.purchase_id = $purchase ORDER BY n.id`,
     { purchase },
   );
@@ -251,6 +251,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
   );
   const lines = await ctx.sql.all<{
     receipt: number;
+    position: number;
     item: number;
     quantity: number;
     price: number;
@@ -261,9 +262,9 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
     store: string | null;
     bin: string;
   }>(
-    `SELECT r.id AS receipt, l.item_id AS item, x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, p.name AS store, x.bin
+    `SELECT r.id AS receipt, x.position, l.item_id AS item, x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, p.name AS store, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id JOIN purchase_line l ON l.id = x.line_id
-       LEFT JOIN place p ON p.id = x.place_id WHERE r.purchase_id = $purchase ORDER BY r.id, x.position`,
+       LEFT JOIN location p ON p.id = x.location_id WHERE r.purchase_id = $purchase ORDER BY r.id, x.position`,
     { purchase },
   );
   const brief = await briefs(
@@ -281,6 +282,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
       note: row.note,
       value: totalOf(ctx, own),
       lines: own.map((l) => ({
+        line: l.position,
         item: brief(l.item),
         quantity: quantityFromWhole(l.quantity).toFixed(),
         price: priceOfLine(l).amount.toFixed(),
@@ -298,7 +300,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
 async function history(ctx: Reading, purchase: PurchaseTableRow): Promise<PurchaseSheet["history"]> {
   const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person");
   const steps = [
-    ["made", purchase.made_by, purchase.made_at],
+    ["made", purchase.created_by, purchase.created_at],
     ["sent", purchase.sent_by, purchase.sent_at],
     ["received", purchase.received_by, purchase.received_at],
     ["cancelled", purchase.cancelled_by, purchase.cancelled_at],

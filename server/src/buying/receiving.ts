@@ -32,6 +32,7 @@ import {
 import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
 import { record, undo } from "../ledger/index.ts";
 import { arrival, knownStock } from "../stock/index.ts";
+import { undoCorrections } from "./correcting.ts";
 import { COMING, refuseStage } from "./ordering.ts";
 import { linesOf, type PurchaseLineRow, priceOfLine, purchaseById } from "./purchases.ts";
 
@@ -41,7 +42,7 @@ interface ItemOfLine {
   unit: string;
   kind: "bought" | "built" | "service" | "kit";
   tracking: Tracking;
-  not_counted: number;
+  not_stock_tracked: number;
   packs: string;
   store: string;
 }
@@ -76,16 +77,16 @@ export async function receivePurchase(ctx: Writing, id: number, body: ReceiveBod
 
 async function itemsOf(ctx: Writing, ids: readonly number[]): Promise<Map<number, ItemOfLine>> {
   const rows = await ctx.sql.all<ItemOfLine>(
-    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_counted, ${PACKS} AS packs, COALESCE(p.name, '') AS store
+    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_stock_tracked, ${PACKS} AS packs, COALESCE(p.name, '') AS store
        FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN item_home h ON h.item_id = i.id
-       LEFT JOIN place p ON p.id = h.place_id`,
+       LEFT JOIN location p ON p.id = h.location_id`,
     { ids: asJson(new Set(ids)) },
   );
   return new Map(rows.map((row) => [row.id, row]));
 }
 
 const stocked = (item: ItemOfLine): boolean =>
-  isStocked({ kind: item.kind, notCounted: item.not_counted === 1 });
+  isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });
 
 /** Checks each line as it is typed; what comes in by lots and serials becomes one row each. */
 async function checkReceipt(
@@ -194,7 +195,11 @@ async function checkNumbers(ctx: Writing, came: readonly Came[]): Promise<void> 
     kept.map((c) => ({ ...c.stock, unitCost: c.stock.unitCost.amount, costPer: c.pricePer })),
     await knownItems(ctx, codes),
     await loadUnits(ctx),
-    await knownStock(ctx, codes),
+    await knownStock(
+      ctx,
+      kept.map((c) => c.stock),
+      "bought",
+    ),
     false,
   );
   const field: Record<string, string> = { lot: "lots", expiry: "lots", serial: "serials" };
@@ -216,10 +221,12 @@ async function postReceipt(
   const posted = await record(ctx, {
     kind: "receipt",
     document: number,
-    build: null,
     day: body.day,
     reason: body.note,
-    movements: kept.map((c, i) => arrival(c.stock, c.item.id, spots[i]?.place ?? 0)),
+    movements: kept.map((c, i) => ({
+      ...arrival(c.stock, c.item.id, spots[i]?.place ?? 0, "bought"),
+      source: { document: "purchase", id: c.line.purchase_id, line: c.line.id },
+    })),
     lots: kept
       .filter((c) => c.stock.lot !== "")
       .map((c) => ({ item: c.item.id, lot: c.stock.lot, expiry: c.stock.expiry })),
@@ -256,7 +263,7 @@ async function writeReceipt(ctx: Writing, { purchase, number, posting, body, cam
     bin: stock.bin,
   }));
   await ctx.sql.run(
-    `INSERT INTO receipt_line (receipt_id, position, line_id, quantity, price, price_per, price_unit, lot, serial, place_id, bin)
+    `INSERT INTO receipt_line (receipt_id, position, line_id, quantity, price, price_per, price_unit, lot, serial, location_id, bin)
      SELECT (SELECT id FROM receipt WHERE number = $number), value ->> 'position', value ->> 'line', value ->> 'quantity',
             value ->> 'price', value ->> 'per', value ->> 'unit', value ->> 'lot', value ->> 'serial', value ->> 'place',
             value ->> 'bin' FROM json_each($rows)`,
@@ -313,12 +320,11 @@ export async function undoReceipt(ctx: Writing, receipt: number): Promise<number
   );
   if (!row) throw new Refusal("not-found", { what: "receipt", id: receipt });
   if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });
+  await undoCorrections(ctx, receipt);
   if (row.posting !== null)
     await undo(ctx, {
       kind: "receipt",
       document: row.number,
-      build: null,
-      day: ctx.today,
       reason: "",
       undoes: row.posting,
     });

@@ -2,6 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { correctPrice } from "./correcting.ts";
 import { buyNeeds } from "./needs.ts";
 import { cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
 import { markSent, outbox, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
@@ -42,6 +43,9 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.undoReceipt, async (ctx, { params }) =>
     purchaseSheet(ctx, await undoReceipt(ctx, params.id)),
+  );
+  serveCommand(app, store, routes.correctPrice, async (ctx, { params, body }) =>
+    purchaseSheet(ctx, await correctPrice(ctx, params.id, body)),
   );
   serveBytes(app, store, routes.purchaseFile, (ctx, { params, query }) =>
     purchasePaper(ctx, params.id, query.format),

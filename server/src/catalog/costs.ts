@@ -26,10 +26,11 @@ export interface CostRow {
 }
 
 export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard, i.cost_per,
-  (SELECT COALESCE(SUM(quantity), 0) FROM pool WHERE item_id = i.id) AS pooled,
-  (SELECT COALESCE(SUM(value), 0) FROM pool WHERE item_id = i.id) AS value,
-  CASE WHEN NOT EXISTS (SELECT 1 FROM pool WHERE item_id = i.id AND quantity > 0) THEN
-    (SELECT json_array(quantity, value) FROM movement WHERE item_id = i.id AND to_place IS NULL ORDER BY id DESC LIMIT 1) END AS issued`;
+  (SELECT COALESCE(SUM(quantity), 0) FROM owned_value WHERE item_id = i.id) AS pooled,
+  (SELECT COALESCE(SUM(value), 0) FROM owned_value WHERE item_id = i.id) AS value,
+  CASE WHEN NOT EXISTS (SELECT 1 FROM owned_value WHERE item_id = i.id AND quantity > 0) THEN
+    (SELECT json_array(quantity, value) FROM movement WHERE item_id = i.id AND to_location IS NULL AND quantity > 0
+      ORDER BY id DESC LIMIT 1) END AS issued`;
 
 /**
  * Current unit cost of the items named (docs/rules.md § 5); of a kit, its contents'. Only what a cost depends on is

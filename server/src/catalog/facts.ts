@@ -18,7 +18,7 @@ export async function factsFor(ctx: Reading, codes: Iterable<string>): Promise<N
 
 export async function factsOf(ctx: Reading, items: Known): Promise<NamedFacts> {
   const stores = await ctx.sql.all<{ id: number; key: string }>(
-    "SELECT id, name_key AS key FROM place WHERE kind = 'store'",
+    "SELECT id, name_key AS key FROM location WHERE kind = 'store'",
   );
   const people = await ctx.sql.all<{ id: number; key: string }>("SELECT id, name_key AS key FROM person");
   const byKey = (rows: { id: number; key: string }[]) => new Map(rows.map((row) => [row.key, row.id]));

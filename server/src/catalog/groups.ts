@@ -8,7 +8,7 @@ export async function listGroups(ctx: Reading): Promise<Group[]> {
   return ctx.sql.all<Group>(
     `SELECT g.id, g.name, g.unit, g.tracking, g.drawn_at AS drawnAt, COALESCE(p.name, '') AS store,
             (SELECT COUNT(*) FROM item WHERE group_id = g.id) AS items
-       FROM item_group g LEFT JOIN place p ON p.id = g.place_id ORDER BY g.name_key`,
+       FROM item_group g LEFT JOIN location p ON p.id = g.location_id ORDER BY g.name_key`,
   );
 }
 
@@ -52,7 +52,7 @@ async function columns(ctx: Reading, body: GroupBody, id: number | null): Promis
     unit: body.unit,
     tracking: body.tracking,
     drawn_at: body.drawnAt,
-    place_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
+    location_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
   };
 }
 
@@ -75,7 +75,7 @@ export async function groupsByKey(ctx: Reading): Promise<Map<string, GroupDefaul
 export async function createGroups(ctx: Writing, names: readonly string[]): Promise<void> {
   await ctx.models.group.bulkCreate(
     names.map((name) => ({
-      ...{ name, name_key: codeKey(name), unit: null, tracking: null, drawn_at: null, place_id: null },
+      ...{ name, name_key: codeKey(name), unit: null, tracking: null, drawn_at: null, location_id: null },
     })),
     { transaction: ctx.transaction },
   );

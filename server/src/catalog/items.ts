@@ -60,7 +60,7 @@ export const packTexts = (json: string): ItemBrief["packs"] =>
   packsFrom(json).map(({ name, quantity }) => ({ name, quantity: quantity.toFixed() }));
 
 /** Columns of what is told of an item `i` in unit `u`. */
-export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_counted, i.picture_id AS thumbnail,
+export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_stock_tracked, i.picture_id AS thumbnail,
   ${PACKS} AS packs`;
 
 /** What is told of an item wherever it is named, by id. */
@@ -79,7 +79,7 @@ export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item
 }
 
 export interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
-  not_counted: number;
+  not_stock_tracked: number;
   packs: string;
 }
 
@@ -94,7 +94,7 @@ export function briefFrom(row: BriefRow): ItemBrief {
     unit: row.unit,
     decimals: row.decimals,
     state: row.state,
-    notCounted: row.not_counted === 1,
+    notCounted: row.not_stock_tracked === 1,
     packs: packTexts(row.packs),
     thumbnail: row.thumbnail,
   };
@@ -390,7 +390,7 @@ export function itemColumns(
     price: wholeMoney(item.price),
     price_per: per(item.pricePer),
     price_unit: item.pricePer,
-    home_place_id: item.store === "" ? null : storeId(item.store),
+    home_location_id: item.store === "" ? null : storeId(item.store),
     home_bin: item.bin,
     reorder_level: item.reorderLevel === null ? null : quantityToWhole(item.reorderLevel),
     build_days: item.buildDays,
@@ -400,7 +400,7 @@ export function itemColumns(
     maker_number: item.makerNumber,
     lot_pattern: item.lotPattern,
     state: item.state,
-    not_counted: item.notCounted ? 1 : 0,
+    not_stock_tracked: item.notCounted ? 1 : 0,
     notes: item.notes,
   };
 }
@@ -421,7 +421,7 @@ const COLUMNS = [
   "price",
   "price_per",
   "price_unit",
-  "home_place_id",
+  "home_location_id",
   "home_bin",
   "reorder_level",
   "build_days",
@@ -431,7 +431,7 @@ const COLUMNS = [
   "maker_number",
   "lot_pattern",
   "state",
-  "not_counted",
+  "not_stock_tracked",
   "notes",
 ] as const satisfies readonly (keyof ReturnType<typeof itemColumns>)[];
 
@@ -478,7 +478,7 @@ export async function lying(ctx: Reading, item: number) {
     quantity: number;
   }>(
     `SELECT p.name AS store, COALESCE(o.number, b.bin) AS bin, b.lot, b.serial, l.expiry, b.quantity
-       FROM balance b LEFT JOIN build o ON o.id = b.build_id JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+       FROM balance b LEFT JOIN build o ON b.owner = 'build' AND o.id = b.owner_id JOIN location p ON p.id = b.location_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.item_id = $item AND b.quantity > 0
       ORDER BY l.expiry IS NULL, l.expiry, b.lot, p.name, b.bin, b.serial`,
     { item },
@@ -491,5 +491,5 @@ export async function lying(ctx: Reading, item: number) {
 }
 
 /** Whether an item is kept on the books. */
-export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_counted">): boolean =>
-  isStocked({ kind: item.kind, notCounted: item.not_counted === 1 });
+export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_stock_tracked">): boolean =>
+  isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });

@@ -44,12 +44,12 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
     line: number;
     item: number;
     quantity: number;
-    not_counted: number;
+    not_stock_tracked: number;
     swap: Swap;
     changes: number;
     left_out: number;
   }>(
-    `SELECT c.kit_id AS kit, c.line, c.item_id AS item, c.quantity, i.not_counted, c.swap,
+    `SELECT c.kit_id AS kit, c.line, c.item_id AS item, c.quantity, i.not_stock_tracked, c.swap,
             c.quantity_may_change AS changes, c.may_be_left_out AS left_out
        FROM json_each($ids) ids JOIN kit_content c ON c.kit_id = ids.value JOIN item i ON i.id = c.item_id
       ORDER BY c.kit_id, c.line`,
@@ -76,7 +76,7 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
     kits.get(row.kit)?.contents.push({
       item: row.item,
       quantity: quantityFromWhole(row.quantity),
-      stocked: row.not_counted === 0,
+      stocked: row.not_stock_tracked === 0,
       swap: row.swap,
       swaps: swaps.filter((s) => s.kit === row.kit && s.line === row.line).map((s) => s.item),
       quantityMayChange: row.changes === 1,

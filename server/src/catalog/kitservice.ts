@@ -183,7 +183,10 @@ export async function copyKit(ctx: Writing, from: number, to: number): Promise<v
     "line, item_id, quantity, swap, quantity_may_change, may_be_left_out",
     "line, position, item_id",
   ];
-  await ctx.sql.run(`INSERT INTO kit SELECT $to, ${kit} FROM kit WHERE item_id = $from`, { from, to });
+  await ctx.sql.run(`INSERT INTO kit (item_id, ${kit}) SELECT $to, ${kit} FROM kit WHERE item_id = $from`, {
+    from,
+    to,
+  });
   await ctx.sql.run(`INSERT INTO kit_content SELECT $to, ${contents} FROM kit_content WHERE kit_id = $from`, {
     from,
     to,

@@ -13,7 +13,7 @@ interface Row {
   unit: string;
   barcode: string;
   state: ItemState;
-  not_counted: number;
+  not_stock_tracked: number;
   cost: number | null;
   cost_per: number;
   packs: string;
@@ -60,7 +60,7 @@ async function load(
   bind: Record<string, string>,
 ): Promise<Known> {
   const rows = await ctx.sql.all<Row>(
-    `${ctes} SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.barcode, i.state, i.not_counted,
+    `${ctes} SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.barcode, i.state, i.not_stock_tracked,
             i.standard_cost AS cost, i.cost_per, ${PACKS} AS packs, ${USES} FROM ${from} w JOIN item i ON i.id = w.id`,
     bind,
   );
@@ -82,7 +82,7 @@ async function load(
       row.key,
       {
         ...{ id: row.id, code: row.code, kind: row.kind, tracking: row.tracking, unit: row.unit },
-        ...{ barcode: row.barcode, state: row.state, notCounted: row.not_counted === 1 },
+        ...{ barcode: row.barcode, state: row.state, notCounted: row.not_stock_tracked === 1 },
         cost: rateOrNull(row.cost, row.cost_per),
         packs: packsFrom(row.packs),
         hasStock: row.moved === 1,
@@ -98,7 +98,7 @@ export const USES = `
   EXISTS (SELECT 1 FROM movement WHERE item_id = i.id) AS moved,
   EXISTS (SELECT 1 FROM build WHERE product_id = i.id) OR EXISTS (SELECT 1 FROM build_line WHERE item_id = i.id) AS built,
   EXISTS (SELECT 1 FROM purchase_line WHERE item_id = i.id) AS ordered,
-  EXISTS (SELECT 1 FROM sales_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM sales_take WHERE item_id = i.id) AS sold,
+  EXISTS (SELECT 1 FROM sales_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM order_component WHERE item_id = i.id) AS sold,
   EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS listed,
   EXISTS (SELECT 1 FROM revision_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = i.id) AS part,
   EXISTS (SELECT 1 FROM kit WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = i.id)

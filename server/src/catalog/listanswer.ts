@@ -29,7 +29,7 @@ const HEAD = `
   SELECT r.*, r.id = ${inForce("r.list_id")} AS in_force,
          m.name AS made_name, l.name AS locked_name, a.code AS after_code,
          (SELECT COUNT(*) FROM build WHERE revision_id = r.id) AS builds
-    FROM revision r LEFT JOIN person m ON m.id = r.made_by LEFT JOIN person l ON l.id = r.locked_by
+    FROM revision r LEFT JOIN person m ON m.id = r.created_by LEFT JOIN person l ON l.id = r.locked_by
     LEFT JOIN item a ON a.id = r.starts_after`;
 
 function headOf(row: HeadRow): RevisionHead {
@@ -42,7 +42,7 @@ function headOf(row: HeadRow): RevisionHead {
     startsOn: row.starts_on,
     startsAfter: row.starts_after,
     startsAfterCode: row.after_code ?? "",
-    made: row.made_at === null ? null : { person: row.made_name ?? "", moment: row.made_at },
+    made: row.created_at === null ? null : { person: row.made_name ?? "", moment: row.created_at },
     locked:
       row.locked_at === null
         ? null
@@ -162,7 +162,7 @@ export async function lineAnswers(
 
 /** Names of places and people by their ids. */
 export async function placeAndPersonNames(ctx: Reading) {
-  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM place");
+  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location");
   const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person");
   return {
     places: new Map(places.map((place) => [place.id, place.name])),

@@ -27,11 +27,11 @@ export interface LineRow {
   once: number;
   stock_unit: string;
   kind: ItemKind;
-  not_counted: number;
+  not_stock_tracked: number;
 }
 
 /** What a query of lines reads of each line `l` and its item `i`. */
-export const LINE_COLUMNS = `l.item_id AS item, l.quantity, l.unit, l.waste, l.once, i.unit AS stock_unit, i.kind, i.not_counted`;
+export const LINE_COLUMNS = `l.item_id AS item, l.quantity, l.unit, l.waste, l.once, i.unit AS stock_unit, i.kind, i.not_stock_tracked`;
 
 /** Makes a line of the core from its row, whether of a parts list or of a build. */
 export function lineOf(row: LineRow, units: Units): ListLine {
@@ -43,7 +43,7 @@ export function lineOf(row: LineRow, units: Units): ListLine {
     waste: quantityFromWhole(row.waste),
     oncePerBuild: row.once === 1,
     service: row.kind === "service",
-    stocked: isStocked({ kind: row.kind, notCounted: row.not_counted === 1 }),
+    stocked: isStocked({ kind: row.kind, notCounted: row.not_stock_tracked === 1 }),
   };
 }
 
@@ -169,7 +169,7 @@ export async function loadRevisions(
     { ids },
   );
   const rows = await ctx.sql.all<FullRow>(
-    `SELECT l.revision_id AS revision, l.line, ${LINE_COLUMNS}, l.optional, l.drawn_at, l.place_id AS store, l.note, l.share,
+    `SELECT l.revision_id AS revision, l.line, ${LINE_COLUMNS}, l.optional, l.drawn_at, l.location_id AS store, l.note, l.share,
             l.person_id AS person
        FROM json_each($ids) ids JOIN revision_line l ON l.revision_id = ids.value JOIN item i ON i.id = l.item_id
       ORDER BY l.revision_id, l.line`,

@@ -154,7 +154,7 @@ async function addRevisions(
   const stateOf = await statesOf(ctx, lists);
   const locked = state === "locked";
   await ctx.sql.run(
-    `INSERT INTO revision (list_id, number, state, makes, usual, overhead, extra, yield, starts, made_by, made_at,
+    `INSERT INTO revision (list_id, number, state, makes, usual, overhead, extra, yield, starts, created_by, created_at,
                            locked_by, locked_at, lock_note)
      SELECT value ->> 'list', value ->> 'number', $state, value ->> 'makes', value ->> 'usual', value ->> 'overhead',
             value ->> 'extra', value ->> 'yield', 'at once', $person, $moment, $lockedBy, $lockedAt, $note
@@ -226,7 +226,7 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
   );
   await ctx.sql.run(
     `INSERT INTO revision_line
-       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, place_id, note, share, person_id)
+       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, location_id, note, share, person_id)
      SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
             value ->> 8, value ->> 9, value ->> 10, value ->> 11, value ->> 12 FROM json_each($rows)`,
     {

@@ -111,7 +111,7 @@ async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
             EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
               OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued', 'on the bench')) AS build,
             EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id AND open > 0) AS coming,
-            EXISTS (SELECT 1 FROM sales_take WHERE item_id = $id AND open > 0)
+            EXISTS (SELECT 1 FROM order_component WHERE item_id = $id AND open > 0)
               OR EXISTS (SELECT 1 FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $id AND o.stage = 'open') AS sold,
             (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
                JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
@@ -136,7 +136,7 @@ export async function removeItem(ctx: Writing, id: number): Promise<void> {
   const uses = await usesOf(ctx, id);
   if (uses !== null && !(await onlyOwn(ctx, id)))
     throw new Refusal("item-used", { code: item.code, what: uses });
-  await ctx.sql.run("DELETE FROM own_value WHERE owner = 'item' AND owner_id = $id", { id });
+  await ctx.sql.run("DELETE FROM custom_value WHERE owner = 'item' AND owner_id = $id", { id });
   await ctx.sql.run("DELETE FROM parts_list WHERE product_id = $id", { id });
   await ctx.sql.run("DELETE FROM item WHERE id = $id", { id });
 }
@@ -154,8 +154,8 @@ async function onlyOwn(ctx: Reading, id: number): Promise<boolean> {
   const row = await ctx.sql.one<{ named: number }>(
     `SELECT EXISTS (SELECT 1 FROM movement WHERE item_id = $id) OR EXISTS (SELECT 1 FROM build WHERE product_id = $id)
          OR EXISTS (SELECT 1 FROM build_line WHERE item_id = $id)
-         OR EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM purchase_for WHERE product_id = $id)
-         OR EXISTS (SELECT 1 FROM sales_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM sales_take WHERE item_id = $id)
+         OR EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM purchase_need WHERE product_id = $id)
+         OR EXISTS (SELECT 1 FROM sales_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM order_component WHERE item_id = $id)
          OR EXISTS (SELECT 1 FROM revision_line WHERE item_id = $id)
          OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = $id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = $id)
          OR EXISTS (SELECT 1 FROM kit_swap WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision WHERE starts_after = $id)
@@ -195,8 +195,8 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   const item = await itemById(ctx, id);
   const row = firstOf(await itemRows(ctx, [id]));
   const held = await reservations(ctx, [id]);
-  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM place WHERE id = $place", {
-    place: item.home_place_id,
+  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM location WHERE id = $place", {
+    place: item.home_location_id,
   });
   const list = await ctx.sql.one<{ revision: number | null }>(`SELECT ${mainInForce("$id")} AS revision`, {
     id,
@@ -238,8 +238,8 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
 /** What one unit cost when it was last bought or taken in. */
 async function lastCost(ctx: Reading, id: number): Promise<string | null> {
   const row = await ctx.sql.one<{ quantity: number; value: number }>(
-    `SELECT m.quantity, m.value FROM movement m JOIN posting o ON o.id = m.posting_id
-      WHERE m.item_id = $id AND m.from_place IS NULL AND o.kind IN ('opening', 'receipt') ORDER BY m.id DESC LIMIT 1`,
+    `SELECT m.quantity, m.value FROM movement m
+      WHERE m.item_id = $id AND m.from_location IS NULL AND m.purpose IN ('opening', 'bought') ORDER BY m.id DESC LIMIT 1`,
     { id },
   );
   return row && roundMoney(moneyFromWhole(row.value).div(quantityFromWhole(row.quantity)), 4).toFixed(4);

@@ -5,8 +5,8 @@ import { asJson, type Reading, type Writing } from "../db/index.ts";
 /** Stores with their bins, in the order in which they were made. */
 export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
   const rows = await ctx.sql.all<{ name: string; bins: string }>(
-    `SELECT p.name, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE place_id = p.id) AS bins
-       FROM place p WHERE p.kind = 'store' ORDER BY p.id`,
+    `SELECT p.name, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE location_id = p.id) AS bins
+       FROM location p WHERE p.kind = 'store' ORDER BY p.id`,
   );
   return rows.map((row) => ({ name: row.name, bins: JSON.parse(row.bins) as string[] }));
 }
@@ -14,7 +14,7 @@ export async function listStores(ctx: Reading): Promise<{ name: string; bins: st
 /** Ids of stores by their name, whatever its case. */
 export async function storeIds(ctx: Reading): Promise<(name: string) => number | null> {
   const rows = await ctx.sql.all<{ id: number; name_key: string }>(
-    "SELECT id, name_key FROM place WHERE kind = 'store'",
+    "SELECT id, name_key FROM location WHERE kind = 'store'",
   );
   const byKey = new Map(rows.map((row) => [row.name_key, row.id]));
   return (name) => byKey.get(codeKey(name)) ?? null;
@@ -40,8 +40,8 @@ export async function storeWithBin(
   { store, bin }: { store: string; bin: string },
 ): Promise<{ place: number; known: boolean }> {
   const row = await ctx.sql.one<{ place: number; known: number }>(
-    `SELECT id AS place, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE place_id = place.id AND code = $bin) AS known
-       FROM place WHERE kind = 'store' AND name_key = $key`,
+    `SELECT id AS place, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
+       FROM location WHERE kind = 'store' AND name_key = $key`,
     { key: codeKey(store), bin },
   );
   if (!row) throw Refusal.at("store", "store-unknown", { store });
@@ -49,7 +49,7 @@ export async function storeWithBin(
 }
 
 export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
-  await ctx.models.place.bulkCreate(
+  await ctx.models.location.bulkCreate(
     names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const, firm_id: null })),
     { transaction: ctx.transaction },
   );
@@ -61,7 +61,7 @@ export async function ensureBins(
   bins: readonly { place: number; bin: string }[],
 ): Promise<void> {
   await ctx.sql.run(
-    `INSERT INTO bin (place_id, code, code_key) SELECT value ->> 'place', value ->> 'bin', value ->> 'key'
+    `INSERT INTO bin (location_id, code, code_key) SELECT value ->> 'place', value ->> 'bin', value ->> 'key'
        FROM json_each($rows) WHERE value ->> 'bin' <> '' ON CONFLICT DO NOTHING`,
     { rows: asJson(bins.map(({ place, bin }) => ({ place, bin, key: codeKey(bin) }))) },
   );

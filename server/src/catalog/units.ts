@@ -131,9 +131,9 @@ async function finerThan(ctx: Reading, unit: string, decimals: number): Promise<
        JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND (p.stage = 'draft' OR l.open > 0)
       UNION ALL SELECT 'order ' || o.number, l.quantity FROM sales_line l JOIN sales_order o ON o.id = l.order_id
        JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND o.stage = 'open'
-      UNION ALL SELECT 'the stock target of ' || i.code, CASE WHEN k.keep % $step <> 0 THEN k.keep ELSE k.batch END FROM keep_rule k JOIN item i ON i.id = k.product_id
-      WHERE i.unit = $unit AND (k.keep % $step <> 0 OR k.batch % $step <> 0)
-      UNION ALL SELECT 'a recurring build of ' || i.code, s.quantity FROM standing_build s JOIN item i ON i.id = s.product_id
+      UNION ALL SELECT 'the stock target of ' || i.code, CASE WHEN k.target % $step <> 0 THEN k.target ELSE k.batch END FROM stock_target k JOIN item i ON i.id = k.product_id
+      WHERE i.unit = $unit AND (k.target % $step <> 0 OR k.batch % $step <> 0)
+      UNION ALL SELECT 'a recurring build of ' || i.code, s.quantity FROM recurring_build s JOIN item i ON i.id = s.product_id
       WHERE i.unit = $unit AND s.quantity % $step <> 0
       UNION ALL SELECT 'what a supplier asks for ' || i.code, CASE WHEN s.minimum % $step <> 0 THEN s.minimum ELSE s.multiple END
        FROM item_supplier s JOIN item i ON i.id = s.item_id WHERE i.unit = $unit AND (s.minimum % $step <> 0 OR s.multiple % $step <> 0)

@@ -65,7 +65,7 @@ interface CatalogRow extends BriefRow {
 
 /** Narrows a view of stock or of open documents to the items, the store, and the builds of others that a scope counts. */
 export function scoped(scope: Pick<Scope, "store" | "own">, view: "usable_stock" | "documents"): string {
-  const here = scope.store === null ? "" : " AND place_id = $store";
+  const here = scope.store === null ? "" : " AND location_id = $store";
   return `item_id IN (${IDS})${here}${view === "documents" ? ` AND ${othersOf(scope)}` : ""}`;
 }
 

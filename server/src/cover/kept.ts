@@ -23,7 +23,7 @@ interface Row {
 /** Checks that were kept by name. */
 export async function keptChecks(ctx: Reading): Promise<KeptCheck[]> {
   const rows = await ctx.sql.all<Row>(
-    `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM kept_check k JOIN person n ON n.id = k.person_id
+    `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM saved_check k JOIN person n ON n.id = k.person_id
       ORDER BY k.name_key`,
   );
   return rows.map((row) => ({ ...row, question: coverQuestion.parse(JSON.parse(row.question)) }));
@@ -35,7 +35,7 @@ export async function keepCheck(
   { name, question }: BodyOf<typeof routes.keepCheck>,
 ): Promise<KeptCheck> {
   await ctx.sql.run(
-    `INSERT INTO kept_check (name, name_key, question, person_id, moment) VALUES ($name, $key, $question, $person, $moment)
+    `INSERT INTO saved_check (name, name_key, question, person_id, moment) VALUES ($name, $key, $question, $person, $moment)
          ON CONFLICT (name_key) DO UPDATE SET name = excluded.name, question = excluded.question,
             person_id = excluded.person_id, moment = excluded.moment`,
     {
@@ -52,9 +52,9 @@ export async function keepCheck(
 }
 
 export async function removeCheck(ctx: Writing, id: number): Promise<void> {
-  if (!(await ctx.sql.one("SELECT 1 FROM kept_check WHERE id = $id", { id })))
+  if (!(await ctx.sql.one("SELECT 1 FROM saved_check WHERE id = $id", { id })))
     throw new Refusal("not-found", { what: "kept check", id });
-  await ctx.sql.run("DELETE FROM kept_check WHERE id = $id", { id });
+  await ctx.sql.run("DELETE FROM saved_check WHERE id = $id", { id });
 }
 
 /** Makes a build of each demand, in one step, and queues them where that is asked for. */

@@ -206,8 +206,8 @@ async function insteadOf(
     code: string;
     unit: string;
     kind: "bought" | "built";
-    not_counted: number;
-  }>("SELECT code, unit, kind, not_counted FROM item WHERE id = $by", { by });
+    not_stock_tracked: number;
+  }>("SELECT code, unit, kind, not_stock_tracked FROM item WHERE id = $by", { by });
   const allowed = list.lines.some(
     (line) => line.item === part && line.substitutes.some((s) => s.item === by),
   );
@@ -216,7 +216,7 @@ async function insteadOf(
   return takeInstead<FullLine>(list, part, {
     item: by,
     unit: unitNamed(await loadUnits(ctx), row.unit),
-    stocked: isStocked({ kind: row.kind, notCounted: row.not_counted === 1 }),
+    stocked: isStocked({ kind: row.kind, notCounted: row.not_stock_tracked === 1 }),
   });
 }
 

@@ -52,8 +52,8 @@ export interface Store {
  */
 export async function openStore(file: string, now: () => Date = () => new Date()): Promise<Store> {
   const { current } = await checkSchema(file);
+  if (!current) await migrate(file);
   const db = openDb(file);
-  if (!current) await migrate(db);
   const readers = new Readers(file);
   const close = async () => {
     await readers.close();

@@ -24,8 +24,8 @@ describe("the database file", () => {
     await change(first, null, (ctx) =>
       ctx.sql.run("INSERT INTO person (name, name_key) VALUES ('Ines', 'INES')"),
     );
-    expect(await migrate(first.db)).toEqual([]);
     await first.close();
+    expect(await migrate(file)).toEqual([]);
     const second = await openStore(file);
     expect(await read(second, (ctx) => ctx.sql.all("SELECT name FROM person"))).toEqual([{ name: "Ines" }]);
     await second.close();
@@ -91,8 +91,8 @@ describe("the database file", () => {
     expect(await change(store, 1, (ctx) => nextNumber(ctx, "B"))).toBe("B-1");
   });
   it("is brought on from before builds in full, with all that stands in it", async () => {
+    await migrate(join(folder, "old.db"), "0007-buying");
     const db = openDb(join(folder, "old.db"));
-    await migrate(db, "0007-buying");
     const run = (sql: string) => db.query(sql);
     for (const sql of [
       "INSERT INTO person (id, name, name_key) VALUES (1, 'Ines', 'INES')",
@@ -113,7 +113,7 @@ describe("the database file", () => {
     expect(await read(store, audit)).toEqual([]);
     const row = await read(store, (ctx) =>
       ctx.sql.one(
-        `SELECT b.stage, b.note, b.priority, l.bench, f.outside, f.undone_at, (SELECT COUNT(*) FROM movement) AS movements
+        `SELECT b.stage, b.note, b.priority, l.bench, f.fee, f.undone_at, (SELECT COUNT(*) FROM movement) AS movements
            FROM build b JOIN build_line l ON l.build_id = b.id JOIN finish f ON f.build_id = b.id`,
       ),
     );
@@ -122,7 +122,7 @@ describe("the database file", () => {
       note: "old",
       priority: 1,
       bench: 0,
-      outside: 0,
+      fee: 0,
       undone_at: null,
       movements: 3,
     });

@@ -4,3 +4,4 @@ export { openDb } from "./open.ts";
 export * from "./rates.ts";
 export * from "./schema.ts";
 export { asJson, groupBy, together } from "./sql.ts";
+export { WrongDatabase } from "./wrongdatabase.ts";

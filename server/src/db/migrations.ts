@@ -1,14 +1,9 @@
 import { codeKey, SHIPPED_UNITS } from "@yosegi/core";
-import { QueryTypes, type Sequelize, Transaction } from "sequelize";
 import { Umzug } from "umzug";
-
-// Quantities are whole millionths, money whole ten-thousandths; the bounds keep both exact when read as a number.
-const whole = (column: string, least = 0) =>
-  `INTEGER NOT NULL CHECK (${column} BETWEEN ${least} AND 9000000000000000)`;
-const wholeOrNull = (column: string) => `INTEGER CHECK (${column} BETWEEN 0 AND 9000000000000000)`;
-const text = (column: string, most: number, least = 0) =>
-  `TEXT NOT NULL CHECK (length(${column}) BETWEEN ${least} AND ${most})`;
-const day = (column: string) => `TEXT CHECK (${column} GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9]')`;
+import { day, text, whole, wholeOrNull } from "./columns.ts";
+import { fillLedger } from "./ledgerschema.ts";
+import { SchemaConnection } from "./schemaconnection.ts";
+import { WrongDatabase } from "./wrongdatabase.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
 const shippedUnits = SHIPPED_UNITS.map(
@@ -18,33 +13,15 @@ const shippedUnits = SHIPPED_UNITS.map(
 
 interface Migration {
   name: string;
-  sql: string;
+  sql?: string;
   /** What SQL alone cannot do; in the same transaction, after it. */
-  fill?: (run: (sql: string, bind?: Record<string, string | number>) => Promise<Row[]>) => Promise<void>;
+  fill?: (db: SchemaConnection) => Promise<void>;
 }
-type Row = Record<string, string | number | null>;
 
 /** Columns that say what a price is for: so much of the stock unit, and the unit or pack by which it was said. */
 const pricedPer = (name: string) => `
 ALTER TABLE ${name} ADD COLUMN price_per ${whole("price_per", 1)} DEFAULT 1000000;
 ALTER TABLE ${name} ADD COLUMN price_unit ${text("price_unit", 60)} DEFAULT '';`;
-
-/** What the catalog is made of, as far as questions keep it until it changes. */
-const CATALOG_TABLES = [
-  "company",
-  "unit",
-  "item",
-  "item_supplier",
-  "firm",
-  "pack",
-  "parts_list",
-  "revision",
-  "revision_line",
-  "line_substitute",
-];
-
-const countChange = (table: string, change: string) => `
-CREATE TRIGGER ${table}_${change.toLowerCase()} AFTER ${change} ON ${table} BEGIN UPDATE catalog_change SET changes = changes + 1; END;`;
 
 const migrations: Migration[] = [
   {
@@ -596,8 +573,8 @@ CREATE TABLE build_order (
 CREATE INDEX build_order_line ON build_order (line_id);`,
   },
   {
-    // Every figure that several areas ask for has one definition, as a view. A place outside belongs to the firm that works
-    // there; codes are found whatever their case; a price is kept as it was said.
+    // A place outside belongs to the firm that works there; codes are found whatever their case; a price is kept as it was
+    // said. The views of the one definition, and the triggers, are made by the next step.
     name: "0010-one-definition",
     sql: `
 ALTER TABLE place ADD COLUMN firm_id INTEGER REFERENCES firm (id);
@@ -622,68 +599,24 @@ ALTER TABLE item ADD COLUMN cost_per ${whole("cost_per", 1)} DEFAULT 1000000;
 ALTER TABLE item ADD COLUMN cost_unit ${text("cost_unit", 60)} DEFAULT '';
 CREATE TABLE catalog_change (id INTEGER PRIMARY KEY CHECK (id = 1), changes INTEGER NOT NULL) STRICT;
 INSERT INTO catalog_change VALUES (1, 0);
-${CATALOG_TABLES.flatMap((table) => ["INSERT", "UPDATE", "DELETE"].map((change) => countChange(table, change))).join("")}
 CREATE INDEX revision_waits ON revision (id) WHERE state = 'locked' AND starts = 'run out';
-CREATE VIEW item_home (item_id, place_id, bin) AS
-SELECT id, COALESCE(home_place_id, (SELECT MIN(id) FROM place WHERE kind = 'store')), home_bin FROM item;
-CREATE VIEW usable_stock (item_id, place_id, bin, lot, serial, quantity, expiry) AS
-SELECT b.item_id, b.place_id, b.bin, b.lot, b.serial, b.quantity, l.expiry
-  FROM balance b JOIN place p ON p.id = b.place_id AND p.kind = 'store'
-  LEFT JOIN lot l ON b.lot <> '' AND l.item_id = b.item_id AND l.code = b.lot
- WHERE b.quantity > 0 AND b.build_id = 0;
-CREATE VIEW build_output (build_id, number, stage, due, product_id, good, to_come) AS
-SELECT id, number, stage, due, product_id, good,
-       CASE WHEN stage IN ('draft', 'queued', 'on the bench') THEN MAX(0, MIN(wanted - good, quantity - good - rejected)) ELSE 0 END
-  FROM build;
-CREATE VIEW build_rest (build_id, product_id, stage, to_come) AS
-SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('draft', 'queued', 'on the bench');
-CREATE VIEW order_demand (line_id, order_id, number, stage, due, position, item_id, open, shipped, customer_id, customer_code, customer_name) AS
-SELECT t.line_id, o.id, o.number, o.stage, o.due, l.line, t.item_id, t.open, 0, f.id, f.code, f.name
-  FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id;
-CREATE VIEW reserved_by_builds (item_id, quantity, build_id, own_place) AS
-SELECT item_id, open, build_id, place_id FROM build_line WHERE open > 0;
-CREATE VIEW reserved_by_orders (item_id, quantity, line_id) AS
-SELECT item_id, open, line_id FROM sales_take WHERE open > 0;
-CREATE VIEW reserved (item_id, quantity, build_id, own_place, line_id) AS
-SELECT item_id, quantity, build_id, own_place, NULL FROM reserved_by_builds
- UNION ALL
-SELECT item_id, quantity, NULL, NULL, line_id FROM reserved_by_orders;
-CREATE VIEW reservation (item_id, place_id, quantity, day, build_id, order_id, number) AS
-SELECT r.item_id, COALESCE(r.own_place, h.place_id), r.quantity,
-       COALESCE(date(b.due, '-' || COALESCE(p.build_days, 0) || ' days'), o.due), r.build_id, o.id, COALESCE(b.number, o.number)
-  FROM reserved r LEFT JOIN build b ON b.id = r.build_id LEFT JOIN item p ON p.id = b.product_id
-  LEFT JOIN sales_line l ON l.id = r.line_id LEFT JOIN sales_order o ON o.id = l.order_id
-  LEFT JOIN item_home h ON h.item_id = r.item_id;
 DROP INDEX build_line_open;
 CREATE INDEX build_line_open ON build_line (item_id, open, build_id, place_id) WHERE open > 0;
 CREATE INDEX revision_pending ON revision (starts_on) WHERE state = 'locked' AND starts = 'day';
 CREATE INDEX build_draft ON build (product_id) WHERE stage = 'draft';
 CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
-CREATE VIEW incoming (item_id, place_id, quantity, day, purchase_id, build_id, line_id, number) AS
-SELECT l.item_id, h.place_id, l.open, l.expected, l.purchase_id, NULL, l.id, p.number
-  FROM purchase_line l LEFT JOIN purchase p ON p.id = l.purchase_id LEFT JOIN item_home h ON h.item_id = l.item_id
- WHERE l.open > 0
- UNION ALL
-SELECT r.product_id, COALESCE(b.place_id, h.place_id), r.to_come, b.due, NULL, r.build_id, NULL, b.number
-  FROM build_rest r JOIN build b ON b.id = r.build_id LEFT JOIN item_home h ON h.item_id = r.product_id
- WHERE r.stage IN ('queued', 'on the bench') AND r.to_come > 0;
-CREATE VIEW on_draft (item_id, quantity, purchase_id, supplier_id, build_id, number) AS
-SELECT l.item_id, l.quantity, p.id, p.supplier_id, NULL, p.number
-  FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
- WHERE p.stage = 'draft'
- UNION ALL
-SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
-  FROM build_rest r JOIN build b ON b.id = r.build_id
- WHERE r.stage = 'draft' AND r.to_come > 0;`,
-    fill: async (run) => {
+`,
+    fill: async (db) => {
       for (const [table, key] of [
         ["lot", "item_id"],
         ["serial", "item_id"],
         ["bin", "place_id"],
       ] as const) {
-        const rows = await run(`SELECT ${key} AS owner, code FROM ${table}`);
-        const keys = rows.map(({ owner, code }) => ({ owner, code, key: codeKey(String(code)) }));
-        await run(
+        const rows = await db.all<{ owner: number; code: string }>(
+          `SELECT ${key} AS owner, code FROM ${table}`,
+        );
+        const keys = rows.map(({ owner, code }) => ({ owner, code, key: codeKey(code) }));
+        await db.run(
           `UPDATE ${table} SET code_key = r.value ->> 'key' FROM json_each($keys) r
             WHERE ${key} = r.value ->> 'owner' AND code = r.value ->> 'code'`,
           { keys: JSON.stringify(keys) },
@@ -691,51 +624,72 @@ SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
       }
     },
   },
+  { name: "0011-ledger", fill: fillLedger },
 ];
 
 /** The names of all steps that this version knows. */
 export const MIGRATIONS: readonly string[] = migrations.map((migration) => migration.name);
 
-/** Brings the database to the newest schema, or to that of a step named, each step whole or not at all. Gives the names of those applied. */
-export async function migrate(db: Sequelize, to?: string): Promise<string[]> {
-  await db.query(
+/**
+ * Brings a database file to the newest schema, or to that of a step named: all the steps it lacks in one transaction, so
+ * that a failure, or a cut in the middle, leaves the file as it was. Foreign keys are off meanwhile, for dropping a table
+ * would empty those that cascade from it, and are checked before it is committed. Gives the names of the steps applied;
+ * throws WrongDatabase where one of them failed.
+ */
+export async function migrate(file: string, to?: string): Promise<string[]> {
+  const db = await SchemaConnection.open(file);
+  try {
+    await db.exec(
+      "PRAGMA journal_mode=WAL; PRAGMA foreign_keys=OFF; PRAGMA busy_timeout=5000; BEGIN IMMEDIATE",
+    );
+    try {
+      const applied = await applySteps(db, to);
+      await refuseBrokenKeys(db);
+      await db.exec("COMMIT");
+      return applied;
+    } catch (error) {
+      await db.exec("ROLLBACK");
+      throw new WrongDatabase(
+        `${file} could not be brought to this version: ${error instanceof Error ? error.message : String(error)}. It is as it was; the earlier version still opens it.`,
+        { cause: error },
+      );
+    }
+  } finally {
+    await db.close();
+  }
+}
+
+async function applySteps(db: SchemaConnection, to: string | undefined): Promise<string[]> {
+  await db.exec(
     "CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, applied_at TEXT NOT NULL) STRICT",
   );
-  const umzug = new Umzug<Sequelize>({
+  const umzug = new Umzug<SchemaConnection>({
     context: db,
     logger: undefined,
     storage: {
       logMigration: async ({ name }) => {
-        await db.query("INSERT INTO schema_migration VALUES ($name, datetime('now'))", { bind: { name } });
+        await db.run("INSERT INTO schema_migration VALUES ($name, datetime('now'))", { name });
       },
       unlogMigration: async ({ name }) => {
-        await db.query("DELETE FROM schema_migration WHERE name = $name", { bind: { name } });
+        await db.run("DELETE FROM schema_migration WHERE name = $name", { name });
       },
       executed: async () =>
-        (
-          await db.query<{ name: string }>("SELECT name FROM schema_migration ORDER BY name", {
-            type: QueryTypes.SELECT,
-          })
-        ).map((row) => row.name),
+        (await db.all<{ name: string }>("SELECT name FROM schema_migration ORDER BY name")).map(
+          (row) => row.name,
+        ),
     },
-    migrations: migrations.map(({ name, sql, fill }) => ({
+    migrations: migrations.map(({ name, sql = "", fill }) => ({
       name,
       up: async ({ context }) => {
-        await context.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
-          // query() runs only the first statement of a string
-          for (const statement of sql
-            .split(/;\s*\n/)
-            .map((s) => s.trim())
-            .filter(Boolean))
-            await context.query(statement, { transaction });
-          await fill?.((text, bind = {}) => {
-            const select = text.startsWith("SELECT");
-            const type = select ? QueryTypes.SELECT : QueryTypes.RAW;
-            return context.query(text, { bind, transaction, type }) as Promise<Row[]>;
-          });
-        });
+        await context.exec(sql);
+        await fill?.(context);
       },
     })),
   });
   return (await umzug.up(to === undefined ? {} : { to })).map((applied) => applied.name);
+}
+
+async function refuseBrokenKeys(db: SchemaConnection): Promise<void> {
+  const [broken] = await db.all<{ table: string; rowid: number; parent: string }>("PRAGMA foreign_key_check");
+  if (broken) throw new Error(`row ${broken.rowid} of ${broken.table} points to no row of ${broken.parent}`);
 }

@@ -3,6 +3,7 @@ import type {
   DrawnAt,
   ItemKind,
   ItemState,
+  LocationKind,
   OwnFieldType,
   RevisionState,
   Start,
@@ -23,11 +24,11 @@ export interface PersonRow {
   name: string;
   name_key: string;
 }
-export interface PlaceRow {
+export interface LocationRow {
   id: number;
   name: string;
   name_key: string;
-  kind: "store" | "bench" | "outside" | "returns";
+  kind: LocationKind;
   /** The firm that works there; null for places of our own. */
   firm_id: number | null;
 }
@@ -50,7 +51,7 @@ export interface ItemTableRow {
   price: number | null;
   price_per: number;
   price_unit: string;
-  home_place_id: number | null;
+  home_location_id: number | null;
   home_bin: string;
   /** Millionths of the stock unit. */
   reorder_level: number | null;
@@ -62,7 +63,7 @@ export interface ItemTableRow {
   maker: string;
   maker_number: string;
   state: ItemState;
-  not_counted: number;
+  not_stock_tracked: number;
   notes: string;
   picture_id: number | null;
 }
@@ -73,7 +74,7 @@ export interface GroupRow {
   unit: string | null;
   tracking: Tracking | null;
   drawn_at: DrawnAt | null;
-  place_id: number | null;
+  location_id: number | null;
 }
 export interface FirmTableRow {
   id: number;
@@ -116,8 +117,8 @@ export interface RevisionRow {
   starts: Start;
   starts_on: string | null;
   starts_after: number | null;
-  made_by: number | null;
-  made_at: string | null;
+  created_by: number | null;
+  created_at: string | null;
   locked_by: number | null;
   locked_at: string | null;
   lock_note: string;
@@ -139,16 +140,16 @@ export interface BuildTableRow {
   /** For whom it is built, where no order says so. */
   customer_id: number | null;
   /** The workshop that does it; null: our own bench. */
-  outside_id: number | null;
+  subcontractor_id: number | null;
   /** Where its product goes; null: the item's home. */
-  place_id: number | null;
+  location_id: number | null;
   bin: string;
   /** The build whose actual quantities it takes over instead of a parts list. */
   as_built: number | null;
   split_from: number | null;
   joined_into: number | null;
-  standing_id: number | null;
-  standing_day: string | null;
+  recurring_id: number | null;
+  recurring_day: string | null;
   makes: number | null;
   overhead: number | null;
   /** Which of the product's lists it is built by, and the revision it was queued with. */
@@ -159,8 +160,8 @@ export interface BuildTableRow {
   /** Ids of the optional parts that it takes, as JSON. */
   options: string;
   extra: number;
-  made_by: number;
-  made_at: string;
+  created_by: number;
+  created_at: string;
   queued_by: number | null;
   queued_at: string | null;
   bench_by: number | null;
@@ -176,7 +177,7 @@ export interface FinishRow {
   posting_id: number;
   good: number;
   rejected: number;
-  place_id: number;
+  location_id: number;
   bin: string;
   lot: string;
   expiry: string | null;
@@ -184,7 +185,7 @@ export interface FinishRow {
   work: number;
   overhead: number;
   extra: number;
-  outside: number;
+  fee: number;
   total: number;
   /** The build's stage before it, for an undo to go back to. */
   stage_before: BuildStage;
@@ -198,7 +199,7 @@ type Table<Row extends { id: number }> = ModelStatic<Model<Row, Omit<Row, "id"> 
 export interface Models {
   company: Table<CompanyRow>;
   person: Table<PersonRow>;
-  place: Table<PlaceRow>;
+  location: Table<LocationRow>;
   item: Table<ItemTableRow>;
   group: Table<GroupRow>;
   firm: Table<FirmTableRow>;
@@ -225,7 +226,7 @@ export function defineModels(db: Sequelize): Models {
       margin_wish: INTEGER,
     }),
     person: table<PersonRow>("person", { name: TEXT, name_key: TEXT }),
-    place: table<PlaceRow>("place", { name: TEXT, name_key: TEXT, kind: TEXT, firm_id: INTEGER }),
+    location: table<LocationRow>("location", { name: TEXT, name_key: TEXT, kind: TEXT, firm_id: INTEGER }),
     item: table<ItemTableRow>("item", {
       code: TEXT,
       code_key: TEXT,
@@ -242,7 +243,7 @@ export function defineModels(db: Sequelize): Models {
       price: INTEGER,
       price_per: INTEGER,
       price_unit: TEXT,
-      home_place_id: INTEGER,
+      home_location_id: INTEGER,
       home_bin: TEXT,
       reorder_level: INTEGER,
       build_days: INTEGER,
@@ -252,7 +253,7 @@ export function defineModels(db: Sequelize): Models {
       maker: TEXT,
       maker_number: TEXT,
       state: TEXT,
-      not_counted: INTEGER,
+      not_stock_tracked: INTEGER,
       notes: TEXT,
       picture_id: INTEGER,
     }),
@@ -262,7 +263,7 @@ export function defineModels(db: Sequelize): Models {
       unit: TEXT,
       tracking: TEXT,
       drawn_at: TEXT,
-      place_id: INTEGER,
+      location_id: INTEGER,
     }),
     firm: table<FirmTableRow>("firm", {
       kind: TEXT,
@@ -277,7 +278,7 @@ export function defineModels(db: Sequelize): Models {
       terms: TEXT,
       archived: INTEGER,
     }),
-    ownField: table<OwnFieldRow>("own_field", { name: TEXT, name_key: TEXT, type: TEXT }),
+    ownField: table<OwnFieldRow>("custom_field", { name: TEXT, name_key: TEXT, type: TEXT }),
     partsList: table<PartsListRow>("parts_list", {
       product_id: INTEGER,
       name: TEXT,
@@ -296,8 +297,8 @@ export function defineModels(db: Sequelize): Models {
       starts: TEXT,
       starts_on: TEXT,
       starts_after: INTEGER,
-      made_by: INTEGER,
-      made_at: TEXT,
+      created_by: INTEGER,
+      created_at: TEXT,
       locked_by: INTEGER,
       locked_at: TEXT,
       lock_note: TEXT,
@@ -315,14 +316,14 @@ export function defineModels(db: Sequelize): Models {
       cost_tag: TEXT,
       assigned_to: INTEGER,
       customer_id: INTEGER,
-      outside_id: INTEGER,
-      place_id: INTEGER,
+      subcontractor_id: INTEGER,
+      location_id: INTEGER,
       bin: TEXT,
       as_built: INTEGER,
       split_from: INTEGER,
       joined_into: INTEGER,
-      standing_id: INTEGER,
-      standing_day: TEXT,
+      recurring_id: INTEGER,
+      recurring_day: TEXT,
       makes: INTEGER,
       overhead: INTEGER,
       list_id: INTEGER,
@@ -330,8 +331,8 @@ export function defineModels(db: Sequelize): Models {
       wanted: INTEGER,
       options: TEXT,
       extra: INTEGER,
-      made_by: INTEGER,
-      made_at: TEXT,
+      created_by: INTEGER,
+      created_at: TEXT,
       queued_by: INTEGER,
       queued_at: TEXT,
       bench_by: INTEGER,
@@ -346,7 +347,7 @@ export function defineModels(db: Sequelize): Models {
       posting_id: INTEGER,
       good: INTEGER,
       rejected: INTEGER,
-      place_id: INTEGER,
+      location_id: INTEGER,
       bin: TEXT,
       lot: TEXT,
       expiry: TEXT,
@@ -354,7 +355,7 @@ export function defineModels(db: Sequelize): Models {
       work: INTEGER,
       overhead: INTEGER,
       extra: INTEGER,
-      outside: INTEGER,
+      fee: INTEGER,
       total: INTEGER,
       stage_before: TEXT,
       undone_by: INTEGER,

@@ -1,9 +1,7 @@
 import { existsSync, statSync } from "node:fs";
 import sqlite3 from "sqlite3";
 import { MIGRATIONS } from "./migrations.ts";
-
-/** A file that is not to be opened, and why, in words for whoever started the program. */
-export class WrongDatabase extends Error {}
+import { WrongDatabase } from "./wrongdatabase.ts";
 
 /**
  * Refuses a file that is no database of this program, or one of a newer version of it, before anything is written to it.

@@ -56,14 +56,14 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
      SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL FROM purchase p JOIN firm f ON f.id = p.supplier_id WHERE p.number = $key
       UNION ALL
      SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, NULL, document
-       FROM posting WHERE document = $key AND build_id IS NULL
+       FROM posting WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build WHERE number = $key)
       UNION ALL
      SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE l.code_key = $key
       UNION ALL
      SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE s.code_key = $key
       UNION ALL
      SELECT DISTINCT 'bin', b.code, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL
-       FROM bin b JOIN balance l ON l.place_id = b.place_id AND l.bin = b.code AND l.quantity > 0 JOIN item i ON i.id = l.item_id
+       FROM bin b JOIN balance l ON l.location_id = b.location_id AND l.bin = b.code AND l.quantity > 0 JOIN item i ON i.id = l.item_id
       WHERE b.code_key = $key`,
     bind,
   );

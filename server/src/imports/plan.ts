@@ -274,7 +274,7 @@ class Planner {
       good.filter((row) => !known.includes(row)),
       facts.items,
       facts.units,
-      await knownStock(this.#ctx, null),
+      await knownStock(this.#ctx, null, "opening"),
       true,
     );
     this.#checked("stock", problems);
@@ -291,7 +291,7 @@ class Planner {
 
   async #newBins(items: readonly ItemRow[], stock: readonly ValuedRow[]): Promise<number> {
     const there = await this.#ctx.sql.all<{ key: string; code: string }>(
-      "SELECT p.name_key AS key, b.code FROM bin b JOIN place p ON p.id = b.place_id",
+      "SELECT p.name_key AS key, b.code FROM bin b JOIN location p ON p.id = b.location_id",
     );
     const key = (store: string, bin: string) => `${codeKey(store)}\n${bin}`;
     const bins = new Set(there.map((bin) => key(bin.key, bin.code)));

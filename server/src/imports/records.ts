@@ -71,7 +71,7 @@ const moneyOrNull = (whole: number | null) => (whole === null ? null : moneyFrom
 
 async function items(ctx: Reading): Promise<Records> {
   const rows = await ctx.sql.all<ItemTableRow & { store: string | null; group_name: string | null }>(
-    `SELECT i.*, p.name AS store, g.name AS group_name FROM item i LEFT JOIN place p ON p.id = i.home_place_id
+    `SELECT i.*, p.name AS store, g.name AS group_name FROM item i LEFT JOIN location p ON p.id = i.home_location_id
        LEFT JOIN item_group g ON g.id = i.group_id ORDER BY i.code_key`,
   );
   const packs = await ctx.sql.all<{ item: number; name: string; quantity: number }>(
@@ -104,7 +104,7 @@ async function items(ctx: Reading): Promise<Records> {
         lotPattern: row.lot_pattern,
         state: row.state,
         notes: row.notes,
-        notCounted: row.not_counted === 1,
+        notCounted: row.not_stock_tracked === 1,
         packs: (packsOf.get(row.id) ?? []).map((p) => ({
           name: p.name,
           quantity: quantityFromWhole(p.quantity),
@@ -240,8 +240,8 @@ async function stock(ctx: Reading): Promise<Records> {
     value: number;
   }>(
     `SELECT i.code AS item, p.name AS store, b.bin, b.quantity, b.lot, b.serial, l.expiry, o.quantity AS pool, o.value
-       FROM balance b JOIN item i ON i.id = b.item_id JOIN place p ON p.id = b.place_id
-       JOIN pool o ON o.item_id = b.item_id AND o.lot = b.lot AND o.serial = b.serial AND o.build_id = b.build_id
+       FROM balance b JOIN item i ON i.id = b.item_id JOIN location p ON p.id = b.location_id
+       JOIN pool o ON o.item_id = b.item_id AND o.lot = b.lot AND o.serial = b.serial AND o.owner = b.owner AND o.owner_id = b.owner_id
        LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.quantity > 0 AND p.kind = 'store' ORDER BY i.code_key, p.id, b.bin, b.lot, b.serial`,
   );

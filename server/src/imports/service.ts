@@ -136,10 +136,12 @@ async function writeStock(
   await record(ctx, {
     kind: "opening",
     document,
-    build: null,
     day: ctx.today,
     reason: "Opening stock",
-    movements: stock.map((row) => arrival(row, idOf(row.item), placeOf(place, row.store))),
+    movements: stock.map((row) => ({
+      ...arrival(row, idOf(row.item), placeOf(place, row.store), "opening"),
+      source: { document: "import" as const, id: Number(document.slice("I-".length)), line: row.row },
+    })),
     lots: stock
       .filter((row) => row.lot !== "")
       .map((row) => ({ item: idOf(row.item), lot: row.lot, expiry: row.expiry })),

@@ -35,9 +35,9 @@ const PRINTED_SHOWN = 60;
  */
 export async function labels(ctx: Reading): Promise<AnswerOf<typeof routes.labels>> {
   const rows = await ctx.sql.all<Row>(
-    `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.made_at AS made, n.name AS person,
+    `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.created_at AS made, n.name AS person,
             p.name AS printed_by, l.printed_at
-       FROM label l JOIN person n ON n.id = l.made_by LEFT JOIN person p ON p.id = l.printed_by
+       FROM label l JOIN person n ON n.id = l.created_by LEFT JOIN person p ON p.id = l.printed_by
       WHERE l.id IN (SELECT id FROM (SELECT id, SUM(copies) OVER (ORDER BY id) - copies AS before FROM label
                                       WHERE printed_at IS NULL) WHERE before < ${LABELS_AT_ONCE})
          OR l.id IN (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})
@@ -100,7 +100,7 @@ export async function makeLabels(
   const unwritable = shape === "code 128" && faces.find((face) => !fitsCode128(face.code));
   if (unwritable) throw Refusal.at("shape", "code-128", { code: unwritable.code });
   await ctx.sql.run(
-    `INSERT INTO label (item_id, document, code, shape, lines, copies, made_by, made_at)
+    `INSERT INTO label (item_id, document, code, shape, lines, copies, created_by, created_at)
      SELECT $item, $document, value ->> 0, $shape, value ->> 1, value ->> 2, $person, $moment FROM json_each($rows)`,
     {
       ...{ item: product.id, document: build.number, shape, person: ctx.person.id, moment: ctx.moment },

@@ -11,7 +11,10 @@ export interface AuditDifference {
     | "bench"
     | "received"
     | "still to come"
-    | "receipt";
+    | "receipt"
+    | "values of a posting"
+    | "serial"
+    | "finish";
   where: string;
   books: string;
   ledger: string;
@@ -39,13 +42,13 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
     quantity,
     `SELECT i.code || ' at ' || p.name || ' ' || bin || ' ' || lot || ' ' || serial AS place,
             SUM(kept) AS kept, SUM(summed) AS summed
-       FROM (SELECT item_id, lot, serial, place_id, bin, build_id, quantity AS kept, 0 AS summed FROM balance
-             UNION ALL SELECT item_id, lot, serial, to_place, to_bin, COALESCE(to_build, 0), 0, quantity FROM movement
-                        WHERE to_place IS NOT NULL
-             UNION ALL SELECT item_id, lot, serial, from_place, from_bin, COALESCE(from_build, 0), 0, -quantity FROM movement
-                        WHERE from_place IS NOT NULL)
-       JOIN item i ON i.id = item_id JOIN place p ON p.id = place_id
-      GROUP BY item_id, lot, serial, place_id, bin, build_id HAVING SUM(kept) <> SUM(summed)`,
+       FROM (SELECT item_id, lot, serial, location_id, bin, owner, owner_id, quantity AS kept, 0 AS summed FROM balance
+             UNION ALL SELECT item_id, lot, serial, to_location, to_bin, to_owner, to_owner_id, 0, quantity FROM movement
+                        WHERE to_location IS NOT NULL
+             UNION ALL SELECT item_id, lot, serial, from_location, from_bin, from_owner, from_owner_id, 0, -quantity FROM movement
+                        WHERE from_location IS NOT NULL)
+       JOIN item i ON i.id = item_id JOIN location p ON p.id = location_id
+      GROUP BY item_id, lot, serial, location_id, bin, owner, owner_id HAVING SUM(kept) <> SUM(summed)`,
   );
   // A movement adds to the pool it comes into and takes from the one it leaves; within one pool it does neither.
   for (const [what, column, show] of [
@@ -56,26 +59,26 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
       what,
       show,
       `SELECT i.code || ' ' || lot || ' ' || serial AS place, SUM(kept) AS kept, SUM(summed) AS summed
-         FROM (SELECT item_id, lot, serial, build_id, ${column} AS kept, 0 AS summed FROM pool
-               UNION ALL SELECT item_id, lot, serial, COALESCE(to_build, 0), 0, ${column} FROM movement
-                          WHERE to_place IS NOT NULL
-               UNION ALL SELECT item_id, lot, serial, COALESCE(from_build, 0), 0, -${column} FROM movement
-                          WHERE from_place IS NOT NULL)
+         FROM (SELECT item_id, lot, serial, owner, owner_id, ${column} AS kept, 0 AS summed FROM pool
+               UNION ALL SELECT item_id, lot, serial, to_owner, to_owner_id, 0, ${column} FROM movement
+                          WHERE to_location IS NOT NULL
+               UNION ALL SELECT item_id, lot, serial, from_owner, from_owner_id, 0, -${column} FROM movement
+                          WHERE from_location IS NOT NULL)
          JOIN item i ON i.id = item_id
-        GROUP BY item_id, lot, serial, build_id HAVING SUM(kept) <> SUM(summed)`,
+        GROUP BY item_id, lot, serial, owner, owner_id HAVING SUM(kept) <> SUM(summed)`,
     );
   await compare(
     "reservation",
     quantity,
     `SELECT b.number || ' line ' || l.line AS place, l.open AS kept, 0 AS summed
        FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = l.item_id
-      WHERE l.open > 0 AND (b.stage NOT IN ('queued', 'on the bench') OR i.kind = 'service' OR i.not_counted = 1)`,
+      WHERE l.open > 0 AND (b.stage NOT IN ('queued', 'on the bench') OR i.kind = 'service' OR i.not_stock_tracked = 1)`,
   );
   await compare(
     "reservation",
     quantity,
     `SELECT o.number || ' ' || i.code AS place, t.open AS kept, 0 AS summed
-       FROM sales_take t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = t.item_id
+       FROM order_component t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = t.item_id
       WHERE t.open > 0 AND o.stage <> 'open'`,
   );
   await compare(
@@ -83,12 +86,58 @@ export async function audit(ctx: Reading): Promise<AuditDifference[]> {
     quantity,
     `SELECT b.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
        FROM (SELECT build_id, item_id, bench AS kept, 0 AS summed FROM build_line
-             UNION ALL SELECT build_id, item_id, 0, quantity FROM balance WHERE build_id > 0)
+             UNION ALL SELECT owner_id, item_id, 0, quantity FROM balance WHERE owner = 'build')
        JOIN build b ON b.id = build_id JOIN item i ON i.id = item_id
       GROUP BY build_id, item_id HAVING SUM(kept) <> SUM(summed)`,
   );
+  await compare(
+    "values of a posting",
+    money,
+    `SELECT o.kind || ' ' || o.document || ' (posting ' || o.id || ')' AS place, i.value AS kept, 0 AS summed
+       FROM posting_imbalance i JOIN posting o ON o.id = i.posting_id`,
+  );
+  await compare(
+    "serial",
+    quantity,
+    `SELECT i.code || ' ' || serial AS place, SUM(quantity) AS kept, 1000000 AS summed
+       FROM balance JOIN item i ON i.id = item_id WHERE serial <> '' GROUP BY item_id, serial HAVING SUM(quantity) > 1000000`,
+  );
+  await auditFinishes(compare, quantity, money);
   await auditPurchases(compare, quantity);
   return found;
+}
+
+/** Finishes against what they moved: the good units and what they are worth, and each part that was used. */
+async function auditFinishes(
+  compare: Compare,
+  quantity: (whole: number) => string,
+  money: (whole: number) => string,
+): Promise<void> {
+  const place = "b.number || ' of ' || o.day AS place";
+  const built = (column: string) =>
+    `(SELECT SUM(m.${column}) FROM movement m WHERE m.posting_id = f.posting_id AND m.purpose = 'built')`;
+  for (const [column, kept, show] of [
+    ["quantity", "f.good", quantity],
+    ["value", "f.total", money],
+  ] as const)
+    await compare(
+      "finish",
+      show,
+      `SELECT ${place}, ${kept} AS kept, ${built(column)} AS summed
+         FROM finish f JOIN build b ON b.id = f.build_id JOIN posting o ON o.id = f.posting_id WHERE kept <> summed`,
+    );
+  await compare(
+    "finish",
+    quantity,
+    `SELECT b.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
+       FROM (SELECT f.id AS finish, f.build_id, l.item_id, x.used AS kept, 0 AS summed
+               FROM finish f JOIN finish_line x ON x.finish_id = f.id
+               JOIN build_line l ON l.build_id = f.build_id AND l.line = x.line
+             UNION ALL SELECT f.id, f.build_id, m.item_id, 0, m.quantity
+               FROM finish f JOIN movement m ON m.posting_id = f.posting_id AND m.purpose = 'used')
+       JOIN build b ON b.id = build_id JOIN item i ON i.id = item_id
+      GROUP BY finish, item_id HAVING SUM(summed) > 0 AND SUM(kept) <> SUM(summed)`,
+  );
 }
 
 /** Purchase orders against their receipts, and receipts against what they moved. */
@@ -114,7 +163,7 @@ async function auditPurchases(compare: Compare, quantity: (whole: number) => str
     quantity,
     `SELECT r.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
        FROM (SELECT x.receipt_id AS receipt, l.item_id, x.quantity AS kept, 0 AS summed
-               FROM receipt_line x JOIN purchase_line l ON l.id = x.line_id WHERE x.place_id IS NOT NULL
+               FROM receipt_line x JOIN purchase_line l ON l.id = x.line_id WHERE x.location_id IS NOT NULL
              UNION ALL SELECT r.id, m.item_id, 0, m.quantity FROM receipt r JOIN movement m ON m.posting_id = r.posting_id)
        JOIN receipt r ON r.id = receipt JOIN item i ON i.id = item_id
       GROUP BY receipt, item_id HAVING SUM(kept) <> SUM(summed)`,

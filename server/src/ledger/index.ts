@@ -3,3 +3,4 @@ export * from "./books.ts";
 export * from "./bounds.ts";
 export * from "./figures.ts";
 export * from "./record.ts";
+export { serialsElsewhere } from "./serials.ts";

@@ -2,31 +2,51 @@ import { Refusal } from "@yosegi/contract";
 import {
   codeKey,
   type Day,
+  imbalance,
   type Movement,
   mirrored,
+  mirroredEntries,
   moneyFromWhole,
   moneyToWhole,
+  type OwnerKind,
+  ownerKey,
   type PoolKey,
+  type PostingEntry,
+  type Purpose,
   post,
   quantityFromWhole,
   quantityToWhole,
+  type SourceLine,
+  type Spot,
   type StockState,
   type ValuedMovement,
 } from "@yosegi/core";
 import { asJson, type Reading, together, type Writing } from "../db/index.ts";
-import { loadBooks, NO_BUILD } from "./books.ts";
+import { refuseTooEarly } from "./backdated.ts";
+import { loadBooks } from "./books.ts";
+import { endColumns, ownerOf } from "./owners.ts";
+import { refuseSecondSerials } from "./serials.ts";
 
-export type PostingKind = "opening" | "receipt" | "hand out" | "put back" | "finish" | "split";
+export type PostingKind =
+  | "opening"
+  | "receipt"
+  | "hand out"
+  | "return to stock"
+  | "finish"
+  | "split"
+  | "correction";
 
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {
   kind: PostingKind;
+  /** Number of the document; the very line that caused it stands with each movement. */
   document: string;
-  build: number | null;
   /** The day it happened; the moment it was keyed is the command's own. */
   day: Day;
   reason: string;
   movements: readonly Movement[];
+  /** Costs added and values lost, so that it balances (docs/rules.md § 9); left out where there are none. */
+  entries?: readonly PostingEntry[];
   /** Lots that come in with this posting, and when they expire. */
   lots: readonly { item: number; lot: string; expiry: Day | null }[];
   /** The posting that this one takes back. */
@@ -37,15 +57,20 @@ export interface Posting {
   beside?: (posting: number) => Promise<void>;
 }
 
+/** A movement as it was recorded. */
+export interface RecordedMovement extends ValuedMovement {
+  id: number;
+}
+
 /**
  * The only function that writes stock. Keeps the ledger, the balances and the pools together in the command's
- * transaction; refuses the whole posting where it would take a balance below zero. Gives its id and the movements with
- * their values.
+ * transaction; refuses the whole posting where it would take a balance below zero, on its own day or since, or bring a
+ * serial number into stock that is elsewhere. Gives its id and the movements with their ids and values.
  */
 export async function record(
   ctx: Writing,
   posting: Posting,
-): Promise<{ id: number; movements: ValuedMovement[] }> {
+): Promise<{ id: number; movements: RecordedMovement[] }> {
   const stock =
     posting.books ??
     (
@@ -56,20 +81,29 @@ export async function record(
     ).stock;
   const posted = post(stock, posting.movements);
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
-  const { kind, document, build, day, reason, undoes = null } = posting;
+  const { kind, document, day, reason, undoes = null, entries = [] } = posting;
+  // What was is mirrored as it was; only what is new must fit what is there.
+  if (undoes === null) {
+    await refuseSecondSerials(ctx, posted.movements);
+    await refuseTooEarly(ctx, day, posted.movements);
+  }
+  const off = imbalance(posted.movements, entries);
+  if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
   const id = await ctx.sql.insert(
-    `INSERT INTO posting (kind, document, build_id, person_id, day, moment, reason, undoes)
-     VALUES ($kind, $document, $build, $person, $day, $moment, $reason, $undoes)`,
-    { kind, document, build, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
+    `INSERT INTO posting (kind, document, person_id, day, moment, reason, undoes)
+     VALUES ($kind, $document, $person, $day, $moment, $reason, $undoes)`,
+    { kind, document, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
   );
   // They are sent together and run in this order, each waiting for the one before.
+  const movements = writeMovements(ctx, id, posted.movements);
   await together(
     writeArrivals(ctx, posting, posted.movements),
-    writeMovements(ctx, id, posted.movements),
+    movements,
+    writeEntries(ctx, id, entries),
     writeBooks(ctx, stock, posted.stock),
     posting.beside?.(id) ?? null,
   );
-  return { id, movements: posted.movements };
+  return { id, movements: await movements };
 }
 
 /** Why a posting may not be: what would go below zero, and, where it takes another back, what moved since. */
@@ -87,55 +121,89 @@ async function refused(ctx: Writing, posting: Posting, keys: readonly PoolKey[])
   return new Refusal("undo-blocked", { code, documents: since.map((row) => row.document).join(", ") });
 }
 
+interface MovementRow {
+  item: number;
+  quantity: number;
+  from_location: number | null;
+  from_bin: string;
+  from_owner: OwnerKind;
+  from_owner_id: number;
+  to_location: number | null;
+  to_bin: string;
+  to_owner: OwnerKind;
+  to_owner_id: number;
+  lot: string;
+  serial: string;
+  value: number;
+  purpose: Purpose;
+  source: SourceLine["document"] | "";
+  source_id: number;
+  source_line: number;
+}
+
 /** What was recorded, to be taken back: the movements as they were valued. */
 export async function movementsOf(ctx: Reading, posting: number): Promise<ValuedMovement[]> {
-  const rows = await ctx.sql.all<{
-    item: number;
-    quantity: number;
-    from_place: number | null;
-    from_bin: string;
-    to_place: number | null;
-    to_bin: string;
-    from_build: number | null;
-    to_build: number | null;
-    lot: string;
-    serial: string;
-    value: number;
-  }>(
-    `SELECT item_id AS item, quantity, from_place, from_bin, to_place, to_bin, from_build, to_build, lot, serial, value
+  const rows = await ctx.sql.all<MovementRow>(
+    `SELECT item_id AS item, quantity, from_location, from_bin, from_owner, from_owner_id, to_location, to_bin, to_owner,
+            to_owner_id, lot, serial, value, purpose, source, source_id, source_line
        FROM movement WHERE posting_id = $posting ORDER BY id`,
     { posting },
   );
-  const spot = (place: number | null, bin: string, build: number | null) =>
-    place === null ? null : { place, bin, ...(build !== null && { build }) };
+  const spot = (place: number | null, bin: string, owner: OwnerKind, owner_id: number): Spot | null =>
+    place === null ? null : { place, bin, ...ownerOf({ owner, owner_id }) };
   return rows.map((row) => ({
     item: row.item,
     lot: row.lot,
     serial: row.serial,
+    purpose: row.purpose,
     quantity: quantityFromWhole(row.quantity),
-    from: spot(row.from_place, row.from_bin, row.from_build),
-    to: spot(row.to_place, row.to_bin, row.to_build),
+    from: spot(row.from_location, row.from_bin, row.from_owner, row.from_owner_id),
+    to: spot(row.to_location, row.to_bin, row.to_owner, row.to_owner_id),
     value: moneyFromWhole(row.value),
+    ...(row.source !== "" && { source: { document: row.source, id: row.source_id, line: row.source_line } }),
   }));
 }
 
-/** Takes a posting back by mirrored movements; lots and serials that only it brought may come in anew. */
-export async function undo(ctx: Writing, posting: Omit<Posting, "movements" | "lots"> & { undoes: number }) {
+/** What stands beside a posting: costs added and values lost. */
+async function entriesOf(ctx: Reading, posting: number): Promise<PostingEntry[]> {
+  const rows = await ctx.sql.all<Omit<PostingEntry, "value"> & { value: number }>(
+    "SELECT side, what, value, reason FROM posting_entry WHERE posting_id = $posting ORDER BY position",
+    { posting },
+  );
+  return rows.map((row) => ({ ...row, value: moneyFromWhole(row.value) }) as PostingEntry);
+}
+
+/**
+ * Takes a posting back, today, by mirrored movements and entries. Lots and serials of which nothing is left that was not undone
+ * are forgotten, so that they may come in anew; what anything else moved stays known.
+ */
+export async function undo(
+  ctx: Writing,
+  posting: Pick<Posting, "kind" | "document" | "reason"> & { undoes: number },
+) {
   const movements = await movementsOf(ctx, posting.undoes);
-  const recorded = await record(ctx, { ...posting, movements: mirrored(movements), lots: [] });
+  const entries = mirroredEntries(await entriesOf(ctx, posting.undoes));
+  const recorded = await record(ctx, {
+    ...posting,
+    day: ctx.today,
+    movements: mirrored(movements),
+    entries,
+    lots: [],
+  });
   const arrived = movements.filter((m) => m.from === null);
   const keys = asJson(arrived.map((m) => [m.item, m.lot, m.serial]));
-  await ctx.sql.run(
-    `DELETE FROM serial WHERE EXISTS (SELECT 1 FROM json_each($keys) k
-       WHERE k.value ->> 0 = item_id AND k.value ->> 2 = code AND code <> '')`,
-    { keys },
-  );
-  await ctx.sql.run(
-    `DELETE FROM lot WHERE EXISTS (SELECT 1 FROM json_each($keys) k WHERE k.value ->> 0 = item_id AND k.value ->> 1 = code)
-        AND NOT EXISTS (SELECT 1 FROM movement m WHERE m.item_id = lot.item_id AND m.lot = lot.code
-                           AND m.posting_id NOT IN ($undoes, $posting))`,
-    { keys, undoes: posting.undoes, posting: recorded.id },
-  );
+  for (const [table, at] of [
+    ["lot", 1],
+    ["serial", 2],
+  ] as const)
+    await ctx.sql.run(
+      `DELETE FROM ${table} WHERE EXISTS (SELECT 1 FROM json_each($keys) k
+          WHERE k.value ->> 0 = item_id AND k.value ->> ${at} = code AND code <> '')
+          AND NOT EXISTS (SELECT 1 FROM movement m JOIN posting o ON o.id = m.posting_id
+                           WHERE m.item_id = ${table}.item_id AND m.${table} = ${table}.code AND m.${table} <> ''
+                             AND o.undoes IS NULL AND NOT EXISTS (SELECT 1 FROM posting u WHERE u.undoes = o.id))`,
+      { keys },
+    );
   return recorded;
 }
 
@@ -164,31 +232,45 @@ async function writeArrivals(
     );
 }
 
+/** Gives the movements with the ids they got: one after the other, for they are written by one statement. */
 async function writeMovements(
   ctx: Writing,
   posting: number,
   movements: readonly ValuedMovement[],
-): Promise<void> {
+): Promise<RecordedMovement[]> {
+  if (movements.length === 0) return [];
   const rows = movements.map((m) => [
     m.item,
     quantityToWhole(m.quantity),
-    m.from?.place ?? null,
-    m.from?.bin ?? "",
-    m.to?.place ?? null,
-    m.to?.bin ?? "",
+    moneyToWhole(m.value),
+    ...endColumns(m.from),
+    ...endColumns(m.to),
     m.lot,
     m.serial,
-    moneyToWhole(m.value),
-    m.from?.build ?? null,
-    m.to?.build ?? null,
+    m.purpose,
+    m.source?.document ?? "",
+    m.source?.id ?? 0,
+    m.source?.line ?? 0,
     m.reason ?? "",
   ]);
-  await ctx.sql.run(
-    `INSERT INTO movement (posting_id, item_id, quantity, from_place, from_bin, to_place, to_bin, lot, serial, value,
-                           from_build, to_build, reason)
-     SELECT $posting, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
-            value ->> 7, value ->> 8, value ->> 9, value ->> 10, value ->> 11
+  const last = await ctx.sql.insert(
+    `INSERT INTO movement (posting_id, item_id, quantity, value, from_location, from_bin, from_owner, from_owner_id, to_location,
+                           to_bin, to_owner, to_owner_id, lot, serial, purpose, source, source_id, source_line, reason)
+     SELECT $posting, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
+            value ->> 8, value ->> 9, value ->> 10, value ->> 11, value ->> 12, value ->> 13, value ->> 14, value ->> 15,
+            value ->> 16, value ->> 17
        FROM json_each($rows) ORDER BY key`,
+    { posting, rows: asJson(rows) },
+  );
+  return movements.map((movement, i) => ({ ...movement, id: last - movements.length + 1 + i }));
+}
+
+async function writeEntries(ctx: Writing, posting: number, entries: readonly PostingEntry[]): Promise<void> {
+  if (entries.length === 0) return;
+  const rows = entries.map(({ side, what, value, reason }) => [side, what, moneyToWhole(value), reason]);
+  await ctx.sql.run(
+    `INSERT INTO posting_entry (posting_id, position, side, what, value, reason)
+     SELECT $posting, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
     { posting, rows: asJson(rows) },
   );
 }
@@ -197,28 +279,31 @@ async function writeMovements(
 async function writeBooks(ctx: Writing, before: StockState, after: StockState): Promise<void> {
   const balances = [...after.balances].filter(([key, balance]) => before.balances.get(key) !== balance);
   const written = ctx.sql.run(
-    `INSERT INTO balance (item_id, lot, serial, place_id, bin, build_id, quantity)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6 FROM json_each($rows) WHERE true
+    `INSERT INTO balance (item_id, lot, serial, location_id, bin, owner, owner_id, quantity)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7
+       FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
     {
       rows: asJson(
-        balances.map(([, b]) => [
-          ...[b.item, b.lot, b.serial, b.place, b.bin, b.build ?? NO_BUILD],
-          quantityToWhole(b.quantity),
-        ]),
+        balances.map(([, b]) => [b.item, b.lot, b.serial, ...endColumns(b), quantityToWhole(b.quantity)]),
       ),
     },
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
   const valued = ctx.sql.run(
-    `INSERT INTO pool (item_id, lot, serial, build_id, quantity, value)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5 FROM json_each($rows) WHERE true
+    `INSERT INTO pool (item_id, lot, serial, owner, owner_id, quantity, value)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6
+       FROM json_each($rows) WHERE true
          ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
     {
       rows: asJson(
         pools.map(([, p]) => [
-          ...[p.item, p.lot, p.serial, p.build ?? NO_BUILD],
-          ...[quantityToWhole(p.quantity), moneyToWhole(p.value)],
+          p.item,
+          p.lot,
+          p.serial,
+          ...ownerKey(p.owner),
+          quantityToWhole(p.quantity),
+          moneyToWhole(p.value),
         ]),
       ),
     },

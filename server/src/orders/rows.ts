@@ -23,15 +23,15 @@ export interface OrderTableRow {
   due: Day | null;
   reference: string;
   note: string;
-  made_by: number;
-  made_at: string;
+  created_by: number;
+  created_at: string;
   cancelled_by: number | null;
   cancelled_at: string | null;
   lines: number;
 }
 
 const ORDER = `SELECT o.id, o.number, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.made_by, o.made_at, o.cancelled_by, o.cancelled_at,
+  o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
@@ -87,7 +87,7 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
   );
   const takes = await ctx.sql.all<{ line: number; item: number; per: number; open: number }>(
     `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open
-       FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN sales_take t ON t.line_id = l.id ORDER BY t.id`,
+       FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN order_component t ON t.line_id = l.id ORDER BY t.id`,
     bind,
   );
   const key = ({ line, item }: { line: number; item: number }) => `${line} ${item}`;
@@ -181,7 +181,7 @@ function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, toda
     linesReady: open ? ready : 0,
     linesMissing: open ? missing : 0,
     overdue: open && order.due !== null && order.due < today,
-    made: order.made_at,
+    made: order.created_at,
   };
 }
 
@@ -235,7 +235,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
       };
     }),
     history: [
-      { what: "taken" as const, person: by(order.made_by), moment: order.made_at },
+      { what: "taken" as const, person: by(order.created_by), moment: order.created_at },
       ...(order.cancelled_at === null
         ? []
         : [{ what: "cancelled" as const, person: by(order.cancelled_by), moment: order.cancelled_at }]),

@@ -36,7 +36,7 @@ export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
   const lines = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
   const id = await ctx.sql.insert(
-    `INSERT INTO sales_order (number, customer_id, stage, due, reference, note, made_by, made_at)
+    `INSERT INTO sales_order (number, customer_id, stage, due, reference, note, created_by, created_at)
      VALUES ($number, $customer, 'open', $due, $reference, $note, $person, $moment)`,
     {
       ...{ number: await nextNumber(ctx, "O"), customer: body.customer, due: body.due },
@@ -88,7 +88,7 @@ export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
   refuseEnded(await orderById(ctx, id));
   const lines = await ctx.sql.all<{ id: number }>("SELECT id FROM sales_line WHERE order_id = $id", { id });
   await ctx.sql.run(
-    "UPDATE sales_take SET open = 0 WHERE line_id IN (SELECT id FROM sales_line WHERE order_id = $id)",
+    "UPDATE order_component SET open = 0 WHERE line_id IN (SELECT id FROM sales_line WHERE order_id = $id)",
     { id },
   );
   await dropLinks(
@@ -286,7 +286,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     bind,
   );
   await ctx.sql.run(
-    `INSERT INTO sales_take (line_id, item_id, per, open)
+    `INSERT INTO order_component (line_id, item_id, per, open)
      SELECT l.id, t.value ->> 'item', t.value ->> 'per', t.value ->> 'open'
        FROM json_each($takes) t JOIN sales_line l ON l.order_id = $order AND l.line = t.value ->> 'line' ORDER BY t.key`,
     { order: id, takes: asJson(takes) },
@@ -308,7 +308,7 @@ const ONE_WHOLE = quantityToWhole(ONE);
 /** Reserves for lines that stay what they ask now, by the contents they were ordered with. */
 async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal>): Promise<void> {
   const takes = await ctx.sql.all<{ line: number; item: number; per: number }>(
-    "SELECT line_id AS line, item_id AS item, per FROM sales_take WHERE line_id IN (SELECT value FROM json_each($lines))",
+    "SELECT line_id AS line, item_id AS item, per FROM order_component WHERE line_id IN (SELECT value FROM json_each($lines))",
     { lines: asJson(quantities.keys()) },
   );
   const rows = takes.map(({ line, item, per }) => {
@@ -316,7 +316,7 @@ async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal
     return { line, item, open: quantityToWhole(quantity.times(quantityFromWhole(per))) };
   });
   await ctx.sql.run(
-    `UPDATE sales_take SET open = r.value ->> 'open' FROM json_each($rows) r
+    `UPDATE order_component SET open = r.value ->> 'open' FROM json_each($rows) r
       WHERE line_id = r.value ->> 'line' AND item_id = r.value ->> 'item'`,
     { rows: asJson(rows) },
   );

@@ -5,8 +5,8 @@ import { asJson, type Reading, type Writing } from "../db/index.ts";
 /** The fields of the person's own, by name. */
 export async function listFields(ctx: Reading): Promise<OwnField[]> {
   return ctx.sql.all<OwnField>(
-    `SELECT f.id, f.name, f.type, (SELECT COUNT(*) FROM own_value WHERE field_id = f.id) AS used
-       FROM own_field f ORDER BY f.name_key`,
+    `SELECT f.id, f.name, f.type, (SELECT COUNT(*) FROM custom_value WHERE field_id = f.id) AS used
+       FROM custom_field f ORDER BY f.name_key`,
   );
 }
 
@@ -42,7 +42,7 @@ export async function renameField(ctx: Writing, id: number, name: string): Promi
 
 export async function removeField(ctx: Writing, id: number): Promise<void> {
   await fieldById(ctx, id);
-  await ctx.sql.run("DELETE FROM own_field WHERE id = $id", { id });
+  await ctx.sql.run("DELETE FROM custom_field WHERE id = $id", { id });
 }
 
 interface ValueRow extends OwnValue {
@@ -58,7 +58,7 @@ export async function ownValues(
 ): Promise<OwnValue[]> {
   return ctx.sql.all<OwnValue>(
     `SELECT f.id AS field, f.name, f.type, COALESCE(v.value, '') AS value
-       FROM own_field f LEFT JOIN own_value v ON v.field_id = f.id AND v.owner = $owner AND v.owner_id = $id AND v.code = $code
+       FROM custom_field f LEFT JOIN custom_value v ON v.field_id = f.id AND v.owner = $owner AND v.owner_id = $id AND v.code = $code
       ORDER BY f.name_key`,
     { owner, id, code },
   );
@@ -71,7 +71,7 @@ export async function ownValuesByCode(
 ): Promise<(spot: { lot: string; serial: string }) => OwnValue[]> {
   const fields = await listFields(ctx);
   const rows = await ctx.sql.all<ValueRow & { owner: OwnFieldOwner }>(
-    "SELECT owner, code, field_id AS field, value FROM own_value WHERE owner IN ('lot', 'serial') AND owner_id = $item",
+    "SELECT owner, code, field_id AS field, value FROM custom_value WHERE owner IN ('lot', 'serial') AND owner_id = $item",
     { item },
   );
   return ({ lot, serial }) => {
@@ -104,12 +104,12 @@ export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): 
     checkValue(`values.${i}.value`, known, value);
   }
   await ctx.sql.run(
-    `DELETE FROM own_value WHERE owner = $owner AND owner_id = $id AND code = $code
+    `DELETE FROM custom_value WHERE owner = $owner AND owner_id = $id AND code = $code
         AND field_id IN (SELECT value ->> 0 FROM json_each($values))`,
     { owner, id, code, values: asJson(body.values.map((v) => [v.field])) },
   );
   await ctx.sql.run(
-    `INSERT INTO own_value (owner, owner_id, code, field_id, value)
+    `INSERT INTO custom_value (owner, owner_id, code, field_id, value)
      SELECT $owner, $id, $code, value ->> 0, value ->> 1 FROM json_each($values)`,
     {
       ...{ owner, id, code },
@@ -134,8 +134,8 @@ export async function copyOwnValues(
   to: number,
 ): Promise<void> {
   await ctx.sql.run(
-    `INSERT INTO own_value (owner, owner_id, code, field_id, value)
-     SELECT owner, $to, code, field_id, value FROM own_value WHERE owner = $owner AND owner_id = $from AND code = ''`,
+    `INSERT INTO custom_value (owner, owner_id, code, field_id, value)
+     SELECT owner, $to, code, field_id, value FROM custom_value WHERE owner = $owner AND owner_id = $from AND code = ''`,
     { owner, from, to },
   );
 }

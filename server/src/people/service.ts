@@ -22,7 +22,7 @@ export async function setUp(
   if (!isTimeZone(body.timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: body.timeZone });
   const { name, currency, timeZone } = body;
   await ctx.models.company.create({ id: 1, name, currency, time_zone: timeZone }, { transaction });
-  await ctx.models.place.create(
+  await ctx.models.location.create(
     { name: body.store, name_key: codeKey(body.store), kind: "store", firm_id: null },
     { transaction },
   );

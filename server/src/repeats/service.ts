@@ -20,11 +20,11 @@ export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
     coming: number;
     planned: number;
   }>(
-    `SELECT k.product_id AS product, k.keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
-       FROM keep_rule k JOIN item i ON i.id = k.product_id
+    `SELECT k.product_id AS product, k.target AS keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
+       FROM stock_target k JOIN item i ON i.id = k.product_id
        LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
                          SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
-                    FROM build_rest WHERE product_id IN (SELECT product_id FROM keep_rule) GROUP BY product_id) r
+                    FROM build_rest WHERE product_id IN (SELECT product_id FROM stock_target) GROUP BY product_id) r
               ON r.product_id = k.product_id
       ORDER BY i.code_key`,
   );
@@ -56,8 +56,8 @@ export async function setKeepRule(
   const product = await buildable(ctx, id);
   for (const quantity of [keep, batch]) await checkQuantity(ctx, product, quantity);
   await ctx.sql.run(
-    `INSERT INTO keep_rule (product_id, keep, batch, made_by, made_at) VALUES ($id, $keep, $batch, $person, $moment)
-         ON CONFLICT (product_id) DO UPDATE SET keep = excluded.keep, batch = excluded.batch`,
+    `INSERT INTO stock_target (product_id, target, batch, created_by, created_at) VALUES ($id, $keep, $batch, $person, $moment)
+         ON CONFLICT (product_id) DO UPDATE SET target = excluded.target, batch = excluded.batch`,
     {
       id,
       keep: quantityToWhole(decimal(keep)),
@@ -69,5 +69,5 @@ export async function setKeepRule(
 }
 
 export async function removeKeepRule(ctx: Writing, id: number): Promise<void> {
-  await ctx.sql.run("DELETE FROM keep_rule WHERE product_id = $id", { id });
+  await ctx.sql.run("DELETE FROM stock_target WHERE product_id = $id", { id });
 }

@@ -15,14 +15,14 @@ interface Row {
   person: string | null;
   note: string;
   last_day: string | null;
-  made_by: number;
+  created_by: number;
 }
 
 async function rowsOf(ctx: Reading): Promise<Row[]> {
   return ctx.sql.all<Row>(
     `SELECT s.id, s.product_id AS product, s.quantity, s.weekdays, s.starts, s.assigned_to AS assigned, n.name AS person,
-            s.note, s.last_day, s.made_by
-       FROM standing_build s LEFT JOIN person n ON n.id = s.assigned_to ORDER BY s.id`,
+            s.note, s.last_day, s.created_by
+       FROM recurring_build s LEFT JOIN person n ON n.id = s.assigned_to ORDER BY s.id`,
   );
 }
 
@@ -87,23 +87,23 @@ export async function writeStanding(
   };
   if (id === null) {
     await ctx.sql.run(
-      `INSERT INTO standing_build (product_id, quantity, weekdays, starts, assigned_to, note, made_by, made_at)
+      `INSERT INTO recurring_build (product_id, quantity, weekdays, starts, assigned_to, note, created_by, created_at)
        VALUES ($product, $quantity, $weekdays, $starts, $assigned, $note, $person, $moment)`,
       { ...columns, person: ctx.person.id, moment: ctx.moment },
     );
     return;
   }
-  if (!(await ctx.sql.one("SELECT 1 FROM standing_build WHERE id = $id", { id })))
+  if (!(await ctx.sql.one("SELECT 1 FROM recurring_build WHERE id = $id", { id })))
     throw new Refusal("not-found", { what: "standing build", id });
   await ctx.sql.run(
-    `UPDATE standing_build SET product_id = $product, quantity = $quantity, weekdays = $weekdays, starts = $starts,
+    `UPDATE recurring_build SET product_id = $product, quantity = $quantity, weekdays = $weekdays, starts = $starts,
             assigned_to = $assigned, note = $note WHERE id = $id`,
     { ...columns, id },
   );
 }
 
 export async function removeStanding(ctx: Writing, id: number): Promise<void> {
-  await ctx.sql.run("DELETE FROM standing_build WHERE id = $id", { id });
+  await ctx.sql.run("DELETE FROM recurring_build WHERE id = $id", { id });
 }
 
 /**
@@ -121,7 +121,7 @@ export async function makeStanding(store: Store): Promise<number> {
   for (const { row, day } of due) {
     // What cannot be made is told on its page; the others are made all the same.
     if ((await read(store, (ctx) => problemOf(ctx, row.product))) !== null) continue;
-    await change(store, row.made_by, async (ctx) => {
+    await change(store, row.created_by, async (ctx) => {
       await newBuild(
         ctx,
         {
@@ -130,7 +130,7 @@ export async function makeStanding(store: Store): Promise<number> {
         },
         { standing: { id: row.id, day } },
       );
-      await ctx.sql.run("UPDATE standing_build SET last_day = $day WHERE id = $id", { id: row.id, day });
+      await ctx.sql.run("UPDATE recurring_build SET last_day = $day WHERE id = $id", { id: row.id, day });
     });
     made++;
   }

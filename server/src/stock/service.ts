@@ -7,6 +7,7 @@ import {
   type KnownStock,
   type Movement,
   moneyFromWhole,
+  type Purpose,
   quantityFromWhole,
   type StockRow,
   type ValuedRow,
@@ -22,7 +23,7 @@ import {
   storeId,
 } from "../catalog/index.ts";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
-import { record } from "../ledger/index.ts";
+import { record, serialsElsewhere } from "../ledger/index.ts";
 
 interface Row {
   id: number;
@@ -52,12 +53,13 @@ export async function movements(
   const where = `($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)`;
   const rows = await ctx.sql.all<Row>(
     `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
-            o.build_id AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
+            CASE m.source WHEN 'build' THEN m.source_id END AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
             COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
             COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
        FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person n ON n.id = o.person_id
-       LEFT JOIN place f ON f.id = m.from_place LEFT JOIN place t ON t.id = m.to_place
-       LEFT JOIN build fb ON fb.id = m.from_build LEFT JOIN build tb ON tb.id = m.to_build
+       LEFT JOIN location f ON f.id = m.from_location LEFT JOIN location t ON t.id = m.to_location
+       LEFT JOIN build fb ON m.from_owner = 'build' AND fb.id = m.from_owner_id
+       LEFT JOIN build tb ON m.to_owner = 'build' AND tb.id = m.to_owner_id
       WHERE ${where} AND ($before = 0 OR m.id < $before) ORDER BY m.id DESC LIMIT $limit`,
     { ...bind, before: query.before ?? 0, limit: query.limit },
   );
@@ -85,30 +87,42 @@ export async function movements(
 
 const KNOWN = "$all = 1 OR i.code_key IN (SELECT value FROM json_each($keys))";
 
-/** What is known of lots and serials already there, for checking what comes in; of the items named, or of all. */
-export async function knownStock(ctx: Reading, items: Iterable<string> | null): Promise<KnownStock> {
-  const keys = asJson(items === null ? [] : [...items].map(codeKey));
-  const all = items === null ? 1 : 0;
+/** What is known of lots and serials already, for checking what comes in; of the rows given, or, for a file, of all. */
+export async function knownStock(
+  ctx: Reading,
+  rows: readonly Pick<StockRow, "item" | "serial">[] | null,
+  purpose: Purpose,
+): Promise<KnownStock> {
+  const keys = asJson((rows ?? []).map((row) => codeKey(row.item)));
+  const all = rows === null ? 1 : 0;
   const lots = await ctx.sql.all<{ key: string; code: string; expiry: Day | null }>(
     `SELECT i.code_key AS key, l.code, l.expiry FROM item i JOIN lot l ON l.item_id = i.id WHERE ${KNOWN}`,
     { keys, all },
   );
-  const serials = await ctx.sql.all<{ key: string; code: string }>(
-    `SELECT i.code_key AS key, s.code FROM item i JOIN serial s ON s.item_id = i.id WHERE ${KNOWN}`,
-    { keys, all },
+  const serials = await ctx.sql.all<{ item: number; key: string; serial: string }>(
+    `SELECT i.id AS item, i.code_key AS key, s.code AS serial FROM item i JOIN serial s ON s.item_id = i.id
+      WHERE (${KNOWN}) AND ($all = 1 OR s.code IN (SELECT value FROM json_each($serials)))`,
+    { keys, all, serials: asJson((rows ?? []).map((row) => row.serial)) },
   );
+  const elsewhere = await serialsElsewhere(ctx, serials, purpose);
   const at = (key: string, code: string) => JSON.stringify([key, code]);
   const expiries = new Map(lots.map((lot) => [at(lot.key, lot.code), lot.expiry]));
-  const used = new Set(serials.map((serial) => at(serial.key, serial.code)));
+  const places = new Map(serials.map((row) => [at(row.key, row.serial), elsewhere(row)]));
   return {
     expiryOf: (key, lot) => expiries.get(at(key, lot)),
-    serialExists: (key, serial) => used.has(at(key, serial)),
+    serialAt: (key, serial) => places.get(at(key, serial)) ?? null,
   };
 }
 
 /** A checked row as the movement that brings it in. */
-export function arrival(row: ValuedRow, item: number, place: number): Movement {
+export function arrival(
+  row: ValuedRow,
+  item: number,
+  place: number,
+  purpose: "opening" | "bought",
+): Movement {
   return {
+    purpose,
     item,
     lot: row.lot,
     serial: row.serial,
@@ -135,7 +149,7 @@ export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>)
     [typed],
     known,
     await loadUnits(ctx),
-    await knownStock(ctx, [item.code]),
+    await knownStock(ctx, [typed], "bought"),
     false,
   );
   refuseProblems(problems, (p) => (p.field === "unit_cost" ? "unitCost" : p.field));
@@ -145,10 +159,9 @@ export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>)
   await record(ctx, {
     kind: "receipt",
     document,
-    build: null,
     day: body.day,
     reason: body.reason,
-    movements: good.map((row) => arrival(row, item.id, place)),
+    movements: good.map((row) => arrival(row, item.id, place, "bought")),
     lots: body.lot === "" ? [] : [{ item: item.id, lot: body.lot, expiry: body.expiry }],
   });
   return document;

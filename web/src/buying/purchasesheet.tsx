@@ -26,6 +26,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
+import { ReceivedPrice } from "./pricedialog.tsx";
 import { ChangePurchase } from "./purchaseform.tsx";
 import { ReceiveForm } from "./receiveform.tsx";
 import { orderedWords } from "./words.ts";
@@ -239,8 +240,8 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
       <SheetTable
         label={`Received as ${receipt.number}`}
-        rows={receipt.lines.map((line, place) => ({ ...line, place }))}
-        rowId={(line) => line.place}
+        rows={receipt.lines}
+        rowId={(line) => line.line}
         columns={[
           { header: "Item", cell: (line) => line.item.name },
           { header: "Lot or serial", cell: (line) => line.lot || line.serial || "–" },
@@ -249,7 +250,7 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
             cell: (line) => [line.store, line.bin].filter(Boolean).join(" ") || "not stocked",
           },
           { header: "Quantity", end: true, cell: (line) => format.amount(line.quantity, line.item.unit) },
-          { header: "Price", end: true, cell: (line) => format.unitCost(line.price, line.pricePer) },
+          { header: "Price", end: true, cell: (line) => <ReceivedPrice receipt={receipt} line={line} /> },
         ]}
         sum={{ words: "Worth", figure: format.money(receipt.value) }}
       />

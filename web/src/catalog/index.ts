@@ -7,3 +7,4 @@ export * from "./quantityfield.tsx";
 export * from "./queries.ts";
 export * from "./ratefield.tsx";
 export * from "./replacepage.tsx";
+export { movedWords } from "./words.ts";

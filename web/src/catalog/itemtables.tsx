@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { asking, Failure } from "../api/index.ts";
 import { CostBar, Named, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
 import { OwnValues } from "./ownvalues.tsx";
+import { movedWords } from "./words.ts";
 
 /** What goes into one batch, and what it is expected to cost. */
 export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsListAnswer }) {
@@ -151,8 +152,7 @@ export function LastMovements({ item }: { item: ItemSheet }) {
           {
             header: "Quantity",
             end: true,
-            cell: (m) =>
-              `${m.to === "" ? "−" : "+"}${format.quantity(m.quantity, item.decimals)} ${item.unit}`,
+            cell: (m) => movedWords(m, format),
           },
           { header: "Value", end: true, cell: (m) => format.money(m.value) },
         ]}

@@ -1,4 +1,6 @@
+import type { MovementRow } from "@yosegi/contract";
 import type { DrawnAt, HeadField, ItemKind, ItemState, Lack, LineField, Tracking } from "@yosegi/core";
+import type { Format } from "../ui/index.ts";
 
 /** Each kind of item as a sentence says it. */
 export const KIND_WORDS: Record<ItemKind, string> = {
@@ -69,3 +71,9 @@ export const FIELD_WORDS: Record<LineField | HeadField, string> = {
   person: "person",
   substitutes: "substitutes",
 };
+
+/** How much a movement moved, with its sign; one that puts a price right moves value alone. */
+export function movedWords({ quantity, to, item }: MovementRow, format: Format): string {
+  if (quantity === "0") return "value only";
+  return `${to === "" ? "−" : "+"}${format.quantity(quantity, item.decimals)} ${item.unit}`;
+}

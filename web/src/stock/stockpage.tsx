@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure } from "../api/index.ts";
-import { ItemField, useItem } from "../catalog/index.ts";
+import { ItemField, movedWords, useItem } from "../catalog/index.ts";
 import {
   Button,
   type Column,
@@ -177,7 +177,7 @@ function columnsOf(format: Format): Column<MovementRow>[] {
       id: "quantity",
       header: "Quantity",
       end: true,
-      cell: (m) => `${m.to === "" ? "−" : "+"}${format.quantity(m.quantity, m.item.decimals)} ${m.item.unit}`,
+      cell: (m) => movedWords(m, format),
     },
     {
       id: "from",

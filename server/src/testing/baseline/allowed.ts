@@ -28,6 +28,16 @@ export const ALLOWED: readonly Allowed[] = [
     at: /^body\.ended$/,
   },
   {
+    why: "the ledger: a received line says its position, by which its price is put right",
+    url: /\/api\/purchases\/\d+/,
+    at: /^body\.receipts\.\d+\.lines\.\d+\.line$/,
+  },
+  {
+    why: "words: what goes back from a bench is returned to stock",
+    url: /\/api\/stock\/movements/,
+    at: /^body\.movements\.\d+\.kind$/,
+  },
+  {
     why: "A31: the label tray gives what is next, and says how many wait in all",
     url: /\/api\/labels/,
     at: /^body\.waiting/,

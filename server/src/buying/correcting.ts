@@ -1,0 +1,144 @@
+import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
+import {
+  added,
+  type Decimal,
+  lost,
+  type Movement,
+  moneyToWhole,
+  poolOf,
+  priceCorrection,
+  quantityFromWhole,
+  quantityToWhole,
+  valueAt,
+  ZERO,
+} from "@yosegi/core";
+import { loadUnits, PACKS, packTexts, pricedRate } from "../catalog/index.ts";
+import { nextNumber, rateFromWhole, type Writing } from "../db/index.ts";
+import { loadBooks, record, undo } from "../ledger/index.ts";
+
+interface ReceivedRow {
+  number: string;
+  undone_at: string | null;
+  purchase: number;
+  line: number;
+  item: number;
+  code: string;
+  unit: string;
+  packs: string;
+  quantity: number;
+  price: number;
+  price_per: number;
+  lot: string;
+  serial: string;
+  /** Where it came in; null for what is not stock-tracked. */
+  place: number | null;
+  bin: string;
+}
+
+/**
+ * Puts the price of a received line right afterwards (docs/rules.md § 5): what is still on hand takes its share of the
+ * difference, the rest is a price difference with its reason; builds that are finished stay as they are. Gives the order's id.
+ */
+export async function correctPrice(
+  ctx: Writing,
+  receipt: number,
+  body: BodyOf<typeof routes.correctPrice>,
+): Promise<number> {
+  const row = await receivedRow(ctx, receipt, body.line);
+  if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });
+  const priced = { code: row.code, unit: row.unit, packs: packTexts(row.packs) };
+  const rate = pricedRate("pricePer", body.price, body.pricePer, priced, await loadUnits(ctx));
+  const quantity = quantityFromWhole(row.quantity);
+  const difference = valueAt(quantity, rate).minus(
+    valueAt(quantity, rateFromWhole(row.price, row.price_per)),
+  );
+  if (difference.eq(0)) throw Refusal.at("price", "price-same", { code: row.code });
+  const number = await nextNumber(ctx, "K");
+  const posting =
+    row.place === null ? null : await postCorrection(ctx, row, row.place, number, difference, body.reason);
+  await ctx.sql.run(
+    `INSERT INTO price_correction (number, receipt_id, position, price, price_per, price_unit, reason, posting_id, person_id, moment)
+     SELECT $number, receipt_id, position, price, price_per, price_unit, $reason, $posting, $person, $moment
+       FROM receipt_line WHERE receipt_id = $receipt AND position = $line`,
+    {
+      number,
+      receipt,
+      line: body.line,
+      reason: body.reason,
+      posting,
+      person: ctx.person.id,
+      moment: ctx.moment,
+    },
+  );
+  await ctx.sql.run(
+    `UPDATE receipt_line SET price = $price, price_per = $per, price_unit = $unit
+      WHERE receipt_id = $receipt AND position = $line`,
+    {
+      receipt,
+      line: body.line,
+      price: moneyToWhole(rate.amount),
+      per: quantityToWhole(rate.per),
+      unit: body.pricePer,
+    },
+  );
+  return row.purchase;
+}
+
+async function receivedRow(ctx: Writing, receipt: number, line: number): Promise<ReceivedRow> {
+  const row = await ctx.sql.one<ReceivedRow>(
+    `SELECT r.number, r.undone_at, r.purchase_id AS purchase, l.id AS line, l.item_id AS item, i.code, i.unit, ${PACKS} AS packs,
+            x.quantity, x.price, x.price_per, x.lot, x.serial, x.location_id AS place, x.bin
+       FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id AND x.position = $line
+       JOIN purchase_line l ON l.id = x.line_id JOIN item i ON i.id = l.item_id WHERE r.id = $receipt`,
+    { receipt, line },
+  );
+  if (!row) throw new Refusal("not-found", { what: "line of a receipt", id: line });
+  return row;
+}
+
+/** Takes back all that was put right of a receipt, the last first, before it is undone itself. */
+export async function undoCorrections(ctx: Writing, receipt: number): Promise<void> {
+  const corrections = await ctx.sql.all<{ number: string; posting: number }>(
+    `SELECT number, posting_id AS posting FROM price_correction
+      WHERE receipt_id = $receipt AND posting_id IS NOT NULL ORDER BY id DESC`,
+    { receipt },
+  );
+  for (const { number, posting } of corrections)
+    await undo(ctx, { kind: "correction", document: number, reason: "", undoes: posting });
+}
+
+/** Gives the posting. */
+async function postCorrection(
+  ctx: Writing,
+  row: ReceivedRow,
+  place: number,
+  document: string,
+  difference: Decimal,
+  reason: string,
+): Promise<number> {
+  const { stock } = await loadBooks(ctx, [row.item]);
+  const key = { item: row.item, lot: row.lot, serial: row.serial };
+  const own = poolOf(stock.pools, key, undefined);
+  const { pool, rest } = priceCorrection(difference, own, quantityFromWhole(row.quantity));
+  const spot = { place, bin: row.bin };
+  const movement: Movement = {
+    ...key,
+    purpose: "corrected",
+    source: { document: "purchase", id: row.purchase, line: row.line },
+    quantity: ZERO,
+    value: pool.abs(),
+    from: pool.lt(0) ? spot : null,
+    to: pool.lt(0) ? null : spot,
+  };
+  const recorded = await record(ctx, {
+    kind: "correction",
+    document,
+    day: ctx.today,
+    reason,
+    movements: pool.eq(0) ? [] : [movement],
+    entries: [...added("price corrected", rest), ...lost("price difference", rest, reason)],
+    lots: [],
+    books: stock,
+  });
+  return recorded.id;
+}
