@@ -146,7 +146,7 @@ export const writeDraft = async (ctx: Writing, list: number, content: FullList):
   only(await writeDrafts(ctx, [{ list, content }]));
 
 /** Adds a revision after all that each list has, and gives their ids. A locked one starts at once. */
-async function addRevisions(
+export async function addRevisions(
   ctx: Writing,
   lists: readonly ListContent[],
   { state, note }: { state: "draft" | "locked"; note: string },

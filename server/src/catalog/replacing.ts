@@ -27,7 +27,7 @@ import { type KeptKit, loadKits } from "./kits.ts";
 import { knownItems } from "./known.ts";
 import { type FullList, inForce, loadRevisions } from "./lists.ts";
 import { revisionInForce } from "./listservice.ts";
-import { addRevision } from "./listwriting.ts";
+import { addRevisions } from "./listwriting.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
 type Asked = BodyOf<typeof routes.previewReplacement>;
@@ -236,52 +236,84 @@ export async function replacePart(
   if (body.lists.length + body.kits.length === 0) throw new Refusal("replace-nothing");
   const brief = await briefs(ctx, [replacement.part, replacement.successor]);
   const [code, successor] = [brief(replacement.part).code, brief(replacement.successor).code];
+  const chosenLists = body.lists.map((list) => chosen(lists, (l) => l.list === list, code, "lists"));
+  const chosenKits = body.kits.map((kit) => chosen(kits, (k) => k.kit === kit, code, "kits"));
   const id = await insert(ctx, replacement);
-  for (const list of body.lists) {
-    const planned = lists.find((l) => l.list === list);
-    if (!planned || planned.problem)
-      throw new Refusal("replace-changed", {
-        code,
-        why: planned?.problem ?? "one of the lists has it no more",
-      });
-    const before = await ctx.sql.one<{ state: string }>("SELECT state FROM revision WHERE id = $id", {
-      id: planned.revision,
-    });
-    // What was built by so far stays as it was, so that the two can be compared and this be taken back.
-    await ctx.sql.run(
-      `UPDATE revision SET state = 'locked', locked_by = $person, locked_at = $moment, lock_note = $note
-        WHERE id = $id AND state = 'draft'`,
-      {
-        id: planned.revision,
-        person: ctx.person.id,
-        moment: ctx.moment,
-        note: `Before ${code} was replaced`,
-      },
-    );
-    const made = await addRevision(ctx, list, planned.after, {
-      state: "locked",
-      note: `${successor} in the place of ${code}`,
-    });
-    await ctx.sql.run(
-      `INSERT INTO replacement_list (replacement_id, list_id, revision_id, before_id, before_state)
-       VALUES ($id, $list, $made, $before, $state)`,
-      { id, list, made, before: planned.revision, state: before?.state ?? "locked" },
-    );
-  }
-  for (const kit of body.kits) {
-    const planned = kits.find((k) => k.kit === kit);
-    if (!planned || planned.problem)
-      throw new Refusal("replace-changed", {
-        code,
-        why: planned?.problem ?? "one of the kits has it no more",
-      });
-    await ctx.sql.run(
-      `INSERT INTO replacement_kit (replacement_id, kit_id, before, after) VALUES ($id, $kit, $before, $after)`,
-      { id, kit, before: kitText(planned.before), after: kitText(planned.after) },
-    );
-    await writeContents(ctx, kit, planned.after);
-  }
+  await replaceInLists(ctx, id, chosenLists, {
+    before: `Before ${code} was replaced`,
+    after: `${successor} in the place of ${code}`,
+  });
+  await ctx.sql.run(
+    `INSERT INTO replacement_kit (replacement_id, kit_id, before, after)
+     SELECT $id, value ->> 'kit', value ->> 'before', value ->> 'after' FROM json_each($rows)`,
+    {
+      id,
+      rows: asJson(
+        chosenKits.map(({ kit, before, after }) => ({ kit, before: kitText(before), after: kitText(after) })),
+      ),
+    },
+  );
+  await writeContents(
+    ctx,
+    chosenKits.map(({ kit, after }) => ({ kit, contents: contentsOf(after) })),
+  );
   return replacementById(ctx, id);
+}
+
+/** What was planned for a list or kit that the person chose; refused where that has changed since. */
+function chosen<Planned extends { problem: string | null }>(
+  planned: readonly Planned[],
+  isIt: (one: Planned) => boolean,
+  code: string,
+  kind: "lists" | "kits",
+): Planned {
+  const found = planned.find(isIt);
+  if (!found || found.problem)
+    throw new Refusal("replace-changed", {
+      code,
+      why: found?.problem ?? `one of the ${kind} has it no more`,
+    });
+  return found;
+}
+
+/** Gives each list its next revision, locked; what it was built by so far is locked too, so that the two can be compared and this be undone. */
+async function replaceInLists(
+  ctx: Writing,
+  id: number,
+  lists: Plan["lists"],
+  notes: { before: string; after: string },
+): Promise<void> {
+  const revisions = asJson(lists.map((list) => list.revision));
+  const states = await ctx.sql.all<{ id: number; state: string }>(
+    "SELECT id, state FROM revision WHERE id IN (SELECT value FROM json_each($revisions))",
+    { revisions },
+  );
+  const stateOf = new Map(states.map((row) => [row.id, row.state]));
+  await ctx.sql.run(
+    `UPDATE revision SET state = 'locked', locked_by = $person, locked_at = $moment, lock_note = $note
+      WHERE id IN (SELECT value FROM json_each($revisions)) AND state = 'draft'`,
+    { revisions, person: ctx.person.id, moment: ctx.moment, note: notes.before },
+  );
+  const made = await addRevisions(
+    ctx,
+    lists.map(({ list, after }) => ({ list, content: after })),
+    { state: "locked", note: notes.after },
+  );
+  await ctx.sql.run(
+    `INSERT INTO replacement_list (replacement_id, list_id, revision_id, before_id, before_state)
+     SELECT $id, value ->> 'list', value ->> 'made', value ->> 'before', value ->> 'state' FROM json_each($rows)`,
+    {
+      id,
+      rows: asJson(
+        lists.map(({ list, revision }, i) => ({
+          list,
+          made: made[i],
+          before: revision,
+          state: stateOf.get(revision) ?? "locked",
+        })),
+      ),
+    },
+  );
 }
 
 async function insert(ctx: Writing, r: Replacement): Promise<number> {
@@ -304,25 +336,33 @@ async function insert(ctx: Writing, r: Replacement): Promise<number> {
 
 type StoredContent = [item: number, quantity: number, swaps: number[]];
 
-/** What a replacement changes of a kit's contents, to be compared and brought back. */
-function kitText(kit: KeptKit): string {
-  return asJson(kit.contents.map((c): StoredContent => [c.item, quantityToWhole(c.quantity), c.swaps]));
-}
+const contentsOf = (kit: KeptKit): StoredContent[] =>
+  kit.contents.map((c) => [c.item, quantityToWhole(c.quantity), c.swaps]);
 
-async function writeContents(ctx: Writing, kit: number, content: KeptKit | StoredContent[]): Promise<void> {
-  const rows: StoredContent[] = Array.isArray(content)
-    ? content
-    : (JSON.parse(kitText(content)) as StoredContent[]);
-  await ctx.sql.run(
-    `UPDATE kit_content SET item_id = r.value ->> 0, quantity = r.value ->> 1
-       FROM json_each($rows) r WHERE kit_id = $kit AND line = r.key + 1`,
-    { kit, rows: asJson(rows) },
+/** What a replacement changes of a kit's contents, to be compared and brought back. */
+const kitText = (kit: KeptKit): string => asJson(contentsOf(kit));
+
+/** What kits contain, in the place of what they did: their lines stay, with other items, quantities and swaps. */
+async function writeContents(
+  ctx: Writing,
+  kits: readonly { kit: number; contents: readonly StoredContent[] }[],
+): Promise<void> {
+  const lines = kits.flatMap(({ kit, contents }) =>
+    contents.map(([item, quantity, swaps], i) => ({ kit, line: i + 1, item, quantity, swaps })),
   );
-  await ctx.sql.run("DELETE FROM kit_swap WHERE kit_id = $kit", { kit });
+  await ctx.sql.run(
+    `UPDATE kit_content SET item_id = r.value ->> 'item', quantity = r.value ->> 'quantity'
+       FROM json_each($lines) r WHERE kit_id = r.value ->> 'kit' AND line = r.value ->> 'line'`,
+    { lines: asJson(lines) },
+  );
+  await ctx.sql.run("DELETE FROM kit_swap WHERE kit_id IN (SELECT value FROM json_each($kits))", {
+    kits: asJson(kits.map(({ kit }) => kit)),
+  });
   await ctx.sql.run(
     `INSERT INTO kit_swap (kit_id, line, position, item_id)
-     SELECT $kit, value ->> 0, value ->> 1, value ->> 2 FROM json_each($swaps)`,
-    { kit, swaps: asJson(rows.flatMap(([, , swaps], i) => swaps.map((item, p) => [i + 1, p, item]))) },
+     SELECT l.value ->> 'kit', l.value ->> 'line', s.key, s.value
+       FROM json_each($lines) l JOIN json_each(l.value, '$.swaps') s`,
+    { lines: asJson(lines) },
   );
 }
 
@@ -424,17 +464,22 @@ export async function undoReplacement(ctx: Writing, id: number): Promise<Replace
   const row = await replacementById(ctx, id);
   if (row.undone) throw new Refusal("replace-undone");
   if (row.blocked) throw new Refusal("replace-blocked", { why: row.blocked });
-  for (const list of await listsOf(ctx, id)) {
-    await ctx.sql.run("DELETE FROM revision WHERE id = $revision", { revision: list.revision });
-    if (list.state === "draft")
-      await ctx.sql.run(
-        `UPDATE revision SET state = 'draft', locked_by = NULL, locked_at = NULL, lock_note = '' WHERE id = $before
-            AND NOT EXISTS (SELECT 1 FROM build WHERE revision_id = $before)`,
-        { before: list.before },
-      );
-  }
-  for (const kit of await kitsOf(ctx, id))
-    await writeContents(ctx, kit.kit, JSON.parse(kit.before) as StoredContent[]);
+  const lists = await listsOf(ctx, id);
+  await ctx.sql.run("DELETE FROM revision WHERE id IN (SELECT value FROM json_each($revisions))", {
+    revisions: asJson(lists.map((list) => list.revision)),
+  });
+  await ctx.sql.run(
+    `UPDATE revision SET state = 'draft', locked_by = NULL, locked_at = NULL, lock_note = ''
+      WHERE id IN (SELECT value FROM json_each($drafts)) AND NOT EXISTS (SELECT 1 FROM build WHERE revision_id = revision.id)`,
+    { drafts: asJson(lists.filter((list) => list.state === "draft").map((list) => list.before)) },
+  );
+  await writeContents(
+    ctx,
+    (await kitsOf(ctx, id)).map(({ kit, before }) => ({
+      kit,
+      contents: JSON.parse(before) as StoredContent[],
+    })),
+  );
   await ctx.sql.run("UPDATE replacement SET undone_by = $person, undone_at = $moment WHERE id = $id", {
     id,
     person: ctx.person.id,
