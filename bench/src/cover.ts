@@ -28,10 +28,18 @@ const sql = (text: string, values: Record<string, unknown> = {}) =>
 
 const question = (products: number, quantity: (i: number) => number): CoverQuestion => ({
   demands: Array.from({ length: products }, (_, i) => ({
-    ...{ item: i + 1, quantity: String(quantity(i)), day: null, priority: 1, list: null },
-    ...{ options: [], build: null, instead: [] },
+    item: i + 1,
+    quantity: String(quantity(i)),
+    day: null,
+    priority: 1,
+    list: null,
+    options: [],
+    build: null,
+    instead: [],
   })),
-  ...{ store: "", stock: [], incoming: [] },
+  store: "",
+  stock: [],
+  incoming: [],
 });
 
 // What is needed of the same parts against what is there of them: the netting that any check has to do.

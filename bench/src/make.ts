@@ -16,8 +16,13 @@ export interface Size {
 }
 
 export const LARGE: Size = {
-  ...{ items: 50_000, lists: 5_000, linesEach: 8, balances: 60_000 },
-  ...{ builds: 0, productsBuilt: 0, purchaseLines: 0 },
+  items: 50_000,
+  lists: 5_000,
+  linesEach: 8,
+  balances: 60_000,
+  builds: 0,
+  productsBuilt: 0,
+  purchaseLines: 0,
 };
 /** The same with everything in motion. */
 export const BUSY: Size = {
@@ -37,7 +42,11 @@ export async function makeCompany(file: string, size: Size): Promise<Store> {
   const store = await openStore(file);
   await change(store, null, (ctx) =>
     setUp(ctx, {
-      ...{ name: "Large company", currency: "EUR", timeZone: "UTC", store: "Store", person: "Bench" },
+      name: "Large company",
+      currency: "EUR",
+      timeZone: "UTC",
+      store: "Store",
+      person: "Bench",
     }),
   );
   await change(store, 1, async (ctx) => {

@@ -239,8 +239,17 @@ export type NewBuild = z.infer<typeof newBuild>;
 
 /** What a build says beside its product and quantity, where nobody says otherwise. */
 export const PLAIN_BUILD = {
-  ...{ due: null, note: "", list: null, options: [], priority: 1, costTag: "", store: "", bin: "" },
-  ...{ assigned: null, customer: null, outside: null },
+  due: null,
+  note: "",
+  list: null,
+  options: [],
+  priority: 1,
+  costTag: "",
+  store: "",
+  bin: "",
+  assigned: null,
+  customer: null,
+  outside: null,
 } satisfies Omit<NewBuild, "product" | "quantity">;
 
 const usedOfLine = {
@@ -322,18 +331,19 @@ export type FinishBody = z.infer<typeof finishBody>;
 
 /** A finish that says nothing but what the plan says; its good units, day and store are left to be told. */
 export const PLAIN_FINISH = {
-  ...{
-    rejected: "0",
-    reason: "",
-    lines: [],
-    extra: [],
-    work: [],
-    counts: [],
-    putBack: false,
-    bin: "",
-    lot: "",
-  },
-  ...{ expiry: null, serials: [], serialParts: [], closeRest: false },
+  rejected: "0",
+  reason: "",
+  lines: [],
+  extra: [],
+  work: [],
+  counts: [],
+  putBack: false,
+  bin: "",
+  lot: "",
+  expiry: null,
+  serials: [],
+  serialParts: [],
+  closeRest: false,
 } satisfies Omit<FinishBody, "good" | "day" | "store">;
 
 /** What a line says where only its used figure is told. */
@@ -441,8 +451,15 @@ export const buildRoutes = {
     summary: "What a finish would take and cost; records nothing",
     ...one,
     body: finishBody.pick({
-      ...{ good: true, rejected: true, lines: true, extra: true, work: true, counts: true, day: true },
-      ...{ putBack: true, closeRest: true },
+      good: true,
+      rejected: true,
+      lines: true,
+      extra: true,
+      work: true,
+      counts: true,
+      day: true,
+      putBack: true,
+      closeRest: true,
     }),
     answer: finishPreview,
   }),

@@ -176,7 +176,10 @@ export const stockDay = z.object({
   stock: figure,
   events: z.array(
     z.object({
-      ...{ document: z.string(), purchase: ref.nullable(), build: ref.nullable(), order: ref.nullable() },
+      document: z.string(),
+      purchase: ref.nullable(),
+      build: ref.nullable(),
+      order: ref.nullable(),
       change: figure,
     }),
   ),

@@ -48,22 +48,29 @@ const plain = (value: unknown) =>
 describe("what is written into a spreadsheet and read again is the same", () => {
   it("of items", () => {
     const item = fc.record({
-      ...{ code, name: text, kind: fc.constantFrom(...ITEM_KINDS), unit: fc.constantFrom("pc", "kg", "mL") },
-      ...{ tracking: fc.constantFrom(...TRACKINGS), group: maybe, barcode: maybe, store: maybe, bin: maybe },
+      code,
+      name: text,
+      kind: fc.constantFrom(...ITEM_KINDS),
+      unit: fc.constantFrom("pc", "kg", "mL"),
+      tracking: fc.constantFrom(...TRACKINGS),
+      group: maybe,
+      barcode: maybe,
+      store: maybe,
+      bin: maybe,
       cost: orNull(amount(4)),
       costPer: maybe,
       price: orNull(amount(4)),
       pricePer: maybe,
       reorderLevel: orNull(amount(3)),
-      ...{
-        buildDays: days,
-        shelfLife: days,
-        warrantyMonths: days,
-        maker: maybe,
-        makerNumber: maybe,
-        lotPattern: maybe,
-      },
-      ...{ state: fc.constantFrom(...ITEM_STATES), notCounted: yes, notes: maybe },
+      buildDays: days,
+      shelfLife: days,
+      warrantyMonths: days,
+      maker: maybe,
+      makerNumber: maybe,
+      lotPattern: maybe,
+      state: fc.constantFrom(...ITEM_STATES),
+      notCounted: yes,
+      notes: maybe,
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });
     fc.assert(
@@ -76,24 +83,27 @@ describe("what is written into a spreadsheet and read again is the same", () => 
   });
   it("of parts lists, line by line", () => {
     const line = fc.record({
-      ...{
-        part: code,
-        quantity: amount(3, 1),
-        unit: fc.constantFrom("pc", "g"),
-        waste: amount(2).map((w) => w.mod(100)),
-      },
-      ...{ oncePerBuild: yes, optional: yes, drawnAt: fc.constantFrom("pick" as const, "finish" as const) },
-      ...{
-        store: maybe,
-        note: maybe,
-        share: orNull(fc.integer({ min: 0, max: 100 }).map(decimal)),
-        person: maybe,
-      },
+      part: code,
+      quantity: amount(3, 1),
+      unit: fc.constantFrom("pc", "g"),
+      waste: amount(2).map((w) => w.mod(100)),
+      oncePerBuild: yes,
+      optional: yes,
+      drawnAt: fc.constantFrom("pick" as const, "finish" as const),
+      store: maybe,
+      note: maybe,
+      share: orNull(fc.integer({ min: 0, max: 100 }).map(decimal)),
+      person: maybe,
       substitutes: fc.array(fc.record({ item: code, quantity: amount(1, 1) }), { maxLength: 2 }),
     });
     const list = fc.record({
-      ...{ product: code, list: maybe, makes: amount(0, 1), usual: amount(0, 1), overhead: amount(4) },
-      ...{ extra: amount(2), yield: fc.integer({ min: 1, max: 100 }).map(decimal) },
+      product: code,
+      list: maybe,
+      makes: amount(0, 1),
+      usual: amount(0, 1),
+      overhead: amount(4),
+      extra: amount(2),
+      yield: fc.integer({ min: 1, max: 100 }).map(decimal),
       lines: fc.array(line, { minLength: 1, maxLength: 4 }),
     });
     fc.assert(
@@ -111,16 +121,18 @@ describe("what is written into a spreadsheet and read again is the same", () => 
   });
   it("of kits, supplier prices and firms", () => {
     const content = fc.record({
-      ...{
-        item: code,
-        quantity: amount(0, 1),
-        swap: fc.constantFrom(...SWAPS),
-        swaps: fc.array(code, { maxLength: 3 }),
-      },
-      ...{ quantityMayChange: yes, mayBeLeftOut: yes },
+      item: code,
+      quantity: amount(0, 1),
+      swap: fc.constantFrom(...SWAPS),
+      swaps: fc.array(code, { maxLength: 3 }),
+      quantityMayChange: yes,
+      mayBeLeftOut: yes,
     });
     const kit = fc.record({
-      ...{ kit: code, contentsShown: yes, mayBeAddedTo: yes, priceRule: fc.constantFrom(...PRICE_RULES) },
+      kit: code,
+      contentsShown: yes,
+      mayBeAddedTo: yes,
+      priceRule: fc.constantFrom(...PRICE_RULES),
       discount: fc.nat(100).map(decimal),
       contents: fc.array(content, { minLength: 1, maxLength: 3 }),
     });
@@ -138,7 +150,9 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       price: orNull(amount(4)),
       pricePer: maybe,
       leadDays: days,
-      ...{ minimum: orNull(amount(2)), multiple: orNull(amount(2, 1)), preferred: yes },
+      minimum: orNull(amount(2)),
+      multiple: orNull(amount(2, 1)),
+      preferred: yes,
       web: fc.constantFrom("", "https://norrfold.example/a?b=c"),
     });
     fc.assert(
@@ -147,7 +161,12 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       }),
     );
     const firm = fc.record({
-      ...{ code, name: text, address: maybe, contact: maybe, phone: maybe, terms: maybe },
+      code,
+      name: text,
+      address: maybe,
+      contact: maybe,
+      phone: maybe,
+      terms: maybe,
       email: fc.constantFrom("", "orders@norrfold.example"),
     });
     fc.assert(

@@ -165,8 +165,15 @@ describe("taking and giving out", () => {
       fc.property(lots, fc.integer({ min: 1, max: 150 }), (shelf, wanted) => {
         const ready = (): Takeable[] =>
           shelf.map((s, i) => ({
-            ...{ item: 1, lot: s.lot + i, serial: "", place: 1, bin: s.bin, quantity: decimal(s.quantity) },
-            ...{ expiry: s.expired ? "2026-01-01" : null, received: "2025-01-01", home: false },
+            item: 1,
+            lot: s.lot + i,
+            serial: "",
+            place: 1,
+            bin: s.bin,
+            quantity: decimal(s.quantity),
+            expiry: s.expired ? "2026-01-01" : null,
+            received: "2025-01-01",
+            home: false,
           }));
         const usable = shelf.filter((s) => !s.expired).reduce((n, s) => n + s.quantity, 0);
         const taken = take(ready(), { item: 1, quantity: decimal(wanted), only: [] }, "2026-11-23");
@@ -230,13 +237,20 @@ describe("taking and giving out", () => {
           }));
           const plan = (good: Decimal) => {
             const finish: Finish = {
-              ...{
-                ...{ build: 1, makes: FEED.makes, overhead: ZERO, extra: ZERO, outside: ZERO },
-                ...{ closes: false, putBack: false, counts: [] },
-                productUnit: unitOf("pc"),
-                planned: decimal(done + open),
-              },
-              ...{ done: decimal(done), good, rejected: ZERO, day: "2026-11-23" },
+              build: 1,
+              makes: FEED.makes,
+              overhead: ZERO,
+              extra: ZERO,
+              outside: ZERO,
+              closes: false,
+              putBack: false,
+              counts: [],
+              productUnit: unitOf("pc"),
+              planned: decimal(done + open),
+              done: decimal(done),
+              good,
+              rejected: ZERO,
+              day: "2026-11-23",
               lines: FEED.lines.map((l, i) => ({
                 ...l,
                 line: i + 1,

@@ -105,7 +105,9 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       const { used = [], expires, ...rest } = body;
       return finishBuild(ctx, build, {
         ...PLAIN_FINISH,
-        ...{ good: "0", day: ctx.today, store: "Front store" },
+        good: "0",
+        day: ctx.today,
+        store: "Front store",
         lines: used.map(([line, quantity]) => ({ ...PLAIN_LINE, line, used: quantity })),
         expiry: expires === undefined ? null : addDays(ctx.today, expires),
         ...rest,
@@ -191,7 +193,9 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   daysAgo = 9;
   const feed = await make("FEED-12", "8", -5);
   const frames = await make("FRM-A", "400", -3, {
-    ...{ note: "For the spring hives", costTag: "spring", assigned: tobias.id },
+    note: "For the spring hives",
+    costTag: "spring",
+    assigned: tobias.id,
   });
   await queue(feed);
   await queue(frames);
@@ -262,7 +266,9 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   const hives = await make("HIVE-N", "3", 4, { assigned: tobias.id });
   await queue(hives);
   const honey = await make("HON-4", "240", 0, {
-    ...{ note: "Ashgrove Farm Shop collects at noon", assigned: maren.id, priority: 2 },
+    note: "Ashgrove Farm Shop collects at noon",
+    assigned: maren.id,
+    priority: 2,
   });
   await queue(honey);
   // One order that a build works for, one that misses some, and one that is all there.
@@ -277,8 +283,12 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
     await setKeepRule(ctx, await idOf(ctx, "FRM-A"), { keep: "60", batch: "100" });
     const days = [2, 4].map((from) => weekday(addDays(ctx.today, from)));
     await writeStanding(ctx, null, {
-      ...{ product: await idOf(ctx, "FRM-A"), quantity: "12", weekdays: days, assigned: tobias.id },
-      ...{ starts: addDays(ctx.today, 2), note: "For the shop" },
+      product: await idOf(ctx, "FRM-A"),
+      quantity: "12",
+      weekdays: days,
+      assigned: tobias.id,
+      starts: addDays(ctx.today, 2),
+      note: "For the shop",
     });
   });
   daysAgo = 0;

@@ -10,7 +10,10 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByText("Only short parts").click();
   await expect(page.getByRole("table", { name: "Parts", exact: true }).getByRole("row")).toHaveCount(3);
   expect((await cells(page, "To be ordered", "LBL-F")).slice(1, 5)).toEqual([
-    ...["Petal & Pane Packaging", "18 pc", "500 pc", "€60.00"],
+    "Petal & Pane Packaging",
+    "18 pc",
+    "500 pc",
+    "€60.00",
   ]);
 
   // One press makes the orders, one a supplier; what they are for stands on them.

@@ -148,7 +148,8 @@ test("a long catalog stays light: only the rows in view are there, sorted over a
   const content = Buffer.from(items).toString("base64");
   const body = {
     files: [{ kind: "items", name: "items.csv", content, columns: {} }],
-    ...{ update: false, job: "many" },
+    update: false,
+    job: "many",
   };
   const checked = await page.request.post(`${baseURL}/api/imports/check`, { data: body });
   const { token } = await checked.json();

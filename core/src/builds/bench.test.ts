@@ -32,11 +32,23 @@ const STORE: Spot = { place: 1, bin: "A" };
 const BENCH = { place: 2, bin: "", owner: buildOwner(BUILD) };
 
 const receipt = (quantity: string, value: string, lot = "", to = STORE): Movement => ({
-  ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: null, to, value: decimal(value) },
+  item: 1,
+  lot,
+  serial: "",
+  quantity: decimal(quantity),
+  from: null,
+  to,
+  value: decimal(value),
   purpose: "bought",
 });
 const handOut = (quantity: string, lot = ""): Movement => ({
-  ...{ item: 1, lot, serial: "", quantity: decimal(quantity), from: STORE, to: BENCH, value: null },
+  item: 1,
+  lot,
+  serial: "",
+  quantity: decimal(quantity),
+  from: STORE,
+  to: BENCH,
+  value: null,
   purpose: "handed out",
 });
 function posted(...movements: Movement[]): StockState {
@@ -48,39 +60,46 @@ const takeable = (stock: StockState): Takeable[] =>
   [...stock.balances.values()].map((b) => ({ ...b, expiry: null, received: "2026-01-01", home: false }));
 
 const line = {
-  ...{
-    item: 1,
-    line: 1,
-    quantity: decimal(1),
-    unit: unitOf("pc"),
-    stockUnit: unitOf("pc"),
-    waste: decimal(0),
-  },
-  ...{ oncePerBuild: false, service: false, stocked: true, used: null, wasted: decimal(0), only: [] },
+  item: 1,
+  line: 1,
+  quantity: decimal(1),
+  unit: unitOf("pc"),
+  stockUnit: unitOf("pc"),
+  waste: decimal(0),
+  oncePerBuild: false,
+  service: false,
+  stocked: true,
+  used: null,
+  wasted: decimal(0),
+  only: [],
   unitCost: rateOf(decimal(3)),
 };
 const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
-  ...{ build: BUILD, makes: decimal(1), overhead: decimal(0), extra: decimal(0), outside: decimal(0) },
-  ...{
-    productUnit: unitOf("pc"),
-    planned: decimal(3),
-    done: decimal(0),
-    good: decimal(1),
-    rejected: decimal(0),
-  },
-  ...{ closes: false, counts: [], putBack: false, day: "2026-11-23" },
+  build: BUILD,
+  makes: decimal(1),
+  overhead: decimal(0),
+  extra: decimal(0),
+  outside: decimal(0),
+  productUnit: unitOf("pc"),
+  planned: decimal(3),
+  done: decimal(0),
+  good: decimal(1),
+  rejected: decimal(0),
+  closes: false,
+  counts: [],
+  putBack: false,
+  day: "2026-11-23",
   lines: [{ ...line, bench: decimal(bench) }],
   ...change,
 });
 function planned(finish: Finish, stock: StockState) {
   const all = takeable(stock);
   const plan = planFinish(finish, {
-    ...{
-      stock,
-      ready: all.filter((b) => b.owner === undefined),
-      bench: all.filter((b) => b.owner?.id === BUILD),
-    },
-    ...{ sources: [{ item: 1, lot: "", serial: "", from: STORE, quantity: decimal(3) }], home: () => STORE },
+    stock,
+    ready: all.filter((b) => b.owner === undefined),
+    bench: all.filter((b) => b.owner?.id === BUILD),
+    sources: [{ item: 1, lot: "", serial: "", from: STORE, quantity: decimal(3) }],
+    home: () => STORE,
   });
   if (!plan.ok) throw new Error("refused");
   return plan;
@@ -111,7 +130,11 @@ describe("handing out (docs/rules.md § 5)", () => {
   it("goes back lot by lot to the bins it came from, the last handed out first", () => {
     const lying = [{ item: 1, lot: "", serial: "", ...BENCH, quantity: decimal(5) }];
     const from = (bin: string, quantity: number, lot = "") => ({
-      ...{ item: 1, lot, serial: "", from: { place: 1, bin }, quantity: decimal(quantity) },
+      item: 1,
+      lot,
+      serial: "",
+      from: { place: 1, bin },
+      quantity: decimal(quantity),
     });
     const sources = [from("B", 2), from("C", 9, "L"), from("A", 1)];
     const home = () => ({ place: 1, bin: "home" });
@@ -212,7 +235,12 @@ describe("finishing from the bench", () => {
     const empty = posted(receipt("1", "3"));
     const counts: Counted[] = [
       {
-        ...{ item: 1, lot: "", serial: "", at: STORE, there: decimal(3), expiry: null },
+        item: 1,
+        lot: "",
+        serial: "",
+        at: STORE,
+        there: decimal(3),
+        expiry: null,
         reason: "found",
         unitCost: rateOf(decimal(3)),
       },
@@ -294,7 +322,8 @@ it("knows whether a build is overdue, late, ready or blocked", () => {
 
 it("adds a cost sheet up over all finishes: planned, actual, difference, by part and by kind", () => {
   const record = (good: string, used: string, cost: string, differenceCost: string) => ({
-    ...{ good, rejected: "0" },
+    good,
+    rejected: "0",
     lines: [
       { line: 1, planned: "10", used, wasted: "1", cost, differenceCost },
       { line: 2, planned: "5", used: "6", wasted: "0", cost: "6.0000", differenceCost: "1.0000" },

@@ -35,9 +35,11 @@ function ready(stock: StockState): Takeable[] {
 }
 
 const books = (stock: StockState): FinishBooks => ({
-  ...{ stock, ready: ready(stock).filter((b) => b.owner === undefined) },
+  stock,
+  ready: ready(stock).filter((b) => b.owner === undefined),
   bench: ready(stock).filter((b) => b.owner?.id === BUILD),
-  ...{ sources: [], home: () => spot },
+  sources: [],
+  home: () => spot,
 });
 
 const full = { [SYRUP]: "300", [THYMOL]: "0.5", [CAN]: "40", [LABEL]: "24", [SHEET]: "5" };
@@ -63,7 +65,9 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
       ...l,
       line: i + 1,
       used: use[l.item] === undefined ? null : decimal(use[l.item] ?? ""),
-      ...{ wasted: decimal(0), bench: decimal(0), only: [] },
+      wasted: decimal(0),
+      bench: decimal(0),
+      only: [],
       unitCost: FEED_COSTS[l.item] ?? null,
     })),
     ...rest,

@@ -63,8 +63,13 @@ export function buildCost(
     const difference = of((l) => l.differenceCost);
     const [plannedQuantity, usedQuantity] = [of((l) => l.planned), of((l) => l.used)];
     return {
-      ...{ line: number, actual, difference, planned: actual.minus(difference) },
-      ...{ plannedQuantity, usedQuantity, quantityDifference: usedQuantity.minus(plannedQuantity) },
+      line: number,
+      actual,
+      difference,
+      planned: actual.minus(difference),
+      plannedQuantity,
+      usedQuantity,
+      quantityDifference: usedQuantity.minus(plannedQuantity),
       wasted: of((l) => l.wasted),
     };
   });

@@ -171,15 +171,15 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     const planned = nextNeed(line, finish.makes, finish.done, worked);
     const used = line.used ?? planned;
     const entry = {
-      ...{
-        line: line.line,
-        item: line.item,
-        planned,
-        used,
-        wasted: line.wasted,
-        difference: used.minus(planned),
-      },
-      ...{ fromBench: ZERO, back: ZERO, taken: [] as Taken[] },
+      line: line.line,
+      item: line.item,
+      planned,
+      used,
+      wasted: line.wasted,
+      difference: used.minus(planned),
+      fromBench: ZERO,
+      back: ZERO,
+      taken: [] as Taken[],
     };
     if (!line.stocked) {
       const cost = (quantity: Decimal) =>
@@ -209,7 +209,10 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     const cost = sum(posted.movements.map((m) => m.value));
     const charged = used.gt(0) ? rateOf(cost, used) : (line.unitCost ?? FREE);
     lines.push({
-      ...{ ...entry, cost, taken, fromBench: benched },
+      ...entry,
+      cost,
+      taken,
+      fromBench: benched,
       differenceCost: valueAt(entry.difference, charged),
       back: ends || finish.putBack ? line.bench.minus(benched) : ZERO,
     });

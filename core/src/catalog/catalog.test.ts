@@ -234,7 +234,13 @@ describe("checking lists", () => {
   ): [string, KnownItem] => [
     code,
     {
-      ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
+      code,
+      kind,
+      tracking: "none",
+      unit,
+      barcode: "",
+      state: "active",
+      notCounted: false,
       cost: null,
       packs: [],
       hasStock: false,
@@ -345,7 +351,11 @@ describe("checking lists", () => {
 
 describe("why an item cannot be chosen", () => {
   const item = (kind: KnownItem["kind"], hasList = false) => ({
-    ...{ id: 1, kind, hasList, state: "active" as const, notCounted: false },
+    id: 1,
+    kind,
+    hasList,
+    state: "active" as const,
+    notCounted: false,
   });
   it("as a product: it is not built, or has no list yet", () => {
     expect(reasonNotSelectable("product", item("bought"))).toBe("not-built");

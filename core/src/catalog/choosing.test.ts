@@ -12,7 +12,11 @@ import {
 } from "./index.ts";
 
 const item = (change: Partial<Choosable> = {}): Choosable => ({
-  ...{ id: 1, kind: "bought", hasList: false, state: "active", notCounted: false },
+  id: 1,
+  kind: "bought",
+  hasList: false,
+  state: "active",
+  notCounted: false,
   ...change,
 });
 

@@ -114,7 +114,9 @@ describe("kits (docs/rules.md § 7)", () => {
   it("are available as whole sets, limited by what runs out first", () => {
     const free = (item: number) => ({ ...NO_STOCK, onHand: decimal(item === 1 ? "13" : "5") });
     const content = (item: number, quantity: string, stocked = true) => ({
-      ...{ item, quantity: decimal(quantity), stocked },
+      item,
+      quantity: decimal(quantity),
+      stocked,
     });
     const found = setsAvailable([content(1, "4"), content(2, "1"), content(3, "9", false)], free);
     expect([String(found.sets), found.limiting, found.each.map((n) => n?.toFixed() ?? null)]).toEqual([
@@ -134,7 +136,13 @@ describe("reading kits and supplier prices", () => {
   const item = (code: string, kind: KnownItem["kind"], unit = "pc"): [string, KnownItem] => [
     code,
     {
-      ...{ code, kind, tracking: "none", unit, barcode: "", state: "active", notCounted: false },
+      code,
+      kind,
+      tracking: "none",
+      unit,
+      barcode: "",
+      state: "active",
+      notCounted: false,
       cost: null,
       packs: [],
       hasStock: false,
@@ -154,9 +162,18 @@ describe("reading kits and supplier prices", () => {
     people: new Set(),
   };
   const row = (change: Partial<KitRow>): KitRow => ({
-    ...{ row: 2, kit: "KIT-TOOL", contentsShown: true, mayBeAddedTo: false, priceRule: "own" },
-    ...{ discount: decimal(0), item: "SMK-S", quantity: decimal(1), swap: "fixed", swaps: [] },
-    ...{ quantityMayChange: false, mayBeLeftOut: false },
+    row: 2,
+    kit: "KIT-TOOL",
+    contentsShown: true,
+    mayBeAddedTo: false,
+    priceRule: "own",
+    discount: decimal(0),
+    item: "SMK-S",
+    quantity: decimal(1),
+    swap: "fixed",
+    swaps: [],
+    quantityMayChange: false,
+    mayBeLeftOut: false,
     ...change,
   });
   it.each([
@@ -185,16 +202,17 @@ describe("reading kits and supplier prices", () => {
     expect(checkKits([row({})], new Set(["KIT-TOOL"]), facts).problems[0]?.code).toBe("list-held");
   });
   const asks = (change: Partial<SupplierRow>): SupplierRow => ({
-    ...{
-      row: 2,
-      item: "SMK-S",
-      supplier: "CALD",
-      theirCode: "",
-      price: decimal("17.2"),
-      pricePer: "",
-      leadDays: 12,
-    },
-    ...{ minimum: null, multiple: null, web: "", preferred: true },
+    row: 2,
+    item: "SMK-S",
+    supplier: "CALD",
+    theirCode: "",
+    price: decimal("17.2"),
+    pricePer: "",
+    leadDays: 12,
+    minimum: null,
+    multiple: null,
+    web: "",
+    preferred: true,
     ...change,
   });
   it.each([
@@ -276,14 +294,12 @@ describe("a quantity as it is typed", () => {
 describe("what an item lacks", () => {
   const item = (change: Partial<Parameters<typeof lacks>[0]>) =>
     lacks({
-      ...{
-        kind: "bought",
-        state: "active",
-        hasCost: false,
-        hasSupplier: false,
-        hasList: false,
-        hasPrice: false,
-      },
+      kind: "bought",
+      state: "active",
+      hasCost: false,
+      hasSupplier: false,
+      hasList: false,
+      hasPrice: false,
       ...change,
     });
   it("depends on what it is", () => {

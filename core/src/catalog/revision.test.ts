@@ -102,8 +102,12 @@ describe("parts in the product's own dimension", () => {
 
 describe("replacing a part", () => {
   const swap = (change: Partial<Replacement> = {}): Replacement => ({
-    ...{ part: BOX, successor: 9, unit: unitOf("pc"), stocked: true },
-    ...{ per: decimal(1), of: decimal(1) },
+    part: BOX,
+    successor: 9,
+    unit: unitOf("pc"),
+    stocked: true,
+    per: decimal(1),
+    of: decimal(1),
     ...change,
   });
   it("puts so many of the successor for so many of the part", () => {
@@ -160,13 +164,21 @@ describe("replacing a part", () => {
           }),
         );
         const there = replaceInLines(before, {
-          ...{ part: 0, successor: 9, unit: unitOf(stock), stocked: true },
-          ...{ per: decimal(per), of: decimal(of) },
+          part: 0,
+          successor: 9,
+          unit: unitOf(stock),
+          stocked: true,
+          per: decimal(per),
+          of: decimal(of),
         });
         if (there.inexact.length > 0) return;
         const back = replaceInLines(there.lines, {
-          ...{ part: 9, successor: 0, unit: unitOf("kg"), stocked: true },
-          ...{ per: decimal(of), of: decimal(per) },
+          part: 9,
+          successor: 0,
+          unit: unitOf("kg"),
+          stocked: true,
+          per: decimal(of),
+          of: decimal(per),
         });
         expect(back.inexact).toEqual([]);
         expect(sameList(hive(back.lines), hive(before))).toBe(true);

@@ -402,7 +402,9 @@ describe("whatever is asked", () => {
   const demandsOf = (all: Wanted) =>
     all.map((w, i) =>
       demand(i, 100 + i, String(w.quantity), list(w.lines.map(([part, q]) => each(part, String(q)))), {
-        ...{ day: w.day, priority: w.priority, buildDays: w.buildDays },
+        day: w.day,
+        priority: w.priority,
+        buildDays: w.buildDays,
       }),
     );
   /** The fourth part is built of the first, so that builds of parts are tried too. */

@@ -23,8 +23,10 @@ beforeAll(async () => {
 
 const each = (item: number, quantity: string, more = {}) => line(item, quantity, "pc", more);
 const product = (item: number, wanted: string, value: string, parts: PartsList) => ({
-  ...{ item, list: parts },
-  ...{ wanted: decimal(wanted), value: decimal(value) },
+  item,
+  list: parts,
+  wanted: decimal(wanted),
+  value: decimal(value),
 });
 const problem = (products: MixProblem["products"], free: Record<number, string>): MixProblem => ({
   products,

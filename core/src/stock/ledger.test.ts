@@ -26,7 +26,12 @@ import {
 const SHELF = { place: 1, bin: "01-A" };
 const KEY = { item: 1, lot: "", serial: "" };
 const movement = (purpose: Purpose, change: Partial<Movement>): Movement => ({
-  ...{ ...KEY, purpose, quantity: decimal(1), from: null, to: null, value: null },
+  ...KEY,
+  purpose,
+  quantity: decimal(1),
+  from: null,
+  to: null,
+  value: null,
   ...change,
 });
 const bought = (quantity: string, value: string) =>
@@ -97,7 +102,9 @@ describe("every posting balances (docs/rules.md § 9)", () => {
   const comes = { from: null, to: SHELF };
   it("FEED-12: parts, work and overhead against the units that come of them, to the last digit", () => {
     const parts = ["339.39", "8.80", "42.00", "2.52", "0.05"].map((v) => ({
-      ...{ purpose: "used" as const, ...at, ...value(v) },
+      purpose: "used" as const,
+      ...at,
+      ...value(v),
     }));
     const units = { purpose: "built" as const, ...comes, ...value("411.76") };
     const costs = [...added("work", decimal("16")), ...added("overhead", decimal("3"))];

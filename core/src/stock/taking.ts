@@ -70,7 +70,10 @@ export function take(left: Takeable[], { item, quantity, only, store = null }: T
     const now = min(open, balance.quantity);
     const { lot, serial, place, bin, owner } = balance;
     taken.push({
-      ...{ item, lot, serial, quantity: now },
+      item,
+      lot,
+      serial,
+      quantity: now,
       from: { place, bin, ...(owner !== undefined && { owner }) },
     });
     balance.quantity = balance.quantity.minus(now);

@@ -6,7 +6,13 @@ import { EMPTY_STOCK, type Movement, mirrored, post, type StockState } from "./i
 const shelf = { place: 1, bin: "01-A" };
 const other = { place: 2, bin: "" };
 const move = (change: Partial<Movement>): Movement => ({
-  ...{ item: 1, lot: "", serial: "", quantity: decimal(1), from: null, to: null, value: null },
+  item: 1,
+  lot: "",
+  serial: "",
+  quantity: decimal(1),
+  from: null,
+  to: null,
+  value: null,
   purpose: "moved",
   ...change,
 });

@@ -69,8 +69,16 @@ describe("parts handed out to a build", () => {
     const [lot] = lying.filter((l) => l.lot === "HS-118");
     await world.ok(routes.receive, {
       body: {
-        ...{ item: syrup, quantity: "100", unitCost: "9", store: "Yard", bin: "", lot: "HS-118" },
-        ...{ expiry: lot?.expiry ?? null, serial: "", day: TODAY, reason: "" },
+        item: syrup,
+        quantity: "100",
+        unitCost: "9",
+        store: "Yard",
+        bin: "",
+        lot: "HS-118",
+        expiry: lot?.expiry ?? null,
+        serial: "",
+        day: TODAY,
+        reason: "",
       },
     });
     const body = finishOf("20", LOT);
@@ -257,7 +265,10 @@ describe("splitting, joining, copying", () => {
       world.call(routes.changeBuild, { params: { id }, body: { ...body, ...more } });
     const plan = { priority: 2, assigned: 2, costTag: "spring", store: "Yard", bin: "Y1-A" };
     expect((await change(plan)).answer).toMatchObject({
-      ...{ due: "2026-12-01", priority: 2, assigned: { name: "Tobias" }, costTag: "spring" },
+      due: "2026-12-01",
+      priority: 2,
+      assigned: { name: "Tobias" },
+      costTag: "spring",
     });
     expect(await sheetOf(id)).toMatchObject({ store: "Yard", bin: "Y1-A" });
     expect(fieldsOf((await change({ quantity: "9" })).error)).toEqual(["quantity build-as-it-is"]);

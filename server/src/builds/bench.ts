@@ -85,7 +85,11 @@ export async function handOut(
   if (plan.shorts.length > 0 && (!some || plan.moves.length === 0))
     throw await notEnough(ctx, plan.shorts, lines, null);
   await record(ctx, {
-    ...{ kind: "hand out", document: build.number, day, reason: "", lots: [] },
+    kind: "hand out",
+    document: build.number,
+    day,
+    reason: "",
+    lots: [],
     movements: plan.moves,
   });
   const handed = new Map(plan.lines.map((line) => [line.line, line.taken]));
@@ -125,7 +129,11 @@ export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): 
   const lineOf = lineOfItem(build.id, lines);
   const movements = putBack(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
   await record(ctx, {
-    ...{ kind: "return to stock", document: build.number, day, reason: "", lots: [] },
+    kind: "return to stock",
+    document: build.number,
+    day,
+    reason: "",
+    lots: [],
     movements,
   });
   await writeBench(ctx, build, lines, () => ZERO);
@@ -220,7 +228,11 @@ export async function moveBench(
   const movements: Movement[] = plan.moves;
   if (movements.length === 0) return new Map();
   await record(ctx, {
-    ...{ kind: "split", document: to.number, day: ctx.today, reason: "", lots: [] },
+    kind: "split",
+    document: to.number,
+    day: ctx.today,
+    reason: "",
+    lots: [],
     movements,
   });
   return new Map(

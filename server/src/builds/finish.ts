@@ -123,18 +123,34 @@ async function writeFinish(
      VALUES ($build, $posting, $good, $rejected, $place, $bin, $lot, $expiry, $parts, $work, $overhead, $extra, $outside,
              $total, $stage)`,
     {
-      ...{ build: build.id, posting, place, bin: body.bin, stage: build.stage },
-      ...{ good: quantityToWhole(finish.good), rejected: quantityToWhole(finish.rejected) },
-      ...{ lot: finish.good.gt(0) ? body.lot : "", expiry: finish.good.gt(0) ? body.expiry : null },
-      ...{ parts, work, overhead, extra, outside, total },
+      build: build.id,
+      posting,
+      place,
+      bin: body.bin,
+      stage: build.stage,
+      good: quantityToWhole(finish.good),
+      rejected: quantityToWhole(finish.rejected),
+      lot: finish.good.gt(0) ? body.lot : "",
+      expiry: finish.good.gt(0) ? body.expiry : null,
+      parts,
+      work,
+      overhead,
+      extra,
+      outside,
+      total,
     },
   );
   const reasons = new Map(body.lines.map((line) => [line.line, line.reason]));
   const own = plan.lines.length - body.extra.length;
   const rows = plan.lines.map((line, i) => [
-    ...[line.line, quantityToWhole(line.planned), quantityToWhole(line.used)],
-    ...[moneyToWhole(line.cost), moneyToWhole(line.differenceCost), quantityToWhole(line.wasted)],
-    ...[quantityToWhole(line.fromBench), quantityToWhole(line.back)],
+    line.line,
+    quantityToWhole(line.planned),
+    quantityToWhole(line.used),
+    moneyToWhole(line.cost),
+    moneyToWhole(line.differenceCost),
+    quantityToWhole(line.wasted),
+    quantityToWhole(line.fromBench),
+    quantityToWhole(line.back),
     reasons.get(line.line) ?? body.extra[i - own]?.reason ?? "",
   ]);
   await ctx.sql.run(
@@ -199,7 +215,9 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
     `UPDATE build SET good = good + $good, rejected = rejected + $rejected, stage = $stage, finished_by = $by, finished_at = $at
       WHERE id = $id`,
     {
-      ...{ id: build.id, good: quantityToWhole(finish.good), rejected: quantityToWhole(finish.rejected) },
+      id: build.id,
+      good: quantityToWhole(finish.good),
+      rejected: quantityToWhole(finish.rejected),
       ...(ends
         ? { stage: "finished", by: ctx.person.id, at: ctx.moment }
         : { stage: benched ? "on the bench" : "queued", by: null, at: null }),

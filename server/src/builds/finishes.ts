@@ -123,7 +123,10 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
     counts: counts
       .filter((count) => count.posting === row.posting)
       .map(({ item, unit, quantity, up, reason }) => ({
-        ...{ item, unit, reason, difference: quantityFromWhole(up === 1 ? quantity : -quantity).toFixed() },
+        item,
+        unit,
+        reason,
+        difference: quantityFromWhole(up === 1 ? quantity : -quantity).toFixed(),
       })),
     serialParts: serialParts
       .filter((entry) => entry.finish === row.id)

@@ -210,7 +210,9 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
     day: body.day,
     lines: lines.map((line) => ({
       ...line,
-      ...{ used: null, wasted: ZERO, only: [] },
+      used: null,
+      wasted: ZERO,
+      only: [],
       ...told(line),
       unitCost: unitCost(line.item),
     })),
@@ -244,7 +246,9 @@ async function booksFor(
   const own = bench.filter((balance) => sameOwner(balance.owner, buildOwner(build.id)));
   const none = own.length === 0;
   return {
-    ...{ stock, ready, bench: own },
+    stock,
+    ready,
+    bench: own,
     sources: none ? [] : await sourcesOf(ctx, build),
     home: none ? neverAsked : await homeOf(ctx, stocked),
   };
@@ -291,8 +295,18 @@ async function addedLines(
       throw Refusal.at(`extra.${i}.insteadOf`, "line-unknown", { line: insteadOf });
     return {
       ...lineOf(row, units),
-      ...{ line: lastOf(own) + 1 + i, need: ZERO, used: ZERO, wasted: ZERO, open: ZERO, bench: ZERO },
-      ...{ drawnAt: "finish", store: null, note: "", listLine: null, added: true, insteadOf },
+      line: lastOf(own) + 1 + i,
+      need: ZERO,
+      used: ZERO,
+      wasted: ZERO,
+      open: ZERO,
+      bench: ZERO,
+      drawnAt: "finish",
+      store: null,
+      note: "",
+      listLine: null,
+      added: true,
+      insteadOf,
     };
   });
 }
@@ -352,8 +366,13 @@ async function countsOf(
     const worth = count.cost === null ? unitCost(count.item) : rateOf(decimal(count.cost));
     if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
     return {
-      ...{ item: count.item, lot: count.lot, serial: count.serial, at: { place, bin: count.bin } },
-      ...{ there: decimal(count.there), expiry: known?.expiry ?? null, unitCost: worth },
+      item: count.item,
+      lot: count.lot,
+      serial: count.serial,
+      at: { place, bin: count.bin },
+      there: decimal(count.there),
+      expiry: known?.expiry ?? null,
+      unitCost: worth,
       reason: count.reason,
     };
   });
@@ -426,7 +445,9 @@ function checkWork(lines: readonly KeptLine[], body: Figures): void {
     const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => decimal(w.quantity)));
     if (given && !total.eq(given.used))
       throw Refusal.at(`work.${i}.quantity`, "work-sum", {
-        ...{ given: total.toFixed(), used: given.used, unit: needUnit(line).code },
+        given: total.toFixed(),
+        used: given.used,
+        unit: needUnit(line).code,
       });
   }
 }

@@ -98,9 +98,16 @@ async function act(played: Played, s: Step): Promise<Decimal> {
     const lots = s.part === "SYR-72" || s.part === "THY-O";
     const unitCost = decimal(`${s.cents}e-2`);
     const body = {
-      ...{ item: await world.idOf(s.part), quantity: String(s.quantity), unitCost: unitCost.toFixed() },
-      ...{ store: "Yard", bin: "Y1-B", lot: lots ? "NEW-1" : "", expiry: null, serial: "" },
-      ...{ day: TODAY, reason: "" },
+      item: await world.idOf(s.part),
+      quantity: String(s.quantity),
+      unitCost: unitCost.toFixed(),
+      store: "Yard",
+      bin: "Y1-B",
+      lot: lots ? "NEW-1" : "",
+      expiry: null,
+      serial: "",
+      day: TODAY,
+      reason: "",
     };
     await world.ok(routes.receive, { body });
     return unitCost.times(s.quantity);
@@ -142,13 +149,11 @@ async function act(played: Played, s: Step): Promise<Decimal> {
     return ZERO.minus(gains.reduce((total, gain) => total.plus(gain), ZERO));
   }
   const plan = finishOf(String(s.good), {
-    ...{
-      rejected: String(s.rejected),
-      reason: "test",
-      lot: "AF-9",
-      closeRest: s.closeRest,
-      putBack: s.putBack,
-    },
+    rejected: String(s.rejected),
+    reason: "test",
+    lot: "AF-9",
+    closeRest: s.closeRest,
+    putBack: s.putBack,
   });
   const preview = await world.call(routes.previewFinish, { params, body: plan });
   if (preview.status !== 200) return ZERO;
@@ -156,18 +161,17 @@ async function act(played: Played, s: Step): Promise<Decimal> {
   const used = planned.lt(0) ? ZERO : planned;
   // Now and then a bin is counted on the way.
   const count = {
-    ...{
-      item: await world.idOf("LBL-F"),
-      ...labels,
-      lot: "",
-      serial: "",
-      there: String(s.counted),
-      cost: null,
-    },
+    item: await world.idOf("LBL-F"),
+    ...labels,
+    lot: "",
+    serial: "",
+    there: String(s.counted),
+    cost: null,
     reason: `count ${counts++}`,
   };
   const body = {
-    ...{ ...plan, lines: [usedOf(1, used.toFixed())] },
+    ...plan,
+    lines: [usedOf(1, used.toFixed())],
     counts: s.counted > 9 ? [count] : [],
   };
   if ((await world.call(routes.finishBuild, { params, body })).status !== 200) return ZERO;
@@ -199,7 +203,8 @@ it("keeps books, value and reservations right over any sequence of what is done 
       const world = await demoWorld();
       const lying = (await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } })).lying[0];
       const played: Played = {
-        ...{ world, builds: [] },
+        world,
+        builds: [],
         labels: { store: lying?.store ?? "", bin: lying?.bin ?? "" },
       };
       let value = totalOf(await stateOf(world));
@@ -214,8 +219,14 @@ it("keeps books, value and reservations right over any sequence of what is done 
 }, 300_000);
 
 const counted = {
-  ...{ do: "finish" as const, which: 0, good: 1, rejected: 0, extra: 0 },
-  ...{ closeRest: false, putBack: false, counted: 10 },
+  do: "finish" as const,
+  which: 0,
+  good: 1,
+  rejected: 0,
+  extra: 0,
+  closeRest: false,
+  putBack: false,
+  counted: 10,
 };
 const COUNTED_TWICE_BETWEEN_HAND_OUTS: Step[] = [
   { ...counted, good: 7, rejected: 1 },
@@ -250,7 +261,8 @@ it("is back at the first state when all that was done is undone", async () => {
       const id = await world.queued("FEED-12", "20");
       const queued = await stock();
       const played: Played = {
-        ...{ world, builds: [id] },
+        world,
+        builds: [id],
         labels: { store: lying?.store ?? "", bin: lying?.bin ?? "" },
       };
       // What is handed out is put back by a step of its own, not by a finish that closes the build.

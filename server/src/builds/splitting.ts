@@ -24,14 +24,14 @@ import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
 async function planOf(ctx: Writing, build: BuildTableRow) {
   const { places } = await placeAndPersonNames(ctx);
   return {
-    ...{
-      due: build.due,
-      note: build.note,
-      priority: build.priority,
-      costTag: build.cost_tag,
-      bin: build.bin,
-    },
-    ...{ assigned: build.assigned_to, customer: build.customer_id, outside: build.subcontractor_id },
+    due: build.due,
+    note: build.note,
+    priority: build.priority,
+    costTag: build.cost_tag,
+    bin: build.bin,
+    assigned: build.assigned_to,
+    customer: build.customer_id,
+    outside: build.subcontractor_id,
     store: build.location_id === null ? "" : (places.get(build.location_id) ?? ""),
   };
 }
@@ -65,7 +65,9 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
   const most = build.stage === "draft" ? quantityFromWhole(build.wanted) : open;
   if (off.gte(most))
     throw Refusal.at("quantity", "split-too-many", {
-      ...{ number: build.number, open: most.toFixed(), unit: product.unit },
+      number: build.number,
+      open: most.toFixed(),
+      unit: product.unit,
     });
   const made = await (build.stage === "draft"
     ? splitDraft(ctx, build, off)
@@ -196,8 +198,10 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
   const dues = [build.due, joined.due].filter((due) => due !== null).sort();
   const wanted = quantityFromWhole(build.wanted).plus(quantityFromWhole(joined.wanted));
   await changeBuild(ctx, id, {
-    ...{ ...plan, quantity: wanted.toFixed(), due: dues[0] ?? null },
-    ...{ priority: Math.min(build.priority, joined.priority) },
+    ...plan,
+    quantity: wanted.toFixed(),
+    due: dues[0] ?? null,
+    priority: Math.min(build.priority, joined.priority),
     note: [...new Set([build.note, joined.note].filter(Boolean))].join(" · ").slice(0, 500),
   });
   await takeLinks(ctx, id, other);

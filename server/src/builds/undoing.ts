@@ -22,7 +22,9 @@ export async function undoFinish(ctx: Writing, id: number, all: boolean): Promis
 async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<void> {
   const build = await buildById(ctx, id);
   await undo(ctx, {
-    ...{ kind: "finish", document: build.number, reason: "" },
+    kind: "finish",
+    document: build.number,
+    reason: "",
     undoes: finish.posting_id,
   });
   await ctx.sql.run("DELETE FROM serial_part WHERE finish_id = $finish", { finish: finish.id });
@@ -39,7 +41,10 @@ async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<vo
   const benched = await writeBefore(ctx, before, finish.id);
   await ctx.models.build.update(
     {
-      ...{ good: before.good, rejected: before.rejected, finished_by: null, finished_at: null },
+      good: before.good,
+      rejected: before.rejected,
+      finished_by: null,
+      finished_at: null,
       stage: benched ? "on the bench" : finish.stage_before,
     },
     { where: { id }, transaction: ctx.transaction },

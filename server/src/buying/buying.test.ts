@@ -29,7 +29,8 @@ const receiveOf = (
   lines: (Partial<ReceiveBody["lines"][number]> & { line: number; quantity: string })[],
   more: object = {},
 ) => ({
-  ...{ day: TODAY, lines },
+  day: TODAY,
+  lines,
   ...more,
 });
 const receive = (
@@ -69,7 +70,11 @@ describe("a purchase order", () => {
       expected: addDays(TODAY, 9),
     });
     expect(lineOf(draft, "FRM-D")).toMatchObject({
-      ...{ price: "0.85", total: "127.50", expected: addDays(TODAY, 9), open: "0", theirCode: "N-frm-d" },
+      price: "0.85",
+      total: "127.50",
+      expected: addDays(TODAY, 9),
+      open: "0",
+      theirCode: "N-frm-d",
       pack: { name: "pack", size: "50", count: "3" },
     });
     expect(lineOf(draft, "FLR-M")).toMatchObject({
@@ -246,7 +251,9 @@ describe("a receipt", () => {
     expect(
       (await world.check(await world.idOf("HIVE-N"), "30")).parts.find((p) => p.code === "FLR-M"),
     ).toMatchObject({
-      ...{ free: "25", incomingTotal: "12", shortNow: "5" },
+      free: "25",
+      incomingTotal: "12",
+      shortNow: "5",
     });
     const rest = await receive(world, some, [
       { line: floor, quantity: "12" },
@@ -385,14 +392,12 @@ describe("the reorder view", () => {
     const row = (code: string) => rows.find((r) => r.code === code);
     // 33 labels, 42 needed the day before the due day: 9 short then; back to the level of 50 take 59, sold by 500
     expect(row("LBL-F")).toMatchObject({
-      ...{
-        free: "-9",
-        projected: "-9",
-        level: "50",
-        firstShort: addDays(TODAY, 9),
-        act: "order",
-        quantity: "500",
-      },
+      free: "-9",
+      projected: "-9",
+      level: "50",
+      firstShort: addDays(TODAY, 9),
+      act: "order",
+      quantity: "500",
       by: addDays(TODAY, 4),
       supplier: { code: "PETA" },
     });

@@ -67,7 +67,9 @@ export async function markSent(ctx: Writing, id: number): Promise<void> {
   const { sent } = await outboxMessage(ctx, id);
   if (sent) return;
   await ctx.sql.run("UPDATE outbox SET sent_by = $person, sent_at = $moment WHERE id = $id", {
-    ...{ id, person: ctx.person.id, moment: ctx.moment },
+    id,
+    person: ctx.person.id,
+    moment: ctx.moment,
   });
 }
 
@@ -99,7 +101,9 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
   await ctx.sql.run(
     "UPDATE purchase SET stage = 'sent', sent_by = $person, sent_at = $moment WHERE id = $id",
     {
-      ...{ id, person: ctx.person.id, moment: ctx.moment },
+      id,
+      person: ctx.person.id,
+      moment: ctx.moment,
     },
   );
   const sheet = await purchaseSheet(ctx, id);
@@ -113,7 +117,12 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
     `INSERT INTO outbox (document, purchase_id, recipient, subject, body, created_by, created_at)
      VALUES ($document, $id, $to, $subject, $body, $person, $moment)`,
     {
-      ...{ document: sheet.number, id, to: sheet.email, body, person: ctx.person.id, moment: ctx.moment },
+      document: sheet.number,
+      id,
+      to: sheet.email,
+      body,
+      person: ctx.person.id,
+      moment: ctx.moment,
       subject: `Purchase order ${sheet.number} of ${company}`,
     },
   );
@@ -121,7 +130,8 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
   for (const format of ["pdf", "csv"] as const) {
     const file = await keepFile(ctx, await purchasePaper(ctx, id, format));
     await ctx.sql.run("INSERT INTO outbox_file (outbox_id, file_id) VALUES ($message, $file)", {
-      ...{ message: message?.id ?? 0, file },
+      message: message?.id ?? 0,
+      file,
     });
   }
 }

@@ -75,7 +75,12 @@ export async function groupsByKey(ctx: Reading): Promise<Map<string, GroupDefaul
 export async function createGroups(ctx: Writing, names: readonly string[]): Promise<void> {
   await ctx.models.group.bulkCreate(
     names.map((name) => ({
-      ...{ name, name_key: codeKey(name), unit: null, tracking: null, drawn_at: null, location_id: null },
+      name,
+      name_key: codeKey(name),
+      unit: null,
+      tracking: null,
+      drawn_at: null,
+      location_id: null,
     })),
     { transaction: ctx.transaction },
   );

@@ -21,9 +21,17 @@ describe("an item in full", () => {
   it("keeps all that is said of it", async () => {
     const world = await demoWorld();
     const full = {
-      ...{ group: "tools", barcode: "4006381333931", reorderLevel: "5", buildDays: 3, shelfLife: 90 },
-      ...{ warrantyMonths: 24, maker: "Calderan Metal", makerNumber: "CM-7", state: "running out" },
-      ...{ packs: [{ name: "box", quantity: "200" }], notes: "Two lines\nof notes" },
+      group: "tools",
+      barcode: "4006381333931",
+      reorderLevel: "5",
+      buildDays: 3,
+      shelfLife: 90,
+      warrantyMonths: 24,
+      maker: "Calderan Metal",
+      makerNumber: "CM-7",
+      state: "running out",
+      packs: [{ name: "box", quantity: "200" }],
+      notes: "Two lines\nof notes",
     };
     expect((await changed(world, "CAN-12", full)).status).toBe(200);
     expect(await sheet(world, "CAN-12")).toMatchObject({ ...full, group: "Tools" });
@@ -31,7 +39,9 @@ describe("an item in full", () => {
       "CAN-12",
     );
     expect((await world.ok(routes.find, { query: { text: "4006381333931" } })).hits[0]).toMatchObject({
-      ...{ kind: "item", text: "CAN-12", exact: true },
+      kind: "item",
+      text: "CAN-12",
+      exact: true,
     });
     expect(fieldsOf((await changed(world, "BOX-D", { barcode: "4006381333931" })).error)).toEqual([
       "barcode barcode-taken",
@@ -42,8 +52,16 @@ describe("an item in full", () => {
     const id = await world.idOf("LBL-F");
     await world.ok(routes.receive, {
       body: {
-        ...{ item: id, quantity: "67", unitCost: "0.2", store: "Front store", bin: "" },
-        ...{ lot: "", expiry: null, serial: "", day: "2026-11-23", reason: "" },
+        item: id,
+        quantity: "67",
+        unitCost: "0.2",
+        store: "Front store",
+        bin: "",
+        lot: "",
+        expiry: null,
+        serial: "",
+        day: "2026-11-23",
+        reason: "",
       },
     });
     const { cost, unitCost, lastCost } = await sheet(world, "LBL-F");
@@ -74,7 +92,10 @@ describe("an item in full", () => {
     await world.ok(routes.copyItem, { params, body: { code: "HON-5", name: "Honey, creamed" } });
     const copy = await sheet(world, "HON-5");
     expect([copy.price, copy.barcode, copy.list?.lines.length, copy.list?.revision.state]).toEqual([
-      ...["6.90", "", 5, "draft"],
+      "6.90",
+      "",
+      5,
+      "draft",
     ]);
     expect(copy.own.map((o) => o.value)).toEqual(["amber"]);
     const kit = { id: await world.idOf("KIT-YARD") };
@@ -143,8 +164,14 @@ describe("the list of items", () => {
 
 describe("suppliers", () => {
   const ask = (supplier: string, change: object = {}) => ({
-    ...{ supplier, theirCode: "", price: "17.2", leadDays: 12, minimum: "10", multiple: "6", web: "" },
-    ...{ preferred: false },
+    supplier,
+    theirCode: "",
+    price: "17.2",
+    leadDays: 12,
+    minimum: "10",
+    multiple: "6",
+    web: "",
+    preferred: false,
     ...change,
   });
   it("of an item are several, one of them preferred; a single one is by itself", async () => {
@@ -206,7 +233,12 @@ describe("kits", () => {
     const world = await demoWorld();
     const params = { id: await world.idOf("KIT-TOOL") };
     const content = (item: string, change: object = {}) => ({
-      ...{ item, quantity: "1", swap: "fixed", swaps: [], quantityMayChange: false, mayBeLeftOut: false },
+      item,
+      quantity: "1",
+      swap: "fixed",
+      swaps: [],
+      quantityMayChange: false,
+      mayBeLeftOut: false,
       ...change,
     });
     const put = async (...contents: object[]) =>
@@ -215,7 +247,11 @@ describe("kits", () => {
           await world.call(routes.saveKit, {
             params,
             body: {
-              ...{ contentsShown: true, mayBeAddedTo: false, priceRule: "sum", discount: "5", price: null },
+              contentsShown: true,
+              mayBeAddedTo: false,
+              priceRule: "sum",
+              discount: "5",
+              price: null,
               contents,
             },
           })

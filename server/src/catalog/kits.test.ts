@@ -3,11 +3,21 @@ import { describe, expect, it } from "vitest";
 import { demoWorld, fieldsOf, type World } from "../testing/world.ts";
 
 const content = (item: string, quantity = "1", more: object = {}) => ({
-  ...{ item, quantity, swap: "fixed", swaps: [], quantityMayChange: false, mayBeLeftOut: false },
+  item,
+  quantity,
+  swap: "fixed",
+  swaps: [],
+  quantityMayChange: false,
+  mayBeLeftOut: false,
   ...more,
 });
 const body = (contents: object[], more: object = {}) => ({
-  ...{ contentsShown: true, mayBeAddedTo: false, priceRule: "own", discount: "0", price: "99.00", contents },
+  contentsShown: true,
+  mayBeAddedTo: false,
+  priceRule: "own",
+  discount: "0",
+  price: "99.00",
+  contents,
   ...more,
 });
 const save = async (world: World, code: string, kit: object) =>

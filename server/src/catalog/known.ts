@@ -81,8 +81,14 @@ async function load(
     rows.map((row) => [
       row.key,
       {
-        ...{ id: row.id, code: row.code, kind: row.kind, tracking: row.tracking, unit: row.unit },
-        ...{ barcode: row.barcode, state: row.state, notCounted: row.not_stock_tracked === 1 },
+        id: row.id,
+        code: row.code,
+        kind: row.kind,
+        tracking: row.tracking,
+        unit: row.unit,
+        barcode: row.barcode,
+        state: row.state,
+        notCounted: row.not_stock_tracked === 1,
         cost: rateOrNull(row.cost, row.cost_per),
         packs: packsFrom(row.packs),
         hasStock: row.moved === 1,

@@ -172,7 +172,10 @@ describe("alternates", () => {
     const params = { id: await world.idOf("FRM-A") };
     const made = await world.ok(routes.newList, { params, body: { name: "Stapled", copyOf: from } });
     expect([made.name, made.main, made.lines.length, made.lines[2]?.drawnAt]).toEqual([
-      ...["Stapled", false, 5, "finish"],
+      "Stapled",
+      false,
+      5,
+      "finish",
     ]);
     const saved = await world.ok(routes.saveList, {
       params,
@@ -261,8 +264,16 @@ describe("lines in full", () => {
     expect(finishes[0]?.cost.parts).toBe("59.4000");
     const receive = await world.call(routes.receive, {
       body: {
-        ...{ item: await world.idOf("RAG-1"), quantity: "1", unitCost: null, store: "Yard", bin: "" },
-        ...{ lot: "", expiry: null, serial: "", day: TODAY, reason: "" },
+        item: await world.idOf("RAG-1"),
+        quantity: "1",
+        unitCost: null,
+        store: "Yard",
+        bin: "",
+        lot: "",
+        expiry: null,
+        serial: "",
+        day: TODAY,
+        reason: "",
       },
     });
     expect(fieldsOf(receive.error)).toEqual(["item not-stocked"]);
@@ -283,7 +294,10 @@ describe("lines in full", () => {
 
 describe("replacing a part everywhere", () => {
   const replaced = async (world: World, per = "1", of = "1") => ({
-    ...{ part: await world.idOf("CRN-B"), successor: await world.idOf("FLR-M"), per, of },
+    part: await world.idOf("CRN-B"),
+    successor: await world.idOf("FLR-M"),
+    per,
+    of,
   });
   async function three(world: World) {
     await world.ok(routes.newItem, {
@@ -296,11 +310,19 @@ describe("replacing a part everywhere", () => {
     await world.ok(routes.saveKit, {
       params: { id: await world.idOf("KIT-TOOL") },
       body: {
-        ...{ contentsShown: true, mayBeAddedTo: false, priceRule: "own", discount: "0", price: "20.00" },
+        contentsShown: true,
+        mayBeAddedTo: false,
+        priceRule: "own",
+        discount: "0",
+        price: "20.00",
         contents: [
           {
-            ...{ item: "CRN-B", quantity: "1", swap: "listed", swaps: ["ROOF-M"] },
-            ...{ quantityMayChange: false, mayBeLeftOut: false },
+            item: "CRN-B",
+            quantity: "1",
+            swap: "listed",
+            swaps: ["ROOF-M"],
+            quantityMayChange: false,
+            mayBeLeftOut: false,
           },
         ],
       },

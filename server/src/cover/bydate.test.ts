@@ -122,13 +122,11 @@ describe("what-if", () => {
     ];
     const list = await world.ok(routes.item, { params: { id: feed } });
     const lines = (list.list?.lines ?? []).map((line) => ({
-      ...{
-        part: line.part.code,
-        quantity: line.quantity,
-        unit: line.unit,
-        waste: line.waste,
-        oncePerBuild: line.oncePerBuild,
-      },
+      part: line.part.code,
+      quantity: line.quantity,
+      unit: line.unit,
+      waste: line.waste,
+      oncePerBuild: line.oncePerBuild,
       substitutes: line.part.code === "LBL-F" ? [{ item: "LBL-H", quantity: "2" }] : [],
     }));
     await world.ok(routes.saveList, {

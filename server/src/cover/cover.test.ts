@@ -4,12 +4,23 @@ import { describe, expect, it } from "vitest";
 import { bareWorld, demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
 
 const item = (code: string, change: object = {}) => ({
-  ...{ code, name: `Item ${code}`, kind: "bought", unit: "pc", tracking: "none", cost: null, price: null },
-  ...{ store: "", bin: "" },
+  code,
+  name: `Item ${code}`,
+  kind: "bought",
+  unit: "pc",
+  tracking: "none",
+  cost: null,
+  price: null,
+  store: "",
+  bin: "",
   ...change,
 });
 const line = (part: string, quantity = "1", change: object = {}) => ({
-  ...{ part, quantity, unit: "pc", waste: "0", oncePerBuild: false },
+  part,
+  quantity,
+  unit: "pc",
+  waste: "0",
+  oncePerBuild: false,
   ...change,
 });
 
@@ -26,8 +37,16 @@ async function receive(
   more: object = {},
 ): Promise<void> {
   const body = {
-    ...{ item: id, quantity, unitCost, store: "Front store", bin: "", lot: "", expiry: null, serial: "" },
-    ...{ day: TODAY, reason: "" },
+    item: id,
+    quantity,
+    unitCost,
+    store: "Front store",
+    bin: "",
+    lot: "",
+    expiry: null,
+    serial: "",
+    day: TODAY,
+    reason: "",
     ...more,
   };
   await world.ok(routes.receive, { body });

@@ -87,7 +87,9 @@ async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): 
   };
   return {
     products: demands.map((demand, i) => ({
-      ...{ item: demand.item, list: demand.list, wanted: demand.quantity },
+      item: demand.item,
+      list: demand.list,
+      wanted: demand.quantity,
       value: by === "margin" ? marginOf(demand) : (ranks[i] ?? ZERO),
     })),
     free: (item) => free(factsOf(item).stock),

@@ -27,8 +27,21 @@ export async function coverSheet(
 ): Promise<Bytes> {
   const { parts } = await coverOf(ctx, question);
   const rows = parts.map((p) => [
-    ...[p.code, p.name, p.unit, p.need, p.onHand, p.expired, p.reserved, p.free, p.incomingTotal, p.shortNow],
-    ...[p.shortOnDay, p.leftOver, p.day ?? "", p.supplier?.name ?? "", p.orderBy ?? ""],
+    p.code,
+    p.name,
+    p.unit,
+    p.need,
+    p.onHand,
+    p.expired,
+    p.reserved,
+    p.free,
+    p.incomingTotal,
+    p.shortNow,
+    p.shortOnDay,
+    p.leftOver,
+    p.day ?? "",
+    p.supplier?.name ?? "",
+    p.orderBy ?? "",
   ]);
   return tableBytes(`check-${ctx.today}`, COLUMNS, rows, format);
 }

@@ -3,8 +3,14 @@ import { describe, expect, it } from "vitest";
 import { bareWorld, demoWorld, fieldsOf, fileOf } from "../testing/world.ts";
 
 const firm = (code: string, more: object = {}) => ({
-  ...{ kind: "supplier", code, name: `Firm ${code}`, address: "1 Quay\nHalm", contact: "Greta Voss" },
-  ...{ email: "office@halm.example", phone: "+00 555 0140", terms: "30 days net" },
+  kind: "supplier",
+  code,
+  name: `Firm ${code}`,
+  address: "1 Quay\nHalm",
+  contact: "Greta Voss",
+  email: "office@halm.example",
+  phone: "+00 555 0140",
+  terms: "30 days net",
   ...more,
 });
 

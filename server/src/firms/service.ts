@@ -141,8 +141,15 @@ export async function writeFirms(
       kind,
       rows: asJson(
         firms.map((f) => [
-          ...[f.code, codeKey(f.code), f.name, searchOf(f)],
-          ...[f.address, f.contact, f.email, f.phone, f.terms],
+          f.code,
+          codeKey(f.code),
+          f.name,
+          searchOf(f),
+          f.address,
+          f.contact,
+          f.email,
+          f.phone,
+          f.terms,
         ]),
       ),
     },

@@ -114,17 +114,16 @@ describe("the same request twice", () => {
     const { ok, idOf, audit } = await demoWorld();
     const item = await idOf("CAN-12");
     const body = {
-      ...{
-        item,
-        quantity: "10",
-        unitCost: null,
-        store: "Front store",
-        bin: "07-B",
-        lot: "",
-        expiry: null,
-        serial: "",
-      },
-      ...{ day: "2026-11-23", reason: "" },
+      item,
+      quantity: "10",
+      unitCost: null,
+      store: "Front store",
+      bin: "07-B",
+      lot: "",
+      expiry: null,
+      serial: "",
+      day: "2026-11-23",
+      reason: "",
     };
     const [a, b] = await Promise.all([
       ok(routes.receive, { body, key: "together" }),

@@ -56,7 +56,13 @@ describe("importing the demo company", () => {
       "stock 41 41 0",
     ]);
     expect(report.adds.fresh).toEqual({
-      ...{ suppliers: 7, customers: 4, items: 44, prices: 31, partsLists: 6, kits: 4, stock: 41 },
+      suppliers: 7,
+      customers: 4,
+      items: 44,
+      prices: 31,
+      partsLists: 6,
+      kits: 4,
+      stock: 41,
     });
     expect(report.adds.stores).toEqual(["Yard"]);
     expect(report.adds.groups).toContain("Clothing");
@@ -135,7 +141,10 @@ describe("what is there already", () => {
     const sheet = await world.ok(routes.item, { params: { id: await world.idOf("SMK-S") } });
     // What the file has no column for stays.
     expect([sheet.name, sheet.cost, sheet.barcode, sheet.group]).toEqual([
-      ...["Smoker with guard", "17.9", "2900001000017", "Tools"],
+      "Smoker with guard",
+      "17.9",
+      "2900001000017",
+      "Tools",
     ]);
   });
   it("keeps the unit that its history is told in", async () => {
@@ -273,8 +282,12 @@ describe("columns", () => {
     const sheet = await writeXlsx([
       ["item", "store", "bin", "quantity", "unit_cost", "lot", "expiry"].map(text),
       [
-        ...[text("SYR-72"), text("Yard"), text("Y1-A"), { value: 0.1 + 0.2, type: Number }],
-        ...[{ value: 1.35, type: Number }, text("HS-200")],
+        text("SYR-72"),
+        text("Yard"),
+        text("Y1-A"),
+        { value: 0.1 + 0.2, type: Number },
+        { value: 1.35, type: Number },
+        text("HS-200"),
         { value: new Date("2027-03-31T00:00:00Z"), type: Date, format: "yyyy-mm-dd" },
       ],
     ]).toBuffer();

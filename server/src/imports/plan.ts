@@ -375,8 +375,19 @@ const HEADS = {
 
 /** Columns that name something by its code or name, whose case says nothing. */
 const NAMING = new Set([
-  ...["code", "item", "product", "part", "kit", "content", "supplier", "store", "group", "person", "list"],
-  ...["substitutes", "swaps"],
+  "code",
+  "item",
+  "product",
+  "part",
+  "kit",
+  "content",
+  "supplier",
+  "store",
+  "group",
+  "person",
+  "list",
+  "substitutes",
+  "swaps",
 ]);
 
 /** Where two records differ, cell by cell. A line that is more or fewer is told as a whole. */

@@ -103,7 +103,11 @@ export async function makeLabels(
     `INSERT INTO label (item_id, document, code, shape, lines, copies, created_by, created_at)
      SELECT $item, $document, value ->> 0, $shape, value ->> 1, value ->> 2, $person, $moment FROM json_each($rows)`,
     {
-      ...{ item: product.id, document: build.number, shape, person: ctx.person.id, moment: ctx.moment },
+      item: product.id,
+      document: build.number,
+      shape,
+      person: ctx.person.id,
+      moment: ctx.moment,
       rows: asJson(faces.map((face) => [face.code, JSON.stringify(face.lines), face.copies])),
     },
   );

@@ -73,8 +73,12 @@ async function others({ world, chance, ids }: History, open: number[]): Promise<
             ]
           : [{ ...key, purpose: kind === "ship" ? "shipped" : "scrapped", from: at, to: null }];
     const posting: Posting = {
-      ...{ kind: "split", document: "X-1", day: addDays(LATER, -chance.int(0, 9)), reason: "" },
-      ...{ lots: [], movements },
+      kind: "split",
+      document: "X-1",
+      day: addDays(LATER, -chance.int(0, 9)),
+      reason: "",
+      lots: [],
+      movements,
     };
     const value = await worthOf(ctx, posting);
     const recorded = await record(ctx, {

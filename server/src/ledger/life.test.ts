@@ -11,7 +11,12 @@ const rowsOf = <Row extends object>(world: World, sql: string) =>
 const post = (world: World, movements: readonly Movement[], more: Partial<Posting> = {}) =>
   change(world.store, 1, (ctx: Writing) =>
     record(ctx, {
-      ...{ kind: "receipt", document: "RC-99", day: TODAY, reason: "", lots: [], movements },
+      kind: "receipt",
+      document: "RC-99",
+      day: TODAY,
+      reason: "",
+      lots: [],
+      movements,
       ...more,
     }),
   );
@@ -31,7 +36,14 @@ describe("a movement", () => {
     const [item, place] = [await world.idOf("CAN-12"), await placeOf(world, "Front store")];
     const spot = (owner?: Owner) => ({ place, bin: "07-B", ...(owner && { owner }) });
     const move = (purpose: Movement["purpose"], from: Movement["from"], to: Movement["to"]): Movement => ({
-      ...{ item, lot: "", serial: "", purpose, quantity: decimal(2), from, to, value: null },
+      item,
+      lot: "",
+      serial: "",
+      purpose,
+      quantity: decimal(2),
+      from,
+      to,
+      value: null,
     });
     const rework: Owner = { kind: "rework", id: 5 };
     const recorded = await post(world, [
@@ -64,7 +76,13 @@ describe("a movement", () => {
     const world = await demoWorld();
     const [item, place] = [await world.idOf("CAN-12"), await placeOf(world, "Front store")];
     const used: Movement = {
-      ...{ item, lot: "", serial: "", purpose: "used", quantity: decimal(1), to: null, value: null },
+      item,
+      lot: "",
+      serial: "",
+      purpose: "used",
+      quantity: decimal(1),
+      to: null,
+      value: null,
       from: { place, bin: "07-B" },
     };
     await expect(post(world, [used])).rejects.toThrow("do not add up: 2.1");
@@ -188,7 +206,13 @@ describe("a serial number", () => {
     const part = finishes[0]?.serialParts[0]?.part ?? "";
     const received = await world.call(routes.receive, {
       body: {
-        ...{ item, quantity: "1", unitCost: "1", store: "Front store", bin: "", lot: "", expiry: null },
+        item,
+        quantity: "1",
+        unitCost: "1",
+        store: "Front store",
+        bin: "",
+        lot: "",
+        expiry: null,
         serial: part,
         day: TODAY,
         reason: "",
@@ -339,7 +363,13 @@ describe("a price put right afterwards", () => {
     };
     const sheet = await world.ok(routes.receivePurchase, { params: { id }, body });
     const used: Movement = {
-      ...{ item, lot: "", serial: "", purpose: "shipped", quantity: decimal(6), to: null, value: null },
+      item,
+      lot: "",
+      serial: "",
+      purpose: "shipped",
+      quantity: decimal(6),
+      to: null,
+      value: null,
       from: { place, bin: "" },
     };
     await post(world, [used]);

@@ -69,7 +69,10 @@ async function act(world: World, s: Step): Promise<void> {
   const product = await world.idOf("FEED-12");
   const { firms } = await world.ok(routes.firms, { query: { kind: "customer" } });
   const bodyOf = (item: number, count: number, id: number | null, due: string) => ({
-    ...{ customer: firms[0]?.id ?? 0, due, reference: "", note: "" },
+    customer: firms[0]?.id ?? 0,
+    due,
+    reference: "",
+    note: "",
     lines: [{ id, item, quantity: String(count), price: null }],
   });
   if (s.do === "order") {

@@ -39,8 +39,13 @@ export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
     `INSERT INTO sales_order (number, customer_id, stage, due, reference, note, created_by, created_at)
      VALUES ($number, $customer, 'open', $due, $reference, $note, $person, $moment)`,
     {
-      ...{ number: await nextNumber(ctx, "O"), customer: body.customer, due: body.due },
-      ...{ reference: body.reference, note: body.note, person: ctx.person.id, moment: ctx.moment },
+      number: await nextNumber(ctx, "O"),
+      customer: body.customer,
+      due: body.due,
+      reference: body.reference,
+      note: body.note,
+      person: ctx.person.id,
+      moment: ctx.moment,
     },
   );
   await writeLines(ctx, id, lines);

@@ -79,7 +79,9 @@ export async function ownValuesByCode(
     return code === ""
       ? []
       : fields.map(({ id, name, type }) => ({
-          ...{ field: id, name, type },
+          field: id,
+          name,
+          type,
           value: rows.find((r) => r.owner === owner && r.code === code && r.field === id)?.value ?? "",
         }));
   };
@@ -112,7 +114,9 @@ export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): 
     `INSERT INTO custom_value (owner, owner_id, code, field_id, value)
      SELECT $owner, $id, $code, value ->> 0, value ->> 1 FROM json_each($values)`,
     {
-      ...{ owner, id, code },
+      owner,
+      id,
+      code,
       values: asJson(body.values.filter((v) => v.value !== "").map((v) => [v.field, v.value])),
     },
   );

@@ -54,7 +54,10 @@ export async function a4(
     pageMargins: [48, 48, 48, 56],
     defaultStyle: { font: "Roboto", fontSize: 10, lineHeight: 1.2 },
     footer: (page, pages): Content => ({
-      ...{ text: `${foot} · page ${page} of ${pages}`, alignment: "center", fontSize: 8.5, color: INK2 },
+      text: `${foot} · page ${page} of ${pages}`,
+      alignment: "center",
+      fontSize: 8.5,
+      color: INK2,
     }),
     content,
   };

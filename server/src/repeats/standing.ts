@@ -76,13 +76,11 @@ export async function writeStanding(
   if (assigned !== null && !(await ctx.sql.one("SELECT 1 FROM person WHERE id = $assigned", { assigned })))
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   const columns = {
-    ...{
-      product: body.product,
-      quantity: quantityToWhole(quantity),
-      starts: body.starts,
-      assigned,
-      note: body.note,
-    },
+    product: body.product,
+    quantity: quantityToWhole(quantity),
+    starts: body.starts,
+    assigned,
+    note: body.note,
     weekdays: JSON.stringify([...new Set(body.weekdays)].sort()),
   };
   if (id === null) {
@@ -125,8 +123,12 @@ export async function makeStanding(store: Store): Promise<number> {
       await newBuild(
         ctx,
         {
-          ...{ ...PLAIN_BUILD, product: row.product, quantity: quantityFromWhole(row.quantity).toFixed() },
-          ...{ due: day, assigned: row.assigned, note: row.note },
+          ...PLAIN_BUILD,
+          product: row.product,
+          quantity: quantityFromWhole(row.quantity).toFixed(),
+          due: day,
+          assigned: row.assigned,
+          note: row.note,
         },
         { standing: { id: row.id, day } },
       );

@@ -5,5 +5,9 @@ export const DAY = "2026-11-23";
 
 /** A finish of so many as planned. */
 export const plainFinish = (good: string): FinishBody => ({
-  ...{ ...PLAIN_FINISH, good, day: DAY, store: "Front store", bin: "02-A" },
+  ...PLAIN_FINISH,
+  good,
+  day: DAY,
+  store: "Front store",
+  bin: "02-A",
 });

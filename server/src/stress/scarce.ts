@@ -14,8 +14,16 @@ export async function makeScarce(world: World, parts: number, stock: number): Pr
     const part = { code: `PART-${i}`, name: `Part ${i}`, kind: "bought", unit: "pc", cost: "1.10" };
     const { id } = await world.ok(routes.newItem, { body: part });
     const receipt = {
-      ...{ item: id, quantity: String(stock), unitCost: null, store: "Front store", bin: "01-A" },
-      ...{ lot: "", expiry: null, serial: "", day: TODAY, reason: "" },
+      item: id,
+      quantity: String(stock),
+      unitCost: null,
+      store: "Front store",
+      bin: "01-A",
+      lot: "",
+      expiry: null,
+      serial: "",
+      day: TODAY,
+      reason: "",
     };
     await world.ok(routes.receive, { body: receipt });
     ids.push(id);

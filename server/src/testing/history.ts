@@ -31,16 +31,47 @@ export interface History {
 }
 
 const PARTS = [
-  ...["BOX-D", "FRM-D", "FND-D", "PIN-20", "GLUE-W", "FLR-M", "ROOF-M", "CRN-B", "SYR-72", "THY-O"],
-  ...["CAN-12", "LBL-F", "LBL-H", "SHEET-S", "HON-B", "JAR-4", "LID-63", "SCL-E", "SMK-S", "HTL-J", "GLV-M"],
+  "BOX-D",
+  "FRM-D",
+  "FND-D",
+  "PIN-20",
+  "GLUE-W",
+  "FLR-M",
+  "ROOF-M",
+  "CRN-B",
+  "SYR-72",
+  "THY-O",
+  "CAN-12",
+  "LBL-F",
+  "LBL-H",
+  "SHEET-S",
+  "HON-B",
+  "JAR-4",
+  "LID-63",
+  "SCL-E",
+  "SMK-S",
+  "HTL-J",
+  "GLV-M",
 ];
 const BY_LOT = new Set(["FND-D", "SYR-72", "THY-O", "HON-B"]);
 const FINE = new Set(["PIN-20", "GLUE-W", "SYR-72", "THY-O", "HON-B"]);
 const PRODUCTS = ["FRM-A", "HIVE-N", "HIVE-C", "FEED-12", "HON-4"];
 const PRODUCTS_BY_LOT = new Set(["FEED-12", "HON-4"]);
 const SOLD = [
-  ...["FRM-A", "HIVE-N", "HIVE-C", "FEED-12", "FEED-12", "HON-4", "HON-4", "SMK-S", "HTL-J"],
-  ...["KIT-YARD", "KIT-TOOL", "KIT-CARE", "KIT-CLUB", "LAB-B"],
+  "FRM-A",
+  "HIVE-N",
+  "HIVE-C",
+  "FEED-12",
+  "FEED-12",
+  "HON-4",
+  "HON-4",
+  "SMK-S",
+  "HTL-J",
+  "KIT-YARD",
+  "KIT-TOOL",
+  "KIT-CARE",
+  "KIT-CLUB",
+  "LAB-B",
 ];
 /** About how many of a product are built or sold at once. */
 const SIZE: Record<string, number> = { "FRM-A": 60, "HIVE-N": 4, "HIVE-C": 3, "FEED-12": 16, "HON-4": 60 };

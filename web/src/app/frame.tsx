@@ -30,18 +30,25 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const { data } = useWaiting();
   const work: Entry[] = [
     {
-      ...{ to: "/orders", name: "Orders", waits: data?.orders ?? 0 },
+      to: "/orders",
+      name: "Orders",
+      waits: data?.orders ?? 0,
       state: data ? ordersState(data) : [],
     },
     { to: "/check", name: "Check", waits: null },
     {
-      ...{ to: "/builds", name: "Builds", waits: data?.builds ?? 0, also: ["/labels"] },
+      to: "/builds",
+      name: "Builds",
+      waits: data?.builds ?? 0,
+      also: ["/labels"],
       state: data ? stateOf(data) : [],
     },
   ];
   const keeping: Entry[] = [
     {
-      ...{ to: "/catalog", name: "Catalog", waits: null },
+      to: "/catalog",
+      name: "Catalog",
+      waits: null,
       also: ["/prices", "/replace", "/suppliers", "/customers", "/import"],
     },
     { to: "/stock", name: "Stock", waits: null },

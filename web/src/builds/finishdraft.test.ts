@@ -14,12 +14,25 @@ import {
 } from "./finishdraft.ts";
 
 const item = (id: number, code: string) => ({
-  ...{ id, code, name: code, kind: "bought" as const, tracking: "none" as const, unit: "pc", decimals: 0 },
-  ...{ state: "active" as const, notCounted: false, packs: [], thumbnail: null },
+  id,
+  code,
+  name: code,
+  kind: "bought" as const,
+  tracking: "none" as const,
+  unit: "pc",
+  decimals: 0,
+  state: "active" as const,
+  notCounted: false,
+  packs: [],
+  thumbnail: null,
 });
 const choice = (code: string) => ({ code, quantity: "1", expiry: null, bench: false, store: "", bin: "" });
 const build = {
-  ...{ open: "4", store: "Front store", bin: "01-A", suggestedLot: "AF-1", suggestedExpiry: "2027-01-01" },
+  open: "4",
+  store: "Front store",
+  bin: "01-A",
+  suggestedLot: "AF-1",
+  suggestedExpiry: "2027-01-01",
   product: { ...item(9, "SET"), tracking: "serial" },
   lines: [
     { line: 1, item: item(1, "PART-1"), choices: [] },
@@ -32,15 +45,13 @@ const planned = (line: number) => ["", "8", "4"][line] ?? "";
 describe("a finish in its form", () => {
   it("begins with all that is open, as planned, with the suggested lot", () => {
     expect(bodyOf(draft, build, planned)).toMatchObject({
-      ...{
-        good: "4",
-        rejected: "0",
-        lines: [],
-        extra: [],
-        lot: "AF-1",
-        expiry: "2027-01-01",
-        day: "2026-11-23",
-      },
+      good: "4",
+      rejected: "0",
+      lines: [],
+      extra: [],
+      lot: "AF-1",
+      expiry: "2027-01-01",
+      day: "2026-11-23",
     });
   });
   it("sends only lines of which something is said, and lets one follow the plan again", () => {
@@ -64,7 +75,8 @@ describe("a finish in its form", () => {
   });
   it("takes chosen part serials first, the others in the suggested order", () => {
     const chosen = {
-      ...{ ...draft, serials: ["H-1", "H-2"] },
+      ...draft,
+      serials: ["H-1", "H-2"],
       parts: new Map([
         [unitPart(1, 2, 0), "S-3"],
         [unitPart(0, 2, 0), ""],

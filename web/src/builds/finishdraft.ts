@@ -43,17 +43,22 @@ export const PLAIN: LineDraft = { used: null, wasted: "0", reason: "", only: [] 
 /** The form as a build offers it: all that is open, as planned. */
 export function newDraft(build: BuildSheet, today: Day): FinishDraft {
   return {
-    ...{ good: build.open, rejected: "0", reason: "", day: today, store: build.store, bin: build.bin },
-    ...{
-      lines: new Map(),
-      extra: [],
-      counts: [],
-      work: [],
-      putBack: false,
-      closeRest: false,
-      parts: new Map(),
-    },
-    ...{ lot: build.suggestedLot, expiry: build.suggestedExpiry ?? "", serials: [] },
+    good: build.open,
+    rejected: "0",
+    reason: "",
+    day: today,
+    store: build.store,
+    bin: build.bin,
+    lines: new Map(),
+    extra: [],
+    counts: [],
+    work: [],
+    putBack: false,
+    closeRest: false,
+    parts: new Map(),
+    lot: build.suggestedLot,
+    expiry: build.suggestedExpiry ?? "",
+    serials: [],
   };
 }
 
@@ -130,8 +135,11 @@ export function bodyOf(
       item: item.id,
       used: used ?? "",
     })),
-    ...{ counts: [...counts], work: [...work], expiry: expiry === "" ? null : expiry },
-    ...{ serials: [...serials], serialParts },
+    counts: [...counts],
+    work: [...work],
+    expiry: expiry === "" ? null : expiry,
+    serials: [...serials],
+    serialParts,
   };
 }
 

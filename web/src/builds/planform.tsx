@@ -28,8 +28,14 @@ const PRIORITIES = Array.from({ length: 9 }, (_, i) => ({
 export function planOf(build: BuildSheet): Body {
   return {
     ...PLAIN_BUILD,
-    ...{ quantity: build.wanted, due: build.due, note: build.note, priority: build.priority },
-    ...{ list: build.list?.id ?? null, costTag: build.costTag, store: build.store, bin: build.bin },
+    quantity: build.wanted,
+    due: build.due,
+    note: build.note,
+    priority: build.priority,
+    list: build.list?.id ?? null,
+    costTag: build.costTag,
+    store: build.store,
+    bin: build.bin,
     options: build.options.filter((o) => o.chosen).map((o) => o.item),
     assigned: build.assigned?.id ?? null,
     customer: build.customer?.id ?? null,

@@ -319,7 +319,11 @@ function StandingForm({ row, onClose }: { row: StandingBuild | null; onClose: ()
   const change = useCommand(routes.changeStanding, done);
   const command = row ? change : make;
   const body = {
-    ...{ product: product?.id ?? 0, quantity, weekdays: [...weekdays], starts, note },
+    product: product?.id ?? 0,
+    quantity,
+    weekdays: [...weekdays],
+    starts,
+    note,
     assigned: assigned === NOBODY ? null : Number(assigned),
   };
   return (

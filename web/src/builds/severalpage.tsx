@@ -154,8 +154,13 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
     const build = await call(routes.build, { params });
     if (build.product.tracking === "serial") return "its units need serial numbers.";
     const body = {
-      ...{ ...PLAIN_FINISH, good: build.open, day: today, store: build.store, bin: build.bin },
-      ...{ lot: build.suggestedLot, expiry: build.suggestedExpiry },
+      ...PLAIN_FINISH,
+      good: build.open,
+      day: today,
+      store: build.store,
+      bin: build.bin,
+      lot: build.suggestedLot,
+      expiry: build.suggestedExpiry,
     };
     await call(routes.finishBuild, { params, body }, crypto.randomUUID());
     return null;

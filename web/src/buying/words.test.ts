@@ -6,39 +6,35 @@ import { cameOf, groupOf, orderedWords, receiveLines, serialsIn } from "./words.
 const TODAY = "2026-11-23";
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: TODAY });
 const line = (more: Partial<PurchaseLine> = {}): PurchaseLine => ({
-  ...{
-    id: 5,
-    theirCode: "",
-    quantity: "150",
-    price: "0.85",
-    pricePer: "",
-    total: "127.50",
-    expected: null,
-    costTag: "",
-    note: "",
-  },
-  ...{
-    received: "0",
-    open: "150",
-    closed: false,
-    store: "Yard",
-    bin: "Y1-A",
-    shelfLife: null,
-    for: [],
-    pack: null,
-  },
+  id: 5,
+  theirCode: "",
+  quantity: "150",
+  price: "0.85",
+  pricePer: "",
+  total: "127.50",
+  expected: null,
+  costTag: "",
+  note: "",
+  received: "0",
+  open: "150",
+  closed: false,
+  store: "Yard",
+  bin: "Y1-A",
+  shelfLife: null,
+  for: [],
+  pack: null,
   item: {
-    ...{
-      id: 2,
-      code: "FRM-D",
-      name: "Bars",
-      kind: "bought",
-      tracking: "none",
-      unit: "pc",
-      decimals: 0,
-      state: "active",
-    },
-    ...{ notCounted: false, packs: [], thumbnail: null },
+    id: 2,
+    code: "FRM-D",
+    name: "Bars",
+    kind: "bought",
+    tracking: "none",
+    unit: "pc",
+    decimals: 0,
+    state: "active",
+    notCounted: false,
+    packs: [],
+    thumbnail: null,
   },
   ...more,
 });
@@ -66,7 +62,7 @@ describe("purchase orders in words", () => {
       row("sent", TODAY),
       row("sent", null),
       row("received", null),
-    ]).toEqual([...["Drafts", "Overdue", "On the way", "On the way", "Received"]]);
+    ]).toEqual(["Drafts", "Overdue", "On the way", "On the way", "Received"]);
   });
   it("tell packs as they are ordered", () => {
     expect(orderedWords(line(), format)).toBe("150 pc");

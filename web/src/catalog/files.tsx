@@ -81,7 +81,10 @@ export function PictureButton({ item }: { item: ItemSheet }) {
     const small = await thumbnailOf(file);
     if (small === null) return sayFailed(messageOf("file-type"));
     const body = {
-      ...{ to: "picture" as const, id: item.id, name: file.name, type: file.type },
+      to: "picture" as const,
+      id: item.id,
+      name: file.name,
+      type: file.type,
       content: await base64Of(file),
       thumbnail: await base64Of(small),
     };

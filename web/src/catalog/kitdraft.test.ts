@@ -24,11 +24,16 @@ const item = (code: string, cost: string | null, price: string | null, free: str
 });
 const content = (key: number, of: ContentItem, quantity: string, more: Partial<DraftContent> = {}) => ({
   ...emptyContent(key),
-  ...{ item: of, quantity },
+  item: of,
+  quantity,
   ...more,
 });
 const kit = (contents: DraftContent[], more: Partial<DraftKit> = {}): DraftKit => ({
-  ...{ contentsShown: true, mayBeAddedTo: false, priceRule: "own", discount: "0", price: "20.00" },
+  contentsShown: true,
+  mayBeAddedTo: false,
+  priceRule: "own",
+  discount: "0",
+  price: "20.00",
   contents: [...contents, emptyContent(9)],
   ...more,
 });
@@ -39,7 +44,10 @@ describe("the draft of a kit", () => {
   it("tells sets, cost, price and margin of what is typed so far", () => {
     const figures = figuresOfKit(kit([content(0, smoker, "1"), content(1, tool, "2")]), 2);
     expect([figures.sets, figures.limiting, figures.cost, figures.price]).toEqual([
-      ...["2", ["HTL-J1"], "27.4000", "20.00"],
+      "2",
+      ["HTL-J1"],
+      "27.4000",
+      "20.00",
     ]);
     expect(figures.margin?.money.toFixed(2)).toBe("-7.40");
     const sum = figuresOfKit(

@@ -39,10 +39,17 @@ const part = (
 });
 const line = (key: number, of: DraftPart, quantity: string, unit: string): DraftLine => ({
   ...emptyLine(key),
-  ...{ part: of, quantity, unit },
+  part: of,
+  quantity,
+  unit,
 });
 const draft = (...lines: DraftLine[]): DraftList => ({
-  ...{ makes: "1", usual: "100", overhead: "0.10", extra: "0", yield: "100", price: "5.90" },
+  makes: "1",
+  usual: "100",
+  overhead: "0.10",
+  extra: "0",
+  yield: "100",
+  price: "5.90",
   lines: [...lines, emptyLine(99)],
 });
 const glue = part("GLUE-W", "L", "7.60", { free: "0.52" });
@@ -73,7 +80,9 @@ describe("the draft of a parts list", () => {
     ];
     const figures = figuresOf({ ...draft(...half), price: "" }, units, "pc");
     expect([figures?.cost.total.toFixed(2), figures?.cost.unknown, figures?.margin]).toEqual([
-      ...["10.00", [3], null],
+      "10.00",
+      [3],
+      null,
     ]);
     for (const bad of [{ makes: "0" }, { yield: "101" }, { extra: "-1" }])
       expect(figuresOf({ ...draft(), ...bad }, units, "pc")).toBeNull();
@@ -81,7 +90,8 @@ describe("the draft of a parts list", () => {
   it("sends no empty line, and finds each line's place among those it sends", () => {
     const typed = { ...draft(), lines: [emptyLine(0), line(7, glue, "5", "mL"), emptyLine(8)] };
     expect(bodyOf(typed, 3)).toMatchObject({
-      ...{ list: 3, price: "5.90" },
+      list: 3,
+      price: "5.90",
       lines: [{ part: "GLUE-W", quantity: "5", unit: "mL", waste: "0", share: null, substitutes: [] }],
     });
     expect([...sentIndex(typed)]).toEqual([[7, 0]]);

@@ -59,20 +59,42 @@ export interface DraftList {
 }
 
 export const emptyLine = (key: number): DraftLine => ({
-  ...{ key, part: null, pasted: "", quantity: "", unit: "", waste: "0", oncePerBuild: false },
-  ...{ optional: false, drawnAt: "pick", store: "", note: "", share: "", person: "", substitutes: [] },
+  key,
+  part: null,
+  pasted: "",
+  quantity: "",
+  unit: "",
+  waste: "0",
+  oncePerBuild: false,
+  optional: false,
+  drawnAt: "pick",
+  store: "",
+  note: "",
+  share: "",
+  person: "",
+  substitutes: [],
 });
 
 /** What the editor begins with: the list that is there, and an empty line to go on at. */
 export function draftOf(list: PartsListAnswer | null, price: string | null): DraftList {
   if (!list)
     return {
-      ...{ makes: "1", usual: "1", overhead: "0", extra: "0", yield: "100", price: price ?? "" },
+      makes: "1",
+      usual: "1",
+      overhead: "0",
+      extra: "0",
+      yield: "100",
+      price: price ?? "",
       lines: [emptyLine(0)],
     };
   const { makes, usual, overhead, extra } = list;
   return {
-    ...{ makes, usual, overhead, extra, yield: list.yield, price: price ?? "" },
+    makes,
+    usual,
+    overhead,
+    extra,
+    yield: list.yield,
+    price: price ?? "",
     lines: [...list.lines.map(lineDraft), emptyLine(list.lines.length)],
   };
 }
@@ -184,12 +206,26 @@ export function insertRows(
 export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
   const { makes, usual, overhead, extra, price } = draft;
   return {
-    ...{ list, makes, usual, overhead, extra, yield: draft.yield, price: price === "" ? null : price },
+    list,
+    makes,
+    usual,
+    overhead,
+    extra,
+    yield: draft.yield,
+    price: price === "" ? null : price,
     lines: draft.lines
       .filter((line) => !isEmpty(line))
       .map(({ quantity, unit, waste, oncePerBuild, optional, drawnAt, store, note, person, ...line }) => ({
         part: line.part?.code ?? line.pasted,
-        ...{ quantity, unit, waste, oncePerBuild, optional, drawnAt, store, note, person },
+        quantity,
+        unit,
+        waste,
+        oncePerBuild,
+        optional,
+        drawnAt,
+        store,
+        note,
+        person,
         share: line.share === "" ? null : line.share,
         substitutes: line.substitutes
           .filter((s) => s.item !== null || s.quantity !== "")

@@ -124,7 +124,9 @@ function Affected({ body, found }: AffectedProps) {
       what: l.name === "Main" ? "parts list" : `parts list ${l.name}`,
       note: l.warning,
       cost: `${format.unitCost(l.costBefore)} → ${format.unitCost(l.costAfter)}`,
-      ...{ before: l.before, after: l.after, problem: l.problem },
+      before: l.before,
+      after: l.after,
+      problem: l.problem,
     })),
     ...found.kits.map((k) => ({
       key: `kit ${k.kit.id}`,
@@ -132,7 +134,9 @@ function Affected({ body, found }: AffectedProps) {
       what: "kit",
       note: null,
       cost: "",
-      ...{ before: k.before, after: k.after, problem: k.problem },
+      before: k.before,
+      after: k.after,
+      problem: k.problem,
     })),
   ];
   return (

@@ -14,7 +14,10 @@ import {
 } from "./asked.ts";
 
 const asked = (more: Partial<Asked>): Asked => ({
-  ...{ wanted: [NOTHING_WANTED], store: "", supposing: false, supposed: NOTHING_SUPPOSED },
+  wanted: [NOTHING_WANTED],
+  store: "",
+  supposing: false,
+  supposed: NOTHING_SUPPOSED,
   ...more,
 });
 const wanted = (item: number, quantity: string, more: object = {}) => ({

@@ -115,7 +115,10 @@ export function checkAddress(
 ): string {
   const wanted = demands.map(
     ({ item, quantity, day }): Wanted => ({
-      ...{ ...NOTHING_WANTED, item, quantity, day: day ?? "" },
+      ...NOTHING_WANTED,
+      item,
+      quantity,
+      day: day ?? "",
     }),
   );
   return `/check?${writeAsked({ wanted, store: "", supposing: false, supposed: NOTHING_SUPPOSED })}`;

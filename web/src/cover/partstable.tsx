@@ -65,7 +65,11 @@ function columnsOf(
     header: string,
     cell: Column<PartCoverAnswer>["cell"],
   ): Column<PartCoverAnswer> => ({
-    ...{ id, header, end: true, compare: by(id), cell },
+    id,
+    header,
+    end: true,
+    compare: by(id),
+    cell,
   });
   const orNone = (text: string, part: PartCoverAnswer) => (text === "0" ? "–" : figure(text, part));
   return [

@@ -261,7 +261,14 @@ function Ordered({ firm, format }: { firm: FirmSheet; format: Format }) {
 }
 
 const BLANK: FirmBody = {
-  ...{ code: "", name: "", address: "", contact: "", email: "", phone: "", terms: "", archived: false },
+  code: "",
+  name: "",
+  address: "",
+  contact: "",
+  email: "",
+  phone: "",
+  terms: "",
+  archived: false,
 };
 
 function NewFirm({ kind, onMade }: { kind: FirmKind; onMade: (firm: Firm) => void }) {
@@ -286,7 +293,14 @@ function NewFirm({ kind, onMade }: { kind: FirmKind; onMade: (firm: Firm) => voi
 function EditFirm({ firm, onDone }: { firm: FirmSheet; onDone: () => void }) {
   const { code, name, address, contact, email, phone, terms, archived } = firm;
   const [draft, setDraft] = useState<FirmBody>({
-    ...{ code, name, address, contact, email, phone, terms, archived },
+    code,
+    name,
+    address,
+    contact,
+    email,
+    phone,
+    terms,
+    archived,
   });
   const save = useCommand(routes.changeFirm, () => {
     sayDone(`${draft.name} is saved.`);

@@ -5,13 +5,31 @@ import { buildable, farWords, groupOf, linesComing, orderWords, rowsOf } from ".
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
 const order = (change: Partial<OrderRow>): OrderRow => ({
-  ...{ id: 1, number: "O-1", customer: { id: 1, code: "TBC", name: "Tarnholt Bee Club" }, stage: "open" },
-  ...{ due: null, reference: "", lines: 2, linesReady: 0, linesMissing: 0, overdue: false, made: "" },
+  id: 1,
+  number: "O-1",
+  customer: { id: 1, code: "TBC", name: "Tarnholt Bee Club" },
+  stage: "open",
+  due: null,
+  reference: "",
+  lines: 2,
+  linesReady: 0,
+  linesMissing: 0,
+  overdue: false,
+  made: "",
   ...change,
 });
 const item = (id: number): OrderLine["item"] => ({
-  ...{ id, code: `I-${id}`, name: `Item ${id}`, kind: "built", tracking: "none", unit: "pc", decimals: 0 },
-  ...{ state: "active", notCounted: false, packs: [], thumbnail: null },
+  id,
+  code: `I-${id}`,
+  name: `Item ${id}`,
+  kind: "built",
+  tracking: "none",
+  unit: "pc",
+  decimals: 0,
+  state: "active",
+  notCounted: false,
+  packs: [],
+  thumbnail: null,
 });
 const take = (id: number, missing: string, canBeBuilt = true) => ({
   item: item(id),

@@ -102,7 +102,10 @@ function UnitForm({ unit, onDone }: { unit: UnitAnswer | null; onDone: () => voi
   const make = useCommand(routes.newUnit, done);
   const change = useCommand(routes.changeUnit, done);
   const body = {
-    ...{ name, dimension, factor, rec20 },
+    name,
+    dimension,
+    factor,
+    rec20,
     decimals: /^\d+$/.test(decimals) ? Number(decimals) : Number.NaN,
   };
   return (

@@ -90,16 +90,26 @@ export async function askAll(app: FastifyInstance): Promise<Record<string, Answe
 }
 
 const PLAIN = [
-  ...["company", "people", "units", "groups", "own-fields", "stores", "prices?wish=40", "replacements"],
-  ...["waiting", "repeats", "labels", "checks", "reorder", "stock/movements?limit=1000"],
-  ...[
-    "find?text=B-12",
-    "find?text=o-5",
-    "find?text=P-3",
-    "find?text=RC-2",
-    "find?text=01-a",
-    "find?text=hive",
-  ],
+  "company",
+  "people",
+  "units",
+  "groups",
+  "own-fields",
+  "stores",
+  "prices?wish=40",
+  "replacements",
+  "waiting",
+  "repeats",
+  "labels",
+  "checks",
+  "reorder",
+  "stock/movements?limit=1000",
+  "find?text=B-12",
+  "find?text=o-5",
+  "find?text=P-3",
+  "find?text=RC-2",
+  "find?text=01-a",
+  "find?text=hive",
   ...IMPORT_KINDS.map((kind) => `exports/${kind}`),
 ].map((path) => `/api/${path}`);
 
