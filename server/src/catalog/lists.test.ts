@@ -1,6 +1,6 @@
 import { type ListDraftBody, type PartsListAnswer, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+import { demoWorld, fieldsOf, finishOf, statementsOf, TODAY, type World } from "../testing/world.ts";
 
 type Line = Partial<ListDraftBody["lines"][number]> & { part: string; quantity: string; unit: string };
 
@@ -373,6 +373,22 @@ describe("replacing a part everywhere", () => {
     expect(await inForce(world, "NUC-1")).toBe("1 draft CRN-B,CRN-B");
     const twice = await world.call(routes.undoReplacement, { params: { id: done.id } });
     expect(twice.error.code).toBe("replace-undone");
+  });
+  it("takes as many statements for three lists as for one, done and undone", async () => {
+    const counts: number[] = [];
+    for (const most of [1, 3]) {
+      const world = await demoWorld();
+      await three(world);
+      const body = await replaced(world);
+      const found = await world.ok(routes.previewReplacement, { body });
+      const lists = found.lists.map((l) => l.list).slice(0, most);
+      const replace = async () => {
+        const done = await world.ok(routes.replacePart, { body: { ...body, lists, kits: [] } });
+        await world.ok(routes.undoReplacement, { params: { id: done.id } });
+      };
+      counts.push(await statementsOf(replace));
+    }
+    expect(counts[1]).toBe(counts[0]);
   });
   it("leaves out what is not chosen, and stays once something was built", async () => {
     const world = await demoWorld();

@@ -26,7 +26,6 @@ import { briefs, itemById, stockedRow } from "./items.ts";
 import { type KeptKit, loadKits } from "./kits.ts";
 import { knownItems } from "./known.ts";
 import { type FullList, inForce, loadRevisions } from "./lists.ts";
-import { revisionInForce } from "./listservice.ts";
 import { addRevisions } from "./listwriting.ts";
 import { loadUnits, unitNamed } from "./units.ts";
 
@@ -416,15 +415,17 @@ interface ReplacedList {
   state: string;
   code: string;
   builds: number;
+  /** The revision in force today. */
+  now: number | null;
 }
 
 async function listsOf(ctx: Reading, id: number): Promise<ReplacedList[]> {
   return ctx.sql.all<ReplacedList>(
     `SELECT x.list_id AS list, x.revision_id AS revision, x.before_id AS before, x.before_state AS state, i.code,
-            (SELECT COUNT(*) FROM build WHERE revision_id = x.revision_id) AS builds
+            (SELECT COUNT(*) FROM build WHERE revision_id = x.revision_id) AS builds, ${inForce("x.list_id", "$today")} AS now
        FROM replacement_list x JOIN parts_list p ON p.id = x.list_id JOIN item i ON i.id = p.product_id
       WHERE x.replacement_id = $id`,
-    { id },
+    { id, today: ctx.today },
   );
 }
 
@@ -440,7 +441,7 @@ async function kitsOf(ctx: Reading, id: number) {
 async function blocked(ctx: Reading, id: number): Promise<string | null> {
   for (const list of await listsOf(ctx, id)) {
     if (list.builds > 0) return `${list.code} was built from it`;
-    if ((await revisionInForce(ctx, list.list)) !== list.revision) return `${list.code} has a later revision`;
+    if (list.now !== list.revision) return `${list.code} has a later revision`;
   }
   const kits = await kitsOf(ctx, id);
   const now = await loadKits(
