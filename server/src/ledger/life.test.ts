@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { change, read, type Writing } from "../db/index.ts";
 import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
 import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
-import { type Posting, record } from "./index.ts";
+import { type Posting, record, undo } from "./index.ts";
 
 const rowsOf = <Row extends object>(world: World, sql: string) =>
   read(world.store, (ctx) => ctx.sql.all<Row>(sql));
@@ -248,6 +248,25 @@ describe("a serial number", () => {
     await world.ok(routes.receive, { body });
     const again = await world.call(routes.receive, { body });
     expect(fieldsOf(again.error)).toEqual(["serial serial-taken"]);
+  });
+  it("that came back from a customer keeps its shipment from being undone", async () => {
+    const world = await demoWorld();
+    const [item, place] = [await world.idOf("SCL-E"), await placeOf(world, "Front store")];
+    const at = { place, bin: "12-A" };
+    const key = { item, lot: "", serial: SCALE, quantity: decimal(1) };
+    const ship: Movement = { ...key, purpose: "shipped", from: at, to: null, value: null };
+    const back: Movement = { ...key, purpose: "returned", from: null, to: at, value: decimal(64) };
+    const shipped = await post(world, [ship]);
+    await expect(post(world, [{ ...back, purpose: "counted" }])).rejects.toThrow(
+      `Serial ${SCALE} is with a customer (RC-99).`,
+    );
+    const returned = await post(world, [back]);
+    const undoing = (undoes: number) =>
+      change(world.store, 1, (ctx) => undo(ctx, { kind: "receipt", document: "RC-99", reason: "", undoes }));
+    await expect(undoing(shipped.id)).rejects.toThrow(`Serial ${SCALE} is in Front store 12-A.`);
+    await undoing(returned.id);
+    await undoing(shipped.id);
+    expect(await world.audit()).toEqual([]);
   });
   it("of a part of a rejected unit goes into no good one", async () => {
     const world = await demoWorld();

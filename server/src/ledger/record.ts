@@ -82,11 +82,8 @@ export async function record(
   const posted = post(stock, posting.movements);
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
   const { kind, document, day, reason, undoes = null, entries = [] } = posting;
-  // What was is mirrored as it was; only what is new must fit what is there.
-  if (undoes === null) {
-    await refuseSecondSerials(ctx, posted.movements);
-    await refuseTooEarly(ctx, day, posted.movements);
-  }
+  await refuseSecondSerials(ctx, posted.movements, undoes !== null);
+  await refuseTooEarly(ctx, day, posted.movements);
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
   const id = await ctx.sql.insert(

@@ -71,28 +71,33 @@ export async function serialsElsewhere(
 
 /**
  * Refuses movements that bring in a serial number which is elsewhere (docs/rules.md § 8): one number is one unit. What the
- * same movements took out before, such as a count in another bin, counts.
+ * same movements took out before, such as a count in another bin, counts. An undo brings back what was, whatever its
+ * purpose, but not what has come in again since.
  */
-export async function refuseSecondSerials(ctx: Reading, movements: readonly Movement[]): Promise<void> {
+export async function refuseSecondSerials(
+  ctx: Reading,
+  movements: readonly Movement[],
+  undoes: boolean,
+): Promise<void> {
   const arriving = movements.filter((m) => m.from === null && m.serial !== "" && m.quantity.gt(0));
   if (arriving.length === 0) return;
   const moveOf = await serialMoves(ctx, arriving);
-  const states = new Map<string, typeof HERE | Gone | null>();
+  const states = new Map<string, typeof IN_STOCK | Gone | null>();
+  for (const { item, serial } of arriving) {
+    const last = moveOf({ item, serial });
+    states.set(keyOf({ item, serial }), last?.arrives ? IN_STOCK : last && goneBy(last));
+  }
   for (const movement of movements) {
-    if (movement.serial === "" || movement.quantity.lte(0)) continue;
-    const { from, to, serial, purpose } = movement;
+    const { from, to, serial, purpose, quantity } = movement;
+    if (serial === "" || quantity.lte(0)) continue;
     const key = keyOf(movement);
-    if (from === null) {
+    const state = states.get(key) ?? null;
+    if (from === null && (state === IN_STOCK || !(undoes || mayComeIn(state, purpose)))) {
       const last = moveOf(movement);
-      const state = states.get(key) ?? (last?.arrives ? HERE : last && goneBy(last));
-      if (state === HERE || !mayComeIn(state, purpose))
-        throw new Refusal("serial-elsewhere", {
-          serial,
-          where: last ? whereabouts(last) : "named twice here",
-        });
+      throw new Refusal("serial-elsewhere", { serial, where: last ? whereabouts(last) : "named twice here" });
     }
-    states.set(key, to === null ? PURPOSES[purpose].gone : HERE);
+    states.set(key, to === null ? PURPOSES[purpose].gone : IN_STOCK);
   }
 }
 
-const HERE = Symbol("in stock");
+const IN_STOCK = Symbol("in stock");
