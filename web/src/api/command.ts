@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { AnswerOf, ErrorAnswer, Route } from "@yosegi/contract";
 import { useRef, useState } from "react";
 import { call, type Input, NoAnswer, Refused } from "./call.ts";
+import { newKey } from "./key.ts";
 
 /** Messages by field path, as forms show them. */
 export type FieldErrors = Record<string, string>;
@@ -28,7 +29,7 @@ export function useCommand<R extends Route>(route: R, done?: (answer: AnswerOf<R
   const mutation = useMutation({
     mutationFn: (input: Input<R>) => {
       const text = JSON.stringify(input);
-      if (attempt.current.input !== text) attempt.current = { input: text, key: crypto.randomUUID() };
+      if (attempt.current.input !== text) attempt.current = { input: text, key: newKey() };
       return call(route, input, attempt.current.key);
     },
   });

@@ -2,3 +2,4 @@ export * from "./ask.ts";
 export * from "./call.ts";
 export * from "./command.ts";
 export * from "./failure.tsx";
+export { newKey } from "./key.ts";

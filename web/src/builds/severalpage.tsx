@@ -3,7 +3,7 @@ import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
 import { isOpen, isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { call, Failure, NoAnswer, Refused } from "../api/index.ts";
+import { call, Failure, NoAnswer, newKey, Refused } from "../api/index.ts";
 import { Actions, Button, Checkbox, DataTable, Notice, Page, Sub, useFormat } from "../ui/index.ts";
 import { BuildsNav } from "./buildsnav.tsx";
 import { useBuilds } from "./queries.ts";
@@ -162,7 +162,7 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
       lot: build.suggestedLot,
       expiry: build.suggestedExpiry,
     };
-    await call(routes.finishBuild, { params, body }, crypto.randomUUID());
+    await call(routes.finishBuild, { params, body }, newKey());
     return null;
   } catch (error) {
     if (error instanceof Refused || error instanceof NoAnswer) return error.message;

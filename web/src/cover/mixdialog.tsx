@@ -1,7 +1,7 @@
 import { type CoverQuestion, type MIX_BASES, type MixAnswer, routes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
-import { call, Refused } from "../api/index.ts";
+import { call, newKey, Refused } from "../api/index.ts";
 import { Progress } from "../jobs/index.ts";
 import {
   Actions,
@@ -53,7 +53,7 @@ function Mix({ question, onUse }: { question: CoverQuestion; onUse: (quantities:
   const [answer, setAnswer] = useState<{ by: Basis; mix: MixAnswer } | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const run = async () => {
-    const name = crypto.randomUUID();
+    const name = newKey();
     setJob(name);
     setRefused(null);
     try {

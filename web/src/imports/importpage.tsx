@@ -15,7 +15,7 @@ import { FileDown, FileSpreadsheet, FileUp, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, NoAnswer, Refused, useCommand } from "../api/index.ts";
+import { call, NoAnswer, newKey, Refused, useCommand } from "../api/index.ts";
 import { CatalogNav } from "../catalog/index.ts";
 import { Progress } from "../jobs/index.ts";
 import {
@@ -82,7 +82,7 @@ export function ImportPage() {
     setReport(null);
     setErrors({});
     bring.clear();
-    const job = crypto.randomUUID();
+    const job = newKey();
     asked.current = job;
     if (Object.keys(chosen).length === 0) return setRunning(null);
     setRunning(job);
@@ -120,7 +120,7 @@ export function ImportPage() {
   };
   const confirm = async (goodRowsOnly: boolean) => {
     if (!report) return;
-    const job = crypto.randomUUID();
+    const job = newKey();
     setRunning(job);
     await bring.run({ body: { ...bodyOf(files, update, job), token: report.token, goodRowsOnly } });
     setRunning(null);
