@@ -12,11 +12,14 @@ const project = (name: string, more: object = {}) => ({
   },
 });
 
+/** Packages whose tests need nothing set up. */
+const PLAIN = ["core", "contract", "web", "demo"];
+
 export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
-      ...["core", "contract", "web", "demo"].map((name) => project(name)),
+      ...PLAIN.map((name) => project(name)),
       project("server", {
         globalSetup: ["./src/testing/templates.ts"],
         setupFiles: ["./src/testing/closing.ts"],

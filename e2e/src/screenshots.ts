@@ -6,16 +6,12 @@ import { expect, test } from "./site.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
-interface Shot {
+/** One view of the application, and what is pressed there before its picture is taken. */
+interface View {
+  name: string;
   path: string;
   dark?: boolean;
   before?: (page: Page) => Promise<void>;
-}
-
-/** A picture: one view, or several that belong together, two beside each other. */
-interface View extends Partial<Shot> {
-  name: string;
-  shots?: Shot[];
 }
 
 /** Queues the 20 autumn feed of docs/rules.md § 5 and types its finish. */
@@ -37,18 +33,6 @@ async function typeSerials(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Fill in 3" }).click();
   await page.getByLabel("Serial number 2", { exact: true }).fill("H-0098");
   await page.getByRole("heading", { name: "Who worked" }).scrollIntoViewIfNeeded();
-}
-
-/** Puts the labels of a finished build into the tray. */
-async function fillTray(page: Page): Promise<void> {
-  for (const build of [1, 3]) {
-    await page.goto(`/builds/${build}`);
-    await page.getByRole("button", { name: "Labels" }).click();
-    await page.getByRole("button", { name: "Into the label tray" }).click();
-    await expect(page.getByRole("dialog")).toHaveCount(0);
-  }
-  await page.goto("/labels");
-  await expect(page.getByRole("img").first()).toBeVisible();
 }
 
 async function importBadRows(page: Page): Promise<void> {
@@ -112,92 +96,28 @@ const VIEWS: View[] = [
     path: "/builds/3",
     before: (page) => page.getByRole("heading", { name: /finished for/ }).scrollIntoViewIfNeeded(),
   },
-  {
-    name: "finishing",
-    shots: [
-      { path: "/builds/7", before: typeSerials },
-      { path: "/builds/2", before: press("More of FND-D") },
-      { path: "/builds/2", before: press("Count FND-D") },
-      { path: "/builds/1", before: press("Labels") },
-    ],
-  },
-  {
-    name: "planning",
-    shots: [
-      { path: "/builds/calendar" },
-      { path: "/builds/several" },
-      { path: "/builds/repeat" },
-      { path: "/labels", before: fillTray },
-    ],
-  },
-  {
-    name: "orders",
-    shots: [
-      { path: "/orders/2" },
-      {
-        path: "/orders/2",
-        before: async (page) => {
-          await page.getByRole("button", { name: "Change", exact: true }).click();
-          await page.getByRole("button", { name: "Another line" }).click();
-          await page.getByRole("combobox", { name: "Item 2" }).fill("KIT");
-          await expect(page.getByRole("option").first()).toBeVisible();
-        },
-      },
-    ],
-  },
-  { name: "catalog", shots: [{ path: "/catalog" }, { path: "/catalog/38" }] },
+  { name: "serials", path: "/builds/7", before: typeSerials },
+  { name: "calendar", path: "/builds/calendar" },
+  { name: "order", path: "/orders/2" },
+  { name: "catalog", path: "/catalog" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
-  {
-    name: "revisions",
-    shots: [{ path: "/catalog/38/lists" }, { path: "/catalog/39/parts-list", before: compare }],
-  },
-  {
-    name: "upkeep",
-    shots: [
-      { path: "/replace?part=20&successor=19&per=2" },
-      { path: "/prices?wish=40" },
-      { path: "/suppliers/1" },
-      { path: "/outbox/2" },
-    ],
-  },
-  { name: "kit", shots: [{ path: "/catalog/41" }, { path: "/catalog/44/kit" }] },
+  { name: "compare", path: "/catalog/39/parts-list", before: compare },
+  { name: "kit", path: "/catalog/41" },
+  { name: "prices", path: "/prices?wish=40" },
   { name: "import", path: "/import", before: importBadRows },
   { name: "ledger", path: "/stock", dark: true },
 ];
 
-/** Goes to a view and takes its picture. */
-async function take(page: Page, { path, dark = false, before }: Shot): Promise<Buffer> {
-  await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
-  await page.goto(path);
-  await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
-  await page.waitForLoadState("networkidle");
-  await before?.(page);
-  // Messages that pass would be in the way of the picture.
-  await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
-  await page.mouse.move(0, 0);
-  return page.screenshot();
-}
-
-/** Several pictures as one, two beside each other. */
-async function together(page: Page, pictures: readonly Buffer[]): Promise<Buffer> {
-  const images = pictures.map((p) => `<img src="data:image/png;base64,${p.toString("base64")}">`);
-  await page.setViewportSize({ width: 2576, height: 100 });
-  await page.goto("about:blank");
-  await page.setContent(
-    `<style>body{margin:0;background:#d8ccb6;display:grid;grid-template-columns:1280px 1280px;gap:16px}img{display:block}</style>${images.join("")}`,
-  );
-  return page.screenshot({ fullPage: true });
-}
-
-for (const { name, shots, path = "", ...view } of VIEWS)
+for (const { name, path, dark = false, before } of VIEWS)
   test(name, async ({ page }) => {
     mkdirSync(FOLDER, { recursive: true });
-    const pictures: Buffer[] = [];
-    for (const shot of shots ?? [{ path, ...view }]) pictures.push(await take(page, shot));
-    const [first] = pictures;
-    if (!first) throw new Error(`${name} shows nothing`);
-    writeFileSync(
-      join(FOLDER, `${name}.png`),
-      pictures.length === 1 ? first : await together(page, pictures),
-    );
+    await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+    await page.waitForLoadState("networkidle");
+    await before?.(page);
+    // Messages that pass would be in the way of the picture.
+    await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
+    await page.mouse.move(0, 0);
+    writeFileSync(join(FOLDER, `${name}.png`), await page.screenshot());
   });

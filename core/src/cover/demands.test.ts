@@ -22,11 +22,10 @@ const show = (value: Decimal | "no limit" | null) =>
 
 /** The figures of one part of a demand, in the order in which they are figured. */
 const figures = (part: DemandPart | undefined) =>
-  part && [
-    ...[part.need, part.fromFree, part.shortNow, part.shortOnDay, part.uncovered].map(show),
-    part.day,
-    part.freshDay,
-  ];
+  part &&
+  [part.need, part.fromFree, part.shortNow, part.shortOnDay, part.uncovered]
+    .map(show)
+    .concat([part.day, part.freshDay]);
 
 describe("a check of one product (docs/rules.md § 3)", () => {
   it("makes 22 of FEED-12 now, limited by labels, and says by how much each part is short", () => {
@@ -123,11 +122,10 @@ describe("three products that share four parts, with two orders on their way", (
     expect([show(trays?.makesNow ?? null), trays?.finish]).toEqual(["2", "2026-12-05"]);
   });
   it("adds each part up over all, and marks what suffices for each alone and not for all", () => {
-    const totals = answer.parts.map((p) => [
-      p.item,
-      ...[p.need, p.free, p.incoming, p.shortNow, p.shortOnDay, p.leftOver].map(show),
-      p.shortTogether,
-    ]);
+    const totals = answer.parts.map((p) => {
+      const shown = [p.need, p.free, p.incoming, p.shortNow, p.shortOnDay, p.leftOver].map(show);
+      return [p.item, ...shown, p.shortTogether];
+    });
     expect(totals).toEqual([
       // boxes: 20 + 12 = 32 of 30, and 20 come; each of 20 and 12 alone is there
       [BOX, "32", "30", "20", "2", "2", "0", true],

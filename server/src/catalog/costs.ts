@@ -59,8 +59,8 @@ export async function costsFrom(
     for (const row of rows) facts.set(row.item, factsOf(row, lists.get(row.item) ?? null));
     for (const [item, kit] of sets) kits.set(item, kit);
     const below = [
-      ...[...lists.values()].flatMap((list) => list.lines.map(idOf)),
-      ...[...sets.values()].flatMap((kit) => kit.contents.map(idOf)),
+      ...Array.from(lists.values()).flatMap((list) => list.lines.map(idOf)),
+      ...Array.from(sets.values()).flatMap((kit) => kit.contents.map(idOf)),
     ];
     rows = await costRows(ctx, new Set(below.filter((item) => !facts.has(item))));
   }
