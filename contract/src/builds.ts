@@ -124,7 +124,7 @@ export const buildLine = z.object({
   bench: figure.meta({ description: "Handed out and not used yet" }),
   onHand: figure.nullable().meta({ description: "Usable and not expired; null for work" }),
   added: z.boolean().meta({ description: "Not on the parts list: it came in at a finish" }),
-  insteadOf: ref.nullable().meta({ description: "The line it was taken for" }),
+  insteadOf: ref.nullable().meta({ description: "The line of the list whose part it replaces" }),
   substitutes: z
     .array(
       z.object({
@@ -296,7 +296,10 @@ export const finishBody = z.object({
     .array(
       z.object({
         item: ref,
-        insteadOf: ref.nullable().default(null).meta({ description: "The line it was taken for" }),
+        insteadOf: ref
+          .nullable()
+          .default(null)
+          .meta({ description: "The line of the list whose part it replaces" }),
         ...usedOfLine,
       }),
     )

@@ -32,7 +32,7 @@ export const purchaseRow = z
     supplier: firmBrief,
     stage: purchaseStage,
     lines: z.int(),
-    /** Lines of which all that is still wanted is there. */
+    /** Lines that nothing more is expected of. */
     linesDone: z.int(),
     total: figure,
     expected: day.nullable().meta({ description: "Earliest day of what is still to come" }),

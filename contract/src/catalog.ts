@@ -46,7 +46,7 @@ export const unit = z
     ...unitFields,
     code: z.string(),
     factor: figure,
-    used: z.boolean().meta({ description: "Something is told in it: dimension and factor stay" }),
+    used: z.boolean().meta({ description: "Something is measured in it: its dimension and factor stay" }),
   })
   .meta({ id: "Unit" });
 export type UnitAnswer = z.infer<typeof unit>;
@@ -102,7 +102,7 @@ const itemFields = {
   notes: longText("The note", 2000),
 };
 export const itemChange = z.object(itemFields);
-/** What is new may be told in a few words; the rest is as it is for most items. */
+/** A new item needs a few fields only; the others have the value that most items have. */
 export const newItem = z.object({
   code,
   ...itemFields,

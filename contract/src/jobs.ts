@@ -1,18 +1,18 @@
 import { z } from "zod";
 import { ask, askWith } from "./route.ts";
 
-/** A name that the caller of long work gives it, to ask how far it is and to stop it. */
+/** A name that the caller of long work gives it, to ask for its progress and to stop it. */
 export const job = z
   .string()
   .min(1)
   .max(60)
-  .meta({ description: "A name of your own, to ask how far it is" });
+  .meta({ description: "A name of your own, to ask for its progress" });
 
 const one = { params: z.object({ job }) };
 
 export const jobRoutes = {
   jobProgress: ask("/api/jobs/:job", {
-    summary: "How far long work has come; null where none of this name runs",
+    summary: "Progress of long work; null where none of this name runs",
     ...one,
     answer: z.object({ progress: z.object({ step: z.string(), done: z.int(), of: z.int() }).nullable() }),
   }),

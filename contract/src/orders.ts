@@ -113,7 +113,7 @@ export const orderRoutes = {
     answer: z.object({ orders: z.array(orderRow), ended: endedCount }),
   }),
   order: ask("/api/orders/:id", {
-    summary: "One order: how far each line can be served, and what is being built for it",
+    summary: "One order: what each line has in stock, what is being built for it, and what is missing",
     ...one,
     answer: orderSheet,
   }),
