@@ -2,6 +2,7 @@ import { z } from "zod";
 import { firmBrief, itemBrief } from "./brief.ts";
 import {
   bin,
+  byId,
   cost,
   day,
   endedCount,
@@ -222,15 +223,13 @@ export const outboxMessage = outboxRow
   .meta({ id: "OutboxMessage" });
 export type OutboxMessage = z.infer<typeof outboxMessage>;
 
-const one = { params: z.object({ id }) };
-
 export const buyingRoutes = {
   purchases: ask("/api/purchases", {
     summary: "Purchase orders: drafts, then what is still to come, then what ended",
     query: z.object({ stage: purchaseStage.optional(), supplier: id.optional(), ended: endedLimit }),
     answer: z.object({ purchases: z.array(purchaseRow), ended: endedCount }),
   }),
-  purchase: ask("/api/purchases/:id", { summary: "One purchase order", ...one, answer: purchaseSheet }),
+  purchase: ask("/api/purchases/:id", { summary: "One purchase order", ...byId, answer: purchaseSheet }),
   newPurchase: command("/api/purchases", {
     summary: "Make a draft by hand",
     body: purchaseBody.extend({ supplier: ref }),
@@ -238,13 +237,13 @@ export const buyingRoutes = {
   }),
   changePurchase: replace("/api/purchases/:id", {
     summary: "Change a draft",
-    ...one,
+    ...byId,
     body: purchaseBody,
     answer: purchaseSheet,
   }),
   changeExpected: command("/api/purchases/:id/expected", {
     summary: "Say when lines that were sent are expected now",
-    ...one,
+    ...byId,
     body: z.object({
       lines: z
         .array(z.object({ line: ref, expected: day.nullable() }))
@@ -260,29 +259,29 @@ export const buyingRoutes = {
   }),
   sendPurchase: command("/api/purchases/:id/send", {
     summary: "Put the order into the outbox as PDF and CSV; it is on its way then",
-    ...one,
+    ...byId,
     answer: purchaseSheet,
   }),
   cancelPurchase: command("/api/purchases/:id/cancel", {
     summary: "Cancel what has not come",
-    ...one,
+    ...byId,
     answer: purchaseSheet,
   }),
   receivePurchase: command("/api/purchases/:id/receive", {
     summary: "Take in what came: all or some, at the price it has",
-    ...one,
+    ...byId,
     body: receiveBody,
     answer: purchaseSheet,
   }),
   undoReceipt: command("/api/receipts/:id/undo", {
     summary: "Take a receipt back, mirrored; refused where stock has moved on",
-    ...one,
+    ...byId,
     answer: purchaseSheet,
   }),
   correctPrice: command("/api/receipts/:id/price", {
     summary:
       "Put the price of a received line right: what is on hand takes its share, the rest is a price difference",
-    ...one,
+    ...byId,
     body: z.object({
       line: ref.meta({ description: "Position in the receipt" }),
       price: cost,
@@ -293,7 +292,7 @@ export const buyingRoutes = {
   }),
   purchaseFile: ask("/api/purchases/:id/paper", {
     summary: "The order as it would be sent",
-    ...one,
+    ...byId,
     query: z.object({ format: z.enum(["pdf", "csv"]) }),
     answer: z.string().meta({ description: "The bytes of the file" }),
   }),
@@ -309,12 +308,12 @@ export const buyingRoutes = {
   }),
   outboxMessage: ask("/api/outbox/:id", {
     summary: "One message with its files",
-    ...one,
+    ...byId,
     answer: outboxMessage,
   }),
   markSent: command("/api/outbox/:id/sent", {
     summary: "Say that a message was sent",
-    ...one,
+    ...byId,
     answer: outboxMessage,
   }),
 };

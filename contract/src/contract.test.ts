@@ -1,21 +1,10 @@
 import { PROBLEM_CODES } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import type { z } from "zod";
-import {
-  cost,
-  day,
-  ERRORS,
-  endedLimit,
-  messageOf,
-  percent,
-  price,
-  quantity,
-  quantityOrZero,
-  Refusal,
-  type Route,
-  routes,
-  UNREADABLE,
-} from "./index.ts";
+import { ERRORS, messageOf, Refusal } from "./errors.ts";
+import { cost, day, endedLimit, percent, price, quantity, quantityOrZero, UNREADABLE } from "./fields.ts";
+import { routes } from "./index.ts";
+import type { Route } from "./route.ts";
 
 const said = (schema: z.ZodType, text: unknown) =>
   schema.safeParse(text).error?.issues.map((i) => i.message) ?? [];

@@ -1,5 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { coverQuestion, needLine, purchaseBody, type Route, receiveBody, routes } from "./index.ts";
+import { needLine, purchaseBody, receiveBody } from "./buying.ts";
+import { coverQuestion } from "./cover.ts";
+import { routes } from "./index.ts";
+import type { Route } from "./route.ts";
 
 const messages = (schema: typeof coverQuestion | typeof purchaseBody | typeof receiveBody, body: unknown) =>
   schema.safeParse(body).error?.issues.map((i) => `${i.path.join(".")}: ${i.message}`) ?? [];

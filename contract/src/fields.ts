@@ -132,6 +132,8 @@ export const wholeNumber = (what: string, most: number) =>
     .int(`${what} is a whole number.`)
     .min(0, `${what} cannot be below zero.`)
     .max(most, `${what} may be up to ${most}.`);
+/** A number of days or months that need not be said. */
+export const wholeOrNull = (what: string) => wholeNumber(what, 9999).nullable();
 export const code = text("The code", 40)
   .min(1, "The code is missing.")
   .regex(/^[\p{L}\p{N}._/+#-]*$/u, "A code has letters, digits and . _ / + # - without spaces.");
@@ -158,3 +160,5 @@ export const id = z.coerce
   .meta({ description: "Id" });
 /** An id in a body or an answer, where it is a number already. */
 export const ref = z.int().positive();
+/** Parameters of a route about one thing. */
+export const byId = { params: z.object({ id }) };

@@ -16,27 +16,27 @@ import {
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { z } from "zod";
-import {
-  firmsRow,
-  IMPORT_COLUMNS,
-  itemsRow,
-  kitsRow,
-  NEEDED_COLUMNS,
-  partsListsRow,
-  pricesRow,
-} from "./imports.ts";
+import { IMPORT_COLUMNS, NEEDED_COLUMNS } from "./importcolumns.ts";
+import { firmsRow, itemsRow, kitsRow, partsListsRow, pricesRow } from "./importrows.ts";
 
 const text = fc.stringMatching(/^[A-Za-zÄöüé][A-Za-zÄöüé0-9 .&'-]{0,20}$/).map((t) => t.trim());
+
 const maybe = fc.oneof(fc.constant(""), text);
+
 const code = fc.stringMatching(/^[A-Z0-9][A-Z0-9._/+#-]{0,12}$/);
+
 const amount = (decimals: number, least = 0) =>
   fc.integer({ min: least, max: 99_999_999 }).map((n) => decimal(`${n}e-${decimals}`));
+
 const orNull = <T>(of: fc.Arbitrary<T>) => fc.oneof(fc.constant(null), of);
+
 const days = orNull(fc.nat(9999));
+
 const yes = fc.boolean();
 
 /** Reads cells back as an import does, each as the text that a spreadsheet holds. */
 const read = <S extends z.ZodType>(schema: S, cells: Cells): z.output<S> => schema.parse(cells);
+
 /** Equal where amounts are equal, however they are written. */
 const plain = (value: unknown) =>
   JSON.parse(

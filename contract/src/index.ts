@@ -1,49 +1,63 @@
-import { buildRoutes } from "./builds.ts";
+import { buildRoutes } from "./buildroutes.ts";
 import { buyingRoutes } from "./buying.ts";
-import { catalogRoutes } from "./catalog.ts";
 import { coverRoutes } from "./cover.ts";
+import { ownFieldRoutes } from "./customfields.ts";
 import { fileRoutes } from "./files.ts";
 import { findRoutes } from "./find.ts";
 import { firmRoutes } from "./firms.ts";
 import { importRoutes } from "./imports.ts";
+import { itemRoutes } from "./items.ts";
+import { itemSheetRoutes } from "./itemsheets.ts";
 import { jobRoutes } from "./jobs.ts";
 import { kitRoutes } from "./kits.ts";
 import { labelRoutes } from "./labels.ts";
 import { listRoutes } from "./lists.ts";
 import { orderRoutes } from "./orders.ts";
-import { ownFieldRoutes } from "./ownfields.ts";
 import { peopleRoutes } from "./people.ts";
-import { repeatRoutes } from "./repeats.ts";
+import { priceRoutes } from "./prices.ts";
+import { repeatRoutes } from "./recurring.ts";
+import { replacingRoutes } from "./replacing.ts";
 import { stockRoutes } from "./stock.ts";
 
 export * from "./brief.ts";
+export * from "./buildroutes.ts";
 export * from "./builds.ts";
+export * from "./buildsheet.ts";
 export * from "./buying.ts";
-export * from "./catalog.ts";
 export * from "./cover.ts";
+export * from "./customfields.ts";
 export * from "./errors.ts";
 export * from "./fields.ts";
 export * from "./files.ts";
 export * from "./find.ts";
+export * from "./finishes.ts";
 export * from "./firms.ts";
+export * from "./importcolumns.ts";
+export * from "./importrows.ts";
 export * from "./imports.ts";
+export * from "./items.ts";
+export * from "./itemsheets.ts";
 export * from "./jobs.ts";
 export * from "./kits.ts";
 export * from "./labels.ts";
 export * from "./lists.ts";
 export * from "./orders.ts";
-export * from "./ownfields.ts";
 export * from "./people.ts";
-export * from "./repeats.ts";
+export * from "./prices.ts";
+export * from "./recurring.ts";
+export * from "./replacing.ts";
 export * from "./route.ts";
 export * from "./stock.ts";
 
 /** All that the API can do. */
 export const routes = {
   ...peopleRoutes,
-  ...catalogRoutes,
+  ...itemRoutes,
   ...listRoutes,
   ...kitRoutes,
+  ...priceRoutes,
+  ...replacingRoutes,
+  ...itemSheetRoutes,
   ...firmRoutes,
   ...ownFieldRoutes,
   ...fileRoutes,

@@ -1,12 +1,13 @@
 import { PRICE_RULES, SWAPS } from "@yosegi/core";
 import { z } from "zod";
 import { itemBrief, rate } from "./brief.ts";
-import { figure, id, once, price, quantity, ref, share } from "./fields.ts";
-import { ask, command, replace } from "./route.ts";
+import { figure, id, price, quantity, ref, share } from "./fields.ts";
+import { replace } from "./route.ts";
 
 export const priceRule = z.enum(PRICE_RULES, {
   error: `The price rule is one of: ${PRICE_RULES.join(", ")}.`,
 });
+
 export const swap = z.enum(SWAPS, { error: `Swaps are one of: ${SWAPS.join(", ")}.` });
 
 const content = z.object({
@@ -40,6 +41,7 @@ export const kit = z
       .meta({ description: "Sets that can be sold; null: no limit; 0 while it has no contents" }),
   })
   .meta({ id: "Kit" });
+
 export type Kit = z.infer<typeof kit>;
 
 export const kitBody = z.object({
@@ -62,17 +64,8 @@ export const kitBody = z.object({
     .min(1, "A kit has at least one content.")
     .max(200, "A kit has up to 200 contents."),
 });
-export type KitBody = z.infer<typeof kitBody>;
 
-export const priceRow = itemBrief.extend({
-  unitCost: figure,
-  price: figure,
-  margin: figure,
-  percent: figure.nullable(),
-  suggested: figure.nullable().meta({ description: "The price with the margin wished for" }),
-  ownPrice: z.boolean().meta({ description: "false: it follows from a kit's contents" }),
-});
-export type PriceRow = z.infer<typeof priceRow>;
+export type KitBody = z.infer<typeof kitBody>;
 
 export const kitRoutes = {
   saveKit: replace("/api/items/:id/kit", {
@@ -80,21 +73,5 @@ export const kitRoutes = {
     params: z.object({ id }),
     body: kitBody,
     answer: kit,
-  }),
-  prices: ask("/api/prices", {
-    summary: "Products and kits whose margin is below a wish",
-    query: z.object({ wish: share.optional().meta({ description: "Percent; left out: as last wished" }) }),
-    answer: z.object({ wish: figure, rows: z.array(priceRow) }),
-  }),
-  reprice: command("/api/prices", {
-    summary: "Give several items their new prices, and remember the margin wished for",
-    body: z.object({
-      wish: share,
-      prices: z
-        .array(z.object({ item: ref, price }))
-        .max(5000, "Up to 5000 prices at once.")
-        .check(once((p) => p.item, "This item is named")),
-    }),
-    answer: z.object({ changed: z.int() }),
   }),
 };

@@ -1,7 +1,9 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
 import { z } from "zod";
 import { itemBrief, rate } from "./brief.ts";
+import { ownValue } from "./customfields.ts";
 import {
+  byId,
   cost,
   day,
   figure,
@@ -9,7 +11,6 @@ import {
   listName,
   moment,
   note,
-  once,
   percent,
   price,
   quantity,
@@ -18,8 +19,7 @@ import {
   yieldPercent,
 } from "./fields.ts";
 import { attachedFile } from "./files.ts";
-import { ownValue } from "./ownfields.ts";
-import { ask, askWith, command, replace } from "./route.ts";
+import { ask, command, replace } from "./route.ts";
 
 const listPart = itemBrief.extend({
   free: figure,
@@ -49,6 +49,7 @@ export const listLine = z.object({
     }),
   ),
 });
+
 export type ListLineAnswer = z.infer<typeof listLine>;
 
 const expected = z.object({
@@ -79,6 +80,7 @@ export const revisionHead = z.object({
   locked: z.object({ person: z.string(), moment, note: z.string() }).nullable(),
   builds: z.int().meta({ description: "Builds that used it" }),
 });
+
 export type RevisionHead = z.infer<typeof revisionHead>;
 
 export const partsList = z
@@ -101,6 +103,7 @@ export const partsList = z
     files: z.array(attachedFile),
   })
   .meta({ id: "PartsList" });
+
 export type PartsListAnswer = z.infer<typeof partsList>;
 
 export const listDraft = z.object({
@@ -137,6 +140,7 @@ export const listDraft = z.object({
     .min(1, "A parts list has at least one part.")
     .max(500, "A parts list has up to 500 lines."),
 });
+
 export type ListDraftBody = z.infer<typeof listDraft>;
 
 export const productList = z.object({
@@ -145,6 +149,7 @@ export const productList = z.object({
   main: z.boolean(),
   revisions: z.array(revisionHead),
 });
+
 export type ProductList = z.infer<typeof productList>;
 
 const comparedLine = z.object({
@@ -155,6 +160,7 @@ const comparedLine = z.object({
   costBefore: figure.nullable(),
   costAfter: figure.nullable(),
 });
+
 export const comparison = z
   .object({
     before: partsList,
@@ -163,128 +169,58 @@ export const comparison = z
     lines: z.array(comparedLine),
   })
   .meta({ id: "Comparison" });
+
 export type ComparisonAnswer = z.infer<typeof comparison>;
-
-const replacing = {
-  part: ref,
-  successor: ref,
-  per: quantity.meta({ description: "So many of the successor" }),
-  of: quantity.meta({ description: "… for so many of the part, both in their stock units" }),
-};
-export const replacementPreview = z.object({
-  lists: z.array(
-    z.object({
-      list: ref,
-      product: itemBrief,
-      name: z.string(),
-      before: z.array(z.string()).meta({ description: "The lines concerned, in words" }),
-      after: z.array(z.string()),
-      costBefore: figure,
-      costAfter: figure,
-      problem: z.string().nullable().meta({ description: "Why it cannot be replaced here" }),
-      warning: z.string().nullable(),
-    }),
-  ),
-  kits: z.array(
-    z.object({
-      kit: itemBrief,
-      before: z.array(z.string()),
-      after: z.array(z.string()),
-      problem: z.string().nullable(),
-    }),
-  ),
-});
-export type ReplacementPreview = z.infer<typeof replacementPreview>;
-
-export const replacementRow = z.object({
-  id: ref,
-  part: z.string(),
-  successor: z.string(),
-  per: figure,
-  of: figure,
-  person: z.string(),
-  moment,
-  lists: z.int(),
-  kits: z.int(),
-  undone: z.object({ person: z.string(), moment }).nullable(),
-  blocked: z.string().nullable().meta({ description: "Why it cannot be undone any more" }),
-});
-export type ReplacementRow = z.infer<typeof replacementRow>;
-
-const one = { params: z.object({ id }) };
 
 export const listRoutes = {
   lists: ask("/api/items/:id/lists", {
     summary: "All parts lists of a product, with their revisions",
-    ...one,
+    ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   revision: ask("/api/revisions/:id", {
     summary: "One revision of a parts list",
-    ...one,
+    ...byId,
     answer: partsList,
   }),
   saveList: replace("/api/items/:id/parts-list", {
     summary: "Write the draft of a parts list; a locked list gets its next revision",
-    ...one,
+    ...byId,
     body: listDraft,
     answer: partsList,
   }),
   newList: command("/api/items/:id/lists", {
     summary: "Make another list for a product, as a copy of one that is there",
-    ...one,
+    ...byId,
     body: z.object({ name: listName, copyOf: ref }),
     answer: partsList,
   }),
   changeList: replace("/api/lists/:id", {
     summary: "Name a list, or make it the main one",
-    ...one,
+    ...byId,
     body: z.object({ name: listName, main: z.boolean() }),
     answer: z.object({ lists: z.array(productList) }),
   }),
   lockRevision: command("/api/revisions/:id/lock", {
     summary: "Lock a draft: it never changes again, and takes effect when it says",
-    ...one,
+    ...byId,
     body: z.object({ ...starting, note }),
     answer: partsList,
   }),
   retireRevision: command("/api/revisions/:id/retire", {
     summary: "Retire a revision: nothing new is built from it",
-    ...one,
+    ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   removeRevision: command("/api/revisions/:id/remove", {
     summary: "Throw a draft away",
-    ...one,
+    ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   compareRevisions: ask("/api/revisions/:id/compare", {
     summary: "What changed from another revision to this one",
-    ...one,
+    ...byId,
     query: z.object({ with: id }),
     answer: comparison,
-  }),
-  previewReplacement: askWith("/api/replacements/preview", {
-    summary: "What replacing a part everywhere would change; writes nothing",
-    body: z.object(replacing),
-    answer: replacementPreview,
-  }),
-  replacements: ask("/api/replacements", {
-    summary: "Parts that were replaced everywhere, latest first",
-    answer: z.object({ replacements: z.array(replacementRow) }),
-  }),
-  replacePart: command("/api/replacements", {
-    summary: "Replace a part in these lists and kits, each list in a new revision",
-    body: z.object({
-      ...replacing,
-      lists: z.array(ref).check(once((id) => id, "This list is named")),
-      kits: z.array(ref).check(once((id) => id, "This kit is named")),
-    }),
-    answer: replacementRow,
-  }),
-  undoReplacement: command("/api/replacements/:id/undo", {
-    summary: "Take a replacement back while nothing was built from it",
-    ...one,
-    answer: replacementRow,
   }),
 };

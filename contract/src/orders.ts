@@ -3,11 +3,11 @@ import { z } from "zod";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { buildLeft, buildStage } from "./builds.ts";
 import {
+  byId,
   day,
   endedCount,
   endedLimit,
   figure,
-  id,
   moment,
   note,
   once,
@@ -104,8 +104,6 @@ export const orderBody = z.object({
 });
 export type OrderBody = z.infer<typeof orderBody>;
 
-const one = { params: z.object({ id }) };
-
 export const orderRoutes = {
   orders: ask("/api/orders", {
     summary: "Customers' orders, the earliest due first, then what is cancelled",
@@ -114,7 +112,7 @@ export const orderRoutes = {
   }),
   order: ask("/api/orders/:id", {
     summary: "One order: what each line has in stock, what is being built for it, and what is missing",
-    ...one,
+    ...byId,
     answer: orderSheet,
   }),
   newOrder: command("/api/orders", {
@@ -124,18 +122,18 @@ export const orderRoutes = {
   }),
   changeOrder: replace("/api/orders/:id", {
     summary: "Change an open order",
-    ...one,
+    ...byId,
     body: orderBody,
     answer: orderSheet,
   }),
   cancelOrder: command("/api/orders/:id/cancel", {
     summary: "Cancel an order: its reservations are free again, and builds no longer serve it",
-    ...one,
+    ...byId,
     answer: orderSheet,
   }),
   buildForOrder: command("/api/orders/:id/builds", {
     summary: "Make a draft build of each product that is missing, linked to its line",
-    ...one,
+    ...byId,
     body: z.object({
       lines: z.array(ref).default([]).meta({ description: "Only of these lines; none: of all" }),
     }),

@@ -1,3 +1,40 @@
+import { codeKey } from "./keys.ts";
+
+export type Report = (field: string, value: string, code: ProblemCode, params?: Problem["params"]) => void;
+
+/** Collects the problems of one row; the row is good while there are none. */
+export function reporter(row: number, problems: Problem[]): Report {
+  return (field, value, code, params = {}) => problems.push({ row, field, value, code, params });
+}
+
+/** Rows without a problem, and the problems of the others. */
+export interface Checked<Row> {
+  good: Row[];
+  problems: Problem[];
+}
+
+/** Checks each row by itself, and that no two rows have the same key. */
+export function checkEach<Row extends { row: number }>(
+  rows: readonly Row[],
+  field: string,
+  textOf: (row: Row) => string,
+  check: (row: Row, report: Report) => void,
+): Checked<Row> {
+  const problems: Problem[] = [];
+  const seen = new Map<string, number>();
+  const good = rows.filter((row) => {
+    const before = problems.length;
+    const report = reporter(row.row, problems);
+    const key = codeKey(textOf(row));
+    const earlier = seen.get(key);
+    if (earlier !== undefined) report(field, textOf(row), "code-repeated", { row: earlier });
+    else seen.set(key, row.row);
+    check(row, report);
+    return problems.length === before;
+  });
+  return { good, problems };
+}
+
 /**
  * What can be wrong with a row or a form, beyond what its own shape tells. The words for each code are in the
  * error catalogue of the contract, which the compiler holds to this list.
@@ -50,6 +87,7 @@ export const PROBLEM_CODES = [
   "unit-dimension",
   "unit-unknown",
 ] as const;
+
 export type ProblemCode = (typeof PROBLEM_CODES)[number];
 
 /** One thing wrong: where (row and field), which value, and what the message needs to say so. */

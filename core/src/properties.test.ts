@@ -6,34 +6,26 @@ import {
   dayIn,
   daysBetween,
   decimal,
-  EMPTY_STOCK,
-  type Finish,
   isDay,
-  lineNeed,
-  listCost,
-  type Movement,
   max,
-  nextNeed,
   numberMarks,
   parseDay,
   parseNumber,
-  planFinish,
-  post,
-  quantityOf,
   rateOf,
   sum,
-  type Takeable,
-  take,
-  unitCosts,
-  waitsFor,
   ZERO,
-} from "./index.ts";
+} from "./amounts/index.ts";
+import { type Finish, planFinish } from "./builds/index.ts";
+import { waitsFor } from "./cover/index.ts";
+import { lineNeed, listCost, nextNeed, unitCosts } from "./lists/index.ts";
+import { EMPTY_STOCK, type Movement, post, quantityOf, type Takeable, take } from "./stock/index.ts";
 import { FEED, FEED_COSTS, line, list, unitOf } from "./testing/scenario.ts";
 
 /** A line of which nobody says more than the plan. */
 const UNTOLD = { wasted: ZERO, bench: ZERO, only: [] };
 
 const day = fc.integer({ min: 0, max: 40_000 }).map((n) => addDays("1990-01-01", n));
+
 const spot = { place: 1, bin: "" };
 
 describe("days", () => {

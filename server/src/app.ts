@@ -10,25 +10,35 @@ import {
 } from "fastify-type-provider-zod";
 import { buildRoutes } from "./builds/index.ts";
 import { buyingRoutes } from "./buying/index.ts";
-import { catalogRoutes } from "./catalog/index.ts";
 import { coverRoutes } from "./cover/index.ts";
+import { ownFieldRoutes } from "./customfields/index.ts";
 import type { Store } from "./db/index.ts";
 import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
 import { firmRoutes } from "./firms/index.ts";
 import { BODY_LIMIT, guardOrigin, handleErrors, refuseUnreadableText } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
+import { itemRoutes } from "./items/index.ts";
+import { itemSheetRoutes } from "./itemsheets/index.ts";
 import { jobRoutes } from "./jobs/index.ts";
+import { kitRoutes } from "./kits/index.ts";
 import { labelRoutes } from "./labels/index.ts";
+import { listRoutes } from "./lists/index.ts";
 import { orderRoutes } from "./orders/index.ts";
-import { ownFieldRoutes } from "./ownfields/index.ts";
 import { peopleRoutes } from "./people/index.ts";
-import { repeatRoutes } from "./repeats/index.ts";
+import { priceRoutes } from "./prices/index.ts";
+import { repeatRoutes } from "./recurring/index.ts";
+import { replacingRoutes } from "./replacing/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 
 const AREAS = [
   peopleRoutes,
-  catalogRoutes,
+  itemRoutes,
+  listRoutes,
+  kitRoutes,
+  priceRoutes,
+  replacingRoutes,
+  itemSheetRoutes,
   firmRoutes,
   ownFieldRoutes,
   fileRoutes,

@@ -1,11 +1,14 @@
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
 import { openStore, WrongDatabase } from "./db/index.ts";
-import { makeStanding } from "./repeats/index.ts";
+import { makeStanding } from "./recurring/index.ts";
 
 const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
+
 const host = process.env.HOST ?? "127.0.0.1";
+
 const port = Number(process.env.PORT ?? 3210);
+
 const page = fileURLToPath(new URL("../../web/dist", import.meta.url));
 
 const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW)).catch((error: unknown) => {
@@ -13,7 +16,9 @@ const store = await openStore(file, clockFrom(process.env.YOSEGI_NOW)).catch((er
   console.error(error.message);
   process.exit(1);
 });
+
 const hosts = (process.env.YOSEGI_HOSTS ?? "").split(",").map((name) => name.trim());
+
 const app = await makeApp(store, { page, hosts: hosts.filter(Boolean), logger: { level: "warn" } });
 
 // A promise that fails while nobody waits for it would end the process, and with it the work of everybody else. What it
@@ -22,11 +27,13 @@ process.on("unhandledRejection", (error) => app.log.error({ err: error }, "unhan
 
 // Standing builds make their drafts on their day, whether or not anybody looks.
 const MINUTE = 60_000;
+
 const keepMaking = () =>
   makeStanding(store).catch((error: unknown) => {
     app.log.error(error);
   });
 await keepMaking();
+
 const clock = setInterval(keepMaking, MINUTE);
 
 for (const signal of ["SIGINT", "SIGTERM"] as const)
@@ -50,9 +57,12 @@ try {
   console.error(`Port ${port} is taken. Choose another one: PORT=${port + 1} npm start`);
   process.exit(1);
 }
+
 const bound =
   app.addresses().map((address) => (typeof address === "string" ? port : address.port))[0] ?? port;
+
 const shown = host === "0.0.0.0" || host === "127.0.0.1" ? "localhost" : host;
+
 console.log(`Yosegi is at http://${shown}:${bound} (data in ${file})`);
 
 /** A clock that begins at a moment and runs on from there, for tests that must not depend on the hour; else the real one. */

@@ -1,29 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { unitOf } from "../testing/scenario.ts";
-import {
-  AmountTooLarge,
-  addDays,
-  convertNeed,
-  dayIn,
-  daysBetween,
-  decimal,
-  divideDown,
-  divideUp,
-  isDay,
-  moneyToWhole,
-  numberMarks,
-  parseDay,
-  parseNumber,
-  quantityFromWhole,
-  quantityToWhole,
-  roundMoney,
-  split,
-  sum,
-  tooManyDecimals,
-} from "./index.ts";
+import { addDays, dayIn, daysBetween, isDay, parseDay } from "./days.ts";
+import { decimal, divideDown, divideUp, roundMoney, sum } from "./decimal.ts";
+import { numberMarks, parseNumber } from "./numbers.ts";
+import { split } from "./split.ts";
+import { convertNeed, tooManyDecimals } from "./units.ts";
+import { AmountTooLarge, moneyToWhole, quantityFromWhole, quantityToWhole } from "./whole.ts";
 
 const whole = fc.bigInt({ min: 0n, max: 10n ** 15n });
+
 const scaled = fc.tuple(whole, fc.integer({ min: 0, max: 6 })).map(([n, d]) => decimal(`${n}e-${d}`));
 
 describe("division", () => {

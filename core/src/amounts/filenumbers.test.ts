@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fileNumbers } from "./index.ts";
+import { fileNumbers } from "./filenumbers.ts";
 
 describe("how a file writes its numbers", () => {
   it.each([

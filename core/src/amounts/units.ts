@@ -1,6 +1,7 @@
 import { type Decimal, decimal, decimalsOf, divideUp } from "./decimal.ts";
 
 export const DIMENSIONS = ["mass", "volume", "length", "count", "time"] as const;
+
 export type Dimension = (typeof DIMENSIONS)[number];
 
 /** A unit of measure. `factor` says how many of the dimension's smallest shipped unit one of it is. */
@@ -59,3 +60,6 @@ export function convertNeed(quantity: Decimal, over: Decimal, from: Unit, to: Un
   if (!convertible(from, to)) throw new RangeError(`${from.code} does not convert to ${to.code}`);
   return divideUp(quantity.times(from.factor), over.times(to.factor), to.decimals);
 }
+
+/** Units by their code, exactly as written: mL and ML are not the same to a chemist. */
+export type Units = ReadonlyMap<string, Unit>;

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, rateOf, sum, weekday } from "../amounts/index.ts";
-import { stillToTake } from "../catalog/index.ts";
+import { decimal, rateOf, sum } from "../amounts/index.ts";
+import { stillToTake } from "../lists/index.ts";
 import {
   buildOwner,
   type Counted,
@@ -15,20 +15,16 @@ import {
   type Takeable,
 } from "../stock/index.ts";
 import { unitOf } from "../testing/scenario.ts";
-import {
-  buildCost,
-  buildLine,
-  buildState,
-  type Finish,
-  nextStanding,
-  planFinish,
-  planHandOut,
-  standingDay,
-  toBuildForTarget,
-} from "./index.ts";
+import { buildLine } from "./buildline.ts";
+import { buildCost } from "./costsheet.ts";
+import { type Finish, planFinish } from "./finishing.ts";
+import { planHandOut } from "./handingout.ts";
+import { buildState } from "./state.ts";
 
 const BUILD = 7;
+
 const STORE: Spot = { place: 1, bin: "A" };
+
 const BENCH = { place: 2, bin: "", owner: buildOwner(BUILD) };
 
 const receipt = (quantity: string, value: string, lot = "", to = STORE): Movement => ({
@@ -41,6 +37,7 @@ const receipt = (quantity: string, value: string, lot = "", to = STORE): Movemen
   value: decimal(value),
   purpose: "bought",
 });
+
 const handOut = (quantity: string, lot = ""): Movement => ({
   item: 1,
   lot,
@@ -51,11 +48,13 @@ const handOut = (quantity: string, lot = ""): Movement => ({
   value: null,
   purpose: "handed out",
 });
+
 function posted(...movements: Movement[]): StockState {
   const result = post(EMPTY_STOCK, movements);
   if (!result.ok) throw new Error("refused");
   return result.stock;
 }
+
 const takeable = (stock: StockState): Takeable[] =>
   [...stock.balances.values()].map((b) => ({ ...b, expiry: null, received: "2026-01-01", home: false }));
 
@@ -74,6 +73,7 @@ const line = {
   only: [],
   unitCost: rateOf(decimal(3)),
 };
+
 const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   build: BUILD,
   makes: decimal(1),
@@ -92,6 +92,7 @@ const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   lines: [{ ...line, bench: decimal(bench) }],
   ...change,
 });
+
 function planned(finish: Finish, stock: StockState) {
   const all = takeable(stock);
   const plan = planFinish(finish, {
@@ -266,38 +267,6 @@ it("reserves what the rest of a build takes and is not handed out", () => {
   expect([open(0, 0), open(4, 2), open(4, 9), open(10, 0)]).toEqual(["10", "4", "0", "0"]);
   expect(open(0, 0, { stocked: false })).toBe("0");
   expect(open(0, 0, { quantity: decimal(0) })).toBe("0");
-});
-
-describe("what is built again and again", () => {
-  it("is built up to what is kept, at least a batch", () => {
-    const rule = { target: decimal(10), batch: decimal(8) };
-    const build = (free: number, coming: number, planned = 0) =>
-      toBuildForTarget(rule, decimal(free), decimal(coming), decimal(planned)).toFixed();
-    // What stands on drafts counts against it.
-    expect([build(4, 2, 4), build(4, 2, 3)]).toEqual(["0", "8"]);
-    expect([build(10, 0), build(9, 0), build(1, 0), build(-4, 0), build(4, 6), build(4, 5)]).toEqual([
-      "0",
-      "8",
-      "9",
-      "14",
-      "0",
-      "8",
-    ]);
-  });
-  it("falls due on its weekdays, once each, and only the latest of those that were missed", () => {
-    const rule = { weekdays: [1, 4], from: "2026-11-10" };
-    // 2026-11-23 is a Monday.
-    expect([weekday("2026-11-23"), weekday("2026-11-29")]).toEqual([1, 7]);
-    expect(standingDay(rule, null, "2026-11-23")).toBe("2026-11-23");
-    expect(standingDay(rule, "2026-11-23", "2026-11-25")).toBeNull();
-    expect(standingDay(rule, "2026-11-12", "2026-11-25")).toBe("2026-11-23");
-    expect(standingDay(rule, null, "2026-11-11")).toBeNull();
-    expect(standingDay({ ...rule, weekdays: [] }, null, "2026-11-25")).toBeNull();
-    expect([nextStanding(rule, "2026-11-23"), nextStanding(rule, "2026-11-01")]).toEqual([
-      "2026-11-26",
-      "2026-11-12",
-    ]);
-  });
 });
 
 it("knows whether a build is overdue, late, ready or blocked", () => {

@@ -3,10 +3,13 @@ import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, rateOf, sum, valueAt } from "../amounts/index.ts";
 import { EMPTY_STOCK, type Movement, post, type StockState, type Takeable } from "../stock/index.ts";
 import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from "../testing/scenario.ts";
-import { type Finish, type FinishBooks, mayBuild, planFinish } from "./index.ts";
+import { type Finish, type FinishBooks, planFinish } from "./finishing.ts";
+import { mayBuild } from "./stages.ts";
 
 const spot = { place: 1, bin: "" };
+
 const PRODUCT = 12;
+
 const BUILD = 7;
 
 function stocked(quantities: Record<number, string>): StockState {

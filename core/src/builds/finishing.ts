@@ -12,8 +12,8 @@ import {
   valueAt,
   ZERO,
 } from "../amounts/index.ts";
-import { type ListLine, nextNeed, workCost } from "../catalog/index.ts";
 import { mostThatFits } from "../cover/index.ts";
+import { type ListLine, nextNeed, workCost } from "../lists/index.ts";
 import {
   added,
   type Balance,
@@ -227,6 +227,7 @@ const FREE = rateOf(ZERO);
 
 /** What was handed out is there to be used, whatever day it is. */
 const NEVER_EXPIRES: Day = "0000-01-01";
+
 const unexpired = (balance: Takeable): Takeable => ({ ...balance, expiry: null });
 
 /** What of the parts lies with a build. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { decimal, rateOf, valueAt } from "../amounts/index.ts";
-import { arrivesBy, orderBy, toBuildOf, toOrder } from "./index.ts";
+import { arrivesBy, orderBy, toBuildOf, toOrder } from "./offer.ts";
 
 const TODAY = "2026-11-23";
 

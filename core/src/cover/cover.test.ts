@@ -1,15 +1,19 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, step } from "../amounts/index.ts";
-import { itemNeed, type ListLine, type Progress } from "../catalog/index.ts";
+import { itemNeed, type ListLine, type Progress } from "../lists/index.ts";
+import { NO_STOCK, type StockFigures } from "../stock/index.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
-import { besides, check, NO_STOCK, ownStrip, reach, type StockFigures, tiles, waitsFor } from "./index.ts";
+import { besides, check, ownStrip, tiles } from "./check.ts";
+import { reach } from "./reach.ts";
+import { waitsFor } from "./waiting.ts";
 
 const stock = (onHand: string, reserved = "0", expired = "0"): StockFigures => ({
   onHand: decimal(onHand),
   reserved: decimal(reserved),
   expired: decimal(expired),
 });
+
 const shelf = new Map([
   [SYRUP, stock("330", "10", "20")],
   [THYMOL, stock("0.5")],

@@ -1,7 +1,7 @@
 import { addDays, type Day, type Decimal, max, sum, ZERO } from "../amounts/index.ts";
 import { arrivesBy, type Offer, type OnDraft, orderBy, toBuildOf, toOrder } from "../buying/index.ts";
-import type { ListLine } from "../catalog/index.ts";
-import { free, type StockFigures } from "./check.ts";
+import type { ListLine } from "../lists/index.ts";
+import { free, type StockFigures } from "../stock/index.ts";
 import {
   type Claim,
   type Demand,

@@ -1,7 +1,7 @@
 import { addDays, type Day, type Decimal, max, min, ZERO } from "../amounts/index.ts";
 import type { Offer, OnDraft } from "../buying/index.ts";
-import { type PartsList, type Progress, startFor } from "../catalog/index.ts";
-import { free, type StockFigures } from "./check.ts";
+import { type PartsList, type Progress, startFor } from "../lists/index.ts";
+import { free, type StockFigures } from "../stock/index.ts";
 
 /** So many of a product, or sets of a kit, that are wanted. */
 export interface Demand {

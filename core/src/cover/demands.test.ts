@@ -3,20 +3,14 @@ import { describe, expect, it } from "vitest";
 import { addDays, type Decimal, decimal, sum, ZERO } from "../amounts/index.ts";
 import { demand, supplies, supply, type Told } from "../testing/cover.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
-import {
-  affordable,
-  type Cover,
-  cover,
-  type Demand,
-  type DemandPart,
-  finishedBy,
-  mostThat,
-  type Supply,
-  spending,
-} from "./index.ts";
+import { type Cover, cover, type DemandPart } from "./cover.ts";
+import type { Demand, Supply } from "./demand.ts";
+import { affordable, finishedBy, mostThat, spending } from "./solve.ts";
 
 const TODAY = "2026-11-23";
+
 const each = (item: number, quantity: string, more = {}) => line(item, quantity, "pc", more);
+
 const show = (value: Decimal | "no limit" | null) =>
   typeof value === "string" || value === null ? value : value.toFixed();
 

@@ -4,7 +4,6 @@ export * from "./demand.ts";
 export * from "./mix.ts";
 export * from "./projection.ts";
 export * from "./reach.ts";
-export * from "./sets.ts";
 export * from "./solve.ts";
 export * from "./timeline.ts";
 export * from "./waiting.ts";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { type Decimal, decimal, step, ZERO } from "../amounts/index.ts";
-import type { PartsList } from "../catalog/index.ts";
+import type { PartsList } from "../lists/index.ts";
 import { FEED, line, list } from "../testing/scenario.ts";
 import { solver } from "../testing/solver.ts";
 import {
@@ -14,24 +14,28 @@ import {
   mixValue,
   priorityValues,
   type Solver,
-} from "./index.ts";
+} from "./mix.ts";
 
 let solve: Solver;
+
 beforeAll(async () => {
   solve = await solver();
 });
 
 const each = (item: number, quantity: string, more = {}) => line(item, quantity, "pc", more);
+
 const product = (item: number, wanted: string, value: string, parts: PartsList) => ({
   item,
   list: parts,
   wanted: decimal(wanted),
   value: decimal(value),
 });
+
 const problem = (products: MixProblem["products"], free: Record<number, string>): MixProblem => ({
   products,
   free: (item) => decimal(free[item] ?? "0"),
 });
+
 const show = (mix: Mix) => mix.map((n) => n.toFixed());
 
 describe("the best mix", () => {

@@ -1,5 +1,5 @@
 import { type Decimal, decimal, divideDown, min, step, sum, ZERO } from "../amounts/index.ts";
-import { goodFrom, itemNeed, type ListLine, needUnit, type PartsList, startFor } from "../catalog/index.ts";
+import { goodFrom, itemNeed, type ListLine, needUnit, type PartsList, startFor } from "../lists/index.ts";
 import { linesByItem, mostThatFits } from "./reach.ts";
 
 /** A product that may be built now, and what one of it brings. */
@@ -60,6 +60,7 @@ export function greedyMix(problem: MixProblem): Mix {
 }
 
 const valueAt = (products: readonly MixProduct[], i: number): Decimal => products[i]?.value ?? ZERO;
+
 const replaced = (mix: Mix, at: number, n: Decimal): Mix => mix.map((q, i) => (i === at ? n : q));
 
 /**
@@ -130,6 +131,7 @@ export function mixProgramme({ products, free }: MixProblem): string {
 }
 
 const text = (value: Decimal): string => value.round(15, 1).toFixed();
+
 const term = (value: Decimal, name: string): string =>
   value.lt(0) ? `- ${text(value.abs())} ${name}` : `+ ${text(value)} ${name}`;
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { addDays } from "../amounts/index.ts";
-import { actBy, type Outlook, project, timeline } from "./index.ts";
+import { actBy, type Outlook, project } from "./projection.ts";
+import { timeline } from "./timeline.ts";
 
 const TODAY = "2026-11-23";
 
@@ -10,7 +11,9 @@ const outlook = (change: Partial<Outlook>): Outlook => ({
   changes: [],
   ...change,
 });
+
 const needs = (day: string | null, quantity: number) => ({ day, change: -quantity });
+
 const comes = (day: string | null, quantity: number) => ({ day, change: quantity });
 
 describe("one item over all open demand", () => {

@@ -7,7 +7,7 @@ import {
   type PartsList,
   type Progress,
   stillToTake,
-} from "../catalog/index.ts";
+} from "../lists/index.ts";
 
 /** How many units of the product stock allows; "no limit" where more units take no more of it. */
 export type Reach = Decimal | "no limit";

@@ -1,16 +1,7 @@
-import { type Day, type Decimal, ONE, type Rate, rateOf } from "../amounts/index.ts";
-import {
-  checkDecimals,
-  codeKey,
-  isStocked,
-  type KnownItem,
-  type KnownItems,
-  pricedQuantity,
-  type Report,
-  reporter,
-  type Units,
-} from "../catalog/index.ts";
-import type { Problem } from "../problems.ts";
+import { type Day, type Decimal, ONE, type Rate, rateOf, type Units } from "../amounts/index.ts";
+import { checkDecimals, isStocked, type KnownItem, type KnownItems, pricedQuantity } from "../items/index.ts";
+import { codeKey } from "../keys.ts";
+import { type Problem, type Report, reporter } from "../problems.ts";
 
 /** Stock that comes in: a row of an opening file, or a receipt typed by hand (`row` 0). */
 export interface StockRow {

@@ -1,5 +1,6 @@
 export * from "./backdating.ts";
 export * from "./balance.ts";
+export * from "./figures.ts";
 export * from "./importing.ts";
 export * from "./location.ts";
 export * from "./numbering.ts";

@@ -1,30 +1,24 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, type Day, decimal, ZERO } from "../amounts/index.ts";
+import { firstDayFor } from "./backdating.ts";
+import { added, countEntries, imbalance, lost, mirroredEntries, priceCorrection } from "./balance.ts";
+import { buildOwner, type Owner } from "./owner.ts";
 import {
-  added,
-  buildOwner,
-  countEntries,
   EMPTY_STOCK,
-  firstDayFor,
-  imbalance,
   issueValue,
-  lost,
   type Movement,
-  mayComeIn,
   mirrored,
-  mirroredEntries,
-  type Owner,
-  PURPOSES,
-  type Purpose,
   poolOf,
   post,
-  priceCorrection,
   type StockState,
-} from "./index.ts";
+} from "./posting.ts";
+import { mayComeIn, PURPOSES, type Purpose } from "./purpose.ts";
 
 const SHELF = { place: 1, bin: "01-A" };
+
 const KEY = { item: 1, lot: "", serial: "" };
+
 const movement = (purpose: Purpose, change: Partial<Movement>): Movement => ({
   ...KEY,
   purpose,
@@ -34,6 +28,7 @@ const movement = (purpose: Purpose, change: Partial<Movement>): Movement => ({
   value: null,
   ...change,
 });
+
 const bought = (quantity: string, value: string) =>
   movement("bought", { quantity: decimal(quantity), to: SHELF, value: decimal(value) });
 

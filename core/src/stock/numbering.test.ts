@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { lotNumber, lotPatternFault, renumber, serialAfter, serialFaults, serialRun } from "./index.ts";
+import { lotNumber, lotPatternFault, renumber, serialAfter, serialFaults, serialRun } from "./numbering.ts";
 
 const none = () => false;
+
 const of =
   (...used: string[]) =>
   (serial: string) =>

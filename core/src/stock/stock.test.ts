@@ -1,21 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimal, rateOf, SHIPPED_UNITS, sum, ZERO } from "../amounts/index.ts";
-import type { KnownItem } from "../catalog/index.ts";
-import {
-  checkStock,
-  EMPTY_STOCK,
-  type Movement,
-  poolKey,
-  post,
-  type StockRow,
-  type StockState,
-  type Takeable,
-  take,
-} from "./index.ts";
+import type { KnownItem } from "../items/index.ts";
+import { checkStock, type StockRow } from "./importing.ts";
+import { EMPTY_STOCK, type Movement, poolKey, post, type StockState } from "./posting.ts";
+import { type Takeable, take } from "./taking.ts";
 
 const shelf = { place: 1, bin: "01-A" };
+
 const yard = { place: 2, bin: "" };
+
 const receive = (quantity: string, value: string, item = 1, lot = ""): Movement => ({
   purpose: "bought",
   item,
@@ -26,6 +20,7 @@ const receive = (quantity: string, value: string, item = 1, lot = ""): Movement 
   to: shelf,
   value: decimal(value),
 });
+
 const issue = (quantity: string, item = 1, lot = ""): Movement => ({
   ...receive(quantity, "0", item, lot),
   purpose: "used",
@@ -33,7 +28,9 @@ const issue = (quantity: string, item = 1, lot = ""): Movement => ({
   to: null,
   value: null,
 });
+
 const transfer = (quantity: string): Movement => ({ ...issue(quantity), to: yard });
+
 function posted(stock: StockState, ...movements: Movement[]) {
   const result = post(stock, movements);
   if (!result.ok) throw new Error("refused");

@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimal } from "../amounts/index.ts";
-import { EMPTY_STOCK, type Movement, mirrored, post, type StockState } from "./index.ts";
+import { EMPTY_STOCK, type Movement, mirrored, post, type StockState } from "./posting.ts";
 
 const shelf = { place: 1, bin: "01-A" };
+
 const other = { place: 2, bin: "" };
+
 const move = (change: Partial<Movement>): Movement => ({
   item: 1,
   lot: "",
@@ -16,8 +18,10 @@ const move = (change: Partial<Movement>): Movement => ({
   purpose: "moved",
   ...change,
 });
+
 const receipt = (quantity: number, value: string) =>
   move({ quantity: decimal(quantity), to: shelf, value: decimal(value) });
+
 const issue = (quantity: number) => move({ quantity: decimal(quantity), from: shelf });
 
 function posted(stock: StockState, movements: readonly Movement[]) {
@@ -25,6 +29,7 @@ function posted(stock: StockState, movements: readonly Movement[]) {
   if (!done.ok) throw new Error("it was refused");
   return done;
 }
+
 /** What is there, without what is empty, to compare states that differ in nothing else. */
 const told = (stock: StockState) => ({
   balances: [...stock.balances]

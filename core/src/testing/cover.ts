@@ -1,7 +1,7 @@
 import { decimal, rateOf } from "../amounts/index.ts";
 import type { Offer } from "../buying/index.ts";
-import type { PartsList } from "../catalog/index.ts";
 import type { Demand, Incoming, Supply } from "../cover/index.ts";
+import type { PartsList } from "../lists/index.ts";
 
 /** What is told of an item's supply, in few words. */
 export interface Told {

@@ -1,13 +1,21 @@
 import { decimal, type Rate, rateOf, SHIPPED_UNITS, type Unit } from "../amounts/index.ts";
-import type { FullLine, ListLine, PartsList } from "../catalog/index.ts";
+import type { FullLine, ListLine, PartsList } from "../lists/index.ts";
 
 /** FEED-12 of docs/rules.md § 2, by the ids its parts have in the tests. */
 export const SYRUP = 1;
+
 export const THYMOL = 2;
+
 export const CAN = 3;
+
 export const LABEL = 4;
+
 export const SHEET = 5;
+
 export const WORK = 6;
+
+/** The shipped units by their code. */
+export const UNITS = new Map(SHIPPED_UNITS.map((unit) => [unit.code, unit]));
 
 export function unitOf(code: string): Unit {
   const unit = SHIPPED_UNITS.find((u) => u.code === code);

@@ -1,7 +1,7 @@
 import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
 import { type Day, decimal, quantityFromWhole, quantityToWhole, unallocated } from "@yosegi/core";
-import { itemById } from "../catalog/index.ts";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
 
 /** A build as far as order lines are linked to it; quantities in whole millionths. */

@@ -1,26 +1,33 @@
 import { routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { beforeEach, describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
 let world: World;
+
 beforeEach(async () => {
   world = await demoWorld();
 });
 
 const LOT = { lot: "AF-02", expiry: "2027-09-30", bin: "04-C" };
+
 const sheetOf = (id: number) => world.ok(routes.build, { params: { id } });
+
 const line = async (id: number, code: string) => {
   const found = (await sheetOf(id)).lines.find((l) => l.item.code === code);
   if (!found) throw new Error(`no line ${code}`);
   return found;
 };
+
 const handOut = (id: number, some = false) =>
   world.call(routes.handOut, { params: { id }, body: { day: TODAY, some } });
+
 const freeOf = async (code: string) => {
   const { items } = await world.ok(routes.items, { query: { search: code } });
   return items.find((i) => i.code === code)?.free;
 };
+
 const stockValue = async () => {
   const { items } = await world.ok(routes.items, {});
   return items.reduce((total, item) => total.plus(item.value), decimal(0)).toFixed(4);

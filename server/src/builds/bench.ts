@@ -15,8 +15,8 @@ import {
   sameOwner,
   ZERO,
 } from "@yosegi/core";
-import { loadUnits } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading, type Writing } from "../db/index.ts";
+import { loadUnits } from "../items/index.ts";
 import { loadBooks, record } from "../ledger/index.ts";
 import { buildById, type KeptLine, keptLines, openOf, refuseStage } from "./rows.ts";
 import { notEnough } from "./short.ts";

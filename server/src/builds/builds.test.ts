@@ -1,9 +1,11 @@
 import { routes } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
 const cover = (world: World, id: number, quantity: string) => world.check(id, quantity);
+
 const LOT = { lot: "AF-02", expiry: "2027-09-30", bin: "04-C" };
 
 describe("the check", () => {

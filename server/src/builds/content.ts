@@ -15,8 +15,9 @@ import {
   withOptions,
   ZERO,
 } from "@yosegi/core";
-import { inForce, itemById, itemsById, loadRevisions, loadUnits, unitNamed } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { itemById, itemsById, loadUnits, unitNamed } from "../items/index.ts";
+import { inForce, loadRevisions } from "../lists/index.ts";
 import { buildsById, doneOf, type KeptLine, keptLines, linesOfBuilds } from "./rows.ts";
 
 // What a build is made of is asked here, by its sheet, by the step that queues it, and by the check alike.

@@ -1,16 +1,22 @@
 import { type FinishBody, PLAIN_LINE, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
 let world: World;
+
 beforeEach(async () => {
   world = await demoWorld();
 });
 
 const LOT = { lot: "AF-02", expiry: "2027-09-30", bin: "04-C" };
+
 const sheetOf = (id: number) => world.ok(routes.build, { params: { id } });
+
 const preview = (id: number, body: FinishBody) => world.ok(routes.previewFinish, { params: { id }, body });
+
 const finish = (id: number, body: FinishBody) => world.call(routes.finishBuild, { params: { id }, body });
+
 const onHand = async (code: string) => {
   const { items } = await world.ok(routes.items, { query: { search: code } });
   return items.find((i) => i.code === code)?.onHand;

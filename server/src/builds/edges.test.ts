@@ -1,19 +1,25 @@
 import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
 import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
-import { demoWorld, fieldsOf, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
 let world: World;
+
 beforeEach(async () => {
   world = await demoWorld();
 });
 
 const LOT = { lot: "AF-02", expiry: "2027-09-30", bin: "04-C" };
+
 const sheetOf = (id: number) => world.ok(routes.build, { params: { id } });
+
 const finish = (id: number, good: string, change: object = {}) =>
   world.call(routes.finishBuild, { params: { id }, body: finishOf(good, { ...LOT, ...change }) });
+
 const handOut = (id: number) =>
   world.call(routes.handOut, { params: { id }, body: { day: TODAY, some: true } });
+
 async function outside(quantity: string, supplier: number): Promise<number> {
   const body = { ...PLAIN_BUILD, product: await world.idOf("FEED-12"), quantity, outside: supplier };
   const { id } = await world.ok(routes.newBuild, { body });

@@ -13,9 +13,8 @@ import {
   split,
   ZERO,
 } from "@yosegi/core";
-import { ensureBins, storeWithBin } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, together, type Writing } from "../db/index.ts";
-import { record } from "../ledger/index.ts";
+import { ensureBins, record, storeWithBin } from "../ledger/index.ts";
 import { checkNumbers, partsOfUnits } from "./numbers.ts";
 import { lineAfter, type Planned, planOf } from "./planning.ts";
 import type { FinishedProduct, KeptLine } from "./rows.ts";

@@ -27,17 +27,11 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
-import {
-  briefs,
-  currentCosts,
-  LINE_COLUMNS,
-  type LineRow,
-  lineOf,
-  refuseProblems,
-  storeIds,
-} from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
-import { loadBooks, serialsElsewhere, stockFigures } from "../ledger/index.ts";
+import { briefs } from "../items/index.ts";
+import { loadBooks, serialsElsewhere, stockFigures, storeIds } from "../ledger/index.ts";
+import { currentCosts, LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
 import {

@@ -2,7 +2,8 @@ import { routes } from "@yosegi/contract";
 import { type Decimal, decimal, ZERO } from "@yosegi/core";
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { demoWorld, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, finishOf, usedOf } from "../testing/world.ts";
 
 const PARTS = ["SYR-72", "THY-O", "CAN-12", "LBL-F", "SHEET-S"] as const;
 
@@ -26,6 +27,7 @@ type Step =
   | { do: "cancel"; which: number };
 
 const which = fc.nat({ max: 7 });
+
 const step: fc.Arbitrary<Step> = fc.oneof(
   fc.record({
     do: fc.constant("receive" as const),
@@ -58,6 +60,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
 );
 
 const stateOf = async (world: World) => (await world.ok(routes.items, {})).items;
+
 const totalOf = (items: Awaited<ReturnType<typeof stateOf>>): Decimal =>
   items.reduce((total, item) => total.plus(item.value), ZERO);
 
@@ -228,6 +231,7 @@ const counted = {
   putBack: false,
   counted: 10,
 };
+
 const COUNTED_TWICE_BETWEEN_HAND_OUTS: Step[] = [
   { ...counted, good: 7, rejected: 1 },
   { ...counted, counted: 12 },
@@ -235,6 +239,7 @@ const COUNTED_TWICE_BETWEEN_HAND_OUTS: Step[] = [
   { ...counted, rejected: 1, counted: 0 },
   { do: "hand out", which: 0, some: false },
 ];
+
 const COUNTED_THEN_HANDED_OUT: Step[] = [
   counted,
   counted,

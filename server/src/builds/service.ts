@@ -1,8 +1,8 @@
 import type { BuildSheet } from "@yosegi/contract";
 import { quantityFromWhole } from "@yosegi/core";
-import { briefs, itemById, priceText } from "../catalog/index.ts";
 import { type BuildTableRow, type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
+import { briefs, itemById, priceText } from "../items/index.ts";
 import { benchName } from "./bench.ts";
 import { type ChosenList, draftOf } from "./content.ts";
 import { feeOf } from "./fee.ts";

@@ -1,8 +1,9 @@
 import type { BuildSheet } from "@yosegi/contract";
 import { buildOwner, byTurn, expired, free, needUnit, sameOwner, type Takeable, ZERO } from "@yosegi/core";
-import { briefs, loadRevisions, placeAndPersonNames } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
-import { loadBooks, stockFigures } from "../ledger/index.ts";
+import { briefs } from "../items/index.ts";
+import { loadBooks, locationNames, stockFigures } from "../ledger/index.ts";
+import { loadRevisions } from "../lists/index.ts";
 import { type ChosenList, contentsOf } from "./content.ts";
 import type { KeptLine } from "./rows.ts";
 
@@ -23,7 +24,7 @@ export async function sheetParts(
   const contentOf = (build: BuildTableRow) => contents.get(build.id) ?? { list: null, lines: [] };
   const allLines = [...contents.values()].flatMap(({ lines }) => lines);
   const items = [...new Set(allLines.map((line) => line.item))];
-  const { places } = await placeAndPersonNames(ctx);
+  const places = await locationNames(ctx);
   const allowed = await substitutesOf(ctx, builds);
   const spares = builds.flatMap((build) => contentOf(build).lines.flatMap((line) => allowed(build, line)));
   const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item)]);

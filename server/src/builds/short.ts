@@ -1,7 +1,7 @@
 import { type ErrorAnswer, Refusal } from "@yosegi/contract";
 import type { Decimal, PartShort } from "@yosegi/core";
-import { briefs } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
 
 /** Short parts as an answer tells them, with their names. */
 export async function shortsOf(

@@ -12,8 +12,9 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { shareLinks, takeLinks } from "../allocations/index.ts";
-import { itemById, loadUnits, placeAndPersonNames, unitNamed } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
+import { itemById, loadUnits, unitNamed } from "../items/index.ts";
+import { locationNames } from "../ledger/index.ts";
 import { moveBench } from "./bench.ts";
 import { draftOf } from "./content.ts";
 import { insertKept, keptColumns } from "./lines.ts";
@@ -22,7 +23,7 @@ import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
 
 /** What a build says of when, by whom, for whom and where to, as a body says it. */
 async function planOf(ctx: Writing, build: BuildTableRow) {
-  const { places } = await placeAndPersonNames(ctx);
+  const places = await locationNames(ctx);
   return {
     due: build.due,
     note: build.note,

@@ -14,22 +14,16 @@ import {
   ZERO,
 } from "@yosegi/core";
 import {
-  itemById,
-  loadUnits,
-  lockForBuild,
-  productById,
-  refuseProblems,
-  storeId,
-  unitNamed,
-} from "../catalog/index.ts";
-import {
   type BuildTableRow,
   type ItemTableRow,
   nextNumber,
   type Reading,
   type Writing,
 } from "../db/index.ts";
-import { refuseTooMuch } from "../ledger/index.ts";
+import { itemById, loadUnits, productById, unitNamed } from "../items/index.ts";
+import { refuseTooMuch, storeId } from "../ledger/index.ts";
+import { lockForBuild } from "../lists/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { putAllBack } from "./bench.ts";
 import { draftOf, type ListChoice, listFor, startOf } from "./content.ts";
 import { insertKept, keptColumns } from "./lines.ts";

@@ -1,7 +1,7 @@
 import { Refusal } from "@yosegi/contract";
 import { quantityFromWhole, quantityToWhole } from "@yosegi/core";
-import { loadUnits } from "../catalog/index.ts";
 import { asJson, type BuildTableRow, type FinishRow, type Writing } from "../db/index.ts";
+import { loadUnits } from "../items/index.ts";
 import { undo } from "../ledger/index.ts";
 import { buildById, keptLines, openOf, refuseStage } from "./rows.ts";
 

@@ -1,7 +1,8 @@
 import { type PurchaseSheet, type ReceiveBody, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
 
 const firm = async (world: World, code: string) => {
   const { firms } = await world.ok(routes.firms, { query: { kind: "supplier", search: code } });
@@ -33,12 +34,14 @@ const receiveOf = (
   lines,
   ...more,
 });
+
 const receive = (
   world: World,
   order: PurchaseSheet,
   lines: Parameters<typeof receiveOf>[0],
   more: object = {},
 ) => world.ok(routes.receivePurchase, { params: { id: order.id }, body: receiveOf(lines, more) });
+
 const lineOf = (order: PurchaseSheet, code: string) => {
   const line = order.orderLines.find((l) => l.item.code === code);
   if (!line) throw new Error(`no line of ${code}`);

@@ -12,8 +12,8 @@ import {
   valueAt,
   ZERO,
 } from "@yosegi/core";
-import { loadUnits, PACKS, packTexts, pricedRate } from "../catalog/index.ts";
 import { nextNumber, rateFromWhole, type Writing } from "../db/index.ts";
+import { loadUnits, PACKS, packTexts, pricedRate } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
 
 interface ReceivedRow {

@@ -1,7 +1,8 @@
 import { type PurchaseSheet, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
-import { demoWorld, fieldsOf, statementsOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, statementsOf } from "../testing/world.ts";
 
 async function sent(world: World, code: string, quantity: string, more: object = {}): Promise<PurchaseSheet> {
   const body = {
@@ -11,9 +12,12 @@ async function sent(world: World, code: string, quantity: string, more: object =
   const { id } = await world.ok(routes.newPurchase, { body });
   return world.ok(routes.sendPurchase, { params: { id } });
 }
+
 const again = (world: World, { id }: { id: number }) => world.ok(routes.purchase, { params: { id } });
+
 const receive = (world: World, { id }: { id: number }, lines: object[], more: object = {}) =>
   world.call(routes.receivePurchase, { params: { id }, body: { day: TODAY, lines, ...more } });
+
 const onlyLine = ({ orderLines: [line] }: PurchaseSheet) => {
   if (!line) throw new Error("the order has a line");
   return line;

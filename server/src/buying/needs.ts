@@ -9,9 +9,10 @@ import {
   quantityToWhole,
   reporter,
 } from "@yosegi/core";
-import { loadUnits, refuseProblems, unitNamed } from "../catalog/index.ts";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
+import { loadUnits, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { expectedBy, insertPurchase, type KeptPrice, priceOf, termsOf } from "./ordering.ts";
 import { purchaseRows } from "./purchases.ts";
 

@@ -17,9 +17,10 @@ import {
   reporter,
   type Units,
 } from "@yosegi/core";
-import { loadUnits, PACKS, packTexts, pricedRate, refuseProblems, unitNamed } from "../catalog/index.ts";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { loadUnits, PACKS, packTexts, pricedRate, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { linesOf, type PurchaseTableRow, purchaseById } from "./purchases.ts";
 
 /** Refuses a step that the order's stage does not allow. */

@@ -8,8 +8,8 @@ import {
   Refusal,
 } from "@yosegi/contract";
 import { type Day, quantityFromWhole, type Rate, sum, valueAt } from "@yosegi/core";
-import { briefs } from "../catalog/index.ts";
 import { asJson, groupBy, type Reading, rateFromWhole } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
 
 export interface PurchaseTableRow {
   id: number;
@@ -80,6 +80,7 @@ export interface PurchaseFilter {
 
 const FILTER = `($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
         AND ($ids = '' OR p.id IN (SELECT value FROM json_each($ids)))`;
+
 const ENDED = "p.stage IN ('received', 'cancelled')";
 
 const filterOf = (filter: PurchaseFilter) => ({

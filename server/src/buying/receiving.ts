@@ -17,20 +17,10 @@ import {
   type ValuedRow,
   ZERO,
 } from "@yosegi/core";
-import {
-  ensureBins,
-  knownItems,
-  loadUnits,
-  PACKS,
-  packTexts,
-  placeOf,
-  pricedRate,
-  refuseProblems,
-  storeIds,
-  unitNamed,
-} from "../catalog/index.ts";
 import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
-import { record, undo } from "../ledger/index.ts";
+import { knownItems, loadUnits, PACKS, packTexts, pricedRate, unitNamed } from "../items/index.ts";
+import { ensureBins, placeOf, record, storeIds, undo } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { arrival, knownStock } from "../stock/index.ts";
 import { undoCorrections } from "./correcting.ts";
 import { COMING, refuseStage } from "./ordering.ts";

@@ -14,10 +14,11 @@ import {
   toOrder,
   valueAt,
 } from "@yosegi/core";
-import { BRIEF, type BriefRow, briefFrom, revisionsInForce } from "../catalog/index.ts";
 import { draftsAnswer, draftsOf, type OfferRow, offerOf } from "../cover/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
+import { BRIEF, type BriefRow, briefFrom } from "../items/index.ts";
 import { IDS, joinReserved, RESERVED } from "../ledger/index.ts";
+import { revisionsInForce } from "../lists/index.ts";
 
 interface Candidate {
   item: number;

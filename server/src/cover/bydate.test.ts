@@ -2,12 +2,16 @@ import { readFile } from "node:fs/promises";
 import { type CoverQuestion, type MixAnswer, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
 
 type Wanted = Partial<CoverQuestion["demands"][number]> & { item: number; quantity: string };
+
 const question = (demands: Wanted[], more: object = {}) => ({ demands, ...more });
+
 const ask = (world: World, demands: Wanted[], more: object = {}) =>
   world.ok(routes.cover, { body: question(demands, more) });
+
 const partOf = (answer: Awaited<ReturnType<typeof ask>>, code: string) => {
   const part = answer.parts.find((p) => p.code === code);
   if (!part) throw new Error(`no part ${code}`);

@@ -1,7 +1,8 @@
 import { routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { bareWorld, demoWorld, finishOf } from "../testing/world.ts";
 
 const item = (code: string, change: object = {}) => ({
   code,
@@ -15,6 +16,7 @@ const item = (code: string, change: object = {}) => ({
   bin: "",
   ...change,
 });
+
 const line = (part: string, quantity = "1", change: object = {}) => ({
   part,
   quantity,

@@ -2,7 +2,8 @@ import { PLAIN_BUILD, PLAIN_LINE, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { firmId, lockList, newItem, takeIn, writeList } from "../testing/companies.ts";
-import { demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, finishOf } from "../testing/world.ts";
 
 const partOf = async (world: World, demand: object, code: string, more: object = {}) => {
   const { parts } = await world.ok(routes.cover, { body: { demands: [demand], ...more } });

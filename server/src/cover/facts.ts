@@ -9,9 +9,10 @@ import {
   type Rate,
   type Supply,
 } from "@yosegi/core";
-import { BRIEF, type BriefRow, briefFrom, loadLists, startsAfter } from "../catalog/index.ts";
 import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
+import { BRIEF, type BriefRow, briefFrom } from "../items/index.ts";
 import { IDS, joinReserved, RESERVED, type StockRow, stockOf } from "../ledger/index.ts";
+import { loadLists, startsAfter } from "../lists/index.ts";
 
 /** Something that is on its way, and the document that says so. */
 export interface Coming {

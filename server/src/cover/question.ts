@@ -17,17 +17,12 @@ import {
   takeInstead,
 } from "@yosegi/core";
 import { buildById, keptContent, listFor, startOf } from "../builds/index.ts";
-import {
-  type FullList,
-  itemById,
-  loadKits,
-  loadLists,
-  loadUnits,
-  refuseProblems,
-  storeId,
-  unitNamed,
-} from "../catalog/index.ts";
 import { asJson, type BuildTableRow, groupBy, type Reading } from "../db/index.ts";
+import { itemById, loadUnits, unitNamed } from "../items/index.ts";
+import { loadKits } from "../kits/index.ts";
+import { storeId } from "../ledger/index.ts";
+import { type FullList, loadLists } from "../lists/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
 
 /** A question, read and checked: what is wanted, and what is known of everything that it leads to. */

@@ -43,8 +43,9 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { listFor } from "../builds/index.ts";
-import { briefs, currentCosts, itemById, loadLists, productById } from "../catalog/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
+import { briefs, itemById, productById } from "../items/index.ts";
+import { currentCosts, loadLists } from "../lists/index.ts";
 import { type Coming, type ItemFacts, scopeBinds, scoped } from "./facts.ts";
 import { type Asked, readQuestion, supplyOf, withQuantity } from "./question.ts";
 
@@ -94,6 +95,7 @@ export const draftsAnswer = (drafts: readonly OnDraft[]) =>
   drafts.map(({ document, quantity }) => ({ document, quantity: quantity.toFixed() }));
 
 const answerTo = (asked: Asked, today: Day): Cover => cover(asked.demands, supplyOf(asked), today);
+
 const figure = (reach: Reach): string | null => (reach === "no limit" ? null : reach.toFixed());
 
 async function demandAnswers(

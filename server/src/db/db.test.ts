@@ -7,14 +7,17 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { audit } from "../ledger/index.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
 import { Connection } from "./connection.ts";
-import { change, nextNumber, openStore, read, together, type Writing } from "./index.ts";
+import { change, nextNumber, openStore, read, type Writing } from "./context.ts";
 import { migrate } from "./migrations.ts";
 import { openDb } from "./open.ts";
+import { together } from "./sql.ts";
 
 let folder = "";
+
 beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), "yosegi-db-"));
 });
+
 afterEach(() => rm(folder, { recursive: true }));
 
 describe("the database file", () => {

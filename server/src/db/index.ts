@@ -3,5 +3,5 @@ export type * from "./models.ts";
 export { openDb } from "./open.ts";
 export * from "./rates.ts";
 export * from "./schema.ts";
-export { asJson, groupBy, together } from "./sql.ts";
+export { asJson, firstOf, groupBy, together } from "./sql.ts";
 export { WrongDatabase } from "./wrongdatabase.ts";

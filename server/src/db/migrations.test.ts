@@ -8,21 +8,26 @@ import { fileURLToPath } from "node:url";
 import { gunzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { audit } from "../ledger/index.ts";
-import { checkSchema, openStore, read } from "./index.ts";
+import { openStore, read } from "./context.ts";
 import { migrate } from "./migrations.ts";
+import { checkSchema } from "./schema.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
 
 const MIGRATOR = fileURLToPath(new URL("migrator.ts", import.meta.url));
+
 /** A year of a company, as an earlier version left it. */
 const YEAR = new URL("../testing/baseline/year.db.gz", import.meta.url);
 
 let folder = "";
+
 let year = "";
+
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "yosegi-migrations-"));
   year = join(folder, "year.db");
   await writeFile(year, gunzipSync(await readFile(YEAR)));
 });
+
 afterAll(() => rm(folder, { recursive: true }));
 
 const copyOf = async (name: string): Promise<string> => {
@@ -30,12 +35,14 @@ const copyOf = async (name: string): Promise<string> => {
   await copyFile(year, file);
   return file;
 };
+
 async function ask<Row>(file: string, sql: string): Promise<Row[]> {
   const db = await SchemaConnection.open(file);
   const rows = await db.all<Row>(sql);
   await db.close();
   return rows;
 }
+
 const tablesOf = async (file: string) =>
   (await ask<{ name: string }>(file, "SELECT name FROM sqlite_master WHERE type = 'table'")).map(
     (t) => t.name,

@@ -2,10 +2,11 @@ import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { lockList, takeIn, writeList } from "../testing/companies.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
-import { change, type Reading, read, type Store } from "./index.ts";
+import { change, type Reading, read, type Store } from "./context.ts";
 
 const people = async (ctx: Reading) =>
   (await ctx.sql.one<{ n: number }>("SELECT COUNT(*) AS n FROM person"))?.n ?? 0;
+
 const addMaren = (store: Store) =>
   change(store, 1, (ctx) => ctx.sql.run("INSERT INTO person (name, name_key) VALUES ('Maren', 'MAREN')"));
 

@@ -4,12 +4,16 @@ import { join } from "node:path";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoWorld } from "../testing/world.ts";
-import { checkSchema, openStore, WrongDatabase } from "./index.ts";
+import { openStore } from "./context.ts";
+import { checkSchema } from "./schema.ts";
+import { WrongDatabase } from "./wrongdatabase.ts";
 
 let folder: string;
+
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), "yosegi-schema-"));
 });
+
 afterAll(() => rm(folder, { recursive: true }));
 
 const made = async (name: string, sql: string): Promise<string> => {

@@ -63,6 +63,12 @@ export class Sql {
 /** Ids or rows handed to SQL in one bound value, read there with json_each. */
 export const asJson = (values: Iterable<unknown>): string => JSON.stringify([...values]);
 
+/** The one row of a set of one that was just written or asked for. */
+export function firstOf<T>([first]: readonly T[]): T {
+  if (first === undefined) throw new Error("A set of one came back empty");
+  return first;
+}
+
 /** Rows by what they have in common, in the order in which they came. */
 export function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();

@@ -2,7 +2,8 @@ import { type AnswerOf, routes } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { expect, it } from "vitest";
 import { firmId } from "../testing/companies.ts";
-import { demoWorld, finishOf, type World } from "../testing/world.ts";
+import type { World } from "../testing/open.ts";
+import { demoWorld, finishOf } from "../testing/world.ts";
 
 const ROUNDS = 10;
 

@@ -2,7 +2,8 @@ import { routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { takeIn } from "../testing/companies.ts";
-import { demoWorld, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld } from "../testing/world.ts";
 
 async function order(world: World, expected: string): Promise<number> {
   const { firms } = await world.ok(routes.firms, { query: { kind: "supplier", search: "NORR" } });

@@ -1,12 +1,13 @@
 import type { AnswerOf, Hit, routes } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
 import { openCounts } from "../builds/index.ts";
-import { findItems } from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import { findItems } from "../itemsheets/index.ts";
 import { orderCounts } from "../orders/index.ts";
-import { keepRules } from "../repeats/index.ts";
+import { keepRules } from "../recurring/index.ts";
 
 const NAMES_SHOWN = 8;
+
 /** Where one text stands for several things, the likelier ones first. */
 const KIND_ORDER: readonly Hit["kind"][] = [
   "item",

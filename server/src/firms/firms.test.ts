@@ -1,6 +1,7 @@
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, fieldsOf, fileOf } from "../testing/world.ts";
+import { fileOf } from "../testing/demo.ts";
+import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
 
 const firm = (code: string, more: object = {}) => ({
   kind: "supplier",

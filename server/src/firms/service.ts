@@ -8,8 +8,8 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey, type FirmRow, moneyFromWhole, searchText } from "@yosegi/core";
-import { briefs } from "../catalog/index.ts";
 import { asJson, type FirmTableRow, type Reading, type Writing } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
 
 type Row = Omit<Firm, "archived"> & { archived: number };
 

@@ -2,22 +2,20 @@ import { IMPORT_KINDS, type ImportFile, type ImportKind, LARGEST_FILE, routes } 
 import { readSheet } from "read-excel-file/node";
 import { describe, expect, it } from "vitest";
 import writeXlsx from "write-excel-file/node";
-import {
-  bareWorld,
-  demoFiles,
-  demoText,
-  demoWorld,
-  fileOf,
-  statementsOf,
-  type World,
-} from "../testing/world.ts";
+import { demoFiles, demoText, fileOf } from "../testing/demo.ts";
+import type { World } from "../testing/open.ts";
+import { bareWorld, demoWorld, statementsOf } from "../testing/world.ts";
 
 const ITEMS = "code,name,kind,unit,tracking,cost,price,store,bin";
+
 const LISTS = "product,makes,usual,overhead,part,quantity,unit,waste,once_per_build";
+
 const STOCK = "item,store,bin,quantity,unit_cost,cost_per,lot,expiry,serial";
+
 const csv = (...rows: string[]) => rows.join("\r\n");
 
 type Texts = Partial<Record<ImportKind, string>>;
+
 const bodyOf = (texts: Texts | ImportFile[], update = false) => ({
   files: Array.isArray(texts)
     ? texts
@@ -25,14 +23,18 @@ const bodyOf = (texts: Texts | ImportFile[], update = false) => ({
   update,
   job: "test",
 });
+
 const check = async (world: World, texts: Texts | ImportFile[], update = false) =>
   world.ok(routes.checkImport, { body: bodyOf(texts, update) });
+
 const bring = async (world: World, texts: Texts | ImportFile[], update = false) => {
   const { token } = await check(world, texts, update);
   return world.ok(routes.import, { body: { ...bodyOf(texts, update), token, goodRowsOnly: false } });
 };
+
 const problems = async (world: World, texts: Texts) =>
   (await check(world, texts)).problems.map((p) => `${p.kind} ${p.row} ${p.field}: ${p.message}`);
+
 /** What an export gives, as the file that an import takes. */
 const exported = async (world: World, kind: ImportKind, format: "csv" | "xlsx"): Promise<ImportFile> => {
   const answer = await world.app.inject({ url: `/api/exports/${kind}?format=${format}` });

@@ -1,10 +1,14 @@
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, fileOf, type World } from "../testing/world.ts";
+import { fileOf } from "../testing/demo.ts";
+import type { World } from "../testing/open.ts";
+import { bareWorld } from "../testing/world.ts";
 
 const check = (world: World, text: string, change: object = {}) =>
   world.ok(routes.checkImport, { body: { files: [fileOf("items", text, change)], update: false, job: "n" } });
+
 const HEAD = "code;name;kind;unit;cost";
+
 const costs = async (text: string, change: object = {}) => {
   const world = await bareWorld();
   const report = await check(world, text, change);

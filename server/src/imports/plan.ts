@@ -44,18 +44,10 @@ import {
   valueAt,
 } from "@yosegi/core";
 import type { z } from "zod";
-import {
-  allKnownItems,
-  factsOf,
-  type GroupDefaults,
-  groupsByKey,
-  type Known,
-  mainListNames,
-  type NamedFacts,
-  supplierIds,
-} from "../catalog/index.ts";
 import type { Reading } from "../db/index.ts";
+import { allKnownItems, type GroupDefaults, groupsByKey, type Known, supplierIds } from "../items/index.ts";
 import type { Job } from "../jobs/index.ts";
+import { factsOf, mainListNames, type NamedFacts } from "../lists/index.ts";
 import { knownStock } from "../stock/index.ts";
 import { type ReadRows, type RowProblem, readRows, readTable, type Table } from "./read.ts";
 import { type Records, recordKey, recordsOf } from "./records.ts";

@@ -12,8 +12,12 @@ import {
   roundMoney,
   supplierCells,
 } from "@yosegi/core";
-import { briefs, inForce, loadKits, loadRevisions, placeAndPersonNames } from "../catalog/index.ts";
 import { groupBy, type ItemTableRow, type Reading } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
+import { loadKits } from "../kits/index.ts";
+import { locationNames } from "../ledger/index.ts";
+import { inForce, loadRevisions } from "../lists/index.ts";
+import { personNames } from "../people/index.ts";
 
 /** What is there of a kind, as rows of its file, by what makes it one record. */
 export type Records = Map<string, Cells[]>;
@@ -67,6 +71,7 @@ const records = (kind: ImportKind, rows: readonly Cells[]): Records => {
 };
 
 const quantityOrNull = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole));
+
 const moneyOrNull = (whole: number | null) => (whole === null ? null : moneyFromWhole(whole));
 
 async function items(ctx: Reading): Promise<Records> {
@@ -175,7 +180,7 @@ async function lists(ctx: Reading): Promise<Records> {
       list.lines.flatMap((line) => [line.item, ...line.substitutes.map((s) => s.item)]),
     ),
   );
-  const { places, people } = await placeAndPersonNames(ctx);
+  const [places, people] = [await locationNames(ctx), await personNames(ctx)];
   const rows = heads.flatMap(({ revision, product, name, main }) => {
     const list = revision === null ? undefined : found.get(revision);
     if (!list) return [];

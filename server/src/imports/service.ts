@@ -9,31 +9,22 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
-import {
-  allKnownItems,
-  createGroups,
-  createStores,
-  ensureBins,
-  factsOf,
-  groupsByKey,
-  listOf,
-  loadUnits,
-  MAIN,
-  type NamedFacts,
-  namedLists,
-  placeOf,
-  storeIds,
-  supplierIds,
-  writeImported,
-  writeItems,
-  writeKits,
-  writeSuppliers,
-} from "../catalog/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { writeFirms } from "../firms/index.ts";
 import { type Bytes, tableBytes } from "../http/index.ts";
+import {
+  allKnownItems,
+  createGroups,
+  groupsByKey,
+  loadUnits,
+  supplierIds,
+  writeItems,
+  writeSuppliers,
+} from "../items/index.ts";
 import type { Job } from "../jobs/index.ts";
-import { record } from "../ledger/index.ts";
+import { writeKits } from "../kits/index.ts";
+import { createStores, ensureBins, placeOf, record, storeIds } from "../ledger/index.ts";
+import { factsOf, listOf, MAIN, type NamedFacts, namedLists, writeImported } from "../lists/index.ts";
 import { arrival } from "../stock/index.ts";
 import { type Plan, planImport } from "./plan.ts";
 import { recordsOf } from "./records.ts";

@@ -2,7 +2,8 @@ import { routes } from "@yosegi/contract";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import writeXlsx from "write-excel-file/node";
-import { bareWorld, fileOf } from "../testing/world.ts";
+import { fileOf } from "../testing/demo.ts";
+import { bareWorld } from "../testing/world.ts";
 
 /** A workbook of one sheet with a single cell at a place, or any other content of the sheet. */
 async function workbook(sheetData: string): Promise<Buffer> {

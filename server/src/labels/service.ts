@@ -8,8 +8,8 @@ import {
 } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
-import { briefs } from "../catalog/index.ts";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
 
 interface Row {

@@ -14,11 +14,14 @@ import { change, read } from "../db/index.ts";
 import { Chance } from "../testing/chance.ts";
 import { firmId } from "../testing/companies.ts";
 import { doSomething, type History, startHistory } from "../testing/history.ts";
+import { TODAY, type World } from "../testing/open.ts";
 import { ledgerFaults } from "../testing/replay.ts";
-import { demoWorld, finishOf, TODAY, usedOf, type World } from "../testing/world.ts";
-import { loadBooks, type Posting, record, undo } from "./index.ts";
+import { demoWorld, finishOf, usedOf } from "../testing/world.ts";
+import { loadBooks } from "./books.ts";
+import { type Posting, record, undo } from "./record.ts";
 
 const ACTS = 320;
+
 const LATER = addDays(TODAY, 25);
 
 /** Puts the price of one of the received lines right. */

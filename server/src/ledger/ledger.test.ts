@@ -4,7 +4,8 @@ import { promisify } from "node:util";
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { change } from "../db/index.ts";
-import { demoWorld, fieldsOf, TODAY } from "../testing/world.ts";
+import { TODAY } from "../testing/open.ts";
+import { demoWorld, fieldsOf } from "../testing/world.ts";
 
 const receipt = (item: number, change: object = {}) => ({
   item,

@@ -3,11 +3,13 @@ import { decimal, type Movement, type Owner, ZERO } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { change, read, type Writing } from "../db/index.ts";
 import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
-import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
-import { type Posting, record, undo } from "./index.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
+import { type Posting, record, undo } from "./record.ts";
 
 const rowsOf = <Row extends object>(world: World, sql: string) =>
   read(world.store, (ctx) => ctx.sql.all<Row>(sql));
+
 const post = (world: World, movements: readonly Movement[], more: Partial<Posting> = {}) =>
   change(world.store, 1, (ctx: Writing) =>
     record(ctx, {
@@ -20,10 +22,12 @@ const post = (world: World, movements: readonly Movement[], more: Partial<Postin
       ...more,
     }),
   );
+
 const placeOf = async (world: World, name: string) => {
   const [row] = await rowsOf<{ id: number }>(world, `SELECT id FROM location WHERE name = '${name}'`);
   return row?.id ?? 0;
 };
+
 const entries = (world: World) =>
   rowsOf<{ side: string; what: string; value: number; reason: string }>(
     world,

@@ -1,11 +1,15 @@
 import { type AnswerOf, PLAIN_BUILD, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
 import { firmId, newItem } from "../testing/companies.ts";
-import { demoWorld, fieldsOf, finishOf, type World } from "../testing/world.ts";
+import type { World } from "../testing/open.ts";
+import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
 
 let world: World;
+
 let customer: number;
+
 let feed: number;
+
 beforeEach(async () => {
   world = await demoWorld();
   customer = await firmId(world, "customer", "TARN");
@@ -13,15 +17,19 @@ beforeEach(async () => {
 });
 
 type Sheet = AnswerOf<typeof routes.order>;
+
 const take = (lines: object[], more: object = {}): Promise<Sheet> =>
   world.ok(routes.newOrder, { body: { customer, lines, ...more } });
+
 const again = ({ id }: { id: number }) => world.ok(routes.order, { params: { id } });
+
 /** "ready coming missing planned" of the first thing an order takes. */
 const standing = async (order: { id: number }): Promise<string> => {
   const [line] = (await again(order)).orderLines;
   const first = line?.takes[0];
   return `${first?.ready} ${first?.coming} ${first?.missing} ${first?.planned}`;
 };
+
 const toStock = async (quantity: string): Promise<number> => {
   const { id } = await world.ok(routes.newBuild, { body: { ...PLAIN_BUILD, product: feed, quantity } });
   await world.ok(routes.queueBuild, { params: { id } });

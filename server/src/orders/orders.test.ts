@@ -1,8 +1,10 @@
 import { type AnswerOf, type OrderBody, PLAIN_BUILD, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
+import { bareWorld, demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
 
 type Sheet = AnswerOf<typeof routes.order>;
+
 type Lines = [code: string, quantity: string][];
 
 /** A body by item codes, for the customer named. */
@@ -26,6 +28,7 @@ async function bodyOf(world: World, lines: Lines, change: Partial<OrderBody> = {
 
 const taken = async (world: World, lines: Lines, change: Partial<OrderBody> = {}): Promise<Sheet> =>
   world.ok(routes.newOrder, { body: await bodyOf(world, lines, change) });
+
 const again = (world: World, { id }: { id: number }): Promise<Sheet> =>
   world.ok(routes.order, { params: { id } });
 
@@ -34,12 +37,15 @@ const standing = (order: Sheet): string[] =>
   order.orderLines.flatMap((line) =>
     line.takes.map((t) => `${t.item.code} ${t.ready} ${t.coming} ${t.missing}`),
   );
+
 const reserved = async (world: World, code: string): Promise<string> => {
   const { items } = await world.ok(routes.items, { query: { search: code } });
   return items.find((item) => item.code === code)?.reserved ?? "";
 };
+
 /** The first line of an order. */
 const lineOf = (order: Sheet): number => order.orderLines[0]?.id ?? 0;
+
 const build = (world: World, id: number) => world.ok(routes.build, { params: { id } });
 
 describe("a customer's order", () => {

@@ -10,8 +10,10 @@ import {
   valueAt,
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
-import { briefs, loadLists, placeAndPersonNames } from "../catalog/index.ts";
 import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
+import { loadLists } from "../lists/index.ts";
+import { personNames } from "../people/index.ts";
 
 export interface OrderTableRow {
   id: number;
@@ -155,6 +157,7 @@ interface LineCounts {
   ready: number;
   missing: number;
 }
+
 const NO_LINES: LineCounts = { lines: 0, ready: 0, missing: 0 };
 
 async function lineStandings(ctx: Reading, orders: readonly number[]): Promise<Map<number, LineCounts>> {
@@ -192,7 +195,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const items = lines.flatMap((line) => [line.item, ...line.components.map((c) => c.item)]);
   const brief = await briefs(ctx, items);
   const lists = await loadLists(ctx, items);
-  const people = (await placeAndPersonNames(ctx)).people;
+  const people = await personNames(ctx);
   const decimals = ctx.currencyDecimals;
   const totals = lines.map(({ quantity, price }) =>
     price === null ? null : valueAt(quantityFromWhole(quantity), price, decimals),

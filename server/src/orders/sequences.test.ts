@@ -2,7 +2,8 @@ import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { demoWorld, finishOf, type World } from "../testing/world.ts";
+import type { World } from "../testing/open.ts";
+import { demoWorld, finishOf } from "../testing/world.ts";
 
 type Step =
   | { do: "order"; code: string; quantity: number; due: number }
@@ -15,7 +16,9 @@ type Step =
   | { do: "undo"; which: number };
 
 const which = fc.nat({ max: 5 });
+
 const quantity = fc.integer({ min: 1, max: 14 });
+
 const step: fc.Arbitrary<Step> = fc.oneof(
   {
     weight: 3,

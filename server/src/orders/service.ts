@@ -17,17 +17,12 @@ import {
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, linkFree, linkOrder, trimLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
-import {
-  checkCurrency,
-  itemRows,
-  loadKits,
-  loadUnits,
-  pricedRate,
-  refuseProblems,
-  unitNamed,
-} from "../catalog/index.ts";
 import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
+import { itemRows } from "../itemsheets/index.ts";
+import { loadKits } from "../kits/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id. */

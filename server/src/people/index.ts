@@ -1,2 +1,3 @@
+export { personNames } from "./names.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

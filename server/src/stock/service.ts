@@ -13,17 +13,10 @@ import {
   type ValuedRow,
   valueAt,
 } from "@yosegi/core";
-import {
-  briefs,
-  ensureBins,
-  itemById,
-  knownItems,
-  loadUnits,
-  refuseProblems,
-  storeId,
-} from "../catalog/index.ts";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
-import { record, serialsElsewhere } from "../ledger/index.ts";
+import { briefs, itemById, knownItems, loadUnits } from "../items/index.ts";
+import { ensureBins, listStores, record, serialsElsewhere, storeId } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 
 interface Row {
   id: number;
@@ -42,6 +35,11 @@ interface Row {
   person: string;
   reason: string;
   counted: number;
+}
+
+/** The stores with their bins. */
+export async function stores(ctx: Reading): Promise<{ stores: { name: string; bins: string[] }[] }> {
+  return { stores: await listStores(ctx) };
 }
 
 /** The stock ledger, latest first. */

@@ -1,5 +1,5 @@
 import { type BodyOf, PLAIN_BUILD, routes } from "@yosegi/contract";
-import { TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "../testing/open.ts";
 
 /** Parts that the builds of a stress share, and the product that takes one of each. */
 export interface Scarce {

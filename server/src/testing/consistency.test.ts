@@ -3,17 +3,20 @@ import { type Decimal, decimal, min, sum, ZERO } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { Chance } from "./chance.ts";
 import { doSomething, startHistory } from "./history.ts";
-import { demoWorld, TODAY, type World } from "./world.ts";
+import { TODAY, type World } from "./open.ts";
+import { demoWorld } from "./world.ts";
 
 const ACTS = 160;
 
 type Item = AnswerOf<typeof routes.items>["items"][number];
+
 type Order = AnswerOf<typeof routes.order>;
 
 /** Every route's word on one figure of an item, by the route; all must be the same. */
 type Told = Record<string, string>;
 
 const total = (texts: readonly string[]): Decimal => sum(texts.map(decimal));
+
 const plain = (amount: Decimal): string => amount.toFixed();
 
 async function everything(world: World) {

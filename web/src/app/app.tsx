@@ -4,14 +4,20 @@ import { useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
 import { Failure, NoAnswer } from "../api/index.ts";
-import { BuildsPage, CalendarPage, LabelsPage, RepeatsPage, SeveralPage } from "../builds/index.ts";
+import { BuildsPage, CalendarPage, SeveralPage } from "../builds/index.ts";
 import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
-import { CatalogPage, PricesPage, ReplacePage } from "../catalog/index.ts";
 import { CheckPage } from "../cover/index.ts";
+import { NewItemContext } from "../fields/index.ts";
 import { FirmsPage } from "../firms/index.ts";
 import { ImportPage } from "../imports/index.ts";
+import { NewItemDialog } from "../items/index.ts";
+import { CatalogPage } from "../itemsheets/index.ts";
+import { LabelsPage } from "../labels/index.ts";
 import { OrdersPage } from "../orders/index.ts";
 import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
+import { PricesPage } from "../prices/index.ts";
+import { RepeatsPage } from "../recurring/index.ts";
+import { ReplacePage } from "../replacing/index.ts";
 import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
 import {
@@ -83,48 +89,50 @@ function Pages({ company }: { company: Company }) {
   }, [theme]);
   return (
     <SettingsContext value={company}>
-      <Frame company={company.name} theme={theme} onTheme={setTheme}>
-        <Routes>
-          <Route path="/" element={<Navigate to="/check" replace />} />
-          <Route path="/orders" element={<OrdersPage />} />
-          <Route path="/orders/:id" element={<OrdersPage />} />
-          <Route path="/check" element={<CheckPage />} />
-          <Route path="/builds" element={<BuildsPage />} />
-          <Route path="/builds/calendar" element={<CalendarPage />} />
-          <Route path="/builds/several" element={<SeveralPage />} />
-          <Route path="/builds/repeat" element={<RepeatsPage />} />
-          <Route path="/builds/:id" element={<BuildsPage />} />
-          <Route path="/labels" element={<LabelsPage />} />
-          <Route path="/catalog" element={<CatalogPage />} />
-          <Route path="/catalog/:id" element={<CatalogPage />} />
-          <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
-          <Route path="/catalog/:id/lists" element={<CatalogPage view="lists" />} />
-          <Route path="/catalog/:id/compare" element={<CatalogPage view="compare" />} />
-          <Route path="/catalog/:id/kit" element={<CatalogPage view="kit" />} />
-          <Route path="/prices" element={<PricesPage />} />
-          <Route path="/replace" element={<ReplacePage />} />
-          <Route path="/suppliers" element={<FirmsPage kind="supplier" />} />
-          <Route path="/suppliers/:id" element={<FirmsPage kind="supplier" />} />
-          <Route path="/customers" element={<FirmsPage kind="customer" />} />
-          <Route path="/customers/:id" element={<FirmsPage kind="customer" />} />
-          <Route path="/buying" element={<BuyingPage />} />
-          <Route path="/buying/:id" element={<BuyingPage />} />
-          <Route path="/reorder" element={<ReorderPage />} />
-          <Route path="/outbox" element={<OutboxPage />} />
-          <Route path="/outbox/:id" element={<OutboxPage />} />
-          <Route path="/settings" element={<SettingsPage />} />
-          <Route path="/import" element={<ImportPage />} />
-          <Route path="/stock" element={<StockPage />} />
-          <Route
-            path="*"
-            element={
-              <EmptyPage title="There is nothing here">
-                The address leads nowhere. Choose from the rail, or scan a code.
-              </EmptyPage>
-            }
-          />
-        </Routes>
-      </Frame>
+      <NewItemContext value={NewItemDialog}>
+        <Frame company={company.name} theme={theme} onTheme={setTheme}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/check" replace />} />
+            <Route path="/orders" element={<OrdersPage />} />
+            <Route path="/orders/:id" element={<OrdersPage />} />
+            <Route path="/check" element={<CheckPage />} />
+            <Route path="/builds" element={<BuildsPage />} />
+            <Route path="/builds/calendar" element={<CalendarPage />} />
+            <Route path="/builds/several" element={<SeveralPage />} />
+            <Route path="/builds/repeat" element={<RepeatsPage />} />
+            <Route path="/builds/:id" element={<BuildsPage />} />
+            <Route path="/labels" element={<LabelsPage />} />
+            <Route path="/catalog" element={<CatalogPage />} />
+            <Route path="/catalog/:id" element={<CatalogPage />} />
+            <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
+            <Route path="/catalog/:id/lists" element={<CatalogPage view="lists" />} />
+            <Route path="/catalog/:id/compare" element={<CatalogPage view="compare" />} />
+            <Route path="/catalog/:id/kit" element={<CatalogPage view="kit" />} />
+            <Route path="/prices" element={<PricesPage />} />
+            <Route path="/replace" element={<ReplacePage />} />
+            <Route path="/suppliers" element={<FirmsPage kind="supplier" />} />
+            <Route path="/suppliers/:id" element={<FirmsPage kind="supplier" />} />
+            <Route path="/customers" element={<FirmsPage kind="customer" />} />
+            <Route path="/customers/:id" element={<FirmsPage kind="customer" />} />
+            <Route path="/buying" element={<BuyingPage />} />
+            <Route path="/buying/:id" element={<BuyingPage />} />
+            <Route path="/reorder" element={<ReorderPage />} />
+            <Route path="/outbox" element={<OutboxPage />} />
+            <Route path="/outbox/:id" element={<OutboxPage />} />
+            <Route path="/settings" element={<SettingsPage />} />
+            <Route path="/import" element={<ImportPage />} />
+            <Route path="/stock" element={<StockPage />} />
+            <Route
+              path="*"
+              element={
+                <EmptyPage title="There is nothing here">
+                  The address leads nowhere. Choose from the rail, or scan a code.
+                </EmptyPage>
+              }
+            />
+          </Routes>
+        </Frame>
+      </NewItemContext>
     </SettingsContext>
   );
 }

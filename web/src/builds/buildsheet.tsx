@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Files, Picture } from "../catalog/index.ts";
+import { Files, Picture } from "../files/index.ts";
 import {
   Actions,
   Button,

@@ -1,6 +1,7 @@
 import type { BuildRow } from "@yosegi/contract";
 import { useNavigate, useParams } from "react-router";
 import { Failure } from "../api/index.ts";
+import { BuildsNav } from "../nav/index.ts";
 import {
   Button,
   Documents,
@@ -14,7 +15,6 @@ import {
 } from "../ui/index.ts";
 import { BuildFilters, useFilter } from "./buildfilters.tsx";
 import { BuildSheetView } from "./buildsheet.tsx";
-import { BuildsNav } from "./buildsnav.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
 import { buildWords, forWhom, groupOf } from "./words.ts";
 

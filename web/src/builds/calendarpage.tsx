@@ -2,8 +2,8 @@ import type { BuildRow } from "@yosegi/contract";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { Failure } from "../api/index.ts";
+import { BuildsNav } from "../nav/index.ts";
 import { color, NARROW, Page, Section, Short, Sub, useFormat } from "../ui/index.ts";
-import { BuildsNav } from "./buildsnav.tsx";
 import { besideCalendar, weeksFrom } from "./calendar.ts";
 import { useBuilds } from "./queries.ts";
 import { stateWords } from "./words.ts";
@@ -102,6 +102,7 @@ const Grid = styled.div`
   background: ${color.sheet};
   flex: none;
 `;
+
 const Week = styled.div`
   display: grid;
   grid-template-columns: repeat(7, minmax(0, 1fr));
@@ -115,12 +116,14 @@ const Week = styled.div`
     }
   }
 `;
+
 const Head = styled.div`
   padding: 6px 10px;
   font-size: 13px;
   font-weight: 600;
   color: ${color.ink2};
 `;
+
 const Cell = styled.div<{ $today: boolean; $past: boolean; $empty: boolean }>`
   min-height: 88px;
   padding: 6px;
@@ -145,6 +148,7 @@ const Cell = styled.div<{ $today: boolean; $past: boolean; $empty: boolean }>`
     ${({ $empty }) => $empty && "display: none;"}
   }
 `;
+
 const Build = styled(Link)<{ $blocked: boolean }>`
   display: block;
   padding: 3px 6px;
@@ -164,6 +168,7 @@ const Build = styled(Link)<{ $blocked: boolean }>`
     background: ${color.sunk};
   }
 `;
+
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;

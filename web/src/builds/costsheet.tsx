@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
+import { LabelsButton } from "../labels/index.ts";
 import {
   Actions,
   Button,
@@ -21,7 +22,6 @@ import {
   useFormat,
 } from "../ui/index.ts";
 import { Difference } from "./difference.tsx";
-import { LabelsButton } from "./labelsbutton.tsx";
 import { lineFigure, PartCell } from "./linecells.tsx";
 
 const KIND_WORDS: Record<CostKind, string> = {

@@ -3,7 +3,7 @@ import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, useStores } from "../catalog/index.ts";
+import { ItemField, QuantityField, useStores } from "../fields/index.ts";
 import {
   Actions,
   Button,

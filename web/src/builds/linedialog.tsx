@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { QuantityField } from "../catalog/index.ts";
+import { QuantityField } from "../fields/index.ts";
 import {
   Actions,
   Button,

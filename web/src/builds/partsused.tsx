@@ -2,7 +2,7 @@ import type { BuildSheet, FinishPreview } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { MoreHorizontal, X } from "lucide-react";
 import styled from "styled-components";
-import { QuantityField } from "../catalog/index.ts";
+import { QuantityField } from "../fields/index.ts";
 import { Button, type Format, NARROW, Named, SheetTable, useFormat } from "../ui/index.ts";
 import { Difference } from "./difference.tsx";
 import { type FinishDraft, type LineDraft, PLAIN, removeExtra, setLine } from "./finishdraft.ts";

@@ -1,7 +1,7 @@
 import { type BuildSheet, type NewBuild, PLAIN_BUILD, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, useFirms, useStores } from "../catalog/index.ts";
+import { QuantityField, useFirms, useStores } from "../fields/index.ts";
 import { useWorking } from "../people/index.ts";
 import {
   Actions,
@@ -19,6 +19,7 @@ import {
 type Body = Omit<NewBuild, "product">;
 
 const NOBODY = "none";
+
 const PRIORITIES = Array.from({ length: 9 }, (_, i) => ({
   value: String(i + 1),
   label: i === 0 ? "1, first" : String(i + 1),

@@ -3,11 +3,12 @@ import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
 import { asking, following } from "../api/index.ts";
 
 export const useBuilds = (query: BuildQuery = {}) => useQuery(following(routes.builds, { query }));
+
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
+
 export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials, { params: { id } }));
+
 export const useLinkableOrders = (id: number) => useQuery(asking(routes.linkableOrders, { params: { id } }));
-export const useRepeats = () => useQuery(asking(routes.repeats, {}));
-export const useLabels = () => useQuery(asking(routes.labels, {}));
 
 /** What the list of builds is narrowed to. */
 export interface BuildQuery {

@@ -3,7 +3,7 @@ import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField } from "../catalog/index.ts";
+import { ItemField, QuantityField } from "../fields/index.ts";
 import {
   Actions,
   AmountField,

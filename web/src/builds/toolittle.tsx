@@ -2,7 +2,7 @@ import { type BuildSheet, countBody, type FinishPreview } from "@yosegi/contract
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
-import { QuantityField, useStores } from "../catalog/index.ts";
+import { QuantityField, useStores } from "../fields/index.ts";
 import {
   Actions,
   AmountField,

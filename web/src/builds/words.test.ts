@@ -1,10 +1,12 @@
 import type { BuildRow } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
+import { copiesOf } from "../labels/index.ts";
 import { Format } from "../ui/index.ts";
 import { leavesRest } from "./rest.ts";
-import { buildWords, copiesOf, groupOf } from "./words.ts";
+import { buildWords, groupOf } from "./words.ts";
 
 const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: "2026-11-23" });
+
 const build = (change: Partial<BuildRow>): BuildRow => ({
   id: 1,
   number: "B-1",

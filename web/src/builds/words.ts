@@ -1,4 +1,4 @@
-import type { BuildRow, Label } from "@yosegi/contract";
+import type { BuildRow } from "@yosegi/contract";
 import type { Format } from "../ui/index.ts";
 
 /** How far it has come with its parts, in words; "" for a build that is not worked on. */
@@ -38,9 +38,4 @@ export function groupOf(build: BuildRow, today: string): string {
   if (build.due === null) return "No due day";
   if (build.overdue) return "Overdue";
   return build.due === today ? "Due today" : "Due later";
-}
-
-/** How many labels come out of the printer: each as often as it has copies. */
-export function copiesOf(labels: readonly Pick<Label, "copies">[]): number {
-  return labels.reduce((count, label) => count + label.copies, 0);
 }

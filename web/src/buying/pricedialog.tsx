@@ -3,7 +3,7 @@ import { Pencil } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { RateField } from "../catalog/index.ts";
+import { RateField } from "../fields/index.ts";
 import { Actions, Button, Dialog, Form, Stack, Sub, sayDone, TextField, useFormat } from "../ui/index.ts";
 
 type Line = ReceiptRecord["lines"][number];

@@ -2,7 +2,7 @@ import { type ItemRow, type PurchaseSheet, routes } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, RateField, useFirms } from "../catalog/index.ts";
+import { ItemField, QuantityField, RateField, useFirms } from "../fields/index.ts";
 import {
   Actions,
   Button,

@@ -2,7 +2,7 @@ import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract"
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, useStores } from "../catalog/index.ts";
+import { QuantityField, RateField, useStores } from "../fields/index.ts";
 import {
   Actions,
   Button,

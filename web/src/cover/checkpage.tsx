@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure, Refused } from "../api/index.ts";
-import { useItems, useStores } from "../catalog/index.ts";
+import { useItems, useStores } from "../fields/index.ts";
 import {
   Button,
   Checkbox,
@@ -269,6 +269,7 @@ const Lead = styled.p`
   color: var(--ink2);
   margin: 28px 0;
 `;
+
 const Tools = styled(Row)`
   align-items: center;
   gap: 4px 16px;
@@ -280,6 +281,7 @@ const Tools = styled(Row)`
     display: none;
   }
 `;
+
 const Proof = styled.div`
   margin-top: 6px;
   min-height: 220px;
@@ -288,6 +290,7 @@ const Proof = styled.div`
   flex-direction: column;
   overflow-x: auto;
 `;
+
 const Words = styled.div`
   margin-top: 8px;
   margin-left: auto;

@@ -1,11 +1,10 @@
-import type { DemandCoverAnswer } from "@yosegi/contract";
-import { routes } from "@yosegi/contract";
+import { type DemandCoverAnswer, routes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
 import type { ClipboardEvent, ReactNode } from "react";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
-import { ItemField, QuantityField, useItem } from "../catalog/index.ts";
+import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { AmountField, Button, color, DateField, FieldHeads, Row, sayFailed, useFormat } from "../ui/index.ts";
 import { NOTHING_WANTED, pastedRows, type Wanted } from "./asked.ts";
 import { demandWords } from "./sentences.ts";
@@ -158,9 +157,11 @@ const Bar = styled(Row)`
     display: none;
   }
 `;
+
 const Line = styled(Row)<{ $several: boolean }>`
   margin-bottom: ${({ $several }) => ($several ? "6px" : "4px")};
 `;
+
 const Words = styled.div`
   padding-top: 8px;
   min-width: 190px;
@@ -169,6 +170,7 @@ const Words = styled.div`
     color: ${color.ink2};
   }
 `;
+
 const Remove = styled.div`
   padding-top: 3px;
 `;

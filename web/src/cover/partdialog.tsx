@@ -2,7 +2,7 @@ import type { CoverQuestion, PartCoverAnswer, PartTimeline } from "@yosegi/contr
 import { daysBetween } from "@yosegi/core";
 import { Link } from "react-router";
 import { Failure } from "../api/index.ts";
-import { useItem } from "../catalog/index.ts";
+import { useItem } from "../fields/index.ts";
 import { Dialog, type Format, Section, SheetTable, Short, StepChart, Sub, useFormat } from "../ui/index.ts";
 import { useTimeline } from "./queries.ts";
 

@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, RateField, useFirms } from "../catalog/index.ts";
+import { ItemField, QuantityField, RateField, useFirms } from "../fields/index.ts";
 import {
   Actions,
   Button,
@@ -47,6 +47,7 @@ const blank = (key: number): LineDraft => ({
   price: "",
   pricePer: "",
 });
+
 const NEW: OrderDraft = { customer: "", due: "", reference: "", note: "", lines: [blank(0)] };
 
 const draftOf = (order: OrderSheet): OrderDraft => ({

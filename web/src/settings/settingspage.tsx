@@ -1,7 +1,6 @@
+import { OwnFields } from "../customfields/index.ts";
+import { Groups, Units } from "../items/index.ts";
 import { Page, Sub } from "../ui/index.ts";
-import { Groups } from "./groups.tsx";
-import { OwnFields } from "./ownfields.tsx";
-import { Units } from "./units.tsx";
 
 /** What the company keeps to everywhere: units of measure, groups of items, and fields of its own. */
 export function SettingsPage() {

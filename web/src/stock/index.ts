@@ -1,1 +1,3 @@
-export * from "./stockpage.tsx";
+export { ReceiveDialog } from "./receivedialog.tsx";
+export { StockPage } from "./stockpage.tsx";
+export { movedWords } from "./words.ts";

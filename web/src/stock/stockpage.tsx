@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure } from "../api/index.ts";
-import { ItemField, movedWords, useItem } from "../catalog/index.ts";
+import { ItemField, useItem } from "../fields/index.ts";
 import {
   Button,
   type Column,
@@ -17,6 +17,7 @@ import {
   useAsked,
   useFormat,
 } from "../ui/index.ts";
+import { movedWords } from "./words.ts";
 
 const PAGE = 200;
 
@@ -211,6 +212,7 @@ const Fill = styled.main`
   flex: 1;
   padding: 20px 28px;
 `;
+
 const Clear = styled.div`
   padding-top: 21px;
 `;

@@ -7,7 +7,10 @@ import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suff
 import { useFieldError } from "./form.tsx";
 import { type Format, useFormat } from "./format.ts";
 
-const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
+const Column = styled(AriaTextField)<{
+  $width?: string | undefined;
+  $hideLabel?: boolean | undefined;
+}>`
   ${fieldColumn}
 `;
 

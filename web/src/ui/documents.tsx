@@ -5,7 +5,7 @@ import { Button } from "./button.tsx";
 import { Entries, EntryGroup } from "./entries.tsx";
 import { TextField } from "./field.tsx";
 import { useFormat } from "./format.ts";
-import { Key } from "./page.tsx";
+import { Key } from "./layout.tsx";
 
 export interface DocumentsProps<Row> {
   /** What they are, such as "Orders"; the filter is named by it too. */
@@ -33,6 +33,7 @@ export interface EndedProps {
 
 /** Name in the address of how many that have ended are asked for. */
 const ENDED = "ended";
+
 /** So many more are listed by one press. */
 const MORE = 100;
 

@@ -1,5 +1,5 @@
 import { useFormat } from "./format.ts";
-import { Short } from "./page.tsx";
+import { Short } from "./layout.tsx";
 
 /** A day on which something is due or expected, and how far off that is; what is late stands out. */
 export function DueDay({ day, late }: { day: string | null; late: boolean }) {

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import styled from "styled-components";
-import { Unseen } from "./page.tsx";
+import { Unseen } from "./layout.tsx";
 import { color } from "./theme.ts";
 
 export interface EntriesProps {
@@ -50,6 +50,7 @@ const Pane = styled.div`
     color: ${color.ink2};
   }
 `;
+
 const Bar = styled.div`
   display: flex;
   gap: 8px;
@@ -58,6 +59,7 @@ const Bar = styled.div`
     flex: 1;
   }
 `;
+
 const Heading = styled.h2<{ $late: boolean }>`
   font: 650 13px/1.4 "Source Sans 3 Variable", sans-serif;
   letter-spacing: 0;

@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import type { ReactNode } from "react";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import { Row } from "./page.tsx";
+import { Row } from "./layout.tsx";
 
 export interface FieldLineProps {
   /** What the button that takes the line away is called. */
@@ -29,6 +29,7 @@ const Line = styled(Row)`
   gap: 6px;
   margin-bottom: 6px;
 `;
+
 const Remove = styled.div`
   padding-top: 3px;
 `;

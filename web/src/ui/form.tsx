@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useState } from "react";
-import { Notice } from "./page.tsx";
+import { Notice } from "./layout.tsx";
 
 /** Why what was sent is refused, as the server or the schema says it. */
 export interface FormRefusal {

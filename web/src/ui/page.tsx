@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import { color, font, NARROW, unseen } from "./theme.ts";
+import { color, NARROW } from "./theme.ts";
 
 /** A page of one column. */
 export const Page = styled.main`
@@ -67,94 +67,6 @@ export function SplitPage({ list, sheet, listWidth = "336px" }: SplitPageProps) 
   );
 }
 
-export const Row = styled.div<{ $gap?: string }>`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: flex-start;
-  gap: ${({ $gap }) => $gap ?? "10px"};
-`;
-
-const Heads = styled.div`
-  display: flex;
-  font-size: 13px;
-  font-weight: 600;
-  color: ${color.ink2};
-  margin-bottom: 3px;
-  span {
-    flex: none;
-  }
-  ${NARROW} {
-    display: none;
-  }
-`;
-
-/** Heads over rows of fields whose own labels are only for screen readers. */
-export function FieldHeads({
-  heads,
-  gap = "10px",
-}: {
-  heads: readonly (readonly [text: string, width: string])[];
-  gap?: string;
-}) {
-  return (
-    <Heads aria-hidden style={{ gap }}>
-      {heads.map(([text, width]) => (
-        <span key={text} style={{ width }}>
-          {text}
-        </span>
-      ))}
-    </Heads>
-  );
-}
-
-/** Buttons in a row at the foot of a form or page. */
-export const Actions = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  margin-top: 16px;
-  @media print {
-    display: none;
-  }
-`;
-
-/** The quiet line under a title. */
-export const Sub = styled.p`
-  color: ${color.ink2};
-  margin: 2px 0 14px;
-  max-width: 60em;
-`;
-
-/** Facts side by side: what it is above, what it amounts to below. */
-export const Facts = styled.dl`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 26px;
-  margin: 10px 0 18px;
-  div {
-    min-width: 0;
-  }
-  dt {
-    font-size: 13px;
-    font-weight: 600;
-    color: ${color.ink2};
-  }
-  dd {
-    margin: 0;
-  }
-`;
-
-/** One of the facts side by side. */
-export function Fact({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>{children}</dd>
-    </div>
-  );
-}
-
 const Blank = styled.main`
   max-width: 38em;
   margin: 8vh auto;
@@ -185,34 +97,6 @@ export function EmptyPage({
   );
 }
 
-/** A message that stands over a form, for what concerns no single field. */
-export const Notice = styled.div.attrs<{ role?: "alert" | "status" }>(({ role = "alert" }) => ({ role }))`
-  border-left: 5px solid ${color.lacquer};
-  background: ${color.sheet};
-  padding: 10px 14px;
-  margin: 12px 0;
-  max-width: 60em;
-`;
-
-export const Key = styled.kbd`
-  font: 600 12px/1.4 ${font.text};
-  border: 1px solid ${color.line};
-  border-radius: 3px;
-  padding: 0 6px;
-  color: ${color.ink2};
-  background: ${color.paper};
-`;
-
-export const Short = styled.span`
-  color: ${color.lacquer};
-  font-weight: 700;
-`;
-
-/** Said by a screen reader, not shown. */
-export const Unseen = styled.span`
-  ${unseen}
-`;
-
 const Part = styled.section`
   margin-top: 26px;
   > header {
@@ -237,15 +121,3 @@ export function Section({ title, more, children }: { title: string; more?: React
     </Part>
   );
 }
-
-/** Fields under one another. */
-export const Stack = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 14px;
-`;
-
-/** The figure that a sheet is opened for. */
-export const Large = styled.b`
-  font: 600 20px/1.2 ${font.title};
-`;

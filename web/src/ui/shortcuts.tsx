@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { Dialog } from "./dialog.tsx";
-import { Key } from "./page.tsx";
+import { Key } from "./layout.tsx";
 
 interface Shortcut {
   key: string;

@@ -1,6 +1,3 @@
-// Plays a year of random work, and keeps its database and the answers to everything that can be asked of it. Run once, at
-// the commit whose answers later ones are compared with (2954120, with nothing but this folder and `testing` added):
-//   node --import tsx server/src/testing/baseline/make.ts
 import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,26 +5,38 @@ import { gzipSync } from "node:zlib";
 import { routes } from "@yosegi/contract";
 import { addDays, dayIn, weekday } from "@yosegi/core";
 import { change } from "../../db/index.ts";
-import { makeStanding } from "../../repeats/index.ts";
+import { makeStanding } from "../../recurring/index.ts";
 import { Chance } from "../chance.ts";
 import { importDemo, setUpCompany } from "../demo.ts";
 import { doSomething, startHistory } from "../history.ts";
 import { openWorld } from "../open.ts";
 import { askAll } from "./questions.ts";
 
+// Plays a year of random work, and keeps its database and the answers to everything that can be asked of it. Run once, at
+// the commit whose answers later ones are compared with (2954120, with nothing but this folder and `testing` added):
+//   node --import tsx server/src/testing/baseline/make.ts
+
 /** The last day of the year that is played, and the moment at which everything is asked. */
 const LAST = "2026-11-23";
+
 const ASKED_AT = `${LAST}T16:00:00Z`;
+
 const DAYS = 365;
 
 const folder = await mkdtemp(join(tmpdir(), "yosegi-year-"));
+
 const file = join(folder, "year.db");
+
 let day = addDays(LAST, -DAYS);
+
 let minutes = 0;
+
 const world = await openWorld(file, () => new Date(Date.parse(`${day}T07:00:00Z`) + minutes++ * 60_000));
 await setUpCompany(world);
 await importDemo(world);
+
 const chance = new Chance(20_261_123);
+
 const history = await startHistory(world, chance, () => day, 24);
 await otherLists();
 for (; day <= LAST; day = addDays(day, 1), minutes = 0) {
@@ -36,11 +45,13 @@ for (; day <= LAST; day = addDays(day, 1), minutes = 0) {
   for (let n = chance.int(5, 10); n > 0; n--) await doSomething(history);
 }
 day = LAST;
+
 console.log("answers by status:", Object.fromEntries(history.statuses));
 await trim();
 await world.close();
 
 const asked = await openWorld(file, () => new Date(ASKED_AT));
+
 const answers = await askAll(asked.app);
 await asked.store.db.query("PRAGMA wal_checkpoint(TRUNCATE)");
 await asked.close();
@@ -52,7 +63,9 @@ const keep = async (name: string, content: Buffer | string) => {
 };
 await keep("year.db.gz", await readFile(file));
 await keep("answers.json.gz", JSON.stringify(answers));
+
 const failed = Object.entries(answers).filter(([, { status }]) => status >= 400);
+
 console.log(Object.keys(answers).length, "answers; refused or failed:");
 for (const [url, { status }] of failed) console.log(status, url);
 await rm(folder, { recursive: true });

@@ -1,0 +1,152 @@
+import { z } from "zod";
+import { buildLeft, buildRow, buildStage, newBuild, orderLink } from "./builds.ts";
+import { buildSheet } from "./buildsheet.ts";
+import { byId, day, endedCount, endedLimit, figure, id, quantity, ref } from "./fields.ts";
+import { finishBody, finishPreview } from "./finishes.ts";
+import { ask, askWith, command, replace } from "./route.ts";
+
+const ids = z
+  .string()
+  .regex(/^\d{1,9}(,\d{1,9}){0,199}$/, "Ids are numbers with commas between them.")
+  .transform((text) => text.split(",").map(Number));
+
+export const buildRoutes = {
+  builds: ask("/api/builds", {
+    summary: "Builds, overdue first",
+    query: z.object({
+      stage: buildStage.optional(),
+      product: id.optional(),
+      person: id.optional(),
+      tag: z.string().max(60).optional(),
+      ended: endedLimit,
+    }),
+    answer: z.object({ builds: z.array(buildRow), ended: endedCount }),
+  }),
+  build: ask("/api/builds/:id", {
+    summary: "One build, with its parts and what it cost",
+    ...byId,
+    answer: buildSheet,
+  }),
+  newBuild: command("/api/builds", { summary: "Make a draft build", body: newBuild, answer: buildLeft }),
+  changeBuild: replace("/api/builds/:id", {
+    summary: "Change a draft; of a build that is queued, all but its quantity, list and options",
+    ...byId,
+    body: newBuild.omit({ product: true }),
+    answer: buildLeft,
+  }),
+  copyBuild: command("/api/builds/:id/copy", {
+    summary: "Make a draft like an earlier build",
+    ...byId,
+    body: z.object({
+      quantity,
+      due: day.nullable(),
+      actual: z
+        .boolean()
+        .meta({ description: "Plan what that build really used, instead of the parts list" }),
+    }),
+    answer: buildLeft,
+  }),
+  splitBuild: command("/api/builds/:id/split", {
+    summary: "Split so many off into a build of their own; answers with the new one",
+    ...byId,
+    body: z.object({ quantity }),
+    answer: buildLeft,
+  }),
+  joinBuilds: command("/api/builds/:id/join", {
+    summary: "Put another draft of the same product into this one",
+    ...byId,
+    body: z.object({ other: ref }),
+    answer: buildLeft,
+  }),
+  queueBuild: command("/api/builds/:id/queue", {
+    summary: "Queue a draft: its parts are reserved",
+    ...byId,
+    answer: buildLeft,
+  }),
+  unqueueBuild: command("/api/builds/:id/unqueue", {
+    summary: "Take a queued build back to a draft, where nothing is made or handed out",
+    ...byId,
+    answer: buildLeft,
+  }),
+  handOut: command("/api/builds/:id/hand-out", {
+    summary: "Hand out the parts drawn at pick: from their bins to the bench, or to the outside workshop",
+    ...byId,
+    body: z.object({
+      day,
+      some: z.boolean().default(false).meta({ description: "Hand out what there is, where it is not all" }),
+    }),
+    answer: buildLeft,
+  }),
+  putBack: command("/api/builds/:id/put-back", {
+    summary: "Put what lies on the bench back to its bins; it is reserved again",
+    ...byId,
+    body: z.object({ day }),
+    answer: buildLeft,
+  }),
+  cancelBuild: command("/api/builds/:id/cancel", {
+    summary: "Cancel a build: its reservations and handed-out parts go back",
+    ...byId,
+    answer: buildLeft,
+  }),
+  previewFinish: askWith("/api/builds/:id/finish-preview", {
+    summary: "What a finish would take and cost; records nothing",
+    ...byId,
+    body: finishBody.pick({
+      good: true,
+      rejected: true,
+      lines: true,
+      extra: true,
+      work: true,
+      counts: true,
+      day: true,
+      putBack: true,
+      closeRest: true,
+    }),
+    answer: finishPreview,
+  }),
+  finishBuild: command("/api/builds/:id/finish", {
+    summary: "Finish all or some of a build: the product arrives with its cost, the parts leave",
+    ...byId,
+    body: finishBody,
+    answer: buildLeft,
+  }),
+  undoFinish: command("/api/builds/:id/undo-finish", {
+    summary: "Take the last finish back, or all of them, exactly mirrored",
+    ...byId,
+    body: z.object({ all: z.boolean().default(false) }),
+    answer: buildLeft,
+  }),
+  linkableOrders: ask("/api/builds/:id/orders", {
+    summary: "Lines of open orders that ask for its product and that it does not serve yet",
+    ...byId,
+    answer: z.object({ lines: z.array(orderLink.omit({ quantity: true }).extend({ open: figure })) }),
+  }),
+  linkOrder: command("/api/builds/:id/orders", {
+    summary: "Let a build work for a line of an order; also once it is queued, on the bench or finished",
+    ...byId,
+    body: z.object({
+      line: ref,
+      quantity: quantity
+        .nullable()
+        .default(null)
+        .meta({ description: "null: as many as the line still asks for, as far as the build goes" }),
+    }),
+    answer: buildLeft,
+  }),
+  unlinkOrder: command("/api/builds/:id/orders/unlink", {
+    summary: "Let a build work for a line no more",
+    ...byId,
+    body: z.object({ line: ref }),
+    answer: buildLeft,
+  }),
+  usedSerials: ask("/api/builds/:id/used-serials", {
+    summary: "Which serial numbers of its product are used already",
+    ...byId,
+    answer: z.object({ serials: z.array(z.string()) }),
+  }),
+  buildPaper: ask("/api/build-sheets", {
+    summary: "Build sheets as PDF, one after the other",
+    query: z.object({ ids }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+};

@@ -1,0 +1,151 @@
+import { z } from "zod";
+import { partShort } from "./errors.ts";
+import { bin, cost, day, figure, lot, note, once, quantity, quantityOrZero, ref, serial } from "./fields.ts";
+
+const taken = z.object({
+  store: z.string(),
+  bin: z.string(),
+  lot: z.string(),
+  serial: z.string(),
+  quantity: figure,
+});
+
+export const finishLine = z.object({
+  line: ref,
+  item: ref,
+  planned: figure,
+  used: figure,
+  wasted: figure.meta({ description: "Of what was used, what went into no unit" }),
+  difference: figure,
+  fromBench: figure.meta({ description: "Of what was used, what had been handed out" }),
+  back: figure.meta({ description: "What goes back from the bench to its bins" }),
+  cost: figure,
+  differenceCost: figure,
+  taken: z.array(taken),
+});
+
+export const finishCost = z.object({
+  parts: figure,
+  work: figure,
+  overhead: figure,
+  extra: figure,
+  outside: figure.meta({ description: "The fee of the outside workshop" }),
+  total: figure,
+  each: figure.nullable(),
+});
+
+const usedOfLine = {
+  used: quantityOrZero,
+  wasted: quantityOrZero.default("0"),
+  reason: note.default("").meta({ description: "Why some of it was wasted" }),
+  only: z
+    .array(z.string().max(60))
+    .default([])
+    .meta({ description: "Lots or serials it is taken from, in this order; none: the suggested ones" }),
+};
+
+export const countBody = z.object({
+  item: ref,
+  store: z.string().min(1, "Choose a store."),
+  bin,
+  lot: lot.default(""),
+  serial: serial.default(""),
+  there: quantityOrZero.meta({ description: "What is really there" }),
+  cost: cost
+    .nullable()
+    .default(null)
+    .meta({ description: "For one, where there is more; null: its current cost" }),
+  newBin: z
+    .boolean()
+    .default(false)
+    .meta({ description: "The bin is a new one; else it must be one of the store's" }),
+  reason: note.min(1, "Say what was found, or why."),
+});
+
+const countedBin = ({ item, store, bin, lot, serial }: z.infer<typeof countBody>): string =>
+  JSON.stringify([item, store.trim().toLowerCase(), bin, lot, serial]);
+
+export const finishBody = z.object({
+  good: quantityOrZero,
+  rejected: quantityOrZero,
+  reason: note.meta({ description: "Why units were rejected" }),
+  day,
+  lines: z
+    .array(z.object({ line: ref, ...usedOfLine }))
+    .check(once((line) => line.line, "This line is named"))
+    .meta({ description: "Lines left out take their planned figure" }),
+  extra: z
+    .array(
+      z.object({
+        item: ref,
+        insteadOf: ref
+          .nullable()
+          .default(null)
+          .meta({ description: "The line of the list whose part it replaces" }),
+        ...usedOfLine,
+      }),
+    )
+    .max(100)
+    .default([])
+    .meta({ description: "Parts that are not on the list, and substitutes" }),
+  work: z
+    .array(z.object({ line: ref, person: ref, quantity }))
+    .max(500)
+    .default([])
+    .meta({ description: "Who worked how long, in the unit of the line; it adds up to what was used" }),
+  counts: z
+    .array(countBody)
+    .max(100)
+    .check(once(countedBin, "This bin is counted"))
+    .default([])
+    .meta({ description: "What was counted because the books said otherwise; recorded in the same step" }),
+  putBack: z.boolean().default(false).meta({ description: "What is left on the bench goes back now" }),
+  store: z.string(),
+  bin,
+  lot: lot.meta({ description: "Of the finished units, where the product is kept by lot" }),
+  expiry: day.nullable(),
+  serials: z.array(serial).max(10_000),
+  serialParts: z
+    .array(z.object({ serial, item: ref, part: serial }))
+    .max(50_000)
+    .default([])
+    .meta({ description: "Which part serials went into which unit; none: dealt out in turn" }),
+  closeRest: z.boolean().meta({ description: "Give up what is still open after this" }),
+});
+
+export type FinishBody = z.infer<typeof finishBody>;
+
+/** A finish that says nothing but what the plan says; its good units, day and store are left to be told. */
+export const PLAIN_FINISH = {
+  rejected: "0",
+  reason: "",
+  lines: [],
+  extra: [],
+  work: [],
+  counts: [],
+  putBack: false,
+  bin: "",
+  lot: "",
+  expiry: null,
+  serials: [],
+  serialParts: [],
+  closeRest: false,
+} satisfies Omit<FinishBody, "good" | "day" | "store">;
+
+/** What a line says where only its used figure is told. */
+export const PLAIN_LINE = { wasted: "0", reason: "", only: [] } satisfies Partial<
+  FinishBody["lines"][number]
+>;
+
+export const finishPreview = z.object({
+  lines: z.array(finishLine),
+  cost: finishCost.nullable().meta({ description: "null where the books hold too little" }),
+  shorts: z.array(partShort),
+  largest: figure.nullable(),
+  noCost: z.array(z.string()).meta({ description: "Parts that carry no cost" }),
+  low: z
+    .array(z.object({ name: z.string(), free: figure, level: figure, unit: z.string() }))
+    .meta({ description: "Parts that are below their reorder level after this" }),
+});
+
+export type FinishPreview = z.infer<typeof finishPreview>;

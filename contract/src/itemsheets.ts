@@ -1,0 +1,219 @@
+import { ITEM_STATES, LACKS } from "@yosegi/core";
+import { z } from "zod";
+import { drawnAt, itemBrief, itemKind, itemState, pack, rate, tracking } from "./brief.ts";
+import { ownValue } from "./customfields.ts";
+import {
+  bin,
+  byId,
+  code,
+  cost,
+  day,
+  figure,
+  longText,
+  lotPattern,
+  name,
+  per,
+  price,
+  quantityOrZero,
+  ref,
+  short,
+  wholeOrNull,
+} from "./fields.ts";
+import { attachedFile } from "./files.ts";
+import { itemSupplier } from "./items.ts";
+import { kit } from "./kits.ts";
+import { partsList } from "./lists.ts";
+import { ask, askWith, command, replace } from "./route.ts";
+
+export const itemRow = itemBrief
+  .extend({
+    group: z.string(),
+    drawnAt: drawnAt.meta({ description: "As its group says: whether it is handed out or deducted" }),
+    hasList: z.boolean().meta({ description: "A parts list is in force, or its contents are written" }),
+    onHand: figure,
+    reserved: figure,
+    free: figure.meta({ description: "Of a kit: whole sets that its contents allow" }),
+    value: figure,
+    unitCost: figure.nullable().meta({ description: "For one, rounded: only to be shown" }),
+    currentCost: rate.nullable(),
+    price: figure.nullable(),
+    pricePer: z.string(),
+    priceRate: rate.nullable(),
+    lacks: z.array(z.enum(LACKS)),
+  })
+  .meta({ id: "ItemRow" });
+
+export type ItemRow = z.infer<typeof itemRow>;
+
+const itemFields = {
+  name,
+  kind: itemKind,
+  unit: z.string().min(1, "The unit is missing."),
+  tracking,
+  group: z.string(),
+  barcode: short("The barcode"),
+  cost: cost.nullable(),
+  costPer: per,
+  price: price.nullable(),
+  pricePer: per,
+  store: z.string(),
+  bin,
+  reorderLevel: quantityOrZero.nullable(),
+  buildDays: wholeOrNull("The build days").meta({ description: "Calendar days that a build takes" }),
+  shelfLife: wholeOrNull("The shelf life").meta({ description: "Days until a finished lot expires" }),
+  lotPattern,
+  warrantyMonths: wholeOrNull("The warranty"),
+  maker: name.or(z.literal("")),
+  makerNumber: short("The maker's number"),
+  state: itemState,
+  notCounted: z.boolean().meta({ description: "Costs and prints, is never stocked and never limits" }),
+  packs: z.array(pack).max(20, "An item has up to 20 packs."),
+  notes: longText("The note", 2000),
+};
+
+export const itemChange = z.object(itemFields);
+
+/** A new item needs a few fields only; the others have the value that most items have. */
+export const newItem = z.object({
+  code,
+  ...itemFields,
+  tracking: tracking.default("none"),
+  group: itemFields.group.default(""),
+  barcode: itemFields.barcode.default(""),
+  cost: itemFields.cost.default(null),
+  price: itemFields.price.default(null),
+  store: itemFields.store.default(""),
+  bin: bin.default(""),
+  reorderLevel: itemFields.reorderLevel.default(null),
+  buildDays: itemFields.buildDays.default(null),
+  shelfLife: itemFields.shelfLife.default(null),
+  lotPattern: lotPattern.default(""),
+  warrantyMonths: itemFields.warrantyMonths.default(null),
+  maker: itemFields.maker.default(""),
+  makerNumber: itemFields.makerNumber.default(""),
+  state: itemState.default("active"),
+  notCounted: itemFields.notCounted.default(false),
+  packs: itemFields.packs.default([]),
+  notes: itemFields.notes.default(""),
+});
+
+export type NewItem = z.infer<typeof newItem>;
+
+export const itemSheet = itemRow
+  .extend({
+    cost: figure.nullable().meta({ description: "Standard cost" }),
+    costPer: z.string(),
+    lastCost: figure.nullable().meta({ description: "For one unit at the last receipt" }),
+    ownPrice: figure.nullable().meta({ description: "Its own price; a kit's may follow from its contents" }),
+    barcode: z.string(),
+    store: z.string(),
+    bin: z.string(),
+    reorderLevel: figure.nullable(),
+    buildDays: z.int().nullable(),
+    shelfLife: z.int().nullable(),
+    lotPattern: z.string(),
+    warrantyMonths: z.int().nullable(),
+    maker: z.string(),
+    makerNumber: z.string(),
+    notes: z.string(),
+    inUse: z.string().nullable().meta({ description: "What keeps kind, unit and tracking as they are" }),
+    suppliers: z.array(
+      itemSupplier.extend({
+        firm: ref,
+        name: z.string(),
+        price: figure.nullable(),
+        minimum: figure.nullable(),
+      }),
+    ),
+    own: z.array(ownValue),
+    files: z.array(attachedFile),
+    expired: figure,
+    lying: z.array(
+      z.object({
+        store: z.string(),
+        bin: z.string(),
+        lot: z.string(),
+        serial: z.string(),
+        expiry: day.nullable(),
+        expired: z.boolean(),
+        quantity: figure,
+        own: z.array(ownValue),
+      }),
+    ),
+    reservedBy: z
+      .array(z.object({ build: ref.nullable(), order: ref.nullable(), number: z.string(), quantity: figure }))
+      .meta({ description: "Each either a build or a customer's order" }),
+    list: partsList.nullable().meta({ description: "Its main list as it is in force today" }),
+    kit: kit.nullable(),
+  })
+  .meta({ id: "ItemSheet" });
+
+export type ItemSheet = z.infer<typeof itemSheet>;
+
+export const SORTS = ["code", "name", "kind", "free", "onHand", "price"] as const;
+
+export const use = z.object({
+  what: z.enum(["list", "substitute", "kit", "swap", "build", "purchase", "order"]),
+  id: ref.meta({ description: "Of the product, kit, build, purchase order or order" }),
+  code: z.string(),
+  name: z.string(),
+  detail: z.string().meta({ description: "Which list and revision, or the stage" }),
+  quantity: figure,
+  unit: z.string(),
+});
+
+export type Use = z.infer<typeof use>;
+
+export const itemSheetRoutes = {
+  items: ask("/api/items", {
+    summary: "Items, with what is on hand, reserved and free",
+    query: z.object({
+      search: z.string().max(200).default("").meta({ description: "Words that code or name must contain" }),
+      kind: itemKind.optional(),
+      group: z.string().optional(),
+      state: z
+        .enum([...ITEM_STATES, "all"])
+        .optional()
+        .meta({ description: "Left out: all but archived" }),
+      lacking: z.stringbool().optional().meta({ description: "Only those that lack something" }),
+      sort: z.enum(SORTS).default("code"),
+      descending: z.stringbool().default(false),
+      after: z.string().max(400).optional().meta({ description: "`next` of the page before" }),
+      limit: z.coerce.number().int().min(1).max(1000).default(200),
+    }),
+    answer: z.object({ items: z.array(itemRow), total: z.int(), next: z.string().nullable() }),
+  }),
+  item: ask("/api/items/:id", {
+    summary: "One item, with its stock and its parts list or contents",
+    ...byId,
+    answer: itemSheet,
+  }),
+  lookUp: askWith("/api/items/look-up", {
+    summary: "Items by their codes or barcodes, in the order asked; null where there is none",
+    body: z.object({ codes: z.array(z.string().max(200)).max(1000, "Up to 1000 codes at once.") }),
+    answer: z.object({ items: z.array(itemRow.nullable()) }),
+  }),
+  newItem: command("/api/items", { summary: "Make an item", body: newItem, answer: itemRow }),
+  copyItem: command("/api/items/:id/copy", {
+    summary: "Make an item like another, with its suppliers and its parts list or contents",
+    ...byId,
+    body: z.object({ code, name }),
+    answer: itemRow,
+  }),
+  changeItem: replace("/api/items/:id", {
+    summary: "Change an item; what its history depends on stays",
+    ...byId,
+    body: itemChange,
+    answer: itemRow,
+  }),
+  removeItem: command("/api/items/:id/remove", {
+    summary: "Remove an item that was never used",
+    ...byId,
+    answer: z.object({}),
+  }),
+  whereUsed: ask("/api/items/:id/where-used", {
+    summary: "Every list, kit and open document with this item",
+    ...byId,
+    answer: z.object({ uses: z.array(use) }),
+  }),
+};

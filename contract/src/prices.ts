@@ -1,0 +1,34 @@
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import { figure, once, price, ref, share } from "./fields.ts";
+import { ask, command } from "./route.ts";
+
+export const priceRow = itemBrief.extend({
+  unitCost: figure,
+  price: figure,
+  margin: figure,
+  percent: figure.nullable(),
+  suggested: figure.nullable().meta({ description: "The price with the margin wished for" }),
+  ownPrice: z.boolean().meta({ description: "false: it follows from a kit's contents" }),
+});
+
+export type PriceRow = z.infer<typeof priceRow>;
+
+export const priceRoutes = {
+  prices: ask("/api/prices", {
+    summary: "Products and kits whose margin is below a wish",
+    query: z.object({ wish: share.optional().meta({ description: "Percent; left out: as last wished" }) }),
+    answer: z.object({ wish: figure, rows: z.array(priceRow) }),
+  }),
+  reprice: command("/api/prices", {
+    summary: "Give several items their new prices, and remember the margin wished for",
+    body: z.object({
+      wish: share,
+      prices: z
+        .array(z.object({ item: ref, price }))
+        .max(5000, "Up to 5000 prices at once.")
+        .check(once((p) => p.item, "This item is named")),
+    }),
+    answer: z.object({ changed: z.int() }),
+  }),
+};

@@ -1,0 +1,84 @@
+import { z } from "zod";
+import { itemBrief } from "./brief.ts";
+import { personBrief } from "./builds.ts";
+import { byId, day, figure, note, quantity, ref } from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
+
+export const keepRule = z
+  .object({
+    product: itemBrief,
+    keep: figure,
+    batch: figure.meta({ description: "Build at least so many at once" }),
+    free: figure,
+    coming: figure.meta({ description: "What can still come good of builds queued or on the bench" }),
+    planned: figure.meta({ description: "What stands on drafts" }),
+    toBuild: figure.meta({ description: "What to build now; 0 where enough is there" }),
+  })
+  .meta({ id: "KeepRule" });
+
+export type KeepRule = z.infer<typeof keepRule>;
+
+export const standingBuild = z
+  .object({
+    id: ref,
+    product: itemBrief,
+    quantity: figure,
+    weekdays: z.array(z.int()).meta({ description: "1 Monday to 7 Sunday" }),
+    starts: day,
+    assigned: personBrief.nullable(),
+    note: z.string(),
+    lastDay: day.nullable().meta({ description: "The last day for which it made a draft" }),
+    next: day.nullable(),
+    problem: z.string().nullable().meta({ description: "Why it cannot make its draft; null: it can" }),
+  })
+  .meta({ id: "StandingBuild" });
+
+export type StandingBuild = z.infer<typeof standingBuild>;
+
+export const standingBody = z.object({
+  product: ref,
+  quantity,
+  weekdays: z
+    .array(z.int().min(1, "A weekday is 1 to 7.").max(7, "A weekday is 1 to 7."))
+    .min(1, "On which days?")
+    .max(7),
+  starts: day,
+  assigned: ref.nullable().default(null),
+  note: note.default(""),
+});
+
+const repeats = z.object({ keep: z.array(keepRule), standing: z.array(standingBuild) });
+
+export const repeatRoutes = {
+  repeats: ask("/api/repeats", {
+    summary: "What is kept in stock, with what to build now, and what is built on fixed days",
+    answer: repeats,
+  }),
+  setKeepRule: replace("/api/keep-rules/:id", {
+    summary: "Keep at least so many of a product, and build at least so many at once",
+    ...byId,
+    body: z.object({ keep: quantity, batch: quantity }),
+    answer: repeats,
+  }),
+  removeKeepRule: command("/api/keep-rules/:id/remove", {
+    summary: "Keep no stock of a product any more",
+    ...byId,
+    answer: repeats,
+  }),
+  newStanding: command("/api/standing-builds", {
+    summary: "Build so many on these weekdays; each makes its draft by itself on its day",
+    body: standingBody,
+    answer: repeats,
+  }),
+  changeStanding: replace("/api/standing-builds/:id", {
+    summary: "Change a standing build",
+    ...byId,
+    body: standingBody,
+    answer: repeats,
+  }),
+  removeStanding: command("/api/standing-builds/:id/remove", {
+    summary: "Stop a standing build; the drafts it made stay",
+    ...byId,
+    answer: repeats,
+  }),
+};

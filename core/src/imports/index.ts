@@ -1,0 +1,4 @@
+export * from "./gathering.ts";
+export * from "./kits.ts";
+export * from "./lists.ts";
+export * from "./rows.ts";

@@ -1,0 +1,5 @@
+export * from "./checking.ts";
+export * from "./choosing.ts";
+export * from "./item.ts";
+export * from "./packs.ts";
+export * from "./suppliers.ts";

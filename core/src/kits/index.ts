@@ -1,0 +1,3 @@
+export * from "./checking.ts";
+export * from "./kit.ts";
+export * from "./sets.ts";

@@ -1,0 +1,5 @@
+export * from "./checking.ts";
+export * from "./cost.ts";
+export * from "./partslist.ts";
+export * from "./replacing.ts";
+export * from "./revision.ts";

@@ -1,0 +1,2 @@
+export { ownFieldRoutes } from "./routes.ts";
+export { copyOwnValues, ownValues, ownValuesByCode } from "./service.ts";

@@ -1,0 +1,58 @@
+import { type ItemBrief, Refusal } from "@yosegi/contract";
+import { type Pack, quantityFromWhole } from "@yosegi/core";
+import { asJson, type Reading } from "../db/index.ts";
+
+/** The packs of an item `i`, as `packsFrom` reads them. */
+export const PACKS =
+  "(SELECT json_group_array(json_object('name', name, 'quantity', quantity) ORDER BY position) FROM pack WHERE item_id = i.id)";
+
+export const packsFrom = (json: string): Pack[] =>
+  (JSON.parse(json) as { name: string; quantity: number }[]).map(({ name, quantity }) => ({
+    name,
+    quantity: quantityFromWhole(quantity),
+  }));
+
+/** The same as answers tell them. */
+export const packTexts = (json: string): ItemBrief["packs"] =>
+  packsFrom(json).map(({ name, quantity }) => ({ name, quantity: quantity.toFixed() }));
+
+/** Columns of what is told of an item `i` in unit `u`. */
+export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_stock_tracked, i.picture_id AS thumbnail,
+  ${PACKS} AS packs`;
+
+/** What is told of an item wherever it is named, by id. */
+export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
+  const rows = await ctx.sql.all<BriefRow>(
+    `SELECT ${BRIEF}
+       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
+    { ids: asJson(new Set(ids)) },
+  );
+  const byId = new Map(rows.map((row) => [row.id, briefFrom(row)]));
+  return (item) => {
+    const found = byId.get(item);
+    if (!found) throw new Refusal("not-found", { what: "item", id: item });
+    return found;
+  };
+}
+
+export interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
+  not_stock_tracked: number;
+  packs: string;
+}
+
+/** Named one by one: copying a row of the driver with a rest takes longer than reading it. */
+export function briefFrom(row: BriefRow): ItemBrief {
+  return {
+    id: row.id,
+    code: row.code,
+    name: row.name,
+    kind: row.kind,
+    tracking: row.tracking,
+    unit: row.unit,
+    decimals: row.decimals,
+    state: row.state,
+    notCounted: row.not_stock_tracked === 1,
+    packs: packTexts(row.packs),
+    thumbnail: row.thumbnail,
+  };
+}

@@ -1,0 +1,33 @@
+import { Refusal } from "@yosegi/contract";
+import { isStocked } from "@yosegi/core";
+import { asJson, type ItemTableRow, type Reading } from "../db/index.ts";
+
+export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
+  return (await itemsById(ctx, [id]))(id);
+}
+
+/** Items by their ids; asking for one that is not among them is refused. */
+export async function itemsById(ctx: Reading, ids: Iterable<number>): Promise<(id: number) => ItemTableRow> {
+  const rows = await ctx.sql.all<ItemTableRow>(
+    "SELECT * FROM item WHERE id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(new Set(ids)) },
+  );
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return (id) => {
+    const row = byId.get(id);
+    if (!row) throw new Refusal("not-found", { what: "item", id });
+    return row;
+  };
+}
+
+/** A product whose list or builds are asked for. */
+export async function productById(ctx: Reading, id: number): Promise<ItemTableRow> {
+  const product = await itemById(ctx, id);
+  if (product.kind !== "built")
+    throw Refusal.at("product", "not-built", { code: product.code, kind: product.kind });
+  return product;
+}
+
+/** Whether an item is kept on the books. */
+export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_stock_tracked">): boolean =>
+  isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });

@@ -1,0 +1,143 @@
+import { type ItemSheet, type ItemSupplier, Refusal } from "@yosegi/contract";
+import {
+  checkSuppliers,
+  codeKey,
+  decimal,
+  moneyFromWhole,
+  moneyToWhole,
+  pricedQuantity,
+  quantityFromWhole,
+  quantityToWhole,
+  type SupplierRow,
+  type Units,
+} from "@yosegi/core";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { refuseProblems } from "../problems.ts";
+import { itemById } from "./items.ts";
+import { type Known, knownItems } from "./known.ts";
+import { loadUnits } from "./units.ts";
+
+/** Who supplies an item, the preferred one first. */
+export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet["suppliers"]> {
+  const rows = await ctx.sql.all<{
+    firm: number;
+    code: string;
+    name: string;
+    their_code: string;
+    price: number | null;
+    price_unit: string;
+    lead_days: number | null;
+    minimum: number | null;
+    multiple: number | null;
+    web: string;
+    preferred: number;
+  }>(
+    `SELECT f.id AS firm, f.code, f.name, s.their_code, s.price, s.price_unit, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
+       FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
+    { item },
+  );
+  const quantity = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole).toFixed());
+  return rows.map((row) => ({
+    firm: row.firm,
+    supplier: row.code,
+    name: row.name,
+    theirCode: row.their_code,
+    price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+    pricePer: row.price_unit,
+    leadDays: row.lead_days,
+    minimum: quantity(row.minimum),
+    multiple: quantity(row.multiple),
+    web: row.web,
+    preferred: row.preferred === 1,
+  }));
+}
+
+/** Codes of suppliers that may be named, by their key. */
+export async function supplierIds(ctx: Reading): Promise<Map<string, number>> {
+  const rows = await ctx.sql.all<{ id: number; key: string }>(
+    "SELECT id, code_key AS key FROM firm WHERE kind = 'supplier'",
+  );
+  return new Map(rows.map((row) => [row.key, row.id]));
+}
+
+/** Says anew who supplies an item. Where one supplies it and none is preferred, that one is. */
+export async function changeSuppliers(
+  ctx: Writing,
+  id: number,
+  suppliers: readonly ItemSupplier[],
+): Promise<void> {
+  const item = await itemById(ctx, id);
+  const amount = (text: string | null) => (text === null ? null : decimal(text));
+  const rows = suppliers.map((s, row): SupplierRow => {
+    const only = suppliers.length === 1;
+    return {
+      ...s,
+      row,
+      item: item.code,
+      price: amount(s.price),
+      minimum: amount(s.minimum),
+      multiple: amount(s.multiple),
+      preferred: s.preferred || only,
+    };
+  });
+  const facts = {
+    items: await knownItems(ctx, [item.code]),
+    units: await loadUnits(ctx),
+    stores: new Set<string>(),
+    people: new Set<string>(),
+  };
+  const firms = await supplierIds(ctx);
+  const repeated = rows.find((row, i) =>
+    rows.some((other, j) => j < i && codeKey(other.supplier) === codeKey(row.supplier)),
+  );
+  if (repeated)
+    throw Refusal.at(`suppliers.${repeated.row}.supplier`, "supplier-repeated", { code: repeated.supplier });
+  const { problems } = checkSuppliers(rows, facts, new Set(firms.keys()));
+  refuseProblems(problems, (p) => `suppliers.${p.row}.${p.field}`);
+  await ctx.sql.run("DELETE FROM item_supplier WHERE item_id = $id", { id });
+  await writeSuppliers(ctx, rows, facts, firms);
+}
+
+/** Writes what suppliers ask for items; another supplier of the same item stays, but no longer as the preferred one. */
+export async function writeSuppliers(
+  ctx: Writing,
+  rows: readonly SupplierRow[],
+  { items, units }: { items: Known; units: Units },
+  firms: ReadonlyMap<string, number>,
+): Promise<void> {
+  const quantity = (value: SupplierRow["minimum"]) => (value === null ? null : quantityToWhole(value));
+  const values = rows.map((row) => {
+    const item = items.get(codeKey(row.item));
+    const per = item && pricedQuantity(row.pricePer, units.get(item.unit), units.values(), item.packs);
+    if (!item || !per) throw new Error(`${row.item} was checked and is not there`);
+    return {
+      item: item.id,
+      supplier: firms.get(codeKey(row.supplier)),
+      their_code: row.theirCode,
+      price: row.price === null ? null : moneyToWhole(row.price),
+      price_per: quantityToWhole(per),
+      price_unit: row.pricePer,
+      lead_days: row.leadDays,
+      minimum: quantity(row.minimum),
+      multiple: quantity(row.multiple),
+      web: row.web,
+      preferred: row.preferred ? 1 : 0,
+    };
+  });
+  await ctx.sql.run(
+    `UPDATE item_supplier SET preferred = 0
+      WHERE item_id IN (SELECT value ->> 'item' FROM json_each($values) WHERE value ->> 'preferred' = 1)`,
+    { values: asJson(values) },
+  );
+  await ctx.sql.run(
+    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred)
+     SELECT value ->> 'item', value ->> 'supplier', value ->> 'their_code', value ->> 'price', value ->> 'price_per',
+            value ->> 'price_unit', value ->> 'lead_days', value ->> 'minimum', value ->> 'multiple', value ->> 'web',
+            value ->> 'preferred'
+       FROM json_each($values) WHERE true
+         ON CONFLICT (item_id, supplier_id) DO UPDATE SET their_code = excluded.their_code, price = excluded.price,
+            price_per = excluded.price_per, price_unit = excluded.price_unit, lead_days = excluded.lead_days,
+            minimum = excluded.minimum, multiple = excluded.multiple, web = excluded.web, preferred = excluded.preferred`,
+    { values: asJson(values) },
+  );
+}

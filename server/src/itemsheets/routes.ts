@@ -1,0 +1,25 @@
+import { routes } from "@yosegi/contract";
+import type { FastifyInstance } from "fastify";
+import type { Store } from "../db/index.ts";
+import { serveAsk, serveCommand } from "../http/index.ts";
+import { findItems, lookUp } from "./find.ts";
+import { removeItem } from "./removing.ts";
+import { changeItem, copyItem, newItem } from "./service.ts";
+import { itemSheet } from "./sheet.ts";
+import { whereUsed } from "./whereused.ts";
+
+export function itemSheetRoutes(app: FastifyInstance, store: Store): void {
+  serveAsk(app, store, routes.items, (ctx, { query }) => findItems(ctx, query));
+  serveAsk(app, store, routes.item, (ctx, { params }) => itemSheet(ctx, params.id));
+  serveAsk(app, store, routes.lookUp, async (ctx, { body }) => ({ items: await lookUp(ctx, body.codes) }));
+  serveCommand(app, store, routes.newItem, (ctx, { body }) => newItem(ctx, body));
+  serveCommand(app, store, routes.copyItem, (ctx, { params, body }) => copyItem(ctx, params.id, body));
+  serveCommand(app, store, routes.changeItem, (ctx, { params, body }) => changeItem(ctx, params.id, body));
+  serveCommand(app, store, routes.removeItem, async (ctx, { params }) => {
+    await removeItem(ctx, params.id);
+    return {};
+  });
+  serveAsk(app, store, routes.whereUsed, async (ctx, { params }) => ({
+    uses: await whereUsed(ctx, params.id),
+  }));
+}

@@ -1,0 +1,66 @@
+import type { ItemSheet } from "@yosegi/contract";
+import { free, moneyFromWhole, quantityFromWhole, roundMoney } from "@yosegi/core";
+import { ownValues, ownValuesByCode } from "../customfields/index.ts";
+import { firstOf, type Reading, rateOrNull } from "../db/index.ts";
+import { filesOf } from "../files/index.ts";
+import { itemById, priceText, suppliersOf } from "../items/index.ts";
+import { kitAnswer } from "../kits/index.ts";
+import { reservations, stockFigures } from "../ledger/index.ts";
+import { listAnswer, mainInForce } from "../lists/index.ts";
+import { usesOf } from "./removing.ts";
+import { itemRows } from "./rows.ts";
+import { stockByBin } from "./stockbybin.ts";
+
+export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
+  const item = await itemById(ctx, id);
+  const row = firstOf(await itemRows(ctx, [id]));
+  const held = await reservations(ctx, [id]);
+  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM location WHERE id = $place", {
+    place: item.home_location_id,
+  });
+  const list = await ctx.sql.one<{ revision: number | null }>(`SELECT ${mainInForce("$id")} AS revision`, {
+    id,
+    today: ctx.today,
+  });
+  const figures = (await stockFigures(ctx, [id]))(id);
+  const ownOf = await ownValuesByCode(ctx, id);
+  return {
+    ...row,
+    // A kit's row tells its sets; its own stock there is none of.
+    free: item.kind === "kit" ? row.free : free(figures).toFixed(),
+    cost: item.standard_cost === null ? null : moneyFromWhole(item.standard_cost).toFixed(),
+    lastCost: await lastCost(ctx, id),
+    costPer: item.cost_unit,
+    ownPrice: priceText(ctx, rateOrNull(item.price, item.price_per)),
+    barcode: item.barcode,
+    store: place?.name ?? "",
+    bin: item.home_bin,
+    reorderLevel: item.reorder_level === null ? null : quantityFromWhole(item.reorder_level).toFixed(),
+    buildDays: item.build_days,
+    shelfLife: item.shelf_life,
+    warrantyMonths: item.warranty_months,
+    maker: item.maker,
+    makerNumber: item.maker_number,
+    lotPattern: item.lot_pattern,
+    notes: item.notes,
+    inUse: await usesOf(ctx, id),
+    suppliers: await suppliersOf(ctx, id),
+    own: await ownValues(ctx, "item", id),
+    files: await filesOf(ctx, "item", id),
+    expired: figures.expired.toFixed(),
+    lying: (await stockByBin(ctx, id)).map((spot) => ({ ...spot, own: ownOf(spot) })),
+    reservedBy: held.map(({ item: _, ...held }) => held),
+    list: list?.revision ? await listAnswer(ctx, list.revision) : null,
+    kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
+  };
+}
+
+/** What one unit cost when it was last bought or taken in. */
+async function lastCost(ctx: Reading, id: number): Promise<string | null> {
+  const row = await ctx.sql.one<{ quantity: number; value: number }>(
+    `SELECT m.quantity, m.value FROM movement m
+      WHERE m.item_id = $id AND m.from_location IS NULL AND m.purpose IN ('opening', 'bought') ORDER BY m.id DESC LIMIT 1`,
+    { id },
+  );
+  return row && roundMoney(moneyFromWhole(row.value).div(quantityFromWhole(row.quantity)), 4).toFixed(4);
+}

@@ -1,0 +1,25 @@
+import { quantityFromWhole } from "@yosegi/core";
+import type { Reading } from "../db/index.ts";
+
+/** What lies where of an item. */
+export async function stockByBin(ctx: Reading, item: number) {
+  const rows = await ctx.sql.all<{
+    store: string;
+    bin: string;
+    lot: string;
+    serial: string;
+    expiry: string | null;
+    quantity: number;
+  }>(
+    `SELECT p.name AS store, COALESCE(o.number, b.bin) AS bin, b.lot, b.serial, l.expiry, b.quantity
+       FROM balance b LEFT JOIN build o ON b.owner = 'build' AND o.id = b.owner_id JOIN location p ON p.id = b.location_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+      WHERE b.item_id = $item AND b.quantity > 0
+      ORDER BY l.expiry IS NULL, l.expiry, b.lot, p.name, b.bin, b.serial`,
+    { item },
+  );
+  return rows.map((row) => ({
+    ...row,
+    expired: row.expiry !== null && row.expiry < ctx.today,
+    quantity: quantityFromWhole(row.quantity).toFixed(),
+  }));
+}

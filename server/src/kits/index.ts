@@ -1,0 +1,6 @@
+export { kitAnswer } from "./answer.ts";
+export { costsWithKits } from "./costs.ts";
+export { type KeptKit, loadKits } from "./kits.ts";
+export { kitPrice } from "./price.ts";
+export { kitRoutes } from "./routes.ts";
+export { copyKit, writeKits } from "./writing.ts";

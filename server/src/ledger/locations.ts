@@ -1,0 +1,74 @@
+import { Refusal } from "@yosegi/contract";
+import { codeKey } from "@yosegi/core";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+
+/** Stores with their bins, in the order in which they were made. */
+export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
+  const rows = await ctx.sql.all<{ name: string; bins: string }>(
+    `SELECT p.name, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE location_id = p.id) AS bins
+       FROM location p WHERE p.kind = 'store' ORDER BY p.id`,
+  );
+  return rows.map((row) => ({ name: row.name, bins: JSON.parse(row.bins) as string[] }));
+}
+
+/** Ids of stores by their name, whatever its case. */
+export async function storeIds(ctx: Reading): Promise<(name: string) => number | null> {
+  const rows = await ctx.sql.all<{ id: number; name_key: string }>(
+    "SELECT id, name_key FROM location WHERE kind = 'store'",
+  );
+  const byKey = new Map(rows.map((row) => [row.name_key, row.id]));
+  return (name) => byKey.get(codeKey(name)) ?? null;
+}
+
+/** The id of a store that was checked or made before. */
+export function placeOf(ids: (name: string) => number | null, name: string): number {
+  const id = ids(name);
+  if (id === null) throw new Error(`Store ${name} was checked and is not there`);
+  return id;
+}
+
+/** The id of a store that must be there; the message stands at `field`. */
+export async function storeId(ctx: Reading, field: string, name: string): Promise<number> {
+  const id = (await storeIds(ctx))(name);
+  if (id === null) throw Refusal.at(field, "store-unknown", { store: name });
+  return id;
+}
+
+/** The id of a store that must be there, and whether it has a bin already. */
+export async function storeWithBin(
+  ctx: Reading,
+  { store, bin }: { store: string; bin: string },
+): Promise<{ place: number; known: boolean }> {
+  const row = await ctx.sql.one<{ place: number; known: number }>(
+    `SELECT id AS place, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
+       FROM location WHERE kind = 'store' AND name_key = $key`,
+    { key: codeKey(store), bin },
+  );
+  if (!row) throw Refusal.at("store", "store-unknown", { store });
+  return { place: row.place, known: row.known === 1 };
+}
+
+export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
+  await ctx.models.location.bulkCreate(
+    names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const, firm_id: null })),
+    { transaction: ctx.transaction },
+  );
+}
+
+/** Makes the bins that are not there yet. */
+export async function ensureBins(
+  ctx: Writing,
+  bins: readonly { place: number; bin: string }[],
+): Promise<void> {
+  await ctx.sql.run(
+    `INSERT INTO bin (location_id, code, code_key) SELECT value ->> 'place', value ->> 'bin', value ->> 'key'
+       FROM json_each($rows) WHERE value ->> 'bin' <> '' ON CONFLICT DO NOTHING`,
+    { rows: asJson(bins.map(({ place, bin }) => ({ place, bin, key: codeKey(bin) }))) },
+  );
+}
+
+/** Names of locations by their ids. */
+export async function locationNames(ctx: Reading): Promise<Map<number, string>> {
+  const locations = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location");
+  return new Map(locations.map((location) => [location.id, location.name]));
+}

@@ -1,0 +1,129 @@
+import {
+  type BodyOf,
+  type ListDraftBody,
+  type PartsListAnswer,
+  type ProductList,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
+import {
+  checkHead,
+  checkLines,
+  codeKey,
+  decimal,
+  type ListDraft,
+  moneyToWhole,
+  type Problem,
+  reporter,
+} from "@yosegi/core";
+import type { Reading, Writing } from "../db/index.ts";
+import { checkCurrency, itemById, productById } from "../items/index.ts";
+import { refuseProblems } from "../problems.ts";
+import { listAnswer, productLists } from "./answer.ts";
+import { codesIn, factsFor, listOf } from "./facts.ts";
+import { loadRevisions } from "./lists.ts";
+import { addRevision, MAIN, namedList, writeDraft } from "./writing.ts";
+
+/** Writes a parts list typed in a form: its draft, or the next revision of one that is locked. */
+export async function saveList(ctx: Writing, id: number, body: ListDraftBody): Promise<PartsListAnswer> {
+  const product = await itemById(ctx, id);
+  const draft = typedDraft(product.code, body);
+  const facts = await factsFor(ctx, codesIn(draft));
+  const problems: Problem[] = [];
+  checkHead(draft, facts, reporter(-1, problems));
+  problems.push(...checkLines(draft, facts));
+  refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
+  if (body.price) checkCurrency(ctx, "price", decimal(body.price));
+  if (body.price !== undefined)
+    await ctx.models.item.update(
+      { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
+      { where: { id }, transaction: ctx.transaction },
+    );
+  const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
+  return listAnswer(ctx, await writeDraft(ctx, list, listOf(draft, facts)));
+}
+
+function typedDraft(product: string, body: ListDraftBody): ListDraft {
+  return {
+    product,
+    makes: decimal(body.makes),
+    usual: decimal(body.usual),
+    overhead: decimal(body.overhead),
+    extra: decimal(body.extra),
+    yield: decimal(body.yield),
+    lines: body.lines.map((line, row) => ({
+      ...line,
+      row,
+      quantity: decimal(line.quantity),
+      waste: decimal(line.waste),
+      share: line.share === null ? null : decimal(line.share),
+      substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: decimal(s.quantity) })),
+    })),
+  };
+}
+
+async function listById(ctx: Reading, id: number, product: number): Promise<number> {
+  const row = await ctx.models.partsList.findByPk(id, { transaction: ctx.sql.transaction });
+  if (row?.get({ plain: true }).product_id !== product)
+    throw new Refusal("not-found", { what: "parts list", id });
+  return id;
+}
+
+/** The main list of a product; made where it has none yet. */
+export async function mainList(ctx: Writing, product: number): Promise<number> {
+  return namedList(ctx, { product, name: MAIN, main: true });
+}
+
+/** Copies a revision as the draft of a list of that name. */
+export async function copyList(
+  ctx: Writing,
+  revision: number,
+  product: number,
+  name: string,
+): Promise<number> {
+  const content = (await loadRevisions(ctx, [revision])).get(revision);
+  if (!content) throw new Refusal("not-found", { what: "revision", id: revision });
+  const list = await namedList(ctx, { product, name, main: false });
+  return addRevision(ctx, list, content, { state: "draft", note: "" });
+}
+
+/** Makes another list for a product, to be built by where a build chooses it. */
+export async function newList(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.newList>,
+): Promise<PartsListAnswer> {
+  await productById(ctx, id);
+  const lists = await productLists(ctx, id);
+  refuseName(lists, body.name, null);
+  if (!lists.some((list) => list.revisions.some((r) => r.id === body.copyOf)))
+    throw new Refusal("not-found", { what: "revision", id: body.copyOf });
+  return listAnswer(ctx, await copyList(ctx, body.copyOf, id, body.name));
+}
+
+function refuseName(lists: readonly ProductList[], name: string, id: number | null): void {
+  const taken = lists.find((list) => list.id !== id && codeKey(list.name) === codeKey(name));
+  if (taken) throw Refusal.at("name", "name-taken", { name: taken.name });
+}
+
+/** Names a list, or makes it the main one in the place of the one that was. */
+export async function changeList(
+  ctx: Writing,
+  id: number,
+  body: BodyOf<typeof routes.changeList>,
+): Promise<ProductList[]> {
+  const row = await ctx.models.partsList.findByPk(id, { transaction: ctx.transaction });
+  const list = row?.get({ plain: true });
+  if (!list) throw new Refusal("not-found", { what: "parts list", id });
+  refuseName(await productLists(ctx, list.product_id), body.name, id);
+  if (body.main)
+    await ctx.models.partsList.update(
+      { main: 0 },
+      { where: { product_id: list.product_id }, transaction: ctx.transaction },
+    );
+  await ctx.models.partsList.update(
+    { name: body.name, name_key: codeKey(body.name), ...(body.main && { main: 1 }) },
+    { where: { id }, transaction: ctx.transaction },
+  );
+  return productLists(ctx, list.product_id);
+}

@@ -1,0 +1,258 @@
+import { codeKey, type FullLine, moneyToWhole, quantityToWhole, sameList } from "@yosegi/core";
+import { asJson, firstOf, groupBy, type Reading, type Writing } from "../db/index.ts";
+import { inForce } from "./inforce.ts";
+import { lineColumns } from "./lines.ts";
+import { type FullList, loadRevisions } from "./lists.ts";
+
+// Parts lists are written many at once, for a file may bring hundreds; one that is typed is a set of one.
+
+export const MAIN = "Main";
+
+/** Which list of a product is meant: its main one, or the one of a name. */
+export interface ListName {
+  product: number;
+  name: string;
+  main: boolean;
+}
+
+/** Ids of parts lists in the order asked for; created where they are missing. The first list of a product is its main one. */
+export async function namedLists(ctx: Writing, wanted: readonly ListName[]): Promise<number[]> {
+  const known = await listsOf(ctx, wanted);
+  const found = ({ product, name, main }: ListName) =>
+    known.get(product)?.find((list) => (main ? list.main === 1 : list.name_key === codeKey(name)));
+  // Main ones first: whatever else a file brings for a new product is then an alternate.
+  const missing = [...wanted].sort((a, b) => Number(b.main) - Number(a.main)).filter((list) => !found(list));
+  if (missing.length > 0) {
+    const first = new Set([...known.keys()]);
+    await ctx.sql.run(
+      `INSERT INTO parts_list (product_id, name, name_key, main)
+       SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows) WHERE true
+           ON CONFLICT (product_id, name_key) DO NOTHING`,
+      {
+        rows: asJson(
+          missing.map(({ product, name }) => {
+            const main = first.has(product) ? 0 : 1;
+            first.add(product);
+            return [product, name, codeKey(name), main];
+          }),
+        ),
+      },
+    );
+    for (const [product, lists] of await listsOf(ctx, missing)) known.set(product, lists);
+  }
+  return wanted.map((list) => {
+    const id = found(list)?.id;
+    if (id === undefined) throw new Error(`The list ${list.name} was written and is missing`);
+    return id;
+  });
+}
+
+async function listsOf(ctx: Reading, wanted: readonly ListName[]) {
+  const rows = await ctx.sql.all<{ id: number; product: number; name_key: string; main: number }>(
+    `SELECT id, product_id AS product, name_key, main FROM parts_list
+      WHERE product_id IN (SELECT value FROM json_each($products)) ORDER BY id`,
+    { products: asJson(new Set(wanted.map((list) => list.product))) },
+  );
+  return groupBy(rows, (row) => row.product);
+}
+
+/** Whether a name is that of a product's main list, existing or to be created. */
+export async function mainListNames(ctx: Reading): Promise<(product: string, list: string) => boolean> {
+  const rows = await ctx.sql.all<{ product: string; list: string }>(
+    `SELECT i.code_key AS product, l.name_key AS list FROM parts_list l JOIN item i ON i.id = l.product_id WHERE l.main = 1`,
+  );
+  const names = new Map(rows.map((row) => [row.product, row.list]));
+  return (product, list) => (names.get(codeKey(product)) ?? codeKey(MAIN)) === codeKey(list);
+}
+
+export const namedList = async (ctx: Writing, list: ListName): Promise<number> =>
+  firstOf(await namedLists(ctx, [list]));
+
+/** What a list is to contain; each list is named once. */
+export interface ListContent {
+  list: number;
+  content: FullList;
+}
+
+/** What lists have: what is in force, the open draft, and the number of the next revision. */
+async function statesOf(ctx: Reading, lists: readonly ListContent[]) {
+  const rows = await ctx.sql.all<{
+    list: number;
+    now: number | null;
+    locked: number;
+    draft: number | null;
+    next: number;
+  }>(
+    `SELECT s.list, s.now, s.draft, s.next, EXISTS (SELECT 1 FROM revision WHERE id = s.now AND state = 'locked') AS locked
+       FROM (SELECT ids.value AS list, ${inForce("ids.value")} AS now,
+                    (SELECT id FROM revision WHERE list_id = ids.value AND state = 'draft' ORDER BY number DESC LIMIT 1) AS draft,
+                    (SELECT COALESCE(MAX(number), 0) + 1 FROM revision WHERE list_id = ids.value) AS next
+               FROM json_each($lists) ids) s`,
+    { lists: asJson(lists.map(({ list }) => list)), today: ctx.today },
+  );
+  const byList = new Map(rows.map((row) => [row.list, row]));
+  return (list: number) => {
+    const state = byList.get(list);
+    if (!state) throw new Error(`List ${list} was asked for and has no answer`);
+    return { ...state, locked: state.locked === 1 };
+  };
+}
+
+/** Brings lists in: one in force that is locked gets its next revision, locked and in force at once; else its draft is written. */
+export async function writeImported(
+  ctx: Writing,
+  lists: readonly ListContent[],
+  note: string,
+): Promise<void> {
+  const stateOf = await statesOf(ctx, lists);
+  const locked = lists.filter(({ list }) => stateOf(list).locked);
+  await addRevisions(ctx, locked, { state: "locked", note });
+  await writeDrafts(
+    ctx,
+    lists.filter(({ list }) => !stateOf(list).locked),
+  );
+}
+
+/**
+ * Writes the open drafts of lists, or adds their next revisions; the same as what is in force adds none. Gives the ids of
+ * the revisions in the order of the lists.
+ */
+async function writeDrafts(ctx: Writing, lists: readonly ListContent[]): Promise<number[]> {
+  const stateOf = await statesOf(ctx, lists);
+  const drafts = lists.flatMap(({ list, content }) => {
+    const { draft } = stateOf(list);
+    return draft === null ? [] : [{ revision: draft, content }];
+  });
+  await updateHeads(ctx, drafts);
+  await writeLines(ctx, drafts);
+  const rest = lists.filter(({ list }) => stateOf(list).draft === null);
+  const inUse = await loadRevisions(
+    ctx,
+    rest.flatMap(({ list }) => stateOf(list).now ?? []),
+  );
+  const isNew = ({ list, content }: ListContent) => {
+    const before = inUse.get(stateOf(list).now ?? 0);
+    return before === undefined || !sameList(before, content);
+  };
+  const added = rest.filter(isNew);
+  const ids = await addRevisions(ctx, added, { state: "draft", note: "" });
+  const idOf = new Map(added.map(({ list }, i) => [list, ids[i]]));
+  return lists.map(({ list }) => {
+    const id = stateOf(list).draft ?? idOf.get(list) ?? stateOf(list).now;
+    if (id === null) throw new Error(`List ${list} was written and has no revision`);
+    return id;
+  });
+}
+
+export const writeDraft = async (ctx: Writing, list: number, content: FullList): Promise<number> =>
+  firstOf(await writeDrafts(ctx, [{ list, content }]));
+
+/** Adds a revision after all that each list has, and gives their ids. A locked one starts at once. */
+export async function addRevisions(
+  ctx: Writing,
+  lists: readonly ListContent[],
+  { state, note }: { state: "draft" | "locked"; note: string },
+): Promise<number[]> {
+  const stateOf = await statesOf(ctx, lists);
+  const locked = state === "locked";
+  await ctx.sql.run(
+    `INSERT INTO revision (list_id, number, state, makes, usual, overhead, extra, yield, starts, created_by, created_at,
+                           locked_by, locked_at, lock_note)
+     SELECT value ->> 'list', value ->> 'number', $state, value ->> 'makes', value ->> 'usual', value ->> 'overhead',
+            value ->> 'extra', value ->> 'yield', 'at once', $person, $moment, $lockedBy, $lockedAt, $note
+       FROM json_each($rows)`,
+    {
+      state,
+      note,
+      person: ctx.person.id,
+      moment: ctx.moment,
+      lockedBy: locked ? ctx.person.id : null,
+      lockedAt: locked ? ctx.moment : null,
+      rows: asJson(
+        lists.map(({ list, content }) => ({ list, number: stateOf(list).next, ...headColumns(content) })),
+      ),
+    },
+  );
+  const rows = await ctx.sql.all<{ id: number }>(
+    `SELECT r.id FROM json_each($rows) w
+       JOIN revision r ON r.list_id = w.value ->> 0 AND r.number = w.value ->> 1 ORDER BY w.key`,
+    { rows: asJson(lists.map(({ list }) => [list, stateOf(list).next])) },
+  );
+  const ids = rows.map((row) => row.id);
+  await writeLines(
+    ctx,
+    lists.map(({ content }, i) => ({ revision: ids[i] ?? 0, content })),
+  );
+  return ids;
+}
+
+export const addRevision = async (
+  ctx: Writing,
+  list: number,
+  content: FullList,
+  how: { state: "draft" | "locked"; note: string },
+): Promise<number> => firstOf(await addRevisions(ctx, [{ list, content }], how));
+
+interface RevisionContent {
+  revision: number;
+  content: FullList;
+}
+
+async function updateHeads(ctx: Writing, revisions: readonly RevisionContent[]): Promise<void> {
+  await ctx.sql.run(
+    `UPDATE revision SET makes = value ->> 'makes', usual = value ->> 'usual', overhead = value ->> 'overhead',
+            extra = value ->> 'extra', yield = value ->> 'yield'
+       FROM json_each($rows) WHERE revision.id = value ->> 'revision'`,
+    { rows: asJson(revisions.map(({ revision, content }) => ({ revision, ...headColumns(content) }))) },
+  );
+}
+
+/** Columns of a revision's head, as the database keeps them. */
+function headColumns(list: FullList) {
+  return {
+    makes: quantityToWhole(list.makes),
+    usual: quantityToWhole(list.usual),
+    overhead: moneyToWhole(list.overhead),
+    extra: moneyToWhole(list.extra),
+    yield: quantityToWhole(list.yield),
+  };
+}
+
+/** Writes the lines of revisions in the place of those they have. */
+async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): Promise<void> {
+  await ctx.sql.run("DELETE FROM revision_line WHERE revision_id IN (SELECT value FROM json_each($ids))", {
+    ids: asJson(revisions.map(({ revision }) => revision)),
+  });
+  const lines = revisions.flatMap(({ revision, content }) =>
+    content.lines.map((line, i) => ({ revision, line, number: i + 1 })),
+  );
+  await ctx.sql.run(
+    `INSERT INTO revision_line
+       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, location_id, note, share, person_id)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
+            value ->> 8, value ->> 9, value ->> 10, value ->> 11, value ->> 12 FROM json_each($rows)`,
+    {
+      rows: asJson(
+        lines.map(({ revision, number, line }) => [
+          revision,
+          number,
+          ...lineColumns(line),
+          line.optional ? 1 : 0,
+          line.drawnAt,
+          line.store,
+          line.note,
+          line.share === null ? null : quantityToWhole(line.share),
+          line.person,
+        ]),
+      ),
+    },
+  );
+  await ctx.sql.run(
+    `INSERT INTO line_substitute (revision_id, line, position, item_id, quantity)
+     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows)`,
+    { rows: asJson(lines.flatMap(substituteRows)) },
+  );
+}
+
+const substituteRows = ({ revision, number, line }: { revision: number; number: number; line: FullLine }) =>
+  line.substitutes.map((s, position) => [revision, number, position, s.item, quantityToWhole(s.quantity)]);

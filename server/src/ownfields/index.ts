@@ -1,2 +1,0 @@
-export * from "./routes.ts";
-export * from "./service.ts";

@@ -1,0 +1,1 @@
+export { priceRoutes } from "./routes.ts";

@@ -1,0 +1,51 @@
+import type { PriceRow } from "@yosegi/contract";
+import { decimal, eachAt, isBelow, margin, priceForMargin, quantityFromWhole } from "@yosegi/core";
+import type { Reading } from "../db/index.ts";
+import { briefs, prices } from "../items/index.ts";
+import { costsWithKits, kitPrice, loadKits } from "../kits/index.ts";
+import { costRows } from "../lists/index.ts";
+
+const WISH = decimal(30);
+
+/** Products and kits whose margin at today's costs is below the wish, the worst first. */
+export async function lowMargins(
+  ctx: Reading,
+  asked: string | undefined,
+): Promise<{ wish: string; rows: PriceRow[] }> {
+  const kept = ctx.company?.margin_wish ?? null;
+  const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromWhole(kept);
+  const sold = await ctx.sql.all<{ id: number }>(
+    `SELECT i.id FROM item i LEFT JOIN kit k ON k.item_id = i.id
+      WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (i.price IS NOT NULL OR k.price_rule = 'sum')
+      ORDER BY i.code_key`,
+  );
+  const ids = sold.map((row) => row.id);
+  const kits = await loadKits(ctx, ids);
+  const contents = [...kits.values()].flatMap((kit) => kit.contents.map((c) => c.item));
+  const listPrice = await prices(ctx, [...ids, ...contents]);
+  const unitCost = await costsWithKits(ctx, await costRows(ctx, new Set(ids)), kits);
+  const brief = await briefs(ctx, ids);
+  const rows = ids.flatMap((id) => {
+    const kit = kits.get(id);
+    const cost = unitCost(id);
+    const price = kit ? kitPrice(ctx, kit, listPrice(id), listPrice) : listPrice(id);
+    if (cost === null || price === null) return [];
+    const [each, sold] = [eachAt(cost), eachAt(price)];
+    const has = margin(sold, each);
+    if (!isBelow(has, wish)) return [];
+    return [{ id, cost: each, price: sold, has, ownPrice: kit?.priceRule !== "sum" }];
+  });
+  rows.sort((a, b) => (a.has.percent ?? a.has.money).cmp(b.has.percent ?? b.has.money));
+  return {
+    wish: wish.toFixed(),
+    rows: rows.map(({ id, cost, price, has, ownPrice }) => ({
+      ...brief(id),
+      unitCost: cost.toFixed(4),
+      price: price.toFixed(ctx.currencyDecimals),
+      margin: has.money.toFixed(4),
+      percent: has.percent?.toFixed(1) ?? null,
+      suggested: priceForMargin(cost, wish, ctx.currencyDecimals)?.toFixed(ctx.currencyDecimals) ?? null,
+      ownPrice,
+    })),
+  };
+}

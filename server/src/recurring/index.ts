@@ -1,0 +1,3 @@
+export { makeStanding, writeStanding } from "./recurring.ts";
+export { repeatRoutes } from "./routes.ts";
+export { keepRules, setKeepRule } from "./targets.ts";

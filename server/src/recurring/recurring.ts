@@ -1,0 +1,141 @@
+import { type BodyOf, PLAIN_BUILD, Refusal, type routes, type StandingBuild } from "@yosegi/contract";
+import { nextStanding, quantityFromWhole, quantityToWhole, standingDay } from "@yosegi/core";
+import { checkQuantity, newBuild } from "../builds/index.ts";
+import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
+import { loadLists } from "../lists/index.ts";
+import { buildable } from "./buildable.ts";
+
+interface Row {
+  id: number;
+  product: number;
+  quantity: number;
+  weekdays: string;
+  starts: string;
+  assigned: number | null;
+  person: string | null;
+  note: string;
+  last_day: string | null;
+  created_by: number;
+}
+
+async function rowsOf(ctx: Reading): Promise<Row[]> {
+  return ctx.sql.all<Row>(
+    `SELECT s.id, s.product_id AS product, s.quantity, s.weekdays, s.starts, s.assigned_to AS assigned, n.name AS person,
+            s.note, s.last_day, s.created_by
+       FROM recurring_build s LEFT JOIN person n ON n.id = s.assigned_to ORDER BY s.id`,
+  );
+}
+
+const ruleOf = (row: Row) => ({ weekdays: JSON.parse(row.weekdays) as number[], from: row.starts });
+
+export async function standingBuilds(ctx: Reading): Promise<StandingBuild[]> {
+  const rows = await rowsOf(ctx);
+  const products = rows.map((row) => row.product);
+  const brief = await briefs(ctx, products);
+  const lists = await loadLists(ctx, products);
+  const problems = new Map<number, string>();
+  // What has a list and is in use can be built; only of the others it is asked why not.
+  for (const row of rows.filter(({ product }) => !lists.has(product) || brief(product).state !== "active")) {
+    const problem = await problemOf(ctx, row.product);
+    if (problem !== null) problems.set(row.id, problem);
+  }
+  return rows.map((row) => ({
+    id: row.id,
+    product: brief(row.product),
+    quantity: quantityFromWhole(row.quantity).toFixed(),
+    weekdays: ruleOf(row).weekdays,
+    starts: row.starts,
+    assigned: row.assigned === null ? null : { id: row.assigned, name: row.person ?? "" },
+    note: row.note,
+    lastDay: row.last_day,
+    next: nextStanding(ruleOf(row), ctx.today),
+    problem: problems.get(row.id) ?? null,
+  }));
+}
+
+/** Why no draft can be made of a product, such as a parts list that is gone; null where it can. */
+async function problemOf(ctx: Reading, product: number): Promise<string | null> {
+  try {
+    await buildable(ctx, product);
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return error.message;
+    throw error;
+  }
+}
+
+/** Makes a standing build, or changes one. */
+export async function writeStanding(
+  ctx: Writing,
+  id: number | null,
+  body: BodyOf<typeof routes.newStanding>,
+): Promise<void> {
+  const { assigned } = body;
+  const product = await buildable(ctx, body.product);
+  const quantity = await checkQuantity(ctx, product, body.quantity);
+  if (assigned !== null && !(await ctx.sql.one("SELECT 1 FROM person WHERE id = $assigned", { assigned })))
+    throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
+  const columns = {
+    product: body.product,
+    quantity: quantityToWhole(quantity),
+    starts: body.starts,
+    assigned,
+    note: body.note,
+    weekdays: JSON.stringify([...new Set(body.weekdays)].sort()),
+  };
+  if (id === null) {
+    await ctx.sql.run(
+      `INSERT INTO recurring_build (product_id, quantity, weekdays, starts, assigned_to, note, created_by, created_at)
+       VALUES ($product, $quantity, $weekdays, $starts, $assigned, $note, $person, $moment)`,
+      { ...columns, person: ctx.person.id, moment: ctx.moment },
+    );
+    return;
+  }
+  if (!(await ctx.sql.one("SELECT 1 FROM recurring_build WHERE id = $id", { id })))
+    throw new Refusal("not-found", { what: "standing build", id });
+  await ctx.sql.run(
+    `UPDATE recurring_build SET product_id = $product, quantity = $quantity, weekdays = $weekdays, starts = $starts,
+            assigned_to = $assigned, note = $note WHERE id = $id`,
+    { ...columns, id },
+  );
+}
+
+export async function removeStanding(ctx: Writing, id: number): Promise<void> {
+  await ctx.sql.run("DELETE FROM recurring_build WHERE id = $id", { id });
+}
+
+/**
+ * Makes the drafts that standing builds owe today, each in the name of who set it up; gives how many. Each day makes
+ * one draft only, however often this runs.
+ */
+export async function makeStanding(store: Store): Promise<number> {
+  const due = await read(store, async (ctx) =>
+    (await rowsOf(ctx)).flatMap((row) => {
+      const day = standingDay(ruleOf(row), row.last_day, ctx.today);
+      return day === null ? [] : [{ row, day }];
+    }),
+  );
+  let made = 0;
+  for (const { row, day } of due) {
+    // What cannot be made is told on its page; the others are made all the same.
+    if ((await read(store, (ctx) => problemOf(ctx, row.product))) !== null) continue;
+    await change(store, row.created_by, async (ctx) => {
+      await newBuild(
+        ctx,
+        {
+          ...PLAIN_BUILD,
+          product: row.product,
+          quantity: quantityFromWhole(row.quantity).toFixed(),
+          due: day,
+          assigned: row.assigned,
+          note: row.note,
+        },
+        { standing: { id: row.id, day } },
+      );
+      await ctx.sql.run("UPDATE recurring_build SET last_day = $day WHERE id = $id", { id: row.id, day });
+    });
+    made++;
+  }
+  return made;
+}

@@ -1,0 +1,73 @@
+import type { AnswerOf, BodyOf, KeepRule, routes } from "@yosegi/contract";
+import { decimal, free, quantityFromWhole, quantityToWhole, toBuildForTarget } from "@yosegi/core";
+import { checkQuantity } from "../builds/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
+import { stockFigures } from "../ledger/index.ts";
+import { buildable } from "./buildable.ts";
+import { standingBuilds } from "./recurring.ts";
+
+export async function repeats(ctx: Reading): Promise<AnswerOf<typeof routes.repeats>> {
+  return { keep: await keepRules(ctx), standing: await standingBuilds(ctx) };
+}
+
+/** What is kept in stock, with what is to be built of it now; what is short first. */
+export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
+  const rows = await ctx.sql.all<{
+    product: number;
+    keep: number;
+    batch: number;
+    coming: number;
+    planned: number;
+  }>(
+    `SELECT k.product_id AS product, k.target AS keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
+       FROM stock_target k JOIN item i ON i.id = k.product_id
+       LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
+                         SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
+                    FROM build_rest WHERE product_id IN (SELECT product_id FROM stock_target) GROUP BY product_id) r
+              ON r.product_id = k.product_id
+      ORDER BY i.code_key`,
+  );
+  const items = rows.map((row) => row.product);
+  const brief = await briefs(ctx, items);
+  const stock = await stockFigures(ctx, items);
+  const rules = rows.map((row): KeepRule => {
+    const [target, batch] = [quantityFromWhole(row.keep), quantityFromWhole(row.batch)];
+    const there = free(stock(row.product));
+    const [coming, planned] = [quantityFromWhole(row.coming), quantityFromWhole(row.planned)];
+    return {
+      product: brief(row.product),
+      keep: target.toFixed(),
+      batch: batch.toFixed(),
+      free: there.toFixed(),
+      coming: coming.toFixed(),
+      planned: planned.toFixed(),
+      toBuild: toBuildForTarget({ target, batch }, there, coming, planned).toFixed(),
+    };
+  });
+  return rules.sort((a, b) => Number(a.toBuild === "0") - Number(b.toBuild === "0"));
+}
+
+export async function setKeepRule(
+  ctx: Writing,
+  id: number,
+  { keep, batch }: BodyOf<typeof routes.setKeepRule>,
+): Promise<void> {
+  const product = await buildable(ctx, id);
+  for (const quantity of [keep, batch]) await checkQuantity(ctx, product, quantity);
+  await ctx.sql.run(
+    `INSERT INTO stock_target (product_id, target, batch, created_by, created_at) VALUES ($id, $keep, $batch, $person, $moment)
+         ON CONFLICT (product_id) DO UPDATE SET target = excluded.target, batch = excluded.batch`,
+    {
+      id,
+      keep: quantityToWhole(decimal(keep)),
+      batch: quantityToWhole(decimal(batch)),
+      person: ctx.person.id,
+      moment: ctx.moment,
+    },
+  );
+}
+
+export async function removeKeepRule(ctx: Writing, id: number): Promise<void> {
+  await ctx.sql.run("DELETE FROM stock_target WHERE product_id = $id", { id });
+}

@@ -1,3 +1,0 @@
-export * from "./routes.ts";
-export * from "./service.ts";
-export * from "./standing.ts";

@@ -1,0 +1,1 @@
+export { replacingRoutes } from "./routes.ts";

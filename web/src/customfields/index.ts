@@ -1,0 +1,2 @@
+export { OwnFields } from "./customfields.tsx";
+export { OwnValues } from "./customvalues.tsx";

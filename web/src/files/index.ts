@@ -1,0 +1,2 @@
+export { Files, PictureButton } from "./files.tsx";
+export { fileAddress, Picture, WithPicture } from "./picture.tsx";

@@ -1,0 +1,121 @@
+import { useQuery } from "@tanstack/react-query";
+import { type FirmSheet, routes } from "@yosegi/contract";
+import { Pencil } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { asking, Failure } from "../api/index.ts";
+import {
+  Button,
+  Dialog,
+  Facts,
+  type Format,
+  Named,
+  Section,
+  SheetTable,
+  Sub,
+  useFormat,
+  useShortcut,
+} from "../ui/index.ts";
+import { EditFirm } from "./firmform.tsx";
+import { WORDS } from "./words.ts";
+
+export function OpenFirm({ id }: { id: number }): ReactNode {
+  const { data, error } = useQuery(asking(routes.firm, { params: { id } }));
+  if (error) return <Failure error={error} />;
+  return data ? <FirmSheetView firm={data} /> : null;
+}
+
+function FirmSheetView({ firm }: { firm: FirmSheet }) {
+  const format = useFormat();
+  const [editing, setEditing] = useState(false);
+  useShortcut("e", "Change what is in view", () => setEditing(true));
+  const facts = [
+    ["Address", firm.address],
+    ["Contact", firm.contact],
+    ["E-mail", firm.email],
+    ["Phone", firm.phone],
+    ["Terms", firm.terms],
+  ].filter(([, text]) => text !== "");
+  return (
+    <article>
+      <h1>{firm.name}</h1>
+      <Sub>
+        {firm.code} · {WORDS[firm.kind].one} · in {format.settings.currency}
+        {firm.archived && " · archived"}
+      </Sub>
+      <Facts>
+        {facts.map(([what, text]) => (
+          <div key={what}>
+            <dt>{what}</dt>
+            <dd style={{ whiteSpace: "pre-line" }}>{text}</dd>
+          </div>
+        ))}
+      </Facts>
+      <Button onPress={() => setEditing(true)}>
+        <Pencil /> Change
+      </Button>
+      {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
+      {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
+      <Dialog title={`Change ${firm.code}`} isOpen={editing} onClose={() => setEditing(false)} width="620px">
+        <EditFirm firm={firm} onDone={() => setEditing(false)} />
+      </Dialog>
+    </article>
+  );
+}
+
+function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
+  return (
+    <Section title="Supplies">
+      <SheetTable
+        label="Supplies"
+        rows={firm.supplies}
+        rowId={(item) => item.id}
+        columns={[
+          {
+            header: "Item",
+            cell: (item) => (
+              <Named
+                name={item.name}
+                to={`/catalog/${item.id}`}
+                more={[item.code, item.preferred && "preferred"]}
+              />
+            ),
+          },
+          { header: "Their code", cell: (item) => item.theirCode },
+          {
+            header: "Price",
+            end: true,
+            cell: (item) => (item.price ? format.unitCost(item.price, item.pricePer) : "–"),
+          },
+          {
+            header: "Lead time",
+            end: true,
+            cell: (item) => (item.leadDays === null ? "–" : format.count(item.leadDays, "day", "days")),
+          },
+        ]}
+      />
+    </Section>
+  );
+}
+
+function Ordered({ firm, format }: { firm: FirmSheet; format: Format }) {
+  return (
+    <Section title="Orders">
+      <SheetTable
+        label="Orders"
+        rows={firm.orders}
+        rowId={(order) => order.id}
+        columns={[
+          { header: "Order", cell: (order) => <Link to={`/orders/${order.id}`}>{order.number}</Link> },
+          { header: "Stage", cell: (order) => order.stage },
+          { header: "Lines", end: true, cell: (order) => format.amount(String(order.lines)) },
+          {
+            header: "Due",
+            end: true,
+            cell: (order) => (order.due === null ? "no day" : format.day(order.due)),
+          },
+        ]}
+      />
+    </Section>
+  );
+}

@@ -1,0 +1,101 @@
+import type { ItemSheet, NewItem } from "@yosegi/contract";
+import type { ItemKind } from "@yosegi/core";
+
+/** An item as it is typed: amounts and whole numbers as text, "" for none. */
+export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "unit" | "tracking" | "group"> {
+  barcode: string;
+  cost: string;
+  costPer: string;
+  price: string;
+  pricePer: string;
+  store: string;
+  bin: string;
+  reorderLevel: string;
+  buildDays: string;
+  shelfLife: string;
+  warrantyMonths: string;
+  maker: string;
+  makerNumber: string;
+  lotPattern: string;
+  state: NewItem["state"];
+  notCounted: boolean;
+  packs: { name: string; quantity: string }[];
+  notes: string;
+}
+
+const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
+  name: "",
+  tracking: "none",
+  group: "",
+  barcode: "",
+  cost: "",
+  costPer: "",
+  price: "",
+  pricePer: "",
+  store: "",
+  bin: "",
+  reorderLevel: "",
+  buildDays: "",
+  shelfLife: "",
+  warrantyMonths: "",
+  maker: "",
+  makerNumber: "",
+  lotPattern: "",
+  state: "active",
+  notCounted: false,
+  packs: [],
+  notes: "",
+};
+
+export const blankItem = (code: string, kind: ItemKind): ItemDraft => ({
+  ...BLANK,
+  code: code.toUpperCase(),
+  kind,
+  unit: kind === "service" ? "hour" : "pc",
+});
+
+export function draftOfItem(item: ItemSheet): ItemDraft {
+  const text = (value: string | number | null) => (value === null ? "" : String(value));
+  return {
+    code: item.code,
+    name: item.name,
+    kind: item.kind,
+    unit: item.unit,
+    tracking: item.tracking,
+    group: item.group,
+    barcode: item.barcode,
+    store: item.store,
+    bin: item.bin,
+    maker: item.maker,
+    makerNumber: item.makerNumber,
+    lotPattern: item.lotPattern,
+    state: item.state,
+    notCounted: item.notCounted,
+    notes: item.notes,
+    packs: item.packs,
+    cost: text(item.cost),
+    costPer: item.costPer,
+    price: text(item.ownPrice),
+    pricePer: item.ownPrice === null ? "" : item.pricePer,
+    reorderLevel: text(item.reorderLevel),
+    buildDays: text(item.buildDays),
+    shelfLife: text(item.shelfLife),
+    warrantyMonths: text(item.warrantyMonths),
+  };
+}
+
+export function bodyOfItem(draft: ItemDraft): NewItem {
+  const amount = (text: string) => (text === "" ? null : text);
+  // Text that is no number goes on as one that is refused at its field.
+  const whole = (text: string) => (text === "" ? null : /^\d+$/.test(text) ? Number(text) : Number.NaN);
+  return {
+    ...draft,
+    cost: amount(draft.cost),
+    price: amount(draft.price),
+    reorderLevel: amount(draft.reorderLevel),
+    buildDays: whole(draft.buildDays),
+    shelfLife: whole(draft.shelfLife),
+    warrantyMonths: whole(draft.warrantyMonths),
+    packs: draft.packs.filter((pack) => pack.name !== "" || pack.quantity !== ""),
+  };
+}

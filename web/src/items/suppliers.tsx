@@ -1,0 +1,273 @@
+import { type ItemSheet, type ItemSupplier, routes } from "@yosegi/contract";
+import { Pencil, Plus, X } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { useCommand } from "../api/index.ts";
+import { QuantityField, RateField, useFirms } from "../fields/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Checkbox,
+  color,
+  Dialog,
+  Form,
+  Named,
+  Row,
+  Section,
+  Select,
+  SheetTable,
+  Stack,
+  Sub,
+  sayDone,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
+
+/** Who supplies an item, and at what. */
+export function SuppliersSection({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const [editing, setEditing] = useState(false);
+  if (item.kind === "built" && item.suppliers.length === 0) return null;
+  const edit = (
+    <Button look="link" onPress={() => setEditing(true)}>
+      {item.suppliers.length === 0 ? <Plus /> : <Pencil />}
+      {item.suppliers.length === 0 ? "Say who supplies it" : "Change the suppliers"}
+    </Button>
+  );
+  return (
+    <Section title="Suppliers" more={edit}>
+      {item.suppliers.length === 0 ? (
+        <Sub>None yet.</Sub>
+      ) : (
+        <SheetTable
+          label="Suppliers"
+          rows={item.suppliers}
+          rowId={(s) => s.firm}
+          columns={[
+            {
+              header: "Supplier",
+              cell: (s) => (
+                <Named
+                  name={s.name}
+                  to={`/suppliers/${s.firm}`}
+                  more={[s.preferred && "preferred", s.theirCode]}
+                />
+              ),
+            },
+            {
+              header: "Price",
+              end: true,
+              cell: (s) => (s.price ? format.unitCost(s.price, s.pricePer) : "–"),
+            },
+            {
+              header: "Lead time",
+              end: true,
+              cell: (s) => (s.leadDays === null ? "–" : format.count(s.leadDays, "day", "days")),
+            },
+            {
+              header: "At least",
+              end: true,
+              cell: (s) => (s.minimum ? format.amount(s.minimum, item.unit) : "–"),
+            },
+            { header: "In steps of", end: true, cell: (s) => (s.multiple ? format.amount(s.multiple) : "–") },
+            {
+              header: "Web",
+              cell: (s) =>
+                s.web && (
+                  <a href={s.web} target="_blank" rel="noreferrer">
+                    open
+                  </a>
+                ),
+            },
+          ]}
+        />
+      )}
+      <Dialog
+        title={`Who supplies ${item.code}`}
+        isOpen={editing}
+        onClose={() => setEditing(false)}
+        width="860px"
+      >
+        <SuppliersForm item={item} onDone={() => setEditing(false)} />
+      </Dialog>
+    </Section>
+  );
+}
+
+/** A line as it is typed: amounts as text, "" for none. */
+interface Draft extends Omit<ItemSupplier, "price" | "leadDays" | "minimum" | "multiple"> {
+  price: string;
+  leadDays: string;
+  minimum: string;
+  multiple: string;
+}
+
+const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
+  supplier: s.supplier,
+  theirCode: s.theirCode,
+  web: s.web,
+  preferred: s.preferred,
+  price: s.price ?? "",
+  pricePer: s.pricePer,
+  leadDays: s.leadDays === null ? "" : String(s.leadDays),
+  minimum: s.minimum ?? "",
+  multiple: s.multiple ?? "",
+});
+
+const NEW: Draft = {
+  supplier: "",
+  theirCode: "",
+  price: "",
+  pricePer: "",
+  leadDays: "",
+  minimum: "",
+  multiple: "",
+  web: "",
+  preferred: false,
+};
+
+const bodyOf = (draft: Draft): ItemSupplier => {
+  const amount = (text: string) => (text === "" ? null : text);
+  const days =
+    draft.leadDays === "" ? null : /^\d+$/.test(draft.leadDays) ? Number(draft.leadDays) : Number.NaN;
+  return {
+    ...draft,
+    leadDays: days,
+    price: amount(draft.price),
+    minimum: amount(draft.minimum),
+    multiple: amount(draft.multiple),
+  };
+};
+
+function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }) {
+  const [lines, setLines] = useState(() => (item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW]));
+  const firms = useFirms("supplier").data?.firms ?? [];
+  const save = useCommand(routes.changeSuppliers, () => {
+    sayDone(`The suppliers of ${item.code} are saved.`);
+    onDone();
+  });
+  const change = (at: number, to: Partial<Draft>) =>
+    setLines(
+      lines.map((line, i) =>
+        i === at ? { ...line, ...to } : to.preferred ? { ...line, preferred: false } : line,
+      ),
+    );
+  return (
+    <Form
+      refusal={save.refusal}
+      onSubmit={() => void save.run({ params: { id: item.id }, body: { suppliers: lines.map(bodyOf) } })}
+    >
+      <Stack>
+        {lines.map((line, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a line may have no supplier yet
+          <One key={i}>
+            <Row>
+              <Select
+                label="Supplier"
+                name={`suppliers.${i}.supplier`}
+                width="230px"
+                value={line.supplier}
+                options={firms
+                  .filter((firm) => !firm.archived || firm.code === line.supplier)
+                  .map((firm) => ({ value: firm.code, label: firm.name }))}
+                onChange={(supplier) => change(i, { supplier })}
+              />
+              <TextField
+                label="Their code"
+                name={`suppliers.${i}.theirCode`}
+                width="160px"
+                value={line.theirCode}
+                onChange={(theirCode) => change(i, { theirCode })}
+              />
+              <RateField
+                label="Price"
+                name={`suppliers.${i}.price`}
+                unit={item.unit}
+                packs={item.packs}
+                value={line.price}
+                per={line.pricePer}
+                onChange={(price, pricePer) => change(i, { price, pricePer })}
+              />
+              <AmountField
+                label="Lead time"
+                name={`suppliers.${i}.leadDays`}
+                width="130px"
+                unit="days"
+                value={line.leadDays}
+                onChange={(leadDays) => change(i, { leadDays })}
+              />
+            </Row>
+            <Row>
+              <QuantityField
+                packs={item.packs}
+                label="At least"
+                name={`suppliers.${i}.minimum`}
+                width="130px"
+                unit={item.unit}
+                value={line.minimum}
+                onChange={(minimum) => change(i, { minimum })}
+              />
+              <QuantityField
+                packs={item.packs}
+                label="In steps of"
+                name={`suppliers.${i}.multiple`}
+                width="130px"
+                unit={item.unit}
+                value={line.multiple}
+                onChange={(multiple) => change(i, { multiple })}
+              />
+              <TextField
+                label="Web address"
+                name={`suppliers.${i}.web`}
+                width="240px"
+                value={line.web}
+                onChange={(web) => change(i, { web })}
+              />
+              <Foot>
+                <Checkbox isSelected={line.preferred} onChange={(preferred) => change(i, { preferred })}>
+                  Preferred
+                </Checkbox>
+                <Button
+                  look="icon"
+                  aria-label={`Remove supplier ${i + 1}`}
+                  onPress={() => setLines(lines.filter((_, at) => at !== i))}
+                >
+                  <X />
+                </Button>
+              </Foot>
+            </Row>
+          </One>
+        ))}
+      </Stack>
+      {firms.length === 0 && (
+        <Sub>
+          There is no supplier yet: <Link to="/suppliers">make the first one</Link>.
+        </Sub>
+      )}
+      <Actions>
+        <Button look="main" type="submit" isPending={save.busy}>
+          Save
+        </Button>
+        <Button onPress={() => setLines([...lines, NEW])}>
+          <Plus /> Another supplier
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+const One = styled.div`
+  display: grid;
+  gap: 8px;
+  padding-bottom: 14px;
+  border-bottom: 1px solid ${color.line};
+`;
+
+const Foot = styled.div`
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding-top: 21px;
+`;

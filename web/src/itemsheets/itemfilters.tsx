@@ -1,0 +1,112 @@
+import { SORTS } from "@yosegi/contract";
+import type { ItemKind } from "@yosegi/core";
+import styled from "styled-components";
+import type { ItemsQuery } from "../fields/index.ts";
+import { KIND_CHOICES, useGroups } from "../items/index.ts";
+import { Button, Checkbox, Key, Select, TextField, useAsked } from "../ui/index.ts";
+
+const KINDS: { value: ItemKind | "all"; label: string }[] = [
+  { value: "all", label: "All kinds" },
+  ...KIND_CHOICES,
+];
+
+const STATES = [
+  { value: "now", label: "In use" },
+  { value: "all", label: "All" },
+  { value: "archived", label: "Archived" },
+] as const;
+
+/** What of the catalog is in view, as the address says it. */
+export function useFilter() {
+  const asked = useAsked();
+  const kind = KINDS.find((k) => k.value === asked.get("kind"))?.value ?? "all";
+  const state = STATES.find((s) => s.value === asked.get("state"))?.value ?? "now";
+  const sort = SORTS.find((s) => s === asked.get("sort")) ?? "code";
+  const query: ItemsQuery = {
+    search: asked.get("search"),
+    ...(kind !== "all" && { kind }),
+    ...(state !== "now" && { state }),
+    ...(asked.get("group") !== "" && { group: asked.get("group") }),
+    ...(asked.get("lacking") === "yes" && { lacking: true }),
+    sort,
+    ...(asked.get("descending") === "yes" && { descending: true }),
+  };
+  const narrowed = asked.text !== "";
+  return { asked, kind, state, sort, query, narrowed };
+}
+
+interface FiltersProps {
+  filter: ReturnType<typeof useFilter>;
+  wide: boolean;
+  onNew: () => void;
+}
+
+export function Filters({ filter, wide, onNew }: FiltersProps) {
+  const { asked, kind, state } = filter;
+  const groups = useGroups().data?.groups ?? [];
+  return (
+    <Bar>
+      <TextField
+        label="Search"
+        hideLabel
+        placeholder="Search code, name or barcode"
+        value={asked.get("search")}
+        onChange={(text) => asked.set("search", text)}
+      />
+      <Select
+        label="Kind"
+        hideLabel
+        width="140px"
+        value={kind}
+        options={KINDS}
+        onChange={(next) => asked.set("kind", next === "all" ? "" : next)}
+      />
+      {(wide || asked.get("group") !== "") && groups.length > 0 && (
+        <Select
+          label="Group"
+          hideLabel
+          width="150px"
+          value={asked.get("group") === "" ? ALL : asked.get("group")}
+          options={[
+            { value: ALL, label: "All groups" },
+            ...groups.map((g) => ({ value: g.name, label: g.name })),
+          ]}
+          onChange={(next) => asked.set("group", next === ALL ? "" : next)}
+        />
+      )}
+      {wide && (
+        <>
+          <Select
+            label="State"
+            hideLabel
+            width="112px"
+            value={state}
+            options={STATES}
+            onChange={(next) => asked.set("state", next === "now" ? "" : next)}
+          />
+          <Checkbox
+            isSelected={asked.get("lacking") === "yes"}
+            onChange={(on) => asked.set("lacking", on ? "yes" : "")}
+          >
+            Something missing
+          </Checkbox>
+        </>
+      )}
+      <Button onPress={onNew}>
+        New <Key>n</Key>
+      </Button>
+    </Bar>
+  );
+}
+
+const ALL = "–";
+
+const Bar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  > :first-child {
+    flex: 1 1 240px;
+    max-width: 420px;
+  }
+`;

@@ -1,0 +1,129 @@
+import { type ItemRow, SORTS } from "@yosegi/contract";
+import { isStocked } from "@yosegi/core";
+import { type ReactNode, useMemo } from "react";
+import { WithPicture } from "../files/index.ts";
+import { KIND_WORDS, LACK_WORDS } from "../items/index.ts";
+import { type Column, DataTable, type Format, Named, Short, useFormat } from "../ui/index.ts";
+import type { useFilter } from "./itemfilters.tsx";
+
+interface ItemsTableProps {
+  items: ItemRow[];
+  total: number;
+  filter: ReturnType<typeof useFilter>;
+  open: number | null;
+  onOpen: (item: ItemRow) => void;
+  onEnd: () => void;
+}
+
+export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsTableProps) {
+  const format = useFormat();
+  const columns = useMemo(
+    () => (open === null ? wideColumns(format, total) : narrowColumns(format)),
+    [open, format, total],
+  );
+  const { asked, sort, query } = filter;
+  return (
+    <DataTable
+      label="Items"
+      rows={items}
+      columns={columns}
+      rowId={(item) => item.id}
+      onOpen={onOpen}
+      isCurrent={(item) => item.id === open}
+      empty="Nothing has this in its code or name."
+      onEnd={onEnd}
+      sorted={{
+        by: sort,
+        descending: query.descending ?? false,
+        columns: SORTS,
+        onSort: (column) => {
+          // A second press turns the order round; the address takes both at once.
+          const again = column === sort && !query.descending;
+          asked.setAll({ sort: column === "code" ? "" : column, descending: again ? "yes" : "" });
+        },
+      }}
+    />
+  );
+}
+
+function freeCell(item: ItemRow, format: Format): ReactNode {
+  if (item.kind === "service" || item.notCounted) return "–";
+  const figure =
+    item.kind === "kit"
+      ? format.count(Number(item.free), "set", "sets")
+      : `${format.quantity(item.free, item.decimals)} ${item.unit}`;
+  return item.free.startsWith("-") ? <Short>{figure}</Short> : <b>{figure}</b>;
+}
+
+function narrowColumns(format: Format): Column<ItemRow>[] {
+  return [
+    {
+      id: "code",
+      header: "Item",
+      cell: (i) => (
+        <WithPicture item={i}>
+          <Named name={i.name} more={[i.code]} />
+        </WithPicture>
+      ),
+    },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      cell: (i) => freeCell(i, format),
+    },
+  ];
+}
+
+function wideColumns(format: Format, count: number): Column<ItemRow>[] {
+  const money = (text: string | null, show: (text: string) => string) => (text === null ? "–" : show(text));
+  const stocked = (item: ItemRow, figure: string) => (isStocked(item) ? figure : "–");
+  return [
+    {
+      id: "code",
+      header: "Code",
+      cell: (i) => i.code,
+      total: format.count(count, "item", "items"),
+    },
+    { id: "name", header: "Name", cell: (i) => <WithPicture item={i}>{i.name}</WithPicture> },
+    {
+      id: "kind",
+      header: "Kind",
+      cell: (i) => (
+        <>
+          {KIND_WORDS[i.kind]}
+          {i.state !== "active" && <small>{i.state}</small>}
+        </>
+      ),
+    },
+    {
+      id: "free",
+      header: "Free",
+      end: true,
+      cell: (i) => freeCell(i, format),
+    },
+    {
+      id: "onHand",
+      header: "On hand",
+      end: true,
+      cell: (i) => stocked(i, `${format.quantity(i.onHand, i.decimals)} ${i.unit}`),
+    },
+    {
+      id: "unitCost",
+      header: "Unit cost",
+      end: true,
+      cell: (i) => (i.unitCost === null ? "–" : format.unitCost(i.unitCost)),
+    },
+    {
+      id: "price",
+      header: "Price",
+      end: true,
+      cell: (i) => money(i.price, (t) => format.money(t)),
+    },
+    {
+      id: "lacks",
+      header: "Missing",
+      cell: (i) => i.lacks.length > 0 && <Short>{format.list(i.lacks.map((l) => LACK_WORDS[l]))}</Short>,
+    },
+  ];
+}

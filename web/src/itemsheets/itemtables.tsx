@@ -1,0 +1,105 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ItemSheet, routes } from "@yosegi/contract";
+import { Link } from "react-router";
+import { asking, Failure } from "../api/index.ts";
+import { OwnValues } from "../customfields/index.ts";
+import { movedWords } from "../stock/index.ts";
+import { SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+
+/** What lies in which bin, by lot or serial where it is tracked so. */
+export function LyingTable({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  type Lying = ItemSheet["lying"][number];
+  const expiryCell = ({ expiry, expired }: Lying) => {
+    if (expiry === null) return "–";
+    return expired ? <Short>{format.day(expiry)}, expired</Short> : format.day(expiry);
+  };
+  const numbers = {
+    none: [],
+    lot: [
+      { header: "Lot", cell: (row: Lying) => row.lot },
+      { header: "Use by", cell: expiryCell },
+    ],
+    serial: [{ header: "Serial", cell: (row: Lying) => row.serial }],
+  };
+  const owner = item.tracking === "serial" ? "serial" : "lot";
+  const own = item.lying.some((row) => row.own.length > 0) && {
+    header: "Own fields",
+    cell: (row: Lying) => (
+      <OwnValues owner={owner} id={item.id} code={row.serial || row.lot} values={row.own} />
+    ),
+  };
+  return (
+    <SheetTable
+      label="Where it lies"
+      rows={item.lying}
+      rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
+      columns={[
+        { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
+        ...numbers[item.tracking],
+        ...(own ? [own] : []),
+        {
+          header: "On hand",
+          end: true,
+          cell: (row) => `${format.quantity(row.quantity, item.decimals)} ${item.unit}`,
+        },
+      ]}
+    />
+  );
+}
+
+const LAST = 8;
+
+/** The last few movements, and the way to all of them. */
+export function LastMovements({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const { data, error } = useQuery(asking(routes.movements, { query: { item: item.id, limit: LAST } }));
+  if (error) return <Failure error={error} />;
+  if (!data || data.movements.length === 0) return <Sub>None yet.</Sub>;
+  return (
+    <>
+      <SheetTable
+        label="Last movements"
+        rows={data.movements}
+        rowId={(m) => m.id}
+        columns={[
+          {
+            header: "When",
+            cell: (m) => (
+              <>
+                {format.moment(m.moment)}
+                <small>{m.person}</small>
+              </>
+            ),
+          },
+          {
+            header: "Document",
+            cell: (m) => (
+              <Link to={m.build ? `/builds/${m.build}` : `/stock?document=${m.document}`}>{m.document}</Link>
+            ),
+          },
+          {
+            header: "From → to",
+            cell: (m) => (
+              <>
+                {m.from || "outside"} → {m.to || "used up"}
+                {(m.lot || m.serial) && <small>{m.lot ? `lot ${m.lot}` : `serial ${m.serial}`}</small>}
+              </>
+            ),
+          },
+          {
+            header: "Quantity",
+            end: true,
+            cell: (m) => movedWords(m, format),
+          },
+          { header: "Value", end: true, cell: (m) => format.money(m.value) },
+        ]}
+      />
+      {data.total > data.movements.length && (
+        <p>
+          <Link to={`/stock?item=${item.id}`}>All {data.total} movements</Link>
+        </p>
+      )}
+    </>
+  );
+}

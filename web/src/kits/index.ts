@@ -1,0 +1,2 @@
+export { KitEditor } from "./kiteditor.tsx";
+export { KitTable } from "./kittable.tsx";

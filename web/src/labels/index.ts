@@ -1,0 +1,3 @@
+export { LabelsButton } from "./labelsbutton.tsx";
+export { LabelsPage } from "./labelspage.tsx";
+export { copiesOf } from "./words.ts";

@@ -1,0 +1,128 @@
+import { type Label, routes } from "@yosegi/contract";
+import styled from "styled-components";
+import { Failure, useCommand } from "../api/index.ts";
+import { BuildsNav } from "../nav/index.ts";
+import { Actions, Button, color, EmptyPage, Page, Section, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { useLabels } from "./queries.ts";
+import { copiesOf } from "./words.ts";
+
+/** The label tray: the stand-in for a label printer. */
+export function LabelsPage() {
+  const format = useFormat();
+  const { data, error } = useLabels();
+  const print = useCommand(routes.markPrinted, () => sayDone("The labels are marked as printed."));
+  const remove = useCommand(routes.removeLabels, () => sayDone("The labels are out of the tray."));
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  const waiting = data.labels.filter((label) => label.printed === null);
+  const printed = data.labels.filter((label) => label.printed !== null);
+  const ids = waiting.map((label) => label.id);
+  const { copies } = data.waiting;
+  return (
+    <>
+      <BuildsNav />
+      {data.labels.length === 0 ? (
+        <EmptyPage title="Labels wait here to be printed">
+          Finish a build, then press “Labels” at its cost sheet: one for each unit, with its code to scan.
+        </EmptyPage>
+      ) : (
+        <Page>
+          <h1>
+            {copies === 0
+              ? "No label waits"
+              : `${format.count(copies, "label waits", "labels wait")} to be printed`}
+          </h1>
+          <Sub>
+            24 to an A4 sheet, 70 by 37 mm each.
+            {waiting.length < data.waiting.labels &&
+              ` The first ${format.count(copiesOf(waiting), "label", "labels")} are shown and printed; the others follow once these are marked as printed.`}
+          </Sub>
+          {waiting.length > 0 && (
+            <Actions style={{ marginTop: 0 }}>
+              <Button look="main" onPress={() => window.open("/api/label-sheets", "_blank", "noopener")}>
+                Open the PDF
+              </Button>
+              <Button isPending={print.busy} onPress={() => void print.run({ body: { labels: ids } })}>
+                They are printed
+              </Button>
+              <Button isPending={remove.busy} onPress={() => void remove.run({ body: { labels: ids } })}>
+                Throw them away
+              </Button>
+            </Actions>
+          )}
+          <Faces labels={waiting} name="Labels to be printed" />
+          {printed.length > 0 && (
+            <Section title="Printed before">
+              <Faces labels={printed} name="Printed labels" />
+            </Section>
+          )}
+        </Page>
+      )}
+    </>
+  );
+}
+
+function Faces({ labels, name }: { labels: Label[]; name: string }) {
+  const format = useFormat();
+  if (labels.length === 0) return null;
+  return (
+    <List aria-label={name}>
+      {labels.map((label) => (
+        <Face key={label.id} $beside={label.shape === "qr"}>
+          <div>
+            {label.lines.map((line, i) =>
+              i === 0 ? <b key={line}>{line}</b> : <span key={line}>{line}</span>,
+            )}
+          </div>
+          <img
+            alt={`${label.shape === "qr" ? "QR code" : "Code 128"} of ${label.code}`}
+            src={`data:image/svg+xml;utf8,${encodeURIComponent(label.svg)}`}
+          />
+          <small>
+            {label.copies > 1 ? `${format.count(label.copies, "copy", "copies")} · ` : ""}
+            {label.printed
+              ? `printed ${format.moment(label.printed.moment)} by ${label.printed.person}`
+              : label.document}
+          </small>
+        </Face>
+      ))}
+    </List>
+  );
+}
+
+const List = styled.ul`
+  list-style: none;
+  margin: 14px 0 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
+  gap: 12px;
+`;
+
+const Face = styled.li<{ $beside: boolean }>`
+  background: ${color.sheet};
+  border: 1px solid ${color.line};
+  padding: 12px 14px;
+  display: grid;
+  grid-template-columns: ${({ $beside }) => ($beside ? "1fr auto" : "1fr")};
+  gap: 8px;
+  b,
+  span {
+    display: block;
+  }
+  span {
+    font-size: 13.5px;
+    color: ${color.ink2};
+  }
+  img {
+    background: white;
+    padding: 6px;
+    height: ${({ $beside }) => ($beside ? "74px" : "52px")};
+    max-width: 100%;
+  }
+  small {
+    grid-column: 1 / -1;
+    color: ${color.ink2};
+    font-size: 13px;
+  }
+`;

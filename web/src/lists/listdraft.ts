@@ -1,0 +1,181 @@
+import type { ItemRow, ListDraftBody, ListLineAnswer, PartsListAnswer } from "@yosegi/contract";
+import type { DrawnAt, Units } from "@yosegi/core";
+
+/** What a line must know of its part. */
+export type DraftPart = Pick<
+  ItemRow,
+  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "notCounted"
+> & { packs?: ItemRow["packs"] };
+
+/** A line of the editor: what was typed, and the part that was chosen. */
+export interface DraftLine {
+  key: number;
+  part: DraftPart | null;
+  /** A pasted code that is not known; "" where there is none. */
+  pasted: string;
+  quantity: string;
+  unit: string;
+  waste: string;
+  oncePerBuild: boolean;
+  optional: boolean;
+  drawnAt: DrawnAt;
+  store: string;
+  note: string;
+  share: string;
+  person: string;
+  substitutes: { item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs"> | null; quantity: string }[];
+}
+
+export interface DraftList {
+  makes: string;
+  usual: string;
+  overhead: string;
+  extra: string;
+  yield: string;
+  price: string;
+  lines: DraftLine[];
+}
+
+export const emptyLine = (key: number): DraftLine => ({
+  key,
+  part: null,
+  pasted: "",
+  quantity: "",
+  unit: "",
+  waste: "0",
+  oncePerBuild: false,
+  optional: false,
+  drawnAt: "pick",
+  store: "",
+  note: "",
+  share: "",
+  person: "",
+  substitutes: [],
+});
+
+/** What the editor begins with: the list that is there, and an empty line to go on at. */
+export function draftOf(list: PartsListAnswer | null, price: string | null): DraftList {
+  if (!list)
+    return {
+      makes: "1",
+      usual: "1",
+      overhead: "0",
+      extra: "0",
+      yield: "100",
+      price: price ?? "",
+      lines: [emptyLine(0)],
+    };
+  const { makes, usual, overhead, extra } = list;
+  return {
+    makes,
+    usual,
+    overhead,
+    extra,
+    yield: list.yield,
+    price: price ?? "",
+    lines: [...list.lines.map(lineDraft), emptyLine(list.lines.length)],
+  };
+}
+
+const lineDraft = (line: ListLineAnswer, key: number): DraftLine => ({
+  ...line,
+  key,
+  pasted: "",
+  share: line.share ?? "",
+  substitutes: line.substitutes.map((s) => ({
+    item: { ...s, code: s.item },
+    quantity: s.quantity,
+  })),
+});
+
+/** An empty line is only room to go on; it is not saved. */
+export const isEmpty = (line: DraftLine): boolean =>
+  line.part === null && line.quantity === "" && line.pasted === "";
+
+export const nextKey = (lines: readonly DraftLine[]) => Math.max(-1, ...lines.map((line) => line.key)) + 1;
+
+/** The last line is always empty, so that there is one to go on at. */
+export function withRoom(draft: DraftList, lines: DraftLine[]): DraftList {
+  const last = lines.at(-1);
+  return { ...draft, lines: last && isEmpty(last) ? lines : [...lines, emptyLine(nextKey(lines))] };
+}
+
+/** Changes one line. */
+export function changeLine(draft: DraftList, key: number, to: Partial<DraftLine>): DraftList {
+  return withRoom(
+    draft,
+    draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line)),
+  );
+}
+
+/** What a line becomes when its part is chosen: in the part's unit, drawn as its group says. */
+export function choosePart(part: (DraftPart & { drawnAt?: DrawnAt }) | null): Partial<DraftLine> {
+  if (!part) return { part: null, pasted: "", unit: "" };
+  return { part, pasted: "", unit: firstUnit(part), ...(part.drawnAt && { drawnAt: part.drawnAt }) };
+}
+
+export function removeLine(draft: DraftList, key: number): DraftList {
+  return withRoom(
+    draft,
+    draft.lines.filter((line) => line.key !== key),
+  );
+}
+
+/** Puts a line in another's place; the empty one stays last. */
+export function moveLine(draft: DraftList, key: number, to: number): DraftList {
+  const from = draft.lines.findIndex((line) => line.key === key);
+  const line = draft.lines[from];
+  if (!line || isEmpty(line) || to < 0 || to >= draft.lines.length - 1) return draft;
+  const lines = draft.lines.filter((l) => l.key !== key);
+  lines.splice(to, 0, line);
+  return { ...draft, lines };
+}
+
+export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
+  const { makes, usual, overhead, extra, price } = draft;
+  return {
+    list,
+    makes,
+    usual,
+    overhead,
+    extra,
+    yield: draft.yield,
+    price: price === "" ? null : price,
+    lines: draft.lines
+      .filter((line) => !isEmpty(line))
+      .map(({ quantity, unit, waste, oncePerBuild, optional, drawnAt, store, note, person, ...line }) => ({
+        part: line.part?.code ?? line.pasted,
+        quantity,
+        unit,
+        waste,
+        oncePerBuild,
+        optional,
+        drawnAt,
+        store,
+        note,
+        person,
+        share: line.share === "" ? null : line.share,
+        substitutes: line.substitutes
+          .filter((s) => s.item !== null || s.quantity !== "")
+          .map((s) => ({ item: s.item?.code ?? "", quantity: s.quantity })),
+      })),
+  };
+}
+
+/** Where each line of the draft stands among those that are sent, so that its errors are found. */
+export function sentIndex(draft: DraftList): Map<number, number> {
+  return new Map(draft.lines.filter((line) => !isEmpty(line)).map((line, index) => [line.key, index]));
+}
+
+/** Units that a part may be given in: those of its dimension. */
+export function unitsFor(part: DraftLine["part"], units: Units): { value: string; label: string }[] {
+  const stock = part && units.get(part.unit);
+  return [...units.values()]
+    .filter((unit) => !stock || unit.dimension === stock.dimension)
+    .map((unit) => ({ value: unit.code, label: unit.code }));
+}
+
+/** The unit a new line begins with: work is told in minutes, all else in its stock unit. */
+export function firstUnit(part: NonNullable<DraftLine["part"]>): string {
+  return part.kind === "service" && part.unit === "hour" ? "min" : part.unit;
+}

@@ -1,0 +1,96 @@
+import type { ItemSheet } from "@yosegi/contract";
+import { useState } from "react";
+import { AmountField, CostBar, Facts, Large, Row, Short, useFormat } from "../ui/index.ts";
+import { type DraftFigures, priceLeaving } from "./figures.ts";
+import type { DraftList } from "./listdraft.ts";
+
+export interface ListFiguresProps {
+  item: ItemSheet;
+  draft: DraftList;
+  figures: DraftFigures;
+  head: (what: string, to: Partial<DraftList>) => void;
+}
+
+/** What the list costs as it is typed, beside price and margin, of which any can be typed; and how many it makes now. */
+export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
+  const format = useFormat();
+  const { cost, margin, makesNow, mixed } = figures;
+  // A margin being typed stands as typed, until the price or the other of the two is.
+  const [typed, setTyped] = useState<{ field: "money" | "percent"; text: string } | null>(null);
+  const type = (field: "money" | "percent", text: string) => {
+    setTyped({ field, text });
+    const price = priceLeaving(cost.each, field, text, format.moneyDecimals);
+    if (price !== null) head("margin", { price });
+  };
+  const shown = (field: "money" | "percent", value: string | undefined) =>
+    typed?.field === field ? typed.text : (value ?? "");
+  return (
+    <>
+      <Facts aria-live="polite" style={{ marginBottom: 6 }}>
+        <div>
+          <dt>Cost per {item.unit}</dt>
+          <dd>
+            <Large>{format.unitCost(cost.each.toFixed(4))}</Large>
+          </dd>
+        </div>
+        <div>
+          <dt>Makes now</dt>
+          <dd>
+            <Large>{makesNow === null ? "no limit" : format.amount(makesNow, item.unit)}</Large>
+          </dd>
+        </div>
+        <div>
+          <dt>Price and margin</dt>
+          <dd>
+            <Row>
+              <AmountField
+                label="Price"
+                hideLabel
+                name="price"
+                width="150px"
+                unit={format.settings.currency}
+                value={draft.price}
+                onChange={(price) => {
+                  setTyped(null);
+                  head("price", { price });
+                }}
+              />
+              <AmountField
+                label="Margin in money"
+                hideLabel
+                width="150px"
+                unit={format.settings.currency}
+                value={shown("money", margin?.money.toFixed(format.moneyDecimals))}
+                onChange={(text) => type("money", text)}
+                onBlur={() => setTyped(null)}
+              />
+              <AmountField
+                label="Margin in percent"
+                hideLabel
+                width="110px"
+                unit="%"
+                value={shown("percent", margin?.percent?.toFixed(1))}
+                onChange={(text) => type("percent", text)}
+                onBlur={() => setTyped(null)}
+              />
+            </Row>
+          </dd>
+        </div>
+      </Facts>
+      {mixed && (
+        <p>
+          Parts told in {item.unit} or its like add up to <Short>{format.amount(mixed, item.unit)}</Short>,
+          and one batch makes {format.amount(draft.makes, item.unit)}.
+        </p>
+      )}
+      <CostBar
+        of={`${format.amount(draft.usual, item.unit)}:`}
+        cost={{
+          materials: cost.materials.toFixed(4),
+          work: cost.work.toFixed(4),
+          overhead: figures.overhead,
+        }}
+      />
+    </>
+  );
+}

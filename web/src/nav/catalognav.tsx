@@ -1,0 +1,18 @@
+import { SubNav } from "../ui/index.ts";
+
+/** The pages of the catalog, side by side. */
+export function CatalogNav() {
+  return (
+    <SubNav
+      label="Catalog"
+      pages={[
+        { to: "/catalog", name: "Items" },
+        { to: "/prices", name: "Prices" },
+        { to: "/replace", name: "Replace a part" },
+        { to: "/suppliers", name: "Suppliers" },
+        { to: "/customers", name: "Customers" },
+        { to: "/import", name: "Spreadsheets" },
+      ]}
+    />
+  );
+}

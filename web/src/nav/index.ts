@@ -1,0 +1,2 @@
+export { BuildsNav } from "./buildsnav.tsx";
+export { CatalogNav } from "./catalognav.tsx";

@@ -1,0 +1,152 @@
+import { useQuery } from "@tanstack/react-query";
+import { type PriceRow, routes, share } from "@yosegi/contract";
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { Failure, following, useCommand } from "../api/index.ts";
+import { CatalogNav } from "../nav/index.ts";
+import {
+  Actions,
+  AmountField,
+  Button,
+  Checkbox,
+  Form,
+  Named,
+  Page,
+  Short,
+  Sub,
+  sayDone,
+  Table,
+  useAsked,
+  useFormat,
+} from "../ui/index.ts";
+
+/** Products and kits whose margin fell below a wish, each with the price that would bring it back; repriced together. */
+export function PricesPage() {
+  const format = useFormat();
+  const asked = useAsked();
+  const wish = asked.get("wish");
+  const valid = wish === "" || share.safeParse(wish).success;
+  const { data, error } = useQuery({
+    ...following(routes.prices, { query: wish === "" ? {} : { wish } }),
+    enabled: valid,
+  });
+  if (error) return <Failure error={error} />;
+  return (
+    <>
+      <CatalogNav />
+      <Page>
+        <h1>
+          {!data
+            ? "Prices"
+            : data.rows.length === 0
+              ? `Every product and kit leaves at least ${format.percent(data.wish)}.`
+              : `${format.count(data.rows.length, "product or kit leaves", "products and kits leave")} less than ${format.percent(data.wish)}.`}
+        </h1>
+        <Sub>What a sale leaves over the cost of today, in percent of the price. The worst stand first.</Sub>
+        <AmountField
+          label="Margin wished for"
+          width="160px"
+          unit="%"
+          value={wish === "" ? (data?.wish ?? "") : wish}
+          onChange={(text) => asked.set("wish", text)}
+          error={valid ? undefined : (share.safeParse(wish).error?.issues[0]?.message ?? undefined)}
+        />
+        {data && data.rows.length > 0 && <Rows key={data.wish} wish={data.wish} rows={data.rows} />}
+      </Page>
+    </>
+  );
+}
+
+function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
+  const format = useFormat();
+  const [prices, setPrices] = useState<Record<number, string>>(() =>
+    Object.fromEntries(rows.map((row) => [row.id, row.suggested ?? row.price])),
+  );
+  const [out, setOut] = useState<ReadonlySet<number>>(new Set());
+  const chosen = rows.filter((row) => row.ownPrice && !out.has(row.id));
+  const reprice = useCommand(routes.reprice, ({ changed }) =>
+    sayDone(`${format.count(changed, "price is", "prices are")} changed.`),
+  );
+  const body = { wish, prices: chosen.map((row) => ({ item: row.id, price: prices[row.id] ?? "" })) };
+  const toggle = (id: number, on: boolean) => {
+    const next = new Set(out);
+    if (on) next.delete(id);
+    else next.add(id);
+    setOut(next);
+  };
+  return (
+    <Form refusal={reprice.refusal} onSubmit={() => void reprice.run({ body })}>
+      <Grid aria-label="Prices">
+        <thead>
+          <tr>
+            <td style={{ width: "1%" }} />
+            <th scope="col">Product or kit</th>
+            <th scope="col" className="end">
+              Cost
+            </th>
+            <th scope="col" className="end">
+              Price
+            </th>
+            <th scope="col" className="end">
+              Leaves
+            </th>
+            <th scope="col">New price</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.id}>
+              <td>
+                {row.ownPrice && (
+                  <Checkbox
+                    aria-label={`Reprice ${row.code}`}
+                    isSelected={!out.has(row.id)}
+                    onChange={(on) => toggle(row.id, on)}
+                  />
+                )}
+              </td>
+              <td>
+                <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />
+              </td>
+              <td className="end">{format.unitCost(row.unitCost)}</td>
+              <td className="end">{format.money(row.price)}</td>
+              <td className="end">
+                <Short>{row.percent === null ? "nothing" : format.percent(row.percent)}</Short>
+                <small>{format.money(row.margin)}</small>
+              </td>
+              <td>
+                {row.ownPrice ? (
+                  <AmountField
+                    label={`New price of ${row.code}`}
+                    hideLabel
+                    width="150px"
+                    unit={format.settings.currency}
+                    name={`prices.${chosen.indexOf(row)}.price`}
+                    value={prices[row.id] ?? ""}
+                    onChange={(price) => setPrices({ ...prices, [row.id]: price })}
+                  />
+                ) : (
+                  <small>
+                    follows from its contents;{" "}
+                    <Link to={`/catalog/${row.id}/kit`}>change the percentage</Link>
+                  </small>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Grid>
+      <Actions>
+        <Button look="main" type="submit" isPending={reprice.busy} isDisabled={chosen.length === 0}>
+          Change {format.count(chosen.length, "price", "prices")}
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+const Grid = styled(Table)`
+  margin-top: 16px;
+  border: 1px solid var(--line);
+`;

@@ -1,0 +1,1 @@
+export { RepeatsPage } from "./recurringpage.tsx";

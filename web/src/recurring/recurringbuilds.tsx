@@ -1,0 +1,169 @@
+import { routes, type StandingBuild } from "@yosegi/contract";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useCommand } from "../api/index.ts";
+import { QuantityField } from "../fields/index.ts";
+import { useWorking } from "../people/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  DateField,
+  Form,
+  type Format,
+  Named,
+  Row,
+  Select,
+  SheetTable,
+  Short,
+  Stack,
+  sayDone,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
+import { type Product, ProductField, RowSteps } from "./rowsteps.tsx";
+
+/** The names of the days of the week, 1 Monday to 7 Sunday. */
+const dayNames = (format: Format) =>
+  // 1 January 2024 was a Monday.
+  Array.from({ length: 7 }, (_, i) =>
+    new Intl.DateTimeFormat(format.locale, { weekday: "long", timeZone: "UTC" }).format(
+      new Date(Date.UTC(2024, 0, 1 + i)),
+    ),
+  );
+
+export function StandingTable({
+  rows,
+  onChange,
+}: {
+  rows: StandingBuild[];
+  onChange: (row: StandingBuild) => void;
+}) {
+  const format = useFormat();
+  const names = dayNames(format);
+  const remove = useCommand(routes.removeStanding, () => sayDone("It makes no more drafts."));
+  return (
+    <SheetTable
+      stacks
+      label="On fixed days"
+      rows={rows}
+      rowId={(row) => row.id}
+      columns={[
+        {
+          header: "Build",
+          cell: (row) => (
+            <Named
+              name={`${format.amount(row.quantity)} × ${row.product.name}`}
+              to={`/catalog/${row.product.id}`}
+              more={[row.product.code, row.note, row.problem]}
+            />
+          ),
+        },
+        { header: "Every", cell: (row) => format.list(row.weekdays.map((day) => names[day - 1] ?? "")) },
+        { header: "Done by", cell: (row) => row.assigned?.name ?? "–" },
+        { header: "Last made", cell: (row) => (row.lastDay ? format.day(row.lastDay) : "–") },
+        {
+          header: "Next",
+          cell: (row) =>
+            row.problem ? <Short>cannot be made</Short> : row.next ? format.day(row.next) : "–",
+        },
+        {
+          header: "",
+          cell: (row) => (
+            <RowSteps
+              change={`Change the build of ${row.product.code}`}
+              onChange={() => onChange(row)}
+              remove={`Stop the build of ${row.product.code}`}
+              onRemove={() => void remove.run({ params: { id: row.id } })}
+            />
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+const NOBODY = "none";
+
+export function StandingForm({ row, onClose }: { row: StandingBuild | null; onClose: () => void }) {
+  const format = useFormat();
+  const { people } = useWorking();
+  const [product, setProduct] = useState<Product | null>(row?.product ?? null);
+  const [quantity, setQuantity] = useState(row?.quantity ?? "");
+  const [weekdays, setWeekdays] = useState<readonly number[]>(row?.weekdays ?? []);
+  const [starts, setStarts] = useState(row?.starts ?? format.settings.today);
+  const [assigned, setAssigned] = useState(row?.assigned ? String(row.assigned.id) : NOBODY);
+  const [note, setNote] = useState(row?.note ?? "");
+  const done = () => {
+    sayDone("The standing build is kept.");
+    onClose();
+  };
+  const make = useCommand(routes.newStanding, done);
+  const change = useCommand(routes.changeStanding, done);
+  const command = row ? change : make;
+  const body = {
+    product: product?.id ?? 0,
+    quantity,
+    weekdays: [...weekdays],
+    starts,
+    note,
+    assigned: assigned === NOBODY ? null : Number(assigned),
+  };
+  return (
+    <Form
+      refusal={command.refusal}
+      onSubmit={() => void (row ? change.run({ params: { id: row.id }, body }) : make.run({ body }))}
+    >
+      <Stack>
+        <ProductField value={product} onChange={setProduct} />
+        <Row>
+          <QuantityField
+            packs={product?.packs ?? []}
+            label="How many"
+            name="quantity"
+            width="150px"
+            unit={product?.unit}
+            value={quantity}
+            onChange={setQuantity}
+          />
+          <DateField label="From" name="starts" value={starts} onChange={setStarts} />
+          <Select
+            label="Who does it"
+            name="assigned"
+            width="150px"
+            value={assigned}
+            options={[
+              { value: NOBODY, label: "nobody yet" },
+              ...people.map((p) => ({ value: String(p.id), label: p.name })),
+            ]}
+            onChange={setAssigned}
+          />
+        </Row>
+        <fieldset style={{ border: 0, padding: 0, margin: 0 }}>
+          <legend style={{ fontSize: 13, fontWeight: 600, color: "var(--ink2)" }}>Every</legend>
+          <Row>
+            {dayNames(format).map((name, i) => (
+              <Checkbox
+                key={name}
+                isSelected={weekdays.includes(i + 1)}
+                onChange={(on) =>
+                  setWeekdays(on ? [...weekdays, i + 1] : weekdays.filter((d) => d !== i + 1))
+                }
+              >
+                {name}
+              </Checkbox>
+            ))}
+          </Row>
+          {command.errors.weekdays && <Short role="alert">{command.errors.weekdays}</Short>}
+        </fieldset>
+        <TextField label="Note" name="note" value={note} onChange={setNote} />
+      </Stack>
+      <Actions>
+        <Button look="main" type="submit" isPending={command.busy} isDisabled={product === null}>
+          Keep it
+        </Button>
+        <Link to="/builds">To the builds</Link>
+      </Actions>
+    </Form>
+  );
+}

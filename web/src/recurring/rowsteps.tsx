@@ -1,0 +1,36 @@
+import type { KeepRule } from "@yosegi/contract";
+import { Pencil, X } from "lucide-react";
+import { ItemField } from "../fields/index.ts";
+import { Button, Row } from "../ui/index.ts";
+
+export type Product = {
+  id: number;
+  code: string;
+  name: string;
+  unit: string;
+  packs: KeepRule["product"]["packs"];
+};
+
+/** Changing or removing a row. */
+export function RowSteps(props: {
+  change: string;
+  onChange: () => void;
+  remove: string;
+  onRemove: () => void;
+}) {
+  return (
+    <Row $gap="2px">
+      <Button look="icon" aria-label={props.change} onPress={props.onChange}>
+        <Pencil />
+      </Button>
+      <Button look="icon" aria-label={props.remove} onPress={props.onRemove}>
+        <X />
+      </Button>
+    </Row>
+  );
+}
+
+/** Which product is built again and again. */
+export function ProductField(props: { value: Product | null; onChange: (product: Product | null) => void }) {
+  return <ItemField autoFocus label="Product" name="product" choosing="product" {...props} />;
+}

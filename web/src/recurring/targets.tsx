@@ -1,0 +1,138 @@
+import { type KeepRule, PLAIN_BUILD, routes } from "@yosegi/contract";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useCommand } from "../api/index.ts";
+import { QuantityField } from "../fields/index.ts";
+import {
+  Actions,
+  Button,
+  Form,
+  Named,
+  Row,
+  SheetTable,
+  Short,
+  Stack,
+  sayDone,
+  useFormat,
+} from "../ui/index.ts";
+import { type Product, ProductField, RowSteps } from "./rowsteps.tsx";
+
+export function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (rule: KeepRule) => void }) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const remove = useCommand(routes.removeKeepRule, () => sayDone("It is not kept any more."));
+  const make = useCommand(routes.newBuild, (made) => {
+    sayDone(`${made.number} is a draft.`);
+    void navigate(`/builds/${made.id}`);
+  });
+  return (
+    <SheetTable
+      stacks
+      label="Keep in stock"
+      rows={rules}
+      rowId={(rule) => rule.product.id}
+      columns={[
+        {
+          header: "Product",
+          cell: ({ product }) => (
+            <Named name={product.name} to={`/catalog/${product.id}`} more={[product.code]} />
+          ),
+        },
+        { header: "Keep", end: true, cell: (rule) => format.amount(rule.keep, rule.product.unit) },
+        {
+          header: "Free",
+          end: true,
+          cell: (rule) =>
+            rule.toBuild === "0" ? (
+              format.amount(rule.free, rule.product.unit)
+            ) : (
+              <Short>{format.amount(rule.free, rule.product.unit)}</Short>
+            ),
+        },
+        { header: "Being built", end: true, cell: (rule) => format.amount(rule.coming, rule.product.unit) },
+        {
+          header: "At least at once",
+          end: true,
+          cell: (rule) => format.amount(rule.batch, rule.product.unit),
+        },
+        {
+          header: "Build now",
+          end: true,
+          cell: (rule) =>
+            rule.toBuild === "0" ? (
+              "–"
+            ) : (
+              <Button
+                isPending={make.busy}
+                onPress={() =>
+                  void make.run({
+                    body: { ...PLAIN_BUILD, product: rule.product.id, quantity: rule.toBuild },
+                  })
+                }
+              >
+                Build {format.amount(rule.toBuild)}
+              </Button>
+            ),
+        },
+        {
+          header: "",
+          cell: (rule) => (
+            <RowSteps
+              change={`Change ${rule.product.code}`}
+              onChange={() => onChange(rule)}
+              remove={`Keep no ${rule.product.code}`}
+              onRemove={() => void remove.run({ params: { id: rule.product.id } })}
+            />
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+export function KeepForm({ rule, onClose }: { rule: KeepRule | null; onClose: () => void }) {
+  const [product, setProduct] = useState<Product | null>(rule?.product ?? null);
+  const [keep, setKeep] = useState(rule?.keep ?? "");
+  const [batch, setBatch] = useState(rule?.batch ?? "");
+  const set = useCommand(routes.setKeepRule, () => {
+    sayDone(`${product?.code} is kept.`);
+    onClose();
+  });
+  return (
+    <Form
+      refusal={set.refusal}
+      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { keep, batch } })}
+    >
+      <Stack>
+        {!rule && <ProductField value={product} onChange={setProduct} />}
+        <Row>
+          <QuantityField
+            autoFocus={rule !== null}
+            packs={product?.packs ?? []}
+            label="Keep at least"
+            name="keep"
+            width="160px"
+            unit={product?.unit}
+            value={keep}
+            onChange={setKeep}
+            error={set.errors.quantity}
+          />
+          <QuantityField
+            packs={product?.packs ?? []}
+            label="Build at least"
+            name="batch"
+            width="160px"
+            unit={product?.unit}
+            value={batch}
+            onChange={setBatch}
+          />
+        </Row>
+      </Stack>
+      <Actions>
+        <Button look="main" type="submit" isPending={set.busy} isDisabled={product === null}>
+          Keep it
+        </Button>
+      </Actions>
+    </Form>
+  );
+}

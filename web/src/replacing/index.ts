@@ -1,0 +1,1 @@
+export { ReplacePage } from "./replacepage.tsx";

@@ -1,0 +1,263 @@
+import { useQuery } from "@tanstack/react-query";
+import {
+  quantity as quantitySchema,
+  type ReplacementPreview,
+  type ReplacementRow,
+  routes,
+} from "@yosegi/contract";
+import { Undo2 } from "lucide-react";
+import { useState } from "react";
+import styled from "styled-components";
+import { asking, Failure, following, useCommand } from "../api/index.ts";
+import { ItemField, QuantityField, useItem } from "../fields/index.ts";
+import { CatalogNav } from "../nav/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  Named,
+  Notice,
+  Page,
+  Row,
+  Section,
+  SheetTable,
+  Short,
+  Sub,
+  sayDone,
+  Table,
+  useAsked,
+  useFormat,
+} from "../ui/index.ts";
+
+/** Replaces a part everywhere: every list and kit before and after, some left out, applied and taken back in one step. */
+export function ReplacePage() {
+  const asked = useAsked();
+  const part = useItem(Number(asked.get("part")));
+  const successor = useItem(Number(asked.get("successor")));
+  const [per, of] = [asked.get("per") || "1", asked.get("of") || "1"];
+  const valid = [per, of].every((text) => quantitySchema.safeParse(text).success);
+  const ready = part.data && successor.data && valid;
+  const body = { part: part.data?.id ?? 0, successor: successor.data?.id ?? 0, per, of };
+  const preview = useQuery({
+    ...following(routes.previewReplacement, { body }),
+    enabled: Boolean(ready),
+    retry: false,
+  });
+  return (
+    <>
+      <CatalogNav />
+      <Page>
+        <h1>Replace a part everywhere</h1>
+        <Sub>
+          Each list gets a new revision that is used at once; what was built before stays as it was. The whole
+          step can be taken back while nothing was built from it.
+        </Sub>
+        <Row>
+          <ItemField
+            label="Part"
+            width="280px"
+            choosing="any"
+            value={part.data ?? null}
+            onChange={(item) => asked.set("part", item ? String(item.id) : "")}
+          />
+          <ItemField
+            label="Its successor"
+            width="280px"
+            choosing="part"
+            value={successor.data ?? null}
+            onChange={(item) => asked.set("successor", item ? String(item.id) : "")}
+          />
+          <QuantityField
+            packs={successor.data?.packs ?? []}
+            label="So many of it"
+            width="130px"
+            unit={successor.data?.unit}
+            value={per}
+            onChange={(text) => asked.set("per", text === "1" ? "" : text)}
+          />
+          <QuantityField
+            packs={part.data?.packs ?? []}
+            label="for so many"
+            width="130px"
+            unit={part.data?.unit}
+            value={of}
+            onChange={(text) => asked.set("of", text === "1" ? "" : text)}
+          />
+        </Row>
+        {ready && preview.error && <Failure error={preview.error} />}
+        {ready && preview.data && !preview.error && (
+          <Affected key={JSON.stringify(body)} body={body} found={preview.data} />
+        )}
+        <Earlier />
+      </Page>
+    </>
+  );
+}
+
+interface AffectedProps {
+  body: { part: number; successor: number; per: string; of: string };
+  found: ReplacementPreview;
+}
+
+function Affected({ body, found }: AffectedProps) {
+  const format = useFormat();
+  const [out, setOut] = useState<ReadonlySet<string>>(new Set());
+  const replace = useCommand(routes.replacePart, (done) =>
+    sayDone(`${done.part} is replaced by ${done.successor} in ${format.count(done.lists, "list", "lists")}.`),
+  );
+  const toggle = (key: string, on: boolean) => {
+    const next = new Set(out);
+    if (on) next.delete(key);
+    else next.add(key);
+    setOut(next);
+  };
+  const lists = found.lists.filter((l) => l.problem === null && !out.has(`list ${l.list}`));
+  const kits = found.kits.filter((k) => k.problem === null && !out.has(`kit ${k.kit.id}`));
+  if (found.lists.length + found.kits.length === 0)
+    return <Sub style={{ marginTop: 18 }}>It is on no parts list and in no kit.</Sub>;
+  const rows = [
+    ...found.lists.map((l) => ({
+      key: `list ${l.list}`,
+      item: l.product,
+      what: l.name === "Main" ? "parts list" : `parts list ${l.name}`,
+      note: l.warning,
+      cost: `${format.unitCost(l.costBefore)} → ${format.unitCost(l.costAfter)}`,
+      before: l.before,
+      after: l.after,
+      problem: l.problem,
+    })),
+    ...found.kits.map((k) => ({
+      key: `kit ${k.kit.id}`,
+      item: k.kit,
+      what: "kit",
+      note: null,
+      cost: "",
+      before: k.before,
+      after: k.after,
+      problem: k.problem,
+    })),
+  ];
+  return (
+    <>
+      <Grid aria-label="What changes">
+        <thead>
+          <tr>
+            <td style={{ width: "1%" }} />
+            <th scope="col">Where</th>
+            <th scope="col">Before</th>
+            <th scope="col">After</th>
+            <th scope="col" className="end">
+              Cost of one
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.key}>
+              <td>
+                {row.problem === null && (
+                  <Checkbox
+                    aria-label={`Replace in ${row.item.code}`}
+                    isSelected={!out.has(row.key)}
+                    onChange={(on) => toggle(row.key, on)}
+                  />
+                )}
+              </td>
+              <td>
+                <Named name={row.item.name} to={`/catalog/${row.item.id}`} more={[row.item.code, row.what]} />
+                {row.note && <small>{row.note}</small>}
+              </td>
+              <td>{row.before.join(", ")}</td>
+              <td>{row.problem ? <Short>{row.problem}</Short> : row.after.join(", ")}</td>
+              <td className="end">{row.cost}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Grid>
+      {replace.refusal && <Notice>{replace.refusal.message}</Notice>}
+      <Actions>
+        <Button
+          look="main"
+          isPending={replace.busy}
+          isDisabled={lists.length + kits.length === 0}
+          onPress={() =>
+            void replace.run({
+              body: { ...body, lists: lists.map((l) => l.list), kits: kits.map((k) => k.kit.id) },
+            })
+          }
+        >
+          Replace in{" "}
+          {format.list([
+            ...(lists.length > 0 ? [format.count(lists.length, "list", "lists")] : []),
+            ...(kits.length > 0 ? [format.count(kits.length, "kit", "kits")] : []),
+          ]) || "nothing"}
+        </Button>
+      </Actions>
+    </>
+  );
+}
+
+/** What was replaced before, and the way back. */
+function Earlier() {
+  const format = useFormat();
+  const { data, error } = useQuery(asking(routes.replacements, {}));
+  const undo = useCommand(routes.undoReplacement, (row) =>
+    sayDone(`${row.part} is back in the place of ${row.successor}.`),
+  );
+  if (error) return <Failure error={error} />;
+  if (!data || data.replacements.length === 0) return null;
+  return (
+    <Section title="Replaced before">
+      {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
+      <SheetTable
+        label="Replaced before"
+        rows={data.replacements}
+        rowId={(row) => row.id}
+        columns={[
+          {
+            header: "When",
+            cell: (row) => (
+              <>
+                {format.moment(row.moment)}
+                <small>{row.person}</small>
+              </>
+            ),
+          },
+          { header: "What", cell: (row) => words(row) },
+          {
+            header: "Where",
+            cell: (row) =>
+              format.list([
+                ...(row.lists > 0 ? [format.count(row.lists, "list", "lists")] : []),
+                ...(row.kits > 0 ? [format.count(row.kits, "kit", "kits")] : []),
+              ]),
+          },
+          {
+            header: "",
+            end: true,
+            cell: (row) =>
+              row.undone ? (
+                `taken back by ${row.undone.person}`
+              ) : row.blocked ? (
+                `stays: ${row.blocked}`
+              ) : (
+                <Button onPress={() => void undo.run({ params: { id: row.id } })} isPending={undo.busy}>
+                  <Undo2 /> Take it back
+                </Button>
+              ),
+          },
+        ]}
+      />
+    </Section>
+  );
+}
+
+const words = (row: ReplacementRow) =>
+  row.per === row.of
+    ? `${row.successor} for ${row.part}`
+    : `${row.per} ${row.successor} for ${row.of} ${row.part}`;
+
+const Grid = styled(Table)`
+  margin-top: 18px;
+  border: 1px solid var(--line);
+`;
