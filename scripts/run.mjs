@@ -79,7 +79,7 @@ function build() {
   bundle("server/src/main.ts", "server/dist/main.js");
   bundle("server/src/audit.ts", "server/dist/audit.js");
   bundle("demo/src/seed.ts", "server/dist/seed.js");
-  bundle("server/src/cover/solverthread.mjs", "server/dist/solverthread.js");
+  bundle("server/src/mix/solverthread.mjs", "server/dist/solverthread.js");
   bundle("server/src/imports/sheetthread.mjs", "server/dist/sheetthread.js");
 }
 

@@ -14,7 +14,6 @@ import {
   ref,
   wholeNumber,
 } from "./fields.ts";
-import { job } from "./jobs.ts";
 import { ask, askWith, command } from "./route.ts";
 
 const wantedUnit = {
@@ -37,6 +36,7 @@ export const coverDemand = z.object({
     .default([])
     .meta({ description: "Allowed substitutes taken instead of parts" }),
 });
+
 export type CoverDemand = z.infer<typeof coverDemand>;
 
 /** What is asked, and what is supposed to be otherwise than it is; nothing of it is written anywhere. */
@@ -56,6 +56,7 @@ export const coverQuestion = z.object({
     .default([])
     .meta({ description: "What if this came on another day" }),
 });
+
 export type CoverQuestion = z.infer<typeof coverQuestion>;
 
 const incoming = z.object({
@@ -96,6 +97,7 @@ export const partCover = itemBrief
     limiting: z.boolean(),
   })
   .meta({ id: "PartCover" });
+
 export type PartCoverAnswer = z.infer<typeof partCover>;
 
 export const demandCover = z.object({
@@ -118,6 +120,7 @@ export const demandCover = z.object({
     .array(z.object({ part: ref, by: ref, name: z.string(), chosen: z.boolean() }))
     .meta({ description: "What may be taken instead of its parts" }),
 });
+
 export type DemandCoverAnswer = z.infer<typeof demandCover>;
 
 const onDrafts = z
@@ -137,6 +140,7 @@ export const coverOrder = z.object({
   arrives: day.nullable().meta({ description: "If it is ordered today" }),
   for: z.array(z.object({ demand: z.int(), quantity: figure })),
 });
+
 export type CoverOrder = z.infer<typeof coverOrder>;
 
 export const coverBuild = z.object({
@@ -161,6 +165,7 @@ export const coverAnswer = z
     spending: figure.nullable().meta({ description: "What the orders cost; null where a price is missing" }),
   })
   .meta({ id: "Cover" });
+
 export type CoverAnswer = z.infer<typeof coverAnswer>;
 
 export const expectedAnswer = z
@@ -169,6 +174,7 @@ export const expectedAnswer = z
     cost: z.object({ total: figure, each: figure, unknown: z.array(z.string()) }),
   })
   .meta({ id: "Expected" });
+
 export type ExpectedAnswer = z.infer<typeof expectedAnswer>;
 
 export const stockDay = z.object({
@@ -184,6 +190,7 @@ export const stockDay = z.object({
     }),
   ),
 });
+
 export const partTimeline = z
   .object({
     item: itemBrief,
@@ -194,31 +201,8 @@ export const partTimeline = z
     firstBelowLevel: day.nullable(),
   })
   .meta({ id: "PartTimeline" });
-export type PartTimeline = z.infer<typeof partTimeline>;
 
-export const MIX_BASES = ["margin", "priority"] as const;
-export const mixBody = z.object({
-  question: coverQuestion,
-  by: z.enum(MIX_BASES),
-  job,
-});
-export const mixAnswer = z
-  .object({
-    mix: z.array(
-      z.object({
-        item: itemBrief,
-        wanted: figure,
-        quantity: figure,
-        byHand: figure,
-        brings: figure.nullable(),
-      }),
-    ),
-    value: figure,
-    byHand: figure.meta({ description: "What the order by value alone would bring" }),
-    binding: z.array(z.object({ item: itemBrief, brings: figure })),
-  })
-  .meta({ id: "Mix" });
-export type MixAnswer = z.infer<typeof mixAnswer>;
+export type PartTimeline = z.infer<typeof partTimeline>;
 
 export const keptCheck = z.object({
   id: ref,
@@ -227,6 +211,7 @@ export const keptCheck = z.object({
   person: z.string(),
   moment,
 });
+
 export type KeptCheck = z.infer<typeof keptCheck>;
 
 /** A question in an address: JSON text. */
@@ -244,6 +229,7 @@ const questionText = z
   .pipe(coverQuestion);
 
 export const TABLE_FORMATS = ["csv", "xlsx"] as const;
+
 export type TableFormat = (typeof TABLE_FORMATS)[number];
 
 export const coverRoutes = {
@@ -280,11 +266,6 @@ export const coverRoutes = {
     summary: "How many of the first product could be made if at most so much is spent on missing parts",
     body: z.object({ question: coverQuestion, sum: cost }),
     answer: z.object({ quantity: figure.nullable().meta({ description: "null: no limit" }) }),
-  }),
-  mix: askWith("/api/cover/mix", {
-    summary: "Which quantities to build now so that most is achieved with the stock there is",
-    body: mixBody,
-    answer: mixAnswer,
   }),
   exportCover: ask("/api/cover/export", {
     summary: "The parts of a check as a spreadsheet",

@@ -1,24 +1,3 @@
-import { buildRoutes } from "./buildroutes.ts";
-import { buyingRoutes } from "./buying.ts";
-import { coverRoutes } from "./cover.ts";
-import { ownFieldRoutes } from "./customfields.ts";
-import { fileRoutes } from "./files.ts";
-import { findRoutes } from "./find.ts";
-import { firmRoutes } from "./firms.ts";
-import { importRoutes } from "./imports.ts";
-import { itemRoutes } from "./items.ts";
-import { itemSheetRoutes } from "./itemsheets.ts";
-import { jobRoutes } from "./jobs.ts";
-import { kitRoutes } from "./kits.ts";
-import { labelRoutes } from "./labels.ts";
-import { listRoutes } from "./lists.ts";
-import { orderRoutes } from "./orders.ts";
-import { peopleRoutes } from "./people.ts";
-import { priceRoutes } from "./prices.ts";
-import { repeatRoutes } from "./recurring.ts";
-import { replacingRoutes } from "./replacing.ts";
-import { stockRoutes } from "./stock.ts";
-
 export * from "./brief.ts";
 export * from "./buildroutes.ts";
 export * from "./builds.ts";
@@ -41,6 +20,7 @@ export * from "./jobs.ts";
 export * from "./kits.ts";
 export * from "./labels.ts";
 export * from "./lists.ts";
+export * from "./mix.ts";
 export * from "./orders.ts";
 export * from "./people.ts";
 export * from "./prices.ts";
@@ -48,6 +28,28 @@ export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./route.ts";
 export * from "./stock.ts";
+
+import { buildRoutes } from "./buildroutes.ts";
+import { buyingRoutes } from "./buying.ts";
+import { coverRoutes } from "./cover.ts";
+import { ownFieldRoutes } from "./customfields.ts";
+import { fileRoutes } from "./files.ts";
+import { findRoutes } from "./find.ts";
+import { firmRoutes } from "./firms.ts";
+import { importRoutes } from "./imports.ts";
+import { itemRoutes } from "./items.ts";
+import { itemSheetRoutes } from "./itemsheets.ts";
+import { jobRoutes } from "./jobs.ts";
+import { kitRoutes } from "./kits.ts";
+import { labelRoutes } from "./labels.ts";
+import { listRoutes } from "./lists.ts";
+import { mixRoutes } from "./mix.ts";
+import { orderRoutes } from "./orders.ts";
+import { peopleRoutes } from "./people.ts";
+import { priceRoutes } from "./prices.ts";
+import { repeatRoutes } from "./recurring.ts";
+import { replacingRoutes } from "./replacing.ts";
+import { stockRoutes } from "./stock.ts";
 
 /** All that the API can do. */
 export const routes = {
@@ -62,6 +64,7 @@ export const routes = {
   ...ownFieldRoutes,
   ...fileRoutes,
   ...coverRoutes,
+  ...mixRoutes,
   ...buyingRoutes,
   ...orderRoutes,
   ...buildRoutes,

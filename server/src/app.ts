@@ -24,6 +24,7 @@ import { jobRoutes } from "./jobs/index.ts";
 import { kitRoutes } from "./kits/index.ts";
 import { labelRoutes } from "./labels/index.ts";
 import { listRoutes } from "./lists/index.ts";
+import { mixRoutes } from "./mix/index.ts";
 import { orderRoutes } from "./orders/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { priceRoutes } from "./prices/index.ts";
@@ -43,6 +44,7 @@ const AREAS = [
   ownFieldRoutes,
   fileRoutes,
   coverRoutes,
+  mixRoutes,
   buyingRoutes,
   orderRoutes,
   buildRoutes,

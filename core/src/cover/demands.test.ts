@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, type Decimal, decimal, sum, ZERO } from "../amounts/index.ts";
+import { affordable, finishedBy, mostThat, spending } from "../mix/index.ts";
 import { demand, supplies, supply, type Told } from "../testing/cover.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
 import { type Cover, cover, type DemandPart } from "./cover.ts";
 import type { Demand, Supply } from "./demand.ts";
-import { affordable, finishedBy, mostThat, spending } from "./solve.ts";
 
 const TODAY = "2026-11-23";
 

@@ -1,5 +1,5 @@
 import loadHighs from "highs";
-import type { Solver } from "../cover/index.ts";
+import type { Solver } from "../mix/index.ts";
 
 /** The solver as the server uses it, for tests. */
 export async function solver(): Promise<Solver> {

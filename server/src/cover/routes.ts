@@ -1,10 +1,8 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
-import { serveAsk, serveBytes, serveCommand, serveWork } from "../http/index.ts";
-import { jobsOf } from "../jobs/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { keepCheck, keptChecks, makeBuilds, openDemands, removeCheck } from "./kept.ts";
-import { mixOf } from "./mix.ts";
 import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
 import { coverSheet } from "./sheet.ts";
 
@@ -21,7 +19,6 @@ export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.solveBySum, async (ctx, { body }) => ({
     quantity: await mostForSum(ctx, body.question, body.sum),
   }));
-  serveWork(app, routes.mix, ({ body }) => jobsOf(store).run(body.job, (job) => mixOf(store, body, job)));
   serveBytes(app, store, routes.exportCover, (ctx, { query }) =>
     coverSheet(ctx, query.question, query.format),
   );

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure, Refused } from "../api/index.ts";
 import { useItems, useStores } from "../fields/index.ts";
+import { MixDialog } from "../mix/index.ts";
 import {
   Button,
   Checkbox,
@@ -31,7 +32,6 @@ import {
 } from "./asked.ts";
 import { DemandRows } from "./demandrows.tsx";
 import { KeepDialog, KeptDialog } from "./kept.tsx";
-import { MixDialog } from "./mixdialog.tsx";
 import { OtherWay } from "./otherway.tsx";
 import { PartDialog } from "./partdialog.tsx";
 import { PartsTable, TILES } from "./partstable.tsx";

@@ -15,10 +15,10 @@ import {
   sum,
   ZERO,
 } from "@yosegi/core";
+import { type Asked, readQuestion } from "../cover/index.ts";
 import { type Reading, read, type Store } from "../db/index.ts";
 import type { Job } from "../jobs/index.ts";
 import { currentCosts } from "../lists/index.ts";
-import { type Asked, readQuestion } from "./question.ts";
 import { solverUrl } from "./solver.ts";
 
 /**

@@ -1,6 +1,5 @@
 import { type Day, type Decimal, type Unit, valueAt, ZERO } from "../amounts/index.ts";
-import type { Cover } from "./cover.ts";
-import { mostThatFits, type Reach } from "./reach.ts";
+import { type Cover, mostThatFits, type Reach } from "../cover/index.ts";
 
 /** No build is larger, so what fits even then has no limit. */
 const ALL = 1e8;

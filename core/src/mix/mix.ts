@@ -1,6 +1,6 @@
 import { type Decimal, decimal, divideDown, min, step, sum, ZERO } from "../amounts/index.ts";
+import { linesByItem, mostThatFits } from "../cover/index.ts";
 import { goodFrom, itemNeed, type ListLine, needUnit, type PartsList, startFor } from "../lists/index.ts";
-import { linesByItem, mostThatFits } from "./reach.ts";
 
 /** A product that may be built now, and what one of it brings. */
 export interface MixProduct {

@@ -149,6 +149,7 @@ function Result({ by, mix, onUse }: { by: Basis; mix: MixAnswer; onUse: (quantit
 const Figure = styled.div`
   padding-top: 21px;
 `;
+
 const Headline = styled.p`
   margin: 18px 0 10px;
   font: 600 20px/1.3 "Bricolage Grotesque Variable", sans-serif;

@@ -1,0 +1,2 @@
+export * from "./mix.ts";
+export * from "./solve.ts";

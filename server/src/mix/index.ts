@@ -1,0 +1,1 @@
+export { mixRoutes } from "./routes.ts";

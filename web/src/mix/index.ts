@@ -1,0 +1,1 @@
+export { MixDialog } from "./mixdialog.tsx";
