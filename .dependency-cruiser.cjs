@@ -25,8 +25,15 @@ module.exports = {
       name: "4-areas-by-index",
       comment: "areas of the server talk through their index.ts",
       severity: "error",
-      from: { path: "^server/src/([^/]+)/" },
+      from: { path: "^server/src/([^/]+)/", pathNot: "^server/src/db/views\\.ts$" },
       to: { path: "^server/src/([^/]+)/", pathNot: "^server/src/($1/|[^/]+/index\\.ts$|testing/)" },
+    },
+    {
+      name: "views-know-nothing-of-the-server",
+      comment: "the views of an area are text that the schema takes in before any area is there",
+      severity: "error",
+      from: { path: "^server/src/[^/]+/views\\.ts$", pathNot: "^server/src/db/" },
+      to: { path: "^server/" },
     },
     {
       name: "4-core-areas-by-index",

@@ -45,6 +45,17 @@ if (summary.totalCruised < 50 || summary.totalDependenciesCruised < 100)
   breaches.push(`only ${summary.totalCruised} modules were read; the check itself is broken`);
 for (const { rule, from, to } of summary.violations) breaches.push(`rule ${rule.name}: ${from} → ${to}`);
 
+// Each table belongs to the area in whose folder it is read and written; others read the views of it. That every table
+// of the schema has an owner is a test of the server.
+const owners = JSON.parse(readFileSync("server/src/db/tableowners.json", "utf8"));
+for (const [areas, tables] of Object.entries(owners))
+  forbid(
+    "a table is read by its own area and by views only",
+    "server/src",
+    new RegExp(`\\b(?:FROM|JOIN|INTO|UPDATE)\\s+(?:${tables.join("|")})\\b(?!\\s*\\()`),
+    { except: new RegExp(`/(${areas.split(", ").join("|")}|db|testing|stress)/|/views\\.ts$`) },
+  );
+
 const STOCK = "(posting|movement|balance|pool|lot|serial)";
 forbid(
   "2 (only the ledger writes stock)",

@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
+import { audit } from "./audits.ts";
 import { checkSchema, openStore, read, WrongDatabase } from "./db/index.ts";
-import { audit } from "./ledger/index.ts";
 
 /** Compares what the screens read with the sum of movements; prints each difference and exits 1 where there is one. */
 const file = process.argv[2] ?? process.env.YOSEGI_DB ?? "data/yosegi.db";

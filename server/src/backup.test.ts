@@ -2,8 +2,8 @@ import { execFile } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
 import { expect, it } from "vitest";
+import { audit } from "./audits.ts";
 import { openStore, read } from "./db/index.ts";
-import { audit } from "./ledger/index.ts";
 import { demoWorld } from "./testing/world.ts";
 
 const script = fileURLToPath(new URL("./backup.ts", import.meta.url));

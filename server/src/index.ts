@@ -1,5 +1,6 @@
 export { linkOrder } from "./allocations/index.ts";
 export * from "./app.ts";
+export { audit } from "./audits.ts";
 export * from "./builds/index.ts";
 export * from "./buying/index.ts";
 export { coverOf } from "./cover/index.ts";

@@ -34,7 +34,7 @@ async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
   const firm_id = build.subcontractor_id;
   const kind = firm_id === null ? "bench" : "subcontractor";
   const found = await ctx.sql.one<{ id: number }>(
-    "SELECT id FROM location WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
+    "SELECT id FROM location_head WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
     { kind, firm: firm_id },
   );
   if (found) return found.id;
@@ -50,7 +50,7 @@ async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
 async function freeName(ctx: Reading, name: string, kind: string): Promise<string> {
   for (let n = 1; ; n++) {
     const candidate = n === 1 ? name : `${name} (${n === 2 ? kind : `${kind} ${n - 1}`})`;
-    const taken = await ctx.sql.one("SELECT 1 FROM location WHERE name_key = $key", {
+    const taken = await ctx.sql.one("SELECT 1 FROM location_head WHERE name_key = $key", {
       key: codeKey(candidate),
     });
     if (!taken) return candidate;
@@ -175,7 +175,7 @@ export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Sou
        SELECT id, split_from FROM build WHERE id = $build
        UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
      SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS place, m.from_bin AS bin, m.quantity
-       FROM of JOIN movement m ON m.to_owner = 'build' AND m.to_owner_id = of.id
+       FROM of JOIN stock_movement m ON m.to_owner = 'build' AND m.to_owner_id = of.id
       WHERE m.from_owner = 'company' AND m.purpose = 'handed out' ORDER BY m.id DESC`,
     { build: build.id },
   );

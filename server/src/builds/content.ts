@@ -69,7 +69,7 @@ export async function listFor(
   const [found] = await listsFor(ctx, [{ product, choice, day }]);
   if (found) return found;
   const { list } = choice;
-  const known = await ctx.sql.one("SELECT 1 FROM parts_list WHERE id = $list AND product_id = $product", {
+  const known = await ctx.sql.one("SELECT 1 FROM list_head WHERE id = $list AND product_id = $product", {
     list,
     product: product.id,
   });
@@ -85,7 +85,7 @@ export async function listsFor(
   const used = await asBuiltLists(ctx, wanted);
   const found = await ctx.sql.all<{ key: number; list: number; revision: number | null }>(
     `SELECT w.key, l.id AS list, ${inForce("l.id", "w.value ->> 'day'")} AS revision
-       FROM json_each($wanted) w JOIN parts_list l ON l.product_id = w.value ->> 'product'
+       FROM json_each($wanted) w JOIN list_head l ON l.product_id = w.value ->> 'product'
         AND CASE WHEN w.value ->> 'list' IS NULL THEN l.main = 1 ELSE l.id = w.value ->> 'list' END`,
     {
       wanted: asJson(

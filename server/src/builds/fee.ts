@@ -22,12 +22,11 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
     per: number;
     share: number;
   }>(
-    `SELECT p.id, p.number, l.quantity, CASE WHEN l.closed THEN l.received ELSE MAX(l.quantity, l.received) END AS charged,
-            l.price, l.price_per AS per, SUM(f.quantity) AS share
-       FROM purchase_need f JOIN purchase_line l ON l.id = f.line_id JOIN purchase p ON p.id = l.purchase_id
-       JOIN item i ON i.id = l.item_id
-      WHERE f.build_id = $build AND i.kind = 'service' AND p.stage <> 'cancelled' AND p.supplier_id = $supplier
-      GROUP BY l.id ORDER BY p.id, l.position`,
+    `SELECT l.id, l.number, l.quantity, CASE WHEN l.closed THEN l.received ELSE MAX(l.quantity, l.received) END AS charged,
+            l.price, l.price_per AS per, SUM(l.share) AS share
+       FROM ordered_for_build l JOIN item_head i ON i.id = l.item_id
+      WHERE l.build_id = $build AND i.kind = 'service' AND l.stage <> 'cancelled' AND l.supplier_id = $supplier
+      GROUP BY l.line_id ORDER BY l.id, l.position`,
     { build: build.id, supplier: build.subcontractor_id },
   );
   const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {

@@ -30,8 +30,8 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
   const rows = await ctx.sql.all<FinishTableRow>(
     `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
             p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.fee AS outside, f.total, u.name AS undone_by, f.undone_at
-       FROM finish f JOIN posting o ON o.id = f.posting_id JOIN person n ON n.id = o.person_id
-       JOIN location p ON p.id = f.location_id LEFT JOIN person u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
+       FROM finish f JOIN posting_head o ON o.id = f.posting_id JOIN person_name n ON n.id = o.person_id
+       JOIN location_head p ON p.id = f.location_id LEFT JOIN person_name u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
     { build },
   );
   const lines = await ctx.sql.all<{
@@ -55,7 +55,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
   );
   const work = await ctx.sql.all<{ finish: number; line: number; person: string; quantity: number }>(
     `SELECT w.finish_id AS finish, w.line, n.name AS person, w.quantity
-       FROM finish f JOIN finish_work w ON w.finish_id = f.id JOIN person n ON n.id = w.person_id
+       FROM finish f JOIN finish_work w ON w.finish_id = f.id JOIN person_name n ON n.id = w.person_id
       WHERE f.build_id = $build ORDER BY w.finish_id, w.line, n.name_key`,
     { build },
   );
@@ -68,7 +68,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
     reason: string;
   }>(
     `SELECT m.posting_id AS posting, i.name AS item, i.unit, m.quantity, m.from_location IS NULL AS up, m.reason
-       FROM finish f JOIN movement m ON m.posting_id = f.posting_id AND m.reason <> '' JOIN item i ON i.id = m.item_id
+       FROM finish f JOIN stock_movement m ON m.posting_id = f.posting_id AND m.reason <> '' JOIN item_head i ON i.id = m.item_id
       WHERE f.build_id = $build ORDER BY m.id`,
     { build },
   );
@@ -80,7 +80,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
   const serials = await ctx.sql.all<{ posting: number; serial: string }>(
     `SELECT m.posting_id AS posting, m.serial
        FROM finish f JOIN build b ON b.id = f.build_id
-       JOIN movement m ON m.posting_id = f.posting_id AND m.from_location IS NULL AND m.serial <> '' AND m.item_id = b.product_id
+       JOIN stock_movement m ON m.posting_id = f.posting_id AND m.from_location IS NULL AND m.serial <> '' AND m.item_id = b.product_id
       WHERE f.build_id = $build ORDER BY m.id`,
     { build },
   );

@@ -1,3 +1,4 @@
+export { auditBuilds } from "./audit.ts";
 export * from "./bench.ts";
 export * from "./content.ts";
 export * from "./finish.ts";

@@ -25,7 +25,7 @@ export async function checkNumbers(
   if (product.tracking === "lot") {
     if (body.lot === "") throw Refusal.at("lot", "lot-needed", { code });
     const known = await ctx.sql.one<{ expiry: string | null }>(
-      "SELECT expiry FROM lot WHERE item_id = $item AND code = $lot",
+      "SELECT expiry FROM lot_head WHERE item_id = $item AND code = $lot",
       { item: product.id, lot: body.lot },
     );
     if (known && known.expiry !== body.expiry)
@@ -117,7 +117,7 @@ export async function suggestedNumbers(
 }
 
 async function nextLot(ctx: Reading, product: ItemTableRow): Promise<string> {
-  const rows = await ctx.sql.all<{ code: string }>("SELECT code FROM lot WHERE item_id = $item", {
+  const rows = await ctx.sql.all<{ code: string }>("SELECT code FROM lot_head WHERE item_id = $item", {
     item: product.id,
   });
   const used = new Set(rows.map((row) => row.code));
@@ -127,7 +127,7 @@ async function nextLot(ctx: Reading, product: ItemTableRow): Promise<string> {
 /** The number after the last that came in; the product's code and 0001 where none did. */
 async function nextSerial(ctx: Reading, item: number): Promise<string> {
   const last = await ctx.sql.one<{ serial: string }>(
-    "SELECT serial FROM movement WHERE item_id = $item AND serial <> '' AND from_location IS NULL ORDER BY id DESC LIMIT 1",
+    "SELECT serial FROM stock_movement WHERE item_id = $item AND serial <> '' AND from_location IS NULL ORDER BY id DESC LIMIT 1",
     { item },
   );
   return last ? (serialAfter(last.serial) ?? "") : "";
@@ -136,7 +136,7 @@ async function nextSerial(ctx: Reading, item: number): Promise<string> {
 /** Serial numbers of an item that are used, whatever became of the units. */
 export async function usedSerials(ctx: Reading, item: number): Promise<string[]> {
   const rows = await ctx.sql.all<{ code: string }>(
-    "SELECT code FROM serial WHERE item_id = $item ORDER BY code",
+    "SELECT code FROM serial_head WHERE item_id = $item ORDER BY code",
     { item },
   );
   return rows.map((row) => row.code);

@@ -153,7 +153,7 @@ async function pictures(
   products: readonly number[],
 ): Promise<(product: number) => string | null> {
   const rows = await ctx.sql.all<{ item: number; file: number }>(
-    "SELECT id AS item, picture_id AS file FROM item WHERE picture_id IS NOT NULL AND id IN (SELECT value FROM json_each($ids))",
+    "SELECT id AS item, thumbnail AS file FROM item_head WHERE thumbnail IS NOT NULL AND id IN (SELECT value FROM json_each($ids))",
     { ids: asJson(new Set(products)) },
   );
   const images = await imageAddresses(

@@ -62,7 +62,7 @@ export interface Planned {
 export async function previewFinish(ctx: Reading, id: number, body: Figures): Promise<FinishPreview> {
   const planned = await planOf(ctx, id, body);
   const { plan } = planned;
-  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location");
+  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location_head");
   const nameOf = new Map(places.map((place) => [place.id, place.name]));
   return {
     lines: plan.lines.map((line) => ({
@@ -114,7 +114,7 @@ async function warnings(
   const levels = new Map(
     (
       await ctx.sql.all<{ id: number; level: number }>(
-        `SELECT i.id, i.reorder_level AS level FROM json_each($ids) ids JOIN item i ON i.id = ids.value
+        `SELECT i.id, i.reorder_level AS level FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value
           WHERE i.reorder_level IS NOT NULL`,
         { ids: asJson(items) },
       )
@@ -277,7 +277,7 @@ async function addedLines(
   if (body.extra.length === 0) return [];
   const rows = await ctx.sql.all<LineRow & { code: string }>(
     `SELECT ${LINE_COLUMNS}, i.code FROM (SELECT i.id AS item_id, 0 AS quantity, i.unit, 0 AS waste, 0 AS once
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value) l JOIN item i ON i.id = l.item_id`,
+       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value) l JOIN item_head i ON i.id = l.item_id`,
     { ids: asJson(new Set(body.extra.map((entry) => entry.item))) },
   );
   return body.extra.map((entry, i): KeptLine => {
@@ -316,7 +316,7 @@ async function countsOf(
   if (body.counts.length === 0) return [];
   const stores = await storeIds(ctx);
   const lots = await ctx.sql.all<{ item: number; lot: string; expiry: string | null }>(
-    "SELECT item_id AS item, code AS lot, expiry FROM lot WHERE item_id IN (SELECT value FROM json_each($ids))",
+    "SELECT item_id AS item, code AS lot, expiry FROM lot_head WHERE item_id IN (SELECT value FROM json_each($ids))",
     { ids: asJson(new Set(body.counts.map((count) => count.item))) },
   );
   const brief = await briefs(
@@ -324,7 +324,7 @@ async function countsOf(
     body.counts.map((count) => count.item),
   );
   const known = await ctx.sql.all<{ place: number; code: string }>(
-    "SELECT location_id AS place, code FROM bin",
+    "SELECT location_id AS place, code FROM bin_head",
   );
   const bins = new Set(known.map(({ place, code }) => `${place} ${code}`));
   const serials = body.counts.filter((count) => count.serial !== "");

@@ -92,8 +92,8 @@ export async function buildWithProduct(
 ): Promise<{ build: BuildTableRow; product: FinishedProduct; units: Units }> {
   const row = await ctx.sql.one<BuildTableRow & { product: string; units: string }>(
     `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notCounted', i.not_stock_tracked,
-                             'unit', json_object('code', u.code, 'decimals', u.decimals)) AS product, ${UNITS} AS units
-       FROM build b JOIN item i ON i.id = b.product_id JOIN unit u ON u.code = i.unit WHERE b.id = $id`,
+                             'unit', json_object('code', i.unit, 'decimals', i.decimals)) AS product, ${UNITS} AS units
+       FROM build b JOIN item_head i ON i.id = b.product_id WHERE b.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "build", id });
@@ -129,7 +129,7 @@ export async function linesOfBuilds(
     ctx.sql.all<KeptRow>(
       `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.scrapped AS wasted, l.open, l.bench, l.drawn_at,
               l.location_id AS store, l.note, l.list_line, l.added, l.instead_of
-         FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item i ON i.id = l.item_id
+         FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item_head i ON i.id = l.item_id
         ORDER BY l.build_id, l.line`,
       { builds: asJson(builds) },
     ),
@@ -225,8 +225,8 @@ async function listedRows(ctx: Reading, filter: BuildFilter): Promise<ListedRow[
   return ctx.sql.all<ListedRow>(
     `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
             b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
-       FROM build b JOIN item i ON i.id = b.product_id LEFT JOIN person n ON n.id = b.assigned_to
-       LEFT JOIN firm c ON c.id = b.customer_id LEFT JOIN firm o ON o.id = b.subcontractor_id
+       FROM build b JOIN item_head i ON i.id = b.product_id LEFT JOIN person_name n ON n.id = b.assigned_to
+       LEFT JOIN firm_head c ON c.id = b.customer_id LEFT JOIN firm_head o ON o.id = b.subcontractor_id
       WHERE b.id IN (SELECT b.id FROM build b WHERE b.stage NOT IN ('finished', 'cancelled') AND ${FILTER}
                      UNION ALL SELECT id FROM (SELECT b.id FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}
                       ORDER BY b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC LIMIT $ended))
@@ -296,7 +296,7 @@ async function waitingNames(ctx: Reading, builds: readonly number[]): Promise<(b
   if (builds.length === 0) return () => [];
   const rows = await ctx.sql.all<{ build: number; item: number; open: number; name: string }>(
     `SELECT b.id AS build, l.item_id AS item, l.open, i.name
-       FROM build b JOIN build_line l ON l.build_id = b.id AND l.open > 0 JOIN item i ON i.id = l.item_id
+       FROM build b JOIN build_line l ON l.build_id = b.id AND l.open > 0 JOIN item_head i ON i.id = l.item_id
       WHERE b.stage IN ('queued', 'on the bench')
         AND l.item_id IN (SELECT item_id FROM build_line WHERE open > 0 AND build_id IN (SELECT value FROM json_each($builds)))
       ORDER BY b.due IS NULL, b.due, b.priority, b.id, l.line`,

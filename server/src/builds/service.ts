@@ -28,7 +28,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     wanted: quantityFromWhole(build.wanted).toFixed(),
     list: list.words,
     lists: await ctx.sql.all<{ id: number; name: string }>(
-      "SELECT id, name FROM parts_list WHERE product_id = $id ORDER BY main DESC, name_key",
+      "SELECT id, name FROM list_head WHERE product_id = $id ORDER BY main DESC, name_key",
       { id: product.id },
     ),
     options: await optionsOf(ctx, build, list.whole),
@@ -70,7 +70,7 @@ async function optionsOf(
 }
 
 async function history(ctx: Reading, build: BuildTableRow): Promise<BuildSheet["history"]> {
-  const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person");
+  const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person_name");
   const nameOf = (id: number | null) => people.find((person) => person.id === id)?.name ?? "";
   const steps = [
     { what: "made" as const, by: build.created_by, moment: build.created_at },

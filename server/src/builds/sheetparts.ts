@@ -118,7 +118,7 @@ async function listWords(
 ): Promise<Map<number, NonNullable<BuildSheet["list"]>>> {
   const rows = await ctx.sql.all<NonNullable<BuildSheet["list"]> & { isMain: number }>(
     `SELECT p.id, p.name, p.main AS isMain, r.number AS revision, r.id AS revisionId
-       FROM revision r JOIN parts_list p ON p.id = r.list_id WHERE r.id IN (SELECT value FROM json_each($revisions))`,
+       FROM revision_head r JOIN list_head p ON p.id = r.list_id WHERE r.id IN (SELECT value FROM json_each($revisions))`,
     { revisions: asJson(new Set(revisions)) },
   );
   return new Map(rows.map(({ isMain, ...row }) => [row.revisionId, { ...row, main: isMain === 1 }]));
@@ -128,7 +128,7 @@ async function listWords(
 async function homes(ctx: Reading, items: readonly number[]) {
   const rows = await ctx.sql.all<{ id: number; store: string; bin: string }>(
     `SELECT h.item_id AS id, COALESCE(p.name, '') AS store, h.bin
-       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN location p ON p.id = h.location_id`,
+       FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN location_head p ON p.id = h.location_id`,
     { ids: asJson(new Set(items)) },
   );
   const byItem = new Map(rows.map((row) => [row.id, row]));

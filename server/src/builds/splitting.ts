@@ -13,6 +13,7 @@ import {
 } from "@yosegi/core";
 import { shareLinks, takeLinks } from "../allocations/index.ts";
 import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
+import { moveBuildFiles } from "../files/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { moveBench } from "./bench.ts";
@@ -206,7 +207,7 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
     note: [...new Set([build.note, joined.note].filter(Boolean))].join(" · ").slice(0, 500),
   });
   await takeLinks(ctx, id, other);
-  await ctx.sql.run("UPDATE attachment SET build_id = $id WHERE build_id = $other", { id, other });
+  await moveBuildFiles(ctx, other, id);
   await ctx.models.build.update(
     { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
     { where: { id: other }, transaction: ctx.transaction },

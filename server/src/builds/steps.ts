@@ -79,7 +79,10 @@ async function checkFirm(
 /** What may be changed of a build as long as it is open: when, by whom, for whom, where to. */
 async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | null) {
   const { assigned, customer, outside } = body;
-  if (assigned !== null && !(await ctx.sql.one("SELECT 1 FROM person WHERE id = $assigned", { assigned })))
+  if (
+    assigned !== null &&
+    !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
+  )
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   for (const [field, kind, id] of [
     ["customer", "customer", customer],

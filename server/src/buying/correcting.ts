@@ -13,7 +13,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { nextNumber, rateFromWhole, type Writing } from "../db/index.ts";
-import { loadUnits, PACKS, packTexts, pricedRate } from "../items/index.ts";
+import { loadUnits, packTexts, pricedRate } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
 
 interface ReceivedRow {
@@ -86,10 +86,10 @@ export async function correctPrice(
 
 async function receivedRow(ctx: Writing, receipt: number, line: number): Promise<ReceivedRow> {
   const row = await ctx.sql.one<ReceivedRow>(
-    `SELECT r.number, r.undone_at, r.purchase_id AS purchase, l.id AS line, l.item_id AS item, i.code, i.unit, ${PACKS} AS packs,
+    `SELECT r.number, r.undone_at, r.purchase_id AS purchase, l.id AS line, l.item_id AS item, i.code, i.unit, i.packs,
             x.quantity, x.price, x.price_per, x.lot, x.serial, x.location_id AS place, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id AND x.position = $line
-       JOIN purchase_line l ON l.id = x.line_id JOIN item i ON i.id = l.item_id WHERE r.id = $receipt`,
+       JOIN purchase_line l ON l.id = x.line_id JOIN item_head i ON i.id = l.item_id WHERE r.id = $receipt`,
     { receipt, line },
   );
   if (!row) throw new Refusal("not-found", { what: "line of a receipt", id: line });

@@ -1,3 +1,4 @@
+export { auditPurchases } from "./audit.ts";
 export { buyNeeds } from "./needs.ts";
 export { changeExpected, newPurchase } from "./ordering.ts";
 export { markSent, sendPurchase } from "./outbox.ts";

@@ -18,7 +18,7 @@ import {
   type Units,
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
-import { loadUnits, PACKS, packTexts, pricedRate, unitNamed } from "../items/index.ts";
+import { loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { linesOf, type PurchaseTableRow, purchaseById } from "./purchases.ts";
@@ -73,16 +73,16 @@ export async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(
       price: string;
     }
   >(
-    `SELECT w.at, i.id, i.code, i.kind, i.unit, ${PACKS} AS packs, f.id AS supplier, COALESCE(f.name, '') AS supplierName,
+    `SELECT w.at, i.id, i.code, i.kind, i.unit, i.packs, f.id AS supplier, COALESCE(f.name, '') AS supplierName,
             COALESCE(f.archived, 0) AS archived, s.lead_days AS lead,
             CASE WHEN s.price IS NOT NULL THEN json_object('price', s.price, 'per', s.price_per, 'unit', s.price_unit)
-                 WHEN i.standard_cost IS NOT NULL THEN json_object('price', i.standard_cost, 'per', i.cost_per, 'unit', i.cost_unit)
+                 WHEN c.standard_cost IS NOT NULL THEN json_object('price', c.standard_cost, 'per', c.cost_per, 'unit', c.cost_unit)
                  ELSE 'null' END AS price
        FROM (SELECT key AS at, value ->> 'item' AS item, value ->> 'supplier' AS supplier FROM json_each($lines)) w
-       JOIN item i ON i.id = w.item
-       LEFT JOIN item_supplier s ON s.item_id = i.id
+       JOIN item_head i ON i.id = w.item JOIN item_cost c ON c.item_id = i.id
+       LEFT JOIN supplier_terms s ON s.item_id = i.id
         AND CASE WHEN w.supplier IS NULL THEN s.preferred = 1 ELSE s.supplier_id = w.supplier END
-       LEFT JOIN firm f ON f.kind = 'supplier' AND f.id = COALESCE(s.supplier_id, w.supplier)`,
+       LEFT JOIN firm_head f ON f.kind = 'supplier' AND f.id = COALESCE(s.supplier_id, w.supplier)`,
     { lines: asJson(lines) },
   );
   const found = new Map(

@@ -27,7 +27,7 @@ interface Row {
 
 const COLUMNS = `o.id, o.document, o.purchase_id AS purchase, o.recipient AS "to", o.subject, o.body AS text, o.created_at AS made,
   n.name AS person, s.name AS sent_by, o.sent_at`;
-const FROM = "outbox o JOIN person n ON n.id = o.created_by LEFT JOIN person s ON s.id = o.sent_by";
+const FROM = "outbox o JOIN person_name n ON n.id = o.created_by LEFT JOIN person_name s ON s.id = o.sent_by";
 
 const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
   ...row,
@@ -56,7 +56,7 @@ export async function outboxMessage(ctx: Reading, id: number): Promise<OutboxMes
   const row = await ctx.sql.one<Row>(`SELECT ${COLUMNS} FROM ${FROM} WHERE o.id = $id`, { id });
   if (!row) throw new Refusal("not-found", { what: "message", id });
   const files = await ctx.sql.all<{ id: number; name: string; type: string }>(
-    "SELECT f.id, f.name, f.type FROM outbox_file o JOIN file f ON f.id = o.file_id WHERE o.outbox_id = $id ORDER BY f.id",
+    "SELECT f.id, f.name, f.type FROM outbox_file o JOIN file_head f ON f.id = o.file_id WHERE o.outbox_id = $id ORDER BY f.id",
     { id },
   );
   return { ...rowOf(row), text: row.text, files };
@@ -87,7 +87,7 @@ export async function purchasePaper(ctx: Reading, id: number, format: "pdf" | "c
 }
 
 async function addressOf(ctx: Reading, { supplier }: PurchaseSheet): Promise<string> {
-  const row = await ctx.sql.one<{ address: string }>("SELECT address FROM firm WHERE id = $id", {
+  const row = await ctx.sql.one<{ address: string }>("SELECT address FROM firm_head WHERE id = $id", {
     id: supplier.id,
   });
   return row?.address ?? "";

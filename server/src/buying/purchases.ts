@@ -101,7 +101,7 @@ export async function endedPurchases(ctx: Reading, filter: PurchaseFilter): Prom
 /** Purchase orders: drafts, then what is still to come by day, then what ended, latest first. */
 export async function purchaseRows(ctx: Reading, filter: PurchaseFilter): Promise<PurchaseRow[]> {
   const rows = await ctx.sql.all<PurchaseTableRow & { code: string; name: string }>(
-    `SELECT p.*, f.code, f.name FROM purchase p JOIN firm f ON f.id = p.supplier_id
+    `SELECT p.*, f.code, f.name FROM purchase p JOIN firm_head f ON f.id = p.supplier_id
       WHERE p.id IN (SELECT p.id FROM purchase p WHERE NOT (${ENDED}) AND ${FILTER}
                      UNION ALL SELECT id FROM (SELECT p.id FROM purchase p WHERE ${ENDED} AND ${FILTER} ORDER BY p.id DESC LIMIT $ended))
       ORDER BY ${ENDED}, p.stage <> 'draft',
@@ -174,9 +174,9 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
     shelf_life: number | null;
   }>(
     `SELECT l.id, COALESCE(s.their_code, '') AS their_code, i.shelf_life, h.bin, p.name AS store
-       FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN item_home h ON h.item_id = l.item_id
-       LEFT JOIN location p ON p.id = h.location_id
-       LEFT JOIN item_supplier s ON s.item_id = l.item_id AND s.supplier_id = $supplier WHERE l.purchase_id = $id`,
+       FROM purchase_line l JOIN item_head i ON i.id = l.item_id JOIN item_home h ON h.item_id = l.item_id
+       LEFT JOIN location_head p ON p.id = h.location_id
+       LEFT JOIN supplier_terms s ON s.item_id = l.item_id AND s.supplier_id = $supplier WHERE l.purchase_id = $id`,
     { supplier: purchase.supplier_id, id: purchase.id },
   );
   const needs = await needsOf(ctx, purchase.id);
@@ -219,8 +219,8 @@ async function needsOf(ctx: Reading, purchase: number) {
     name: string | null;
   }>(
     `SELECT n.line_id AS line, n.quantity, n.build_id AS build, b.number, i.id AS product, i.code, i.name
-       FROM purchase_line l JOIN purchase_need n ON n.line_id = l.id LEFT JOIN build b ON b.id = n.build_id
-       LEFT JOIN item i ON i.id = COALESCE(n.product_id, b.product_id) WHERE l.purchase_id = $purchase ORDER BY n.id`,
+       FROM purchase_line l JOIN purchase_need n ON n.line_id = l.id LEFT JOIN build_head b ON b.id = n.build_id
+       LEFT JOIN item_head i ON i.id = COALESCE(n.product_id, b.product_id) WHERE l.purchase_id = $purchase ORDER BY n.id`,
     { purchase },
   );
   return rows.map((row) => ({
@@ -246,7 +246,7 @@ interface ReceiptRow {
 async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]> {
   const rows = await ctx.sql.all<ReceiptRow>(
     `SELECT r.id, r.number, r.moment, r.day, n.name AS person, r.note, u.name AS undone_person, r.undone_at
-       FROM receipt r JOIN person n ON n.id = r.person_id LEFT JOIN person u ON u.id = r.undone_by
+       FROM receipt r JOIN person_name n ON n.id = r.person_id LEFT JOIN person_name u ON u.id = r.undone_by
       WHERE r.purchase_id = $purchase ORDER BY r.id`,
     { purchase },
   );
@@ -265,7 +265,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
   }>(
     `SELECT r.id AS receipt, x.position, l.item_id AS item, x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, p.name AS store, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id JOIN purchase_line l ON l.id = x.line_id
-       LEFT JOIN location p ON p.id = x.location_id WHERE r.purchase_id = $purchase ORDER BY r.id, x.position`,
+       LEFT JOIN location_head p ON p.id = x.location_id WHERE r.purchase_id = $purchase ORDER BY r.id, x.position`,
     { purchase },
   );
   const brief = await briefs(
@@ -299,7 +299,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
 }
 
 async function history(ctx: Reading, purchase: PurchaseTableRow): Promise<PurchaseSheet["history"]> {
-  const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person");
+  const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person_name");
   const steps = [
     ["made", purchase.created_by, purchase.created_at],
     ["sent", purchase.sent_by, purchase.sent_at],

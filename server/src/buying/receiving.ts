@@ -18,7 +18,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
-import { knownItems, loadUnits, PACKS, packTexts, pricedRate, unitNamed } from "../items/index.ts";
+import { knownItems, loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
 import { ensureBins, placeOf, record, storeIds, undo } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { arrival, knownStock } from "../stock/index.ts";
@@ -67,9 +67,9 @@ export async function receivePurchase(ctx: Writing, id: number, body: ReceiveBod
 
 async function itemsOf(ctx: Writing, ids: readonly number[]): Promise<Map<number, ItemOfLine>> {
   const rows = await ctx.sql.all<ItemOfLine>(
-    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_stock_tracked, ${PACKS} AS packs, COALESCE(p.name, '') AS store
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN item_home h ON h.item_id = i.id
-       LEFT JOIN location p ON p.id = h.location_id`,
+    `SELECT i.id, i.code, i.unit, i.kind, i.tracking, i.not_stock_tracked, i.packs, COALESCE(p.name, '') AS store
+       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value JOIN item_home h ON h.item_id = i.id
+       LEFT JOIN location_head p ON p.id = h.location_id`,
     { ids: asJson(new Set(ids)) },
   );
   return new Map(rows.map((row) => [row.id, row]));

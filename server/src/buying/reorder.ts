@@ -31,12 +31,12 @@ interface Candidate {
  * Only items with a level, or of which something is reserved, are looked at.
  */
 const CANDIDATES = `
-  WITH looked AS (SELECT id FROM item WHERE reorder_level > 0 UNION SELECT item_id FROM reserved_by_builds
+  WITH looked AS (SELECT id FROM item_head WHERE reorder_level > 0 UNION SELECT item_id FROM reserved_by_builds
                   UNION SELECT item_id FROM reserved_by_orders),
        stock AS (SELECT item_id, SUM(CASE WHEN expiry < $today THEN 0 ELSE quantity END) AS usable
                    FROM usable_stock WHERE item_id IN (SELECT id FROM looked) GROUP BY item_id)
   SELECT i.id AS item, COALESCE(i.reorder_level, 0) AS level, COALESCE(s.usable, 0) AS usable
-    FROM looked JOIN item i ON i.id = looked.id LEFT JOIN stock s ON s.item_id = i.id ${joinReserved("i.id", "SELECT id FROM looked")}
+    FROM looked JOIN item_head i ON i.id = looked.id LEFT JOIN stock s ON s.item_id = i.id ${joinReserved("i.id", "SELECT id FROM looked")}
    WHERE i.state <> 'archived' AND COALESCE(s.usable, 0) - (${RESERVED}) < COALESCE(i.reorder_level, 0)`;
 
 /** Every need of the items named, below zero, and all that is on its way, by day. */
@@ -81,9 +81,9 @@ export async function reorder(
             (SELECT json_group_array(json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per,
                       'unit', s.price_unit, 'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple, 'code', f.code,
                       'preferred', s.preferred) ORDER BY s.preferred DESC, f.code_key)
-               FROM item_supplier s JOIN firm f ON f.id = s.supplier_id
+               FROM supplier_terms s JOIN firm_head f ON f.id = s.supplier_id
               WHERE s.item_id = i.id AND (f.archived = 0 OR s.preferred = 1)) AS offers
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
+       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value`,
     { ids: asJson(found.keys()) },
   );
   const lists = await revisionsInForce(

@@ -115,11 +115,11 @@ async function catalogFacts(
   const unread = [...items].filter((item) => !kept.has(item));
   if (unread.length === 0) return kept;
   const rows = await ctx.sql.all<CatalogRow>(
-    `SELECT ${BRIEF}, i.home_bin AS bin, i.reorder_level AS level, i.price, i.price_per, i.build_days,
+    `SELECT ${BRIEF}, i.home_bin AS bin, i.reorder_level AS level, x.price, x.price_per, i.build_days,
             (SELECT json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per, 'unit', s.price_unit,
                                 'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple)
-               FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
+               FROM supplier_terms s JOIN firm_head f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
+       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value JOIN item_price x ON x.item_id = i.id`,
     { ids: asJson(unread) },
   );
   for (const row of rows) kept.set(row.id, catalogFactsOf(row));

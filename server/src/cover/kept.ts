@@ -23,7 +23,7 @@ interface Row {
 /** Checks that were kept by name. */
 export async function keptChecks(ctx: Reading): Promise<KeptCheck[]> {
   const rows = await ctx.sql.all<Row>(
-    `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM saved_check k JOIN person n ON n.id = k.person_id
+    `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM saved_check k JOIN person_name n ON n.id = k.person_id
       ORDER BY k.name_key`,
   );
   return rows.map((row) => ({ ...row, question: coverQuestion.parse(JSON.parse(row.question)) }));
@@ -109,7 +109,7 @@ async function openBuilds(ctx: Reading) {
   }>(
     `SELECT r.build_id AS id, b.number, r.stage, r.product_id AS item, i.code, i.name, r.to_come AS rest, b.due, b.priority,
             b.list_id AS list, b.options
-       FROM build_rest r JOIN build b ON b.id = r.build_id JOIN item i ON i.id = r.product_id
+       FROM build_rest r JOIN build_head b ON b.id = r.build_id JOIN item_head i ON i.id = r.product_id
       WHERE r.to_come > 0 ORDER BY b.due IS NULL, b.due, b.priority, b.id`,
   );
   return rows.map(({ id, rest, due, options, ...row }) => ({

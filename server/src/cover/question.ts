@@ -138,7 +138,7 @@ async function productsOf(
   const unread = [...items].filter((item) => !kept.has(item));
   if (unread.length === 0) return kept;
   const rows = await ctx.sql.all<ProductRow>(
-    "SELECT i.id, i.code, i.kind, i.unit, i.build_days FROM json_each($ids) ids JOIN item i ON i.id = ids.value",
+    "SELECT i.id, i.code, i.kind, i.unit, i.build_days FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
     { ids: asJson(unread) },
   );
   for (const row of rows) kept.set(row.id, row);
@@ -202,7 +202,7 @@ async function insteadOf(
     unit: string;
     kind: "bought" | "built";
     not_stock_tracked: number;
-  }>("SELECT code, unit, kind, not_stock_tracked FROM item WHERE id = $by", { by });
+  }>("SELECT code, unit, kind, not_stock_tracked FROM item_head WHERE id = $by", { by });
   const allowed = list.lines.some(
     (line) => line.item === part && line.substitutes.some((s) => s.item === by),
   );
@@ -220,7 +220,7 @@ async function kitList(ctx: Reading, kit: number): Promise<PartsList | null> {
   const kept = (await loadKits(ctx, [kit])).get(kit);
   if (!kept || kept.contents.length === 0) return null;
   const rows = await ctx.sql.all<{ id: number; unit: string }>(
-    "SELECT i.id, i.unit FROM kit_content c JOIN item i ON i.id = c.item_id WHERE c.kit_id = $kit",
+    "SELECT i.id, i.unit FROM kit_part c JOIN item_head i ON i.id = c.item_id WHERE c.kit_id = $kit AND c.instead_of IS NULL",
     { kit },
   );
   const units = await loadUnits(ctx);

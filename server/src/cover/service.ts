@@ -145,7 +145,7 @@ async function choices(ctx: Reading, { demands }: CoverQuestion): Promise<Choice
   const builds = demands.flatMap((d) => d.build ?? []);
   return ctx.memoOfCatalog(`choices ${asJson(products)} ${asJson(builds)} ${ctx.today}`, async () => {
     const lists = await ctx.sql.all<{ product: number; id: number; name: string }>(
-      `SELECT l.product_id AS product, l.id, l.name FROM json_each($ids) ids JOIN parts_list l ON l.product_id = ids.value
+      `SELECT l.product_id AS product, l.id, l.name FROM json_each($ids) ids JOIN list_head l ON l.product_id = ids.value
         ORDER BY l.main DESC, l.name_key`,
       { ids: asJson(products) },
     );
@@ -161,7 +161,7 @@ async function choices(ctx: Reading, { demands }: CoverQuestion): Promise<Choice
       builds.length === 0
         ? []
         : await ctx.sql.all<{ id: number; number: string }>(
-            "SELECT b.id, b.number FROM json_each($ids) ids JOIN build b ON b.id = ids.value",
+            "SELECT b.id, b.number FROM json_each($ids) ids JOIN build_head b ON b.id = ids.value",
             { ids: asJson(builds) },
           );
     return {

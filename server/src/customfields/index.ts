@@ -1,2 +1,2 @@
 export { ownFieldRoutes } from "./routes.ts";
-export { copyOwnValues, ownValues, ownValuesByCode } from "./service.ts";
+export { copyOwnValues, ownValues, ownValuesByCode, removeCustomValues } from "./service.ts";

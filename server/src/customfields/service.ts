@@ -88,10 +88,10 @@ export async function ownValuesByCode(
 }
 
 const OWNERS: Record<OwnFieldOwner, string> = {
-  item: "SELECT 1 FROM item WHERE id = $id AND $code = ''",
-  list: "SELECT 1 FROM parts_list WHERE id = $id AND $code = ''",
-  lot: "SELECT 1 FROM lot WHERE item_id = $id AND code = $code",
-  serial: "SELECT 1 FROM serial WHERE item_id = $id AND code = $code",
+  item: "SELECT 1 FROM item_head WHERE id = $id AND $code = ''",
+  list: "SELECT 1 FROM list_head WHERE id = $id AND $code = ''",
+  lot: "SELECT 1 FROM lot_head WHERE item_id = $id AND code = $code",
+  serial: "SELECT 1 FROM serial_head WHERE item_id = $id AND code = $code",
 };
 
 /** Fills in own fields of one thing; a value left empty is taken out. */
@@ -142,4 +142,9 @@ export async function copyOwnValues(
      SELECT owner, $to, code, field_id, value FROM custom_value WHERE owner = $owner AND owner_id = $from AND code = ''`,
     { owner, from, to },
   );
+}
+
+/** Forgets what is filled in for something that is removed. */
+export async function removeCustomValues(ctx: Writing, owner: OwnFieldOwner, id: number): Promise<void> {
+  await ctx.sql.run("DELETE FROM custom_value WHERE owner = $owner AND owner_id = $id", { owner, id });
 }

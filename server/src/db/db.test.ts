@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { routes } from "@yosegi/contract";
 import sqlite3 from "sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { audit } from "../ledger/index.ts";
+import { audit } from "../audits.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
 import { Connection } from "./connection.ts";
 import { change, nextNumber, openStore, read, type Writing } from "./context.ts";

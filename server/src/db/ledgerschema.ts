@@ -1,4 +1,3 @@
-import { OUTSIDE_PURPOSES } from "@yosegi/core";
 import { CATALOG_TRIGGERS } from "./catalogchanges.ts";
 import { text, whole } from "./columns.ts";
 import type { SchemaConnection } from "./schemaconnection.ts";
@@ -70,7 +69,7 @@ export async function fillLedger(db: SchemaConnection): Promise<void> {
   await rebuildTables(db);
   await db.exec("UPDATE location SET kind = 'subcontractor' WHERE kind = 'outside'");
   await db.exec(OLD_VALUES);
-  await db.exec(`${VIEWS}\n${TRIGGERS}`);
+  await db.exec(TRIGGERS);
 }
 
 interface Named {
@@ -261,73 +260,6 @@ SELECT posting_id, ROW_NUMBER() OVER (PARTITION BY posting_id ORDER BY rank), si
 INSERT INTO posting_entry
 SELECT u.id, e.position, e.side, e.what, -e.value, e.reason FROM posting u JOIN posting_entry e ON e.posting_id = u.undoes;
 DROP TABLE entered;`;
-
-const quoted = (words: readonly string[]) => words.map((word) => `'${word}'`).join(", ");
-
-/** Every figure that several areas ask for has one definition, as a view. */
-const VIEWS = `
-CREATE VIEW item_home (item_id, location_id, bin) AS
-SELECT id, COALESCE(home_location_id, (SELECT MIN(id) FROM location WHERE kind = 'store')), home_bin FROM item;
-CREATE VIEW usable_stock (item_id, location_id, bin, lot, serial, quantity, expiry) AS
-SELECT b.item_id, b.location_id, b.bin, b.lot, b.serial, b.quantity, l.expiry
-  FROM balance b JOIN location p ON p.id = b.location_id AND p.kind = 'store'
-  LEFT JOIN lot l ON b.lot <> '' AND l.item_id = b.item_id AND l.code = b.lot
- WHERE b.quantity > 0 AND b.owner = 'company';
-CREATE VIEW owned_value (item_id, quantity, value) AS
-SELECT item_id, quantity, value FROM pool WHERE owner <> 'customer';
-CREATE VIEW serial_state (item_id, serial, movement_id, purpose, location_id, bin, owner, owner_id, posting_id, document) AS
-SELECT s.item_id, s.code, m.id, m.purpose, m.to_location, m.to_bin, m.to_owner, m.to_owner_id, o.id, o.document
-  FROM serial s JOIN movement m ON m.id =
-       (SELECT MAX(x.id) FROM movement x JOIN posting p ON p.id = x.posting_id
-         WHERE x.item_id = s.item_id AND x.serial = s.code AND x.serial <> '' AND x.quantity > 0 AND p.undoes IS NULL
-           AND NOT EXISTS (SELECT 1 FROM posting u WHERE u.undoes = p.id))
-  JOIN posting o ON o.id = m.posting_id;
-CREATE VIEW posting_imbalance (posting_id, value) AS
-SELECT posting_id, SUM(value) FROM (
-  SELECT posting_id, CASE WHEN to_location IS NULL THEN value ELSE -value END AS value FROM movement
-   WHERE (from_location IS NULL OR to_location IS NULL) AND purpose NOT IN (${quoted(OUTSIDE_PURPOSES)})
-   UNION ALL
-  SELECT posting_id, CASE side WHEN 'added' THEN value ELSE -value END FROM posting_entry)
- GROUP BY posting_id HAVING SUM(value) <> 0;
-CREATE VIEW build_output (build_id, number, stage, due, product_id, good, to_come) AS
-SELECT id, number, stage, due, product_id, good,
-       CASE WHEN stage IN ('draft', 'queued', 'on the bench') THEN MAX(0, MIN(wanted - good, quantity - good - rejected)) ELSE 0 END
-  FROM build;
-CREATE VIEW build_rest (build_id, product_id, stage, to_come) AS
-SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('draft', 'queued', 'on the bench');
-CREATE VIEW order_demand (line_id, order_id, number, stage, due, position, item_id, open, shipped, customer_id, customer_code, customer_name) AS
-SELECT t.line_id, o.id, o.number, o.stage, o.due, l.line, t.item_id, t.open, 0, f.id, f.code, f.name
-  FROM order_component t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id;
-CREATE VIEW reserved_by_builds (item_id, quantity, build_id, own_location) AS
-SELECT item_id, open, build_id, location_id FROM build_line WHERE open > 0;
-CREATE VIEW reserved_by_orders (item_id, quantity, line_id) AS
-SELECT item_id, open, line_id FROM order_component WHERE open > 0;
-CREATE VIEW reserved (item_id, quantity, build_id, own_location, line_id) AS
-SELECT item_id, quantity, build_id, own_location, NULL FROM reserved_by_builds
- UNION ALL
-SELECT item_id, quantity, NULL, NULL, line_id FROM reserved_by_orders;
-CREATE VIEW reservation (item_id, location_id, quantity, day, build_id, order_id, number) AS
-SELECT r.item_id, COALESCE(r.own_location, h.location_id), r.quantity,
-       COALESCE(date(b.due, '-' || COALESCE(p.build_days, 0) || ' days'), o.due), r.build_id, o.id, COALESCE(b.number, o.number)
-  FROM reserved r LEFT JOIN build b ON b.id = r.build_id LEFT JOIN item p ON p.id = b.product_id
-  LEFT JOIN sales_line l ON l.id = r.line_id LEFT JOIN sales_order o ON o.id = l.order_id
-  LEFT JOIN item_home h ON h.item_id = r.item_id;
-CREATE VIEW incoming (item_id, location_id, quantity, day, purchase_id, build_id, line_id, number) AS
-SELECT l.item_id, h.location_id, l.open, l.expected, l.purchase_id, NULL, l.id, p.number
-  FROM purchase_line l LEFT JOIN purchase p ON p.id = l.purchase_id LEFT JOIN item_home h ON h.item_id = l.item_id
- WHERE l.open > 0
- UNION ALL
-SELECT r.product_id, COALESCE(b.location_id, h.location_id), r.to_come, b.due, NULL, r.build_id, NULL, b.number
-  FROM build_rest r JOIN build b ON b.id = r.build_id LEFT JOIN item_home h ON h.item_id = r.product_id
- WHERE r.stage IN ('queued', 'on the bench') AND r.to_come > 0;
-CREATE VIEW on_draft (item_id, quantity, purchase_id, supplier_id, build_id, number) AS
-SELECT l.item_id, l.quantity, p.id, p.supplier_id, NULL, p.number
-  FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
- WHERE p.stage = 'draft'
- UNION ALL
-SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
-  FROM build_rest r JOIN build b ON b.id = r.build_id
- WHERE r.stage = 'draft' AND r.to_come > 0;`;
 
 const appendOnly = (table: string, what: string) => `
 CREATE TRIGGER ${table}_stays BEFORE UPDATE ON ${table} BEGIN SELECT RAISE(ABORT, '${what} are append-only'); END;

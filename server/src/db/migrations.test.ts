@@ -7,7 +7,7 @@ import { createInterface } from "node:readline";
 import { fileURLToPath } from "node:url";
 import { gunzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { audit } from "../ledger/index.ts";
+import { audit } from "../audits.ts";
 import { openStore, read } from "./context.ts";
 import { migrate } from "./migrations.ts";
 import { checkSchema } from "./schema.ts";

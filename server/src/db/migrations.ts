@@ -3,6 +3,7 @@ import { Umzug } from "umzug";
 import { day, text, whole, wholeOrNull } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
+import { writeViews } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -631,7 +632,7 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
 export const MIGRATIONS: readonly string[] = migrations.map((migration) => migration.name);
 
 /**
- * Brings a database file to the newest schema, or to that of a step named: all the steps it lacks in one transaction, so
+ * Brings a database file to the newest schema and its views, or to the tables of a step named: all the steps it lacks in one transaction, so
  * that a failure, or a cut in the middle, leaves the file as it was. Foreign keys are off meanwhile, for dropping a table
  * would empty those that cascade from it, and are checked before it is committed. Gives the names of the steps applied;
  * throws WrongDatabase where one of them failed.
@@ -644,6 +645,7 @@ export async function migrate(file: string, to?: string): Promise<string[]> {
     );
     try {
       const applied = await applySteps(db, to);
+      if (to === undefined) await writeViews(db);
       await refuseBrokenKeys(db);
       await db.exec("COMMIT");
       return applied;

@@ -6,6 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoWorld } from "../testing/world.ts";
 import { openStore } from "./context.ts";
 import { checkSchema } from "./schema.ts";
+import owners from "./tableowners.json" with { type: "json" };
+import { VIEWS } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 let folder: string;
@@ -56,4 +58,37 @@ it("tells whether a database has all steps of this version", async () => {
   const world = await demoWorld();
   expect(await checkSchema(world.file)).toEqual({ current: true });
   expect(await checkSchema(join(folder, "not-there.db"))).toEqual({ current: false });
+});
+describe("the tables and views of the schema", () => {
+  const rowsOf = (file: string, sql: string) =>
+    new Promise<{ name: string }[]>((resolve, reject) => {
+      const db = new sqlite3.Database(file, (error) => error && reject(error));
+      db.all<{ name: string }>(sql, (error, rows) => (error ? reject(error) : db.close(() => resolve(rows))));
+    });
+
+  it("are owned by one area each", async () => {
+    const { file } = await demoWorld();
+    const tables = await rowsOf(
+      file,
+      "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'schema_migration'",
+    );
+    const owned = Object.values(owners).flat();
+    expect(owned.toSorted()).toEqual(tables.map((table) => table.name).toSorted());
+  });
+  it("can be read: SQLite looks into a view only when it is asked", async () => {
+    const { file } = await demoWorld();
+    for (const view of VIEWS.keys())
+      await expect(rowsOf(file, `SELECT * FROM ${view} LIMIT 1`), view).resolves.toBeInstanceOf(Array);
+  });
+  it("become those of this version where an earlier one had others", async () => {
+    const { file, close } = await demoWorld();
+    await close();
+    await rowsOf(file, "DROP VIEW usable_stock");
+    await rowsOf(file, "CREATE VIEW usable_stock AS SELECT 1 AS item_id");
+    await rowsOf(file, "CREATE VIEW of_an_earlier_version AS SELECT 1");
+    expect(await checkSchema(file)).toEqual({ current: false });
+    const store = await openStore(file);
+    await store.close();
+    expect(await checkSchema(file)).toEqual({ current: true });
+  });
 });

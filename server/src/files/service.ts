@@ -7,6 +7,7 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { clearPicture, pictureOf, setPicture } from "../items/index.ts";
 
 const COLUMNS = `f.id, f.name, f.type, length(f.content) AS size, n.name AS person, f.added_at AS moment`;
 
@@ -17,7 +18,7 @@ export async function filesOf(
   id: number,
 ): Promise<AttachedFile[]> {
   return ctx.sql.all<AttachedFile>(
-    `SELECT ${COLUMNS} FROM attachment a JOIN file f ON f.id = a.file_id JOIN person n ON n.id = f.added_by
+    `SELECT ${COLUMNS} FROM attachment a JOIN file f ON f.id = a.file_id JOIN person_name n ON n.id = f.added_by
       WHERE a.${owner}_id = $id ORDER BY f.id`,
     { id },
   );
@@ -48,15 +49,12 @@ export async function attachFile(
     throw new Refusal("not-found", { what, id: body.id });
   const id = await insert(ctx, body, content, picture);
   if (body.to === "picture") {
-    const before = await ctx.sql.one<{ picture_id: number | null }>(
-      "SELECT picture_id FROM item WHERE id = $id",
-      { id: body.id },
-    );
-    await ctx.sql.run("UPDATE item SET picture_id = $file WHERE id = $id", { file: id, id: body.id });
+    const before = await pictureOf(ctx, body.id);
+    await setPicture(ctx, body.id, id);
     // A copy of the item may show the same picture.
     await ctx.sql.run(
-      "DELETE FROM file WHERE id = $before AND NOT EXISTS (SELECT 1 FROM item WHERE picture_id = $before)",
-      { before: before?.picture_id ?? null },
+      "DELETE FROM file WHERE id = $before AND NOT EXISTS (SELECT 1 FROM item_head WHERE thumbnail = $before)",
+      { before },
     );
   } else
     await ctx.sql.run(`INSERT INTO attachment (file_id, ${body.to}_id) VALUES ($file, $id)`, {
@@ -64,7 +62,7 @@ export async function attachFile(
       id: body.id,
     });
   const row = await ctx.sql.one<AttachedFile>(
-    `SELECT ${COLUMNS} FROM file f JOIN person n ON n.id = f.added_by WHERE f.id = $id`,
+    `SELECT ${COLUMNS} FROM file f JOIN person_name n ON n.id = f.added_by WHERE f.id = $id`,
     { id },
   );
   if (!row) throw new Error("The file was written and is not there");
@@ -156,8 +154,13 @@ export async function removeFilesOf(
 export async function removeFile(ctx: Writing, id: number): Promise<void> {
   if (!(await ctx.sql.one("SELECT 1 FROM file WHERE id = $id", { id })))
     throw new Refusal("not-found", { what: "file", id });
-  if (await ctx.sql.one("SELECT 1 FROM outbox_file WHERE file_id = $id", { id }))
+  if (await ctx.sql.one("SELECT 1 FROM outbox_attachment WHERE file_id = $id", { id }))
     throw new Refusal("file-in-message");
-  await ctx.sql.run("UPDATE item SET picture_id = NULL WHERE picture_id = $id", { id });
+  await clearPicture(ctx, id);
   await ctx.sql.run("DELETE FROM file WHERE id = $id", { id });
+}
+
+/** Hands the files attached to one build over to another. */
+export async function moveBuildFiles(ctx: Writing, from: number, to: number): Promise<void> {
+  await ctx.sql.run("UPDATE attachment SET build_id = $to WHERE build_id = $from", { from, to });
 }

@@ -48,23 +48,23 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
   const bind = { text, key: codeKey(text) };
   const rows = await ctx.sql.all<Omit<Hit, "exact">>(
     `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS "order", NULL AS purchase, NULL AS document
-       FROM item WHERE code_key = $key OR barcode = $text AND barcode <> ''
+       FROM item_head WHERE code_key = $key OR barcode = $text AND barcode <> ''
       UNION ALL
-     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL, NULL FROM build b JOIN item i ON i.id = b.product_id WHERE b.number = $key
+     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL, NULL FROM build_head b JOIN item_head i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
-     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL FROM sales_order o JOIN firm f ON f.id = o.customer_id WHERE o.number = $key
+     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE o.number = $key
       UNION ALL
-     SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL FROM purchase p JOIN firm f ON f.id = p.supplier_id WHERE p.number = $key
+     SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL FROM purchase_head p JOIN firm_head f ON f.id = p.supplier_id WHERE p.number = $key
       UNION ALL
      SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, NULL, document
-       FROM posting WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build WHERE number = $key)
+       FROM posting_head WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build_head WHERE number = $key)
       UNION ALL
-     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot l JOIN item i ON i.id = l.item_id WHERE l.code_key = $key
+     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL FROM lot_head l JOIN item_head i ON i.id = l.item_id WHERE l.code_key = $key
       UNION ALL
-     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial s JOIN item i ON i.id = s.item_id WHERE s.code_key = $key
+     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL FROM serial_head s JOIN item_head i ON i.id = s.item_id WHERE s.code_key = $key
       UNION ALL
      SELECT DISTINCT 'bin', b.code, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL
-       FROM bin b JOIN balance l ON l.location_id = b.location_id AND l.bin = b.code AND l.quantity > 0 JOIN item i ON i.id = l.item_id
+       FROM bin_head b JOIN stock_balance l ON l.location_id = b.location_id AND l.bin = b.code AND l.quantity > 0 JOIN item_head i ON i.id = l.item_id
       WHERE b.code_key = $key`,
     bind,
   );
@@ -76,8 +76,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
 /** What waits at the rail. */
 export async function waiting(ctx: Reading): Promise<AnswerOf<typeof routes.waiting>> {
   const row = await ctx.sql.one<{ buying: number }>(
-    `SELECT (SELECT COUNT(*) FROM purchase p WHERE p.stage = 'draft' OR p.stage IN ('sent', 'part received')
-                AND EXISTS (SELECT 1 FROM purchase_line WHERE purchase_id = p.id AND open > 0 AND expected <= $today)) AS buying`,
+    `SELECT (SELECT COUNT(*) FROM purchase_head p WHERE p.stage = 'draft' OR p.stage IN ('sent', 'part received') AND p.next <= $today) AS buying`,
     { today: ctx.today },
   );
   const builds = await ctx.memo(`open builds of ${ctx.today}`, () => openCounts(ctx));

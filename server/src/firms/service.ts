@@ -14,7 +14,7 @@ import { briefs } from "../items/index.ts";
 type Row = Omit<Firm, "archived"> & { archived: number };
 
 const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived,
-  (SELECT COUNT(*) FROM item_supplier WHERE supplier_id = f.id) AS items`;
+  (SELECT COUNT(*) FROM supplier_terms WHERE supplier_id = f.id) AS items`;
 
 const firmOf = (row: Row): Firm => ({ ...row, archived: row.archived === 1 });
 
@@ -57,7 +57,7 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
     preferred: number;
   }>(
     `SELECT s.item_id AS item, s.their_code, s.price, s.price_unit, s.lead_days, s.preferred
-       FROM item_supplier s JOIN item i ON i.id = s.item_id WHERE s.supplier_id = $id ORDER BY i.code_key`,
+       FROM supplier_terms s JOIN item_head i ON i.id = s.item_id WHERE s.supplier_id = $id ORDER BY i.code_key`,
     { id },
   );
   const brief = await briefs(
@@ -75,8 +75,8 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
       preferred: row.preferred === 1,
     })),
     orders: await ctx.sql.all<FirmSheet["orders"][number]>(
-      `SELECT o.id, o.number, o.stage, o.due, (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines
-         FROM sales_order o WHERE o.customer_id = $id ORDER BY o.id DESC`,
+      `SELECT o.id, o.number, o.stage, o.due, o.lines
+         FROM order_head o WHERE o.customer_id = $id ORDER BY o.id DESC`,
       { id },
     ),
   };

@@ -283,7 +283,7 @@ class Planner {
 
   async #newBins(items: readonly ItemRow[], stock: readonly ValuedRow[]): Promise<number> {
     const there = await this.#ctx.sql.all<{ key: string; code: string }>(
-      "SELECT p.name_key AS key, b.code FROM bin b JOIN location p ON p.id = b.location_id",
+      "SELECT p.name_key AS key, b.code FROM bin_head b JOIN location_head p ON p.id = b.location_id",
     );
     const key = (store: string, bin: string) => `${codeKey(store)}\n${bin}`;
     const bins = new Set(there.map((bin) => key(bin.key, bin.code)));

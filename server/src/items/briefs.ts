@@ -2,10 +2,7 @@ import { type ItemBrief, Refusal } from "@yosegi/contract";
 import { type Pack, quantityFromWhole } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
-/** The packs of an item `i`, as `packsFrom` reads them. */
-export const PACKS =
-  "(SELECT json_group_array(json_object('name', name, 'quantity', quantity) ORDER BY position) FROM pack WHERE item_id = i.id)";
-
+/** Packs as `item_head` has them. */
 export const packsFrom = (json: string): Pack[] =>
   (JSON.parse(json) as { name: string; quantity: number }[]).map(({ name, quantity }) => ({
     name,
@@ -16,15 +13,14 @@ export const packsFrom = (json: string): Pack[] =>
 export const packTexts = (json: string): ItemBrief["packs"] =>
   packsFrom(json).map(({ name, quantity }) => ({ name, quantity: quantity.toFixed() }));
 
-/** Columns of what is told of an item `i` in unit `u`. */
-export const BRIEF = `i.id, i.code, i.name, i.kind, i.tracking, i.unit, u.decimals, i.state, i.not_stock_tracked, i.picture_id AS thumbnail,
-  ${PACKS} AS packs`;
+/** Columns of what is told of an item, for `i` of `item_head`. */
+export const BRIEF =
+  "i.id, i.code, i.name, i.kind, i.tracking, i.unit, i.decimals, i.state, i.not_stock_tracked, i.thumbnail, i.packs";
 
 /** What is told of an item wherever it is named, by id. */
 export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item: number) => ItemBrief> {
   const rows = await ctx.sql.all<BriefRow>(
-    `SELECT ${BRIEF}
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit`,
+    `SELECT ${BRIEF} FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value`,
     { ids: asJson(new Set(ids)) },
   );
   const byId = new Map(rows.map((row) => [row.id, briefFrom(row)]));

@@ -8,7 +8,7 @@ export async function listGroups(ctx: Reading): Promise<Group[]> {
   return ctx.sql.all<Group>(
     `SELECT g.id, g.name, g.unit, g.tracking, g.drawn_at AS drawnAt, COALESCE(p.name, '') AS store,
             (SELECT COUNT(*) FROM item WHERE group_id = g.id) AS items
-       FROM item_group g LEFT JOIN location p ON p.id = g.location_id ORDER BY g.name_key`,
+       FROM item_group g LEFT JOIN location_head p ON p.id = g.location_id ORDER BY g.name_key`,
   );
 }
 

@@ -1,8 +1,26 @@
-export { BRIEF, type BriefRow, briefFrom, briefs, PACKS, packTexts } from "./briefs.ts";
+export { BRIEF, type BriefRow, briefFrom, briefs, packTexts } from "./briefs.ts";
 export { createGroups, type GroupDefaults, groupsByKey } from "./groups.ts";
-export { itemById, itemsById, productById, stockedRow } from "./items.ts";
+export {
+  clearPicture,
+  itemById,
+  itemsById,
+  pictureOf,
+  productById,
+  setPicture,
+  stockedRow,
+} from "./items.ts";
 export { allKnownItems, type Known, knownItems, USES, useWords } from "./known.ts";
-export { checkCurrency, costTexts, pricedRate, prices, priceText, rateText } from "./pricing.ts";
+export {
+  checkCurrency,
+  costTexts,
+  pricedRate,
+  prices,
+  priceText,
+  rateText,
+  setPrice,
+  setPrices,
+} from "./pricing.ts";
+export { itemRecords, supplierRecords } from "./records.ts";
 export { itemRoutes } from "./routes.ts";
 export { supplierIds, suppliersOf, writeSuppliers } from "./suppliers.ts";
 export { loadUnits, UNITS, unitNamed, unitsFrom } from "./units.ts";

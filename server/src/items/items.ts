@@ -1,6 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Reading } from "../db/index.ts";
+import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
   return (await itemsById(ctx, [id]))(id);
@@ -31,3 +31,20 @@ export async function productById(ctx: Reading, id: number): Promise<ItemTableRo
 /** Whether an item is kept on the books. */
 export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_stock_tracked">): boolean =>
   isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });
+
+/** The picture of an item, as the id of its file. */
+export async function pictureOf(ctx: Reading, item: number): Promise<number | null> {
+  return (await itemById(ctx, item)).picture_id;
+}
+
+export async function setPicture(ctx: Writing, item: number, file: number): Promise<void> {
+  await ctx.models.item.update({ picture_id: file }, { where: { id: item }, transaction: ctx.transaction });
+}
+
+/** Takes a picture away from every item that shows it. */
+export async function clearPicture(ctx: Writing, file: number): Promise<void> {
+  await ctx.models.item.update(
+    { picture_id: null },
+    { where: { picture_id: file }, transaction: ctx.transaction },
+  );
+}

@@ -1,6 +1,6 @@
 import { codeKey, type ItemKind, type ItemState, type KnownItem, type Tracking } from "@yosegi/core";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
-import { PACKS, packsFrom } from "./briefs.ts";
+import { packsFrom } from "./briefs.ts";
 
 export type Known = Map<string, KnownItem & { id: number }>;
 
@@ -37,8 +37,7 @@ export async function knownItems(
     `WITH RECURSIVE wanted (id) AS (
        SELECT i.id FROM json_each($codes) c JOIN item i ON i.code_key = c.value
         UNION SELECT i.id FROM json_each($barcodes) c JOIN item i ON i.barcode = c.value AND c.value <> ''
-        UNION SELECT l.item_id FROM wanted w ${LISTS} JOIN revision_line l ON l.revision_id = r.id
-        UNION SELECT s.item_id FROM wanted w ${LISTS} JOIN line_substitute s ON s.revision_id = r.id)`,
+        UNION SELECT l.item_id FROM wanted w ${LISTS} JOIN list_part l ON l.revision_id = r.id)`,
     "wanted",
     { codes: asJson([...codes].map(codeKey)), barcodes: asJson(barcodes) },
   );
@@ -50,8 +49,7 @@ export async function allKnownItems(ctx: Reading): Promise<Known> {
 }
 
 /** The revisions `r` of the items `w` that may still be used. */
-const LISTS =
-  "JOIN parts_list p ON p.product_id = w.id JOIN revision r ON r.list_id = p.id AND r.state <> 'retired'";
+const LISTS = "JOIN revision_head r ON r.product_id = w.id AND r.state <> 'retired'";
 
 async function load(
   ctx: Reading,
@@ -61,14 +59,13 @@ async function load(
 ): Promise<Known> {
   const rows = await ctx.sql.all<Row>(
     `${ctes} SELECT i.id, i.code_key AS key, i.code, i.kind, i.tracking, i.unit, i.barcode, i.state, i.not_stock_tracked,
-            i.standard_cost AS cost, i.cost_per, ${PACKS} AS packs, ${USES} FROM ${from} w JOIN item i ON i.id = w.id`,
+            c.standard_cost AS cost, c.cost_per, i.packs, ${USES}
+       FROM ${from} w JOIN item_head i ON i.id = w.id JOIN item_cost c ON c.item_id = i.id`,
     bind,
   );
   const parts = await ctx.sql.all<{ product: number; part: string }>(
-    `${ctes} SELECT w.id AS product, i.code_key AS part
-       FROM ${from} w ${LISTS} JOIN revision_line l ON l.revision_id = r.id JOIN item i ON i.id = l.item_id
-      UNION SELECT w.id, i.code_key
-       FROM ${from} w ${LISTS} JOIN line_substitute s ON s.revision_id = r.id JOIN item i ON i.id = s.item_id`,
+    `${ctes} SELECT DISTINCT w.id AS product, i.code_key AS part
+       FROM ${from} w ${LISTS} JOIN list_part l ON l.revision_id = r.id JOIN item i ON i.id = l.item_id`,
     bind,
   );
   const partsOf = new Map<number, string[]>();
@@ -101,14 +98,13 @@ async function load(
 
 /** Columns that say what an item is used for, for an item `i`. */
 export const USES = `
-  EXISTS (SELECT 1 FROM movement WHERE item_id = i.id) AS moved,
-  EXISTS (SELECT 1 FROM build WHERE product_id = i.id) OR EXISTS (SELECT 1 FROM build_line WHERE item_id = i.id) AS built,
-  EXISTS (SELECT 1 FROM purchase_line WHERE item_id = i.id) AS ordered,
-  EXISTS (SELECT 1 FROM sales_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM order_component WHERE item_id = i.id) AS sold,
-  EXISTS (SELECT 1 FROM parts_list WHERE product_id = i.id) AS listed,
-  EXISTS (SELECT 1 FROM revision_line WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = i.id) AS part,
-  EXISTS (SELECT 1 FROM kit WHERE item_id = i.id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = i.id)
-    OR EXISTS (SELECT 1 FROM kit_swap WHERE item_id = i.id) AS "set"`;
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'movement') AS moved,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'build') AS built,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'purchase') AS ordered,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'order') AS sold,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'list') AS listed,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'part') AS part,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use IN ('kit', 'content')) AS "set"`;
 
 /** What keeps an item's kind, unit and tracking as they are, in words; null where nothing does. */
 export function useWords(

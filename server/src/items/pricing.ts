@@ -4,12 +4,13 @@ import {
   decimal,
   decimalsOf,
   eachAt,
+  moneyToWhole,
   pricedQuantity,
   type Rate,
   rateOf,
   type Units,
 } from "@yosegi/core";
-import { asJson, type Reading, rateFromWhole } from "../db/index.ts";
+import { asJson, type Reading, rateFromWhole, type Writing } from "../db/index.ts";
 
 /** A rate as an answer tells it. */
 export const rateText = (rate: Rate | null): { amount: string; per: string } | null =>
@@ -58,3 +59,26 @@ export function pricedRate(
   if (quantity === null) throw Refusal.at(field, "price-unit", { code, per });
   return rateOf(decimal(amount), quantity);
 }
+
+/** Gives items new sales prices, each for one of it; null takes the price away. */
+export async function setPrices(
+  ctx: Writing,
+  prices: readonly { item: number; price: Decimal | null }[],
+): Promise<void> {
+  await ctx.sql.run(
+    `UPDATE item SET price = r.value ->> 'price', price_per = ${ONE_UNIT}, price_unit = ''
+       FROM json_each($rows) r WHERE item.id = r.value ->> 'item'`,
+    { rows: asJson(prices.map(({ item, price }) => ({ item, price: price && moneyToWhole(price) }))) },
+  );
+}
+
+/** Gives one item another amount for what its price is for already. */
+export async function setPrice(ctx: Writing, id: number, price: Decimal | null): Promise<void> {
+  await ctx.models.item.update(
+    { price: price && moneyToWhole(price) },
+    { where: { id }, transaction: ctx.transaction },
+  );
+}
+
+/** One of a unit, as quantities are stored: in millionths. */
+const ONE_UNIT = 1_000_000;

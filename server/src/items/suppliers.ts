@@ -33,7 +33,7 @@ export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet
     preferred: number;
   }>(
     `SELECT f.id AS firm, f.code, f.name, s.their_code, s.price, s.price_unit, s.lead_days, s.minimum, s.multiple, s.web, s.preferred
-       FROM item_supplier s JOIN firm f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
+       FROM item_supplier s JOIN firm_head f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
     { item },
   );
   const quantity = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole).toFixed());
@@ -55,7 +55,7 @@ export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet
 /** Codes of suppliers that may be named, by their key. */
 export async function supplierIds(ctx: Reading): Promise<Map<string, number>> {
   const rows = await ctx.sql.all<{ id: number; key: string }>(
-    "SELECT id, code_key AS key FROM firm WHERE kind = 'supplier'",
+    "SELECT id, code_key AS key FROM firm_head WHERE kind = 'supplier'",
   );
   return new Map(rows.map((row) => [row.key, row.id]));
 }

@@ -59,7 +59,7 @@ function asDimension(text: string): Dimension {
 /** Every unit, with whether anything is told in it. */
 export async function listUnits(ctx: Reading): Promise<UnitAnswer[]> {
   const used = await ctx.sql.all<{ unit: string }>(
-    `SELECT unit FROM item UNION SELECT unit FROM revision_line UNION SELECT unit FROM build_line
+    `SELECT unit FROM item UNION SELECT unit FROM list_part UNION SELECT unit FROM build_part
       UNION SELECT unit FROM item_group WHERE unit IS NOT NULL`,
   );
   const inUse = new Set(used.map((row) => row.unit));
@@ -116,32 +116,7 @@ async function finerThan(ctx: Reading, unit: string, decimals: number): Promise<
   // A quantity is whole millionths, so it has more decimals exactly where this step does not divide it.
   const step = 10 ** (6 - decimals);
   const rows = await ctx.sql.all<{ place: string; quantity: number }>(
-    `SELECT 'the parts list of ' || i.code AS place, l.quantity FROM revision_line l JOIN revision r ON r.id = l.revision_id
-       JOIN parts_list p ON p.id = r.list_id JOIN item i ON i.id = p.product_id
-      WHERE l.unit = $unit AND l.quantity % $step <> 0 AND r.state <> 'retired'
-      UNION ALL SELECT 'the parts list of ' || i.code, r.makes FROM revision r JOIN parts_list p ON p.id = r.list_id
-       JOIN item i ON i.id = p.product_id WHERE i.unit = $unit AND (r.makes % $step <> 0 OR r.usual % $step <> 0)
-      UNION ALL SELECT 'stock of ' || i.code, b.quantity FROM balance b JOIN item i ON i.id = b.item_id
-      WHERE i.unit = $unit AND b.quantity % $step <> 0
-      UNION ALL SELECT 'build ' || b.number, b.quantity FROM build b JOIN item i ON i.id = b.product_id
-      WHERE i.unit = $unit AND b.stage IN ('draft', 'queued', 'on the bench') AND b.quantity % $step <> 0
-      UNION ALL SELECT 'build ' || b.number, l.open FROM build_line l JOIN build b ON b.id = l.build_id JOIN item i ON i.id = l.item_id
-      WHERE i.unit = $unit AND l.open % $step <> 0
-      UNION ALL SELECT 'purchase order ' || p.number, l.quantity FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
-       JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND (p.stage = 'draft' OR l.open > 0)
-      UNION ALL SELECT 'order ' || o.number, l.quantity FROM sales_line l JOIN sales_order o ON o.id = l.order_id
-       JOIN item i ON i.id = l.item_id WHERE i.unit = $unit AND l.quantity % $step <> 0 AND o.stage = 'open'
-      UNION ALL SELECT 'the stock target of ' || i.code, CASE WHEN k.target % $step <> 0 THEN k.target ELSE k.batch END FROM stock_target k JOIN item i ON i.id = k.product_id
-      WHERE i.unit = $unit AND (k.target % $step <> 0 OR k.batch % $step <> 0)
-      UNION ALL SELECT 'a recurring build of ' || i.code, s.quantity FROM recurring_build s JOIN item i ON i.id = s.product_id
-      WHERE i.unit = $unit AND s.quantity % $step <> 0
-      UNION ALL SELECT 'what a supplier asks for ' || i.code, CASE WHEN s.minimum % $step <> 0 THEN s.minimum ELSE s.multiple END
-       FROM item_supplier s JOIN item i ON i.id = s.item_id WHERE i.unit = $unit AND (s.minimum % $step <> 0 OR s.multiple % $step <> 0)
-      UNION ALL SELECT 'the reorder level of ' || code, reorder_level FROM item WHERE unit = $unit AND reorder_level % $step <> 0
-      UNION ALL SELECT 'a pack of ' || i.code, k.quantity FROM pack k JOIN item i ON i.id = k.item_id
-      WHERE i.unit = $unit AND k.quantity % $step <> 0
-      UNION ALL SELECT 'kit ' || s.code, c.quantity FROM kit_content c JOIN item i ON i.id = c.item_id JOIN item s ON s.id = c.kit_id
-      WHERE i.unit = $unit AND c.quantity % $step <> 0`,
+    "SELECT stands_in AS place, quantity FROM quantity_in_use WHERE unit = $unit AND quantity % $step <> 0",
     { unit, step },
   );
   const finest = new Map<string, string>();

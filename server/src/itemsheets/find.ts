@@ -19,11 +19,11 @@ const SORT_BY: Record<QueryOf<typeof routes.items>["sort"], string> = {
 /** Items that lack something of their own; what a product lacks through a part stands at the part. */
 const LACKING = `CASE i.kind
   WHEN 'service' THEN i.standard_cost IS NULL
-  WHEN 'kit' THEN NOT EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id)
-    OR COALESCE((SELECT price_rule FROM kit WHERE item_id = i.id), 'own') = 'own' AND i.price IS NULL
+  WHEN 'kit' THEN NOT EXISTS (SELECT 1 FROM kit_part WHERE kit_id = i.id)
+    OR COALESCE((SELECT price_rule FROM kit_head WHERE item_id = i.id), 'own') = 'own' AND i.price IS NULL
   WHEN 'built' THEN ${mainInForce("i.id")} IS NULL
   ELSE i.state = 'active' AND NOT EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id)
-    OR i.standard_cost IS NULL AND NOT EXISTS (SELECT 1 FROM movement WHERE item_id = i.id)
+    OR i.standard_cost IS NULL AND NOT EXISTS (SELECT 1 FROM stock_movement WHERE item_id = i.id)
   END`;
 
 export type ItemQuery = QueryOf<typeof routes.items>;

@@ -1,7 +1,11 @@
 import { Refusal } from "@yosegi/contract";
+import { removeCustomValues } from "../customfields/index.ts";
 import type { ItemTableRow, Reading, Writing } from "../db/index.ts";
 import { itemById, USES, useWords } from "../items/index.ts";
-import { inForce } from "../lists/index.ts";
+import { inForce, removeLists } from "../lists/index.ts";
+
+const openUse = (use: string) =>
+  `EXISTS (SELECT 1 FROM item_use WHERE item_id = $id AND use = '${use}' AND open)`;
 
 /** An archived item is offered nowhere, so nothing that is still to happen may need it. */
 export async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<void> {
@@ -13,17 +17,12 @@ export async function refuseArchive(ctx: Reading, item: ItemTableRow): Promise<v
     list: string | null;
     kit: string | null;
   }>(
-    `SELECT EXISTS (SELECT 1 FROM balance WHERE item_id = $id AND quantity > 0) AS stock,
-            EXISTS (SELECT 1 FROM build_line WHERE item_id = $id AND open > 0)
-              OR EXISTS (SELECT 1 FROM build WHERE product_id = $id AND stage IN ('draft', 'queued', 'on the bench')) AS build,
-            EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id AND open > 0) AS coming,
-            EXISTS (SELECT 1 FROM order_component WHERE item_id = $id AND open > 0)
-              OR EXISTS (SELECT 1 FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $id AND o.stage = 'open') AS sold,
-            (SELECT group_concat(p.code, ', ') FROM (SELECT DISTINCT p.code FROM revision_line l
-               JOIN revision v ON v.id = l.revision_id JOIN parts_list s ON s.id = v.list_id JOIN item p ON p.id = s.product_id
-              WHERE l.item_id = $id AND v.id = ${inForce("s.id")} AND p.state <> 'archived' LIMIT 5) p) AS list,
-            (SELECT group_concat(k.code, ', ') FROM (SELECT DISTINCT k.code FROM kit_content c JOIN item k ON k.id = c.kit_id
-              WHERE c.item_id = $id AND k.state <> 'archived' LIMIT 5) k) AS kit`,
+    `SELECT ${openUse("stock")} AS stock, ${openUse("build")} AS build, ${openUse("purchase")} AS coming, ${openUse("order")} AS sold,
+            (SELECT group_concat(code, ', ') FROM (SELECT DISTINCT p.code FROM list_part l
+               JOIN revision_head v ON v.id = l.revision_id JOIN item p ON p.id = v.product_id
+              WHERE l.item_id = $id AND l.instead_of IS NULL AND v.id = ${inForce("v.list_id")} AND p.state <> 'archived' LIMIT 5)) AS list,
+            (SELECT group_concat(code, ', ') FROM (SELECT DISTINCT k.code FROM kit_part c JOIN item k ON k.id = c.kit_id
+              WHERE c.item_id = $id AND c.instead_of IS NULL AND k.state <> 'archived' LIMIT 5)) AS kit`,
     { id: item.id, today: ctx.today },
   );
   const { code } = item;
@@ -42,8 +41,8 @@ export async function removeItem(ctx: Writing, id: number): Promise<void> {
   const uses = await usesOf(ctx, id);
   if (uses !== null && !(await onlyOwn(ctx, id)))
     throw new Refusal("item-used", { code: item.code, what: uses });
-  await ctx.sql.run("DELETE FROM custom_value WHERE owner = 'item' AND owner_id = $id", { id });
-  await ctx.sql.run("DELETE FROM parts_list WHERE product_id = $id", { id });
+  await removeCustomValues(ctx, "item", id);
+  await removeLists(ctx, id);
   await ctx.sql.run("DELETE FROM item WHERE id = $id", { id });
 }
 
@@ -58,14 +57,7 @@ export async function usesOf(ctx: Reading, id: number): Promise<string | null> {
 /** Whether all that names an item is its own list or contents, which go with it. */
 async function onlyOwn(ctx: Reading, id: number): Promise<boolean> {
   const row = await ctx.sql.one<{ named: number }>(
-    `SELECT EXISTS (SELECT 1 FROM movement WHERE item_id = $id) OR EXISTS (SELECT 1 FROM build WHERE product_id = $id)
-         OR EXISTS (SELECT 1 FROM build_line WHERE item_id = $id)
-         OR EXISTS (SELECT 1 FROM purchase_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM purchase_need WHERE product_id = $id)
-         OR EXISTS (SELECT 1 FROM sales_line WHERE item_id = $id) OR EXISTS (SELECT 1 FROM order_component WHERE item_id = $id)
-         OR EXISTS (SELECT 1 FROM revision_line WHERE item_id = $id)
-         OR EXISTS (SELECT 1 FROM line_substitute WHERE item_id = $id) OR EXISTS (SELECT 1 FROM kit_content WHERE item_id = $id)
-         OR EXISTS (SELECT 1 FROM kit_swap WHERE item_id = $id) OR EXISTS (SELECT 1 FROM revision WHERE starts_after = $id)
-         OR EXISTS (SELECT 1 FROM replacement WHERE part_id = $id OR successor_id = $id) AS named`,
+    "SELECT EXISTS (SELECT 1 FROM item_use WHERE item_id = $id AND use NOT IN ('stock', 'list', 'kit')) AS named",
     { id },
   );
   return row?.named === 0;

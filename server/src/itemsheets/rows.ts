@@ -29,12 +29,13 @@ interface FullRow extends BriefRow, CostRow, StockRow {
 /** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
   const rows = await ctx.sql.all<FullRow>(
-    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, i.price, i.price_per, i.price_unit,
+    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, s.price, s.price_per, s.price_unit,
             COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
             CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
-                        WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_content WHERE kit_id = i.id) ELSE 0 END AS has_list,
+                        WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_part WHERE kit_id = i.id) ELSE 0 END AS has_list,
             EXISTS (SELECT 1 FROM item_supplier WHERE item_id = i.id) AS has_supplier
-       FROM json_each($ids) ids JOIN item i ON i.id = ids.value JOIN unit u ON u.code = i.unit
+       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value
+       JOIN item_cost c ON c.item_id = i.id JOIN item_price s ON s.item_id = i.id
        LEFT JOIN item_group g ON g.id = i.group_id ${joinStock("i.id", IDS)}`,
     { ids: asJson(ids), today: ctx.today },
   );

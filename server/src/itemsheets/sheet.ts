@@ -15,7 +15,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   const item = await itemById(ctx, id);
   const row = firstOf(await itemRows(ctx, [id]));
   const held = await reservations(ctx, [id]);
-  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM location WHERE id = $place", {
+  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM location_head WHERE id = $place", {
     place: item.home_location_id,
   });
   const list = await ctx.sql.one<{ revision: number | null }>(`SELECT ${mainInForce("$id")} AS revision`, {
@@ -58,7 +58,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
 /** What one unit cost when it was last bought or taken in. */
 async function lastCost(ctx: Reading, id: number): Promise<string | null> {
   const row = await ctx.sql.one<{ quantity: number; value: number }>(
-    `SELECT m.quantity, m.value FROM movement m
+    `SELECT m.quantity, m.value FROM stock_movement m
       WHERE m.item_id = $id AND m.from_location IS NULL AND m.purpose IN ('opening', 'bought') ORDER BY m.id DESC LIMIT 1`,
     { id },
   );

@@ -12,7 +12,7 @@ export async function stockByBin(ctx: Reading, item: number) {
     quantity: number;
   }>(
     `SELECT p.name AS store, COALESCE(o.number, b.bin) AS bin, b.lot, b.serial, l.expiry, b.quantity
-       FROM balance b LEFT JOIN build o ON b.owner = 'build' AND o.id = b.owner_id JOIN location p ON p.id = b.location_id LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
+       FROM stock_balance b LEFT JOIN build_head o ON b.owner = 'build' AND o.id = b.owner_id JOIN location_head p ON p.id = b.location_id LEFT JOIN lot_head l ON l.item_id = b.item_id AND l.code = b.lot
       WHERE b.item_id = $item AND b.quantity > 0
       ORDER BY l.expiry IS NULL, l.expiry, b.lot, p.name, b.bin, b.serial`,
     { item },

@@ -3,4 +3,4 @@ export { costsWithKits } from "./costs.ts";
 export { type KeptKit, loadKits } from "./kits.ts";
 export { kitPrice } from "./price.ts";
 export { kitRoutes } from "./routes.ts";
-export { copyKit, writeKits } from "./writing.ts";
+export { copyKit, type StoredContent, writeContents, writeKits } from "./writing.ts";

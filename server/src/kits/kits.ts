@@ -51,7 +51,7 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
   }>(
     `SELECT c.kit_id AS kit, c.line, c.item_id AS item, c.quantity, i.not_stock_tracked, c.swap,
             c.quantity_may_change AS changes, c.may_be_left_out AS left_out
-       FROM json_each($ids) ids JOIN kit_content c ON c.kit_id = ids.value JOIN item i ON i.id = c.item_id
+       FROM json_each($ids) ids JOIN kit_content c ON c.kit_id = ids.value JOIN item_head i ON i.id = c.item_id
       ORDER BY c.kit_id, c.line`,
     { ids },
   );

@@ -1,7 +1,7 @@
 import type { Kit, KitBody } from "@yosegi/contract";
-import { checkKit, decimal, type KitDraft, moneyToWhole } from "@yosegi/core";
+import { checkKit, decimal, type KitDraft } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
-import { checkCurrency, itemById } from "../items/index.ts";
+import { checkCurrency, itemById, setPrice } from "../items/index.ts";
 import { factsFor } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { kitAnswer } from "./answer.ts";
@@ -23,10 +23,7 @@ export async function saveKit(ctx: Writing, id: number, body: KitBody): Promise<
   const facts = await factsFor(ctx, [item.code, ...body.contents.flatMap((c) => [c.item, ...c.swaps])]);
   refuseProblems(checkKit(draft, -1, facts), (p) => (p.row < 0 ? p.field : `contents.${p.row}.${p.field}`));
   if (body.price !== null) checkCurrency(ctx, "price", decimal(body.price));
-  await ctx.models.item.update(
-    { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await setPrice(ctx, id, body.price === null ? null : decimal(body.price));
   await writeKits(ctx, [draft], facts.items);
   return kitAnswer(ctx, await itemById(ctx, id));
 }

@@ -87,3 +87,30 @@ export async function copyKit(ctx: Writing, from: number, to: number): Promise<v
     to,
   });
 }
+
+/** A content as a replacement keeps it. */
+export type StoredContent = [item: number, quantity: number, swaps: number[]];
+
+/** What kits contain, in the place of what they did: their lines stay, with other items, quantities and swaps. */
+export async function writeContents(
+  ctx: Writing,
+  kits: readonly { kit: number; contents: readonly StoredContent[] }[],
+): Promise<void> {
+  const lines = kits.flatMap(({ kit, contents }) =>
+    contents.map(([item, quantity, swaps], i) => ({ kit, line: i + 1, item, quantity, swaps })),
+  );
+  await ctx.sql.run(
+    `UPDATE kit_content SET item_id = r.value ->> 'item', quantity = r.value ->> 'quantity'
+       FROM json_each($lines) r WHERE kit_id = r.value ->> 'kit' AND line = r.value ->> 'line'`,
+    { lines: asJson(lines) },
+  );
+  await ctx.sql.run("DELETE FROM kit_swap WHERE kit_id IN (SELECT value FROM json_each($kits))", {
+    kits: asJson(kits.map(({ kit }) => kit)),
+  });
+  await ctx.sql.run(
+    `INSERT INTO kit_swap (kit_id, line, position, item_id)
+     SELECT l.value ->> 'kit', l.value ->> 'line', s.key, s.value
+       FROM json_each($lines) l JOIN json_each(l.value, '$.swaps') s`,
+    { lines: asJson(lines) },
+  );
+}

@@ -37,7 +37,7 @@ export async function labels(ctx: Reading): Promise<AnswerOf<typeof routes.label
   const rows = await ctx.sql.all<Row>(
     `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.created_at AS made, n.name AS person,
             p.name AS printed_by, l.printed_at
-       FROM label l JOIN person n ON n.id = l.created_by LEFT JOIN person p ON p.id = l.printed_by
+       FROM label l JOIN person_name n ON n.id = l.created_by LEFT JOIN person_name p ON p.id = l.printed_by
       WHERE l.id IN (SELECT id FROM (SELECT id, SUM(copies) OVER (ORDER BY id) - copies AS before FROM label
                                       WHERE printed_at IS NULL) WHERE before < ${LABELS_AT_ONCE})
          OR l.id IN (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})

@@ -35,7 +35,7 @@ export async function refuseTooEarly(ctx: Reading, day: Day, movements: readonly
     if (works > first) [first, item] = [works, movement.item];
   }
   if (first === day) return;
-  const row = await ctx.sql.one<{ code: string }>("SELECT code FROM item WHERE id = $item", { item });
+  const row = await ctx.sql.one<{ code: string }>("SELECT code FROM item_head WHERE id = $item", { item });
   throw Refusal.at("day", "too-early", { code: row?.code ?? "", day, first });
 }
 

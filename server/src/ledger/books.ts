@@ -54,7 +54,7 @@ async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
        FROM json_each($ids) ids
        JOIN balance b ON b.item_id = ids.value AND b.quantity > 0
        JOIN location p ON p.id = b.location_id
-       JOIN item i ON i.id = b.item_id
+       JOIN item_head i ON i.id = b.item_id
        LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
        LEFT JOIN serial s ON s.item_id = b.item_id AND s.code = b.serial`,
     { ids },

@@ -37,7 +37,7 @@ async function serialMoves(
        FROM json_each($keys) k
        JOIN movement m ON m.item_id = k.value ->> 0 AND m.serial = k.value ->> 1 AND m.serial <> '' AND m.quantity > 0
        JOIN posting o ON o.id = m.posting_id
-       LEFT JOIN location p ON p.id = m.to_location LEFT JOIN build b ON m.to_owner = 'build' AND b.id = m.to_owner_id
+       LEFT JOIN location p ON p.id = m.to_location LEFT JOIN build_head b ON m.to_owner = 'build' AND b.id = m.to_owner_id
       ORDER BY m.id`,
     { keys: asJson(keys.map(({ item, serial }) => [item, serial])) },
   );

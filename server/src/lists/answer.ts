@@ -29,9 +29,9 @@ interface HeadRow extends RevisionRow {
 const HEAD = `
   SELECT r.*, r.id = ${inForce("r.list_id")} AS in_force,
          m.name AS made_name, l.name AS locked_name, a.code AS after_code,
-         (SELECT COUNT(*) FROM build WHERE revision_id = r.id) AS builds
-    FROM revision r LEFT JOIN person m ON m.id = r.created_by LEFT JOIN person l ON l.id = r.locked_by
-    LEFT JOIN item a ON a.id = r.starts_after`;
+         (SELECT COUNT(*) FROM build_head WHERE revision_id = r.id) AS builds
+    FROM revision r LEFT JOIN person_name m ON m.id = r.created_by LEFT JOIN person_name l ON l.id = r.locked_by
+    LEFT JOIN item_head a ON a.id = r.starts_after`;
 
 function headOf(row: HeadRow): RevisionHead {
   return {
@@ -73,7 +73,7 @@ export async function productLists(ctx: Reading, product: number): Promise<Produ
 export async function listAnswer(ctx: Reading, revision: number): Promise<PartsListAnswer> {
   const head = await ctx.sql.one<HeadRow>(`${HEAD} WHERE r.id = $revision`, { revision, today: ctx.today });
   const owner = await ctx.sql.one<{ id: number; name: string; main: number; unit: string }>(
-    `SELECT p.id, p.name, p.main, i.unit FROM revision r JOIN parts_list p ON p.id = r.list_id JOIN item i ON i.id = p.product_id
+    `SELECT p.id, p.name, p.main, i.unit FROM revision r JOIN parts_list p ON p.id = r.list_id JOIN item_head i ON i.id = p.product_id
       WHERE r.id = $revision`,
     { revision },
   );

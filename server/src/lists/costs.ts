@@ -9,7 +9,7 @@ import {
 import { asJson, type Reading, rateFromWhole, rateOrNull } from "../db/index.ts";
 import { loadLists } from "./lists.ts";
 
-/** What a cost depends on, as a query reads it of an item `i` by `COST_COLUMNS`. */
+/** What a cost depends on, as a query reads it by `COST_COLUMNS` of `i` and `c`, its `item_head` and `item_cost`. */
 export interface CostRow {
   item: number;
   kind: ItemKind;
@@ -22,11 +22,11 @@ export interface CostRow {
   issued: string | null;
 }
 
-export const COST_COLUMNS = `i.id AS item, i.kind, i.standard_cost AS standard, i.cost_per,
+export const COST_COLUMNS = `i.id AS item, i.kind, c.standard_cost AS standard, c.cost_per,
   (SELECT COALESCE(SUM(quantity), 0) FROM owned_value WHERE item_id = i.id) AS pooled,
   (SELECT COALESCE(SUM(value), 0) FROM owned_value WHERE item_id = i.id) AS value,
   CASE WHEN NOT EXISTS (SELECT 1 FROM owned_value WHERE item_id = i.id AND quantity > 0) THEN
-    (SELECT json_array(quantity, value) FROM movement WHERE item_id = i.id AND to_location IS NULL AND quantity > 0
+    (SELECT json_array(quantity, value) FROM stock_movement WHERE item_id = i.id AND to_location IS NULL AND quantity > 0
       ORDER BY id DESC LIMIT 1) END AS issued`;
 
 /**
@@ -64,7 +64,8 @@ const idOf = ({ item }: { item: number }) => item;
 export async function costRows(ctx: Reading, items: ReadonlySet<number>): Promise<CostRow[]> {
   if (items.size === 0) return [];
   return ctx.sql.all<CostRow>(
-    `SELECT ${COST_COLUMNS} FROM json_each($ids) ids JOIN item i ON i.id = ids.value`,
+    `SELECT ${COST_COLUMNS} FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value
+       JOIN item_cost c ON c.item_id = i.id`,
     { ids: asJson(items) },
   );
 }

@@ -17,9 +17,11 @@ export async function factsFor(ctx: Reading, codes: Iterable<string>): Promise<N
 
 export async function factsOf(ctx: Reading, items: Known): Promise<NamedFacts> {
   const stores = await ctx.sql.all<{ id: number; key: string }>(
-    "SELECT id, name_key AS key FROM location WHERE kind = 'store'",
+    "SELECT id, name_key AS key FROM location_head WHERE kind = 'store'",
   );
-  const people = await ctx.sql.all<{ id: number; key: string }>("SELECT id, name_key AS key FROM person");
+  const people = await ctx.sql.all<{ id: number; key: string }>(
+    "SELECT id, name_key AS key FROM person_name",
+  );
   const byKey = (rows: { id: number; key: string }[]) => new Map(rows.map((row) => [row.key, row.id]));
   const [storeIds, personIds] = [byKey(stores), byKey(people)];
   return {

@@ -70,15 +70,15 @@ export async function loadRevisions(
   const heads = await ctx.sql.all<
     Pick<RevisionRow, "id" | "makes" | "usual" | "overhead" | "extra" | "yield"> & { decimals: number }
   >(
-    `SELECT r.id, r.makes, r.usual, r.overhead, r.extra, r.yield, u.decimals
+    `SELECT r.id, r.makes, r.usual, r.overhead, r.extra, r.yield, i.decimals
        FROM json_each($ids) ids JOIN revision r ON r.id = ids.value JOIN parts_list p ON p.id = r.list_id
-       JOIN item i ON i.id = p.product_id JOIN unit u ON u.code = i.unit`,
+       JOIN item_head i ON i.id = p.product_id`,
     { ids },
   );
   const rows = await ctx.sql.all<FullRow>(
     `SELECT l.revision_id AS revision, l.line, ${LINE_COLUMNS}, l.optional, l.drawn_at, l.location_id AS store, l.note, l.share,
             l.person_id AS person
-       FROM json_each($ids) ids JOIN revision_line l ON l.revision_id = ids.value JOIN item i ON i.id = l.item_id
+       FROM json_each($ids) ids JOIN revision_line l ON l.revision_id = ids.value JOIN item_head i ON i.id = l.item_id
       ORDER BY l.revision_id, l.line`,
     { ids },
   );

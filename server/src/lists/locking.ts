@@ -21,7 +21,7 @@ interface OwnedRevision extends RevisionRow {
 export async function revisionById(ctx: Reading, id: number): Promise<OwnedRevision> {
   const row = await ctx.sql.one<OwnedRevision>(
     `SELECT r.*, p.product_id AS product, i.code FROM revision r JOIN parts_list p ON p.id = r.list_id
-       JOIN item i ON i.id = p.product_id WHERE r.id = $id`,
+       JOIN item_head i ON i.id = p.product_id WHERE r.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "revision", id });
@@ -95,7 +95,7 @@ export async function removeRevision(ctx: Writing, id: number): Promise<ProductL
   refuseState(revision, "draft", "thrown away");
   await ctx.sql.run("DELETE FROM revision WHERE id = $id", { id });
   const rest = await ctx.sql.one<{ rest: number; built: number }>(
-    `SELECT EXISTS (SELECT 1 FROM revision WHERE list_id = $list) AS rest, EXISTS (SELECT 1 FROM build WHERE list_id = $list) AS built`,
+    `SELECT EXISTS (SELECT 1 FROM revision WHERE list_id = $list) AS rest, EXISTS (SELECT 1 FROM build_head WHERE list_id = $list) AS built`,
     { list: revision.list_id },
   );
   if (rest?.built && !rest.rest) throw new Refusal("revision-only", { code: revision.code });

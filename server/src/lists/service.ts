@@ -12,12 +12,11 @@ import {
   codeKey,
   decimal,
   type ListDraft,
-  moneyToWhole,
   type Problem,
   reporter,
 } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
-import { checkCurrency, itemById, productById } from "../items/index.ts";
+import { checkCurrency, itemById, productById, setPrice } from "../items/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { listAnswer, productLists } from "./answer.ts";
 import { codesIn, factsFor, listOf } from "./facts.ts";
@@ -34,11 +33,7 @@ export async function saveList(ctx: Writing, id: number, body: ListDraftBody): P
   problems.push(...checkLines(draft, facts));
   refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
   if (body.price) checkCurrency(ctx, "price", decimal(body.price));
-  if (body.price !== undefined)
-    await ctx.models.item.update(
-      { price: body.price === null ? null : moneyToWhole(decimal(body.price)) },
-      { where: { id }, transaction: ctx.transaction },
-    );
+  if (body.price !== undefined) await setPrice(ctx, id, body.price === null ? null : decimal(body.price));
   const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
   return listAnswer(ctx, await writeDraft(ctx, list, listOf(draft, facts)));
 }

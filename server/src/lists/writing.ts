@@ -59,7 +59,7 @@ async function listsOf(ctx: Reading, wanted: readonly ListName[]) {
 /** Whether a name is that of a product's main list, existing or to be created. */
 export async function mainListNames(ctx: Reading): Promise<(product: string, list: string) => boolean> {
   const rows = await ctx.sql.all<{ product: string; list: string }>(
-    `SELECT i.code_key AS product, l.name_key AS list FROM parts_list l JOIN item i ON i.id = l.product_id WHERE l.main = 1`,
+    `SELECT i.code_key AS product, l.name_key AS list FROM parts_list l JOIN item_head i ON i.id = l.product_id WHERE l.main = 1`,
   );
   const names = new Map(rows.map((row) => [row.product, row.list]));
   return (product, list) => (names.get(codeKey(product)) ?? codeKey(MAIN)) === codeKey(list);
@@ -256,3 +256,8 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
 
 const substituteRows = ({ revision, number, line }: { revision: number; number: number; line: FullLine }) =>
   line.substitutes.map((s, position) => [revision, number, position, s.item, quantityToWhole(s.quantity)]);
+
+/** Removes all lists of a product that is removed itself. */
+export async function removeLists(ctx: Writing, product: number): Promise<void> {
+  await ctx.models.partsList.destroy({ where: { product_id: product }, transaction: ctx.transaction });
+}

@@ -1,3 +1,4 @@
+export { auditOrders } from "./audit.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";

@@ -34,7 +34,7 @@ export interface OrderTableRow {
 
 const ORDER = `SELECT o.id, o.number, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
   o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
-  (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm f ON f.id = o.customer_id`;
+  (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
   const row = await ctx.sql.one<OrderTableRow>(`${ORDER} WHERE o.id = $id`, { id });

@@ -210,7 +210,7 @@ interface CheckedLine {
 /** Checks the lines of an order and says what each takes: itself, or what is in the kit now; work takes nothing. */
 async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<CheckedLine[]> {
   const found = await ctx.sql.all<{ id: number }>(
-    "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item i ON i.id = ids.value",
+    "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
     { ids: asJson(lines.map((line) => line.item)) },
   );
   const wanted = found.map((item) => item.id);

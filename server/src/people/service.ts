@@ -1,5 +1,5 @@
 import { type BodyOf, type Company, type Person, Refusal, type routes } from "@yosegi/contract";
-import { codeKey, dayIn } from "@yosegi/core";
+import { codeKey, type Decimal, dayIn, quantityToWhole } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 
 export function companyAnswer(ctx: Reading): Company | null {
@@ -54,4 +54,9 @@ function isTimeZone(zone: string): boolean {
     if (error instanceof RangeError) return false;
     throw error;
   }
+}
+
+/** Remembers the margin that prices are looked over for, in percent. */
+export async function setMarginWish(ctx: Writing, percent: Decimal): Promise<void> {
+  await ctx.sql.run("UPDATE company SET margin_wish = $wish", { wish: quantityToWhole(percent) });
 }

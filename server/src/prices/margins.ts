@@ -15,8 +15,8 @@ export async function lowMargins(
   const kept = ctx.company?.margin_wish ?? null;
   const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromWhole(kept);
   const sold = await ctx.sql.all<{ id: number }>(
-    `SELECT i.id FROM item i LEFT JOIN kit k ON k.item_id = i.id
-      WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (i.price IS NOT NULL OR k.price_rule = 'sum')
+    `SELECT i.id FROM item_head i JOIN item_price p ON p.item_id = i.id LEFT JOIN kit_head k ON k.item_id = i.id
+      WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (p.price IS NOT NULL OR k.price_rule = 'sum')
       ORDER BY i.code_key`,
   );
   const ids = sold.map((row) => row.id);

@@ -1,8 +1,9 @@
 import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
-import { decimal, moneyToWhole, quantityToWhole } from "@yosegi/core";
-import { asJson, type Writing } from "../db/index.ts";
-import { briefs, checkCurrency } from "../items/index.ts";
+import { decimal } from "@yosegi/core";
+import type { Writing } from "../db/index.ts";
+import { briefs, checkCurrency, setPrices } from "../items/index.ts";
 import { loadKits } from "../kits/index.ts";
+import { setMarginWish } from "../people/index.ts";
 
 /** Gives several items new prices at once, and remembers the margin wished for. */
 export async function reprice(ctx: Writing, body: BodyOf<typeof routes.reprice>): Promise<number> {
@@ -14,12 +15,10 @@ export async function reprice(ctx: Writing, body: BodyOf<typeof routes.reprice>)
     checkCurrency(ctx, `prices.${i}.price`, decimal(price));
     if (kits.get(item)?.priceRule === "sum") throw Refusal.at(`prices.${i}.price`, "price-follows", { code });
   }
-  // What is told here is told for one of each.
-  await ctx.sql.run(
-    `UPDATE item SET price = r.value ->> 'price', price_per = 1000000, price_unit = ''
-       FROM json_each($rows) r WHERE item.id = r.value ->> 'item'`,
-    { rows: asJson(body.prices.map(({ item, price }) => ({ item, price: moneyToWhole(decimal(price)) }))) },
+  await setPrices(
+    ctx,
+    body.prices.map(({ item, price }) => ({ item, price: decimal(price) })),
   );
-  await ctx.sql.run("UPDATE company SET margin_wish = $wish", { wish: quantityToWhole(decimal(body.wish)) });
+  await setMarginWish(ctx, decimal(body.wish));
   return body.prices.length;
 }

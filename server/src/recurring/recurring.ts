@@ -23,7 +23,7 @@ async function rowsOf(ctx: Reading): Promise<Row[]> {
   return ctx.sql.all<Row>(
     `SELECT s.id, s.product_id AS product, s.quantity, s.weekdays, s.starts, s.assigned_to AS assigned, n.name AS person,
             s.note, s.last_day, s.created_by
-       FROM recurring_build s LEFT JOIN person n ON n.id = s.assigned_to ORDER BY s.id`,
+       FROM recurring_build s LEFT JOIN person_name n ON n.id = s.assigned_to ORDER BY s.id`,
   );
 }
 
@@ -74,7 +74,10 @@ export async function writeStanding(
   const { assigned } = body;
   const product = await buildable(ctx, body.product);
   const quantity = await checkQuantity(ctx, product, body.quantity);
-  if (assigned !== null && !(await ctx.sql.one("SELECT 1 FROM person WHERE id = $assigned", { assigned })))
+  if (
+    assigned !== null &&
+    !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
+  )
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   const columns = {
     product: body.product,

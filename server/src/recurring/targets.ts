@@ -21,7 +21,7 @@ export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
     planned: number;
   }>(
     `SELECT k.product_id AS product, k.target AS keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
-       FROM stock_target k JOIN item i ON i.id = k.product_id
+       FROM stock_target k JOIN item_head i ON i.id = k.product_id
        LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
                          SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
                     FROM build_rest WHERE product_id IN (SELECT product_id FROM stock_target) GROUP BY product_id) r

@@ -22,7 +22,7 @@ import {
 } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { briefs, itemById, knownItems, loadUnits, stockedRow, unitNamed } from "../items/index.ts";
-import { type KeptKit, loadKits } from "../kits/index.ts";
+import { type KeptKit, loadKits, type StoredContent, writeContents } from "../kits/index.ts";
 import { addRevisions, currentCosts, type FullList, inForce, loadRevisions } from "../lists/index.ts";
 
 type Asked = BodyOf<typeof routes.previewReplacement>;
@@ -158,9 +158,9 @@ async function planLists(
     service: number;
   }>(
     `SELECT DISTINCT p.id AS list, p.product_id AS product, i.code, p.name, r.id AS revision,
-            EXISTS (SELECT 1 FROM item WHERE id = $part AND kind = 'service') AS service
+            EXISTS (SELECT 1 FROM item_head WHERE id = $part AND kind = 'service') AS service
        FROM revision_line l JOIN revision r ON r.id = l.revision_id JOIN parts_list p ON p.id = r.list_id
-       JOIN item i ON i.id = p.product_id
+       JOIN item_head i ON i.id = p.product_id
       WHERE r.id = ${inForce("p.id")} AND (l.item_id = $part OR EXISTS
             (SELECT 1 FROM line_substitute s WHERE s.revision_id = l.revision_id AND s.line = l.line AND s.item_id = $part))
       ORDER BY i.code_key, p.main DESC, p.name_key`,
@@ -194,7 +194,7 @@ async function planKits(
   item: { code: string; kind: string },
 ): Promise<Plan["kits"]> {
   const rows = await ctx.sql.all<{ kit: number }>(
-    `SELECT kit_id AS kit FROM kit_content WHERE item_id = $part UNION SELECT kit_id FROM kit_swap WHERE item_id = $part`,
+    "SELECT DISTINCT kit_id AS kit FROM kit_part WHERE item_id = $part ORDER BY kit_id",
     { part },
   );
   const kits = await loadKits(
@@ -329,37 +329,11 @@ async function insert(ctx: Writing, r: Replacement): Promise<number> {
   return row.id;
 }
 
-type StoredContent = [item: number, quantity: number, swaps: number[]];
-
 const contentsOf = (kit: KeptKit): StoredContent[] =>
   kit.contents.map((c) => [c.item, quantityToWhole(c.quantity), c.swaps]);
 
 /** What a replacement changes of a kit's contents, to be compared and brought back. */
 const kitText = (kit: KeptKit): string => asJson(contentsOf(kit));
-
-/** What kits contain, in the place of what they did: their lines stay, with other items, quantities and swaps. */
-async function writeContents(
-  ctx: Writing,
-  kits: readonly { kit: number; contents: readonly StoredContent[] }[],
-): Promise<void> {
-  const lines = kits.flatMap(({ kit, contents }) =>
-    contents.map(([item, quantity, swaps], i) => ({ kit, line: i + 1, item, quantity, swaps })),
-  );
-  await ctx.sql.run(
-    `UPDATE kit_content SET item_id = r.value ->> 'item', quantity = r.value ->> 'quantity'
-       FROM json_each($lines) r WHERE kit_id = r.value ->> 'kit' AND line = r.value ->> 'line'`,
-    { lines: asJson(lines) },
-  );
-  await ctx.sql.run("DELETE FROM kit_swap WHERE kit_id IN (SELECT value FROM json_each($kits))", {
-    kits: asJson(kits.map(({ kit }) => kit)),
-  });
-  await ctx.sql.run(
-    `INSERT INTO kit_swap (kit_id, line, position, item_id)
-     SELECT l.value ->> 'kit', l.value ->> 'line', s.key, s.value
-       FROM json_each($lines) l JOIN json_each(l.value, '$.swaps') s`,
-    { lines: asJson(lines) },
-  );
-}
 
 interface Row {
   id: number;
@@ -381,8 +355,8 @@ export async function replacements(ctx: Reading, id = 0): Promise<ReplacementRow
     `SELECT r.id, p.code AS part, s.code AS successor, r.per, r.for_parts, n.name AS person, r.moment, u.name AS undone_by,
             r.undone_at, (SELECT COUNT(*) FROM replacement_list WHERE replacement_id = r.id) AS lists,
             (SELECT COUNT(*) FROM replacement_kit WHERE replacement_id = r.id) AS kits
-       FROM replacement r JOIN item p ON p.id = r.part_id JOIN item s ON s.id = r.successor_id
-       JOIN person n ON n.id = r.person_id LEFT JOIN person u ON u.id = r.undone_by
+       FROM replacement r JOIN item_head p ON p.id = r.part_id JOIN item_head s ON s.id = r.successor_id
+       JOIN person_name n ON n.id = r.person_id LEFT JOIN person_name u ON u.id = r.undone_by
       WHERE $id = 0 OR r.id = $id ORDER BY r.id DESC`,
     { id },
   );
@@ -418,8 +392,8 @@ interface ReplacedList {
 async function listsOf(ctx: Reading, id: number): Promise<ReplacedList[]> {
   return ctx.sql.all<ReplacedList>(
     `SELECT x.list_id AS list, x.revision_id AS revision, x.before_id AS before, x.before_state AS state, i.code,
-            (SELECT COUNT(*) FROM build WHERE revision_id = x.revision_id) AS builds, ${inForce("x.list_id", "$today")} AS now
-       FROM replacement_list x JOIN parts_list p ON p.id = x.list_id JOIN item i ON i.id = p.product_id
+            (SELECT COUNT(*) FROM build_head WHERE revision_id = x.revision_id) AS builds, ${inForce("x.list_id", "$today")} AS now
+       FROM replacement_list x JOIN parts_list p ON p.id = x.list_id JOIN item_head i ON i.id = p.product_id
       WHERE x.replacement_id = $id`,
     { id, today: ctx.today },
   );
@@ -427,7 +401,7 @@ async function listsOf(ctx: Reading, id: number): Promise<ReplacedList[]> {
 
 async function kitsOf(ctx: Reading, id: number) {
   return ctx.sql.all<{ kit: number; before: string; after: string; code: string }>(
-    `SELECT x.kit_id AS kit, x.before, x.after, i.code FROM replacement_kit x JOIN item i ON i.id = x.kit_id
+    `SELECT x.kit_id AS kit, x.before, x.after, i.code FROM replacement_kit x JOIN item_head i ON i.id = x.kit_id
       WHERE x.replacement_id = $id`,
     { id },
   );
@@ -467,7 +441,7 @@ export async function undoReplacement(ctx: Writing, id: number): Promise<Replace
   });
   await ctx.sql.run(
     `UPDATE revision SET state = 'draft', locked_by = NULL, locked_at = NULL, lock_note = ''
-      WHERE id IN (SELECT value FROM json_each($drafts)) AND NOT EXISTS (SELECT 1 FROM build WHERE revision_id = revision.id)`,
+      WHERE id IN (SELECT value FROM json_each($drafts)) AND NOT EXISTS (SELECT 1 FROM build_head WHERE revision_id = revision.id)`,
     { drafts: asJson(lists.filter((list) => list.state === "draft").map((list) => list.before)) },
   );
   await writeContents(

@@ -54,10 +54,10 @@ export async function movements(
             CASE m.source WHEN 'build' THEN m.source_id END AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
             COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
             COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
-       FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person n ON n.id = o.person_id
+       FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person_name n ON n.id = o.person_id
        LEFT JOIN location f ON f.id = m.from_location LEFT JOIN location t ON t.id = m.to_location
-       LEFT JOIN build fb ON m.from_owner = 'build' AND fb.id = m.from_owner_id
-       LEFT JOIN build tb ON m.to_owner = 'build' AND tb.id = m.to_owner_id
+       LEFT JOIN build_head fb ON m.from_owner = 'build' AND fb.id = m.from_owner_id
+       LEFT JOIN build_head tb ON m.to_owner = 'build' AND tb.id = m.to_owner_id
       WHERE ${where} AND ($before = 0 OR m.id < $before) ORDER BY m.id DESC LIMIT $limit`,
     { ...bind, before: query.before ?? 0, limit: query.limit },
   );
@@ -94,11 +94,11 @@ export async function knownStock(
   const keys = asJson((rows ?? []).map((row) => codeKey(row.item)));
   const all = rows === null ? 1 : 0;
   const lots = await ctx.sql.all<{ key: string; code: string; expiry: Day | null }>(
-    `SELECT i.code_key AS key, l.code, l.expiry FROM item i JOIN lot l ON l.item_id = i.id WHERE ${KNOWN}`,
+    `SELECT i.code_key AS key, l.code, l.expiry FROM item_head i JOIN lot l ON l.item_id = i.id WHERE ${KNOWN}`,
     { keys, all },
   );
   const serials = await ctx.sql.all<{ item: number; key: string; serial: string }>(
-    `SELECT i.id AS item, i.code_key AS key, s.code AS serial FROM item i JOIN serial s ON s.item_id = i.id
+    `SELECT i.id AS item, i.code_key AS key, s.code AS serial FROM item_head i JOIN serial s ON s.item_id = i.id
       WHERE (${KNOWN}) AND ($all = 1 OR s.code IN (SELECT value FROM json_each($serials)))`,
     { keys, all, serials: asJson((rows ?? []).map((row) => row.serial)) },
   );

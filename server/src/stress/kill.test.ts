@@ -7,8 +7,8 @@ import { createInterface } from "node:readline";
 import { fileURLToPath } from "node:url";
 import { QueryTypes } from "sequelize";
 import { expect, it } from "vitest";
+import { audit } from "../audits.ts";
 import { openStore, read } from "../db/index.ts";
-import { audit } from "../ledger/index.ts";
 import { bareWorld } from "../testing/world.ts";
 import { LONG, makeScarce, queueSet } from "./scarce.ts";
 

@@ -12,8 +12,8 @@ import {
 } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { makeApp } from "../app.ts";
+import { audit } from "../audits.ts";
 import { openStore, read, type Store } from "../db/index.ts";
-import { audit } from "../ledger/index.ts";
 
 /** The day on which every test happens. */
 export const TODAY = "2026-11-23";

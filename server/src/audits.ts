@@ -1,0 +1,9 @@
+import { auditBuilds } from "./builds/index.ts";
+import { auditPurchases } from "./buying/index.ts";
+import type { Reading } from "./db/index.ts";
+import { type AuditDifference, auditLedger, compareAll } from "./ledger/index.ts";
+import { auditOrders } from "./orders/index.ts";
+
+/** Compares what is kept in step (balances, pools, reservations, documents) with the ledger; empty where all agrees. */
+export const audit = (ctx: Reading): Promise<AuditDifference[]> =>
+  compareAll(ctx, [auditLedger, auditBuilds, auditOrders, auditPurchases]);

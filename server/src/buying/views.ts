@@ -1,0 +1,20 @@
+/** What other areas may read of this one's tables (docs/architecture.md). */
+export const buyingViews = {
+  // `next`: the day on which the first of what is still to come is expected.
+  purchase_head: `
+SELECT p.id, p.number, p.supplier_id, p.stage,
+       (SELECT MIN(l.expected) FROM purchase_line l WHERE l.purchase_id = p.id AND l.open > 0) AS next
+  FROM purchase p`,
+  // What orders and drafts still ask for of an item.
+  purchase_demand: `
+SELECT l.purchase_id, l.item_id, CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END AS quantity
+  FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
+ WHERE p.stage = 'draft' OR l.open > 0`,
+  outbox_attachment: "SELECT outbox_id, file_id FROM outbox_file",
+  // What a line of a purchase order asks for, as far as it is for a build.
+  ordered_for_build: `
+SELECT n.build_id, p.id, p.number, p.supplier_id, p.stage, l.id AS line_id, l.position, l.item_id, l.quantity, l.received, l.closed,
+       l.price, l.price_per, n.quantity AS share
+  FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
+ WHERE n.build_id IS NOT NULL`,
+};
