@@ -3,6 +3,7 @@ import { type Day, decimal, quantityFromWhole, quantityToWhole, unallocated } fr
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
+import { ALLOCATION } from "./tables.ts";
 
 /** A build as far as order lines are linked to it; quantities in whole millionths. */
 interface Linkable {
@@ -130,10 +131,10 @@ async function leftOf(ctx: Reading, build: Linkable): Promise<number> {
 
 /** Writes a link; what the build had for the line already is added to. */
 async function writeLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
-  await ctx.sql.run(
-    `INSERT INTO allocation (build_id, line_id, quantity) VALUES ($build, $line, $quantity)
-         ON CONFLICT (build_id, line_id) DO UPDATE SET quantity = quantity + excluded.quantity`,
-    { build, line, quantity },
+  await ctx.sql.insert(
+    ALLOCATION,
+    [{ build_id: build, line_id: line, quantity }],
+    "ON CONFLICT (build_id, line_id) DO UPDATE SET quantity = quantity + excluded.quantity",
   );
 }
 
@@ -144,16 +145,14 @@ export async function unlinkOrder(ctx: Writing, id: number, line: number): Promi
   await dropLink(ctx, id, line);
 }
 
-const dropLink = (ctx: Writing, build: number, line: number) =>
-  ctx.sql.run("DELETE FROM allocation WHERE build_id = $build AND line_id = $line", { build, line });
+async function dropLink(ctx: Writing, build: number, line: number): Promise<void> {
+  await ctx.model(ALLOCATION).destroy({ where: { build_id: build, line_id: line } });
+}
 
 /** Leaves so much of a link, which keeps its place among the others of its build; nothing of it where that is zero. */
 async function keepOfLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
   if (quantity === 0) return dropLink(ctx, build, line);
-  await ctx.sql.run(
-    "UPDATE allocation SET quantity = $quantity WHERE build_id = $build AND line_id = $line",
-    { build, line, quantity },
-  );
+  await ctx.model(ALLOCATION).update({ quantity }, { where: { build_id: build, line_id: line } });
 }
 
 /** After a split: what the first build's orders have of it beyond what it still makes goes with the second. */

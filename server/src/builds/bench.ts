@@ -1,7 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import {
   buildOwner,
-  codeKey,
   type Day,
   lineOfItem,
   lyingWith,
@@ -15,46 +14,18 @@ import {
   sameOwner,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type BuildTableRow, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { firmById } from "../firms/index.ts";
 import { loadUnits } from "../items/index.ts";
-import { loadBooks, record } from "../ledger/index.ts";
+import { loadBooks, record, workLocation } from "../ledger/index.ts";
 import { buildById, type KeptLine, keptLines, openOf, refuseStage } from "./rows.ts";
 import { notEnough } from "./short.ts";
+import type { BuildTableRow } from "./tables.ts";
+import { BUILD, BUILD_LINE } from "./tables.ts";
 
-/** Where the parts of a build lie once they are handed out: our bench, or the workshop that does it. */
+/** Where the parts of a build lie once they are handed out: our bench, or the subcontractor that does it. */
 export async function benchName(ctx: Reading, build: BuildTableRow): Promise<string> {
-  const bench = "Bench";
-  if (build.subcontractor_id === null) return bench;
-  const firm = await ctx.models.firm.findByPk(build.subcontractor_id, { transaction: ctx.sql.transaction });
-  return firm?.get({ plain: true }).name ?? bench;
-}
-
-/** The bench, or the place of the firm that does the build, whatever it is called now; made when it is first needed. */
-async function benchPlace(ctx: Writing, build: BuildTableRow): Promise<number> {
-  const firm_id = build.subcontractor_id;
-  const kind = firm_id === null ? "bench" : "subcontractor";
-  const found = await ctx.sql.one<{ id: number }>(
-    "SELECT id FROM location_head WHERE kind = $kind AND firm_id IS $firm ORDER BY id",
-    { kind, firm: firm_id },
-  );
-  if (found) return found.id;
-  const name = await freeName(ctx, await benchName(ctx, build), kind);
-  const row = await ctx.models.location.create(
-    { name, name_key: codeKey(name), kind, firm_id },
-    { transaction: ctx.transaction },
-  );
-  return row.get({ plain: true }).id;
-}
-
-/** A name that no place has yet: a store, or another firm's place, may be called the same. */
-async function freeName(ctx: Reading, name: string, kind: string): Promise<string> {
-  for (let n = 1; ; n++) {
-    const candidate = n === 1 ? name : `${name} (${n === 2 ? kind : `${kind} ${n - 1}`})`;
-    const taken = await ctx.sql.one("SELECT 1 FROM location_head WHERE name_key = $key", {
-      key: codeKey(candidate),
-    });
-    if (!taken) return candidate;
-  }
+  return build.subcontractor_id === null ? "Bench" : (await firmById(ctx, build.subcontractor_id)).name;
 }
 
 /** Hands out what is drawn at pick, or all that is stocked where a workshop does the build. */
@@ -75,7 +46,11 @@ export async function handOut(
     ctx,
     drawn.map((line) => line.item),
   );
-  const to = { place: await benchPlace(ctx, build), bin: "", owner: buildOwner(id) };
+  const to = {
+    place: await workLocation(ctx, build.subcontractor_id, await benchName(ctx, build)),
+    bin: "",
+    owner: buildOwner(id),
+  };
   const plan = planHandOut(
     drawn.map(({ line, item, open, store }) => ({ line, item, quantity: open, store })),
     ready,
@@ -96,12 +71,12 @@ export async function handOut(
   await writeBench(ctx, build, lines, (line) =>
     (handed.get(line.line) ?? []).reduce((n, t) => n.plus(t.quantity), line.bench),
   );
-  await ctx.models.build.update(
+  await ctx.model(BUILD).update(
     {
       stage: "on the bench",
       ...(build.bench_at === null && { bench_by: ctx.person.id, bench_at: ctx.moment }),
     },
-    { where: { id }, transaction: ctx.transaction },
+    { where: { id } },
   );
 }
 
@@ -111,10 +86,7 @@ export async function putBackBuild(ctx: Writing, id: number, day: Day): Promise<
   refuseStage(build, "putBack");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
   await putAllBack(ctx, build, day);
-  await ctx.models.build.update(
-    { stage: "queued", bench_by: null, bench_at: null },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await ctx.model(BUILD).update({ stage: "queued", bench_by: null, bench_at: null }, { where: { id } });
 }
 
 /** The movements and figures of putting back; nothing where nothing lies there. */
@@ -149,16 +121,13 @@ export async function writeBench(
   const rows = lines.map((line) => {
     const bench = benchOf(line);
     return {
+      build_id: build.id,
       line: line.line,
       bench: quantityToWhole(bench),
       open: quantityToWhole(openOf(build, line, bench)),
     };
   });
-  await ctx.sql.run(
-    `UPDATE build_line SET bench = r.value ->> 'bench', open = r.value ->> 'open'
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
-    { build: build.id, rows: asJson(rows) },
-  );
+  await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
 }
 
 /** Where the parts that lie with a build came from, latest first; what a split brought, from the build it was split from. */

@@ -15,10 +15,12 @@ import {
   withOptions,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type BuildTableRow, type ItemTableRow, type Reading } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
 import { itemById, itemsById, loadUnits, unitNamed } from "../items/index.ts";
 import { inForce, loadRevisions } from "../lists/index.ts";
 import { buildsById, doneOf, type KeptLine, keptLines, linesOfBuilds } from "./rows.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 // What a build is made of is asked here, by its sheet, by the step that queues it, and by the check alike.
 

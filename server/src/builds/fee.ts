@@ -1,5 +1,6 @@
 import { type Decimal, MONEY_DECIMALS, quantityFromWhole, roundMoney, sum, valueAt } from "@yosegi/core";
-import { type BuildTableRow, type Reading, rateFromWhole } from "../db/index.ts";
+import { type Reading, rateFromWhole } from "../db/index.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 export interface Fee {
   total: Decimal;

@@ -11,14 +11,17 @@ import {
   ONE,
   quantityToWhole,
   split,
+  sum,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type BuildTableRow, together, type Writing } from "../db/index.ts";
+import { firstOf, groupBy, together, type Writing } from "../db/index.ts";
 import { ensureBins, record, storeWithBin } from "../ledger/index.ts";
 import { checkNumbers, partsOfUnits } from "./numbers.ts";
 import { lineAfter, type Planned, planOf } from "./planning.ts";
 import type { FinishedProduct, KeptLine } from "./rows.ts";
 import { notEnough } from "./short.ts";
+import type { BuildTableRow } from "./tables.ts";
+import { BUILD_LINE, FINISH, FINISH_LINE, FINISH_WORK, SERIAL_PART } from "./tables.ts";
 
 /** Finishes all or some of a build: the parts leave stock, the product arrives with what they and the work cost. */
 export async function finishBuild(ctx: Writing, id: number, body: FinishBody): Promise<void> {
@@ -112,61 +115,58 @@ async function writeFinish(
   posting: number,
 ): Promise<number> {
   const { cost } = plan;
-  const money = [cost.parts, cost.work, cost.overhead, cost.extra, cost.outside, cost.total].map(
-    moneyToWhole,
-  );
-  const [parts = 0, work = 0, overhead = 0, extra = 0, outside = 0, total = 0] = money;
-  const id = await ctx.sql.insert(
-    `INSERT INTO finish (build_id, posting_id, good, rejected, location_id, bin, lot, expiry, parts, work, overhead, extra, fee,
-                         total, stage_before)
-     VALUES ($build, $posting, $good, $rejected, $place, $bin, $lot, $expiry, $parts, $work, $overhead, $extra, $outside,
-             $total, $stage)`,
-    {
-      build: build.id,
-      posting,
-      place,
-      bin: body.bin,
-      stage: build.stage,
-      good: quantityToWhole(finish.good),
-      rejected: quantityToWhole(finish.rejected),
-      lot: finish.good.gt(0) ? body.lot : "",
-      expiry: finish.good.gt(0) ? body.expiry : null,
-      parts,
-      work,
-      overhead,
-      extra,
-      outside,
-      total,
-    },
-  );
+  const row = await ctx.model(FINISH).create({
+    build_id: build.id,
+    posting_id: posting,
+    good: quantityToWhole(finish.good),
+    rejected: quantityToWhole(finish.rejected),
+    location_id: place,
+    bin: body.bin,
+    lot: finish.good.gt(0) ? body.lot : "",
+    expiry: finish.good.gt(0) ? body.expiry : null,
+    parts: moneyToWhole(cost.parts),
+    work: moneyToWhole(cost.work),
+    overhead: moneyToWhole(cost.overhead),
+    extra: moneyToWhole(cost.extra),
+    fee: moneyToWhole(cost.outside),
+    total: moneyToWhole(cost.total),
+    stage_before: build.stage,
+  });
+  const { id } = row.get({ plain: true });
   const reasons = new Map(body.lines.map((line) => [line.line, line.reason]));
   const own = plan.lines.length - body.extra.length;
-  const rows = plan.lines.map((line, i) => [
-    line.line,
-    quantityToWhole(line.planned),
-    quantityToWhole(line.used),
-    moneyToWhole(line.cost),
-    moneyToWhole(line.differenceCost),
-    quantityToWhole(line.wasted),
-    quantityToWhole(line.fromBench),
-    quantityToWhole(line.back),
-    reasons.get(line.line) ?? body.extra[i - own]?.reason ?? "",
-  ]);
-  await ctx.sql.run(
-    `INSERT INTO finish_line (finish_id, line, planned, used, cost, difference_cost, scrapped, from_bench, returned, reason)
-     SELECT $finish, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
-            value ->> 8 FROM json_each($rows)`,
-    { finish: id, rows: asJson(rows) },
+  await ctx.sql.insert(
+    FINISH_LINE,
+    plan.lines.map((line, i) => ({
+      finish_id: id,
+      line: line.line,
+      planned: quantityToWhole(line.planned),
+      used: quantityToWhole(line.used),
+      cost: moneyToWhole(line.cost),
+      difference_cost: moneyToWhole(line.differenceCost),
+      scrapped: quantityToWhole(line.wasted),
+      from_bench: quantityToWhole(line.fromBench),
+      returned: quantityToWhole(line.back),
+      reason: reasons.get(line.line) ?? body.extra[i - own]?.reason ?? "",
+    })),
   );
   return id;
 }
 
 async function writeWork(ctx: Writing, finish: number, { work }: FinishBody): Promise<void> {
-  if (work.length === 0) return;
-  await ctx.sql.run(
-    `INSERT INTO finish_work (finish_id, line, person_id, quantity)
-     SELECT $finish, value ->> 0, value ->> 1, SUM(value ->> 2) FROM json_each($rows) GROUP BY 2, 3`,
-    { finish, rows: asJson(work.map((w) => [w.line, w.person, quantityToWhole(decimal(w.quantity))])) },
+  // Two entries of one person for the same work are one.
+  const groups = groupBy(work, (w) => `${w.line} ${w.person}`);
+  await ctx.sql.insert(
+    FINISH_WORK,
+    [...groups.values()].map((same) => {
+      const { line, person } = firstOf(same);
+      return {
+        finish_id: finish,
+        line,
+        person_id: person,
+        quantity: quantityToWhole(sum(same.map((w) => decimal(w.quantity)))),
+      };
+    }),
   );
 }
 
@@ -176,11 +176,15 @@ async function writeSerialParts(
   product: FinishedProduct,
   units: ReturnType<typeof partsOfUnits>,
 ): Promise<void> {
-  if (units.length === 0) return;
-  await ctx.sql.run(
-    `INSERT INTO serial_part (finish_id, item_id, serial, part_id, part_serial)
-     SELECT $finish, $product, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)`,
-    { finish, product: product.id, rows: asJson(units.map((u) => [u.serial, u.item, u.part])) },
+  await ctx.sql.insert(
+    SERIAL_PART,
+    units.map((unit) => ({
+      finish_id: finish,
+      item_id: product.id,
+      serial: unit.serial,
+      part_id: unit.item,
+      part_serial: unit.part,
+    })),
   );
 }
 
@@ -197,19 +201,15 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
     const after = lineAfter(build, finish, line, booked);
     benched ||= after.bench.gt(0);
     return {
+      build_id: build.id,
       line: line.line,
       used: quantityToWhole(line.used.plus(booked.used)),
       open: quantityToWhole(after.open),
-      wasted: quantityToWhole(line.wasted.plus(booked.wasted)),
+      scrapped: quantityToWhole(line.wasted.plus(booked.wasted)),
       bench: quantityToWhole(after.bench),
     };
   });
-  const lineRows = ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 'used', open = r.value ->> 'open', scrapped = r.value ->> 'wasted',
-            bench = r.value ->> 'bench'
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
-    { build: build.id, rows: asJson(rows) },
-  );
+  const lineRows = ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
   const head = ctx.sql.run(
     `UPDATE build SET good = good + $good, rejected = rejected + $rejected, stage = $stage, finished_by = $by, finished_at = $at
       WHERE id = $id`,
@@ -227,10 +227,23 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
 
 /** Keeps the lines that a finish added, so that what they took is told with the rest. */
 async function addLines(ctx: Writing, build: BuildTableRow, added: readonly KeptLine[]): Promise<void> {
-  if (added.length === 0) return;
-  await ctx.sql.run(
-    `INSERT INTO build_line (build_id, line, item_id, quantity, unit, waste, once, need, used, open, drawn_at, note, added, instead_of)
-     SELECT $build, value ->> 0, value ->> 1, 0, value ->> 2, 0, 0, 0, 0, 0, 'finish', '', 1, value ->> 3 FROM json_each($rows)`,
-    { build: build.id, rows: asJson(added.map((l) => [l.line, l.item, l.unit.code, l.insteadOf])) },
+  await ctx.sql.insert(
+    BUILD_LINE,
+    added.map((line) => ({
+      build_id: build.id,
+      line: line.line,
+      item_id: line.item,
+      quantity: 0,
+      unit: line.unit.code,
+      waste: 0,
+      once: 0,
+      need: 0,
+      used: 0,
+      open: 0,
+      drawn_at: "finish" as const,
+      note: "",
+      added: 1,
+      instead_of: line.insteadOf,
+    })),
   );
 }

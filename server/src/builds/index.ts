@@ -7,4 +7,5 @@ export * from "./rows.ts";
 export * from "./service.ts";
 export * from "./splitting.ts";
 export * from "./steps.ts";
+export type { BuildTableRow } from "./tables.ts";
 export * from "./undoing.ts";

@@ -9,7 +9,8 @@ import {
   serialAfter,
   sum,
 } from "@yosegi/core";
-import type { ItemTableRow, Reading } from "../db/index.ts";
+import type { Reading } from "../db/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
 import { serialsElsewhere } from "../ledger/index.ts";
 import type { FinishedProduct } from "./rows.ts";
 

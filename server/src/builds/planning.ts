@@ -27,7 +27,7 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadBooks, serialsElsewhere, stockFigures, storeIds } from "../ledger/index.ts";
 import { currentCosts, LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
@@ -44,6 +44,7 @@ import {
   refuseStage,
 } from "./rows.ts";
 import { shortsOf } from "./short.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 type Figures = BodyOf<typeof routes.previewFinish>;
 

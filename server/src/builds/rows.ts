@@ -16,10 +16,11 @@ import {
   waitsFor,
 } from "@yosegi/core";
 import { ordersOf } from "../allocations/index.ts";
-import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { briefs, UNITS, unitsFrom } from "../items/index.ts";
 import { stockRows, usableOf } from "../ledger/index.ts";
 import { LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 const DONE_WORDS: Record<BuildStep, string> = {
   change: "changed",

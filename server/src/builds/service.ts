@@ -1,6 +1,6 @@
 import type { BuildSheet } from "@yosegi/contract";
 import { quantityFromWhole } from "@yosegi/core";
-import { type BuildTableRow, type Reading, rateOrNull } from "../db/index.ts";
+import { type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { briefs, itemById, priceText } from "../items/index.ts";
 import { benchName } from "./bench.ts";
@@ -10,6 +10,7 @@ import { finishes } from "./finishes.ts";
 import { suggestedNumbers } from "./numbers.ts";
 import { buildById, buildRow, doneOf } from "./rows.ts";
 import { sheetParts } from "./sheetparts.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> {
   const build = await buildById(ctx, id);

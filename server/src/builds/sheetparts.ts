@@ -1,11 +1,12 @@
 import type { BuildSheet } from "@yosegi/contract";
 import { buildOwner, byTurn, expired, free, needUnit, sameOwner, type Takeable, ZERO } from "@yosegi/core";
-import { asJson, type BuildTableRow, type Reading } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadBooks, locationNames, stockFigures } from "../ledger/index.ts";
 import { loadRevisions } from "../lists/index.ts";
 import { type ChosenList, contentsOf } from "./content.ts";
 import type { KeptLine } from "./rows.ts";
+import type { BuildTableRow } from "./tables.ts";
 
 /** What the sheets of builds say of their parts, and where the finished units go. */
 export interface SheetParts {

@@ -12,7 +12,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { shareLinks, takeLinks } from "../allocations/index.ts";
-import { asJson, type BuildTableRow, type Writing } from "../db/index.ts";
+import type { Writing } from "../db/index.ts";
 import { moveBuildFiles } from "../files/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
@@ -21,6 +21,8 @@ import { draftOf } from "./content.ts";
 import { insertKept, keptColumns } from "./lines.ts";
 import { buildById, doneOf, type KeptLine, keptLines, openOf, refuseStage, toComeOf } from "./rows.ts";
 import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
+import type { BuildTableRow } from "./tables.ts";
+import { BUILD, BUILD_LINE } from "./tables.ts";
 
 /** What a build says of when, by whom, for whom and where to, as a body says it. */
 async function planOf(ctx: Writing, build: BuildTableRow) {
@@ -130,15 +132,16 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
   const benchOf = (line: KeptLine) => moved.get(line.line) ?? ZERO;
   await writeSplitLines(ctx, other, lines, makes, benchOf);
   await rewriteNeeds(ctx, kept, lines, makes, benchOf);
-  await ctx.models.build.update(
-    { quantity: kept.quantity, wanted: build.wanted - other.wanted },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await ctx
+    .model(BUILD)
+    .update({ quantity: kept.quantity, wanted: build.wanted - other.wanted }, { where: { id } });
   if (moved.size > 0)
-    await ctx.models.build.update(
-      { stage: "on the bench", bench_by: build.bench_by, bench_at: build.bench_at },
-      { where: { id: made }, transaction: ctx.transaction },
-    );
+    await ctx
+      .model(BUILD)
+      .update(
+        { stage: "on the bench", bench_by: build.bench_by, bench_at: build.bench_at },
+        { where: { id: made } },
+      );
   return made;
 }
 
@@ -174,17 +177,14 @@ async function rewriteNeeds(
   const rows = lines.map((line) => {
     const bench = line.bench.minus(gone(line));
     return {
+      build_id: build.id,
       line: line.line,
       need: quantityToWhole(lineNeed(line, makes, quantityFromWhole(build.quantity))),
       open: quantityToWhole(openOf(build, line, bench)),
       bench: quantityToWhole(bench),
     };
   });
-  await ctx.sql.run(
-    `UPDATE build_line SET need = r.value ->> 'need', open = r.value ->> 'open', bench = r.value ->> 'bench'
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
-    { build: build.id, rows: asJson(rows) },
-  );
+  await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
 }
 
 /** Puts another draft of the same product into one; the other is cancelled and says where it went. */
@@ -208,10 +208,12 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
   });
   await takeLinks(ctx, id, other);
   await moveBuildFiles(ctx, other, id);
-  await ctx.models.build.update(
-    { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
-    { where: { id: other }, transaction: ctx.transaction },
-  );
+  await ctx
+    .model(BUILD)
+    .update(
+      { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
+      { where: { id: other } },
+    );
 }
 
 /** Units that are still to be worked. */

@@ -13,13 +13,9 @@ import {
   startFor,
   ZERO,
 } from "@yosegi/core";
-import {
-  type BuildTableRow,
-  type ItemTableRow,
-  nextNumber,
-  type Reading,
-  type Writing,
-} from "../db/index.ts";
+import { type NewRow, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { refuseFirm } from "../firms/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
 import { itemById, loadUnits, productById, unitNamed } from "../items/index.ts";
 import { refuseTooMuch, storeId } from "../ledger/index.ts";
 import { lockForBuild } from "../lists/index.ts";
@@ -28,6 +24,8 @@ import { putAllBack } from "./bench.ts";
 import { draftOf, type ListChoice, listFor, startOf } from "./content.ts";
 import { insertKept, keptColumns } from "./lines.ts";
 import { buildById, refuseStage } from "./rows.ts";
+import type { BuildTableRow } from "./tables.ts";
+import { BUILD, BUILD_LINE } from "./tables.ts";
 
 export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: string): Promise<Decimal> {
   const problems: Problem[] = [];
@@ -62,20 +60,6 @@ type PlanBody = Omit<NewBuild, "product" | "quantity" | "list" | "options">;
 
 const FIRM_COLUMNS = { customer: "customer_id", outside: "subcontractor_id" } as const;
 
-/** A firm that is named anew must be there and not archived; one that stays may have been archived since. */
-async function checkFirm(
-  ctx: Reading,
-  field: string,
-  kind: "customer" | "supplier",
-  id: number,
-  before: number | null,
-): Promise<void> {
-  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
-  const firm = found?.get({ plain: true });
-  if (firm?.kind !== kind) throw Refusal.at(field, "not-found", { what: kind, id });
-  if (firm.archived === 1 && id !== before) throw Refusal.at(field, "firm-archived", { name: firm.name });
-}
-
 /** What may be changed of a build as long as it is open: when, by whom, for whom, where to. */
 async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | null) {
   const { assigned, customer, outside } = body;
@@ -88,7 +72,7 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
     ["customer", "customer", customer],
     ["outside", "supplier", outside],
   ] as const)
-    if (id !== null) await checkFirm(ctx, field, kind, id, build?.[FIRM_COLUMNS[field]] ?? null);
+    if (id !== null) await refuseFirm(ctx, field, kind, { id, before: build?.[FIRM_COLUMNS[field]] ?? null });
   return {
     due: body.due,
     note: body.note,
@@ -143,7 +127,7 @@ const UNDONE = {
 };
 
 type InsertedBuild = Omit<
-  BuildTableRow,
+  NewRow<typeof BUILD>,
   "id" | "number" | "good" | "rejected" | "created_by" | "created_at" | "joined_into" | keyof typeof UNDONE
 >;
 
@@ -152,19 +136,16 @@ export async function insertBuild(
   ctx: Writing,
   columns: InsertedBuild & Partial<Pick<BuildTableRow, keyof typeof UNDONE>>,
 ): Promise<number> {
-  const row = await ctx.models.build.create(
-    {
-      ...UNDONE,
-      ...columns,
-      number: await nextNumber(ctx, "B"),
-      good: 0,
-      rejected: 0,
-      joined_into: null,
-      created_by: ctx.person.id,
-      created_at: ctx.moment,
-    },
-    { transaction: ctx.transaction },
-  );
+  const row = await ctx.model(BUILD).create({
+    ...UNDONE,
+    ...columns,
+    number: await nextNumber(ctx, "B"),
+    good: 0,
+    rejected: 0,
+    joined_into: null,
+    created_by: ctx.person.id,
+    created_at: ctx.moment,
+  });
   return row.get({ plain: true }).id;
 }
 
@@ -189,7 +170,7 @@ export async function changeBuild(
     ...(await planColumns(ctx, body, build)),
     ...(build.stage === "draft" && (await draftColumns(ctx, product, body, { ...body, asBuilt }))),
   };
-  await ctx.models.build.update(columns, { where: { id }, transaction: ctx.transaction });
+  await ctx.model(BUILD).update(columns, { where: { id } });
   await refuseTooMuch(ctx, [product.id]);
 }
 
@@ -218,7 +199,7 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
     return keptColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
   });
   await insertKept(ctx, id, rows);
-  await ctx.models.build.update(
+  await ctx.model(BUILD).update(
     {
       stage: "queued",
       quantity: quantityToWhole(quantity),
@@ -229,7 +210,7 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
       queued_by: ctx.person.id,
       queued_at: ctx.moment,
     },
-    { where: { id }, transaction: ctx.transaction },
+    { where: { id } },
   );
   await refuseTooMuch(ctx, [product.id, ...list.lines.map((line) => line.item)]);
 }
@@ -241,8 +222,8 @@ export async function unqueueBuild(ctx: Writing, id: number): Promise<void> {
   const recorded = await ctx.sql.one("SELECT 1 FROM finish WHERE build_id = $id LIMIT 1", { id });
   if (recorded)
     throw new Refusal("build-begun", { number: build.number, why: "finish it, or cancel what is left" });
-  await ctx.sql.run("DELETE FROM build_line WHERE build_id = $id", { id });
-  await ctx.models.build.update(
+  await ctx.model(BUILD_LINE).destroy({ where: { build_id: id } });
+  await ctx.model(BUILD).update(
     {
       stage: "draft",
       makes: null,
@@ -252,7 +233,7 @@ export async function unqueueBuild(ctx: Writing, id: number): Promise<void> {
       queued_by: null,
       queued_at: null,
     },
-    { where: { id }, transaction: ctx.transaction },
+    { where: { id } },
   );
 }
 
@@ -261,9 +242,8 @@ export async function cancelBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "cancel");
   await putAllBack(ctx, build, ctx.today);
-  await ctx.sql.run("UPDATE build_line SET open = 0 WHERE build_id = $id", { id });
-  await ctx.models.build.update(
-    { stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await ctx.model(BUILD_LINE).update({ open: 0 }, { where: { build_id: id } });
+  await ctx
+    .model(BUILD)
+    .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });
 }

@@ -1,18 +1,19 @@
 import { Refusal } from "@yosegi/contract";
 import { quantityFromWhole, quantityToWhole } from "@yosegi/core";
-import { asJson, type BuildTableRow, type FinishRow, type Writing } from "../db/index.ts";
+import type { Writing } from "../db/index.ts";
 import { loadUnits } from "../items/index.ts";
 import { undo } from "../ledger/index.ts";
 import { buildById, keptLines, openOf, refuseStage } from "./rows.ts";
+import type { BuildTableRow, FinishRow } from "./tables.ts";
+import { BUILD, BUILD_LINE, FINISH, SERIAL_PART } from "./tables.ts";
 
 /** Takes the last finish of a build back, or all of them, the last first; exactly mirrored. */
 export async function undoFinish(ctx: Writing, id: number, all: boolean): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "undo");
-  const rows = await ctx.models.finish.findAll({
+  const rows = await ctx.model(FINISH).findAll({
     where: { build_id: id, undone_at: null },
     order: [["id", "DESC"]],
-    transaction: ctx.transaction,
   });
   const finishes = rows.map((row) => row.get({ plain: true }));
   if (finishes.length === 0) throw new Refusal("nothing-made", { number: build.number });
@@ -27,11 +28,10 @@ async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<vo
     reason: "",
     undoes: finish.posting_id,
   });
-  await ctx.sql.run("DELETE FROM serial_part WHERE finish_id = $finish", { finish: finish.id });
-  await ctx.models.finish.update(
-    { undone_by: ctx.person.id, undone_at: ctx.moment },
-    { where: { id: finish.id }, transaction: ctx.transaction },
-  );
+  await ctx.model(SERIAL_PART).destroy({ where: { finish_id: finish.id } });
+  await ctx
+    .model(FINISH)
+    .update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id: finish.id } });
   const before: BuildTableRow = {
     ...build,
     good: build.good - finish.good,
@@ -39,7 +39,7 @@ async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<vo
   };
   // More may have been handed out since: then it is on the bench, wherever it was before.
   const benched = await writeBefore(ctx, before, finish.id);
-  await ctx.models.build.update(
+  await ctx.model(BUILD).update(
     {
       good: before.good,
       rejected: before.rejected,
@@ -47,7 +47,7 @@ async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<vo
       finished_at: null,
       stage: benched ? "on the bench" : finish.stage_before,
     },
-    { where: { id }, transaction: ctx.transaction },
+    { where: { id } },
   );
 }
 
@@ -71,18 +71,14 @@ async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): 
     const of = byLine.get(line.line) ?? { used: 0, wasted: 0, from_bench: 0, back: 0 };
     const bench = line.bench.plus(quantityFromWhole(of.from_bench + of.back));
     return {
+      build_id: build.id,
       line: line.line,
       used: quantityToWhole(line.used) - of.used,
-      wasted: quantityToWhole(line.wasted) - of.wasted,
+      scrapped: quantityToWhole(line.wasted) - of.wasted,
       bench: quantityToWhole(bench),
       open: quantityToWhole(openOf(build, line, bench)),
     };
   });
-  await ctx.sql.run(
-    `UPDATE build_line SET used = r.value ->> 'used', scrapped = r.value ->> 'wasted', bench = r.value ->> 'bench',
-            open = r.value ->> 'open'
-       FROM json_each($rows) r WHERE build_id = $build AND line = r.value ->> 'line'`,
-    { build: build.id, rows: asJson(rows) },
-  );
+  await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
   return rows.some(({ bench }) => bench > 0);
 }

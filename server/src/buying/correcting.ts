@@ -15,6 +15,7 @@ import {
 import { nextNumber, rateFromWhole, type Writing } from "../db/index.ts";
 import { loadUnits, packTexts, pricedRate } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
+import { PRICE_CORRECTION, RECEIPT_LINE } from "./tables.ts";
 
 interface ReceivedRow {
   number: string;
@@ -28,6 +29,7 @@ interface ReceivedRow {
   quantity: number;
   price: number;
   price_per: number;
+  price_unit: string;
   lot: string;
   serial: string;
   /** Where it came in; null for what is not stock-tracked. */
@@ -56,30 +58,26 @@ export async function correctPrice(
   const number = await nextNumber(ctx, "K");
   const posting =
     row.place === null ? null : await postCorrection(ctx, row, row.place, number, difference, body.reason);
-  await ctx.sql.run(
-    `INSERT INTO price_correction (number, receipt_id, position, price, price_per, price_unit, reason, posting_id, person_id, moment)
-     SELECT $number, receipt_id, position, price, price_per, price_unit, $reason, $posting, $person, $moment
-       FROM receipt_line WHERE receipt_id = $receipt AND position = $line`,
+  const { price, price_per, price_unit } = row;
+  await ctx.model(PRICE_CORRECTION).create({
+    number,
+    receipt_id: receipt,
+    position: body.line,
+    price,
+    price_per,
+    price_unit,
+    reason: body.reason,
+    posting_id: posting,
+    person_id: ctx.person.id,
+    moment: ctx.moment,
+  });
+  await ctx.model(RECEIPT_LINE).update(
     {
-      number,
-      receipt,
-      line: body.line,
-      reason: body.reason,
-      posting,
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
-  );
-  await ctx.sql.run(
-    `UPDATE receipt_line SET price = $price, price_per = $per, price_unit = $unit
-      WHERE receipt_id = $receipt AND position = $line`,
-    {
-      receipt,
-      line: body.line,
       price: moneyToWhole(rate.amount),
-      per: quantityToWhole(rate.per),
-      unit: body.pricePer,
+      price_per: quantityToWhole(rate.per),
+      price_unit: body.pricePer,
     },
+    { where: { receipt_id: receipt, position: body.line } },
   );
   return row.purchase;
 }
@@ -87,7 +85,7 @@ export async function correctPrice(
 async function receivedRow(ctx: Writing, receipt: number, line: number): Promise<ReceivedRow> {
   const row = await ctx.sql.one<ReceivedRow>(
     `SELECT r.number, r.undone_at, r.purchase_id AS purchase, l.id AS line, l.item_id AS item, i.code, i.unit, i.packs,
-            x.quantity, x.price, x.price_per, x.lot, x.serial, x.location_id AS place, x.bin
+            x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, x.location_id AS place, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id AND x.position = $line
        JOIN purchase_line l ON l.id = x.line_id JOIN item_head i ON i.id = l.item_id WHERE r.id = $receipt`,
     { receipt, line },

@@ -13,15 +13,16 @@ import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { loadUnits, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
-import { expectedBy, insertPurchase, type KeptPrice, priceOf, termsOf } from "./ordering.ts";
+import { expectedBy, insertPurchase, priceOf, type StoredPrice, termsOf } from "./ordering.ts";
 import { purchaseRows } from "./purchases.ts";
+import { PURCHASE_LINE, PURCHASE_NEED } from "./tables.ts";
 
 /** What is needed of an item from a supplier. */
 interface Need {
   item: number;
   supplier: number;
   quantity: number;
-  price: KeptPrice;
+  price: StoredPrice;
   /** The price was typed, so that it joins only a line of the same one. */
   priced: boolean;
   expected: Day | null;
@@ -30,14 +31,14 @@ interface Need {
 }
 
 /** A line of a draft, as it is to be; without an id it is new. */
-interface DraftLine extends KeptPrice {
+interface DraftLine extends StoredPrice {
   id: number | null;
-  purchase: number;
+  purchase_id: number;
   position: number;
-  item: number;
+  item_id: number;
   quantity: number;
   expected: Day | null;
-  costTag: string;
+  cost_tag: string;
 }
 
 /**
@@ -104,12 +105,11 @@ async function draftsOf(ctx: Writing, suppliers: ReadonlySet<number>): Promise<M
 /** The lines of drafts, by draft and in their order. */
 async function linesOfDrafts(ctx: Reading, drafts: Iterable<number>): Promise<Map<number, DraftLine[]>> {
   const rows = await ctx.sql.all<DraftLine>(
-    `SELECT id, purchase_id AS purchase, position, item_id AS item, quantity, price, price_per AS per, price_unit AS unit,
-            expected, cost_tag AS costTag
+    `SELECT id, purchase_id, position, item_id, quantity, price, price_per, price_unit, expected, cost_tag
        FROM purchase_line WHERE purchase_id IN (SELECT value FROM json_each($drafts)) ORDER BY purchase_id, position`,
     { drafts: asJson(drafts) },
   );
-  return groupBy(rows, (row) => row.purchase);
+  return groupBy(rows, (row) => row.purchase_id);
 }
 
 /** Adds a need to the line of a draft that it fits, else to a new one at its end. Gives that line. */
@@ -118,9 +118,9 @@ function join(lines: Map<number, DraftLine[]>, draft: number, need: Need): Draft
   const { item, costTag, price } = need;
   const line = own.find(
     (l) =>
-      l.item === item &&
-      l.costTag === costTag &&
-      (!need.priced || (l.price === price.price && l.per === price.per)),
+      l.item_id === item &&
+      l.cost_tag === costTag &&
+      (!need.priced || (l.price === price.price && l.price_per === price.price_per)),
   );
   if ((line?.quantity ?? 0) + need.quantity > LARGEST_STORED)
     throw new AmountTooLarge("A line of a purchase order grows too large");
@@ -131,7 +131,16 @@ function join(lines: Map<number, DraftLine[]>, draft: number, need: Need): Draft
   }
   const { quantity, expected } = need;
   const position = (own.at(-1)?.position ?? 0) + 1;
-  const added = { id: null, purchase: draft, position, item, quantity, expected, costTag, ...price };
+  const added = {
+    id: null,
+    purchase_id: draft,
+    position,
+    item_id: item,
+    quantity,
+    expected,
+    cost_tag: costTag,
+    ...price,
+  };
   lines.set(draft, [...own, added]);
   return added;
 }
@@ -140,29 +149,28 @@ const earlier = (a: Day | null, b: Day | null): Day | null =>
   a === null || b === null ? (a ?? b) : a < b ? a : b;
 
 async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Need["for"]>): Promise<void> {
-  const rows = asJson(changed.keys());
-  await ctx.sql.run(
-    `UPDATE purchase_line SET quantity = r.value ->> 'quantity', expected = r.value ->> 'expected'
-       FROM json_each($rows) r WHERE purchase_line.id = r.value ->> 'id'`,
-    { rows },
+  const lines = [...changed.keys()];
+  const grown = lines.flatMap(({ id, quantity, expected }) =>
+    id === null ? [] : [{ id, quantity, expected }],
   );
-  await ctx.sql.run(
-    `INSERT INTO purchase_line (purchase_id, position, item_id, quantity, pack, price, price_per, price_unit, expected, cost_tag,
-                                note, received, open, closed)
-     SELECT value ->> 'purchase', value ->> 'position', value ->> 'item', value ->> 'quantity', '', value ->> 'price',
-            value ->> 'per', value ->> 'unit', value ->> 'expected', value ->> 'costTag', '', 0, 0, 0
-       FROM json_each($rows) WHERE value ->> 'id' IS NULL ORDER BY key`,
-    { rows },
+  await ctx.sql.update(PURCHASE_LINE, ["id"], grown);
+  const added = lines.filter((line) => line.id === null);
+  const ids = await ctx.sql.insert(
+    PURCHASE_LINE,
+    added.map(({ id: _, ...line }) => ({ ...line, pack: "", note: "", received: 0, open: 0, closed: 0 })),
   );
-  const needs = [...changed].flatMap(([{ purchase, position }, needed]) =>
-    needed.map((f) => ({ ...f, purchase, position, quantity: quantityToWhole(decimal(f.quantity)) })),
-  );
-  await ctx.sql.run(
-    `INSERT INTO purchase_need (line_id, build_id, product_id, quantity)
-     SELECT l.id, n.value ->> 'build', n.value ->> 'product', n.value ->> 'quantity'
-       FROM json_each($needs) n
-       JOIN purchase_line l ON l.purchase_id = n.value ->> 'purchase' AND l.position = n.value ->> 'position'
-      WHERE COALESCE(n.value ->> 'build', n.value ->> 'product') IS NOT NULL ORDER BY n.key`,
-    { needs: asJson(needs) },
+  const idOf = (line: DraftLine) => line.id ?? ids[added.indexOf(line)] ?? 0;
+  await ctx.sql.insert(
+    PURCHASE_NEED,
+    [...changed].flatMap(([line, needed]) =>
+      needed
+        .filter((need) => need.build !== null || need.product !== null)
+        .map((need) => ({
+          line_id: idOf(line),
+          build_id: need.build,
+          product_id: need.product,
+          quantity: quantityToWhole(decimal(need.quantity)),
+        })),
+    ),
   );
 }

@@ -18,10 +18,12 @@ import {
   type Units,
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { refuseFirm } from "../firms/index.ts";
 import { loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { linesOf, type PurchaseTableRow, purchaseById } from "./purchases.ts";
+import { PURCHASE, PURCHASE_LINE } from "./tables.ts";
 
 /** Refuses a step that the order's stage does not allow. */
 export function refuseStage(
@@ -47,14 +49,14 @@ interface Terms {
   archived: boolean;
   lead: number | null;
   /** What the supplier asks, else the item's standard cost; null where neither is known. */
-  price: KeptPrice | null;
+  price: StoredPrice | null;
 }
 
-/** A price as a line keeps it: money for so much of the stock unit, and the unit or pack it was said for. */
-export interface KeptPrice {
+/** A price as a line has it in its columns: money for so much of the stock unit, and the unit or pack it was said for. */
+export interface StoredPrice {
   price: number;
-  per: number;
-  unit: string;
+  price_per: number;
+  price_unit: string;
 }
 
 /** Which supplier each line asks of; null: the preferred one of its item. Work may be asked of anybody. */
@@ -75,8 +77,8 @@ export async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(
   >(
     `SELECT w.at, i.id, i.code, i.kind, i.unit, i.packs, f.id AS supplier, COALESCE(f.name, '') AS supplierName,
             COALESCE(f.archived, 0) AS archived, s.lead_days AS lead,
-            CASE WHEN s.price IS NOT NULL THEN json_object('price', s.price, 'per', s.price_per, 'unit', s.price_unit)
-                 WHEN c.standard_cost IS NOT NULL THEN json_object('price', c.standard_cost, 'per', c.cost_per, 'unit', c.cost_unit)
+            CASE WHEN s.price IS NOT NULL THEN json_object('price', s.price, 'price_per', s.price_per, 'price_unit', s.price_unit)
+                 WHEN c.standard_cost IS NOT NULL THEN json_object('price', c.standard_cost, 'price_per', c.cost_per, 'price_unit', c.cost_unit)
                  ELSE 'null' END AS price
        FROM (SELECT key AS at, value ->> 'item' AS item, value ->> 'supplier' AS supplier FROM json_each($lines)) w
        JOIN item_head i ON i.id = w.item JOIN item_cost c ON c.item_id = i.id
@@ -105,28 +107,29 @@ export function priceOf(
   { price, pricePer }: Pick<NeedLine, "price" | "pricePer">,
   units: Units,
   at: number,
-): KeptPrice {
+): StoredPrice {
   if (price !== null) {
     const rate = pricedRate(`lines.${at}.pricePer`, price, pricePer, terms, units);
-    return { price: moneyToWhole(rate.amount), per: quantityToWhole(rate.per), unit: pricePer };
+    return {
+      price: moneyToWhole(rate.amount),
+      price_per: quantityToWhole(rate.per),
+      price_unit: pricePer,
+    };
   }
   if (terms.price === null) throw Refusal.at(`lines.${at}.price`, "cost-needed", { code: terms.code });
   return terms.price;
 }
 
-async function supplierById(ctx: Reading, id: number): Promise<void> {
-  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
-  const firm = found?.get({ plain: true });
-  if (firm?.kind !== "supplier") throw Refusal.at("supplier", "not-found", { what: "supplier", id });
-  if (firm.archived === 1) throw Refusal.at("supplier", "firm-archived", { name: firm.name });
-}
-
 export async function insertPurchase(ctx: Writing, supplier: number, note: string): Promise<number> {
-  return ctx.sql.insert(
-    `INSERT INTO purchase (number, supplier_id, stage, note, created_by, created_at)
-     VALUES ($number, $supplier, 'draft', $note, $person, $moment)`,
-    { number: await nextNumber(ctx, "P"), supplier, note, person: ctx.person.id, moment: ctx.moment },
-  );
+  const row = await ctx.model(PURCHASE).create({
+    number: await nextNumber(ctx, "P"),
+    supplier_id: supplier,
+    stage: "draft",
+    note,
+    created_by: ctx.person.id,
+    created_at: ctx.moment,
+  });
+  return row.get({ plain: true }).id;
 }
 
 /** Makes a draft by hand. Gives its id. */
@@ -134,7 +137,7 @@ export async function newPurchase(
   ctx: Writing,
   { supplier, ...body }: PurchaseBody & { supplier: number },
 ): Promise<number> {
-  await supplierById(ctx, supplier);
+  await refuseFirm(ctx, "supplier", "supplier", { id: supplier });
   const id = await insertPurchase(ctx, supplier, body.note);
   await writeLines(ctx, id, supplier, body.lines);
   return id;
@@ -144,7 +147,7 @@ export async function newPurchase(
 export async function changePurchase(ctx: Writing, id: number, body: PurchaseBody): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft"], "changed");
-  await ctx.sql.run("UPDATE purchase SET note = $note WHERE id = $id", { note: body.note, id });
+  await ctx.model(PURCHASE).update({ note: body.note }, { where: { id } });
   await writeLines(ctx, id, purchase.supplier_id, body.lines);
 }
 
@@ -173,8 +176,9 @@ async function writeLines(
     return {
       // What another item was for is not what this one is for: it is another line.
       id: line.id !== null && before.get(line.id) === line.item ? line.id : null,
+      purchase_id: id,
       position: i + 1,
-      item: line.item,
+      item_id: line.item,
       quantity: quantityToWhole(decimal(line.quantity)),
       pack: pack?.name ?? "",
       pack_quantity: pack ? quantityToWhole(decimal(pack.quantity)) : null,
@@ -182,6 +186,9 @@ async function writeLines(
       expected: line.expected ?? expectedBy(ctx.today, item.lead),
       cost_tag: line.costTag,
       note: line.note,
+      received: 0,
+      open: 0,
+      closed: 0,
     };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
@@ -190,21 +197,20 @@ async function writeLines(
         AND id NOT IN (SELECT value ->> 'id' FROM json_each($rows) WHERE value ->> 'id' IS NOT NULL)`,
     { id, rows: asJson(rows) },
   );
-  await ctx.sql.run(
-    `INSERT INTO purchase_line (id, purchase_id, position, item_id, quantity, pack, pack_quantity, price, price_per, price_unit,
-                                expected, cost_tag, note, received, open, closed)
-     SELECT value ->> 'id', $id, value ->> 'position', value ->> 'item', value ->> 'quantity', value ->> 'pack',
-            value ->> 'pack_quantity', value ->> 'price', value ->> 'per', value ->> 'unit', value ->> 'expected',
-            value ->> 'cost_tag', value ->> 'note', 0, 0, 0
-       FROM json_each($rows) WHERE true
-         ON CONFLICT (id) DO UPDATE SET position = excluded.position, quantity = excluded.quantity, pack = excluded.pack,
-            pack_quantity = excluded.pack_quantity, price = excluded.price, price_per = excluded.price_per,
-            price_unit = excluded.price_unit, expected = excluded.expected, cost_tag = excluded.cost_tag, note = excluded.note`,
-    { id, rows: asJson(rows) },
+  await ctx.sql.insert(
+    PURCHASE_LINE,
+    rows.filter((row): row is typeof row & { id: number } => row.id !== null),
+    `ON CONFLICT (id) DO UPDATE SET position = excluded.position, quantity = excluded.quantity, pack = excluded.pack,
+       pack_quantity = excluded.pack_quantity, price = excluded.price, price_per = excluded.price_per,
+       price_unit = excluded.price_unit, expected = excluded.expected, cost_tag = excluded.cost_tag, note = excluded.note`,
+  );
+  await ctx.sql.insert(
+    PURCHASE_LINE,
+    rows.filter((row) => row.id === null).map(({ id: _, ...row }) => row),
   );
   await refuseTooMuch(
     ctx,
-    rows.map((row) => row.item),
+    rows.map((row) => row.item_id),
   );
 }
 
@@ -219,10 +225,11 @@ export async function changeExpected(
 ): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft", ...COMING], "changed");
-  await ctx.sql.run(
-    `UPDATE purchase_line SET expected = r.value ->> 'expected' FROM json_each($rows) r
-      WHERE purchase_id = $id AND purchase_line.id = r.value ->> 'line'`,
-    { id, rows: asJson(lines) },
+  const own = new Set((await linesOf(ctx, [id])).map((line) => line.id));
+  await ctx.sql.update(
+    PURCHASE_LINE,
+    ["id"],
+    lines.filter(({ line }) => own.has(line)).map(({ line, expected }) => ({ id: line, expected })),
   );
 }
 
@@ -236,8 +243,7 @@ export async function cancelPurchase(ctx: Writing, id: number): Promise<void> {
   );
   // An order of which some came is received; only what never came is cancelled.
   const ends = purchase.stage === "part received" ? "received" : "cancelled";
-  await ctx.sql.run(
-    `UPDATE purchase SET stage = $ends, ${ends}_by = $person, ${ends}_at = $moment WHERE id = $id`,
-    { id, ends, person: ctx.person.id, moment: ctx.moment },
-  );
+  await ctx
+    .model(PURCHASE)
+    .update({ stage: ends, [`${ends}_by`]: ctx.person.id, [`${ends}_at`]: ctx.moment }, { where: { id } });
 }

@@ -11,6 +11,7 @@ import type { Bytes } from "../http/index.ts";
 import { refuseStage } from "./ordering.ts";
 import { type Letterhead, purchaseCsv, purchasePdf } from "./paper.ts";
 import { purchaseById, purchaseSheet } from "./purchases.ts";
+import { OUTBOX, OUTBOX_FILE, PURCHASE } from "./tables.ts";
 
 interface Row {
   id: number;
@@ -66,11 +67,7 @@ export async function outboxMessage(ctx: Reading, id: number): Promise<OutboxMes
 export async function markSent(ctx: Writing, id: number): Promise<void> {
   const { sent } = await outboxMessage(ctx, id);
   if (sent) return;
-  await ctx.sql.run("UPDATE outbox SET sent_by = $person, sent_at = $moment WHERE id = $id", {
-    id,
-    person: ctx.person.id,
-    moment: ctx.moment,
-  });
+  await ctx.model(OUTBOX).update({ sent_by: ctx.person.id, sent_at: ctx.moment }, { where: { id } });
 }
 
 function letterhead(ctx: Reading): Letterhead {
@@ -98,14 +95,9 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft"], "sent");
   await ctx.sql.run("UPDATE purchase_line SET open = quantity WHERE purchase_id = $id", { id });
-  await ctx.sql.run(
-    "UPDATE purchase SET stage = 'sent', sent_by = $person, sent_at = $moment WHERE id = $id",
-    {
-      id,
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
-  );
+  await ctx
+    .model(PURCHASE)
+    .update({ stage: "sent", sent_by: ctx.person.id, sent_at: ctx.moment }, { where: { id } });
   const sheet = await purchaseSheet(ctx, id);
   const { company } = letterhead(ctx);
   const body = [
@@ -113,25 +105,18 @@ export async function sendPurchase(ctx: Writing, id: number): Promise<void> {
     `please find attached our purchase order ${sheet.number}, ${sheet.lines} ${sheet.lines === 1 ? "line" : "lines"}, ${sheet.total} ${letterhead(ctx).currency}.`,
     `With kind regards,\n${ctx.person.name}\n${company}`,
   ].join("\n\n");
-  await ctx.sql.run(
-    `INSERT INTO outbox (document, purchase_id, recipient, subject, body, created_by, created_at)
-     VALUES ($document, $id, $to, $subject, $body, $person, $moment)`,
-    {
-      document: sheet.number,
-      id,
-      to: sheet.email,
-      body,
-      person: ctx.person.id,
-      moment: ctx.moment,
-      subject: `Purchase order ${sheet.number} of ${company}`,
-    },
-  );
-  const message = await ctx.sql.one<{ id: number }>("SELECT last_insert_rowid() AS id");
+  const row = await ctx.model(OUTBOX).create({
+    document: sheet.number,
+    purchase_id: id,
+    recipient: sheet.email,
+    subject: `Purchase order ${sheet.number} of ${company}`,
+    body,
+    created_by: ctx.person.id,
+    created_at: ctx.moment,
+  });
+  const message = row.get({ plain: true }).id;
   for (const format of ["pdf", "csv"] as const) {
     const file = await keepFile(ctx, await purchasePaper(ctx, id, format));
-    await ctx.sql.run("INSERT INTO outbox_file (outbox_id, file_id) VALUES ($message, $file)", {
-      message: message?.id ?? 0,
-      file,
-    });
+    await ctx.model(OUTBOX_FILE).create({ outbox_id: message, file_id: file });
   }
 }

@@ -9,6 +9,7 @@ import {
 } from "@yosegi/contract";
 import { type Day, quantityFromWhole, type Rate, sum, valueAt } from "@yosegi/core";
 import { asJson, groupBy, type Reading, rateFromWhole } from "../db/index.ts";
+import { firmById } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
 
 export interface PurchaseTableRow {
@@ -141,8 +142,7 @@ export async function purchaseRow(ctx: Reading, id: number): Promise<PurchaseRow
 
 export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseSheet> {
   const purchase = await purchaseById(ctx, id);
-  const firm = await ctx.models.firm.findByPk(purchase.supplier_id, { transaction: ctx.sql.transaction });
-  const { contact = "", email = "", terms = "" } = firm?.get({ plain: true }) ?? {};
+  const { contact, email, terms } = await firmById(ctx, purchase.supplier_id);
   const messages = await ctx.sql.all<{ id: number; moment: string; sent: string | null }>(
     "SELECT id, created_at AS moment, sent_at AS sent FROM outbox WHERE purchase_id = $id ORDER BY id",
     { id },

@@ -25,6 +25,7 @@ import { arrival, knownStock } from "../stock/index.ts";
 import { undoCorrections } from "./correcting.ts";
 import { COMING, refuseStage } from "./ordering.ts";
 import { linesOf, type PurchaseLineRow, priceOfLine, purchaseById } from "./purchases.ts";
+import { PURCHASE_LINE, RECEIPT, RECEIPT_LINE } from "./tables.ts";
 
 interface ItemOfLine {
   id: number;
@@ -234,30 +235,32 @@ interface Receipt {
 
 async function writeReceipt(ctx: Writing, { purchase, number, posting, body, came }: Receipt): Promise<void> {
   if (came.length === 0) return;
-  await ctx.sql.run(
-    `INSERT INTO receipt (number, purchase_id, posting_id, person_id, moment, day, note)
-     VALUES ($number, $purchase, $posting, $person, $moment, $day, $note)`,
-    { number, purchase, posting, person: ctx.person.id, moment: ctx.moment, day: body.day, note: body.note },
-  );
+  const row = await ctx.model(RECEIPT).create({
+    number,
+    purchase_id: purchase,
+    posting_id: posting,
+    person_id: ctx.person.id,
+    moment: ctx.moment,
+    day: body.day,
+    note: body.note,
+  });
+  const { id } = row.get({ plain: true });
   const stores = await storeIds(ctx);
-  const rows = came.map(({ line, item, stock, pricePer }, i) => ({
-    position: i + 1,
-    line: line.id,
-    quantity: quantityToWhole(stock.quantity),
-    price: moneyToWhole(stock.unitCost.amount),
-    per: quantityToWhole(stock.unitCost.per),
-    unit: pricePer,
-    lot: stock.lot,
-    serial: stock.serial,
-    place: stocked(item) ? stores(stock.store) : null,
-    bin: stock.bin,
-  }));
-  await ctx.sql.run(
-    `INSERT INTO receipt_line (receipt_id, position, line_id, quantity, price, price_per, price_unit, lot, serial, location_id, bin)
-     SELECT (SELECT id FROM receipt WHERE number = $number), value ->> 'position', value ->> 'line', value ->> 'quantity',
-            value ->> 'price', value ->> 'per', value ->> 'unit', value ->> 'lot', value ->> 'serial', value ->> 'place',
-            value ->> 'bin' FROM json_each($rows)`,
-    { number, rows: asJson(rows) },
+  await ctx.sql.insert(
+    RECEIPT_LINE,
+    came.map(({ line, item, stock, pricePer }, i) => ({
+      receipt_id: id,
+      position: i + 1,
+      line_id: line.id,
+      quantity: quantityToWhole(stock.quantity),
+      price: moneyToWhole(stock.unitCost.amount),
+      price_per: quantityToWhole(stock.unitCost.per),
+      price_unit: pricePer,
+      lot: stock.lot,
+      serial: stock.serial,
+      location_id: stocked(item) ? stores(stock.store) : null,
+      bin: stock.bin,
+    })),
   );
 }
 
@@ -274,13 +277,9 @@ async function writeProgress(
     const received = (kept?.received ?? 0) + quantityToWhole(came);
     const rest = Math.max(0, (kept?.quantity ?? 0) - received);
     const closed = kept?.closed === 1 || (rest > 0 && entries.some((typed) => typed.close));
-    return { line, received, open: closed ? 0 : rest, closed: closed ? 1 : 0 };
+    return { id: line, received, open: closed ? 0 : rest, closed: closed ? 1 : 0 };
   });
-  await ctx.sql.run(
-    `UPDATE purchase_line SET received = r.value ->> 'received', open = r.value ->> 'open', closed = r.value ->> 'closed'
-       FROM json_each($rows) r WHERE purchase_id = $id AND purchase_line.id = r.value ->> 'line'`,
-    { id, rows: asJson(rows) },
-  );
+  await ctx.sql.update(PURCHASE_LINE, ["id"], rows);
   await settleStage(ctx, id);
 }
 
@@ -318,11 +317,9 @@ export async function undoReceipt(ctx: Writing, receipt: number): Promise<number
       reason: "",
       undoes: row.posting,
     });
-  await ctx.sql.run("UPDATE receipt SET undone_by = $person, undone_at = $moment WHERE id = $receipt", {
-    receipt,
-    person: ctx.person.id,
-    moment: ctx.moment,
-  });
+  await ctx
+    .model(RECEIPT)
+    .update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id: receipt } });
   await ctx.sql.run(
     `UPDATE purchase_line SET received = received - c.quantity, closed = 0, open = MAX(0, purchase_line.quantity - received + c.quantity)
        FROM (SELECT line_id, SUM(quantity) AS quantity FROM receipt_line WHERE receipt_id = $receipt GROUP BY line_id) c

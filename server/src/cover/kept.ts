@@ -11,6 +11,7 @@ import { codeKey, type Day, quantityFromWhole } from "@yosegi/core";
 import { buildRows, newBuild, queueBuild } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { missingProducts } from "../orders/index.ts";
+import { SAVED_CHECK } from "./tables.ts";
 
 interface Row {
   id: number;
@@ -34,17 +35,19 @@ export async function keepCheck(
   ctx: Writing,
   { name, question }: BodyOf<typeof routes.keepCheck>,
 ): Promise<KeptCheck> {
-  await ctx.sql.run(
-    `INSERT INTO saved_check (name, name_key, question, person_id, moment) VALUES ($name, $key, $question, $person, $moment)
-         ON CONFLICT (name_key) DO UPDATE SET name = excluded.name, question = excluded.question,
-            person_id = excluded.person_id, moment = excluded.moment`,
-    {
-      name,
-      key: codeKey(name),
-      question: JSON.stringify(question),
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
+  await ctx.sql.insert(
+    SAVED_CHECK,
+    [
+      {
+        name,
+        name_key: codeKey(name),
+        question: JSON.stringify(question),
+        person_id: ctx.person.id,
+        moment: ctx.moment,
+      },
+    ],
+    `ON CONFLICT (name_key) DO UPDATE SET name = excluded.name, question = excluded.question,
+       person_id = excluded.person_id, moment = excluded.moment`,
   );
   const kept = (await keptChecks(ctx)).find((check) => codeKey(check.name) === codeKey(name));
   if (!kept) throw new Error("The check was kept and is not there");
@@ -52,9 +55,8 @@ export async function keepCheck(
 }
 
 export async function removeCheck(ctx: Writing, id: number): Promise<void> {
-  if (!(await ctx.sql.one("SELECT 1 FROM saved_check WHERE id = $id", { id })))
-    throw new Refusal("not-found", { what: "kept check", id });
-  await ctx.sql.run("DELETE FROM saved_check WHERE id = $id", { id });
+  const removed = await ctx.model(SAVED_CHECK).destroy({ where: { id } });
+  if (removed === 0) throw new Refusal("not-found", { what: "kept check", id });
 }
 
 /** Makes a build of each demand, in one step, and queues them where that is asked for. */

@@ -16,8 +16,9 @@ import {
   type Supply,
   takeInstead,
 } from "@yosegi/core";
+import type { BuildTableRow } from "../builds/index.ts";
 import { buildById, keptContent, listFor, startOf } from "../builds/index.ts";
-import { asJson, type BuildTableRow, groupBy, type Reading } from "../db/index.ts";
+import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { loadKits } from "../kits/index.ts";
 import { storeId } from "../ledger/index.ts";

@@ -1,6 +1,7 @@
 import { type BodyOf, type OwnField, type OwnValue, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, isDay, type OwnFieldOwner } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+import { CUSTOM_FIELD, CUSTOM_VALUE } from "./tables.ts";
 
 /** The fields of the person's own, by name. */
 export async function listFields(ctx: Reading): Promise<OwnField[]> {
@@ -23,26 +24,20 @@ async function refuseName(ctx: Reading, name: string, id: number | null): Promis
 
 export async function newField(ctx: Writing, body: BodyOf<typeof routes.newOwnField>): Promise<OwnField> {
   await refuseName(ctx, body.name, null);
-  const row = await ctx.models.ownField.create(
-    { ...body, name_key: codeKey(body.name) },
-    { transaction: ctx.transaction },
-  );
+  const row = await ctx.model(CUSTOM_FIELD).create({ ...body, name_key: codeKey(body.name) });
   return fieldById(ctx, row.get({ plain: true }).id);
 }
 
 export async function renameField(ctx: Writing, id: number, name: string): Promise<OwnField> {
   await fieldById(ctx, id);
   await refuseName(ctx, name, id);
-  await ctx.models.ownField.update(
-    { name, name_key: codeKey(name) },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await ctx.model(CUSTOM_FIELD).update({ name, name_key: codeKey(name) }, { where: { id } });
   return fieldById(ctx, id);
 }
 
 export async function removeField(ctx: Writing, id: number): Promise<void> {
   await fieldById(ctx, id);
-  await ctx.sql.run("DELETE FROM custom_field WHERE id = $id", { id });
+  await ctx.model(CUSTOM_FIELD).destroy({ where: { id } });
 }
 
 interface ValueRow extends OwnValue {
@@ -105,20 +100,13 @@ export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): 
     if (!known) throw new Refusal("not-found", { what: "field", id: field });
     checkValue(`values.${i}.value`, known, value);
   }
-  await ctx.sql.run(
-    `DELETE FROM custom_value WHERE owner = $owner AND owner_id = $id AND code = $code
-        AND field_id IN (SELECT value ->> 0 FROM json_each($values))`,
-    { owner, id, code, values: asJson(body.values.map((v) => [v.field])) },
-  );
-  await ctx.sql.run(
-    `INSERT INTO custom_value (owner, owner_id, code, field_id, value)
-     SELECT $owner, $id, $code, value ->> 0, value ->> 1 FROM json_each($values)`,
-    {
-      owner,
-      id,
-      code,
-      values: asJson(body.values.filter((v) => v.value !== "").map((v) => [v.field, v.value])),
-    },
+  const fieldIds = body.values.map((value) => value.field);
+  await ctx.model(CUSTOM_VALUE).destroy({ where: { owner, owner_id: id, code, field_id: fieldIds } });
+  await ctx.sql.insert(
+    CUSTOM_VALUE,
+    body.values
+      .filter(({ value }) => value !== "")
+      .map(({ field, value }) => ({ owner, owner_id: id, code, field_id: field, value })),
   );
 }
 
@@ -146,5 +134,5 @@ export async function copyOwnValues(
 
 /** Forgets what is filled in for something that is removed. */
 export async function removeCustomValues(ctx: Writing, owner: OwnFieldOwner, id: number): Promise<void> {
-  await ctx.sql.run("DELETE FROM custom_value WHERE owner = $owner AND owner_id = $id", { owner, id });
+  await ctx.model(CUSTOM_VALUE).destroy({ where: { owner, owner_id: id } });
 }

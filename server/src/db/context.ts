@@ -1,17 +1,20 @@
 import { Refusal } from "@yosegi/contract";
 import { currencyDecimals, type Day, dayIn } from "@yosegi/core";
-import type { Sequelize, Transaction } from "sequelize";
+import type { Sequelize } from "sequelize";
+import type { CompanyRow } from "./company.ts";
 import { migrate } from "./migrations.ts";
-import { type CompanyRow, defineModels, type Models } from "./models.ts";
 import { openDb, write } from "./open.ts";
 import { type Kept, Readers } from "./readers.ts";
 import { checkSchema } from "./schema.ts";
 import { Sql } from "./sql.ts";
+import { type ModelOf, modelOf, type Table } from "./table.ts";
 
 /** What a use case reads with. */
 export interface Reading {
+  /** Sets of rows, by SQL. */
   sql: Sql;
-  models: Models;
+  /** The model of a table, for one row of it. */
+  model: <T extends Table>(table: T) => ModelOf<T>;
   company: CompanyRow | null;
   /** How many decimals the company's currency has. */
   currencyDecimals: number;
@@ -32,7 +35,6 @@ type Memo = <T>(name: string, make: () => Promise<T>) => Promise<T>;
 
 /** What a command writes with: one transaction, and the person who does it. */
 export interface Writing extends Reading {
-  transaction: Transaction;
   person: { id: number; name: string };
 }
 
@@ -40,7 +42,6 @@ export interface Writing extends Reading {
 export interface Store {
   /** The connection that writes; nothing reads by it but a command. */
   db: Sequelize;
-  models: Models;
   readers: Readers;
   now: () => Date;
   close: () => Promise<void>;
@@ -59,7 +60,7 @@ export async function openStore(file: string, now: () => Date = () => new Date()
     await readers.close();
     await db.close();
   };
-  return { db, models: defineModels(db), readers, now, close };
+  return { db, readers, now, close };
 }
 
 /** Of so many names what was made is kept; then it begins anew. */
@@ -84,12 +85,12 @@ const unkept: Memo = (_, make) => make();
 function contextOf(
   now: () => Date,
   company: CompanyRow | null,
-  { sql, models, memo, memoOfCatalog }: Pick<Reading, "sql" | "models" | "memo" | "memoOfCatalog">,
+  { sql, memo, memoOfCatalog }: Pick<Reading, "sql" | "memo" | "memoOfCatalog">,
 ): Reading {
   const moment = now().toISOString();
   return {
     sql,
-    models,
+    model: (table) => modelOf(sql.db, table),
     memo,
     memoOfCatalog,
     company,
@@ -102,27 +103,30 @@ function contextOf(
 /** Answers a question: all that it reads is of one moment. */
 export function read<T>({ readers, now }: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
   return readers.ask(async (reader) => {
-    const sql = new Sql(reader.db, null);
+    const sql = new Sql(reader.db, "reads");
     const [memo, memoOfCatalog] = [memoOf(reader.kept), memoOf(reader.catalog)];
     const company = await memoOfCatalog("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
-    return work(contextOf(now, company, { sql, models: reader.models, memo, memoOfCatalog }));
+    return work(contextOf(now, company, { sql, memo, memoOfCatalog }));
   });
 }
 
 /** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
 export function change<T>(
-  { db, models, now }: Store,
+  { db, now }: Store,
   person: number | null,
   work: (ctx: Writing) => Promise<T>,
 ): Promise<T> {
-  return write(db, async (transaction) => {
-    const sql = new Sql(db, transaction);
-    const { company, who } = await head(sql, person);
-    return work({
-      ...contextOf(now, company, { sql, models, memo: unkept, memoOfCatalog: unkept }),
-      transaction,
-      person: who,
-    });
+  return write(db, async () => {
+    const sql = new Sql(db, "writes");
+    try {
+      const { company, who } = await head(sql, person);
+      return await work({
+        ...contextOf(now, company, { sql, memo: unkept, memoOfCatalog: unkept }),
+        person: who,
+      });
+    } finally {
+      sql.end();
+    }
   });
 }
 

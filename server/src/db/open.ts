@@ -1,7 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import { Mutex } from "async-mutex";
-import { Sequelize, Transaction } from "sequelize";
+import { Sequelize } from "sequelize";
 import sqlite3 from "sqlite3";
 import { Connection } from "./connection.ts";
 
@@ -13,18 +13,9 @@ export function openDb(storage: string): Sequelize {
     dialectModule: { ...sqlite3, Database: Connection },
     storage,
     logging: false,
-    transactionType: Transaction.TYPES.IMMEDIATE,
     retry: { max: 1 },
     define: { timestamps: false, freezeTableName: true },
   });
-  // One kept connection for all transactions, which run one at a time, instead of one opened for each.
-  const manager = db.connectionManager as unknown as {
-    getConnection(options?: { uuid?: string }): Promise<unknown>;
-    releaseConnection(connection: unknown): void;
-  };
-  const open = manager.getConnection.bind(manager);
-  manager.getConnection = (options) => open({ ...options, uuid: options?.uuid ? "writer" : "default" });
-  manager.releaseConnection = () => {};
   withoutStacks(db);
   return db;
 }
@@ -55,11 +46,30 @@ function withoutStacks(db: Sequelize): void {
 const locks = new WeakMap<Sequelize, Mutex>();
 
 /**
- * One write transaction. Writes run one after the other in the process: waiters inside SQLite would fill the thread pool
- * and starve the commit they wait for.
+ * One write transaction, on the connection that a question without a transaction has anyway. Writes run one after the
+ * other in the process: waiters inside SQLite would fill the thread pool and starve the commit they wait for.
  */
-export function write<T>(db: Sequelize, work: (transaction: Transaction) => Promise<T>): Promise<T> {
+export function write<T>(db: Sequelize, work: () => Promise<T>): Promise<T> {
   const lock = locks.get(db) ?? new Mutex();
   locks.set(db, lock);
-  return lock.runExclusive(() => db.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
+  return lock.runExclusive(async () => {
+    await db.query("BEGIN IMMEDIATE");
+    try {
+      const done = await work();
+      await db.query("COMMIT");
+      return done;
+    } catch (error) {
+      await rollBack(db);
+      throw error;
+    }
+  });
+}
+
+/** A full disk and the like have rolled back already when they are told. */
+async function rollBack(db: Sequelize): Promise<void> {
+  try {
+    await db.query("ROLLBACK");
+  } catch (error) {
+    if (!(error instanceof Error) || !error.message.includes("no transaction is active")) throw error;
+  }
 }

@@ -1,5 +1,4 @@
 import { QueryTypes, type Sequelize } from "sequelize";
-import { defineModels, type Models } from "./models.ts";
 import { openDb } from "./open.ts";
 
 /** So many questions are answered at once; the others wait for their turn. */
@@ -8,7 +7,6 @@ const READERS = 4;
 /** A kept connection that one question at a time reads with, and what is remembered of what it read. */
 export interface Reader {
   db: Sequelize;
-  models: Models;
   /** What was read since the database last changed, by a name. */
   kept: Kept;
   /** The same of what only the catalog tells, since that last changed. */
@@ -90,7 +88,6 @@ export class Readers {
     await db.query("PRAGMA query_only = ON");
     return {
       db,
-      models: defineModels(db),
       kept: new Map(),
       catalog: new Map(),
       version: -1,

@@ -1,11 +1,13 @@
-import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { mkdtemp, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { fileURLToPath } from "node:url";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoWorld } from "../testing/world.ts";
 import { openStore } from "./context.ts";
 import { checkSchema } from "./schema.ts";
+import type { Table } from "./table.ts";
 import owners from "./tableowners.json" with { type: "json" };
 import { VIEWS } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
@@ -59,6 +61,10 @@ it("tells whether a database has all steps of this version", async () => {
   expect(await checkSchema(world.file)).toEqual({ current: true });
   expect(await checkSchema(join(folder, "not-there.db"))).toEqual({ current: false });
 });
+const SOURCE = fileURLToPath(new URL("..", import.meta.url));
+const isTable = (value: unknown): value is Table =>
+  typeof value === "object" && value !== null && "columns" in value && "name" in value;
+
 describe("the tables and views of the schema", () => {
   const rowsOf = (file: string, sql: string) =>
     new Promise<{ name: string }[]>((resolve, reject) => {
@@ -74,6 +80,19 @@ describe("the tables and views of the schema", () => {
     );
     const owned = Object.values(owners).flat();
     expect(owned.toSorted()).toEqual(tables.map((table) => table.name).toSorted());
+  });
+  it("have the columns that their areas declare", async () => {
+    const { file } = await demoWorld();
+    const folders = (await readdir(SOURCE, { recursive: true })).filter((path) => path.endsWith("tables.ts"));
+    const modules = await Promise.all(
+      [...folders, "db/company.ts", "http/requests.ts"].map((path) => import(join(SOURCE, path))),
+    );
+    const declared = modules.flatMap((found) => Object.values<unknown>(found)).filter(isTable);
+    expect(declared.length).toBeGreaterThan(40);
+    for (const { name, columns } of declared) {
+      const stored = await rowsOf(file, `SELECT name FROM pragma_table_info('${name}')`);
+      expect(Object.keys(columns).toSorted(), name).toEqual(stored.map((column) => column.name).toSorted());
+    }
   });
   it("can be read: SQLite looks into a view only when it is asked", async () => {
     const { file } = await demoWorld();

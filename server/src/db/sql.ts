@@ -1,62 +1,110 @@
-import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
+import { QueryTypes, type Sequelize } from "sequelize";
+import type { NewRow, Row, Table } from "./table.ts";
 
 export type Bound = Record<string, string | number | Buffer | null>;
 
-/** SQL written by hand for the reads and bulk writes that must be fast. Values are always bound ($name), never pasted. */
+/**
+ * SQL for sets of rows, and for the reads that must be fast. Values are always bound ($name), never pasted; all of it is one
+ * transaction of its connection, which ends with the question or command that asks.
+ */
 export class Sql {
+  readonly #use: "reads" | "writes";
   readonly #db: Sequelize;
-  readonly transaction: Transaction | null;
+  #ended = false;
 
-  constructor(db: Sequelize, transaction: Transaction | null) {
+  constructor(db: Sequelize, use: "reads" | "writes") {
     this.#db = db;
-    this.transaction = transaction;
+    this.#use = use;
   }
 
-  async all<Row extends object>(sql: string, bind: Bound = {}): Promise<Row[]> {
-    return this.#db.query<Row>(sql, {
-      bind,
-      type: QueryTypes.SELECT,
-      raw: true,
-      transaction: this.transaction,
-    });
+  /** The connection; refused once its transaction has ended, for the next one's would be met. */
+  get db(): Sequelize {
+    if (this.#ended) throw new Error("The transaction of this statement has ended");
+    return this.#db;
+  }
+
+  /** Called when the transaction ends: what still comes is a fault of whoever did not wait for it. */
+  end(): void {
+    this.#ended = true;
+  }
+
+  async all<Found extends object>(sql: string, bind: Bound = {}): Promise<Found[]> {
+    return this.db.query<Found>(sql, { bind, type: QueryTypes.SELECT, raw: true });
   }
 
   /**
    * The same rows as one JSON text. The driver hands rows over value by value, which takes longer than finding them where
    * there are hundreds of many columns. `columns` are those of `select`, of numbers and text.
    */
-  async allAtOnce<Row extends object>(
-    columns: readonly (keyof Row & string)[],
+  async allAtOnce<Found extends object>(
+    columns: readonly (keyof Found & string)[],
     select: string,
     bind: Bound = {},
-  ): Promise<Row[]> {
+  ): Promise<Found[]> {
     const named = columns.map((column) => `'${column}', ${column}`).join(", ");
     const row = await this.one<{ rows: string }>(
       `SELECT json_group_array(json_object(${named})) AS rows FROM (${select})`,
       bind,
     );
-    return row === null ? [] : (JSON.parse(row.rows) as Row[]);
+    return row === null ? [] : (JSON.parse(row.rows) as Found[]);
   }
 
-  async one<Row extends object>(sql: string, bind: Bound = {}): Promise<Row | null> {
-    return (await this.all<Row>(sql, bind))[0] ?? null;
+  async one<Found extends object>(sql: string, bind: Bound = {}): Promise<Found | null> {
+    return (await this.all<Found>(sql, bind))[0] ?? null;
   }
 
-  /** Inserts one row, and gives its id; only inside a write transaction. */
-  async insert(sql: string, bind: Bound = {}): Promise<number> {
-    if (!this.transaction) throw new Error("A change needs a write transaction");
-    const [id] = await this.#db.query(sql, {
-      bind,
-      type: QueryTypes.INSERT,
-      transaction: this.transaction,
-    });
-    return id;
-  }
-
-  /** A statement that changes something; only inside a write transaction. */
+  /** A statement that changes something. */
   async run(sql: string, bind: Bound = {}): Promise<void> {
-    if (!this.transaction) throw new Error("A change needs a write transaction");
-    await this.#db.query(sql, { bind, type: QueryTypes.RAW, transaction: this.transaction });
+    await this.#writer.query(sql, { bind, type: QueryTypes.RAW });
+  }
+
+  /**
+   * Inserts rows by one statement, all with the same columns, and gives their ids in the same order; of a table without
+   * ids they mean nothing. `then` is what follows the rows in SQL, such as ON CONFLICT.
+   */
+  async insert<T extends Table>({ name }: T, rows: readonly NewRow<T>[], then = ""): Promise<number[]> {
+    const [first] = rows;
+    if (first === undefined) return [];
+    const columns = Object.keys(first);
+    const [last] = await this.#writer.query(
+      `INSERT INTO ${name} (${columns.join(", ")})
+       SELECT ${columns.map((column) => `value ->> '${column}'`).join(", ")} FROM json_each($rows) WHERE true ${then}`,
+      { bind: { rows: JSON.stringify(rows) }, type: QueryTypes.INSERT },
+    );
+    // One statement of the only writer: what it inserted has ids one after the other.
+    return rows.map((_, i) => last - rows.length + 1 + i);
+  }
+
+  /** Inserts rows, and changes those that are there already: the same in the columns `by`, which are unique together. */
+  async upsert<T extends Table>(
+    table: T,
+    by: readonly (keyof T["columns"] & string)[],
+    rows: readonly NewRow<T>[],
+  ): Promise<void> {
+    const values = Object.keys(rows[0] ?? {}).filter((column) => !by.includes(column));
+    const set = values.map((column) => `${column} = excluded.${column}`).join(", ");
+    await this.insert(table, rows, `ON CONFLICT (${by.join(", ")}) DO UPDATE SET ${set}`);
+  }
+
+  /** Changes rows by one statement: each row names its key columns `by`, and the new values of the others. */
+  async update<T extends Table>(
+    { name }: T,
+    by: readonly (keyof T["columns"] & string)[],
+    rows: readonly Partial<Row<T>>[],
+  ): Promise<void> {
+    const [first] = rows;
+    if (first === undefined) return;
+    const values = Object.keys(first).filter((column) => !by.includes(column));
+    await this.run(
+      `UPDATE ${name} SET ${values.map((column) => `${column} = r.value ->> '${column}'`).join(", ")}
+         FROM json_each($rows) r WHERE ${by.map((column) => `${name}.${column} = r.value ->> '${column}'`).join(" AND ")}`,
+      { rows: JSON.stringify(rows) },
+    );
+  }
+
+  get #writer(): Sequelize {
+    if (this.#use !== "writes") throw new Error("A change needs a write transaction");
+    return this.db;
   }
 }
 

@@ -6,8 +6,9 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type NewRow, type Reading, type Writing } from "../db/index.ts";
 import { clearPicture, pictureOf, setPicture } from "../items/index.ts";
+import { ATTACHMENT, FILE } from "./tables.ts";
 
 const COLUMNS = `f.id, f.name, f.type, length(f.content) AS size, n.name AS person, f.added_at AS moment`;
 
@@ -56,11 +57,7 @@ export async function attachFile(
       "DELETE FROM file WHERE id = $before AND NOT EXISTS (SELECT 1 FROM item_head WHERE thumbnail = $before)",
       { before },
     );
-  } else
-    await ctx.sql.run(`INSERT INTO attachment (file_id, ${body.to}_id) VALUES ($file, $id)`, {
-      file: id,
-      id: body.id,
-    });
+  } else await ctx.model(ATTACHMENT).create({ file_id: id, [`${body.to}_id`]: body.id });
   const row = await ctx.sql.one<AttachedFile>(
     `SELECT ${COLUMNS} FROM file f JOIN person_name n ON n.id = f.added_by WHERE f.id = $id`,
     { id },
@@ -79,30 +76,21 @@ async function insert(
   const small = thumbnail && pictureType(thumbnail) !== null ? thumbnail : null;
   // What a browser shows by itself must be what it says it is; anything else is only handed out to be kept.
   const type = picture ?? (body.type === "application/pdf" ? body.type : "application/octet-stream");
-  await ctx.sql.run(
-    `INSERT INTO file (name, type, content, thumbnail, added_by, added_at)
-     VALUES ($name, $type, $content, $small, $person, $moment)`,
-    { name: body.name, type, content, small, person: ctx.person.id, moment: ctx.moment },
-  );
-  return lastFile(ctx);
+  return store(ctx, { name: body.name, type, content, thumbnail: small });
 }
 
 /** Keeps a file that the server made itself. Gives its id. */
-export async function keepFile(
+export const keepFile = (
   ctx: Writing,
-  { name, type, content }: { name: string; type: string; content: Buffer },
-): Promise<number> {
-  await ctx.sql.run(
-    `INSERT INTO file (name, type, content, added_by, added_at) VALUES ($name, $type, $content, $person, $moment)`,
-    { name, type, content, person: ctx.person.id, moment: ctx.moment },
-  );
-  return lastFile(ctx);
-}
+  file: { name: string; type: string; content: Buffer },
+): Promise<number> => store(ctx, { ...file, thumbnail: null });
 
-async function lastFile(ctx: Writing): Promise<number> {
-  const row = await ctx.sql.one<{ id: number }>("SELECT MAX(id) AS id FROM file");
-  if (!row) throw new Error("The file was written and is not there");
-  return row.id;
+async function store(
+  ctx: Writing,
+  file: Pick<NewRow<typeof FILE>, "name" | "type" | "content" | "thumbnail">,
+): Promise<number> {
+  const row = await ctx.model(FILE).create({ ...file, added_by: ctx.person.id, added_at: ctx.moment });
+  return row.get({ plain: true }).id;
 }
 
 /** What kind of picture the bytes themselves say they are; null where they are none. */
@@ -157,10 +145,10 @@ export async function removeFile(ctx: Writing, id: number): Promise<void> {
   if (await ctx.sql.one("SELECT 1 FROM outbox_attachment WHERE file_id = $id", { id }))
     throw new Refusal("file-in-message");
   await clearPicture(ctx, id);
-  await ctx.sql.run("DELETE FROM file WHERE id = $id", { id });
+  await ctx.model(FILE).destroy({ where: { id } });
 }
 
 /** Hands the files attached to one build over to another. */
 export async function moveBuildFiles(ctx: Writing, from: number, to: number): Promise<void> {
-  await ctx.sql.run("UPDATE attachment SET build_id = $to WHERE build_id = $from", { from, to });
+  await ctx.model(ATTACHMENT).update({ build_id: to }, { where: { build_id: from } });
 }

@@ -8,8 +8,10 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey, type FirmRow, moneyFromWhole, searchText } from "@yosegi/core";
-import { asJson, type FirmTableRow, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
+import type { FirmTableRow } from "./tables.ts";
+import { FIRM } from "./tables.ts";
 
 type Row = Omit<Firm, "archived"> & { archived: number };
 
@@ -39,7 +41,7 @@ export async function listFirms(
   return { firms: rows.map(firmOf), total: all?.total ?? 0 };
 }
 
-async function firmById(ctx: Reading, id: number): Promise<Firm> {
+export async function firmById(ctx: Reading, id: number): Promise<Firm> {
   const row = await ctx.sql.one<Row>(`SELECT ${COLUMNS} FROM firm f WHERE f.id = $id`, { id });
   if (!row) throw new Refusal("not-found", { what: "firm", id });
   return firmOf(row);
@@ -82,6 +84,21 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
   };
 }
 
+/**
+ * A supplier or customer that a document names: it must be there, and not archived, unless the document named it `before`
+ * it was. Refused at `field`.
+ */
+export async function refuseFirm(
+  ctx: Reading,
+  field: string,
+  kind: FirmKind,
+  { id, before = null }: { id: number; before?: number | null },
+): Promise<void> {
+  const firm = (await ctx.model(FIRM).findByPk(id))?.get({ plain: true });
+  if (firm?.kind !== kind) throw Refusal.at(field, "not-found", { what: kind, id });
+  if (firm.archived === 1 && id !== before) throw Refusal.at(field, "firm-archived", { name: firm.name });
+}
+
 export async function newFirm(ctx: Writing, body: BodyOf<typeof routes.newFirm>): Promise<Firm> {
   await refuseCode(ctx, body.kind, body.code, null);
   await writeFirms(ctx, body.kind, [body]);
@@ -110,7 +127,7 @@ export async function changeFirm(
     search: searchOf(body),
     archived: archived ? 1 : 0,
   };
-  await ctx.models.firm.update(columns, { where: { id }, transaction: ctx.transaction });
+  await ctx.model(FIRM).update(columns, { where: { id } });
   return firmById(ctx, id);
 }
 
@@ -130,28 +147,20 @@ export async function writeFirms(
   kind: FirmKind,
   firms: readonly Omit<FirmRow, "row">[],
 ): Promise<void> {
-  await ctx.sql.run(
-    `INSERT INTO firm (kind, code, code_key, name, search, address, contact, email, phone, terms)
-     SELECT $kind, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, value ->> 8
-       FROM json_each($rows) WHERE true
-         ON CONFLICT (kind, code_key) DO UPDATE SET code = excluded.code, name = excluded.name, search = excluded.search,
-            address = excluded.address, contact = excluded.contact, email = excluded.email, phone = excluded.phone,
-            terms = excluded.terms`,
-    {
+  await ctx.sql.upsert(
+    FIRM,
+    ["kind", "code_key"],
+    firms.map((firm) => ({
       kind,
-      rows: asJson(
-        firms.map((f) => [
-          f.code,
-          codeKey(f.code),
-          f.name,
-          searchOf(f),
-          f.address,
-          f.contact,
-          f.email,
-          f.phone,
-          f.terms,
-        ]),
-      ),
-    },
+      code: firm.code,
+      code_key: codeKey(firm.code),
+      name: firm.name,
+      search: searchOf(firm),
+      address: firm.address,
+      contact: firm.contact,
+      email: firm.email,
+      phone: firm.phone,
+      terms: firm.terms,
+    })),
   );
 }

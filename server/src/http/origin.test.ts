@@ -37,7 +37,7 @@ describe("who may ask", () => {
   });
 });
 
-it("a key is known for its own person only, and for a week", async () => {
+it("a key is known for its own person only, and for thirty days", async () => {
   const world = await bareWorld();
   const body = { code: "BOX-D", name: "Hive box", kind: "bought", unit: "pc" };
   const other = await world.ok(routes.addPerson, { body: { name: "Maren Holt" } });
@@ -45,7 +45,9 @@ it("a key is known for its own person only, and for a week", async () => {
   const theirs = await world.call(routes.newItem, { body, key: "k-1", person: other.id });
   // It is asked anew of the other person, and refused for what it is.
   expect([first.status, theirs.status, theirs.error.fields[0]?.code]).toEqual([200, 409, "code-taken"]);
-  await world.store.db.query("UPDATE request SET moment = '2026-11-01T08:00:00.000Z' WHERE key = 'k-1'");
+  await world.store.db.query("UPDATE request SET moment = $moment WHERE key = 'k-1'", {
+    bind: { moment: "2026-10-23T08:00:00.000Z" },
+  });
   await world.ok(routes.newItem, { body: { ...body, code: "BOX-S" }, key: "k-2" });
   const [kept] = await world.store.db.query("SELECT key FROM request WHERE key IN ('k-1', 'k-2')");
   expect(kept).toEqual([{ key: "k-2" }]);

@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import {
   type AnswerOf,
   type BodyOf,
@@ -10,10 +9,10 @@ import {
   Refusal,
   type Route,
 } from "@yosegi/contract";
-import { addDays } from "@yosegi/core";
 import type { FastifyInstance, FastifyRequest } from "fastify";
 import { z } from "zod";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
+import { once } from "./requests.ts";
 
 interface Input<R extends Route> {
   params: ParamsOf<R>;
@@ -77,21 +76,8 @@ export function serveCommand<R extends Route>(
     if (key === null) throw new Refusal("key-needed");
     return change(store, personOf(request, route), async (ctx) => {
       if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
-      const name = `${route.method} ${request.url}`;
-      const hash = createHash("sha256")
-        .update(JSON.stringify(request.body ?? null))
-        .digest("hex");
-      const person = ctx.person.id;
-      const earlier = await earlierAnswer(ctx, { person, key, name, hash });
-      if (earlier !== null) return earlier as AnswerOf<R>;
-      const answer = await handle(ctx, inputOf(request));
-      await ctx.sql.run(
-        `INSERT INTO request (person_id, key, route, body_hash, answer, moment)
-         VALUES ($person, $key, $name, $hash, $answer, $moment)`,
-        { person, key, name, hash, answer: JSON.stringify(answer), moment: ctx.moment },
-      );
-      await forgetRequests(ctx);
-      return answer;
+      const keyed = { key, route: `${route.method} ${request.url}`, body: request.body };
+      return once(ctx, keyed, () => handle(ctx, inputOf(request)));
     });
   });
 }
@@ -155,33 +141,4 @@ function personOf(request: FastifyRequest, route: Route): number | null {
   if (route.anonymous) return null;
   if (value === null || !/^\d{1,9}$/.test(value)) throw new Refusal("person-needed");
   return Number(value);
-}
-
-/** A key is known for so many days: long enough for whoever sends a command again after a lost connection. */
-const KEY_DAYS = 7;
-
-/** Forgets keys that nobody sends again, a few with each command. */
-async function forgetRequests(ctx: Writing): Promise<void> {
-  await ctx.sql.run(
-    `DELETE FROM request WHERE rowid IN (SELECT rowid FROM request WHERE moment < $before ORDER BY moment LIMIT 20)`,
-    { before: `${addDays(ctx.moment.slice(0, 10), -KEY_DAYS)}T00:00:00.000Z` },
-  );
-}
-
-interface KeyedRequest {
-  person: number;
-  key: string;
-  name: string;
-  hash: string;
-}
-
-/** The answer that was given to the same request of the same person before; null where it is new. */
-async function earlierAnswer(ctx: Writing, { person, key, name, hash }: KeyedRequest): Promise<unknown> {
-  const row = await ctx.sql.one<{ route: string; body_hash: string; answer: string }>(
-    "SELECT route, body_hash, answer FROM request WHERE person_id = $person AND key = $key",
-    { person, key },
-  );
-  if (!row) return null;
-  if (row.route !== name || row.body_hash !== hash) throw new Refusal("key-reused");
-  return JSON.parse(row.answer);
 }

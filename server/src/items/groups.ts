@@ -1,7 +1,8 @@
 import { type BodyOf, type Group, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, type DrawnAt, type Tracking } from "@yosegi/core";
-import type { GroupRow, Reading, Writing } from "../db/index.ts";
+import type { NewRow, Reading, Writing } from "../db/index.ts";
 import { storeId } from "../ledger/index.ts";
+import { ITEM, ITEM_GROUP } from "./tables.ts";
 
 /** Groups by name. */
 export async function listGroups(ctx: Reading): Promise<Group[]> {
@@ -15,23 +16,22 @@ export async function listGroups(ctx: Reading): Promise<Group[]> {
 type GroupBody = BodyOf<typeof routes.newGroup>;
 
 export async function newGroup(ctx: Writing, body: GroupBody): Promise<Group> {
-  const row = await ctx.models.group.create(await columns(ctx, body, null), { transaction: ctx.transaction });
+  const row = await ctx.model(ITEM_GROUP).create(await columns(ctx, body, null));
   return groupById(ctx, row.get({ plain: true }).id);
 }
 
 export async function changeGroup(ctx: Writing, id: number, body: GroupBody): Promise<Group> {
   await groupById(ctx, id);
-  await ctx.models.group.update(await columns(ctx, body, id), {
+  await ctx.model(ITEM_GROUP).update(await columns(ctx, body, id), {
     where: { id },
-    transaction: ctx.transaction,
   });
   return groupById(ctx, id);
 }
 
 export async function removeGroup(ctx: Writing, id: number): Promise<void> {
   await groupById(ctx, id);
-  await ctx.sql.run("UPDATE item SET group_id = NULL WHERE group_id = $id", { id });
-  await ctx.sql.run("DELETE FROM item_group WHERE id = $id", { id });
+  await ctx.model(ITEM).update({ group_id: null }, { where: { group_id: id } });
+  await ctx.model(ITEM_GROUP).destroy({ where: { id } });
 }
 
 async function groupById(ctx: Reading, id: number): Promise<Group> {
@@ -40,7 +40,7 @@ async function groupById(ctx: Reading, id: number): Promise<Group> {
   return group;
 }
 
-async function columns(ctx: Reading, body: GroupBody, id: number | null): Promise<Omit<GroupRow, "id">> {
+async function columns(ctx: Reading, body: GroupBody, id: number | null): Promise<NewRow<typeof ITEM_GROUP>> {
   const key = codeKey(body.name);
   const taken = (await groupsByKey(ctx)).get(key);
   if (taken && taken.id !== id) throw Refusal.at("name", "name-taken", { name: taken.name });
@@ -73,15 +73,8 @@ export async function groupsByKey(ctx: Reading): Promise<Map<string, GroupDefaul
 
 /** Makes groups that a file names and that are not there, without defaults. */
 export async function createGroups(ctx: Writing, names: readonly string[]): Promise<void> {
-  await ctx.models.group.bulkCreate(
-    names.map((name) => ({
-      name,
-      name_key: codeKey(name),
-      unit: null,
-      tracking: null,
-      drawn_at: null,
-      location_id: null,
-    })),
-    { transaction: ctx.transaction },
+  await ctx.sql.insert(
+    ITEM_GROUP,
+    names.map((name) => ({ name, name_key: codeKey(name) })),
   );
 }

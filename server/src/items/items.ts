@@ -1,6 +1,8 @@
 import { Refusal } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Reading, type Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { ItemTableRow } from "./tables.ts";
+import { ITEM } from "./tables.ts";
 
 export async function itemById(ctx: Reading, id: number): Promise<ItemTableRow> {
   return (await itemsById(ctx, [id]))(id);
@@ -38,13 +40,10 @@ export async function pictureOf(ctx: Reading, item: number): Promise<number | nu
 }
 
 export async function setPicture(ctx: Writing, item: number, file: number): Promise<void> {
-  await ctx.models.item.update({ picture_id: file }, { where: { id: item }, transaction: ctx.transaction });
+  await ctx.model(ITEM).update({ picture_id: file }, { where: { id: item } });
 }
 
 /** Takes a picture away from every item that shows it. */
 export async function clearPicture(ctx: Writing, file: number): Promise<void> {
-  await ctx.models.item.update(
-    { picture_id: null },
-    { where: { picture_id: file }, transaction: ctx.transaction },
-  );
+  await ctx.model(ITEM).update({ picture_id: null }, { where: { picture_id: file } });
 }

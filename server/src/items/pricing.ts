@@ -11,6 +11,7 @@ import {
   type Units,
 } from "@yosegi/core";
 import { asJson, type Reading, rateFromWhole, type Writing } from "../db/index.ts";
+import { ITEM } from "./tables.ts";
 
 /** A rate as an answer tells it. */
 export const rateText = (rate: Rate | null): { amount: string; per: string } | null =>
@@ -74,10 +75,7 @@ export async function setPrices(
 
 /** Gives one item another amount for what its price is for already. */
 export async function setPrice(ctx: Writing, id: number, price: Decimal | null): Promise<void> {
-  await ctx.models.item.update(
-    { price: price && moneyToWhole(price) },
-    { where: { id }, transaction: ctx.transaction },
-  );
+  await ctx.model(ITEM).update({ price: price && moneyToWhole(price) }, { where: { id } });
 }
 
 /** One of a unit, as quantities are stored: in millionths. */

@@ -1,5 +1,6 @@
 import { type ItemRow as ItemInput, moneyFromWhole, quantityFromWhole, type SupplierRow } from "@yosegi/core";
-import { groupBy, type ItemTableRow, type Reading } from "../db/index.ts";
+import { groupBy, type Reading } from "../db/index.ts";
+import type { ItemTableRow } from "./tables.ts";
 
 const quantityOrNull = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole));
 

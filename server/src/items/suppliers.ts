@@ -11,10 +11,11 @@ import {
   type SupplierRow,
   type Units,
 } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { itemById } from "./items.ts";
 import { type Known, knownItems } from "./known.ts";
+import { ITEM_SUPPLIER } from "./tables.ts";
 import { loadUnits } from "./units.ts";
 
 /** Who supplies an item, the preferred one first. */
@@ -94,7 +95,7 @@ export async function changeSuppliers(
     throw Refusal.at(`suppliers.${repeated.row}.supplier`, "supplier-repeated", { code: repeated.supplier });
   const { problems } = checkSuppliers(rows, facts, new Set(firms.keys()));
   refuseProblems(problems, (p) => `suppliers.${p.row}.${p.field}`);
-  await ctx.sql.run("DELETE FROM item_supplier WHERE item_id = $id", { id });
+  await ctx.model(ITEM_SUPPLIER).destroy({ where: { item_id: id } });
   await writeSuppliers(ctx, rows, facts, firms);
 }
 
@@ -111,8 +112,8 @@ export async function writeSuppliers(
     const per = item && pricedQuantity(row.pricePer, units.get(item.unit), units.values(), item.packs);
     if (!item || !per) throw new Error(`${row.item} was checked and is not there`);
     return {
-      item: item.id,
-      supplier: firms.get(codeKey(row.supplier)),
+      item_id: item.id,
+      supplier_id: firms.get(codeKey(row.supplier)) ?? 0,
       their_code: row.theirCode,
       price: row.price === null ? null : moneyToWhole(row.price),
       price_per: quantityToWhole(per),
@@ -124,20 +125,11 @@ export async function writeSuppliers(
       preferred: row.preferred ? 1 : 0,
     };
   });
-  await ctx.sql.run(
-    `UPDATE item_supplier SET preferred = 0
-      WHERE item_id IN (SELECT value ->> 'item' FROM json_each($values) WHERE value ->> 'preferred' = 1)`,
-    { values: asJson(values) },
-  );
-  await ctx.sql.run(
-    `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred)
-     SELECT value ->> 'item', value ->> 'supplier', value ->> 'their_code', value ->> 'price', value ->> 'price_per',
-            value ->> 'price_unit', value ->> 'lead_days', value ->> 'minimum', value ->> 'multiple', value ->> 'web',
-            value ->> 'preferred'
-       FROM json_each($values) WHERE true
-         ON CONFLICT (item_id, supplier_id) DO UPDATE SET their_code = excluded.their_code, price = excluded.price,
-            price_per = excluded.price_per, price_unit = excluded.price_unit, lead_days = excluded.lead_days,
-            minimum = excluded.minimum, multiple = excluded.multiple, web = excluded.web, preferred = excluded.preferred`,
-    { values: asJson(values) },
-  );
+  await ctx
+    .model(ITEM_SUPPLIER)
+    .update(
+      { preferred: 0 },
+      { where: { item_id: values.filter((row) => row.preferred === 1).map((row) => row.item_id) } },
+    );
+  await ctx.sql.upsert(ITEM_SUPPLIER, ["item_id", "supplier_id"], values);
 }

@@ -9,6 +9,7 @@ import {
   type Units,
 } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
+import { UNIT } from "./tables.ts";
 
 interface Row {
   code: string;
@@ -78,11 +79,7 @@ async function unitAnswer(ctx: Reading, code: string): Promise<UnitAnswer> {
 
 export async function newUnit(ctx: Writing, body: NewUnit): Promise<UnitAnswer> {
   if ((await loadUnits(ctx)).has(body.code)) throw Refusal.at("code", "unit-taken", { code: body.code });
-  await ctx.sql.run(
-    `INSERT INTO unit (code, name, dimension, factor, decimals, rec20)
-     VALUES ($code, $name, $dimension, $factor, $decimals, $rec20)`,
-    { ...body, factor: decimal(body.factor).toFixed() },
-  );
+  await ctx.model(UNIT).create({ ...body, factor: decimal(body.factor).toFixed() });
   return unitAnswer(ctx, body.code);
 }
 
@@ -103,11 +100,7 @@ export async function changeUnit(
     if (places.length > 0)
       throw Refusal.at("decimals", "unit-decimals", { decimals: body.decimals, places: inWords(places) });
   }
-  await ctx.sql.run(
-    `UPDATE unit SET name = $name, dimension = $dimension, factor = $factor, decimals = $decimals, rec20 = $rec20
-      WHERE code = $code`,
-    { ...body, code, factor: decimal(body.factor).toFixed() },
-  );
+  await ctx.model(UNIT).update({ ...body, factor: decimal(body.factor).toFixed() }, { where: { code } });
   return unitAnswer(ctx, code);
 }
 

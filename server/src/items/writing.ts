@@ -8,7 +8,8 @@ import {
   searchText,
   type Units,
 } from "@yosegi/core";
-import { asJson, type ItemTableRow, type Writing } from "../db/index.ts";
+import { asJson, type NewRow, type Writing } from "../db/index.ts";
+import { ITEM, PACK } from "./tables.ts";
 
 const wholeMoney = (value: Decimal | null) => (value === null ? null : moneyToWhole(value));
 
@@ -23,7 +24,7 @@ export interface ItemNames {
 export function itemColumns(
   item: Omit<ItemInput, "row">,
   { storeId, groupId, units }: ItemNames,
-): Omit<ItemTableRow, "id" | "picture_id"> {
+): NewRow<typeof ITEM> {
   const per = (unit: string) => {
     const quantity = pricedQuantity(unit, units.get(item.unit), units.values(), item.packs);
     if (quantity === null)
@@ -61,36 +62,6 @@ export function itemColumns(
   };
 }
 
-const COLUMNS = [
-  "code",
-  "code_key",
-  "name",
-  "search",
-  "kind",
-  "unit",
-  "tracking",
-  "group_id",
-  "barcode",
-  "standard_cost",
-  "cost_per",
-  "cost_unit",
-  "price",
-  "price_per",
-  "price_unit",
-  "home_location_id",
-  "home_bin",
-  "reorder_level",
-  "build_days",
-  "shelf_life",
-  "warranty_months",
-  "maker",
-  "maker_number",
-  "lot_pattern",
-  "state",
-  "not_stock_tracked",
-  "notes",
-] as const satisfies readonly (keyof ReturnType<typeof itemColumns>)[];
-
 /** Makes items or writes them anew where their code is there, one from a form or thousands from a file. */
 export async function writeItems(
   ctx: Writing,
@@ -98,27 +69,28 @@ export async function writeItems(
   names: ItemNames,
 ): Promise<void> {
   const rows = items.map((item) => itemColumns(item, names));
-  await ctx.sql.run(
-    `INSERT INTO item (${COLUMNS.join(", ")})
-     SELECT ${COLUMNS.map((column) => `value ->> '${column}'`).join(", ")} FROM json_each($rows) WHERE true
-         ON CONFLICT (code_key) DO UPDATE SET ${COLUMNS.map((c) => `${c} = excluded.${c}`).join(", ")}`,
-    { rows: asJson(rows) },
+  await ctx.sql.upsert(ITEM, ["code_key"], rows);
+  const ids = await idsByCode(ctx, items);
+  await ctx.sql.run("DELETE FROM pack WHERE item_id IN (SELECT value FROM json_each($ids))", {
+    ids: asJson(ids.values()),
+  });
+  await ctx.sql.insert(
+    PACK,
+    items.flatMap((item) =>
+      item.packs.map((pack, position) => ({
+        item_id: ids.get(codeKey(item.code)) ?? 0,
+        position,
+        name: pack.name,
+        quantity: quantityToWhole(pack.quantity),
+      })),
+    ),
   );
-  const packs = items.flatMap((item) =>
-    item.packs.map((pack, position) => [
-      codeKey(item.code),
-      position,
-      pack.name,
-      quantityToWhole(pack.quantity),
-    ]),
-  );
-  await ctx.sql.run(
-    `DELETE FROM pack WHERE item_id IN (SELECT i.id FROM json_each($keys) k JOIN item i ON i.code_key = k.value)`,
+}
+
+async function idsByCode(ctx: Writing, items: readonly { code: string }[]): Promise<Map<string, number>> {
+  const rows = await ctx.sql.all<{ id: number; code_key: string }>(
+    "SELECT i.id, i.code_key FROM json_each($keys) k JOIN item i ON i.code_key = k.value",
     { keys: asJson(items.map((item) => codeKey(item.code))) },
   );
-  await ctx.sql.run(
-    `INSERT INTO pack (item_id, position, name, quantity)
-     SELECT i.id, r.value ->> 1, r.value ->> 2, r.value ->> 3 FROM json_each($packs) r JOIN item i ON i.code_key = r.value ->> 0`,
-    { packs: asJson(packs) },
-  );
+  return new Map(rows.map((row) => [row.code_key, row.id]));
 }

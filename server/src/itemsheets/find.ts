@@ -112,10 +112,10 @@ function cursorOf(text: string): [string | number, string] {
 /** Items by their codes or barcodes, in the order asked; null where there is none. */
 export async function lookUp(ctx: Reading, codes: readonly string[]): Promise<(ItemRow | null)[]> {
   const rows = await ctx.sql.all<{ at: number; id: number }>(
-    `SELECT c.key AS at, COALESCE((SELECT id FROM item WHERE code_key = c.value ->> 0),
-                                  (SELECT id FROM item WHERE barcode = c.value ->> 1 AND barcode <> '')) AS id
+    `SELECT c.key AS at, COALESCE((SELECT id FROM item WHERE code_key = c.value ->> 'key'),
+                                  (SELECT id FROM item WHERE barcode = c.value ->> 'barcode' AND barcode <> '')) AS id
        FROM json_each($codes) c`,
-    { codes: asJson(codes.map((code) => [codeKey(code), code.trim()])) },
+    { codes: asJson(codes.map((code) => ({ key: codeKey(code), barcode: code.trim() }))) },
   );
   const found = await itemRows(ctx, [...new Set(rows.flatMap((row) => row.id ?? []))]);
   const byId = new Map(found.map((item) => [item.id, item]));

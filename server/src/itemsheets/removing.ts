@@ -1,7 +1,8 @@
 import { Refusal } from "@yosegi/contract";
 import { removeCustomValues } from "../customfields/index.ts";
-import type { ItemTableRow, Reading, Writing } from "../db/index.ts";
-import { itemById, USES, useWords } from "../items/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
+import { ITEM, itemById, USES, useWords } from "../items/index.ts";
 import { inForce, removeLists } from "../lists/index.ts";
 
 const openUse = (use: string) =>
@@ -43,7 +44,7 @@ export async function removeItem(ctx: Writing, id: number): Promise<void> {
     throw new Refusal("item-used", { code: item.code, what: uses });
   await removeCustomValues(ctx, "item", id);
   await removeLists(ctx, id);
-  await ctx.sql.run("DELETE FROM item WHERE id = $id", { id });
+  await ctx.model(ITEM).destroy({ where: { id } });
 }
 
 export async function usesOf(ctx: Reading, id: number): Promise<string | null> {

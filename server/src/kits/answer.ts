@@ -1,6 +1,7 @@
 import type { Kit } from "@yosegi/contract";
 import { decimal, free, setsAvailable, sharePrice } from "@yosegi/core";
-import { type ItemTableRow, type Reading, rateOrNull } from "../db/index.ts";
+import { type Reading, rateOrNull } from "../db/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
 import { briefs, costTexts, prices, priceText, rateText } from "../items/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";

@@ -1,6 +1,7 @@
 import { codeKey, type KitDraft, quantityToWhole } from "@yosegi/core";
-import { asJson, type Writing } from "../db/index.ts";
+import type { Writing } from "../db/index.ts";
 import type { NamedFacts } from "../lists/index.ts";
+import { KIT, KIT_CONTENT, KIT_SWAP } from "./tables.ts";
 
 /** Writes checked kits, each once, in the place of what they were. */
 export async function writeKits(
@@ -14,56 +15,37 @@ export async function writeKits(
     return item.id;
   };
   const kits = drafts.map((draft) => ({ id: idOf(draft.kit), draft }));
-  await ctx.sql.run(
-    `INSERT INTO kit (item_id, contents_shown, may_be_added_to, price_rule, discount)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows) WHERE true
-         ON CONFLICT (item_id) DO UPDATE SET contents_shown = excluded.contents_shown,
-            may_be_added_to = excluded.may_be_added_to, price_rule = excluded.price_rule, discount = excluded.discount`,
-    {
-      rows: asJson(
-        kits.map(({ id, draft }) => [
-          id,
-          draft.contentsShown ? 1 : 0,
-          draft.mayBeAddedTo ? 1 : 0,
-          draft.priceRule,
-          quantityToWhole(draft.discount),
-        ]),
-      ),
-    },
+  await ctx.sql.upsert(
+    KIT,
+    ["item_id"],
+    kits.map(({ id, draft }) => ({
+      item_id: id,
+      contents_shown: draft.contentsShown ? 1 : 0,
+      may_be_added_to: draft.mayBeAddedTo ? 1 : 0,
+      price_rule: draft.priceRule,
+      discount: quantityToWhole(draft.discount),
+    })),
   );
-  await ctx.sql.run("DELETE FROM kit_content WHERE kit_id IN (SELECT value FROM json_each($ids))", {
-    ids: asJson(kits.map(({ id }) => id)),
-  });
+  await ctx.model(KIT_CONTENT).destroy({ where: { kit_id: kits.map(({ id }) => id) } });
   const contents = kits.flatMap(({ id, draft }) =>
-    draft.contents.map((content, i) => ({ kit: id, line: i + 1, content })),
+    draft.contents.map((content, i) => ({ kit_id: id, line: i + 1, content })),
   );
-  await ctx.sql.run(
-    `INSERT INTO kit_content (kit_id, line, item_id, quantity, swap, quantity_may_change, may_be_left_out)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6 FROM json_each($rows)`,
-    {
-      rows: asJson(
-        contents.map(({ kit, line, content }) => [
-          kit,
-          line,
-          idOf(content.item),
-          quantityToWhole(content.quantity),
-          content.swap,
-          content.quantityMayChange ? 1 : 0,
-          content.mayBeLeftOut ? 1 : 0,
-        ]),
-      ),
-    },
+  await ctx.sql.insert(
+    KIT_CONTENT,
+    contents.map(({ content, ...line }) => ({
+      ...line,
+      item_id: idOf(content.item),
+      quantity: quantityToWhole(content.quantity),
+      swap: content.swap,
+      quantity_may_change: content.quantityMayChange ? 1 : 0,
+      may_be_left_out: content.mayBeLeftOut ? 1 : 0,
+    })),
   );
-  await ctx.sql.run(
-    `INSERT INTO kit_swap (kit_id, line, position, item_id)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
-    {
-      rows: asJson(
-        contents.flatMap(({ kit, line, content }) =>
-          content.swaps.map((swap, position) => [kit, line, position, idOf(swap)]),
-        ),
-      ),
-    },
+  await ctx.sql.insert(
+    KIT_SWAP,
+    contents.flatMap(({ content, ...line }) =>
+      content.swaps.map((swap, position) => ({ ...line, position, item_id: idOf(swap) })),
+    ),
   );
 }
 
@@ -99,18 +81,16 @@ export async function writeContents(
   const lines = kits.flatMap(({ kit, contents }) =>
     contents.map(([item, quantity, swaps], i) => ({ kit, line: i + 1, item, quantity, swaps })),
   );
-  await ctx.sql.run(
-    `UPDATE kit_content SET item_id = r.value ->> 'item', quantity = r.value ->> 'quantity'
-       FROM json_each($lines) r WHERE kit_id = r.value ->> 'kit' AND line = r.value ->> 'line'`,
-    { lines: asJson(lines) },
+  await ctx.sql.update(
+    KIT_CONTENT,
+    ["kit_id", "line"],
+    lines.map(({ kit, line, item, quantity }) => ({ kit_id: kit, line, item_id: item, quantity })),
   );
-  await ctx.sql.run("DELETE FROM kit_swap WHERE kit_id IN (SELECT value FROM json_each($kits))", {
-    kits: asJson(kits.map(({ kit }) => kit)),
-  });
-  await ctx.sql.run(
-    `INSERT INTO kit_swap (kit_id, line, position, item_id)
-     SELECT l.value ->> 'kit', l.value ->> 'line', s.key, s.value
-       FROM json_each($lines) l JOIN json_each(l.value, '$.swaps') s`,
-    { lines: asJson(lines) },
+  await ctx.model(KIT_SWAP).destroy({ where: { kit_id: kits.map(({ kit }) => kit) } });
+  await ctx.sql.insert(
+    KIT_SWAP,
+    lines.flatMap(({ kit, line, swaps }) =>
+      swaps.map((swap, position) => ({ kit_id: kit, line, position, item_id: swap })),
+    ),
   );
 }

@@ -8,9 +8,10 @@ import {
 } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
+import { LABEL } from "./tables.ts";
 
 interface Row {
   id: number;
@@ -99,31 +100,31 @@ export async function makeLabels(
   }
   const unwritable = shape === "code 128" && faces.find((face) => !fitsCode128(face.code));
   if (unwritable) throw Refusal.at("shape", "code-128", { code: unwritable.code });
-  await ctx.sql.run(
-    `INSERT INTO label (item_id, document, code, shape, lines, copies, created_by, created_at)
-     SELECT $item, $document, value ->> 0, $shape, value ->> 1, value ->> 2, $person, $moment FROM json_each($rows)`,
-    {
-      item: product.id,
+  await ctx.sql.insert(
+    LABEL,
+    faces.map((face) => ({
+      item_id: product.id,
       document: build.number,
+      code: face.code,
       shape,
-      person: ctx.person.id,
-      moment: ctx.moment,
-      rows: asJson(faces.map((face) => [face.code, JSON.stringify(face.lines), face.copies])),
-    },
+      lines: JSON.stringify(face.lines),
+      copies: face.copies,
+      created_by: ctx.person.id,
+      created_at: ctx.moment,
+    })),
   );
   return faces.length;
 }
 
 export async function markPrinted(ctx: Writing, ids: readonly number[]): Promise<void> {
-  await ctx.sql.run(
-    `UPDATE label SET printed_by = $person, printed_at = $moment
-      WHERE printed_at IS NULL AND id IN (SELECT value FROM json_each($ids))`,
-    { person: ctx.person.id, moment: ctx.moment, ids: asJson(ids) },
-  );
+  await ctx
+    .model(LABEL)
+    .update(
+      { printed_by: ctx.person.id, printed_at: ctx.moment },
+      { where: { printed_at: null, id: [...ids] } },
+    );
 }
 
 export async function removeLabels(ctx: Writing, ids: readonly number[]): Promise<void> {
-  await ctx.sql.run("DELETE FROM label WHERE id IN (SELECT value FROM json_each($ids))", {
-    ids: asJson(ids),
-  });
+  await ctx.model(LABEL).destroy({ where: { id: [...ids] } });
 }

@@ -11,7 +11,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
-import { endColumns } from "./owners.ts";
+import { spotColumns } from "./owners.ts";
 
 /** What a posting takes from one spot, less what it brings there. */
 interface Draw {
@@ -56,17 +56,17 @@ function drawsOf(movements: readonly Movement[]): Draw[] {
 
 /** What happened at the spots of the draws, day by day. */
 async function changesOf(ctx: Reading, draws: readonly Draw[]): Promise<Map<number, DayChange[]>> {
-  const spots = draws.map(({ movement, from }) => [
-    movement.item,
-    movement.lot,
-    movement.serial,
-    ...endColumns(from),
-  ]);
+  const spots = draws.map(({ movement: { item, lot, serial }, from }) => ({
+    item,
+    lot,
+    serial,
+    ...spotColumns(from),
+  }));
   const end = (name: "from" | "to", sign: string) => `
     SELECT d.key, o.day, ${sign}m.quantity AS change FROM json_each($spots) d
-      JOIN movement m ON m.item_id = d.value ->> 0 AND m.lot = d.value ->> 1 AND m.serial = d.value ->> 2
-       AND m.${name}_location = d.value ->> 3 AND m.${name}_bin = d.value ->> 4
-       AND m.${name}_owner = d.value ->> 5 AND m.${name}_owner_id = d.value ->> 6
+      JOIN movement m ON m.item_id = d.value ->> 'item' AND m.lot = d.value ->> 'lot' AND m.serial = d.value ->> 'serial'
+       AND m.${name}_location = d.value ->> 'location' AND m.${name}_bin = d.value ->> 'bin'
+       AND m.${name}_owner = d.value ->> 'owner' AND m.${name}_owner_id = d.value ->> 'owner_id'
       JOIN posting o ON o.id = m.posting_id`;
   const rows = await ctx.sql.all<{ key: number; day: Day; change: number }>(
     `SELECT key, day, SUM(change) AS change FROM (${end("to", "")} UNION ALL ${end("from", "-")}) GROUP BY key, day`,

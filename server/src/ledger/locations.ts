@@ -1,6 +1,7 @@
 import { Refusal } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
+import { BIN, LOCATION } from "./tables.ts";
 
 /** Stores with their bins, in the order in which they were made. */
 export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
@@ -49,10 +50,34 @@ export async function storeWithBin(
 }
 
 export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
-  await ctx.models.location.bulkCreate(
+  await ctx.sql.insert(
+    LOCATION,
     names.map((name) => ({ name, name_key: codeKey(name), kind: "store" as const, firm_id: null })),
-    { transaction: ctx.transaction },
   );
+}
+
+/**
+ * Where handed out parts are: the bench, or the location of the firm that does the work, whatever it is called now; created
+ * when it is first needed, by `name`.
+ */
+export async function workLocation(ctx: Writing, firm: number | null, name: string): Promise<number> {
+  const kind = firm === null ? "bench" : "subcontractor";
+  const found = await ctx.model(LOCATION).findOne({ where: { kind, firm_id: firm }, order: ["id"] });
+  if (found) return found.get({ plain: true }).id;
+  const free = await freeName(ctx, name, kind);
+  const created = await ctx
+    .model(LOCATION)
+    .create({ name: free, name_key: codeKey(free), kind, firm_id: firm });
+  return created.get({ plain: true }).id;
+}
+
+/** A name that no place has yet: a store, or another firm's place, may be called the same. */
+async function freeName(ctx: Reading, name: string, kind: string): Promise<string> {
+  for (let n = 1; ; n++) {
+    const candidate = n === 1 ? name : `${name} (${n === 2 ? kind : `${kind} ${n - 1}`})`;
+    const taken = await ctx.model(LOCATION).count({ where: { name_key: codeKey(candidate) } });
+    if (taken === 0) return candidate;
+  }
 }
 
 /** Makes the bins that are not there yet. */
@@ -60,10 +85,12 @@ export async function ensureBins(
   ctx: Writing,
   bins: readonly { place: number; bin: string }[],
 ): Promise<void> {
-  await ctx.sql.run(
-    `INSERT INTO bin (location_id, code, code_key) SELECT value ->> 'place', value ->> 'bin', value ->> 'key'
-       FROM json_each($rows) WHERE value ->> 'bin' <> '' ON CONFLICT DO NOTHING`,
-    { rows: asJson(bins.map(({ place, bin }) => ({ place, bin, key: codeKey(bin) }))) },
+  await ctx.sql.insert(
+    BIN,
+    bins
+      .filter(({ bin }) => bin !== "")
+      .map(({ place, bin }) => ({ location_id: place, code: bin, code_key: codeKey(bin) })),
+    "ON CONFLICT DO NOTHING",
   );
 }
 

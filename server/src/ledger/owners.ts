@@ -12,9 +12,12 @@ export function ownerOf({ owner, owner_id }: OwnerColumns): { owner?: Owner } {
   return sameOwner(whose, COMPANY) ? {} : { owner: whose };
 }
 
-/** The columns of one end of a movement: location, bin, and whose stock it is there. */
-export function endColumns(spot: Spot | null): [number | null, string, OwnerKind | "", number] {
-  if (spot === null) return [null, "", "", 0];
-  const { kind, id } = spot.owner ?? COMPANY;
-  return [spot.place, spot.bin, kind, id];
+export function ownerColumns(owner: Owner = COMPANY): OwnerColumns {
+  return { owner: owner.kind, owner_id: owner.id };
+}
+
+/** Where stock is and whose it is, as columns; all empty where it comes from outside or leaves. */
+export function spotColumns(spot: Spot | null) {
+  if (spot === null) return { location: null, bin: "", owner: "" as const, owner_id: 0 };
+  return { location: spot.place, bin: spot.bin, ...ownerColumns(spot.owner) };
 }

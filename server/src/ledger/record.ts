@@ -9,7 +9,6 @@ import {
   moneyFromWhole,
   moneyToWhole,
   type OwnerKind,
-  ownerKey,
   type PoolKey,
   type PostingEntry,
   type Purpose,
@@ -24,8 +23,9 @@ import {
 import { asJson, type Reading, together, type Writing } from "../db/index.ts";
 import { refuseTooEarly } from "./backdated.ts";
 import { loadBooks } from "./books.ts";
-import { endColumns, ownerOf } from "./owners.ts";
+import { ownerColumns, ownerOf, spotColumns } from "./owners.ts";
 import { refuseSecondSerials } from "./serials.ts";
+import { BALANCE, LOT, MOVEMENT, POOL, POSTING, POSTING_ENTRY, SERIAL } from "./tables.ts";
 
 export type PostingKind =
   | "opening"
@@ -86,11 +86,16 @@ export async function record(
   await refuseTooEarly(ctx, day, posted.movements);
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
-  const id = await ctx.sql.insert(
-    `INSERT INTO posting (kind, document, person_id, day, moment, reason, undoes)
-     VALUES ($kind, $document, $person, $day, $moment, $reason, $undoes)`,
-    { kind, document, person: ctx.person.id, day, moment: ctx.moment, reason, undoes },
-  );
+  const row = await ctx.model(POSTING).create({
+    kind,
+    document,
+    person_id: ctx.person.id,
+    day,
+    moment: ctx.moment,
+    reason,
+    undoes,
+  });
+  const { id } = row.get({ plain: true });
   // They are sent together and run in this order, each waiting for the one before.
   const movements = writeMovements(ctx, id, posted.movements);
   await together(
@@ -106,14 +111,19 @@ export async function record(
 /** Why a posting may not be: what would go below zero, and, where it takes another back, what moved since. */
 async function refused(ctx: Writing, posting: Posting, keys: readonly PoolKey[]): Promise<Refusal> {
   const [key] = keys;
-  const item = await ctx.models.item.findByPk(key?.item ?? 0, { transaction: ctx.transaction });
-  const code = item?.get({ plain: true }).code ?? "";
+  const item = await ctx.sql.one<{ code: string }>("SELECT code FROM item_head WHERE id = $item", {
+    item: key?.item ?? 0,
+  });
+  const code = item?.code ?? "";
   if (posting.undoes === undefined) return new Refusal("below-zero", { code });
   const since = await ctx.sql.all<{ document: string }>(
     `SELECT DISTINCT o.document FROM json_each($keys) k
-       JOIN movement m ON m.item_id = k.value ->> 0 AND m.lot = k.value ->> 1 AND m.serial = k.value ->> 2
+       JOIN movement m ON m.item_id = k.value ->> 'item' AND m.lot = k.value ->> 'lot' AND m.serial = k.value ->> 'serial'
        JOIN posting o ON o.id = m.posting_id WHERE o.id > $undoes ORDER BY o.id LIMIT 8`,
-    { keys: asJson(keys.map((k) => [k.item, k.lot, k.serial])), undoes: posting.undoes },
+    {
+      keys: asJson(keys.map(({ item, lot, serial }) => ({ item, lot, serial }))),
+      undoes: posting.undoes,
+    },
   );
   return new Refusal("undo-blocked", { code, documents: since.map((row) => row.document).join(", ") });
 }
@@ -188,14 +198,11 @@ export async function undo(
     lots: [],
   });
   const arrived = movements.filter((m) => m.from === null);
-  const keys = asJson(arrived.map((m) => [m.item, m.lot, m.serial]));
-  for (const [table, at] of [
-    ["lot", 1],
-    ["serial", 2],
-  ] as const)
+  const keys = asJson(arrived.map(({ item, lot, serial }) => ({ item, lot, serial })));
+  for (const table of ["lot", "serial"])
     await ctx.sql.run(
       `DELETE FROM ${table} WHERE EXISTS (SELECT 1 FROM json_each($keys) k
-          WHERE k.value ->> 0 = item_id AND k.value ->> ${at} = code AND code <> '')
+          WHERE k.value ->> 'item' = item_id AND k.value ->> '${table}' = code AND code <> '')
           AND NOT EXISTS (SELECT 1 FROM movement m JOIN posting o ON o.id = m.posting_id
                            WHERE m.item_id = ${table}.item_id AND m.${table} = ${table}.code AND m.${table} <> ''
                              AND o.undoes IS NULL AND NOT EXISTS (SELECT 1 FROM posting u WHERE u.undoes = o.id))`,
@@ -209,101 +216,105 @@ async function writeArrivals(
   posting: Posting,
   movements: readonly ValuedMovement[],
 ): Promise<void> {
-  if (posting.lots.length > 0)
-    await ctx.sql.run(
-      `INSERT INTO lot (item_id, code, code_key, expiry, received)
-       SELECT value ->> 'item', value ->> 'lot', value ->> 'key', value ->> 'expiry', $day
-         FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
-      { day: posting.day, rows: asJson(posting.lots.map((l) => ({ ...l, key: codeKey(l.lot) }))) },
-    );
-  const serials = movements.filter((m) => m.from === null && m.serial !== "");
-  if (serials.length > 0)
-    await ctx.sql.run(
-      `INSERT INTO serial (item_id, code, code_key, received)
-       SELECT value ->> 'item', value ->> 'serial', value ->> 'key', $day
-         FROM json_each($rows) WHERE true ON CONFLICT DO NOTHING`,
-      {
-        day: posting.day,
-        rows: asJson(serials.map(({ item, serial }) => ({ item, serial, key: codeKey(serial) }))),
-      },
-    );
+  const received = posting.day;
+  await ctx.sql.insert(
+    LOT,
+    posting.lots.map(({ item, lot, expiry }) => ({
+      item_id: item,
+      code: lot,
+      code_key: codeKey(lot),
+      expiry,
+      received,
+    })),
+    "ON CONFLICT DO NOTHING",
+  );
+  await ctx.sql.insert(
+    SERIAL,
+    movements
+      .filter((movement) => movement.from === null && movement.serial !== "")
+      .map(({ item, serial }) => ({ item_id: item, code: serial, code_key: codeKey(serial), received })),
+    "ON CONFLICT DO NOTHING",
+  );
 }
 
-/** Gives the movements with the ids they got: one after the other, for they are written by one statement. */
+/** Writes the movements of a posting; gives them with their ids. */
 async function writeMovements(
   ctx: Writing,
   posting: number,
   movements: readonly ValuedMovement[],
 ): Promise<RecordedMovement[]> {
-  if (movements.length === 0) return [];
-  const rows = movements.map((m) => [
-    m.item,
-    quantityToWhole(m.quantity),
-    moneyToWhole(m.value),
-    ...endColumns(m.from),
-    ...endColumns(m.to),
-    m.lot,
-    m.serial,
-    m.purpose,
-    m.source?.document ?? "",
-    m.source?.id ?? 0,
-    m.source?.line ?? 0,
-    m.reason ?? "",
-  ]);
-  const last = await ctx.sql.insert(
-    `INSERT INTO movement (posting_id, item_id, quantity, value, from_location, from_bin, from_owner, from_owner_id, to_location,
-                           to_bin, to_owner, to_owner_id, lot, serial, purpose, source, source_id, source_line, reason)
-     SELECT $posting, value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
-            value ->> 8, value ->> 9, value ->> 10, value ->> 11, value ->> 12, value ->> 13, value ->> 14, value ->> 15,
-            value ->> 16, value ->> 17
-       FROM json_each($rows) ORDER BY key`,
-    { posting, rows: asJson(rows) },
+  const ids = await ctx.sql.insert(
+    MOVEMENT,
+    movements.map((movement) => {
+      const [from, to] = [spotColumns(movement.from), spotColumns(movement.to)];
+      return {
+        posting_id: posting,
+        item_id: movement.item,
+        quantity: quantityToWhole(movement.quantity),
+        value: moneyToWhole(movement.value),
+        from_location: from.location,
+        from_bin: from.bin,
+        from_owner: from.owner,
+        from_owner_id: from.owner_id,
+        to_location: to.location,
+        to_bin: to.bin,
+        to_owner: to.owner,
+        to_owner_id: to.owner_id,
+        lot: movement.lot,
+        serial: movement.serial,
+        purpose: movement.purpose,
+        source: movement.source?.document ?? "",
+        source_id: movement.source?.id ?? 0,
+        source_line: movement.source?.line ?? 0,
+        reason: movement.reason ?? "",
+      };
+    }),
   );
-  return movements.map((movement, i) => ({ ...movement, id: last - movements.length + 1 + i }));
+  return movements.map((movement, i) => ({ ...movement, id: ids[i] ?? 0 }));
 }
 
 async function writeEntries(ctx: Writing, posting: number, entries: readonly PostingEntry[]): Promise<void> {
-  if (entries.length === 0) return;
-  const rows = entries.map(({ side, what, value, reason }) => [side, what, moneyToWhole(value), reason]);
-  await ctx.sql.run(
-    `INSERT INTO posting_entry (posting_id, position, side, what, value, reason)
-     SELECT $posting, key + 1, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)`,
-    { posting, rows: asJson(rows) },
+  await ctx.sql.insert(
+    POSTING_ENTRY,
+    entries.map(({ side, what, value, reason }, i) => ({
+      posting_id: posting,
+      position: i + 1,
+      side,
+      what,
+      value: moneyToWhole(value),
+      reason,
+    })),
   );
 }
 
 /** Writes the balances and pools that a posting changed. */
 async function writeBooks(ctx: Writing, before: StockState, after: StockState): Promise<void> {
   const balances = [...after.balances].filter(([key, balance]) => before.balances.get(key) !== balance);
-  const written = ctx.sql.run(
-    `INSERT INTO balance (item_id, lot, serial, location_id, bin, owner, owner_id, quantity)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7
-       FROM json_each($rows) WHERE true
-         ON CONFLICT DO UPDATE SET quantity = excluded.quantity`,
-    {
-      rows: asJson(
-        balances.map(([, b]) => [b.item, b.lot, b.serial, ...endColumns(b), quantityToWhole(b.quantity)]),
-      ),
-    },
+  const written = ctx.sql.upsert(
+    BALANCE,
+    ["item_id", "lot", "serial", "location_id", "bin", "owner", "owner_id"],
+    balances.map(([, { item, lot, serial, place, bin, owner, quantity }]) => ({
+      item_id: item,
+      lot,
+      serial,
+      location_id: place,
+      bin,
+      ...ownerColumns(owner),
+      quantity: quantityToWhole(quantity),
+    })),
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
-  const valued = ctx.sql.run(
-    `INSERT INTO pool (item_id, lot, serial, owner, owner_id, quantity, value)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6
-       FROM json_each($rows) WHERE true
-         ON CONFLICT DO UPDATE SET quantity = excluded.quantity, value = excluded.value`,
-    {
-      rows: asJson(
-        pools.map(([, p]) => [
-          p.item,
-          p.lot,
-          p.serial,
-          ...ownerKey(p.owner),
-          quantityToWhole(p.quantity),
-          moneyToWhole(p.value),
-        ]),
-      ),
-    },
+  const valued = ctx.sql.upsert(
+    POOL,
+    ["item_id", "lot", "serial", "owner", "owner_id"],
+    pools.map(([, { item, lot, serial, owner, quantity, value }]) => ({
+      item_id: item,
+      lot,
+      serial,
+      ...ownerColumns(owner),
+      quantity: quantityToWhole(quantity),
+      value: moneyToWhole(value),
+    })),
   );
   await together(written, valued);
 }

@@ -35,11 +35,11 @@ async function serialMoves(
     `SELECT m.item_id AS item, m.serial, m.posting_id AS posting, o.undoes, m.purpose, m.to_location IS NOT NULL AS arrives,
             o.document, COALESCE(p.name, '') AS location, m.to_bin AS bin, COALESCE(b.number, '') AS build
        FROM json_each($keys) k
-       JOIN movement m ON m.item_id = k.value ->> 0 AND m.serial = k.value ->> 1 AND m.serial <> '' AND m.quantity > 0
+       JOIN movement m ON m.item_id = k.value ->> 'item' AND m.serial = k.value ->> 'serial' AND m.serial <> '' AND m.quantity > 0
        JOIN posting o ON o.id = m.posting_id
        LEFT JOIN location p ON p.id = m.to_location LEFT JOIN build_head b ON m.to_owner = 'build' AND b.id = m.to_owner_id
       ORDER BY m.id`,
-    { keys: asJson(keys.map(({ item, serial }) => [item, serial])) },
+    { keys: asJson(keys.map(({ item, serial }) => ({ item, serial }))) },
   );
   const moves = groupBy(
     rows.map((row): Move => ({ ...row, arrives: row.arrives === 1 })),

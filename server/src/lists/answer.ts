@@ -9,7 +9,7 @@ import {
   withOptions,
 } from "@yosegi/core";
 import { ownValues } from "../customfields/index.ts";
-import { asJson, type Reading, type RevisionRow } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { briefs, costTexts, loadUnits, unitNamed } from "../items/index.ts";
 import { locationNames, stockFigures } from "../ledger/index.ts";
@@ -17,6 +17,7 @@ import { personNames } from "../people/index.ts";
 import { currentCosts } from "./costs.ts";
 import { inForce } from "./inforce.ts";
 import { loadRevisions } from "./lists.ts";
+import type { RevisionRow } from "./tables.ts";
 
 interface HeadRow extends RevisionRow {
   in_force: number;

@@ -7,4 +7,5 @@ export { type FullList, loadLists, loadRevisions } from "./lists.ts";
 export { lockForBuild } from "./locking.ts";
 export { listRoutes } from "./routes.ts";
 export { copyList } from "./service.ts";
+export type { RevisionRow } from "./tables.ts";
 export { addRevisions, MAIN, mainListNames, namedLists, removeLists, writeImported } from "./writing.ts";

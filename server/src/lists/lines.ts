@@ -37,13 +37,11 @@ export function lineOf(row: LineRow, units: Units): ListLine {
   };
 }
 
-/** Columns of a line to write, in the order item, quantity, unit, waste, once. */
-export function lineColumns(line: ListLine): [number, number, string, number, number] {
-  return [
-    line.item,
-    quantityToWhole(line.quantity),
-    line.unit.code,
-    quantityToWhole(line.waste),
-    line.oncePerBuild ? 1 : 0,
-  ];
-}
+/** What is written of a line. */
+export const lineColumns = (line: ListLine) => ({
+  item_id: line.item,
+  quantity: quantityToWhole(line.quantity),
+  unit: line.unit.code,
+  waste: quantityToWhole(line.waste),
+  once: line.oncePerBuild ? 1 : 0,
+});

@@ -8,10 +8,11 @@ import {
   type Substitute,
   withOptions,
 } from "@yosegi/core";
-import { asJson, type Reading, type RevisionRow } from "../db/index.ts";
+import { asJson, type Reading } from "../db/index.ts";
 import { loadUnits } from "../items/index.ts";
 import { revisionsInForce } from "./inforce.ts";
 import { LINE_COLUMNS, type LineRow, lineOf } from "./lines.ts";
+import type { RevisionRow } from "./tables.ts";
 
 export type FullList = PartsList<FullLine>;
 

@@ -1,9 +1,11 @@
 import { type BodyOf, type PartsListAnswer, type ProductList, Refusal, type routes } from "@yosegi/contract";
-import type { Reading, RevisionRow, Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { removeFilesOf } from "../files/index.ts";
 import { itemById } from "../items/index.ts";
 import { listAnswer, productLists } from "./answer.ts";
 import { revisionInForce } from "./inforce.ts";
+import type { RevisionRow } from "./tables.ts";
+import { PARTS_LIST, REVISION } from "./tables.ts";
 
 async function nextRevision(ctx: Reading, list: number): Promise<number> {
   const row = await ctx.sql.one<{ next: number }>(
@@ -66,7 +68,7 @@ async function lockNow(
   starts: Partial<RevisionRow> = {},
 ): Promise<void> {
   const next = await nextRevision(ctx, revision.list_id);
-  await ctx.models.revision.update(
+  await ctx.model(REVISION).update(
     {
       ...starts,
       state: "locked",
@@ -75,7 +77,7 @@ async function lockNow(
       locked_at: ctx.moment,
       lock_note: note,
     },
-    { where: { id: revision.id }, transaction: ctx.transaction },
+    { where: { id: revision.id } },
   );
 }
 
@@ -83,7 +85,7 @@ async function lockNow(
 export async function retireRevision(ctx: Writing, id: number): Promise<ProductList[]> {
   const revision = await revisionById(ctx, id);
   refuseState(revision, "locked", "retired");
-  await ctx.models.revision.update({ state: "retired" }, { where: { id }, transaction: ctx.transaction });
+  await ctx.model(REVISION).update({ state: "retired" }, { where: { id } });
   if ((await revisionInForce(ctx, revision.list_id)) === null)
     throw new Refusal("revision-only", { code: revision.code });
   return productLists(ctx, revision.product);
@@ -93,7 +95,7 @@ export async function retireRevision(ctx: Writing, id: number): Promise<ProductL
 export async function removeRevision(ctx: Writing, id: number): Promise<ProductList[]> {
   const revision = await revisionById(ctx, id);
   refuseState(revision, "draft", "thrown away");
-  await ctx.sql.run("DELETE FROM revision WHERE id = $id", { id });
+  await ctx.model(REVISION).destroy({ where: { id } });
   const rest = await ctx.sql.one<{ rest: number; built: number }>(
     `SELECT EXISTS (SELECT 1 FROM revision WHERE list_id = $list) AS rest, EXISTS (SELECT 1 FROM build_head WHERE list_id = $list) AS built`,
     { list: revision.list_id },
@@ -101,7 +103,7 @@ export async function removeRevision(ctx: Writing, id: number): Promise<ProductL
   if (rest?.built && !rest.rest) throw new Refusal("revision-only", { code: revision.code });
   if (!rest?.rest) {
     await removeFilesOf(ctx, "list", revision.list_id);
-    await ctx.sql.run("DELETE FROM parts_list WHERE id = $list", { list: revision.list_id });
+    await ctx.model(PARTS_LIST).destroy({ where: { id: revision.list_id } });
   }
   return productLists(ctx, revision.product);
 }

@@ -21,6 +21,7 @@ import { refuseProblems } from "../problems.ts";
 import { listAnswer, productLists } from "./answer.ts";
 import { codesIn, factsFor, listOf } from "./facts.ts";
 import { loadRevisions } from "./lists.ts";
+import { PARTS_LIST } from "./tables.ts";
 import { addRevision, MAIN, namedList, writeDraft } from "./writing.ts";
 
 /** Writes a parts list typed in a form: its draft, or the next revision of one that is locked. */
@@ -58,7 +59,7 @@ function typedDraft(product: string, body: ListDraftBody): ListDraft {
 }
 
 async function listById(ctx: Reading, id: number, product: number): Promise<number> {
-  const row = await ctx.models.partsList.findByPk(id, { transaction: ctx.sql.transaction });
+  const row = await ctx.model(PARTS_LIST).findByPk(id);
   if (row?.get({ plain: true }).product_id !== product)
     throw new Refusal("not-found", { what: "parts list", id });
   return id;
@@ -107,18 +108,16 @@ export async function changeList(
   id: number,
   body: BodyOf<typeof routes.changeList>,
 ): Promise<ProductList[]> {
-  const row = await ctx.models.partsList.findByPk(id, { transaction: ctx.transaction });
+  const row = await ctx.model(PARTS_LIST).findByPk(id);
   const list = row?.get({ plain: true });
   if (!list) throw new Refusal("not-found", { what: "parts list", id });
   refuseName(await productLists(ctx, list.product_id), body.name, id);
-  if (body.main)
-    await ctx.models.partsList.update(
-      { main: 0 },
-      { where: { product_id: list.product_id }, transaction: ctx.transaction },
+  if (body.main) await ctx.model(PARTS_LIST).update({ main: 0 }, { where: { product_id: list.product_id } });
+  await ctx
+    .model(PARTS_LIST)
+    .update(
+      { name: body.name, name_key: codeKey(body.name), ...(body.main && { main: 1 }) },
+      { where: { id } },
     );
-  await ctx.models.partsList.update(
-    { name: body.name, name_key: codeKey(body.name), ...(body.main && { main: 1 }) },
-    { where: { id }, transaction: ctx.transaction },
-  );
   return productLists(ctx, list.product_id);
 }

@@ -1,8 +1,9 @@
-import { codeKey, type FullLine, moneyToWhole, quantityToWhole, sameList } from "@yosegi/core";
+import { codeKey, moneyToWhole, quantityToWhole, sameList } from "@yosegi/core";
 import { asJson, firstOf, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { inForce } from "./inforce.ts";
 import { lineColumns } from "./lines.ts";
 import { type FullList, loadRevisions } from "./lists.ts";
+import { LINE_SUBSTITUTE, PARTS_LIST, REVISION, REVISION_LINE } from "./tables.ts";
 
 // Parts lists are written many at once, for a file may bring hundreds; one that is typed is a set of one.
 
@@ -24,19 +25,14 @@ export async function namedLists(ctx: Writing, wanted: readonly ListName[]): Pro
   const missing = [...wanted].sort((a, b) => Number(b.main) - Number(a.main)).filter((list) => !found(list));
   if (missing.length > 0) {
     const first = new Set([...known.keys()]);
-    await ctx.sql.run(
-      `INSERT INTO parts_list (product_id, name, name_key, main)
-       SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows) WHERE true
-           ON CONFLICT (product_id, name_key) DO NOTHING`,
-      {
-        rows: asJson(
-          missing.map(({ product, name }) => {
-            const main = first.has(product) ? 0 : 1;
-            first.add(product);
-            return [product, name, codeKey(name), main];
-          }),
-        ),
-      },
+    await ctx.sql.insert(
+      PARTS_LIST,
+      missing.map(({ product, name }) => {
+        const main = first.has(product) ? 0 : 1;
+        first.add(product);
+        return { product_id: product, name, name_key: codeKey(name), main };
+      }),
+      "ON CONFLICT (product_id, name_key) DO NOTHING",
     );
     for (const [product, lists] of await listsOf(ctx, missing)) known.set(product, lists);
   }
@@ -155,30 +151,21 @@ export async function addRevisions(
 ): Promise<number[]> {
   const stateOf = await statesOf(ctx, lists);
   const locked = state === "locked";
-  await ctx.sql.run(
-    `INSERT INTO revision (list_id, number, state, makes, usual, overhead, extra, yield, starts, created_by, created_at,
-                           locked_by, locked_at, lock_note)
-     SELECT value ->> 'list', value ->> 'number', $state, value ->> 'makes', value ->> 'usual', value ->> 'overhead',
-            value ->> 'extra', value ->> 'yield', 'at once', $person, $moment, $lockedBy, $lockedAt, $note
-       FROM json_each($rows)`,
-    {
+  const ids = await ctx.sql.insert(
+    REVISION,
+    lists.map(({ list, content }) => ({
+      list_id: list,
+      number: stateOf(list).next,
       state,
-      note,
-      person: ctx.person.id,
-      moment: ctx.moment,
-      lockedBy: locked ? ctx.person.id : null,
-      lockedAt: locked ? ctx.moment : null,
-      rows: asJson(
-        lists.map(({ list, content }) => ({ list, number: stateOf(list).next, ...headColumns(content) })),
-      ),
-    },
+      ...headColumns(content),
+      starts: "at once" as const,
+      created_by: ctx.person.id,
+      created_at: ctx.moment,
+      locked_by: locked ? ctx.person.id : null,
+      locked_at: locked ? ctx.moment : null,
+      lock_note: note,
+    })),
   );
-  const rows = await ctx.sql.all<{ id: number }>(
-    `SELECT r.id FROM json_each($rows) w
-       JOIN revision r ON r.list_id = w.value ->> 0 AND r.number = w.value ->> 1 ORDER BY w.key`,
-    { rows: asJson(lists.map(({ list }) => [list, stateOf(list).next])) },
-  );
-  const ids = rows.map((row) => row.id);
   await writeLines(
     ctx,
     lists.map(({ content }, i) => ({ revision: ids[i] ?? 0, content })),
@@ -199,11 +186,10 @@ interface RevisionContent {
 }
 
 async function updateHeads(ctx: Writing, revisions: readonly RevisionContent[]): Promise<void> {
-  await ctx.sql.run(
-    `UPDATE revision SET makes = value ->> 'makes', usual = value ->> 'usual', overhead = value ->> 'overhead',
-            extra = value ->> 'extra', yield = value ->> 'yield'
-       FROM json_each($rows) WHERE revision.id = value ->> 'revision'`,
-    { rows: asJson(revisions.map(({ revision, content }) => ({ revision, ...headColumns(content) }))) },
+  await ctx.sql.update(
+    REVISION,
+    ["id"],
+    revisions.map(({ revision, content }) => ({ id: revision, ...headColumns(content) })),
   );
 }
 
@@ -226,38 +212,35 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
   const lines = revisions.flatMap(({ revision, content }) =>
     content.lines.map((line, i) => ({ revision, line, number: i + 1 })),
   );
-  await ctx.sql.run(
-    `INSERT INTO revision_line
-       (revision_id, line, item_id, quantity, unit, waste, once, optional, drawn_at, location_id, note, share, person_id)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
-            value ->> 8, value ->> 9, value ->> 10, value ->> 11, value ->> 12 FROM json_each($rows)`,
-    {
-      rows: asJson(
-        lines.map(({ revision, number, line }) => [
-          revision,
-          number,
-          ...lineColumns(line),
-          line.optional ? 1 : 0,
-          line.drawnAt,
-          line.store,
-          line.note,
-          line.share === null ? null : quantityToWhole(line.share),
-          line.person,
-        ]),
-      ),
-    },
+  await ctx.sql.insert(
+    REVISION_LINE,
+    lines.map(({ revision, number, line }) => ({
+      revision_id: revision,
+      line: number,
+      ...lineColumns(line),
+      optional: line.optional ? 1 : 0,
+      drawn_at: line.drawnAt,
+      location_id: line.store,
+      note: line.note,
+      share: line.share === null ? null : quantityToWhole(line.share),
+      person_id: line.person,
+    })),
   );
-  await ctx.sql.run(
-    `INSERT INTO line_substitute (revision_id, line, position, item_id, quantity)
-     SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4 FROM json_each($rows)`,
-    { rows: asJson(lines.flatMap(substituteRows)) },
+  await ctx.sql.insert(
+    LINE_SUBSTITUTE,
+    lines.flatMap(({ revision, number, line }) =>
+      line.substitutes.map((substitute, position) => ({
+        revision_id: revision,
+        line: number,
+        position,
+        item_id: substitute.item,
+        quantity: quantityToWhole(substitute.quantity),
+      })),
+    ),
   );
 }
 
-const substituteRows = ({ revision, number, line }: { revision: number; number: number; line: FullLine }) =>
-  line.substitutes.map((s, position) => [revision, number, position, s.item, quantityToWhole(s.quantity)]);
-
 /** Removes all lists of a product that is removed itself. */
 export async function removeLists(ctx: Writing, product: number): Promise<void> {
-  await ctx.models.partsList.destroy({ where: { product_id: product }, transaction: ctx.transaction });
+  await ctx.model(PARTS_LIST).destroy({ where: { product_id: product } });
 }

@@ -18,31 +18,31 @@ import {
 import { dropLinks, linkedBuilds, linkFree, linkOrder, trimLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
 import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { refuseFirm } from "../firms/index.ts";
 import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
 import { loadKits } from "../kits/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
+import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id. */
 export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
-  await checkCustomer(ctx, body.customer);
+  await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const lines = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
-  const id = await ctx.sql.insert(
-    `INSERT INTO sales_order (number, customer_id, stage, due, reference, note, created_by, created_at)
-     VALUES ($number, $customer, 'open', $due, $reference, $note, $person, $moment)`,
-    {
-      number: await nextNumber(ctx, "O"),
-      customer: body.customer,
-      due: body.due,
-      reference: body.reference,
-      note: body.note,
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
-  );
+  const row = await ctx.model(SALES_ORDER).create({
+    number: await nextNumber(ctx, "O"),
+    customer_id: body.customer,
+    stage: "open",
+    due: body.due,
+    reference: body.reference,
+    note: body.note,
+    created_by: ctx.person.id,
+    created_at: ctx.moment,
+  });
+  const { id } = row.get({ plain: true });
   await writeLines(ctx, id, lines);
   return id;
 }
@@ -51,7 +51,7 @@ export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
 export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Promise<void> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
-  await checkCustomer(ctx, body.customer);
+  await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const lines = await checkLines(ctx, body.lines);
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
@@ -62,10 +62,12 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Pr
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
-  await ctx.sql.run(
-    "UPDATE sales_order SET customer_id = $customer, due = $due, reference = $reference, note = $note WHERE id = $id",
-    { id, customer: body.customer, due: body.due, reference: body.reference, note: body.note },
-  );
+  await ctx
+    .model(SALES_ORDER)
+    .update(
+      { customer_id: body.customer, due: body.due, reference: body.reference, note: body.note },
+      { where: { id } },
+    );
   await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
     gone: asJson(gone),
   });
@@ -95,10 +97,9 @@ export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
     ctx,
     lines.map((line) => line.id),
   );
-  await ctx.sql.run(
-    "UPDATE sales_order SET stage = 'cancelled', cancelled_by = $person, cancelled_at = $moment WHERE id = $id",
-    { id, person: ctx.person.id, moment: ctx.moment },
-  );
+  await ctx
+    .model(SALES_ORDER)
+    .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });
 }
 
 /** What open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
@@ -180,13 +181,6 @@ function refuseEnded({ number, stage }: OrderTableRow): void {
   if (stage !== "open") throw new Refusal("order-ended", { number, stage });
 }
 
-async function checkCustomer(ctx: Reading, id: number): Promise<void> {
-  const found = await ctx.models.firm.findByPk(id, { transaction: ctx.sql.transaction });
-  const firm = found?.get({ plain: true });
-  if (firm?.kind !== "customer") throw Refusal.at("customer", "not-found", { what: "customer", id });
-  if (firm.archived === 1) throw Refusal.at("customer", "firm-archived", { name: firm.name });
-}
-
 /** A line that is taken out must have nobody working for it. */
 async function refuseLinked(ctx: Reading, gone: readonly number[], lines: OrderBody["lines"]): Promise<void> {
   const linked = await linkedBuilds(ctx, gone);
@@ -253,43 +247,33 @@ function priceOf(
 
 /** Writes the lines of an order, and what they reserve. A kit that stays keeps the contents it was ordered with. */
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
-  const rows = lines.map((line, i) => ({
-    id: line.id,
-    line: i + 1,
-    item: line.item,
+  const columns = (line: CheckedLine, at: number) => ({
+    line: at + 1,
     quantity: quantityToWhole(line.quantity),
     price: line.price === null ? null : moneyToWhole(line.price.amount),
-    per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
-    unit: line.pricePer,
-  }));
-  const takes = lines.flatMap((line, i) =>
-    line.id !== null
-      ? []
-      : [...line.takes].map(([item, per]) => ({
-          line: i + 1,
-          item,
-          per: quantityToWhole(per),
-          open: quantityToWhole(per.times(line.quantity)),
-        })),
+    price_per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
+    price_unit: line.pricePer,
+  });
+  await ctx.sql.update(
+    SALES_LINE,
+    ["id"],
+    lines.flatMap((line, at) => (line.id === null ? [] : [{ id: line.id, ...columns(line, at) }])),
   );
-  const bind = { order: id, rows: asJson(rows) };
-  await ctx.sql.run(
-    `UPDATE sales_line SET line = r.value ->> 'line', quantity = r.value ->> 'quantity', price = r.value ->> 'price',
-            price_per = r.value ->> 'per', price_unit = r.value ->> 'unit'
-       FROM json_each($rows) r WHERE order_id = $order AND sales_line.id = r.value ->> 'id'`,
-    bind,
+  const added = lines.flatMap((line, at) => (line.id === null ? [{ line, at }] : []));
+  const ids = await ctx.sql.insert(
+    SALES_LINE,
+    added.map(({ line, at }) => ({ order_id: id, item_id: line.item, ...columns(line, at) })),
   );
-  await ctx.sql.run(
-    `INSERT INTO sales_line (order_id, line, item_id, quantity, price, price_per, price_unit)
-     SELECT $order, value ->> 'line', value ->> 'item', value ->> 'quantity', value ->> 'price', value ->> 'per', value ->> 'unit'
-       FROM json_each($rows) WHERE value ->> 'id' IS NULL ORDER BY key`,
-    bind,
-  );
-  await ctx.sql.run(
-    `INSERT INTO order_component (line_id, item_id, per, open)
-     SELECT l.id, t.value ->> 'item', t.value ->> 'per', t.value ->> 'open'
-       FROM json_each($takes) t JOIN sales_line l ON l.order_id = $order AND l.line = t.value ->> 'line' ORDER BY t.key`,
-    { order: id, takes: asJson(takes) },
+  await ctx.sql.insert(
+    ORDER_COMPONENT,
+    added.flatMap(({ line }, i) =>
+      [...line.takes].map(([item, per]) => ({
+        line_id: ids[i] ?? 0,
+        item_id: item,
+        per: quantityToWhole(per),
+        open: quantityToWhole(per.times(line.quantity)),
+      })),
+    ),
   );
   const kept = new Map(
     lines.flatMap((line) => (line.id === null ? [] : [[line.id, line.quantity] as const])),
@@ -313,11 +297,7 @@ async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal
   );
   const rows = takes.map(({ line, item, per }) => {
     const quantity = quantities.get(line) ?? ZERO;
-    return { line, item, open: quantityToWhole(quantity.times(quantityFromWhole(per))) };
+    return { line_id: line, item_id: item, open: quantityToWhole(quantity.times(quantityFromWhole(per))) };
   });
-  await ctx.sql.run(
-    `UPDATE order_component SET open = r.value ->> 'open' FROM json_each($rows) r
-      WHERE line_id = r.value ->> 'line' AND item_id = r.value ->> 'item'`,
-    { rows: asJson(rows) },
-  );
+  await ctx.sql.update(ORDER_COMPONENT, ["line_id", "item_id"], rows);
 }

@@ -1,6 +1,9 @@
 import { type BodyOf, type Company, type Person, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, type Decimal, dayIn, quantityToWhole } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
+import { COMPANY } from "../db/index.ts";
+import { createStores } from "../ledger/index.ts";
+import { PERSON } from "./tables.ts";
 
 export function companyAnswer(ctx: Reading): Company | null {
   if (!ctx.company) return null;
@@ -17,33 +20,25 @@ export async function setUp(
   ctx: Writing,
   body: BodyOf<typeof routes.setUp>,
 ): Promise<{ company: Company; person: Person }> {
-  const { transaction } = ctx;
   if (ctx.company) throw new Refusal("already-set-up");
   if (!isTimeZone(body.timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: body.timeZone });
   const { name, currency, timeZone } = body;
-  await ctx.models.company.create({ id: 1, name, currency, time_zone: timeZone }, { transaction });
-  await ctx.models.location.create(
-    { name: body.store, name_key: codeKey(body.store), kind: "store", firm_id: null },
-    { transaction },
-  );
+  await ctx.model(COMPANY).create({ id: 1, name, currency, time_zone: timeZone });
+  await createStores(ctx, [body.store]);
   const person = await createPerson(ctx, body.person);
   return { company: { name, currency, timeZone, today: dayIn(timeZone, ctx.moment) }, person };
 }
 
 export async function addPerson(ctx: Writing, name: string): Promise<Person> {
-  const taken = await ctx.models.person.findOne({
+  const taken = await ctx.model(PERSON).findOne({
     where: { name_key: codeKey(name) },
-    transaction: ctx.transaction,
   });
   if (taken) throw Refusal.at("name", "person-taken", { name: taken.get({ plain: true }).name });
   return createPerson(ctx, name);
 }
 
 async function createPerson(ctx: Writing, name: string): Promise<Person> {
-  const row = await ctx.models.person.create(
-    { name, name_key: codeKey(name) },
-    { transaction: ctx.transaction },
-  );
+  const row = await ctx.model(PERSON).create({ name, name_key: codeKey(name) });
   return { id: row.get({ plain: true }).id, name };
 }
 
@@ -58,5 +53,5 @@ function isTimeZone(zone: string): boolean {
 
 /** Remembers the margin that prices are looked over for, in percent. */
 export async function setMarginWish(ctx: Writing, percent: Decimal): Promise<void> {
-  await ctx.sql.run("UPDATE company SET margin_wish = $wish", { wish: quantityToWhole(percent) });
+  await ctx.model(COMPANY).update({ margin_wish: quantityToWhole(percent) }, { where: { id: 1 } });
 }

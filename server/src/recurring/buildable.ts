@@ -1,5 +1,6 @@
 import { listFor } from "../builds/index.ts";
-import type { ItemTableRow, Reading } from "../db/index.ts";
+import type { Reading } from "../db/index.ts";
+import type { ItemTableRow } from "../items/index.ts";
 import { productById } from "../items/index.ts";
 
 /** A product that can be built: it has a list. */

@@ -5,6 +5,7 @@ import { change, type Reading, read, type Store, type Writing } from "../db/inde
 import { briefs } from "../items/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { buildable } from "./buildable.ts";
+import { RECURRING_BUILD } from "./tables.ts";
 
 interface Row {
   id: number;
@@ -80,32 +81,25 @@ export async function writeStanding(
   )
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   const columns = {
-    product: body.product,
+    product_id: body.product,
     quantity: quantityToWhole(quantity),
     starts: body.starts,
-    assigned,
+    assigned_to: assigned,
     note: body.note,
     weekdays: JSON.stringify([...new Set(body.weekdays)].sort()),
   };
   if (id === null) {
-    await ctx.sql.run(
-      `INSERT INTO recurring_build (product_id, quantity, weekdays, starts, assigned_to, note, created_by, created_at)
-       VALUES ($product, $quantity, $weekdays, $starts, $assigned, $note, $person, $moment)`,
-      { ...columns, person: ctx.person.id, moment: ctx.moment },
-    );
+    await ctx
+      .model(RECURRING_BUILD)
+      .create({ ...columns, created_by: ctx.person.id, created_at: ctx.moment });
     return;
   }
-  if (!(await ctx.sql.one("SELECT 1 FROM recurring_build WHERE id = $id", { id })))
-    throw new Refusal("not-found", { what: "standing build", id });
-  await ctx.sql.run(
-    `UPDATE recurring_build SET product_id = $product, quantity = $quantity, weekdays = $weekdays, starts = $starts,
-            assigned_to = $assigned, note = $note WHERE id = $id`,
-    { ...columns, id },
-  );
+  const [changed] = await ctx.model(RECURRING_BUILD).update(columns, { where: { id } });
+  if (changed === 0) throw new Refusal("not-found", { what: "standing build", id });
 }
 
 export async function removeStanding(ctx: Writing, id: number): Promise<void> {
-  await ctx.sql.run("DELETE FROM recurring_build WHERE id = $id", { id });
+  await ctx.model(RECURRING_BUILD).destroy({ where: { id } });
 }
 
 /**
@@ -136,7 +130,7 @@ export async function makeStanding(store: Store): Promise<number> {
         },
         { standing: { id: row.id, day } },
       );
-      await ctx.sql.run("UPDATE recurring_build SET last_day = $day WHERE id = $id", { id: row.id, day });
+      await ctx.model(RECURRING_BUILD).update({ last_day: day }, { where: { id: row.id } });
     });
     made++;
   }

@@ -6,6 +6,7 @@ import { briefs } from "../items/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { buildable } from "./buildable.ts";
 import { standingBuilds } from "./recurring.ts";
+import { STOCK_TARGET } from "./tables.ts";
 
 export async function repeats(ctx: Reading): Promise<AnswerOf<typeof routes.repeats>> {
   return { keep: await keepRules(ctx), standing: await standingBuilds(ctx) };
@@ -55,19 +56,21 @@ export async function setKeepRule(
 ): Promise<void> {
   const product = await buildable(ctx, id);
   for (const quantity of [keep, batch]) await checkQuantity(ctx, product, quantity);
-  await ctx.sql.run(
-    `INSERT INTO stock_target (product_id, target, batch, created_by, created_at) VALUES ($id, $keep, $batch, $person, $moment)
-         ON CONFLICT (product_id) DO UPDATE SET target = excluded.target, batch = excluded.batch`,
-    {
-      id,
-      keep: quantityToWhole(decimal(keep)),
-      batch: quantityToWhole(decimal(batch)),
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
+  await ctx.sql.insert(
+    STOCK_TARGET,
+    [
+      {
+        product_id: id,
+        target: quantityToWhole(decimal(keep)),
+        batch: quantityToWhole(decimal(batch)),
+        created_by: ctx.person.id,
+        created_at: ctx.moment,
+      },
+    ],
+    "ON CONFLICT (product_id) DO UPDATE SET target = excluded.target, batch = excluded.batch",
   );
 }
 
 export async function removeKeepRule(ctx: Writing, id: number): Promise<void> {
-  await ctx.sql.run("DELETE FROM stock_target WHERE product_id = $id", { id });
+  await ctx.model(STOCK_TARGET).destroy({ where: { product_id: id } });
 }

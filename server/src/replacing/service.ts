@@ -23,7 +23,15 @@ import {
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { briefs, itemById, knownItems, loadUnits, stockedRow, unitNamed } from "../items/index.ts";
 import { type KeptKit, loadKits, type StoredContent, writeContents } from "../kits/index.ts";
-import { addRevisions, currentCosts, type FullList, inForce, loadRevisions } from "../lists/index.ts";
+import {
+  addRevisions,
+  currentCosts,
+  type FullList,
+  inForce,
+  loadRevisions,
+  type RevisionRow,
+} from "../lists/index.ts";
+import { REPLACEMENT, REPLACEMENT_KIT, REPLACEMENT_LIST } from "./tables.ts";
 
 type Asked = BodyOf<typeof routes.previewReplacement>;
 
@@ -238,15 +246,14 @@ export async function replacePart(
     before: `Before ${code} was replaced`,
     after: `${successor} in the place of ${code}`,
   });
-  await ctx.sql.run(
-    `INSERT INTO replacement_kit (replacement_id, kit_id, before, after)
-     SELECT $id, value ->> 'kit', value ->> 'before', value ->> 'after' FROM json_each($rows)`,
-    {
-      id,
-      rows: asJson(
-        chosenKits.map(({ kit, before, after }) => ({ kit, before: kitText(before), after: kitText(after) })),
-      ),
-    },
+  await ctx.sql.insert(
+    REPLACEMENT_KIT,
+    chosenKits.map(({ kit, before, after }) => ({
+      replacement_id: id,
+      kit_id: kit,
+      before: kitText(before),
+      after: kitText(after),
+    })),
   );
   await writeContents(
     ctx,
@@ -279,7 +286,7 @@ async function replaceInLists(
   notes: { before: string; after: string },
 ): Promise<void> {
   const revisions = asJson(lists.map((list) => list.revision));
-  const states = await ctx.sql.all<{ id: number; state: string }>(
+  const states = await ctx.sql.all<Pick<RevisionRow, "id" | "state">>(
     "SELECT id, state FROM revision WHERE id IN (SELECT value FROM json_each($revisions))",
     { revisions },
   );
@@ -294,39 +301,28 @@ async function replaceInLists(
     lists.map(({ list, after }) => ({ list, content: after })),
     { state: "locked", note: notes.after },
   );
-  await ctx.sql.run(
-    `INSERT INTO replacement_list (replacement_id, list_id, revision_id, before_id, before_state)
-     SELECT $id, value ->> 'list', value ->> 'made', value ->> 'before', value ->> 'state' FROM json_each($rows)`,
-    {
-      id,
-      rows: asJson(
-        lists.map(({ list, revision }, i) => ({
-          list,
-          made: made[i],
-          before: revision,
-          state: stateOf.get(revision) ?? "locked",
-        })),
-      ),
-    },
+  await ctx.sql.insert(
+    REPLACEMENT_LIST,
+    lists.map(({ list, revision }, i) => ({
+      replacement_id: id,
+      list_id: list,
+      revision_id: made[i] ?? null,
+      before_id: revision,
+      before_state: stateOf.get(revision) ?? "locked",
+    })),
   );
 }
 
 async function insert(ctx: Writing, r: Replacement): Promise<number> {
-  await ctx.sql.run(
-    `INSERT INTO replacement (part_id, successor_id, per, for_parts, person_id, moment)
-     VALUES ($part, $successor, $per, $of, $person, $moment)`,
-    {
-      part: r.part,
-      successor: r.successor,
-      per: quantityToWhole(r.per),
-      of: quantityToWhole(r.of),
-      person: ctx.person.id,
-      moment: ctx.moment,
-    },
-  );
-  const row = await ctx.sql.one<{ id: number }>("SELECT MAX(id) AS id FROM replacement");
-  if (!row) throw new Error("The replacement was written and is not there");
-  return row.id;
+  const row = await ctx.model(REPLACEMENT).create({
+    part_id: r.part,
+    successor_id: r.successor,
+    per: quantityToWhole(r.per),
+    for_parts: quantityToWhole(r.of),
+    person_id: ctx.person.id,
+    moment: ctx.moment,
+  });
+  return row.get({ plain: true }).id;
 }
 
 const contentsOf = (kit: KeptKit): StoredContent[] =>
@@ -451,10 +447,6 @@ export async function undoReplacement(ctx: Writing, id: number): Promise<Replace
       contents: JSON.parse(before) as StoredContent[],
     })),
   );
-  await ctx.sql.run("UPDATE replacement SET undone_by = $person, undone_at = $moment WHERE id = $id", {
-    id,
-    person: ctx.person.id,
-    moment: ctx.moment,
-  });
+  await ctx.model(REPLACEMENT).update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id } });
   return replacementById(ctx, id);
 }

@@ -1,0 +1,13 @@
+import { filled, integer, key, orNull, type Row, table, text } from "./table.ts";
+
+// Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
+
+export const COMPANY = table("company", {
+  id: key(integer()),
+  name: text(),
+  currency: text(),
+  time_zone: text(),
+  margin_wish: orNull(integer()),
+  version: filled(integer()),
+});
+export type CompanyRow = Row<typeof COMPANY>;

@@ -1,0 +1,21 @@
+import type { FirmKind } from "@yosegi/contract";
+import { filled, id, integer, type Row, table, text } from "../db/index.ts";
+
+// Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
+
+export const FIRM = table("firm", {
+  id: id(),
+  kind: text<FirmKind>(),
+  code: text(),
+  code_key: text(),
+  name: text(),
+  search: text(),
+  address: text(),
+  contact: text(),
+  email: text(),
+  phone: text(),
+  terms: text(),
+  archived: filled(integer()),
+  version: filled(integer()),
+});
+export type FirmTableRow = Row<typeof FIRM>;

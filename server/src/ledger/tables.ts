@@ -1,0 +1,100 @@
+import type { LocationKind, OwnerKind, Purpose } from "@yosegi/core";
+import { filled, id, integer, key, orNull, type Row, table, text } from "../db/index.ts";
+
+// Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
+
+export const POSTING = table("posting", {
+  id: id(),
+  kind: text(),
+  document: text(),
+  person_id: integer(),
+  day: text(),
+  moment: text(),
+  reason: text(),
+  undoes: orNull(integer()),
+});
+
+export const POSTING_ENTRY = table("posting_entry", {
+  posting_id: key(integer()),
+  position: key(integer()),
+  side: text(),
+  what: text(),
+  value: integer(),
+  reason: text(),
+});
+
+export const MOVEMENT = table("movement", {
+  id: id(),
+  posting_id: integer(),
+  item_id: integer(),
+  quantity: integer(),
+  value: integer(),
+  from_location: orNull(integer()),
+  from_bin: text(),
+  from_owner: text<OwnerKind | "">(),
+  from_owner_id: integer(),
+  to_location: orNull(integer()),
+  to_bin: text(),
+  to_owner: text<OwnerKind | "">(),
+  to_owner_id: integer(),
+  lot: text(),
+  serial: text(),
+  purpose: text<Purpose>(),
+  source: text(),
+  source_id: integer(),
+  source_line: integer(),
+  reason: text(),
+});
+
+export const BALANCE = table("balance", {
+  item_id: key(integer()),
+  lot: key(text()),
+  serial: key(text()),
+  location_id: key(integer()),
+  bin: key(text()),
+  owner: key(text<OwnerKind>()),
+  owner_id: key(integer()),
+  quantity: integer(),
+});
+
+export const POOL = table("pool", {
+  item_id: key(integer()),
+  lot: key(text()),
+  serial: key(text()),
+  owner: key(text<OwnerKind>()),
+  owner_id: key(integer()),
+  quantity: integer(),
+  value: integer(),
+});
+
+export const LOT = table("lot", {
+  item_id: key(integer()),
+  code: key(text()),
+  expiry: orNull(text()),
+  received: text(),
+  code_key: filled(text()),
+});
+
+export const SERIAL = table("serial", {
+  item_id: key(integer()),
+  code: key(text()),
+  received: text(),
+  code_key: filled(text()),
+});
+
+export const LOCATION = table("location", {
+  id: id(),
+  name: text(),
+  name_key: text(),
+  kind: text<LocationKind>(),
+  /** The firm that works there; null for locations of our own. */
+  firm_id: orNull(integer()),
+});
+export type LocationRow = Row<typeof LOCATION>;
+
+export const BIN = table("bin", {
+  location_id: key(integer()),
+  code: key(text()),
+  code_key: filled(text()),
+  walk: orNull(integer()),
+});

@@ -1,0 +1,37 @@
+import { filled, id, integer, orNull, table, text } from "../db/index.ts";
+
+// Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
+
+export const SALES_ORDER = table("sales_order", {
+  id: id(),
+  number: text(),
+  customer_id: integer(),
+  stage: text(),
+  due: orNull(text()),
+  reference: text(),
+  note: text(),
+  created_by: integer(),
+  created_at: text(),
+  cancelled_by: orNull(integer()),
+  cancelled_at: orNull(text()),
+  version: filled(integer()),
+});
+
+export const SALES_LINE = table("sales_line", {
+  id: id(),
+  order_id: integer(),
+  line: integer(),
+  item_id: integer(),
+  quantity: integer(),
+  price: orNull(integer()),
+  price_per: filled(integer()),
+  price_unit: filled(text()),
+});
+
+export const ORDER_COMPONENT = table("order_component", {
+  id: id(),
+  line_id: integer(),
+  item_id: integer(),
+  per: integer(),
+  open: integer(),
+});
