@@ -86,16 +86,9 @@ export async function record(
   await refuseTooEarly(ctx, day, posted.movements);
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
-  const row = await ctx.model(POSTING).create({
-    kind,
-    document,
-    person_id: ctx.person.id,
-    day,
-    moment: ctx.moment,
-    reason,
-    undoes,
-  });
-  const { id } = row.get({ plain: true });
+  const [id = 0] = await ctx.sql.insert(POSTING, [
+    { kind, document, person_id: ctx.person.id, day, moment: ctx.moment, reason, undoes },
+  ]);
   // They are sent together and run in this order, each waiting for the one before.
   const movements = writeMovements(ctx, id, posted.movements);
   await together(
