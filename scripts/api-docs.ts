@@ -1,6 +1,6 @@
 // Writes docs/api.md from the schemas of the contract; --check fails where the file is not what they give.
 import { readFileSync, writeFileSync } from "node:fs";
-import { ERRORS, KEY_HEADER, PERSON_HEADER, type Route, routes } from "../contract/src/index.ts";
+import { ERRORS, KEY_HEADER, PERMISSIONS, PERSON_HEADER, type Route, routes } from "../contract/src/index.ts";
 
 const FILE = "docs/api.md";
 
@@ -13,7 +13,8 @@ function entry(route: Route): string {
     ["Answer", fields(route.answer)],
   ].filter(([, names]) => names !== "");
   const words = parts.map(([what, names]) => `${what}: ${names}.`).join(" ");
-  return `- \`${route.method} ${route.path}\`${route.command ? " (command)" : ""}: ${route.summary}. ${words}`;
+  const kind = route.command ? `command, ${route.permission}` : route.permission;
+  return `- \`${route.method} ${route.path}\` (${kind}): ${route.summary}. ${words}`;
 }
 
 const areas = [...new Set(Object.values(routes).map((route) => route.area))];
@@ -22,6 +23,7 @@ const sections = areas.map((area) => {
   return `## ${area}\n\n${own.map(entry).join("\n")}\n`;
 });
 const errors = Object.entries(ERRORS).map(([code, { status }]) => `| \`${code}\` | ${status} |`);
+const permissions = Object.entries(PERMISSIONS).map(([name, covers]) => `| ${name} | ${covers} |`);
 const text = `# The API
 
 Made from the schemas in \`contract/src\` by \`npm run docs\`; the whole of it, with every field, is served as OpenAPI at
@@ -32,6 +34,13 @@ any text of the caller's own. The same key with the same request is done once an
 request it is refused.
 
 An error answers with \`code\`, \`message\` and \`fields\` (path, code and message of each field concerned).
+
+Each route names what a person must be allowed to do for it; so far everybody is. Figures that show a cost or a price are
+marked in the schemas.
+
+| permission | what it covers |
+|---|---|
+${permissions.join("\n")}
 
 ${sections.join("\n")}
 ## Errors

@@ -1,6 +1,7 @@
 import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
 import { z } from "zod";
 import { figure, packName, quantity, ref } from "./fields.ts";
+import { marked } from "./marks.ts";
 
 export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
 export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });
@@ -16,6 +17,10 @@ export const pack = z.object({
 export const rate = z
   .object({ amount: figure, per: figure })
   .meta({ id: "Rate", description: "So much money for so many of the stock unit" });
+
+/** The same of what something costs us, and of what it is sold at. */
+export const costRate = marked(rate, "cost");
+export const priceRate = marked(rate, "price");
 
 /** What is told of an item wherever it is named. */
 export const itemBrief = z.object({

@@ -12,6 +12,7 @@ const ids = z
 
 export const buildRoutes = {
   builds: ask("/api/builds", {
+    permission: "look",
     summary: "Builds, overdue first",
     query: z.object({
       stage: buildStage.optional(),
@@ -23,18 +24,26 @@ export const buildRoutes = {
     answer: z.object({ builds: z.array(buildRow), ended: endedCount }),
   }),
   build: ask("/api/builds/:id", {
+    permission: "look",
     summary: "One build, with its parts and what it cost",
     ...byId,
     answer: buildSheet,
   }),
-  newBuild: command("/api/builds", { summary: "Make a draft build", body: newBuild, answer: buildLeft }),
+  newBuild: command("/api/builds", {
+    permission: "plan",
+    summary: "Make a draft build",
+    body: newBuild,
+    answer: buildLeft,
+  }),
   changeBuild: replace("/api/builds/:id", {
+    permission: "plan",
     summary: "Change a draft; of a build that is queued, all but its quantity, list and options",
     ...byId,
     body: newBuild.omit({ product: true }),
     answer: buildLeft,
   }),
   copyBuild: command("/api/builds/:id/copy", {
+    permission: "plan",
     summary: "Make a draft like an earlier build",
     ...byId,
     body: z.object({
@@ -47,28 +56,33 @@ export const buildRoutes = {
     answer: buildLeft,
   }),
   splitBuild: command("/api/builds/:id/split", {
+    permission: "plan",
     summary: "Split so many off into a build of their own; answers with the new one",
     ...byId,
     body: z.object({ quantity }),
     answer: buildLeft,
   }),
   joinBuilds: command("/api/builds/:id/join", {
+    permission: "plan",
     summary: "Put another draft of the same product into this one",
     ...byId,
     body: z.object({ other: ref }),
     answer: buildLeft,
   }),
   queueBuild: command("/api/builds/:id/queue", {
+    permission: "plan",
     summary: "Queue a draft: its parts are reserved",
     ...byId,
     answer: buildLeft,
   }),
   unqueueBuild: command("/api/builds/:id/unqueue", {
+    permission: "plan",
     summary: "Take a queued build back to a draft, where nothing is made or handed out",
     ...byId,
     answer: buildLeft,
   }),
   handOut: command("/api/builds/:id/hand-out", {
+    permission: "build",
     summary: "Hand out the parts drawn at pick: from their bins to the bench, or to the outside workshop",
     ...byId,
     body: z.object({
@@ -78,17 +92,20 @@ export const buildRoutes = {
     answer: buildLeft,
   }),
   putBack: command("/api/builds/:id/put-back", {
+    permission: "build",
     summary: "Put what lies on the bench back to its bins; it is reserved again",
     ...byId,
     body: z.object({ day }),
     answer: buildLeft,
   }),
   cancelBuild: command("/api/builds/:id/cancel", {
+    permission: "plan",
     summary: "Cancel a build: its reservations and handed-out parts go back",
     ...byId,
     answer: buildLeft,
   }),
   previewFinish: askWith("/api/builds/:id/finish-preview", {
+    permission: "look",
     summary: "What a finish would take and cost; records nothing",
     ...byId,
     body: finishBody.pick({
@@ -105,23 +122,27 @@ export const buildRoutes = {
     answer: finishPreview,
   }),
   finishBuild: command("/api/builds/:id/finish", {
+    permission: "build",
     summary: "Finish all or some of a build: the product arrives with its cost, the parts leave",
     ...byId,
     body: finishBody,
     answer: buildLeft,
   }),
   undoFinish: command("/api/builds/:id/undo-finish", {
+    permission: "build",
     summary: "Take the last finish back, or all of them, exactly mirrored",
     ...byId,
     body: z.object({ all: z.boolean().default(false) }),
     answer: buildLeft,
   }),
   linkableOrders: ask("/api/builds/:id/orders", {
+    permission: "look",
     summary: "Lines of open orders that ask for its product and that it does not serve yet",
     ...byId,
     answer: z.object({ lines: z.array(orderLink.omit({ quantity: true }).extend({ open: figure })) }),
   }),
   linkOrder: command("/api/builds/:id/orders", {
+    permission: "plan",
     summary: "Let a build work for a line of an order; also once it is queued, on the bench or finished",
     ...byId,
     body: z.object({
@@ -134,17 +155,20 @@ export const buildRoutes = {
     answer: buildLeft,
   }),
   unlinkOrder: command("/api/builds/:id/orders/unlink", {
+    permission: "plan",
     summary: "Let a build work for a line no more",
     ...byId,
     body: z.object({ line: ref }),
     answer: buildLeft,
   }),
   usedSerials: ask("/api/builds/:id/used-serials", {
+    permission: "look",
     summary: "Which serial numbers of its product are used already",
     ...byId,
     answer: z.object({ serials: z.array(z.string()) }),
   }),
   buildPaper: ask("/api/build-sheets", {
+    permission: "look",
     summary: "Build sheets as PDF, one after the other",
     query: z.object({ ids }),
     answer: z.string().meta({ description: "The bytes of the file" }),

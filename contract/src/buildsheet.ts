@@ -2,7 +2,7 @@ import { DRAWN_AT } from "@yosegi/core";
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
-import { day, figure, moment, ref } from "./fields.ts";
+import { costFigure, day, figure, moment, priceFigure, ref } from "./fields.ts";
 import { attachedFile } from "./files.ts";
 import { finishCost, finishLine } from "./finishes.ts";
 
@@ -78,7 +78,7 @@ export const buildSheet = buildRow
     note: z.string(),
     open: figure.meta({ description: "Units still to be made" }),
     lines: z.array(buildLine),
-    price: figure.nullable(),
+    price: priceFigure.nullable(),
     wanted: figure.meta({ description: "Good units asked for; `quantity` is how many are started for them" }),
     list: z
       .object({ id: ref, name: z.string(), main: z.boolean(), revision: z.int(), revisionId: ref })
@@ -108,7 +108,10 @@ export const buildSheet = buildRow
       .string()
       .meta({ description: "The next serial number of the product; empty: none yet" }),
     fee: z
-      .object({ total: figure, orders: z.array(z.object({ id: ref, number: z.string(), total: figure })) })
+      .object({
+        total: costFigure,
+        orders: z.array(z.object({ id: ref, number: z.string(), total: costFigure })),
+      })
       .meta({ description: "Purchase lines for work on this build by the outside workshop" }),
     splitFrom: buildBrief.nullable(),
     joinedInto: buildBrief.nullable(),

@@ -4,6 +4,7 @@ import {
   bin,
   byId,
   cost,
+  costFigure,
   day,
   endedCount,
   endedLimit,
@@ -35,7 +36,7 @@ export const purchaseRow = z
     lines: z.int(),
     /** Lines that nothing more is expected of. */
     linesDone: z.int(),
-    total: figure,
+    total: costFigure,
     expected: day.nullable().meta({ description: "Earliest day of what is still to come" }),
     made: moment,
   })
@@ -57,9 +58,9 @@ export const purchaseLine = z.object({
     .object({ name: z.string(), size: figure, count: figure })
     .nullable()
     .meta({ description: "As it is ordered" }),
-  price: figure,
+  price: costFigure,
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
-  total: figure,
+  total: costFigure,
   expected: day.nullable(),
   costTag: z.string(),
   note: z.string(),
@@ -80,13 +81,13 @@ export const receiptRecord = z.object({
   day,
   person: z.string(),
   note: z.string(),
-  value: figure,
+  value: costFigure,
   lines: z.array(
     z.object({
       line: ref.meta({ description: "Its position in the receipt" }),
       item: itemBrief,
       quantity: figure,
-      price: figure,
+      price: costFigure,
       pricePer: z.string(),
       lot: z.string(),
       serial: z.string(),
@@ -194,10 +195,10 @@ export const reorderRow = itemBrief
       z.object({
         supplier: firmBrief,
         preferred: z.boolean(),
-        price: figure.nullable(),
+        price: costFigure.nullable(),
         pricePer: z.string(),
         quantity: figure,
-        cost: figure.nullable(),
+        cost: costFigure.nullable(),
         arrives: day.nullable(),
       }),
     ),
@@ -225,23 +226,32 @@ export type OutboxMessage = z.infer<typeof outboxMessage>;
 
 export const buyingRoutes = {
   purchases: ask("/api/purchases", {
+    permission: "look",
     summary: "Purchase orders: drafts, then what is still to come, then what ended",
     query: z.object({ stage: purchaseStage.optional(), supplier: id.optional(), ended: endedLimit }),
     answer: z.object({ purchases: z.array(purchaseRow), ended: endedCount }),
   }),
-  purchase: ask("/api/purchases/:id", { summary: "One purchase order", ...byId, answer: purchaseSheet }),
+  purchase: ask("/api/purchases/:id", {
+    permission: "look",
+    summary: "One purchase order",
+    ...byId,
+    answer: purchaseSheet,
+  }),
   newPurchase: command("/api/purchases", {
+    permission: "buy",
     summary: "Make a draft by hand",
     body: purchaseBody.extend({ supplier: ref }),
     answer: purchaseSheet,
   }),
   changePurchase: replace("/api/purchases/:id", {
+    permission: "buy",
     summary: "Change a draft",
     ...byId,
     body: purchaseBody,
     answer: purchaseSheet,
   }),
   changeExpected: command("/api/purchases/:id/expected", {
+    permission: "buy",
     summary: "Say when lines that were sent are expected now",
     ...byId,
     body: z.object({
@@ -253,32 +263,38 @@ export const buyingRoutes = {
     answer: purchaseSheet,
   }),
   buyNeeds: command("/api/purchases/for-needs", {
+    permission: "buy",
     summary: "Put what is needed onto drafts, one a supplier, each need linked",
     body: z.object({ lines: z.array(needLine).min(1, "Nothing to buy.").max(2000) }),
     answer: z.object({ purchases: z.array(purchaseRow) }),
   }),
   sendPurchase: command("/api/purchases/:id/send", {
+    permission: "buy",
     summary: "Put the order into the outbox as PDF and CSV; it is on its way then",
     ...byId,
     answer: purchaseSheet,
   }),
   cancelPurchase: command("/api/purchases/:id/cancel", {
+    permission: "buy",
     summary: "Cancel what has not come",
     ...byId,
     answer: purchaseSheet,
   }),
   receivePurchase: command("/api/purchases/:id/receive", {
+    permission: "receive",
     summary: "Take in what came: all or some, at the price it has",
     ...byId,
     body: receiveBody,
     answer: purchaseSheet,
   }),
   undoReceipt: command("/api/receipts/:id/undo", {
+    permission: "receive",
     summary: "Take a receipt back, mirrored; refused where stock has moved on",
     ...byId,
     answer: purchaseSheet,
   }),
   correctPrice: command("/api/receipts/:id/price", {
+    permission: "receive",
     summary:
       "Put the price of a received line right: what is on hand takes its share, the rest is a price difference",
     ...byId,
@@ -291,27 +307,32 @@ export const buyingRoutes = {
     answer: purchaseSheet,
   }),
   purchaseFile: ask("/api/purchases/:id/paper", {
+    permission: "look",
     summary: "The order as it would be sent",
     ...byId,
     query: z.object({ format: z.enum(["pdf", "csv"]) }),
     answer: z.string().meta({ description: "The bytes of the file" }),
   }),
   reorder: ask("/api/reorder", {
+    permission: "look",
     summary: "All items over all open demand: what to order or build, and by when",
     query: z.object({ search: z.string().max(200).default(""), supplier: id.optional() }),
     answer: z.object({ rows: z.array(reorderRow), looked: z.int() }),
   }),
   outbox: ask("/api/outbox", {
+    permission: "look",
     summary: "Messages that go out, latest first",
     query: z.object({ ended: endedLimit }),
     answer: z.object({ messages: z.array(outboxRow), ended: endedCount }),
   }),
   outboxMessage: ask("/api/outbox/:id", {
+    permission: "look",
     summary: "One message with its files",
     ...byId,
     answer: outboxMessage,
   }),
   markSent: command("/api/outbox/:id/sent", {
+    permission: "buy",
     summary: "Say that a message was sent",
     ...byId,
     answer: outboxMessage,

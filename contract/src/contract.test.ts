@@ -1,9 +1,10 @@
 import { PROBLEM_CODES } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import type { z } from "zod";
+import { z } from "zod";
 import { ERRORS, messageOf, Refusal } from "./errors.ts";
 import { cost, day, endedLimit, percent, price, quantity, quantityOrZero, UNREADABLE } from "./fields.ts";
-import { routes } from "./index.ts";
+import { PERMISSIONS, routes } from "./index.ts";
+import { markOf } from "./marks.ts";
 import type { Route } from "./route.ts";
 
 const said = (schema: z.ZodType, text: unknown) =>
@@ -75,4 +76,42 @@ it("has no two routes at one address, and only commands change anything", () => 
   expect(new Set(all.map((route) => `${route.method} ${route.path}`)).size).toBe(all.length);
   expect(all.filter((route) => route.method === "GET" && route.command)).toEqual([]);
   expect(all.filter((route) => route.method === "PUT" && !route.command)).toEqual([]);
+});
+
+it("has a permission for every route, and a route for every permission", () => {
+  const named = new Set(Object.values<Route>(routes).map((route) => route.permission));
+  expect([...named].toSorted()).toEqual(Object.keys(PERMISSIONS).toSorted());
+});
+
+/** Every property of an answer with its path, looked for in objects, lists and what may be null. */
+function propertiesOf(schema: z.ZodType, path = ""): { path: string; name: string; schema: z.ZodType }[] {
+  if (schema instanceof z.ZodNullable || schema instanceof z.ZodOptional)
+    return propertiesOf(schema.unwrap() as z.ZodType, path);
+  if (schema instanceof z.ZodArray) return propertiesOf(schema.element as z.ZodType, `${path}[]`);
+  if (!(schema instanceof z.ZodObject)) return [];
+  return Object.entries<z.ZodType>(schema.shape).flatMap(([name, value]) => {
+    const at = `${path}.${name}`;
+    return [{ path: at, name, schema: value }, ...(markOf(value) ? [] : propertiesOf(value, at))];
+  });
+}
+
+const MONEY =
+  /^(cost|price|value|materials|overhead|each|fee|margin|spending|brings)$|[a-z](Cost|Price|Rate)$|^(cost|price)(Before|After|Rate)$/;
+/** Named like money, and none: what a person filled in, a cell of a file, names of what has no cost. */
+const NO_MONEY = /\.own\[\]\.value$|\.problems\[\]\.value$|\.noCost$/;
+
+it("marks what shows a cost or a price, and nothing else", () => {
+  const found = Object.values<Route>(routes).flatMap((route) =>
+    propertiesOf(route.answer, route.path).map(({ path, name, schema }) => ({
+      path,
+      money: MONEY.test(name) && !(schema instanceof z.ZodBoolean),
+      nested: propertiesOf(schema).length > 0,
+      mark: markOf(schema),
+    })),
+  );
+  const unmarked = found.filter((one) => one.money && !one.nested && one.mark === null);
+  expect(unmarked.map((one) => one.path).filter((path) => !NO_MONEY.test(path))).toEqual([]);
+  const quantities = /\.(quantity|onHand|free|reserved|good|rejected|need|open|short|received)$/;
+  expect(found.filter((one) => one.mark !== null && quantities.test(one.path))).toEqual([]);
+  expect(found.filter((one) => one.mark !== null).length).toBeGreaterThan(100);
 });

@@ -3,6 +3,7 @@ import { itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import {
   cost,
+  costFigure,
   day,
   figure,
   id,
@@ -132,9 +133,9 @@ export const coverOrder = z.object({
   supplier: z.object({ id: ref, name: z.string() }).nullable(),
   short: figure,
   quantity: figure.meta({ description: "As the supplier sells it: at least its minimum, in its multiples" }),
-  price: figure.nullable(),
+  price: costFigure.nullable(),
   pricePer: z.string(),
-  cost: figure.nullable(),
+  cost: costFigure.nullable(),
   onDrafts,
   orderBy: day.nullable(),
   arrives: day.nullable().meta({ description: "If it is ordered today" }),
@@ -162,7 +163,9 @@ export const coverAnswer = z
       .array(coverBuild)
       .meta({ description: "Short parts that are built themselves, to be built first" }),
     finish: day.nullable(),
-    spending: figure.nullable().meta({ description: "What the orders cost; null where a price is missing" }),
+    spending: costFigure
+      .nullable()
+      .meta({ description: "What the orders cost; null where a price is missing" }),
   })
   .meta({ id: "Cover" });
 
@@ -171,7 +174,7 @@ export type CoverAnswer = z.infer<typeof coverAnswer>;
 export const expectedAnswer = z
   .object({
     work: z.array(z.object({ name: z.string(), quantity: figure, unit: z.string() })),
-    cost: z.object({ total: figure, each: figure, unknown: z.array(z.string()) }),
+    cost: z.object({ total: costFigure, each: costFigure, unknown: z.array(z.string()) }),
   })
   .meta({ id: "Expected" });
 
@@ -234,22 +237,26 @@ export type TableFormat = (typeof TABLE_FORMATS)[number];
 
 export const coverRoutes = {
   cover: askWith("/api/cover", {
+    permission: "look",
     summary: "Whether stock and what comes cover what is wanted, what stops it, and when it could be done",
     body: coverQuestion,
     answer: coverAnswer,
   }),
   expected: ask("/api/cover/expected/:id", {
+    permission: "look",
     summary: "What so many of a product are expected to cost, and how much work they take",
     params: z.object({ id }),
     query: z.object({ quantity, list: id.optional() }),
     answer: expectedAnswer,
   }),
   partTimeline: askWith("/api/cover/timeline", {
+    permission: "look",
     summary: "One item's stock day by day, with every receipt and need, those asked for too",
     body: coverQuestion.extend({ demands: z.array(coverDemand).max(200), item: ref }),
     answer: partTimeline,
   }),
   openDemands: ask("/api/cover/open", {
+    permission: "look",
     summary: "Open builds, and what open orders miss, as demands to be checked together",
     answer: z.object({
       demands: z.array(
@@ -258,21 +265,25 @@ export const coverRoutes = {
     }),
   }),
   solveByDay: askWith("/api/cover/by-day", {
+    permission: "look",
     summary: "How many of the first product could be finished by a day",
     body: z.object({ question: coverQuestion, day }),
     answer: z.object({ quantity: figure.nullable().meta({ description: "null: no limit" }) }),
   }),
   solveBySum: askWith("/api/cover/by-sum", {
+    permission: "look",
     summary: "How many of the first product could be made if at most so much is spent on missing parts",
     body: z.object({ question: coverQuestion, sum: cost }),
     answer: z.object({ quantity: figure.nullable().meta({ description: "null: no limit" }) }),
   }),
   exportCover: ask("/api/cover/export", {
+    permission: "look",
     summary: "The parts of a check as a spreadsheet",
     query: z.object({ question: questionText, format: z.enum(TABLE_FORMATS) }),
     answer: z.string().meta({ description: "The bytes of the file" }),
   }),
   makeBuilds: command("/api/cover/builds", {
+    permission: "plan",
     summary: "Make a build of each demand, and queue them where asked",
     body: z.object({
       demands: z.array(z.object(wantedUnit)).min(1, "Nothing to build.").max(200),
@@ -281,15 +292,18 @@ export const coverRoutes = {
     answer: z.object({ builds: z.array(buildRow) }),
   }),
   keptChecks: ask("/api/checks", {
+    permission: "look",
     summary: "Checks that were kept by name",
     answer: z.object({ checks: z.array(keptCheck) }),
   }),
   keepCheck: command("/api/checks", {
+    permission: "look",
     summary: "Keep a check by name; the same name is written anew",
     body: z.object({ name, question: coverQuestion }),
     answer: keptCheck,
   }),
   removeCheck: command("/api/checks/:id/remove", {
+    permission: "look",
     summary: "Throw a kept check away",
     params: z.object({ id }),
     answer: z.object({}),

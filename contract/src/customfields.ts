@@ -26,26 +26,31 @@ export type OwnField = z.infer<typeof ownField>;
 
 export const ownFieldRoutes = {
   ownFields: ask("/api/own-fields", {
+    permission: "look",
     summary: "Fields of one's own, for items, parts lists, lots and serials alike",
     answer: z.object({ fields: z.array(ownField) }),
   }),
   newOwnField: command("/api/own-fields", {
+    permission: "items",
     summary: "Make a field",
     body: z.object({ name: fieldName, type: z.enum(OWN_FIELD_TYPES) }),
     answer: ownField,
   }),
   changeOwnField: replace("/api/own-fields/:id", {
+    permission: "items",
     summary: "Name a field anew",
     params: z.object({ id }),
     body: z.object({ name: fieldName }),
     answer: ownField,
   }),
   removeOwnField: command("/api/own-fields/:id/remove", {
+    permission: "items",
     summary: "Remove a field, with what is filled in",
     params: z.object({ id }),
     answer: z.object({}),
   }),
   fillIn: replace("/api/own-values", {
+    permission: "items",
     summary: "Fill in own fields of an item, a parts list, a lot or a serial",
     body: z.object({
       owner: z.enum(OWN_FIELD_OWNERS),

@@ -8,6 +8,7 @@ import {
   QUANTITY_DECIMALS,
 } from "@yosegi/core";
 import { z } from "zod";
+import { marked } from "./marks.ts";
 
 /** No typed amount is larger, so that sums of them still fit the database. */
 export const LARGEST_AMOUNT = "999999999";
@@ -92,6 +93,13 @@ export const endedCount = z.int().meta({ description: "How many have ended, list
 
 /** Any exact decimal in an answer. */
 export const figure = z.string().meta({ description: "An exact decimal as text" });
+
+/**
+ * What something costs us, and what it is sold at. They are marked, so that an answer can be without them for a person who
+ * may not see them; `shows` reads the mark.
+ */
+export const costFigure = marked(figure, "cost");
+export const priceFigure = marked(figure, "price");
 
 const text = (what: string, most: number) =>
   z

@@ -20,6 +20,7 @@ const base64 = z.base64("The content is not in base64.");
 
 export const fileRoutes = {
   attachFile: command("/api/files", {
+    permission: "items",
     summary: "Attach a file to an item, a parts list or a build, or give an item its picture",
     body: z.object({
       to: z.enum(["item", "list", "build", "picture"]),
@@ -32,11 +33,13 @@ export const fileRoutes = {
     answer: attachedFile,
   }),
   removeFile: command("/api/files/:id/remove", {
+    permission: "items",
     summary: "Remove an attached file or a picture",
     params: z.object({ id }),
     answer: z.object({}),
   }),
   file: ask("/api/files/:id", {
+    permission: "look",
     summary: "The content of a file",
     params: z.object({ id }),
     query: z.object({ small: z.stringbool().default(false) }),

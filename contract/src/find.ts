@@ -19,11 +19,13 @@ export type Hit = z.infer<typeof hit>;
 
 export const findRoutes = {
   find: ask("/api/find", {
+    permission: "look",
     summary: "What a scan or a typed text stands for: exact matches first, then names",
     query: z.object({ text: z.string().trim().min(1).max(200) }),
     answer: z.object({ hits: z.array(hit) }),
   }),
   waiting: ask("/api/waiting", {
+    permission: "look",
     summary: "What waits at each entry of the rail",
     answer: z.object({
       builds: z.int(),

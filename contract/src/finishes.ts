@@ -1,6 +1,19 @@
 import { z } from "zod";
 import { partShort } from "./errors.ts";
-import { bin, cost, day, figure, lot, note, once, quantity, quantityOrZero, ref, serial } from "./fields.ts";
+import {
+  bin,
+  cost,
+  costFigure,
+  day,
+  figure,
+  lot,
+  note,
+  once,
+  quantity,
+  quantityOrZero,
+  ref,
+  serial,
+} from "./fields.ts";
 
 const taken = z.object({
   store: z.string(),
@@ -19,19 +32,19 @@ export const finishLine = z.object({
   difference: figure,
   fromBench: figure.meta({ description: "Of what was used, what had been handed out" }),
   back: figure.meta({ description: "What goes back from the bench to its bins" }),
-  cost: figure,
-  differenceCost: figure,
+  cost: costFigure,
+  differenceCost: costFigure,
   taken: z.array(taken),
 });
 
 export const finishCost = z.object({
-  parts: figure,
-  work: figure,
-  overhead: figure,
-  extra: figure,
-  outside: figure.meta({ description: "The fee of the outside workshop" }),
-  total: figure,
-  each: figure.nullable(),
+  parts: costFigure,
+  work: costFigure,
+  overhead: costFigure,
+  extra: costFigure,
+  outside: costFigure.meta({ description: "The fee of the outside workshop" }),
+  total: costFigure,
+  each: costFigure.nullable(),
 });
 
 const usedOfLine = {

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { code, day, email, figure, id, longText, name, ref, short } from "./fields.ts";
+import { code, costFigure, day, email, id, longText, name, ref, short } from "./fields.ts";
 import { orderStage } from "./orders.ts";
 import { ask, command, replace } from "./route.ts";
 
@@ -40,7 +40,7 @@ export const firmSheet = firm
     supplies: z.array(
       itemBrief.extend({
         theirCode: z.string(),
-        price: figure.nullable(),
+        price: costFigure.nullable(),
         pricePer: z.string(),
         leadDays: z.int().nullable(),
         preferred: z.boolean(),
@@ -59,21 +59,25 @@ const kind = z.enum(FIRM_KINDS);
 
 export const firmRoutes = {
   firms: ask("/api/firms", {
+    permission: "look",
     summary: "Suppliers or customers",
     query: z.object({ kind, search: z.string().max(200).default("") }),
     answer: z.object({ firms: z.array(firm), total: z.int() }),
   }),
   firm: ask("/api/firms/:id", {
+    permission: "look",
     summary: "One supplier or customer",
     params: z.object({ id }),
     answer: firmSheet,
   }),
   newFirm: command("/api/firms", {
+    permission: "firms",
     summary: "Make a supplier or customer",
     body: firmBody.omit({ archived: true }).extend({ kind }),
     answer: firm,
   }),
   changeFirm: replace("/api/firms/:id", {
+    permission: "firms",
     summary: "Change a supplier or customer",
     params: z.object({ id }),
     body: firmBody,

@@ -113,16 +113,19 @@ export type ImportReport = z.infer<typeof importReport>;
 
 export const importRoutes = {
   checkImport: askWith("/api/imports/check", {
+    permission: "import",
     summary: "Check every row of the files; writes nothing",
     body: files.extend({ job }),
     answer: importReport,
   }),
   import: command("/api/imports", {
+    permission: "import",
     summary: "Import what was checked, whole or only its good rows",
     body: files.extend({ job, token: z.string(), goodRowsOnly: z.boolean() }),
     answer: z.object({ document: z.string(), adds: importReport.shape.adds }),
   }),
   export: ask("/api/exports/:kind", {
+    permission: "look",
     summary: "Take a kind of record out as a spreadsheet with the columns of its import",
     params: z.object({ kind }),
     query: z.object({

@@ -88,31 +88,50 @@ export const groupBody = z.object({
 });
 
 export const itemRoutes = {
-  units: ask("/api/units", { summary: "Units of measure", answer: z.object({ units: z.array(unit) }) }),
-  newUnit: command("/api/units", { summary: "Make a unit", body: newUnit, answer: unit }),
+  units: ask("/api/units", {
+    permission: "look",
+    summary: "Units of measure",
+    answer: z.object({ units: z.array(unit) }),
+  }),
+  newUnit: command("/api/units", {
+    permission: "items",
+    summary: "Make a unit",
+    body: newUnit,
+    answer: unit,
+  }),
   changeUnit: replace("/api/units/:code", {
+    permission: "items",
     summary: "Change a unit; what is in use of it stays",
     params: z.object({ code: z.string() }),
     body: newUnit.omit({ code: true }),
     answer: unit,
   }),
   groups: ask("/api/groups", {
+    permission: "look",
     summary: "Groups of items and the defaults they give",
     answer: z.object({ groups: z.array(group) }),
   }),
-  newGroup: command("/api/groups", { summary: "Make a group", body: groupBody, answer: group }),
+  newGroup: command("/api/groups", {
+    permission: "items",
+    summary: "Make a group",
+    body: groupBody,
+    answer: group,
+  }),
   changeGroup: replace("/api/groups/:id", {
+    permission: "items",
     summary: "Change a group; items that are there stay as they are",
     ...byId,
     body: groupBody,
     answer: group,
   }),
   removeGroup: command("/api/groups/:id/remove", {
+    permission: "items",
     summary: "Remove a group; its items have none afterwards",
     ...byId,
     answer: z.object({}),
   }),
   changeSuppliers: replace("/api/items/:id/suppliers", {
+    permission: "items",
     summary: "Say who supplies an item, and how",
     ...byId,
     body: z.object({ suppliers: z.array(itemSupplier).max(50, "An item has up to 50 suppliers.") }),

@@ -1,12 +1,13 @@
 import { ITEM_STATES, LACKS } from "@yosegi/core";
 import { z } from "zod";
-import { drawnAt, itemBrief, itemKind, itemState, pack, rate, tracking } from "./brief.ts";
+import { costRate, drawnAt, itemBrief, itemKind, itemState, pack, priceRate, tracking } from "./brief.ts";
 import { ownValue } from "./customfields.ts";
 import {
   bin,
   byId,
   code,
   cost,
+  costFigure,
   day,
   figure,
   longText,
@@ -14,6 +15,7 @@ import {
   name,
   per,
   price,
+  priceFigure,
   quantityOrZero,
   ref,
   short,
@@ -33,12 +35,12 @@ export const itemRow = itemBrief
     onHand: figure,
     reserved: figure,
     free: figure.meta({ description: "Of a kit: whole sets that its contents allow" }),
-    value: figure,
-    unitCost: figure.nullable().meta({ description: "For one, rounded: only to be shown" }),
-    currentCost: rate.nullable(),
-    price: figure.nullable(),
+    value: costFigure,
+    unitCost: costFigure.nullable().meta({ description: "For one, rounded: only to be shown" }),
+    currentCost: costRate.nullable(),
+    price: priceFigure.nullable(),
     pricePer: z.string(),
-    priceRate: rate.nullable(),
+    priceRate: priceRate.nullable(),
     lacks: z.array(z.enum(LACKS)),
   })
   .meta({ id: "ItemRow" });
@@ -101,10 +103,12 @@ export type NewItem = z.infer<typeof newItem>;
 
 export const itemSheet = itemRow
   .extend({
-    cost: figure.nullable().meta({ description: "Standard cost" }),
+    cost: costFigure.nullable().meta({ description: "Standard cost" }),
     costPer: z.string(),
-    lastCost: figure.nullable().meta({ description: "For one unit at the last receipt" }),
-    ownPrice: figure.nullable().meta({ description: "Its own price; a kit's may follow from its contents" }),
+    lastCost: costFigure.nullable().meta({ description: "For one unit at the last receipt" }),
+    ownPrice: priceFigure
+      .nullable()
+      .meta({ description: "Its own price; a kit's may follow from its contents" }),
     barcode: z.string(),
     store: z.string(),
     bin: z.string(),
@@ -121,7 +125,7 @@ export const itemSheet = itemRow
       itemSupplier.extend({
         firm: ref,
         name: z.string(),
-        price: figure.nullable(),
+        price: costFigure.nullable(),
         minimum: figure.nullable(),
       }),
     ),
@@ -166,6 +170,7 @@ export type Use = z.infer<typeof use>;
 
 export const itemSheetRoutes = {
   items: ask("/api/items", {
+    permission: "look",
     summary: "Items, with what is on hand, reserved and free",
     query: z.object({
       search: z.string().max(200).default("").meta({ description: "Words that code or name must contain" }),
@@ -184,34 +189,45 @@ export const itemSheetRoutes = {
     answer: z.object({ items: z.array(itemRow), total: z.int(), next: z.string().nullable() }),
   }),
   item: ask("/api/items/:id", {
+    permission: "look",
     summary: "One item, with its stock and its parts list or contents",
     ...byId,
     answer: itemSheet,
   }),
   lookUp: askWith("/api/items/look-up", {
+    permission: "look",
     summary: "Items by their codes or barcodes, in the order asked; null where there is none",
     body: z.object({ codes: z.array(z.string().max(200)).max(1000, "Up to 1000 codes at once.") }),
     answer: z.object({ items: z.array(itemRow.nullable()) }),
   }),
-  newItem: command("/api/items", { summary: "Make an item", body: newItem, answer: itemRow }),
+  newItem: command("/api/items", {
+    permission: "items",
+    summary: "Make an item",
+    body: newItem,
+    answer: itemRow,
+  }),
   copyItem: command("/api/items/:id/copy", {
+    permission: "items",
     summary: "Make an item like another, with its suppliers and its parts list or contents",
     ...byId,
     body: z.object({ code, name }),
     answer: itemRow,
   }),
   changeItem: replace("/api/items/:id", {
+    permission: "items",
     summary: "Change an item; what its history depends on stays",
     ...byId,
     body: itemChange,
     answer: itemRow,
   }),
   removeItem: command("/api/items/:id/remove", {
+    permission: "items",
     summary: "Remove an item that was never used",
     ...byId,
     answer: z.object({}),
   }),
   whereUsed: ask("/api/items/:id/where-used", {
+    permission: "look",
     summary: "Every list, kit and open document with this item",
     ...byId,
     answer: z.object({ uses: z.array(use) }),

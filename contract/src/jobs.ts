@@ -12,11 +12,13 @@ const one = { params: z.object({ job }) };
 
 export const jobRoutes = {
   jobProgress: ask("/api/jobs/:job", {
+    permission: "look",
     summary: "Progress of long work; null where none of this name runs",
     ...one,
     answer: z.object({ progress: z.object({ step: z.string(), done: z.int(), of: z.int() }).nullable() }),
   }),
   cancelJob: askWith("/api/jobs/:job/cancel", {
+    permission: "look",
     summary: "Stop long work; nothing of it is written",
     ...one,
     body: z.object({}),

@@ -1,7 +1,7 @@
 import { PRICE_RULES, SWAPS } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief, rate } from "./brief.ts";
-import { figure, id, price, quantity, ref, share } from "./fields.ts";
+import { costRate, itemBrief, priceRate } from "./brief.ts";
+import { costFigure, figure, id, price, priceFigure, quantity, ref, share } from "./fields.ts";
 import { replace } from "./route.ts";
 
 export const priceRule = z.enum(PRICE_RULES, {
@@ -14,10 +14,10 @@ const content = z.object({
   line: ref,
   item: itemBrief.extend({
     free: figure,
-    unitCost: figure.nullable(),
-    currentCost: rate.nullable(),
-    price: figure.nullable(),
-    priceRate: rate.nullable(),
+    unitCost: costFigure.nullable(),
+    currentCost: costRate.nullable(),
+    price: priceFigure.nullable(),
+    priceRate: priceRate.nullable(),
   }),
   quantity: figure,
   swap,
@@ -26,7 +26,7 @@ const content = z.object({
   mayBeLeftOut: z.boolean(),
   sets: figure.nullable().meta({ description: "Sets that its free stock allows; null: no limit" }),
   limiting: z.boolean(),
-  share: figure.nullable().meta({ description: "What of the kit's price falls on it" }),
+  share: priceFigure.nullable().meta({ description: "What of the kit's price falls on it" }),
 });
 
 export const kit = z
@@ -69,6 +69,7 @@ export type KitBody = z.infer<typeof kitBody>;
 
 export const kitRoutes = {
   saveKit: replace("/api/items/:id/kit", {
+    permission: "kits",
     summary: "Write the contents of a kit and how it is sold",
     params: z.object({ id }),
     body: kitBody,

@@ -30,6 +30,7 @@ const labelIds = z.object({ labels: z.array(ref).min(1, "Choose at least one lab
 
 export const labelRoutes = {
   labels: ask("/api/labels", {
+    permission: "look",
     summary: `The label tray: what is next to be printed, up to ${LABELS_AT_ONCE} copies, then what was, latest first`,
     answer: z.object({
       waiting: z
@@ -39,6 +40,7 @@ export const labelRoutes = {
     }),
   }),
   makeLabels: command("/api/builds/:id/labels", {
+    permission: "build",
     summary:
       "Put labels for the finished units of a build into the tray: one a serial number, or one for all",
     params: z.object({ id }),
@@ -54,16 +56,19 @@ export const labelRoutes = {
     answer: z.object({ labels: z.int() }),
   }),
   markPrinted: command("/api/labels/printed", {
+    permission: "build",
     summary: "Say that labels were printed",
     body: labelIds,
     answer: z.object({}),
   }),
   removeLabels: command("/api/labels/remove", {
+    permission: "build",
     summary: "Take labels out of the tray",
     body: labelIds,
     answer: z.object({}),
   }),
   labelPaper: ask("/api/label-sheets", {
+    permission: "look",
     summary: "The labels that are next to be printed, as PDF: 24 to an A4 page",
     answer: z.string().meta({ description: "The bytes of the file" }),
   }),

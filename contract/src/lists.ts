@@ -1,10 +1,11 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief, rate } from "./brief.ts";
+import { costRate, itemBrief } from "./brief.ts";
 import { ownValue } from "./customfields.ts";
 import {
   byId,
   cost,
+  costFigure,
   day,
   figure,
   id,
@@ -23,8 +24,8 @@ import { ask, command, replace } from "./route.ts";
 
 const listPart = itemBrief.extend({
   free: figure,
-  unitCost: figure.nullable(),
-  currentCost: rate.nullable(),
+  unitCost: costFigure.nullable(),
+  currentCost: costRate.nullable(),
   makesNow: figure.nullable().optional(),
 });
 
@@ -53,12 +54,12 @@ export const listLine = z.object({
 export type ListLineAnswer = z.infer<typeof listLine>;
 
 const expected = z.object({
-  materials: figure,
-  work: figure,
-  overhead: figure,
-  extra: figure,
-  total: figure,
-  each: figure,
+  materials: costFigure,
+  work: costFigure,
+  overhead: costFigure,
+  extra: costFigure,
+  total: costFigure,
+  each: costFigure,
   unknown: z.array(z.string()).meta({ description: "Codes of parts without a cost" }),
 });
 
@@ -91,8 +92,8 @@ export const partsList = z
     revision: revisionHead,
     makes: figure,
     usual: figure,
-    overhead: figure,
-    extra: figure,
+    overhead: costFigure,
+    extra: costFigure,
     yield: figure,
     mixed: figure
       .nullable()
@@ -157,8 +158,8 @@ const comparedLine = z.object({
   before: listLine.nullable(),
   after: listLine.nullable(),
   fields: z.array(z.enum(LINE_FIELDS)),
-  costBefore: figure.nullable(),
-  costAfter: figure.nullable(),
+  costBefore: costFigure.nullable(),
+  costAfter: costFigure.nullable(),
 });
 
 export const comparison = z
@@ -174,50 +175,59 @@ export type ComparisonAnswer = z.infer<typeof comparison>;
 
 export const listRoutes = {
   lists: ask("/api/items/:id/lists", {
+    permission: "look",
     summary: "All parts lists of a product, with their revisions",
     ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   revision: ask("/api/revisions/:id", {
+    permission: "look",
     summary: "One revision of a parts list",
     ...byId,
     answer: partsList,
   }),
   saveList: replace("/api/items/:id/parts-list", {
+    permission: "lists",
     summary: "Write the draft of a parts list; a locked list gets its next revision",
     ...byId,
     body: listDraft,
     answer: partsList,
   }),
   newList: command("/api/items/:id/lists", {
+    permission: "lists",
     summary: "Make another list for a product, as a copy of one that is there",
     ...byId,
     body: z.object({ name: listName, copyOf: ref }),
     answer: partsList,
   }),
   changeList: replace("/api/lists/:id", {
+    permission: "lists",
     summary: "Name a list, or make it the main one",
     ...byId,
     body: z.object({ name: listName, main: z.boolean() }),
     answer: z.object({ lists: z.array(productList) }),
   }),
   lockRevision: command("/api/revisions/:id/lock", {
+    permission: "lists",
     summary: "Lock a draft: it never changes again, and takes effect when it says",
     ...byId,
     body: z.object({ ...starting, note }),
     answer: partsList,
   }),
   retireRevision: command("/api/revisions/:id/retire", {
+    permission: "lists",
     summary: "Retire a revision: nothing new is built from it",
     ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   removeRevision: command("/api/revisions/:id/remove", {
+    permission: "lists",
     summary: "Throw a draft away",
     ...byId,
     answer: z.object({ lists: z.array(productList) }),
   }),
   compareRevisions: ask("/api/revisions/:id/compare", {
+    permission: "look",
     summary: "What changed from another revision to this one",
     ...byId,
     query: z.object({ with: id }),

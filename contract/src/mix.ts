@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { coverQuestion } from "./cover.ts";
-import { figure } from "./fields.ts";
+import { costFigure, figure } from "./fields.ts";
 import { job } from "./jobs.ts";
 import { askWith } from "./route.ts";
 
@@ -21,12 +21,12 @@ export const mixAnswer = z
         wanted: figure,
         quantity: figure,
         byHand: figure,
-        brings: figure.nullable(),
+        brings: costFigure.nullable(),
       }),
     ),
-    value: figure,
-    byHand: figure.meta({ description: "What the order by value alone would bring" }),
-    binding: z.array(z.object({ item: itemBrief, brings: figure })),
+    value: costFigure,
+    byHand: costFigure.meta({ description: "What the order by value alone would bring" }),
+    binding: z.array(z.object({ item: itemBrief, brings: costFigure })),
   })
   .meta({ id: "Mix" });
 
@@ -34,6 +34,7 @@ export type MixAnswer = z.infer<typeof mixAnswer>;
 
 export const mixRoutes = {
   mix: askWith("/api/cover/mix", {
+    permission: "look",
     summary: "Which quantities to build now so that most is achieved with the stock there is",
     body: mixBody,
     answer: mixAnswer,

@@ -13,6 +13,7 @@ import {
   once,
   per,
   price,
+  priceFigure,
   quantity,
   ref,
   short,
@@ -63,9 +64,9 @@ export const orderLine = z.object({
   id: ref,
   item: itemBrief,
   quantity: figure,
-  price: figure.nullable(),
+  price: priceFigure.nullable(),
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
-  total: figure.nullable(),
+  total: priceFigure.nullable(),
   ready: figure.meta({ description: "Whole sets or units that are there for it" }),
   takes: z
     .array(take)
@@ -77,7 +78,7 @@ export const orderSheet = orderRow
   .extend({
     note: z.string(),
     orderLines: z.array(orderLine),
-    total: figure.nullable().meta({ description: "null while a line has no price" }),
+    total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
     history: z.array(z.object({ what: z.enum(["taken", "cancelled"]), person: z.string(), moment })),
   })
   .meta({ id: "OrderSheet" });
@@ -106,32 +107,38 @@ export type OrderBody = z.infer<typeof orderBody>;
 
 export const orderRoutes = {
   orders: ask("/api/orders", {
+    permission: "look",
     summary: "Customers' orders, the earliest due first, then what is cancelled",
     query: z.object({ ended: endedLimit }),
     answer: z.object({ orders: z.array(orderRow), ended: endedCount }),
   }),
   order: ask("/api/orders/:id", {
+    permission: "look",
     summary: "One order: what each line has in stock, what is being built for it, and what is missing",
     ...byId,
     answer: orderSheet,
   }),
   newOrder: command("/api/orders", {
+    permission: "sell",
     summary: "Take an order; what it asks for is reserved",
     body: orderBody,
     answer: orderSheet,
   }),
   changeOrder: replace("/api/orders/:id", {
+    permission: "sell",
     summary: "Change an open order",
     ...byId,
     body: orderBody,
     answer: orderSheet,
   }),
   cancelOrder: command("/api/orders/:id/cancel", {
+    permission: "sell",
     summary: "Cancel an order: its reservations are free again, and builds no longer serve it",
     ...byId,
     answer: orderSheet,
   }),
   buildForOrder: command("/api/orders/:id/builds", {
+    permission: "sell",
     summary: "Make a draft build of each product that is missing, linked to its line",
     ...byId,
     body: z.object({

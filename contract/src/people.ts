@@ -25,18 +25,26 @@ export const setUp = z.object({
 
 export const peopleRoutes = {
   company: ask("/api/company", {
+    permission: "look",
     summary: "The company, or null while the database is empty",
     answer: z.object({ company: company.nullable() }),
   }),
   setUp: command("/api/company", {
+    permission: "company",
     summary: "Name the company, its first store and its first person",
     body: setUp,
     answer: z.object({ company, person }),
     anonymous: true,
   }),
   people: ask("/api/people", {
+    permission: "look",
     summary: "Everybody who works here",
     answer: z.object({ people: z.array(person) }),
   }),
-  addPerson: command("/api/people", { summary: "Add a person", body: z.object({ name }), answer: person }),
+  addPerson: command("/api/people", {
+    permission: "company",
+    summary: "Add a person",
+    body: z.object({ name }),
+    answer: person,
+  }),
 };

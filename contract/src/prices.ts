@@ -1,14 +1,14 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { figure, once, price, ref, share } from "./fields.ts";
+import { costFigure, figure, once, price, priceFigure, ref, share } from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const priceRow = itemBrief.extend({
-  unitCost: figure,
-  price: figure,
-  margin: figure,
-  percent: figure.nullable(),
-  suggested: figure.nullable().meta({ description: "The price with the margin wished for" }),
+  unitCost: costFigure,
+  price: priceFigure,
+  margin: costFigure,
+  percent: costFigure.nullable(),
+  suggested: priceFigure.nullable().meta({ description: "The price with the margin wished for" }),
   ownPrice: z.boolean().meta({ description: "false: it follows from a kit's contents" }),
 });
 
@@ -16,11 +16,13 @@ export type PriceRow = z.infer<typeof priceRow>;
 
 export const priceRoutes = {
   prices: ask("/api/prices", {
+    permission: "look",
     summary: "Products and kits whose margin is below a wish",
     query: z.object({ wish: share.optional().meta({ description: "Percent; left out: as last wished" }) }),
     answer: z.object({ wish: figure, rows: z.array(priceRow) }),
   }),
   reprice: command("/api/prices", {
+    permission: "prices",
     summary: "Give several items their new prices, and remember the margin wished for",
     body: z.object({
       wish: share,

@@ -51,32 +51,38 @@ const repeats = z.object({ keep: z.array(keepRule), standing: z.array(standingBu
 
 export const repeatRoutes = {
   repeats: ask("/api/repeats", {
+    permission: "look",
     summary: "What is kept in stock, with what to build now, and what is built on fixed days",
     answer: repeats,
   }),
   setKeepRule: replace("/api/keep-rules/:id", {
+    permission: "plan",
     summary: "Keep at least so many of a product, and build at least so many at once",
     ...byId,
     body: z.object({ keep: quantity, batch: quantity }),
     answer: repeats,
   }),
   removeKeepRule: command("/api/keep-rules/:id/remove", {
+    permission: "plan",
     summary: "Keep no stock of a product any more",
     ...byId,
     answer: repeats,
   }),
   newStanding: command("/api/standing-builds", {
+    permission: "plan",
     summary: "Build so many on these weekdays; each makes its draft by itself on its day",
     body: standingBody,
     answer: repeats,
   }),
   changeStanding: replace("/api/standing-builds/:id", {
+    permission: "plan",
     summary: "Change a standing build",
     ...byId,
     body: standingBody,
     answer: repeats,
   }),
   removeStanding: command("/api/standing-builds/:id/remove", {
+    permission: "plan",
     summary: "Stop a standing build; the drafts it made stay",
     ...byId,
     answer: repeats,

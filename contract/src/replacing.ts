@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { byId, figure, moment, once, quantity, ref } from "./fields.ts";
+import { byId, costFigure, figure, moment, once, quantity, ref } from "./fields.ts";
 import { ask, askWith, command } from "./route.ts";
 
 const replacing = {
@@ -18,8 +18,8 @@ export const replacementPreview = z.object({
       name: z.string(),
       before: z.array(z.string()).meta({ description: "The lines concerned, in words" }),
       after: z.array(z.string()),
-      costBefore: figure,
-      costAfter: figure,
+      costBefore: costFigure,
+      costAfter: costFigure,
       problem: z.string().nullable().meta({ description: "Why it cannot be replaced here" }),
       warning: z.string().nullable(),
     }),
@@ -54,15 +54,18 @@ export type ReplacementRow = z.infer<typeof replacementRow>;
 
 export const replacingRoutes = {
   previewReplacement: askWith("/api/replacements/preview", {
+    permission: "look",
     summary: "What replacing a part everywhere would change; writes nothing",
     body: z.object(replacing),
     answer: replacementPreview,
   }),
   replacements: ask("/api/replacements", {
+    permission: "look",
     summary: "Parts that were replaced everywhere, latest first",
     answer: z.object({ replacements: z.array(replacementRow) }),
   }),
   replacePart: command("/api/replacements", {
+    permission: "lists",
     summary: "Replace a part in these lists and kits, each list in a new revision",
     body: z.object({
       ...replacing,
@@ -72,6 +75,7 @@ export const replacingRoutes = {
     answer: replacementRow,
   }),
   undoReplacement: command("/api/replacements/:id/undo", {
+    permission: "lists",
     summary: "Take a replacement back while nothing was built from it",
     ...byId,
     answer: replacementRow,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Permission } from "./permissions.ts";
 
 type Shape = z.ZodType;
 
@@ -14,6 +15,8 @@ export interface Route<
   summary: string;
   /** The area it belongs to. */
   area: string;
+  /** What a person must be allowed to do for it. */
+  permission: Permission;
   /** A command changes the database: it is one transaction, says who does it, and is done once per idempotency key. */
   command: boolean;
   /** A command that may come before there is anybody to name. */
@@ -29,6 +32,7 @@ type Nothing = typeof nothing;
 
 interface Parts<P extends Shape, Q extends Shape, B extends Shape, A extends Shape> {
   summary: string;
+  permission: Permission;
   params?: P;
   query?: Q;
   body?: B;
@@ -46,6 +50,7 @@ function route<P extends Shape, Q extends Shape, B extends Shape, A extends Shap
     method,
     path,
     summary: parts.summary,
+    permission: parts.permission,
     area: path.split("/")[2] ?? "",
     command,
     anonymous: parts.anonymous ?? false,

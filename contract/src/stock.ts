@@ -1,6 +1,20 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { bin, cost, day, figure, id, lot, moment, note, per, quantity, ref, serial } from "./fields.ts";
+import {
+  bin,
+  cost,
+  costFigure,
+  day,
+  figure,
+  id,
+  lot,
+  moment,
+  note,
+  per,
+  quantity,
+  ref,
+  serial,
+} from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const movementRow = z
@@ -14,7 +28,7 @@ export const movementRow = z
     to: z.string().meta({ description: "Place and bin; empty: used up or gone" }),
     lot: z.string(),
     serial: z.string(),
-    value: figure,
+    value: costFigure,
     kind: z.enum(["opening", "receipt", "hand out", "return to stock", "finish", "split", "correction"]),
     counted: z
       .boolean()
@@ -43,10 +57,12 @@ export const newReceipt = z.object({
 
 export const stockRoutes = {
   stores: ask("/api/stores", {
+    permission: "look",
     summary: "Stores and their bins",
     answer: z.object({ stores: z.array(z.object({ name: z.string(), bins: z.array(z.string()) })) }),
   }),
   movements: ask("/api/stock/movements", {
+    permission: "look",
     summary: "The stock ledger, latest first",
     query: z.object({
       item: id.optional(),
@@ -57,6 +73,7 @@ export const stockRoutes = {
     answer: z.object({ movements: z.array(movementRow), total: z.int() }),
   }),
   receive: command("/api/stock/receipts", {
+    permission: "stock",
     summary: "Take stock in by hand",
     body: newReceipt,
     answer: z.object({ document: z.string() }),

@@ -15,6 +15,8 @@ export interface Reading {
   sql: Sql;
   /** The model of a table, for one row of it. */
   model: <T extends Table>(table: T) => ModelOf<T>;
+  /** Who asks; null where nobody is named, such as for a file that is opened by its address. */
+  person: Person | null;
   company: CompanyRow | null;
   /** How many decimals the company's currency has. */
   currencyDecimals: number;
@@ -35,7 +37,12 @@ type Memo = <T>(name: string, make: () => Promise<T>) => Promise<T>;
 
 /** What a command writes with: one transaction, and the person who does it. */
 export interface Writing extends Reading {
-  person: { id: number; name: string };
+  person: Person;
+}
+
+export interface Person {
+  id: number;
+  name: string;
 }
 
 /** The database: one connection that writes, a few that read, and the clock. */
@@ -86,7 +93,7 @@ function contextOf(
   now: () => Date,
   company: CompanyRow | null,
   { sql, memo, memoOfCatalog }: Pick<Reading, "sql" | "memo" | "memoOfCatalog">,
-): Reading {
+): Omit<Reading, "person"> {
   const moment = now().toISOString();
   return {
     sql,
@@ -100,15 +107,23 @@ function contextOf(
   };
 }
 
-/** Answers a question: all that it reads is of one moment. */
-export function read<T>({ readers, now }: Store, work: (ctx: Reading) => Promise<T>): Promise<T> {
+/** Answers a question: all that it reads is of one moment. `asks` is the id of who asks, where that is known. */
+export function read<T>(
+  { readers, now }: Store,
+  work: (ctx: Reading) => Promise<T>,
+  asks: number | null = null,
+): Promise<T> {
   return readers.ask(async (reader) => {
     const sql = new Sql(reader.db, "reads");
     const [memo, memoOfCatalog] = [memoOf(reader.kept), memoOf(reader.catalog)];
     const company = await memoOfCatalog("company", () => sql.one<CompanyRow>("SELECT * FROM company"));
-    return work(contextOf(now, company, { sql, memo, memoOfCatalog }));
+    const person = await memo(`person ${asks}`, () => personById(sql, asks));
+    return work({ ...contextOf(now, company, { sql, memo, memoOfCatalog }), person });
   });
 }
+
+const personById = (sql: Sql, id: number | null): Promise<Person | null> =>
+  id === null ? Promise.resolve(null) : sql.one<Person>("SELECT id, name FROM person WHERE id = $id", { id });
 
 /** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
 export function change<T>(
@@ -131,10 +146,7 @@ export function change<T>(
 }
 
 /** The company, and who does it, in one question: every command asks it. */
-async function head(
-  sql: Sql,
-  person: number | null,
-): Promise<{ company: CompanyRow | null; who: Writing["person"] }> {
+async function head(sql: Sql, person: number | null): Promise<{ company: CompanyRow | null; who: Person }> {
   const row = await sql.one<Partial<CompanyRow> & { working: string | null }>(
     `SELECT c.*, (SELECT name FROM person WHERE id = $person) AS working FROM (SELECT 1) LEFT JOIN company c`,
     { person },

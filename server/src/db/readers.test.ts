@@ -99,3 +99,10 @@ describe("what questions keep until the next change", () => {
     expect(await read(store, (ctx) => ctx.memo("x", async () => "there"))).toBe("there");
   });
 });
+
+it("a question knows who asks, where that is said", async () => {
+  const { store } = await bareWorld();
+  const asks = (person?: number) => read(store, async (ctx) => ctx.person, person);
+  expect(await asks(1)).toEqual({ id: 1, name: "Ines" });
+  expect([await asks(), await asks(99)]).toEqual([null, null]);
+});

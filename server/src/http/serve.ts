@@ -51,7 +51,9 @@ export function serveAsk<R extends Route>(
   handle: (ctx: Reading, input: Input<R>) => Promise<AnswerOf<R>>,
   bodyLimit = BODY_LIMIT,
 ): void {
-  register(app, route, bodyLimit, (request) => read(store, (ctx) => handle(ctx, inputOf(request))));
+  register(app, route, bodyLimit, (request) =>
+    read(store, (ctx) => handle(ctx, inputOf(request)), asking(request)),
+  );
 }
 
 /** Serves a question that is not one reading of the database: long work, which reads for itself what it needs, and word of it. */
@@ -104,7 +106,7 @@ export function serveBytes<R extends Route>(
     // The bytes are sent as they are; only a refusal is written, as JSON like all others.
     serializerCompiler: () => (data) => JSON.stringify(data),
     handler: async (request, reply) => {
-      const file = await read(store, (ctx) => handle(ctx, inputOf(request)));
+      const file = await read(store, (ctx) => handle(ctx, inputOf(request)), asking(request));
       const shown = file.type.startsWith("image/") || file.type === "application/pdf";
       return reply
         .header("content-type", file.type)
@@ -127,6 +129,8 @@ function register(
   app.route({ method: route.method, url: route.path, bodyLimit, schema: schemaOf(route), handler });
 }
 
+const PERSON_ID = /^\d{1,9}$/;
+
 function inputOf<R extends Route>(request: FastifyRequest): Input<R> {
   return { params: request.params, query: request.query, body: request.body } as Input<R>;
 }
@@ -136,9 +140,15 @@ function header(request: FastifyRequest, name: string): string | null {
   return typeof value === "string" && value !== "" ? value : null;
 }
 
+/** Who asks a question, where the request says so. */
+function asking(request: FastifyRequest): number | null {
+  const value = header(request, PERSON_HEADER);
+  return value !== null && PERSON_ID.test(value) ? Number(value) : null;
+}
+
 function personOf(request: FastifyRequest, route: Route): number | null {
   const value = header(request, PERSON_HEADER);
   if (route.anonymous) return null;
-  if (value === null || !/^\d{1,9}$/.test(value)) throw new Refusal("person-needed");
+  if (value === null || !PERSON_ID.test(value)) throw new Refusal("person-needed");
   return Number(value);
 }
