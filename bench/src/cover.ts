@@ -92,10 +92,10 @@ const first = await afterChange();
 const view = await against(
   "the whole reorder view by date",
   12,
-  () => read(store, (ctx) => reorder(ctx, { search: "" })),
+  () => read(store, (ctx) => reorder(ctx, { search: "", limit: 1000 })),
   () => sql(ALL),
 );
-const { rows } = await read(store, (ctx) => reorder(ctx, { search: "" }));
+const { rows } = await read(store, (ctx) => reorder(ctx, { search: "", limit: 1000 }));
 console.log(`${"".padEnd(46)} ${"use case".padStart(12)} ${"bare SQL".padStart(12)}`);
 const within = report([one, first], MOST_ONE);
 const fifty = report([many], MOST_FIFTY);

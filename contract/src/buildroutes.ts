@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { buildLeft, buildRow, buildStage, newBuild, orderLink } from "./builds.ts";
 import { buildSheet } from "./buildsheet.ts";
-import { byId, day, endedCount, endedLimit, figure, id, quantity, ref } from "./fields.ts";
+import { byId, day, figure, id, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
 import { finishBody, finishPreview } from "./finishes.ts";
 import { ask, askWith, command, replace } from "./route.ts";
 
@@ -19,9 +19,13 @@ export const buildRoutes = {
       product: id.optional(),
       person: id.optional(),
       tag: z.string().max(60).optional(),
-      ended: endedLimit,
+      from: day.optional().meta({ description: "Due on this day or later" }),
+      until: day.optional().meta({ description: "Due on this day or earlier" }),
+      undated: z.stringbool().optional().meta({ description: "Only those without a due day" }),
+      open: z.stringbool().optional().meta({ description: "Only those that have not ended" }),
+      ...pageQuery,
     }),
-    answer: z.object({ builds: z.array(buildRow), ended: endedCount }),
+    answer: z.object({ builds: z.array(buildRow), ...pageEnd }),
   }),
   build: ask("/api/builds/:id", {
     permission: "look",

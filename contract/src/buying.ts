@@ -6,14 +6,14 @@ import {
   cost,
   costFigure,
   day,
-  endedCount,
-  endedLimit,
   figure,
   id,
   lot,
   moment,
   note,
   once,
+  pageEnd,
+  pageQuery,
   per,
   quantity,
   quantityOrZero,
@@ -228,8 +228,8 @@ export const buyingRoutes = {
   purchases: ask("/api/purchases", {
     permission: "look",
     summary: "Purchase orders: drafts, then what is still to come, then what ended",
-    query: z.object({ stage: purchaseStage.optional(), supplier: id.optional(), ended: endedLimit }),
-    answer: z.object({ purchases: z.array(purchaseRow), ended: endedCount }),
+    query: z.object({ stage: purchaseStage.optional(), supplier: id.optional(), ...pageQuery }),
+    answer: z.object({ purchases: z.array(purchaseRow), ...pageEnd }),
   }),
   purchase: ask("/api/purchases/:id", {
     permission: "look",
@@ -316,14 +316,21 @@ export const buyingRoutes = {
   reorder: ask("/api/reorder", {
     permission: "look",
     summary: "All items over all open demand: what to order or build, and by when",
-    query: z.object({ search: z.string().max(200).default(""), supplier: id.optional() }),
-    answer: z.object({ rows: z.array(reorderRow), looked: z.int() }),
+    query: z.object({ ...pageQuery, supplier: id.optional() }),
+    answer: z.object({
+      rows: z.array(reorderRow),
+      looked: z.int().meta({ description: "How many items need something done, found by the search or not" }),
+      dueToday: z
+        .int()
+        .meta({ description: "Of `total`, how many have to be ordered or built today at the latest" }),
+      ...pageEnd,
+    }),
   }),
   outbox: ask("/api/outbox", {
     permission: "look",
     summary: "Messages that go out, latest first",
-    query: z.object({ ended: endedLimit }),
-    answer: z.object({ messages: z.array(outboxRow), ended: endedCount }),
+    query: z.object(pageQuery),
+    answer: z.object({ messages: z.array(outboxRow), ...pageEnd }),
   }),
   outboxMessage: ask("/api/outbox/:id", {
     permission: "look",

@@ -2,7 +2,7 @@ import { PROBLEM_CODES } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
 import { ERRORS, messageOf, Refusal } from "./errors.ts";
-import { cost, day, endedLimit, percent, price, quantity, quantityOrZero, UNREADABLE } from "./fields.ts";
+import { cost, day, percent, price, quantity, quantityOrZero, UNREADABLE } from "./fields.ts";
 import { PERMISSIONS, routes } from "./index.ts";
 import { markOf } from "./marks.ts";
 import type { Route } from "./route.ts";
@@ -35,12 +35,6 @@ describe("typed amounts", () => {
     expect(said(price, "1.00505")).toEqual(["The price may have up to 4 decimals."]);
     expect(said(quantityOrZero, "0")).toEqual([]);
     expect(said(percent, "1001")).toEqual(["Waste of more than 1000 % cannot be right."]);
-  });
-  it("says in its own words how many that have ended may be asked for", () => {
-    expect(endedLimit.parse("250")).toBe(250);
-    expect(endedLimit.parse(undefined)).toBeUndefined();
-    for (const text of ["-1", "all", "1.5", "1000000"])
-      expect(said(endedLimit, text)).toEqual(["How many that have ended is a whole number up to 99999."]);
   });
   it("takes only days that exist", () => {
     expect(day.safeParse("2026-02-28").success).toBe(true);

@@ -81,15 +81,17 @@ export const once =
     }
   };
 
-/** Lists show all that is open, and of what has ended the latest: so many, and more where they are asked for. */
-export const ENDED_SHOWN = 100;
-export const endedLimit = z
-  .string()
-  .regex(/^\d{1,5}$/, "How many that have ended is a whole number up to 99999.")
-  .transform(Number)
-  .optional()
-  .meta({ description: `Most of those that have ended; left out: ${ENDED_SHOWN}` });
-export const endedCount = z.int().meta({ description: "How many have ended, listed or not" });
+/** A list is asked for page by page, and searched. */
+export const pageQuery = {
+  search: z.string().max(200).default("").meta({ description: "Words that each of them must have" }),
+  after: z.string().max(60).optional().meta({ description: "`next` of the page before" }),
+  limit: z.coerce.number().int().min(1).max(1000).default(100),
+};
+/** What an answer says beside its page. */
+export const pageEnd = {
+  total: z.int().meta({ description: "How many there are, on this page or not" }),
+  next: z.string().nullable().meta({ description: "Where the next page begins; null after the last" }),
+};
 
 /** Any exact decimal in an answer. */
 export const figure = z.string().meta({ description: "An exact decimal as text" });

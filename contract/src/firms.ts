@@ -1,6 +1,18 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { code, costFigure, day, email, id, longText, name, ref, short } from "./fields.ts";
+import {
+  code,
+  costFigure,
+  day,
+  email,
+  id,
+  longText,
+  name,
+  pageEnd,
+  pageQuery,
+  ref,
+  short,
+} from "./fields.ts";
 import { orderStage } from "./orders.ts";
 import { ask, command, replace } from "./route.ts";
 
@@ -61,8 +73,8 @@ export const firmRoutes = {
   firms: ask("/api/firms", {
     permission: "look",
     summary: "Suppliers or customers",
-    query: z.object({ kind, search: z.string().max(200).default("") }),
-    answer: z.object({ firms: z.array(firm), total: z.int() }),
+    query: z.object({ kind, ...pageQuery }),
+    answer: z.object({ firms: z.array(firm), ...pageEnd }),
   }),
   firm: ask("/api/firms/:id", {
     permission: "look",

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { id, moment, ref } from "./fields.ts";
+import { id, moment, pageEnd, pageQuery, ref } from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const LABEL_SHAPES = ["code 128", "qr"] as const;
@@ -31,13 +31,19 @@ const labelIds = z.object({ labels: z.array(ref).min(1, "Choose at least one lab
 export const labelRoutes = {
   labels: ask("/api/labels", {
     permission: "look",
-    summary: `The label tray: what is next to be printed, up to ${LABELS_AT_ONCE} copies, then what was, latest first`,
+    summary: `The label tray: what is next to be printed, up to ${LABELS_AT_ONCE} copies`,
     answer: z.object({
       waiting: z
         .object({ labels: z.int(), copies: z.int() })
         .meta({ description: "All that wait to be printed, listed or not" }),
       labels: z.array(label),
     }),
+  }),
+  printedLabels: ask("/api/labels/printed", {
+    permission: "look",
+    summary: "Labels that were printed, latest first",
+    query: z.object(pageQuery),
+    answer: z.object({ labels: z.array(label), ...pageEnd }),
   }),
   makeLabels: command("/api/builds/:id/labels", {
     permission: "build",

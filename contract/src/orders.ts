@@ -5,12 +5,12 @@ import { buildLeft, buildStage } from "./builds.ts";
 import {
   byId,
   day,
-  endedCount,
-  endedLimit,
   figure,
   moment,
   note,
   once,
+  pageEnd,
+  pageQuery,
   per,
   price,
   priceFigure,
@@ -109,8 +109,8 @@ export const orderRoutes = {
   orders: ask("/api/orders", {
     permission: "look",
     summary: "Customers' orders, the earliest due first, then what is cancelled",
-    query: z.object({ ended: endedLimit }),
-    answer: z.object({ orders: z.array(orderRow), ended: endedCount }),
+    query: z.object(pageQuery),
+    answer: z.object({ orders: z.array(orderRow), ...pageEnd }),
   }),
   order: ask("/api/orders/:id", {
     permission: "look",

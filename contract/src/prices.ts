@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
-import { costFigure, figure, once, price, priceFigure, ref, share } from "./fields.ts";
+import { costFigure, figure, once, pageEnd, pageQuery, price, priceFigure, ref, share } from "./fields.ts";
 import { ask, command } from "./route.ts";
 
 export const priceRow = itemBrief.extend({
@@ -18,8 +18,11 @@ export const priceRoutes = {
   prices: ask("/api/prices", {
     permission: "look",
     summary: "Products and kits whose margin is below a wish",
-    query: z.object({ wish: share.optional().meta({ description: "Percent; left out: as last wished" }) }),
-    answer: z.object({ wish: figure, rows: z.array(priceRow) }),
+    query: z.object({
+      ...pageQuery,
+      wish: share.optional().meta({ description: "Percent; left out: as last wished" }),
+    }),
+    answer: z.object({ wish: figure, rows: z.array(priceRow), ...pageEnd }),
   }),
   reprice: command("/api/prices", {
     permission: "prices",

@@ -67,6 +67,9 @@ export const stockRoutes = {
     query: z.object({
       item: id.optional(),
       document: z.string().max(40).optional(),
+      search: z.string().max(200).default("").meta({
+        description: "Words of item, lot, serial number, document or reason that each of them must have",
+      }),
       before: id.optional().meta({ description: "Only movements with a smaller id, for the next page" }),
       limit: z.coerce.number().int().min(1).max(1000).default(200),
     }),

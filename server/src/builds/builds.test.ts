@@ -360,6 +360,11 @@ describe("the list of builds", () => {
       body: { quantity: "1", due: null, note: "" },
     });
     expect(await order()).toEqual(["B-3", "B-2", "B-1", "B-4", "B-5"]);
+    const found = async (query: object) =>
+      (await world.ok(routes.builds, { query })).builds.map((b) => b.number);
+    expect(await found({ open: true, until: "2026-11-30" })).toEqual(["B-3"]);
+    expect(await found({ from: "2026-11-21", search: "feed b-" })).toEqual(["B-2"]);
+    expect(await found({ open: true, undated: true })).toEqual(["B-1", "B-4"]);
   });
   it("serves builds in turn and says what each waits for", async () => {
     const world = await demoWorld();

@@ -36,7 +36,7 @@ interface PaperSheet extends SheetParts {
 /** What the papers say, in the order asked for. */
 async function paperSheets(ctx: Reading, ids: readonly number[]): Promise<PaperSheet[]> {
   const builds = await buildsById(ctx, ids);
-  const rows = new Map((await buildRows(ctx, { ids })).map((row) => [row.id, row]));
+  const rows = new Map((await buildRows(ctx, ids)).map((row) => [row.id, row]));
   const parts = await sheetParts(ctx, [...builds.values()]);
   const picture = await pictures(
     ctx,

@@ -8,7 +8,7 @@ import { finishBuild } from "./finish.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { previewFinish } from "./planning.ts";
-import { buildById, buildLeft, buildRows, endedBuilds } from "./rows.ts";
+import { buildById, buildLeft, findBuilds } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
@@ -20,10 +20,7 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
     return buildLeft(ctx, id);
   };
   const made = async (ctx: Writing, work: Promise<number>) => buildLeft(ctx, await work);
-  serveAsk(app, store, routes.builds, async (ctx, { query }) => ({
-    builds: await buildRows(ctx, query),
-    ended: await endedBuilds(ctx, query),
-  }));
+  serveAsk(app, store, routes.builds, (ctx, { query }) => findBuilds(ctx, query));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));
   serveAsk(app, store, routes.usedSerials, async (ctx, { params }) => ({

@@ -1,7 +1,8 @@
-import { type BuildLeft, type BuildRow, ENDED_SHOWN, Refusal } from "@yosegi/contract";
+import { type BuildLeft, type BuildRow, Refusal } from "@yosegi/contract";
 import {
   type BuildStep,
   buildState,
+  type Day,
   type Decimal,
   type DrawnAt,
   isWorked,
@@ -16,7 +17,7 @@ import {
   waitsFor,
 } from "@yosegi/core";
 import { ordersOf } from "../allocations/index.ts";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, type PageQuery, pageOf, type Reading } from "../db/index.ts";
 import { briefs, UNITS, unitsFrom } from "../items/index.ts";
 import { stockRows, usableOf } from "../ledger/index.ts";
 import { LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
@@ -191,13 +192,15 @@ export async function toComeOf(ctx: Reading, build: number): Promise<Decimal> {
 }
 
 export interface BuildFilter {
-  ids?: readonly number[] | undefined;
   stage?: string | undefined;
   product?: number | undefined;
   person?: number | undefined;
   tag?: string | undefined;
-  /** Most of those that have ended. */
-  ended?: number | undefined;
+  /** Due in this span of days. */
+  from?: Day | undefined;
+  until?: Day | undefined;
+  undated?: boolean | undefined;
+  open?: boolean | undefined;
 }
 
 interface ListedRow extends BuildTableRow {
@@ -210,40 +213,59 @@ interface ListedRow extends BuildTableRow {
 
 const firm = (name: string) => `json_object('id', ${name}.id, 'code', ${name}.code, 'name', ${name}.name)`;
 
-const FILTER = `($stage = '' OR b.stage = $stage) AND ($ids = '' OR b.id IN (SELECT value FROM json_each($ids)))
-        AND ($product = 0 OR b.product_id = $product) AND ($person = 0 OR b.assigned_to = $person)
-        AND ($tag = '' OR b.cost_tag = $tag)`;
+const FILTER = `($stage = '' OR b.stage = $stage) AND ($product = 0 OR b.product_id = $product)
+        AND ($person = 0 OR b.assigned_to = $person) AND ($tag = '' OR b.cost_tag = $tag)
+        AND ($from = '' OR b.due >= $from) AND ($until = '' OR b.due <= $until) AND ($undated = 0 OR b.due IS NULL)
+        AND ($open = 0 OR b.stage NOT IN ('finished', 'cancelled'))`;
 
 const filterOf = (filter: BuildFilter) => ({
   stage: filter.stage ?? "",
   product: filter.product ?? 0,
   person: filter.person ?? 0,
   tag: filter.tag ?? "",
-  ids: filter.ids ? asJson(filter.ids) : "",
+  from: filter.from ?? "",
+  until: filter.until ?? "",
+  undated: filter.undated ? 1 : 0,
+  open: filter.open ? 1 : 0,
 });
 
-async function listedRows(ctx: Reading, filter: BuildFilter): Promise<ListedRow[]> {
+async function listedRows(ctx: Reading, ids: readonly number[]): Promise<ListedRow[]> {
   return ctx.sql.all<ListedRow>(
     `SELECT b.*, i.build_days, n.name AS person, ${firm("c")} AS customer, ${firm("o")} AS workshop,
             b.good + b.rejected > 0 OR b.stage = 'on the bench' AS begun
-       FROM build b JOIN item_head i ON i.id = b.product_id LEFT JOIN person_name n ON n.id = b.assigned_to
+       FROM json_each($ids) ids JOIN build b ON b.id = ids.value JOIN item_head i ON i.id = b.product_id
+       LEFT JOIN person_name n ON n.id = b.assigned_to
        LEFT JOIN firm_head c ON c.id = b.customer_id LEFT JOIN firm_head o ON o.id = b.subcontractor_id
-      WHERE b.id IN (SELECT b.id FROM build b WHERE b.stage NOT IN ('finished', 'cancelled') AND ${FILTER}
-                     UNION ALL SELECT id FROM (SELECT b.id FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}
-                      ORDER BY b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC LIMIT $ended))
-      ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
-               b.due IS NULL, b.due, b.priority, b.id`,
-    { ...filterOf(filter), ended: filter.ids ? filter.ids.length : (filter.ended ?? ENDED_SHOWN) },
+      ORDER BY ids.key`,
+    { ids: asJson(ids) },
   );
 }
 
-/** How many builds have ended, listed or not. */
-export async function endedBuilds(ctx: Reading, filter: BuildFilter): Promise<number> {
-  const row = await ctx.sql.one<{ ended: number }>(
-    `SELECT COUNT(*) AS ended FROM build b WHERE b.stage IN ('finished', 'cancelled') AND ${FILTER}`,
+/** A page of builds: open ones by due day (undated last), then what ended, latest first. */
+export async function findBuilds(
+  ctx: Reading,
+  filter: BuildFilter & PageQuery,
+): Promise<{ builds: BuildRow[]; total: number; next: string | null }> {
+  // What a search looks in is read only where one searches.
+  const text =
+    filter.search === ""
+      ? "''"
+      : `b.number || ' ' || i.code || ' ' || i.name || ' ' || b.cost_tag || ' ' || COALESCE(c.name, '') || ' ' || COALESCE(
+           (SELECT group_concat(a.number || ' ' || a.customer_name, ' ') FROM allocated_order a WHERE a.build_id = b.id), '')`;
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT b.id, ${text} AS text
+       FROM build b JOIN item_head i ON i.id = b.product_id LEFT JOIN firm_head c ON c.id = b.customer_id WHERE ${FILTER}
+      ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
+               b.due IS NULL, b.due, b.priority, b.id`,
     filterOf(filter),
   );
-  return row?.ended ?? 0;
+  const { rows, total, next } = pageOf(found, filter, (row) => row.text);
+  const builds = await buildRows(
+    ctx,
+    rows.map((row) => row.id),
+  );
+  return { builds, total, next };
 }
 
 /** What is a build's own of its row in the list. */
@@ -276,9 +298,9 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
   }));
 }
 
-/** Builds as the list shows them: open ones by due day (undated last), then what ended, latest first. */
-export async function buildRows(ctx: Reading, filter: BuildFilter): Promise<BuildRow[]> {
-  const rows = await listedRows(ctx, filter);
+/** Builds as the list shows them, in the order of the ids. */
+export async function buildRows(ctx: Reading, ids: readonly number[]): Promise<BuildRow[]> {
+  const rows = await listedRows(ctx, ids);
   const worked = rows.filter((row) => isWorked(row.stage)).map((row) => row.id);
   const waiting = await waitingNames(ctx, worked);
   const own = await ownOf(ctx, rows);
@@ -317,14 +339,14 @@ async function waitingNames(ctx: Reading, builds: readonly number[]): Promise<(b
 
 /** One build as the list shows it. */
 export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
-  const [row] = await buildRows(ctx, { ids: [id] });
+  const [row] = await buildRows(ctx, [id]);
   if (!row) throw new Error(`Build ${id} was there and is not`);
   return row;
 }
 
 /** A build as a step left it: what waits for what is not figured, for every other build has its part in that. */
 export async function buildLeft(ctx: Reading, id: number): Promise<BuildLeft> {
-  const [build] = await ownOf(ctx, await listedRows(ctx, { ids: [id] }));
+  const [build] = await ownOf(ctx, await listedRows(ctx, [id]));
   if (!build) throw new Error(`Build ${id} was there and is not`);
   return build;
 }

@@ -59,7 +59,10 @@ export async function buyNeeds(ctx: Writing, wanted: readonly NeedLine[]): Promi
     ctx,
     needs.map((need) => need.item),
   );
-  return purchaseRows(ctx, { ids: [...drafts.values()] });
+  return purchaseRows(
+    ctx,
+    [...drafts.values()].sort((a, b) => b - a),
+  );
 }
 
 async function checkNeeds(ctx: Reading, wanted: readonly NeedLine[]): Promise<Need[]> {

@@ -1,11 +1,5 @@
-import {
-  ENDED_SHOWN,
-  type OutboxMessage,
-  type OutboxRow,
-  type PurchaseSheet,
-  Refusal,
-} from "@yosegi/contract";
-import type { Reading, Writing } from "../db/index.ts";
+import { type OutboxMessage, type OutboxRow, type PurchaseSheet, Refusal } from "@yosegi/contract";
+import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { keepFile } from "../files/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { refuseStage } from "./ordering.ts";
@@ -35,22 +29,22 @@ const rowOf = ({ text: _, sent_by, sent_at, ...row }: Row): OutboxRow => ({
   sent: sent_at === null ? null : { person: sent_by ?? "", moment: sent_at },
 });
 
-/** Messages that go out, latest first: all that wait, and so many of those that were sent; `ended` tells how many were. */
-export async function outbox(
+/** A page of messages: what is to be sent, then what was, each the latest first. */
+export async function findMessages(
   ctx: Reading,
-  { ended = ENDED_SHOWN }: { ended?: number | undefined },
-): Promise<{ messages: OutboxRow[]; ended: number }> {
-  const rows = await ctx.sql.all<Row>(
-    `SELECT ${COLUMNS} FROM ${FROM}
-      WHERE o.id IN (SELECT id FROM outbox WHERE sent_at IS NULL
-                     UNION ALL SELECT id FROM (SELECT id FROM outbox WHERE sent_at IS NOT NULL ORDER BY id DESC LIMIT $ended))
-      ORDER BY o.id DESC`,
-    { ended },
+  query: PageQuery,
+): Promise<{ messages: OutboxRow[]; total: number; next: string | null }> {
+  const text = query.search === "" ? "''" : "o.document || ' ' || o.recipient || ' ' || o.subject";
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT o.id, ${text} AS text FROM outbox o ORDER BY o.sent_at IS NOT NULL, o.id DESC`,
   );
-  const sent = await ctx.sql.one<{ sent: number }>(
-    "SELECT COUNT(*) AS sent FROM outbox WHERE sent_at IS NOT NULL",
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const messages = await ctx.sql.all<Row>(
+    `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN ${FROM} WHERE o.id = ids.value ORDER BY ids.key`,
+    { ids: asJson(rows.map((row) => row.id)) },
   );
-  return { messages: rows.map(rowOf), ended: sent?.sent ?? 0 };
+  return { messages: messages.map(rowOf), total, next };
 }
 
 export async function outboxMessage(ctx: Reading, id: number): Promise<OutboxMessage> {

@@ -1,5 +1,4 @@
 import {
-  ENDED_SHOWN,
   type PurchaseLine,
   type PurchaseRow,
   type PurchaseSheet,
@@ -8,7 +7,7 @@ import {
   Refusal,
 } from "@yosegi/contract";
 import { type Day, quantityFromWhole, type Rate, sum, valueAt } from "@yosegi/core";
-import { asJson, groupBy, type Reading, rateFromWhole } from "../db/index.ts";
+import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateFromWhole } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
 
@@ -72,43 +71,41 @@ export const linesOf = (ctx: Reading, purchases: readonly number[]): Promise<Pur
   );
 
 export interface PurchaseFilter {
-  ids?: readonly number[] | undefined;
   stage?: string | undefined;
   supplier?: number | undefined;
-  /** Most of those that have ended. */
-  ended?: number | undefined;
 }
-
-const FILTER = `($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
-        AND ($ids = '' OR p.id IN (SELECT value FROM json_each($ids)))`;
 
 const ENDED = "p.stage IN ('received', 'cancelled')";
 
-const filterOf = (filter: PurchaseFilter) => ({
-  stage: filter.stage ?? "",
-  supplier: filter.supplier ?? 0,
-  ids: filter.ids ? asJson(filter.ids) : "",
-});
-
-/** How many purchase orders have ended, listed or not. */
-export async function endedPurchases(ctx: Reading, filter: PurchaseFilter): Promise<number> {
-  const row = await ctx.sql.one<{ ended: number }>(
-    `SELECT COUNT(*) AS ended FROM purchase p WHERE ${ENDED} AND ${FILTER}`,
-    filterOf(filter),
-  );
-  return row?.ended ?? 0;
-}
-
-/** Purchase orders: drafts, then what is still to come by day, then what ended, latest first. */
-export async function purchaseRows(ctx: Reading, filter: PurchaseFilter): Promise<PurchaseRow[]> {
-  const rows = await ctx.sql.all<PurchaseTableRow & { code: string; name: string }>(
-    `SELECT p.*, f.code, f.name FROM purchase p JOIN firm_head f ON f.id = p.supplier_id
-      WHERE p.id IN (SELECT p.id FROM purchase p WHERE NOT (${ENDED}) AND ${FILTER}
-                     UNION ALL SELECT id FROM (SELECT p.id FROM purchase p WHERE ${ENDED} AND ${FILTER} ORDER BY p.id DESC LIMIT $ended))
+/** A page of purchase orders: drafts, then what is still to come by day, then what ended, latest first. */
+export async function findPurchases(
+  ctx: Reading,
+  { stage = "", supplier = 0, ...query }: PurchaseFilter & PageQuery,
+): Promise<{ purchases: PurchaseRow[]; total: number; next: string | null }> {
+  const text = query.search === "" ? "''" : "p.number || ' ' || f.code || ' ' || f.name || ' ' || p.stage";
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT p.id, ${text} AS text FROM purchase p JOIN firm_head f ON f.id = p.supplier_id
+      WHERE ($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
       ORDER BY ${ENDED}, p.stage <> 'draft',
                CASE WHEN ${ENDED} THEN NULL ELSE (SELECT MIN(expected) FROM purchase_line WHERE purchase_id = p.id AND open > 0) END,
                p.id DESC`,
-    { ...filterOf(filter), ended: filter.ids ? filter.ids.length : (filter.ended ?? ENDED_SHOWN) },
+    { stage, supplier },
+  );
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const purchases = await purchaseRows(
+    ctx,
+    rows.map((row) => row.id),
+  );
+  return { purchases, total, next };
+}
+
+/** Purchase orders as the list shows them, in the order of the ids. */
+export async function purchaseRows(ctx: Reading, ids: readonly number[]): Promise<PurchaseRow[]> {
+  const rows = await ctx.sql.all<PurchaseTableRow & { code: string; name: string }>(
+    `SELECT p.*, f.code, f.name FROM json_each($ids) ids JOIN purchase p ON p.id = ids.value
+       JOIN firm_head f ON f.id = p.supplier_id ORDER BY ids.key`,
+    { ids: asJson(ids) },
   );
   const found = await linesOf(
     ctx,
@@ -135,7 +132,7 @@ export async function purchaseRows(ctx: Reading, filter: PurchaseFilter): Promis
 }
 
 export async function purchaseRow(ctx: Reading, id: number): Promise<PurchaseRow> {
-  const [row] = await purchaseRows(ctx, { ids: [id] });
+  const [row] = await purchaseRows(ctx, [id]);
   if (!row) throw new Refusal("not-found", { what: "purchase order", id });
   return row;
 }

@@ -1,4 +1,4 @@
-import type { ReorderRow } from "@yosegi/contract";
+import type { AnswerOf, ReorderRow, routes } from "@yosegi/contract";
 import {
   actBy,
   arrivesBy,
@@ -9,13 +9,12 @@ import {
   project,
   quantityFromWhole,
   type StockChange,
-  searchText,
   toBuildOf,
   toOrder,
   valueAt,
 } from "@yosegi/core";
 import { draftsAnswer, draftsOf, type OfferRow, offerOf } from "../cover/index.ts";
-import { asJson, groupBy, type Reading } from "../db/index.ts";
+import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/index.ts";
 import { BRIEF, type BriefRow, briefFrom } from "../items/index.ts";
 import { IDS, joinReserved, RESERVED } from "../ledger/index.ts";
 import { revisionsInForce } from "../lists/index.ts";
@@ -70,11 +69,11 @@ interface ItemRow extends BriefRow {
 
 type OfferTold = OfferRow & { code: string; preferred: number };
 
-/** All items over all open demand that something has to be done about, the most urgent first. */
+/** A page of the items over all open demand that something has to be done about, the most urgent first. */
 export async function reorder(
   ctx: Reading,
-  { search, supplier }: { search: string; supplier?: number | undefined },
-): Promise<{ rows: ReorderRow[]; looked: number }> {
+  { supplier, ...query }: PageQuery & { supplier?: number | undefined },
+): Promise<AnswerOf<typeof routes.reorder>> {
   const found = await projections(ctx);
   const items = await ctx.sql.all<ItemRow>(
     `SELECT ${BRIEF}, i.reorder_level AS level, i.build_days, i.search,
@@ -91,9 +90,7 @@ export async function reorder(
     items.filter((row) => row.kind === "built").map((row) => row.id),
   );
   const drafts = await draftsOf(ctx, found.keys());
-  const words = searchText(search).split(/\s+/).filter(Boolean);
-  const rows = items
-    .filter((row) => words.every((word) => row.search.includes(word)))
+  const all = items
     .flatMap((row) => {
       const projection = found.get(row.id);
       const known = { hasList: lists.has(row.id), drafts: drafts.get(row.id) ?? [] };
@@ -101,10 +98,13 @@ export async function reorder(
     })
     .filter((row) => supplier === undefined || row.offers.some((o) => o.supplier.id === supplier));
   const urgency = (row: ReorderRow) => row.by ?? row.firstShort ?? "9999";
-  return {
-    rows: rows.sort((a, b) => (urgency(a) < urgency(b) ? -1 : urgency(a) > urgency(b) ? 1 : 0)),
-    looked: found.size,
-  };
+  all.sort((a, b) => (urgency(a) < urgency(b) ? -1 : urgency(a) > urgency(b) ? 1 : 0));
+  const searched = new Map(items.map((row) => [row.id, row.search]));
+  const textOf = (row: ReorderRow) => searched.get(row.id) ?? "";
+  const page = pageOf(all, query, textOf);
+  const isDue = (row: ReorderRow) => row.by !== null && row.by <= ctx.today;
+  const due = pageOf(all.filter(isDue), { search: query.search, limit: 1 }, textOf);
+  return { ...page, looked: found.size, dueToday: due.total };
 }
 
 interface Known {

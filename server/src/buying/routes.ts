@@ -5,8 +5,8 @@ import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { correctPrice } from "./correcting.ts";
 import { buyNeeds } from "./needs.ts";
 import { cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
-import { markSent, outbox, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
-import { endedPurchases, purchaseRows, purchaseSheet } from "./purchases.ts";
+import { findMessages, markSent, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
+import { findPurchases, purchaseSheet } from "./purchases.ts";
 import { receivePurchase, undoReceipt } from "./receiving.ts";
 import { reorder } from "./reorder.ts";
 
@@ -15,10 +15,7 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
     await work;
     return purchaseSheet(ctx, id);
   };
-  serveAsk(app, store, routes.purchases, async (ctx, { query }) => ({
-    purchases: await purchaseRows(ctx, query),
-    ended: await endedPurchases(ctx, query),
-  }));
+  serveAsk(app, store, routes.purchases, (ctx, { query }) => findPurchases(ctx, query));
   serveAsk(app, store, routes.purchase, (ctx, { params }) => purchaseSheet(ctx, params.id));
   serveCommand(app, store, routes.newPurchase, async (ctx, { body }) =>
     purchaseSheet(ctx, await newPurchase(ctx, body)),
@@ -51,7 +48,7 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
     purchasePaper(ctx, params.id, query.format),
   );
   serveAsk(app, store, routes.reorder, (ctx, { query }) => reorder(ctx, query));
-  serveAsk(app, store, routes.outbox, (ctx, { query }) => outbox(ctx, query));
+  serveAsk(app, store, routes.outbox, (ctx, { query }) => findMessages(ctx, query));
   serveAsk(app, store, routes.outboxMessage, (ctx, { params }) => outboxMessage(ctx, params.id));
   serveCommand(app, store, routes.markSent, async (ctx, { params }) => {
     await markSent(ctx, params.id);

@@ -70,7 +70,7 @@ export async function makeBuilds(
     if (queue) await queueBuild(ctx, id);
     ids.push(id);
   }
-  return buildRows(ctx, { ids });
+  return buildRows(ctx, ids);
 }
 
 /** Open builds and orders as demands: builds stand for what they have reserved, orders for what nobody builds for them yet. */

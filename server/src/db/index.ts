@@ -1,6 +1,7 @@
 export { COMPANY, type CompanyRow } from "./company.ts";
 export * from "./context.ts";
 export { openDb } from "./open.ts";
+export * from "./paging.ts";
 export * from "./rates.ts";
 export * from "./schema.ts";
 export { asJson, firstOf, groupBy, together } from "./sql.ts";

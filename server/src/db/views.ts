@@ -1,3 +1,4 @@
+import { allocationViews } from "../allocations/views.ts";
 import { buildViews } from "../builds/views.ts";
 import { buyingViews } from "../buying/views.ts";
 import { fileViews } from "../files/views.ts";
@@ -22,6 +23,7 @@ export const VIEWS: ReadonlyMap<string, string> = new Map(
     ...buildViews,
     ...buyingViews,
     ...orderViews,
+    ...allocationViews,
     ...ledgerViews,
   }).map(([name, select]) => [name, `CREATE VIEW ${name} AS ${select.trim()}`]),
 );

@@ -2,10 +2,10 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import { changeFirm, firmSheet, listFirms, newFirm } from "./service.ts";
+import { changeFirm, findFirms, firmSheet, newFirm } from "./service.ts";
 
 export function firmRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.firms, (ctx, { query }) => listFirms(ctx, query));
+  serveAsk(app, store, routes.firms, (ctx, { query }) => findFirms(ctx, query));
   serveAsk(app, store, routes.firm, (ctx, { params }) => firmSheet(ctx, params.id));
   serveCommand(app, store, routes.newFirm, (ctx, { body }) => newFirm(ctx, body));
   serveCommand(app, store, routes.changeFirm, (ctx, { params, body }) => changeFirm(ctx, params.id, body));

@@ -1,6 +1,5 @@
 import {
   type BodyOf,
-  ENDED_SHOWN,
   type Firm,
   type FirmKind,
   type FirmSheet,
@@ -8,7 +7,7 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey, type FirmRow, moneyFromWhole, searchText } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import type { FirmTableRow } from "./tables.ts";
 import { FIRM } from "./tables.ts";
@@ -20,25 +19,22 @@ const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.
 
 const firmOf = (row: Row): Firm => ({ ...row, archived: row.archived === 1 });
 
-/** Suppliers or customers whose code or name has every word of the search, by name; archived ones last. */
-export async function listFirms(
+/** A page of suppliers or customers, by name; archived ones last. */
+export async function findFirms(
   ctx: Reading,
-  { kind, search }: { kind: FirmKind; search: string },
-): Promise<{ firms: Firm[]; total: number }> {
-  const words = searchText(search).split(/\s+/).filter(Boolean);
-  const found = `f.kind = $kind ${words.map((_, i) => `AND instr(f.search, $word${i}) > 0`).join(" ")}`;
-  // All that are in use; of those that are archived the latest, the others by a search.
-  const rows = await ctx.sql.all<Row>(
-    `SELECT ${COLUMNS} FROM firm f
-      WHERE f.id IN (SELECT f.id FROM firm f WHERE ${found} AND f.archived = 0 UNION ALL
-                     SELECT id FROM (SELECT f.id FROM firm f WHERE ${found} AND f.archived = 1 ORDER BY f.id DESC LIMIT ${ENDED_SHOWN}))
-      ORDER BY f.archived, f.name COLLATE NOCASE, f.id`,
-    { kind, ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])) },
+  { kind, ...query }: { kind: FirmKind } & PageQuery,
+): Promise<{ firms: Firm[]; total: number; next: string | null }> {
+  const found = await ctx.sql.allAtOnce<{ id: number; search: string }>(
+    ["id", "search"],
+    "SELECT id, search FROM firm f WHERE kind = $kind ORDER BY archived, name COLLATE NOCASE, id",
+    { kind },
   );
-  const all = await ctx.sql.one<{ total: number }>("SELECT COUNT(*) AS total FROM firm WHERE kind = $kind", {
-    kind,
-  });
-  return { firms: rows.map(firmOf), total: all?.total ?? 0 };
+  const { rows, total, next } = pageOf(found, query, (row) => row.search);
+  const firms = await ctx.sql.all<Row>(
+    `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN firm f ON f.id = ids.value ORDER BY ids.key`,
+    { ids: asJson(rows.map((row) => row.id)) },
+  );
+  return { firms: firms.map(firmOf), total, next };
 }
 
 export async function firmById(ctx: Reading, id: number): Promise<Firm> {

@@ -8,7 +8,7 @@ import {
 } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
-import type { Reading, Writing } from "../db/index.ts";
+import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
 import { LABEL } from "./tables.ts";
@@ -27,40 +27,56 @@ interface Row {
   printed_at: string | null;
 }
 
-/** Of what was printed, only the latest are shown. */
-const PRINTED_SHOWN = 60;
+const LABELS = `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.created_at AS made, n.name AS person,
+            p.name AS printed_by, l.printed_at
+       FROM label l JOIN person_name n ON n.id = l.created_by LEFT JOIN person_name p ON p.id = l.printed_by`;
 
 /**
- * The label tray: what is next to be printed, then what was, latest first. Of what waits, whole rows are given until
- * LABELS_AT_ONCE copies are full: the sheets that are printed, and then marked as printed, before the next come up.
+ * The label tray: what is next to be printed. Whole rows are given until LABELS_AT_ONCE copies are full: the sheets that are
+ * printed, and then marked as printed, before the next come up.
  */
 export async function labels(ctx: Reading): Promise<AnswerOf<typeof routes.labels>> {
   const rows = await ctx.sql.all<Row>(
-    `SELECT l.id, l.item_id AS item, l.document, l.code, l.shape, l.lines, l.copies, l.created_at AS made, n.name AS person,
-            p.name AS printed_by, l.printed_at
-       FROM label l JOIN person_name n ON n.id = l.created_by LEFT JOIN person_name p ON p.id = l.printed_by
+    `${LABELS}
       WHERE l.id IN (SELECT id FROM (SELECT id, SUM(copies) OVER (ORDER BY id) - copies AS before FROM label
-                                      WHERE printed_at IS NULL) WHERE before < ${LABELS_AT_ONCE})
-         OR l.id IN (SELECT id FROM label WHERE printed_at IS NOT NULL ORDER BY printed_at DESC, id DESC LIMIT ${PRINTED_SHOWN})
-      ORDER BY l.printed_at IS NOT NULL, l.printed_at DESC, l.id`,
+                                      WHERE printed_at IS NULL) WHERE before < ${LABELS_AT_ONCE}) ORDER BY l.id`,
   );
   const waiting = await ctx.sql.one<{ labels: number; copies: number }>(
     "SELECT COUNT(*) AS labels, COALESCE(SUM(copies), 0) AS copies FROM label WHERE printed_at IS NULL",
   );
+  return { waiting: waiting ?? { labels: 0, copies: 0 }, labels: await labelsOf(ctx, rows) };
+}
+
+/** A page of labels that were printed, latest first. */
+export async function printedLabels(
+  ctx: Reading,
+  query: PageQuery,
+): Promise<AnswerOf<typeof routes.printedLabels>> {
+  const text = query.search === "" ? "''" : "l.code || ' ' || l.document || ' ' || l.lines";
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT l.id, ${text} AS text FROM label l WHERE l.printed_at IS NOT NULL ORDER BY l.printed_at DESC, l.id`,
+  );
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const page = await ctx.sql.all<Row>(
+    `${LABELS} JOIN json_each($ids) ids ON ids.value = l.id ORDER BY ids.key`,
+    { ids: asJson(rows.map((row) => row.id)) },
+  );
+  return { labels: await labelsOf(ctx, page), total, next };
+}
+
+async function labelsOf(ctx: Reading, rows: readonly Row[]): Promise<Label[]> {
   const brief = await briefs(
     ctx,
     rows.map((row) => row.item),
   );
-  return {
-    waiting: waiting ?? { labels: 0, copies: 0 },
-    labels: rows.map(({ printed_by, printed_at, lines, ...row }) => ({
-      ...row,
-      item: brief(row.item),
-      lines: JSON.parse(lines) as string[],
-      printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
-      svg: codeSvg(row),
-    })),
-  };
+  return rows.map(({ printed_by, printed_at, lines, ...row }) => ({
+    ...row,
+    item: brief(row.item),
+    lines: JSON.parse(lines) as string[],
+    printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
+    svg: codeSvg(row),
+  }));
 }
 
 interface Face {

@@ -166,12 +166,19 @@ it("no order is so large that a page fails for everybody", async () => {
     expect((await world.call(route)).status).toBe(200);
 });
 
-it("lists only so many orders that have ended, and says how many there are", async () => {
+it("lists orders page by page, open ones first and what has ended after them", async () => {
   for (let n = 0; n < 3; n++) {
     const { id } = await take([{ item: feed, quantity: "1" }]);
     await world.ok(routes.cancelOrder, { params: { id } });
   }
   const open = await take([{ item: feed, quantity: "1" }]);
-  const listed = await world.ok(routes.orders, { query: { ended: 2 } });
-  expect([listed.orders.map((o) => o.id), listed.ended]).toEqual([[open.id, 3, 2], 3]);
+  const page = async (query: object) => world.ok(routes.orders, { query: { limit: 2, ...query } });
+  const first = await page({});
+  expect([first.orders.map((o) => o.id), first.total]).toEqual([[open.id, 3], 4]);
+  const second = await page({ after: first.next });
+  expect([second.orders.map((o) => o.id), second.next]).toEqual([[2, 1], null]);
+  // The row that the page ended with is gone from the search; the next page begins at its place.
+  const found = await page({ search: `o-2`, after: first.next });
+  expect([found.total, (await page({ search: "o-2" })).orders.map((o) => o.number)]).toEqual([1, ["O-2"]]);
+  expect((await world.call(routes.orders, { query: { after: "x" } })).error.fields[0]?.field).toBe("after");
 });

@@ -3,7 +3,7 @@ import type { FastifyInstance } from "fastify";
 import { buildLeft } from "../builds/index.ts";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import { endedOrders, orderRows, orderSheet } from "./rows.ts";
+import { findOrders, orderSheet } from "./rows.ts";
 import { buildForOrder, cancelOrder, changeOrder, newOrder } from "./service.ts";
 
 export function orderRoutes(app: FastifyInstance, store: Store): void {
@@ -11,10 +11,7 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
     await work;
     return orderSheet(ctx, id);
   };
-  serveAsk(app, store, routes.orders, async (ctx, { query }) => ({
-    orders: await orderRows(ctx, query),
-    ended: await endedOrders(ctx),
-  }));
+  serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
   serveCommand(app, store, routes.newOrder, async (ctx, { body }) =>
     orderSheet(ctx, await newOrder(ctx, body)),

@@ -1,4 +1,4 @@
-import { ENDED_SHOWN, type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
+import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   type Day,
   type OrderStage,
@@ -10,7 +10,7 @@ import {
   valueAt,
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
-import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
+import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateOrNull } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
@@ -119,36 +119,32 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
 
 const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
 
-interface OrderFilter {
-  stage?: OrderStage | undefined;
-  /** Most of those that have ended. */
-  ended?: number | undefined;
-}
-
-/** Customers' orders: open ones by wanted day, undated last; then what is cancelled, latest first. */
-export async function orderRows(
+/** A page of customers' orders: open ones by wanted day, undated last; then what is cancelled, latest first. */
+export async function findOrders(
   ctx: Reading,
-  { stage, ended = ENDED_SHOWN }: OrderFilter = {},
-): Promise<OrderRow[]> {
-  const orders = await ctx.sql.all<OrderTableRow>(
-    `SELECT * FROM (${ORDER} WHERE o.stage = 'open' ORDER BY o.due IS NULL, o.due, o.id)
-      UNION ALL SELECT * FROM (${ORDER} WHERE o.stage <> 'open' ORDER BY o.cancelled_at DESC, o.id DESC LIMIT $ended)`,
-    { ended },
+  query: PageQuery,
+): Promise<{ orders: OrderRow[]; total: number; next: string | null }> {
+  const text =
+    query.search === "" ? "''" : "o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference";
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT o.id, ${text} AS text FROM sales_order o JOIN firm_head f ON f.id = o.customer_id
+      ORDER BY o.stage <> 'open', o.cancelled_at DESC, o.due IS NULL, o.due, CASE o.stage WHEN 'open' THEN o.id ELSE -o.id END`,
   );
-  const shown = stage === undefined ? orders : orders.filter((order) => order.stage === stage);
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const orders = await ctx.sql.all<OrderTableRow>(
+    `${ORDER} JOIN json_each($ids) ids ON ids.value = o.id ORDER BY ids.key`,
+    { ids: asJson(rows.map((row) => row.id)) },
+  );
   const standings = await lineStandings(
     ctx,
-    shown.filter((order) => order.stage === "open").map((order) => order.id),
+    orders.filter((order) => order.stage === "open").map((order) => order.id),
   );
-  return shown.map((order) => rowOf(order, standings.get(order.id) ?? NO_LINES, ctx.today));
-}
-
-/** How many orders have ended, shown or not. */
-export async function endedOrders(ctx: Reading): Promise<number> {
-  const row = await ctx.sql.one<{ ended: number }>(
-    "SELECT COUNT(*) AS ended FROM sales_order WHERE stage <> 'open'",
-  );
-  return row?.ended ?? 0;
+  return {
+    orders: orders.map((order) => rowOf(order, standings.get(order.id) ?? NO_LINES, ctx.today)),
+    total,
+    next,
+  };
 }
 
 /** How many lines an order has, and of how many all is in stock, or something is missing. */

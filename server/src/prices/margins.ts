@@ -1,6 +1,6 @@
-import type { PriceRow } from "@yosegi/contract";
+import type { AnswerOf, routes } from "@yosegi/contract";
 import { decimal, eachAt, isBelow, margin, priceForMargin, quantityFromWhole } from "@yosegi/core";
-import type { Reading } from "../db/index.ts";
+import { type PageQuery, pageOf, type Reading } from "../db/index.ts";
 import { briefs, prices } from "../items/index.ts";
 import { costsWithKits, kitPrice, loadKits } from "../kits/index.ts";
 import { costRows } from "../lists/index.ts";
@@ -10,8 +10,8 @@ const WISH = decimal(30);
 /** Products and kits whose margin at today's costs is below the wish, the worst first. */
 export async function lowMargins(
   ctx: Reading,
-  asked: string | undefined,
-): Promise<{ wish: string; rows: PriceRow[] }> {
+  { wish: asked, ...query }: PageQuery & { wish?: string | undefined },
+): Promise<AnswerOf<typeof routes.prices>> {
   const kept = ctx.company?.margin_wish ?? null;
   const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromWhole(kept);
   const sold = await ctx.sql.all<{ id: number }>(
@@ -36,9 +36,11 @@ export async function lowMargins(
     return [{ id, cost: each, price: sold, has, ownPrice: kit?.priceRule !== "sum" }];
   });
   rows.sort((a, b) => (a.has.percent ?? a.has.money).cmp(b.has.percent ?? b.has.money));
+  const page = pageOf(rows, query, ({ id }) => `${brief(id).code} ${brief(id).name}`);
   return {
+    ...page,
     wish: wish.toFixed(),
-    rows: rows.map(({ id, cost, price, has, ownPrice }) => ({
+    rows: page.rows.map(({ id, cost, price, has, ownPrice }) => ({
       ...brief(id),
       unitCost: cost.toFixed(4),
       price: price.toFixed(ctx.currencyDecimals),

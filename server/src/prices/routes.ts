@@ -6,6 +6,6 @@ import { lowMargins } from "./margins.ts";
 import { reprice } from "./reprice.ts";
 
 export function priceRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.prices, (ctx, { query }) => lowMargins(ctx, query.wish));
+  serveAsk(app, store, routes.prices, (ctx, { query }) => lowMargins(ctx, query));
   serveCommand(app, store, routes.reprice, async (ctx, { body }) => ({ changed: await reprice(ctx, body) }));
 }

@@ -10,6 +10,7 @@ import {
   type Purpose,
   quantityFromWhole,
   type StockRow,
+  searchText,
   type ValuedRow,
   valueAt,
 } from "@yosegi/core";
@@ -47,14 +48,26 @@ export async function movements(
   ctx: Reading,
   query: QueryOf<typeof routes.movements>,
 ): Promise<{ movements: MovementRow[]; total: number }> {
-  const bind = { item: query.item ?? 0, document: query.document?.trim().toUpperCase() ?? "" };
-  const where = `($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)`;
+  const words = query.search.trim().split(/\s+/).filter(Boolean);
+  const bind = {
+    item: query.item ?? 0,
+    document: query.document?.trim().toUpperCase() ?? "",
+    ...Object.fromEntries(words.map((word, i) => [`folded${i}`, searchText(word)])),
+    ...Object.fromEntries(words.map((word, i) => [`typed${i}`, word.toLowerCase()])),
+  };
+  const where = [
+    "($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)",
+    ...words.map(
+      (_, i) => `(instr(i.search, $folded${i}) > 0 OR
+        instr(lower(m.lot || ' ' || m.serial || ' ' || o.document || ' ' || o.reason || ' ' || m.reason), $typed${i}) > 0)`,
+    ),
+  ].join(" AND ");
   const rows = await ctx.sql.all<Row>(
     `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
             CASE m.source WHEN 'build' THEN m.source_id END AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
             COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
             COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
-       FROM movement m JOIN posting o ON o.id = m.posting_id JOIN person_name n ON n.id = o.person_id
+       FROM movement m JOIN posting o ON o.id = m.posting_id JOIN item_head i ON i.id = m.item_id JOIN person_name n ON n.id = o.person_id
        LEFT JOIN location f ON f.id = m.from_location LEFT JOIN location t ON t.id = m.to_location
        LEFT JOIN build_head fb ON m.from_owner = 'build' AND fb.id = m.from_owner_id
        LEFT JOIN build_head tb ON m.to_owner = 'build' AND tb.id = m.to_owner_id
@@ -62,7 +75,7 @@ export async function movements(
     { ...bind, before: query.before ?? 0, limit: query.limit },
   );
   const count = await ctx.sql.one<{ total: number }>(
-    `SELECT COUNT(*) AS total FROM movement m JOIN posting o ON o.id = m.posting_id WHERE ${where}`,
+    `SELECT COUNT(*) AS total FROM movement m JOIN posting o ON o.id = m.posting_id JOIN item_head i ON i.id = m.item_id WHERE ${where}`,
     bind,
   );
   const brief = await briefs(

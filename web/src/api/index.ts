@@ -3,3 +3,4 @@ export * from "./call.ts";
 export * from "./command.ts";
 export * from "./failure.tsx";
 export { newKey } from "./key.ts";
+export * from "./pages.ts";

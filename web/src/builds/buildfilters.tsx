@@ -16,6 +16,7 @@ export function useFilter(): { query: BuildQuery; narrowed: boolean } {
     ...(stage && { stage }),
     ...(person > 0 && { person }),
     ...(tag !== "" && { tag }),
+    ...(asked.get("search") !== "" && { search: asked.get("search") }),
   };
   return { query, narrowed: Object.keys(query).length > 0 };
 }

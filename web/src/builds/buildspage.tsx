@@ -1,6 +1,6 @@
-import type { BuildRow } from "@yosegi/contract";
+import type { BuildRow, routes } from "@yosegi/contract";
 import { useNavigate, useParams } from "react-router";
-import { Failure } from "../api/index.ts";
+import { Failure, type Pages } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Button,
@@ -9,25 +9,24 @@ import {
   EntryLink,
   SplitPage,
   TileStrip,
-  useEnded,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
 import { BuildFilters, useFilter } from "./buildfilters.tsx";
 import { BuildSheetView } from "./buildsheet.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
-import { buildWords, forWhom, groupOf } from "./words.ts";
+import { buildWords, groupOf } from "./words.ts";
 
 /** All builds, what is late first, and the one that is open. */
 export function BuildsPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const { query, narrowed } = useFilter();
-  const { data, error } = useBuilds({ ...query, ended: useEnded() });
+  const { data, error } = useBuilds(query);
   useShortcut("n", "New build, from a check", () => void navigate("/check"));
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  if (data.builds.length === 0 && !narrowed)
+  if (data.total === 0 && !narrowed)
     return (
       <>
         <BuildsNav />
@@ -65,22 +64,15 @@ function OpenBuild({ id }: { id: number }) {
   return data ? <BuildSheetView build={data} /> : null;
 }
 
-function List({ builds, ended }: { builds: BuildRow[]; ended: number }) {
+function List(pages: Pages<typeof routes.builds, BuildRow>) {
   const format = useFormat();
   const navigate = useNavigate();
   return (
     <Documents
       label="Builds"
-      rows={builds}
-      textOf={(build) =>
-        `${build.number} ${build.product.code} ${build.product.name} ${forWhom(build, format)}`
-      }
+      {...pages}
       groupOf={(build) => groupOf(build, format.settings.today)}
       filters={<BuildFilters />}
-      ended={{
-        listed: builds.filter((b) => b.stage === "finished" || b.stage === "cancelled").length,
-        all: ended,
-      }}
       none="No build is like this. Ask for fewer things at once."
       onNew={() => void navigate("/check")}
     >

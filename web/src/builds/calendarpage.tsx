@@ -4,8 +4,8 @@ import styled from "styled-components";
 import { Failure } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import { color, NARROW, Page, Section, Short, Sub, useFormat } from "../ui/index.ts";
-import { besideCalendar, weeksFrom } from "./calendar.ts";
-import { useBuilds } from "./queries.ts";
+import { lastDayOf, overdueBefore, weeksFrom } from "./calendar.ts";
+import { useOpenBuilds } from "./queries.ts";
 import { stateWords } from "./words.ts";
 
 const WEEKS = 5;
@@ -13,12 +13,15 @@ const WEEKS = 5;
 /** The next weeks: what is due on which day. */
 export function CalendarPage() {
   const format = useFormat();
-  const { data, error } = useBuilds();
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
   const { today } = format.settings;
-  const weeks = weeksFrom(today, WEEKS, data.builds);
-  const { before, undated } = besideCalendar(today, data.builds);
+  const dated = useOpenBuilds({ until: lastDayOf(today, WEEKS) });
+  const rest = useOpenBuilds({ undated: true });
+  const error = dated.error ?? rest.error;
+  if (error) return <Failure error={error} />;
+  if (!dated.data || !rest.data) return null;
+  const weeks = weeksFrom(today, WEEKS, dated.data.builds);
+  const before = overdueBefore(today, dated.data.builds);
+  const undated = rest.data.builds;
   const due = weeks.flat().flatMap((day) => day.due).length;
   return (
     <>

@@ -1,8 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
-import { asking, following } from "../api/index.ts";
+import type { Day } from "@yosegi/core";
+import { asking, following, usePages } from "../api/index.ts";
 
-export const useBuilds = (query: BuildQuery = {}) => useQuery(following(routes.builds, { query }));
+/** Builds page by page. */
+export const useBuilds = (query: BuildQuery = {}) => usePages(routes.builds, query, (page) => page.builds);
+/** Open builds of a span of days, or those without a day: as many as a page shows at all. */
+export const useOpenBuilds = (query: { from?: Day; until?: Day; undated?: boolean } = {}) =>
+  useQuery(following(routes.builds, { query: { ...query, open: true, limit: MOST } }));
 
 export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
 
@@ -10,14 +15,16 @@ export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials
 
 export const useLinkableOrders = (id: number) => useQuery(asking(routes.linkableOrders, { params: { id } }));
 
+/** The most rows that an answer has. */
+const MOST = 1000;
+
 /** What the list of builds is narrowed to. */
 export interface BuildQuery {
   stage?: BuildRow["stage"];
   person?: number;
   product?: number;
   tag?: string;
-  /** Most of those that have ended. */
-  ended?: number | undefined;
+  search?: string;
 }
 
 /**

@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
-import { isOpen, isWorked } from "@yosegi/core";
+import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
 import { call, Failure, NoAnswer, newKey, Refused } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import { Actions, Button, Checkbox, DataTable, Notice, Page, Sub, useFormat } from "../ui/index.ts";
-import { useBuilds } from "./queries.ts";
+import { useOpenBuilds } from "./queries.ts";
 import { paperAddress } from "./steps.tsx";
 import { stateWords } from "./words.ts";
 
@@ -14,13 +14,13 @@ import { stateWords } from "./words.ts";
 export function SeveralPage() {
   const format = useFormat();
   const client = useQueryClient();
-  const { data, error } = useBuilds();
+  const { data, error } = useOpenBuilds();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
   const [results, setResults] = useState<{ id: number; number: string; why: string | null }[]>([]);
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  const builds = data.builds.filter((build) => isOpen(build.stage));
+  const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
   const toggle = (id: number) => {

@@ -114,7 +114,7 @@ export function SplitForm({ build, onClose }: StepProps) {
 /** Puts another draft of the same product into this one. */
 export function JoinForm({ build, onClose }: StepProps) {
   const format = useFormat();
-  const drafts = useBuilds({ stage: "draft", product: build.product.id }).data?.builds ?? [];
+  const drafts = useBuilds({ stage: "draft", product: build.product.id }).data?.rows ?? [];
   const others = drafts.filter((other) => other.id !== build.id);
   const [other, setOther] = useState("");
   const join = useCommand(routes.joinBuilds, (joined) => {

@@ -1,9 +1,9 @@
-import type { PurchaseRow } from "@yosegi/contract";
+import type { PurchaseRow, routes } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Failure, type Pages } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -13,7 +13,7 @@ import {
   SplitPage,
   SubNav,
   TileStrip,
-  useEnded,
+  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -41,7 +41,8 @@ export function BuyingPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
-  const { data, error } = usePurchases(useEnded());
+  const search = useAsked().get("search");
+  const { data, error } = usePurchases(search);
   useShortcut("n", "New purchase order", () => setMaking(true));
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -55,7 +56,7 @@ export function BuyingPage() {
       />
     </Dialog>
   );
-  if (data.purchases.length === 0)
+  if (data.total === 0 && search === "")
     return (
       <>
         <BuyingNav />
@@ -95,24 +96,17 @@ function OpenPurchase({ id }: { id: number }) {
   return data ? <PurchaseSheetView purchase={data} /> : null;
 }
 
-interface ListProps {
-  purchases: PurchaseRow[];
-  ended: number;
+interface ListProps extends Pages<typeof routes.purchases, PurchaseRow> {
   onNew: () => void;
 }
 
-function List({ purchases, ended, onNew }: ListProps) {
+function List({ onNew, ...pages }: ListProps) {
   const format = useFormat();
   return (
     <Documents
       label="Purchase orders"
-      rows={purchases}
-      textOf={(p) => `${p.number} ${p.supplier.code} ${p.supplier.name} ${p.stage}`}
+      {...pages}
       groupOf={(p) => groupOf(p, format.settings.today)}
-      ended={{
-        listed: purchases.filter((p) => p.stage === "received" || p.stage === "cancelled").length,
-        all: ended,
-      }}
       none="No order has this in its number or supplier."
       onNew={onNew}
     >

@@ -2,7 +2,7 @@ import { type OutboxMessage, type OutboxRow, routes } from "@yosegi/contract";
 import { Check } from "lucide-react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure, useCommand } from "../api/index.ts";
+import { Failure, type Pages, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -12,24 +12,26 @@ import {
   EntryLink,
   Fact,
   Facts,
-  MoreEnded,
   Notice,
+  ShowMore,
   SplitPage,
   Sub,
   sayDone,
-  useEnded,
+  TextField,
+  useAsked,
   useFormat,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
-import { useMessage, useOutbox } from "./queries.ts";
+import { useMessage, useMessages } from "./queries.ts";
 
 /** What goes out by e-mail: seen, opened, and marked as sent. */
 export function OutboxPage() {
   const { id } = useParams();
-  const { data, error } = useOutbox(useEnded());
+  const search = useAsked().get("search");
+  const { data, error } = useMessages(search);
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  if (data.messages.length === 0)
+  if (data.total === 0 && search === "")
     return (
       <>
         <BuyingNav />
@@ -56,16 +58,29 @@ export function OutboxPage() {
   );
 }
 
-function List({ messages, ended }: { messages: OutboxRow[]; ended: number }) {
+function List({ rows, total, onMore }: Pages<typeof routes.outbox, OutboxRow>) {
   const { id } = useParams();
   const format = useFormat();
-  const groups = Map.groupBy(messages, (message) => (message.sent ? "Sent" : "To be sent"));
+  const asked = useAsked();
+  const groups = Map.groupBy(rows, (message) => (message.sent ? "Sent" : "To be sent"));
   return (
-    <Entries alone={id === undefined} label="Messages" filter={null}>
+    <Entries
+      alone={id === undefined}
+      label="Messages"
+      filter={
+        <TextField
+          label="Filter messages"
+          hideLabel
+          placeholder="Filter messages"
+          value={asked.get("search")}
+          onChange={(text) => asked.set("search", text)}
+        />
+      }
+    >
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group}>
           {members.map((message) => (
-            <EntryLink key={message.id} to={`/outbox/${message.id}`}>
+            <EntryLink key={message.id} to={{ pathname: `/outbox/${message.id}`, search: asked.text }}>
               <b>{message.subject}</b>
               <span>
                 {message.to || "no address"} · {format.moment(message.made)}
@@ -74,7 +89,8 @@ function List({ messages, ended }: { messages: OutboxRow[]; ended: number }) {
           ))}
         </EntryGroup>
       ))}
-      <MoreEnded listed={messages.filter((message) => message.sent).length} all={ended} />
+      {rows.length === 0 && <p>No message has this in its document, recipient or subject.</p>}
+      <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Entries>
   );
 }

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
-import { asking, following } from "../api/index.ts";
+import { asking, usePages } from "../api/index.ts";
 
-export const usePurchases = (ended?: number) => useQuery(following(routes.purchases, { query: { ended } }));
+export const usePurchases = (search: string) =>
+  usePages(routes.purchases, { search }, (page) => page.purchases);
 export const usePurchase = (id: number) => useQuery(asking(routes.purchase, { params: { id } }));
-export const useReorder = (search: string) => useQuery(following(routes.reorder, { query: { search } }));
-export const useOutbox = (ended?: number) => useQuery(following(routes.outbox, { query: { ended } }));
+export const useReorder = (search: string) => usePages(routes.reorder, { search }, (page) => page.rows);
+export const useMessages = (search: string) => usePages(routes.outbox, { search }, (page) => page.messages);
 export const useMessage = (id: number) => useQuery(asking(routes.outboxMessage, { params: { id } }));

@@ -3,7 +3,7 @@ import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { Failure, useCommand } from "../api/index.ts";
+import { Failure, type Pages, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -16,6 +16,7 @@ import {
   Page,
   Select,
   Short,
+  ShowMore,
   Sub,
   sayDone,
   TextField,
@@ -38,8 +39,9 @@ export function ReorderPage() {
         {error && <Failure error={error} />}
         {data && (
           <Reorder
-            rows={data.rows}
-            looked={data.looked}
+            {...data}
+            looked={data.first.looked}
+            dueToday={data.first.dueToday}
             search={search}
             onSearch={(text) => asked.set("search", text)}
           />
@@ -49,9 +51,9 @@ export function ReorderPage() {
   );
 }
 
-interface ReorderProps {
-  rows: ReorderRow[];
+interface ReorderProps extends Pages<typeof routes.reorder, ReorderRow> {
   looked: number;
+  dueToday: number;
   search: string;
   onSearch: (text: string) => void;
 }
@@ -59,7 +61,7 @@ interface ReorderProps {
 /** Whether there is anything to accept: what is on drafts already is not offered again. */
 const acts = (row: ReorderRow) => (row.act === "order" || row.act === "build") && decimal(row.quantity).gt(0);
 
-function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
+function Reorder({ rows, total, onMore, looked, dueToday, search, onSearch }: ReorderProps) {
   const format = useFormat();
   const navigate = useNavigate();
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
@@ -116,7 +118,7 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
   });
   return (
     <>
-      <h1>{headline(rows, search, format)}</h1>
+      <h1>{headline(total, dueToday, search, format)}</h1>
       <Sub>
         What is there, less all that builds and open orders take, with all that comes, against zero and the
         reorder level. {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
@@ -139,6 +141,7 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
         rowId={(row) => row.id}
         empty="Nothing falls short and nothing is below its level."
       />
+      <ShowMore listed={rows.length} total={total} onMore={onMore} />
       {chosen.length > 0 && (
         <Actions>
           <Button look="main" isPending={buy.busy || make.busy} onPress={() => void accept()}>
@@ -150,15 +153,13 @@ function Reorder({ rows, looked, search, onSearch }: ReorderProps) {
   );
 }
 
-function headline(rows: readonly ReorderRow[], search: string, format: Format): string {
-  if (rows.length === 0)
+function headline(total: number, dueToday: number, search: string, format: Format): string {
+  if (total === 0)
     return search === ""
       ? "Nothing has to be ordered or built."
       : "Nothing of this has to be ordered or built.";
-  const { today } = format.settings;
-  const late = rows.filter((row) => row.by !== null && row.by <= today).length;
-  const words = format.count(rows.length, "item needs", "items need");
-  return late === 0 ? `${words} something done.` : `${words} something done, ${late} of them today.`;
+  const words = format.count(total, "item needs", "items need");
+  return dueToday === 0 ? `${words} something done.` : `${words} something done, ${dueToday} of them today.`;
 }
 
 interface Choosing {

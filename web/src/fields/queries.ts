@@ -14,9 +14,12 @@ export const useItem = (id: number) =>
 
 export const useStores = () => useQuery(asking(routes.stores, {}));
 
+/** The most that a choice offers. */
+const MOST = 1000;
+
 /** Suppliers or customers, by name. */
 export const useFirms = (kind: "supplier" | "customer") =>
-  useQuery(asking(routes.firms, { query: { kind } }));
+  useQuery(asking(routes.firms, { query: { kind, limit: MOST } }));
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {

@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
-import { type FirmSheet, routes } from "@yosegi/contract";
+import type { FirmSheet } from "@yosegi/contract";
 import { Pencil } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { asking, Failure } from "../api/index.ts";
+import { Failure } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -17,10 +16,11 @@ import {
   useShortcut,
 } from "../ui/index.ts";
 import { EditFirm } from "./firmform.tsx";
+import { useFirm } from "./queries.ts";
 import { WORDS } from "./words.ts";
 
 export function OpenFirm({ id }: { id: number }): ReactNode {
-  const { data, error } = useQuery(asking(routes.firm, { params: { id } }));
+  const { data, error } = useFirm(id);
   if (error) return <Failure error={error} />;
   return data ? <FirmSheetView firm={data} /> : null;
 }

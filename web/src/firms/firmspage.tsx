@@ -1,10 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { type Firm, type FirmKind, routes } from "@yosegi/contract";
+import type { Firm, FirmKind } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure, following } from "../api/index.ts";
+import { Failure } from "../api/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
   Button,
@@ -22,6 +21,7 @@ import {
 } from "../ui/index.ts";
 import { NewFirm } from "./firmform.tsx";
 import { OpenFirm } from "./firmsheet.tsx";
+import { useFirmPages } from "./queries.ts";
 import { WORDS } from "./words.ts";
 
 /** Suppliers or customers: a list beside the one that is open. */
@@ -32,7 +32,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
   const { id } = useParams();
   const [making, setMaking] = useState(false);
   const search = asked.get("search");
-  const { data, error } = useQuery(following(routes.firms, { query: { kind, search } }));
+  const { data, error } = useFirmPages(kind, search);
   const words = WORDS[kind];
   useShortcut("n", `New ${words.one}`, () => setMaking(true));
   const path = `/${words.many}`;
@@ -49,7 +49,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
       />
     </Dialog>
   );
-  if (data.total === 0)
+  if (data.total === 0 && search === "")
     return (
       <>
         <CatalogNav />
@@ -89,7 +89,8 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
             </Row>
             <DataTable
               label={words.title}
-              rows={data.firms}
+              rows={data.rows}
+              onEnd={() => data.onMore?.()}
               columns={columnsOf(kind, id !== undefined)}
               rowId={(firm) => firm.id}
               onOpen={(firm) => void navigate({ pathname: `${path}/${firm.id}`, search: asked.text })}

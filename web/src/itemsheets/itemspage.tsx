@@ -18,7 +18,7 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
   const { id } = useParams();
   const filter = useFilter();
   const [making, setMaking] = useState(false);
-  const pages = useItemPages(filter.query);
+  const { data, error } = useItemPages(filter.query);
   useShortcut("n", "New item", () => setMaking(true));
   const open = (item: Pick<ItemRow, "id">) =>
     navigate({ pathname: `/catalog/${item.id}`, search: filter.asked.text });
@@ -29,9 +29,9 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
       onMade={(item) => void open(item)}
     />
   );
-  if (pages.error) return <Failure error={pages.error} />;
-  if (!pages.data) return null;
-  const total = pages.data.pages[0]?.total ?? 0;
+  if (error) return <Failure error={error} />;
+  if (!data) return null;
+  const { total } = data;
   if (total === 0 && !filter.narrowed)
     return <EmptyCatalog onMake={() => setMaking(true)}>{dialog}</EmptyCatalog>;
   // What is written in a grid needs the width; the catalog is one press away.
@@ -47,14 +47,12 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
             {id === undefined && <Unseen as="h1">Catalog</Unseen>}
             <Filters filter={filter} wide={id === undefined} onNew={() => setMaking(true)} />
             <ItemsTable
-              items={pages.data.pages.flatMap((page) => page.items)}
+              items={data.rows}
               total={total}
               filter={filter}
               open={id === undefined ? null : Number(id)}
               onOpen={(item) => void open(item)}
-              onEnd={() => {
-                if (pages.hasNextPage && !pages.isFetchingNextPage) void pages.fetchNextPage();
-              }}
+              onEnd={() => data.onMore?.()}
             />
           </List>
         }

@@ -1,27 +1,42 @@
 import { type Label, routes } from "@yosegi/contract";
 import styled from "styled-components";
-import { Failure, useCommand } from "../api/index.ts";
+import { Failure, type Pages, useCommand } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
-import { Actions, Button, color, EmptyPage, Page, Section, Sub, sayDone, useFormat } from "../ui/index.ts";
-import { useLabels } from "./queries.ts";
+import {
+  Actions,
+  Button,
+  color,
+  EmptyPage,
+  Page,
+  Section,
+  ShowMore,
+  Sub,
+  sayDone,
+  TextField,
+  useAsked,
+  useFormat,
+} from "../ui/index.ts";
+import { useLabels, usePrintedLabels } from "./queries.ts";
 import { copiesOf } from "./words.ts";
 
 /** The label tray: the stand-in for a label printer. */
 export function LabelsPage() {
   const format = useFormat();
-  const { data, error } = useLabels();
+  const search = useAsked().get("search");
+  const { data, error: unread } = useLabels();
+  const printed = usePrintedLabels(search);
+  const error = unread ?? printed.error;
   const print = useCommand(routes.markPrinted, () => sayDone("The labels are marked as printed."));
   const remove = useCommand(routes.removeLabels, () => sayDone("The labels are out of the tray."));
   if (error) return <Failure error={error} />;
-  if (!data) return null;
-  const waiting = data.labels.filter((label) => label.printed === null);
-  const printed = data.labels.filter((label) => label.printed !== null);
+  if (!data || !printed.data) return null;
+  const waiting = data.labels;
   const ids = waiting.map((label) => label.id);
   const { copies } = data.waiting;
   return (
     <>
       <BuildsNav />
-      {data.labels.length === 0 ? (
+      {data.waiting.labels === 0 && printed.data.total === 0 && search === "" ? (
         <EmptyPage title="Labels wait here to be printed">
           Finish a build, then press “Labels” at its cost sheet: one for each unit, with its code to scan.
         </EmptyPage>
@@ -51,14 +66,29 @@ export function LabelsPage() {
             </Actions>
           )}
           <Faces labels={waiting} name="Labels to be printed" />
-          {printed.length > 0 && (
-            <Section title="Printed before">
-              <Faces labels={printed} name="Printed labels" />
-            </Section>
-          )}
+          {(printed.data.total > 0 || search !== "") && <Printed {...printed.data} />}
         </Page>
       )}
     </>
+  );
+}
+
+function Printed({ rows, total, onMore }: Pages<typeof routes.printedLabels, Label>) {
+  const asked = useAsked();
+  return (
+    <Section title="Printed before">
+      <TextField
+        label="Filter printed labels"
+        hideLabel
+        placeholder="Filter printed labels"
+        width="280px"
+        value={asked.get("search")}
+        onChange={(text) => asked.set("search", text)}
+      />
+      <Faces labels={rows} name="Printed labels" />
+      {rows.length === 0 && <p>No label has this in its code, text or document.</p>}
+      <ShowMore listed={rows.length} total={total} onMore={onMore} />
+    </Section>
   );
 }
 

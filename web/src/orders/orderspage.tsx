@@ -1,9 +1,9 @@
-import type { OrderRow } from "@yosegi/contract";
+import type { OrderRow, routes } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Failure, type Pages } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -12,7 +12,7 @@ import {
   EntryLink,
   SplitPage,
   TileStrip,
-  useEnded,
+  useAsked,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -26,7 +26,8 @@ export function OrdersPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [taking, setTaking] = useState(false);
-  const { data, error } = useOrders(useEnded());
+  const search = useAsked().get("search");
+  const { data, error } = useOrders(search);
   useShortcut("n", "New order", () => setTaking(true));
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -40,7 +41,7 @@ export function OrdersPage() {
       />
     </Dialog>
   );
-  if (data.orders.length === 0)
+  if (data.total === 0 && search === "")
     return (
       <>
         <EmptyPage
@@ -80,21 +81,17 @@ function OpenOrder({ id }: { id: number }) {
   return data ? <OrderSheetView order={data} /> : null;
 }
 
-interface ListProps {
-  orders: OrderRow[];
-  ended: number;
+interface ListProps extends Pages<typeof routes.orders, OrderRow> {
   onNew: () => void;
 }
 
-function List({ orders, ended, onNew }: ListProps) {
+function List({ onNew, ...pages }: ListProps) {
   const format = useFormat();
   return (
     <Documents
       label="Orders"
-      rows={orders}
-      textOf={(order) => `${order.number} ${order.customer.code} ${order.customer.name} ${order.reference}`}
+      {...pages}
       groupOf={(order) => groupOf(order, format.settings.today)}
-      ended={{ listed: orders.filter((order) => order.stage !== "open").length, all: ended }}
       none="No order has this in its number, customer or reference."
       onNew={onNew}
     >

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
-import { asking, following } from "../api/index.ts";
+import { asking, usePages } from "../api/index.ts";
 
-export const useOrders = (ended?: number) => useQuery(following(routes.orders, { query: { ended } }));
+export const useOrders = (search: string) => usePages(routes.orders, { search }, (page) => page.orders);
 export const useOrder = (id: number) => useQuery(asking(routes.order, { params: { id } }));

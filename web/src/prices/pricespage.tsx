@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { type PriceRow, routes, share } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { Failure, following, useCommand } from "../api/index.ts";
+import { Failure, type Pages, useCommand } from "../api/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
   Actions,
@@ -13,13 +12,17 @@ import {
   Form,
   Named,
   Page,
+  Row,
   Short,
+  ShowMore,
   Sub,
   sayDone,
   Table,
+  TextField,
   useAsked,
   useFormat,
 } from "../ui/index.ts";
+import { usePrices } from "./queries.ts";
 
 /** Products and kits whose margin fell below a wish, each with the price that would bring it back; repriced together. */
 export function PricesPage() {
@@ -27,10 +30,8 @@ export function PricesPage() {
   const asked = useAsked();
   const wish = asked.get("wish");
   const valid = wish === "" || share.safeParse(wish).success;
-  const { data, error } = useQuery({
-    ...following(routes.prices, { query: wish === "" ? {} : { wish } }),
-    enabled: valid,
-  });
+  const search = asked.get("search");
+  const { data, error } = usePrices(valid ? wish : "", search);
   if (error) return <Failure error={error} />;
   return (
     <>
@@ -39,36 +40,50 @@ export function PricesPage() {
         <h1>
           {!data
             ? "Prices"
-            : data.rows.length === 0
-              ? `Every product and kit leaves at least ${format.percent(data.wish)}.`
-              : `${format.count(data.rows.length, "product or kit leaves", "products and kits leave")} less than ${format.percent(data.wish)}.`}
+            : data.total > 0
+              ? `${format.count(data.total, "product or kit leaves", "products and kits leave")} less than ${format.percent(data.first.wish)}.`
+              : search === ""
+                ? `Every product and kit leaves at least ${format.percent(data.first.wish)}.`
+                : `Nothing of this leaves less than ${format.percent(data.first.wish)}.`}
         </h1>
         <Sub>What a sale leaves over the cost of today, in percent of the price. The worst stand first.</Sub>
-        <AmountField
-          label="Margin wished for"
-          width="160px"
-          unit="%"
-          value={wish === "" ? (data?.wish ?? "") : wish}
-          onChange={(text) => asked.set("wish", text)}
-          error={valid ? undefined : (share.safeParse(wish).error?.issues[0]?.message ?? undefined)}
-        />
-        {data && data.rows.length > 0 && <Rows key={data.wish} wish={data.wish} rows={data.rows} />}
+        <Row>
+          <AmountField
+            label="Margin wished for"
+            width="160px"
+            unit="%"
+            value={wish === "" ? (data?.first.wish ?? "") : wish}
+            onChange={(text) => asked.set("wish", text)}
+            error={valid ? undefined : (share.safeParse(wish).error?.issues[0]?.message ?? undefined)}
+          />
+          <TextField
+            label="Search"
+            width="280px"
+            placeholder="Search code or name"
+            value={search}
+            onChange={(text) => asked.set("search", text)}
+          />
+        </Row>
+        {data && data.rows.length > 0 && <Rows key={data.first.wish} wish={data.first.wish} {...data} />}
       </Page>
     </>
   );
 }
 
-function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
+interface RowsProps extends Pages<typeof routes.prices, PriceRow> {
+  wish: string;
+}
+
+function Rows({ wish, rows, total, onMore }: RowsProps) {
   const format = useFormat();
-  const [prices, setPrices] = useState<Record<number, string>>(() =>
-    Object.fromEntries(rows.map((row) => [row.id, row.suggested ?? row.price])),
-  );
+  const [typed, setTyped] = useState<Record<number, string>>({});
+  const priceOf = (row: PriceRow) => typed[row.id] ?? row.suggested ?? row.price;
   const [out, setOut] = useState<ReadonlySet<number>>(new Set());
   const chosen = rows.filter((row) => row.ownPrice && !out.has(row.id));
   const reprice = useCommand(routes.reprice, ({ changed }) =>
     sayDone(`${format.count(changed, "price is", "prices are")} changed.`),
   );
-  const body = { wish, prices: chosen.map((row) => ({ item: row.id, price: prices[row.id] ?? "" })) };
+  const body = { wish, prices: chosen.map((row) => ({ item: row.id, price: priceOf(row) })) };
   const toggle = (id: number, on: boolean) => {
     const next = new Set(out);
     if (on) next.delete(id);
@@ -123,8 +138,8 @@ function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
                     width="150px"
                     unit={format.settings.currency}
                     name={`prices.${chosen.indexOf(row)}.price`}
-                    value={prices[row.id] ?? ""}
-                    onChange={(price) => setPrices({ ...prices, [row.id]: price })}
+                    value={priceOf(row)}
+                    onChange={(price) => setTyped({ ...typed, [row.id]: price })}
                   />
                 ) : (
                   <small>
@@ -137,6 +152,7 @@ function Rows({ wish, rows }: { wish: string; rows: PriceRow[] }) {
           ))}
         </tbody>
       </Grid>
+      <ShowMore listed={rows.length} total={total} onMore={onMore} />
       <Actions>
         <Button look="main" type="submit" isPending={reprice.busy} isDisabled={chosen.length === 0}>
           Change {format.count(chosen.length, "price", "prices")}

@@ -28,7 +28,8 @@ export function StockPage() {
   const format = useFormat();
   const item = Number(asked.get("item"));
   const document = asked.get("document");
-  const query = { ...(item > 0 && { item }), ...(document !== "" && { document }) };
+  const search = asked.get("search");
+  const query = { ...(item > 0 && { item }), ...(document !== "" && { document }), search };
   const ledger = useInfiniteQuery({
     queryKey: [routes.movements.path, query],
     queryFn: ({ pageParam }) =>
@@ -41,7 +42,7 @@ export function StockPage() {
   if (ledger.error) return <Failure error={ledger.error} />;
   const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const total = ledger.data?.pages[0]?.total ?? 0;
-  if (ledger.data && total === 0 && item === 0 && document === "")
+  if (ledger.data && total === 0 && item === 0 && document === "" && search === "")
     return (
       <EmptyPage
         title="Everything that moved"
@@ -62,6 +63,8 @@ export function StockPage() {
       <Filters
         item={item}
         document={document}
+        search={search}
+        onSearch={(text) => asked.set("search", text)}
         onItem={(id) => asked.set("item", id)}
         onDocument={(text) => asked.set("document", text)}
         onClear={asked.clear}
@@ -79,12 +82,14 @@ export function StockPage() {
 interface FiltersProps {
   item: number;
   document: string;
+  search: string;
+  onSearch: (search: string) => void;
   onItem: (id: string) => void;
   onDocument: (document: string) => void;
   onClear: () => void;
 }
 
-function Filters({ item, document, onItem, onDocument, onClear }: FiltersProps) {
+function Filters({ item, document, search, onSearch, onItem, onDocument, onClear }: FiltersProps) {
   const chosen = useItem(item);
   const [typed, setTyped] = useState(document);
   const [shown, setShown] = useState(document);
@@ -117,7 +122,14 @@ function Filters({ item, document, onItem, onDocument, onClear }: FiltersProps) 
           placeholder="B-12"
         />
       </form>
-      {(item > 0 || document !== "") && (
+      <TextField
+        label="Search"
+        width="240px"
+        placeholder="Lot, serial number, reason …"
+        value={search}
+        onChange={onSearch}
+      />
+      {(item > 0 || document !== "" || search !== "") && (
         <Clear>
           <Button look="link" onPress={onClear}>
             Show everything

@@ -10,15 +10,14 @@ import { Key } from "./layout.tsx";
 export interface DocumentsProps<Row> {
   /** What they are, such as "Orders"; the filter is named by it too. */
   label: string;
+  /** What is listed so far, found by what is typed above it. */
   rows: readonly Row[];
-  /** What the filter looks in. */
-  textOf: (row: Row) => string;
+  total: number;
+  onMore: (() => void) | null;
   /** The heading it stands under. */
   groupOf: (row: Row) => string;
   /** Further filters, above the first group. */
   filters?: ReactNode;
-  /** How many have ended in all, and how many of them are among the rows. */
-  ended: EndedProps;
   /** What is said where nothing is left. */
   none: string;
   onNew: () => void;
@@ -26,31 +25,19 @@ export interface DocumentsProps<Row> {
   children: (row: Row, group: string, search: string) => ReactNode;
 }
 
-export interface EndedProps {
+interface ShowMoreProps {
   listed: number;
-  all: number;
+  total: number;
+  onMore: (() => void) | null;
 }
 
-/** Name in the address of how many that have ended are asked for. */
-const ENDED = "ended";
-
-/** So many more are listed by one press. */
-const MORE = 100;
-
-/** How many documents that have ended the address asks for; undefined: as many as are listed anyway. */
-export function useEnded(): number | undefined {
-  const number = Number(useAsked().get(ENDED));
-  return Number.isInteger(number) && number > 0 ? number : undefined;
-}
-
-/** Asks for more of what has ended, where not all of it is listed. */
-export function MoreEnded({ listed, all }: EndedProps) {
-  const asked = useAsked();
+/** Asks for more of a list, where not all of it is there. */
+export function ShowMore({ listed, total, onMore }: ShowMoreProps) {
   const format = useFormat();
-  if (listed >= all) return null;
+  if (listed >= total) return null;
   return (
-    <Button look="link" onPress={() => asked.set(ENDED, String(listed + MORE))}>
-      {format.amount(String(all - listed))} older ones: show more
+    <Button look="link" isDisabled={onMore === null} onPress={() => onMore?.()}>
+      {format.amount(String(total - listed))} more: show them
     </Button>
   );
 }
@@ -59,10 +46,10 @@ export function MoreEnded({ listed, all }: EndedProps) {
 export function Documents<Row extends { id: number }>({
   label,
   rows,
-  textOf,
+  total,
+  onMore,
   groupOf,
   filters,
-  ended,
   none,
   onNew,
   children,
@@ -70,8 +57,6 @@ export function Documents<Row extends { id: number }>({
   const { id } = useParams();
   const asked = useAsked();
   const text = asked.get("search");
-  const wanted = text.trim().toLowerCase();
-  const shown = rows.filter((row) => textOf(row).toLowerCase().includes(wanted));
   const filter = `Filter ${label.toLowerCase()}`;
   return (
     <Entries
@@ -93,15 +78,15 @@ export function Documents<Row extends { id: number }>({
       }
     >
       {filters}
-      {[...Map.groupBy(shown, groupOf)].map(([group, members]) => (
+      {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
         <EntryGroup key={group} title={group} late={group === "Overdue"}>
           {members.map((row) => (
             <Fragment key={row.id}>{children(row, group, asked.text)}</Fragment>
           ))}
         </EntryGroup>
       ))}
-      {shown.length === 0 && <p>{none}</p>}
-      <MoreEnded {...ended} />
+      {rows.length === 0 && <p>{none}</p>}
+      <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Entries>
   );
 }

@@ -23,9 +23,9 @@ export const ALLOWED: readonly Allowed[] = [
     at: /(unitCost|margin|costBefore|costAfter|(expected|cost)\.(each|total|materials))$/,
   },
   {
-    why: "A31: lists tell how many have ended",
-    url: /\/api\/(builds|orders|outbox|purchases)(\?|$)/,
-    at: /^body\.ended$/,
+    why: "A31: lists come in pages, and say how many there are",
+    url: /\/api\/(builds|orders|outbox|purchases|firms|prices|reorder|items)(\?|$)/,
+    at: /^body\.(total|next|dueToday)$/,
   },
   {
     why: "the ledger: a received line says its position, by which its price is put right",
@@ -40,7 +40,7 @@ export const ALLOWED: readonly Allowed[] = [
   {
     why: "A31: the label tray gives what is next, and says how many wait in all",
     url: /\/api\/labels/,
-    at: /^body\.waiting/,
+    at: /^body\.(waiting|labels)/,
   },
   {
     why: "A10: the check of all open work keeps priorities and the builds on the bench",

@@ -1,0 +1,48 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import type { AnswerOf, QueryOf, Route } from "@yosegi/contract";
+import { call, type Input } from "./call.ts";
+
+/** A route that answers page by page. */
+type PagedRoute = Route & { query: { _output: { after?: string | undefined; limit: number } } };
+
+/** What of a list is on the page so far, and how to get more of it. */
+export interface Pages<R extends Route, Row> {
+  rows: Row[];
+  /** How many there are, listed or not. */
+  total: number;
+  /** The first page's answer. */
+  first: AnswerOf<R>;
+  /** Asks for the next page; null where all is listed, or while it is asked. */
+  onMore: (() => void) | null;
+}
+
+const PAGE = 100;
+
+/** A list page by page, as it is scrolled or asked for; the last answer stays while another search is under way. */
+export function usePages<R extends PagedRoute, Row>(
+  route: R,
+  query: Partial<Omit<QueryOf<R>, "after" | "limit">>,
+  rowsOf: (answer: AnswerOf<R>) => Row[],
+): { data: Pages<R, Row> | undefined; error: Error | null } {
+  const pages = useInfiniteQuery({
+    queryKey: [route.path, "pages", query],
+    queryFn: ({ pageParam }) =>
+      call(route, {
+        query: { ...query, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) },
+      } as unknown as Input<R>),
+    initialPageParam: "",
+    getNextPageParam: (page: AnswerOf<R>) => (page as { next: string | null }).next ?? undefined,
+    placeholderData: (before) => before,
+  });
+  const first = pages.data?.pages[0];
+  if (first === undefined) return { data: undefined, error: pages.error };
+  return {
+    data: {
+      rows: (pages.data?.pages ?? []).flatMap(rowsOf),
+      total: (first as { total: number }).total,
+      first,
+      onMore: pages.hasNextPage && !pages.isFetchingNextPage ? () => void pages.fetchNextPage() : null,
+    },
+    error: pages.error,
+  };
+}
