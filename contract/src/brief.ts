@@ -32,7 +32,7 @@ export const itemBrief = z.object({
   unit: z.string(),
   decimals: z.int(),
   state: itemState,
-  notCounted: z.boolean(),
+  notStockTracked: z.boolean(),
   packs: z.array(pack).meta({ description: "By whose names a quantity may be told, such as a box of 200" }),
   thumbnail: ref.nullable().meta({ description: "Id of its picture's file" }),
 });

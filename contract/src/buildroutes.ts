@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { buildLeft, buildRow, buildStage, newBuild, orderLink } from "./builds.ts";
+import { buildRow, buildStage, buildSummary, newBuild, orderLink } from "./builds.ts";
 import { buildSheet } from "./buildsheet.ts";
 import { byId, day, figure, id, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
 import { finishBody, finishPreview } from "./finishes.ts";
@@ -37,14 +37,14 @@ export const buildRoutes = {
     permission: "plan",
     summary: "Make a draft build",
     body: newBuild,
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   changeBuild: replace("/api/builds/:id", {
     permission: "plan",
     summary: "Change a draft; of a build that is queued, all but its quantity, list and options",
     ...byId,
     body: newBuild.omit({ product: true }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   copyBuild: command("/api/builds/:id/copy", {
     permission: "plan",
@@ -57,33 +57,33 @@ export const buildRoutes = {
         .boolean()
         .meta({ description: "Plan what that build really used, instead of the parts list" }),
     }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   splitBuild: command("/api/builds/:id/split", {
     permission: "plan",
     summary: "Split so many off into a build of their own; answers with the new one",
     ...byId,
     body: z.object({ quantity }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   joinBuilds: command("/api/builds/:id/join", {
     permission: "plan",
     summary: "Put another draft of the same product into this one",
     ...byId,
     body: z.object({ other: ref }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   queueBuild: command("/api/builds/:id/queue", {
     permission: "plan",
     summary: "Queue a draft: its parts are reserved",
     ...byId,
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   unqueueBuild: command("/api/builds/:id/unqueue", {
     permission: "plan",
     summary: "Take a queued build back to a draft, where nothing is made or handed out",
     ...byId,
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   handOut: command("/api/builds/:id/hand-out", {
     permission: "build",
@@ -93,20 +93,20 @@ export const buildRoutes = {
       day,
       some: z.boolean().default(false).meta({ description: "Hand out what there is, where it is not all" }),
     }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
-  putBack: command("/api/builds/:id/put-back", {
+  returnToStock: command("/api/builds/:id/return-to-stock", {
     permission: "build",
     summary: "Put what lies on the bench back to its bins; it is reserved again",
     ...byId,
     body: z.object({ day }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   cancelBuild: command("/api/builds/:id/cancel", {
     permission: "plan",
     summary: "Cancel a build: its reservations and handed-out parts go back",
     ...byId,
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   previewFinish: askWith("/api/builds/:id/finish-preview", {
     permission: "look",
@@ -120,7 +120,7 @@ export const buildRoutes = {
       work: true,
       counts: true,
       day: true,
-      putBack: true,
+      returnToStock: true,
       closeRest: true,
     }),
     answer: finishPreview,
@@ -130,14 +130,14 @@ export const buildRoutes = {
     summary: "Finish all or some of a build: the product arrives with its cost, the parts leave",
     ...byId,
     body: finishBody,
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   undoFinish: command("/api/builds/:id/undo-finish", {
     permission: "build",
     summary: "Take the last finish back, or all of them, exactly mirrored",
     ...byId,
     body: z.object({ all: z.boolean().default(false) }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   linkableOrders: ask("/api/builds/:id/orders", {
     permission: "look",
@@ -156,14 +156,14 @@ export const buildRoutes = {
         .default(null)
         .meta({ description: "null: as many as the line still asks for, as far as the build goes" }),
     }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   unlinkOrder: command("/api/builds/:id/orders/unlink", {
     permission: "plan",
     summary: "Let a build work for a line no more",
     ...byId,
     body: z.object({ line: ref }),
-    answer: buildLeft,
+    answer: buildSummary,
   }),
   usedSerials: ask("/api/builds/:id/used-serials", {
     permission: "look",

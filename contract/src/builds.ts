@@ -35,8 +35,10 @@ export const buildRow = z
     costTag: z.string(),
     customer: firmBrief.nullable().meta({ description: "For whom it is built, where no order says so" }),
     orders: z.array(orderLink).meta({ description: "The customers' orders it serves" }),
-    outside: firmBrief.nullable().meta({ description: "The workshop that does it; null: our own bench" }),
-    standing: z.boolean().meta({ description: "Made by a standing build" }),
+    subcontractor: firmBrief
+      .nullable()
+      .meta({ description: "The workshop that does it; null: our own bench" }),
+    recurring: z.boolean().meta({ description: "Made by a standing build" }),
     waitsFor: z
       .array(z.string())
       .meta({ description: "Names of parts it cannot get enough of, in its turn" }),
@@ -50,11 +52,11 @@ export const buildRow = z
 export type BuildRow = z.infer<typeof buildRow>;
 
 /** A build as a step leaves it: all that is its own, without how it stands beside the others. */
-export const buildLeft = buildRow
+export const buildSummary = buildRow
   .omit({ waitsFor: true, overdue: true, late: true, ready: true, blocked: true })
   .meta({ id: "Build" });
 
-export type BuildLeft = z.infer<typeof buildLeft>;
+export type BuildSummary = z.infer<typeof buildSummary>;
 
 export const newBuild = z.object({
   product: ref,
@@ -70,7 +72,10 @@ export const newBuild = z.object({
   assigned: ref.nullable().default(null).meta({ description: "The person who is to do it" }),
   costTag: short("The cost tag").default(""),
   customer: ref.nullable().default(null),
-  outside: ref.nullable().default(null).meta({ description: "A supplier who does it; null: our own bench" }),
+  subcontractor: ref
+    .nullable()
+    .default(null)
+    .meta({ description: "A supplier who does it; null: our own bench" }),
   store: z.string().default("").meta({ description: "Where its product goes; empty: the item's home" }),
   bin: bin.default(""),
 });
@@ -89,5 +94,5 @@ export const PLAIN_BUILD = {
   bin: "",
   assigned: null,
   customer: null,
-  outside: null,
+  subcontractor: null,
 } satisfies Omit<NewBuild, "product" | "quantity">;

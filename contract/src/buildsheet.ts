@@ -19,7 +19,7 @@ export const buildLine = z.object({
   bin: z.string(),
   need: figure.meta({ description: "For the whole build" }),
   used: figure.meta({ description: "So far" }),
-  wasted: figure.meta({ description: "Of what was used, so far" }),
+  scrapped: figure.meta({ description: "Of what was used, so far" }),
   open: figure.meta({ description: "Still reserved" }),
   bench: figure.meta({ description: "Handed out and not used yet" }),
   onHand: figure.nullable().meta({ description: "Usable and not expired; null for work" }),

@@ -207,7 +207,7 @@ export const partTimeline = z
 
 export type PartTimeline = z.infer<typeof partTimeline>;
 
-export const keptCheck = z.object({
+export const savedCheck = z.object({
   id: ref,
   name: z.string(),
   question: coverQuestion,
@@ -215,7 +215,7 @@ export const keptCheck = z.object({
   moment,
 });
 
-export type KeptCheck = z.infer<typeof keptCheck>;
+export type SavedCheck = z.infer<typeof savedCheck>;
 
 /** A question in an address: JSON text. */
 const questionText = z
@@ -291,16 +291,16 @@ export const coverRoutes = {
     }),
     answer: z.object({ builds: z.array(buildRow) }),
   }),
-  keptChecks: ask("/api/checks", {
+  savedChecks: ask("/api/checks", {
     permission: "look",
     summary: "Checks that were kept by name",
-    answer: z.object({ checks: z.array(keptCheck) }),
+    answer: z.object({ checks: z.array(savedCheck) }),
   }),
-  keepCheck: command("/api/checks", {
+  saveCheck: command("/api/checks", {
     permission: "look",
     summary: "Keep a check by name; the same name is written anew",
     body: z.object({ name, question: coverQuestion }),
-    answer: keptCheck,
+    answer: savedCheck,
   }),
   removeCheck: command("/api/checks/:id/remove", {
     permission: "look",

@@ -1,59 +1,59 @@
-import { OWN_FIELD_OWNERS, OWN_FIELD_TYPES } from "@yosegi/core";
+import { CUSTOM_FIELD_OWNERS, CUSTOM_FIELD_TYPES } from "@yosegi/core";
 import { z } from "zod";
 import { id, once, ref, short } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 /** A field of the person's own, as it is filled in for one thing. */
-export const ownValue = z.object({
+export const customValue = z.object({
   field: ref,
   name: z.string(),
-  type: z.enum(OWN_FIELD_TYPES),
+  type: z.enum(CUSTOM_FIELD_TYPES),
   value: z.string().meta({ description: "Text, a plain decimal, a day, or yes or no; empty: not filled in" }),
 });
 
-export type OwnValue = z.infer<typeof ownValue>;
+export type CustomValue = z.infer<typeof customValue>;
 
 const fieldName = short("The name").min(1, "The name is missing.");
 
-export const ownField = z.object({
+export const customField = z.object({
   id: ref,
   name: z.string(),
-  type: z.enum(OWN_FIELD_TYPES),
+  type: z.enum(CUSTOM_FIELD_TYPES),
   used: z.int().meta({ description: "How many things have it filled in" }),
 });
 
-export type OwnField = z.infer<typeof ownField>;
+export type CustomField = z.infer<typeof customField>;
 
-export const ownFieldRoutes = {
-  ownFields: ask("/api/own-fields", {
+export const customFieldRoutes = {
+  customFields: ask("/api/custom-fields", {
     permission: "look",
     summary: "Fields of one's own, for items, parts lists, lots and serials alike",
-    answer: z.object({ fields: z.array(ownField) }),
+    answer: z.object({ fields: z.array(customField) }),
   }),
-  newOwnField: command("/api/own-fields", {
+  newCustomField: command("/api/custom-fields", {
     permission: "items",
     summary: "Make a field",
-    body: z.object({ name: fieldName, type: z.enum(OWN_FIELD_TYPES) }),
-    answer: ownField,
+    body: z.object({ name: fieldName, type: z.enum(CUSTOM_FIELD_TYPES) }),
+    answer: customField,
   }),
-  changeOwnField: replace("/api/own-fields/:id", {
+  changeCustomField: replace("/api/custom-fields/:id", {
     permission: "items",
     summary: "Name a field anew",
     params: z.object({ id }),
     body: z.object({ name: fieldName }),
-    answer: ownField,
+    answer: customField,
   }),
-  removeOwnField: command("/api/own-fields/:id/remove", {
+  removeCustomField: command("/api/custom-fields/:id/remove", {
     permission: "items",
     summary: "Remove a field, with what is filled in",
     params: z.object({ id }),
     answer: z.object({}),
   }),
-  fillIn: replace("/api/own-values", {
+  fillIn: replace("/api/custom-values", {
     permission: "items",
     summary: "Fill in own fields of an item, a parts list, a lot or a serial",
     body: z.object({
-      owner: z.enum(OWN_FIELD_OWNERS),
+      owner: z.enum(CUSTOM_FIELD_OWNERS),
       id: ref.meta({ description: "Of the item or the list; for a lot or serial, of its item" }),
       code: z.string().max(60).meta({ description: "The lot or serial; empty otherwise" }),
       values: z

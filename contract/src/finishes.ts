@@ -28,7 +28,7 @@ export const finishLine = z.object({
   item: ref,
   planned: figure,
   used: figure,
-  wasted: figure.meta({ description: "Of what was used, what went into no unit" }),
+  scrapped: figure.meta({ description: "Of what was used, what went into no unit" }),
   difference: figure,
   fromBench: figure.meta({ description: "Of what was used, what had been handed out" }),
   back: figure.meta({ description: "What goes back from the bench to its bins" }),
@@ -42,15 +42,15 @@ export const finishCost = z.object({
   work: costFigure,
   overhead: costFigure,
   extra: costFigure,
-  outside: costFigure.meta({ description: "The fee of the outside workshop" }),
+  subcontractor: costFigure.meta({ description: "The fee of the outside workshop" }),
   total: costFigure,
   each: costFigure.nullable(),
 });
 
 const usedOfLine = {
   used: quantityOrZero,
-  wasted: quantityOrZero.default("0"),
-  reason: note.default("").meta({ description: "Why some of it was wasted" }),
+  scrapped: quantityOrZero.default("0"),
+  reason: note.default("").meta({ description: "Why some of it was scrapped" }),
   only: z
     .array(z.string().max(60))
     .default([])
@@ -112,7 +112,7 @@ export const finishBody = z.object({
     .check(once(countedBin, "This bin is counted"))
     .default([])
     .meta({ description: "What was counted because the books said otherwise; recorded in the same step" }),
-  putBack: z.boolean().default(false).meta({ description: "What is left on the bench goes back now" }),
+  returnToStock: z.boolean().default(false).meta({ description: "What is left on the bench goes back now" }),
   store: z.string(),
   bin,
   lot: lot.meta({ description: "Of the finished units, where the product is kept by lot" }),
@@ -136,7 +136,7 @@ export const PLAIN_FINISH = {
   extra: [],
   work: [],
   counts: [],
-  putBack: false,
+  returnToStock: false,
   bin: "",
   lot: "",
   expiry: null,
@@ -146,7 +146,7 @@ export const PLAIN_FINISH = {
 } satisfies Omit<FinishBody, "good" | "day" | "store">;
 
 /** What a line says where only its used figure is told. */
-export const PLAIN_LINE = { wasted: "0", reason: "", only: [] } satisfies Partial<
+export const PLAIN_LINE = { scrapped: "0", reason: "", only: [] } satisfies Partial<
   FinishBody["lines"][number]
 >;
 

@@ -29,7 +29,7 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "maker_number",
     "lot_pattern",
     "state",
-    "not_counted",
+    "not_stock_tracked",
     "notes",
   ],
   prices: [

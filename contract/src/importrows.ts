@@ -118,7 +118,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     maker_number: short("The maker's number"),
     lot_pattern: lotPattern,
     state: orElse(itemState, "active" as const),
-    not_counted: orElse(yesNo, false),
+    not_stock_tracked: orElse(yesNo, false),
     notes: longText("The note", 2000),
   })
   .transform(
@@ -129,7 +129,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       warranty_months,
       maker_number,
       lot_pattern,
-      not_counted,
+      not_stock_tracked,
       cost_per,
       price_per,
       ...row
@@ -143,7 +143,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       warrantyMonths: warranty_months,
       makerNumber: maker_number,
       lotPattern: lot_pattern,
-      notCounted: not_counted,
+      notStockTracked: not_stock_tracked,
     }),
   );
 

@@ -69,7 +69,7 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       makerNumber: maybe,
       lotPattern: maybe,
       state: fc.constantFrom(...ITEM_STATES),
-      notCounted: yes,
+      notStockTracked: yes,
       notes: maybe,
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });
@@ -190,7 +190,7 @@ describe("a cell that cannot be read says how to write it", () => {
     ["packs", "box 200", /“box 200” is no pack/],
     ["packs", "box = 2 = 3", /is no pack/],
     ["build_days", "2.5", /whole number/],
-    ["not_counted", "perhaps", /Write yes or no/],
+    ["not_stock_tracked", "perhaps", /Write yes or no/],
     ["state", "gone", /The state is one of/],
     ["reorder_level", "-1", /cannot be below zero/],
   ])("%s: %s", (column, value, message) => {
@@ -198,11 +198,11 @@ describe("a cell that cannot be read says how to write it", () => {
     expect(JSON.stringify(parsed.error?.issues)).toMatch(message);
   });
   it("takes yes and no in any case, and quantities of one left out", () => {
-    const row = read(itemsRow, { ...item, not_counted: "Yes" });
+    const row = read(itemsRow, { ...item, not_stock_tracked: "Yes" });
     const part = { product: "A-1", part: "B-1", quantity: "1", unit: "pc", substitutes: "C-1; D-1 = 2" };
     const empty = Object.fromEntries(IMPORT_COLUMNS.partsLists.map((column) => [column, ""]));
     const line = read(partsListsRow, { ...empty, ...part });
-    expect(row.notCounted).toBe(true);
+    expect(row.notStockTracked).toBe(true);
     expect(line.substitutes.map((s) => `${s.item} ${s.quantity}`)).toEqual(["C-1 1", "D-1 2"]);
   });
 });

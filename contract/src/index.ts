@@ -34,7 +34,7 @@ export * from "./stock.ts";
 import { buildRoutes } from "./buildroutes.ts";
 import { buyingRoutes } from "./buying.ts";
 import { coverRoutes } from "./cover.ts";
-import { ownFieldRoutes } from "./customfields.ts";
+import { customFieldRoutes } from "./customfields.ts";
 import { fileRoutes } from "./files.ts";
 import { findRoutes } from "./find.ts";
 import { firmRoutes } from "./firms.ts";
@@ -49,7 +49,7 @@ import { mixRoutes } from "./mix.ts";
 import { orderRoutes } from "./orders.ts";
 import { peopleRoutes } from "./people.ts";
 import { priceRoutes } from "./prices.ts";
-import { repeatRoutes } from "./recurring.ts";
+import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
 import { stockRoutes } from "./stock.ts";
 
@@ -63,14 +63,14 @@ export const routes = {
   ...replacingRoutes,
   ...itemSheetRoutes,
   ...firmRoutes,
-  ...ownFieldRoutes,
+  ...customFieldRoutes,
   ...fileRoutes,
   ...coverRoutes,
   ...mixRoutes,
   ...buyingRoutes,
   ...orderRoutes,
   ...buildRoutes,
-  ...repeatRoutes,
+  ...recurringRoutes,
   ...labelRoutes,
   ...stockRoutes,
   ...importRoutes,

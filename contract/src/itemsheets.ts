@@ -1,7 +1,7 @@
 import { ITEM_STATES, LACKS } from "@yosegi/core";
 import { z } from "zod";
 import { costRate, drawnAt, itemBrief, itemKind, itemState, pack, priceRate, tracking } from "./brief.ts";
-import { ownValue } from "./customfields.ts";
+import { customValue } from "./customfields.ts";
 import {
   bin,
   byId,
@@ -68,7 +68,7 @@ const itemFields = {
   maker: name.or(z.literal("")),
   makerNumber: short("The maker's number"),
   state: itemState,
-  notCounted: z.boolean().meta({ description: "Costs and prints, is never stocked and never limits" }),
+  notStockTracked: z.boolean().meta({ description: "Costs and prints, is never stocked and never limits" }),
   packs: z.array(pack).max(20, "An item has up to 20 packs."),
   notes: longText("The note", 2000),
 };
@@ -94,7 +94,7 @@ export const newItem = z.object({
   maker: itemFields.maker.default(""),
   makerNumber: itemFields.makerNumber.default(""),
   state: itemState.default("active"),
-  notCounted: itemFields.notCounted.default(false),
+  notStockTracked: itemFields.notStockTracked.default(false),
   packs: itemFields.packs.default([]),
   notes: itemFields.notes.default(""),
 });
@@ -129,10 +129,10 @@ export const itemSheet = itemRow
         minimum: figure.nullable(),
       }),
     ),
-    own: z.array(ownValue),
+    custom: z.array(customValue),
     files: z.array(attachedFile),
     expired: figure,
-    lying: z.array(
+    stockByBin: z.array(
       z.object({
         store: z.string(),
         bin: z.string(),
@@ -141,7 +141,7 @@ export const itemSheet = itemRow
         expiry: day.nullable(),
         expired: z.boolean(),
         quantity: figure,
-        own: z.array(ownValue),
+        custom: z.array(customValue),
       }),
     ),
     reservedBy: z

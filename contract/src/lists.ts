@@ -1,7 +1,7 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
 import { z } from "zod";
 import { costRate, itemBrief } from "./brief.ts";
-import { ownValue } from "./customfields.ts";
+import { customValue } from "./customfields.ts";
 import {
   byId,
   cost,
@@ -100,7 +100,7 @@ export const partsList = z
       .meta({ description: "Parts in the product's dimension, where they differ from what a batch makes" }),
     lines: z.array(listLine),
     expected,
-    own: z.array(ownValue),
+    custom: z.array(customValue),
     files: z.array(attachedFile),
   })
   .meta({ id: "PartsList" });

@@ -1,7 +1,7 @@
 import { ORDER_STAGES } from "@yosegi/core";
 import { z } from "zod";
 import { firmBrief, itemBrief } from "./brief.ts";
-import { buildLeft, buildStage } from "./builds.ts";
+import { buildStage, buildSummary } from "./builds.ts";
 import {
   byId,
   day,
@@ -144,6 +144,6 @@ export const orderRoutes = {
     body: z.object({
       lines: z.array(ref).default([]).meta({ description: "Only of these lines; none: of all" }),
     }),
-    answer: z.object({ builds: z.array(buildLeft) }),
+    answer: z.object({ builds: z.array(buildSummary) }),
   }),
 };

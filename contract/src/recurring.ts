@@ -4,21 +4,21 @@ import { personBrief } from "./builds.ts";
 import { byId, day, figure, note, quantity, ref } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
-export const keepRule = z
+export const stockTargetRow = z
   .object({
     product: itemBrief,
-    keep: figure,
+    target: figure,
     batch: figure.meta({ description: "Build at least so many at once" }),
     free: figure,
     coming: figure.meta({ description: "What can still come good of builds queued or on the bench" }),
     planned: figure.meta({ description: "What stands on drafts" }),
     toBuild: figure.meta({ description: "What to build now; 0 where enough is there" }),
   })
-  .meta({ id: "KeepRule" });
+  .meta({ id: "StockTargetRow" });
 
-export type KeepRule = z.infer<typeof keepRule>;
+export type StockTargetRow = z.infer<typeof stockTargetRow>;
 
-export const standingBuild = z
+export const recurringBuild = z
   .object({
     id: ref,
     product: itemBrief,
@@ -31,11 +31,11 @@ export const standingBuild = z
     next: day.nullable(),
     problem: z.string().nullable().meta({ description: "Why it cannot make its draft; null: it can" }),
   })
-  .meta({ id: "StandingBuild" });
+  .meta({ id: "RecurringBuild" });
 
-export type StandingBuild = z.infer<typeof standingBuild>;
+export type RecurringBuild = z.infer<typeof recurringBuild>;
 
-export const standingBody = z.object({
+export const recurringBody = z.object({
   product: ref,
   quantity,
   weekdays: z
@@ -47,44 +47,44 @@ export const standingBody = z.object({
   note: note.default(""),
 });
 
-const repeats = z.object({ keep: z.array(keepRule), standing: z.array(standingBuild) });
+const recurring = z.object({ targets: z.array(stockTargetRow), recurring: z.array(recurringBuild) });
 
-export const repeatRoutes = {
-  repeats: ask("/api/repeats", {
+export const recurringRoutes = {
+  recurring: ask("/api/recurring", {
     permission: "look",
     summary: "What is kept in stock, with what to build now, and what is built on fixed days",
-    answer: repeats,
+    answer: recurring,
   }),
-  setKeepRule: replace("/api/keep-rules/:id", {
+  setStockTarget: replace("/api/stock-targets/:id", {
     permission: "plan",
     summary: "Keep at least so many of a product, and build at least so many at once",
     ...byId,
-    body: z.object({ keep: quantity, batch: quantity }),
-    answer: repeats,
+    body: z.object({ target: quantity, batch: quantity }),
+    answer: recurring,
   }),
-  removeKeepRule: command("/api/keep-rules/:id/remove", {
+  removeStockTarget: command("/api/stock-targets/:id/remove", {
     permission: "plan",
     summary: "Keep no stock of a product any more",
     ...byId,
-    answer: repeats,
+    answer: recurring,
   }),
-  newStanding: command("/api/standing-builds", {
+  newRecurring: command("/api/recurring-builds", {
     permission: "plan",
     summary: "Build so many on these weekdays; each makes its draft by itself on its day",
-    body: standingBody,
-    answer: repeats,
+    body: recurringBody,
+    answer: recurring,
   }),
-  changeStanding: replace("/api/standing-builds/:id", {
+  changeRecurring: replace("/api/recurring-builds/:id", {
     permission: "plan",
     summary: "Change a standing build",
     ...byId,
-    body: standingBody,
-    answer: repeats,
+    body: recurringBody,
+    answer: recurring,
   }),
-  removeStanding: command("/api/standing-builds/:id/remove", {
+  removeRecurring: command("/api/recurring-builds/:id/remove", {
     permission: "plan",
     summary: "Stop a standing build; the drafts it made stay",
     ...byId,
-    answer: repeats,
+    answer: recurring,
   }),
 };

@@ -60,7 +60,7 @@ export const PROBLEM_CODES = [
   "lot-needed",
   "lot-not-tracked",
   "not-built",
-  "not-counted-tracking",
+  "not-stock-tracked-tracking",
   "not-kit",
   "not-stocked",
   "pack-repeated",

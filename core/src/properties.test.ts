@@ -18,11 +18,11 @@ import {
 import { type Finish, planFinish } from "./builds/index.ts";
 import { waitsFor } from "./cover/index.ts";
 import { lineNeed, listCost, nextNeed, unitCosts } from "./lists/index.ts";
-import { EMPTY_STOCK, type Movement, post, quantityOf, type Takeable, take } from "./stock/index.ts";
+import { EMPTY_STOCK, type Movement, type PickableStock, post, quantityOf, take } from "./stock/index.ts";
 import { FEED, FEED_COSTS, line, list, unitOf } from "./testing/scenario.ts";
 
 /** A line of which nobody says more than the plan. */
-const UNTOLD = { wasted: ZERO, bench: ZERO, only: [] };
+const UNTOLD = { scrapped: ZERO, bench: ZERO, only: [] };
 
 const day = fc.integer({ min: 0, max: 40_000 }).map((n) => addDays("1990-01-01", n));
 
@@ -155,7 +155,7 @@ describe("taking and giving out", () => {
   it("takes just what is wanted, or all there is, never more than a bin holds, never what has expired", () => {
     fc.assert(
       fc.property(lots, fc.integer({ min: 1, max: 150 }), (shelf, wanted) => {
-        const ready = (): Takeable[] =>
+        const ready = (): PickableStock[] =>
           shelf.map((s, i) => ({
             item: 1,
             lot: s.lot + i,
@@ -233,9 +233,9 @@ describe("taking and giving out", () => {
               makes: FEED.makes,
               overhead: ZERO,
               extra: ZERO,
-              outside: ZERO,
+              subcontractor: ZERO,
               closes: false,
-              putBack: false,
+              returnToStock: false,
               counts: [],
               productUnit: unitOf("pc"),
               planned: decimal(done + open),

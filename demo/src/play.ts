@@ -29,10 +29,10 @@ import {
   receivePurchase,
   type Store,
   sendPurchase,
-  setKeepRule,
+  setStockTarget,
   setUp,
   type Writing,
-  writeStanding,
+  writeRecurring,
 } from "@yosegi/server";
 
 const MS_PER_MINUTE = 60_000;
@@ -279,10 +279,10 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   // The frames that are overdue: what there is of their parts lies on the bench.
   await as(tobias.id, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
   await as(ines.id, async (ctx) => {
-    await setKeepRule(ctx, await idOf(ctx, "FEED-12"), { keep: "10", batch: "8" });
-    await setKeepRule(ctx, await idOf(ctx, "FRM-A"), { keep: "60", batch: "100" });
+    await setStockTarget(ctx, await idOf(ctx, "FEED-12"), { target: "10", batch: "8" });
+    await setStockTarget(ctx, await idOf(ctx, "FRM-A"), { target: "60", batch: "100" });
     const days = [2, 4].map((from) => weekday(addDays(ctx.today, from)));
-    await writeStanding(ctx, null, {
+    await writeRecurring(ctx, null, {
       product: await idOf(ctx, "FRM-A"),
       quantity: "12",
       weekdays: days,

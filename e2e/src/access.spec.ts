@@ -9,7 +9,7 @@ const SCREENS = [
   ["a finished build", "/builds/3"],
   ["the calendar of builds", "/builds/calendar"],
   ["several builds at once", "/builds/several"],
-  ["what repeats", "/builds/repeat"],
+  ["what recurring", "/builds/repeat"],
   ["the label tray", "/labels"],
   ["catalog", "/catalog"],
   ["an item", "/catalog/38"],

@@ -55,10 +55,10 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await page.getByRole("button", { name: "More of CAN-12" }).click();
   const more = page.getByRole("dialog");
   await more.getByLabel("Used in all").fill("11");
-  await more.getByLabel("Of that wasted").fill("1");
+  await more.getByLabel("Of that scrapped").fill("1");
   await more.getByRole("button", { name: "Keep" }).click();
-  await expect(more.getByText("Say why it was wasted.")).toBeVisible();
-  await more.getByLabel("Why wasted").fill("dented");
+  await expect(more.getByText("Say why it was scrapped.")).toBeVisible();
+  await more.getByLabel("Why scrapped").fill("dented");
   await more.getByRole("button", { name: "Keep" }).click();
   await expect.poll(async () => (await cells(page, "Parts used", "CAN-12"))[5]).toBe("+1 pc +€2.10");
   await page.getByRole("button", { name: "Say who" }).click();
@@ -69,7 +69,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await finish(page, "10");
 
   await expect(page.getByRole("heading", { name: /^10 pc finished for €/ })).toBeVisible();
-  await expect(page.getByText("1 pc Canister 12.5 L wasted: dented")).toBeVisible();
+  await expect(page.getByText("1 pc Canister 12.5 L scrapped: dented")).toBeVisible();
   await expect(page.getByText(/Ines 9 min · Tobias 8 min/)).toBeVisible();
   await expect(page.getByText("10 of 20 pc")).toBeVisible();
   // The rest is planned right: all 21 labels are on the bench still, 10 are needed.
@@ -92,7 +92,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await page.getByRole("button", { name: "Take it back" }).click();
   await page.getByRole("button", { name: "Take this one back" }).click();
   await expect(page.getByText("0 of 20 pc")).toBeVisible();
-  await expect(page.getByText(/^Taken back/)).toHaveCount(2);
+  await expect(page.getByText(/^StockPick back/)).toHaveCount(2);
   await page.getByRole("button", { name: "More with B-8" }).click();
   await page.getByRole("menuitem", { name: "Put the parts back to their bins …" }).click();
   await page.getByRole("button", { name: "Put them back" }).click();
@@ -133,7 +133,7 @@ test("what there is is handed out, what it does for is finished, and all of it t
   await page.getByRole("button", { name: "Take it back" }).first().click();
   await page.getByRole("button", { name: "Take back all 22 pc" }).click();
   await expect(page.getByText("0 of 30 pc")).toBeVisible();
-  await expect(page.getByText(/^Taken back/)).toHaveCount(2);
+  await expect(page.getByText(/^StockPick back/)).toHaveCount(2);
   expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
 });
 

@@ -11,7 +11,7 @@ import {
 import { buildRoutes } from "./builds/index.ts";
 import { buyingRoutes } from "./buying/index.ts";
 import { coverRoutes } from "./cover/index.ts";
-import { ownFieldRoutes } from "./customfields/index.ts";
+import { customFieldRoutes } from "./customfields/index.ts";
 import type { Store } from "./db/index.ts";
 import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
@@ -28,7 +28,7 @@ import { mixRoutes } from "./mix/index.ts";
 import { orderRoutes } from "./orders/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { priceRoutes } from "./prices/index.ts";
-import { repeatRoutes } from "./recurring/index.ts";
+import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 
@@ -41,14 +41,14 @@ const AREAS = [
   replacingRoutes,
   itemSheetRoutes,
   firmRoutes,
-  ownFieldRoutes,
+  customFieldRoutes,
   fileRoutes,
   coverRoutes,
   mixRoutes,
   buyingRoutes,
   orderRoutes,
   buildRoutes,
-  repeatRoutes,
+  recurringRoutes,
   labelRoutes,
   stockRoutes,
   importRoutes,

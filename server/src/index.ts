@@ -13,5 +13,5 @@ export { makeLabels } from "./labels/index.ts";
 export * from "./ledger/index.ts";
 export { findOrders, newOrder } from "./orders/index.ts";
 export * from "./people/index.ts";
-export { makeStanding, setKeepRule, writeStanding } from "./recurring/index.ts";
+export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
 export * from "./stock/index.ts";

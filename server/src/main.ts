@@ -1,7 +1,7 @@
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
 import { openStore, WrongDatabase } from "./db/index.ts";
-import { makeStanding } from "./recurring/index.ts";
+import { makeRecurring } from "./recurring/index.ts";
 
 const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
 
@@ -29,7 +29,7 @@ process.on("unhandledRejection", (error) => app.log.error({ err: error }, "unhan
 const MINUTE = 60_000;
 
 const keepMaking = () =>
-  makeStanding(store).catch((error: unknown) => {
+  makeRecurring(store).catch((error: unknown) => {
     app.log.error(error);
   });
 await keepMaking();

@@ -6,7 +6,7 @@ import { decimal, divideDown, divideUp, roundMoney, sum } from "./decimal.ts";
 import { numberMarks, parseNumber } from "./numbers.ts";
 import { split } from "./split.ts";
 import { convertNeed, tooManyDecimals } from "./units.ts";
-import { AmountTooLarge, moneyToWhole, quantityFromWhole, quantityToWhole } from "./whole.ts";
+import { AmountTooLarge, moneyToScaled, quantityFromScaled, quantityToScaled } from "./whole.ts";
 
 const whole = fc.bigInt({ min: 0n, max: 10n ** 15n });
 
@@ -84,18 +84,18 @@ describe("units", () => {
 
 describe("stored amounts", () => {
   it("keeps quantities as millionths and money as ten-thousandths", () => {
-    expect(quantityToWhole(decimal("249.9"))).toBe(249_900_000);
-    expect(moneyToWhole(decimal("-0.0001"))).toBe(-1);
-    expect(quantityFromWhole(1).toFixed()).toBe("0.000001");
+    expect(quantityToScaled(decimal("249.9"))).toBe(249_900_000);
+    expect(moneyToScaled(decimal("-0.0001"))).toBe(-1);
+    expect(quantityFromScaled(1).toFixed()).toBe("0.000001");
   });
   it("refuses what it cannot keep exactly", () => {
-    expect(() => moneyToWhole(decimal("0.00001"))).toThrow(RangeError);
-    expect(() => quantityToWhole(decimal("10000000000"))).toThrow(AmountTooLarge);
+    expect(() => moneyToScaled(decimal("0.00001"))).toThrow(RangeError);
+    expect(() => quantityToScaled(decimal("10000000000"))).toThrow(AmountTooLarge);
   });
   it("reads back what it kept", () => {
     fc.assert(
       fc.property(fc.integer({ min: -9e15, max: 9e15 }), (n) => {
-        expect(quantityToWhole(quantityFromWhole(n))).toBe(n);
+        expect(quantityToScaled(quantityFromScaled(n))).toBe(n);
       }),
     );
   });

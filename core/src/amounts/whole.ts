@@ -29,9 +29,9 @@ function fromWhole(whole: number, decimals: number): Decimal {
 }
 
 /** A quantity as the database keeps it. Throws where it has more than six decimals or is too large. */
-export const quantityToWhole = (quantity: Decimal): number => toWhole(quantity, QUANTITY_DECIMALS);
-export const quantityFromWhole = (whole: number): Decimal => fromWhole(whole, QUANTITY_DECIMALS);
+export const quantityToScaled = (quantity: Decimal): number => toWhole(quantity, QUANTITY_DECIMALS);
+export const quantityFromScaled = (whole: number): Decimal => fromWhole(whole, QUANTITY_DECIMALS);
 
 /** Money as the database keeps it. Throws where it has more than four decimals or is too large. */
-export const moneyToWhole = (money: Decimal): number => toWhole(money, MONEY_DECIMALS);
-export const moneyFromWhole = (whole: number): Decimal => fromWhole(whole, MONEY_DECIMALS);
+export const moneyToScaled = (money: Decimal): number => toWhole(money, MONEY_DECIMALS);
+export const moneyFromScaled = (whole: number): Decimal => fromWhole(whole, MONEY_DECIMALS);

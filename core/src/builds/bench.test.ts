@@ -8,11 +8,11 @@ import {
   countMovements,
   EMPTY_STOCK,
   type Movement,
+  type PickableStock,
   post,
-  putBack,
+  returnToStock,
   type Spot,
   type StockState,
-  type Takeable,
 } from "../stock/index.ts";
 import { unitOf } from "../testing/scenario.ts";
 import { buildLine } from "./buildline.ts";
@@ -55,7 +55,7 @@ function posted(...movements: Movement[]): StockState {
   return result.stock;
 }
 
-const takeable = (stock: StockState): Takeable[] =>
+const takeable = (stock: StockState): PickableStock[] =>
   [...stock.balances.values()].map((b) => ({ ...b, expiry: null, received: "2026-01-01", home: false }));
 
 const line = {
@@ -69,7 +69,7 @@ const line = {
   service: false,
   stocked: true,
   used: null,
-  wasted: decimal(0),
+  scrapped: decimal(0),
   only: [],
   unitCost: rateOf(decimal(3)),
 };
@@ -79,7 +79,7 @@ const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   makes: decimal(1),
   overhead: decimal(0),
   extra: decimal(0),
-  outside: decimal(0),
+  subcontractor: decimal(0),
   productUnit: unitOf("pc"),
   planned: decimal(3),
   done: decimal(0),
@@ -87,7 +87,7 @@ const finishOf = (change: Partial<Finish>, bench: string): Finish => ({
   rejected: decimal(0),
   closes: false,
   counts: [],
-  putBack: false,
+  returnToStock: false,
   day: "2026-11-23",
   lines: [{ ...line, bench: decimal(bench) }],
   ...change,
@@ -139,7 +139,7 @@ describe("handing out (docs/rules.md § 5)", () => {
     });
     const sources = [from("B", 2), from("C", 9, "L"), from("A", 1)];
     const home = () => ({ place: 1, bin: "home" });
-    const moves = putBack(lying, sources, home, () => buildLine(BUILD, 3));
+    const moves = returnToStock(lying, sources, home, () => buildLine(BUILD, 3));
     expect(moves.map((m) => `${m.quantity} ${m.to?.bin} ${m.source?.line}`)).toEqual([
       "2 B 3",
       "1 A 3",
@@ -223,13 +223,13 @@ describe("finishing from the bench", () => {
       ended.cost.parts.toFixed(4),
     ]).toEqual(["1", ["A"], "6.6667"]);
     expect(planned(finishOf({}, "3"), stock).back).toEqual([]);
-    expect(planned(finishOf({ putBack: true }, "3"), stock).lines[0]?.back.toFixed()).toBe("2");
+    expect(planned(finishOf({ returnToStock: true }, "3"), stock).lines[0]?.back.toFixed()).toBe("2");
     expect(planned(finishOf({ closes: true }, "3"), stock).lines[0]?.back.toFixed()).toBe("2");
   });
   it("charges the workshop's fee and the extra cost by share", () => {
-    const fee = { extra: decimal(1), outside: decimal(25) };
+    const fee = { extra: decimal(1), subcontractor: decimal(25) };
     const part = planned(finishOf(fee, "3"), stock).cost;
-    expect([part.extra.toFixed(4), part.outside.toFixed(4)]).toEqual(["0.3333", "8.3333"]);
+    expect([part.extra.toFixed(4), part.subcontractor.toFixed(4)]).toEqual(["0.3333", "8.3333"]);
     expect(planned(finishOf({ ...fee, good: decimal(3) }, "3"), stock).cost.total.toFixed(4)).toBe("36.0000");
   });
   it("takes a count into account before it looks for parts", () => {
@@ -294,25 +294,31 @@ it("adds a cost sheet up over all finishes: planned, actual, difference, by part
     good,
     rejected: "0",
     lines: [
-      { line: 1, planned: "10", used, wasted: "1", cost, differenceCost },
-      { line: 2, planned: "5", used: "6", wasted: "0", cost: "6.0000", differenceCost: "1.0000" },
+      { line: 1, planned: "10", used, scrapped: "1", cost, differenceCost },
+      { line: 2, planned: "5", used: "6", scrapped: "0", cost: "6.0000", differenceCost: "1.0000" },
     ],
-    cost: { parts: cost, work: "6.0000", overhead: "0.5000", extra: "0.0000", outside: "0.0000", total: "0" },
+    cost: {
+      parts: cost,
+      work: "6.0000",
+      overhead: "0.5000",
+      extra: "0.0000",
+      subcontractor: "0.0000",
+      total: "0",
+    },
   });
   const finishes = [record("4", "12", "24.0000", "4.0000"), record("6", "9", "18.0000", "-2.0000")];
   const sheet = buildCost(finishes, new Set([2]), decimal("8.00"));
   const figures = ({ planned, actual, difference }: (typeof sheet)["total"]) =>
     [planned, actual, difference].map((figure) => figure.toFixed(2)).join(" ");
-  expect(sheet.lines.map((l) => `${l.plannedQuantity} ${l.usedQuantity} ${l.wasted} ${figures(l)}`)).toEqual([
-    "20 21 2 40.00 42.00 2.00",
-    "10 12 0 10.00 12.00 2.00",
-  ]);
+  expect(
+    sheet.lines.map((l) => `${l.plannedQuantity} ${l.usedQuantity} ${l.scrapped} ${figures(l)}`),
+  ).toEqual(["20 21 2 40.00 42.00 2.00", "10 12 0 10.00 12.00 2.00"]);
   expect(sheet.kinds.map((k) => `${k.kind} ${figures(k)}`)).toEqual([
     "parts 40.00 42.00 2.00",
     "work 10.00 12.00 2.00",
     "overhead 1.00 1.00 0.00",
     "extra 0.00 0.00 0.00",
-    "outside 0.00 0.00 0.00",
+    "subcontractor 0.00 0.00 0.00",
   ]);
   expect([figures(sheet.total), sheet.each?.toFixed(4)]).toEqual(["51.00 55.00 4.00", "5.5000"]);
   expect([sheet.margin?.each.toFixed(2), sheet.margin?.percent.toFixed(1)]).toEqual(["2.50", "31.3"]);

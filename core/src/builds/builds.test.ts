@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Decimal, decimal, rateOf, sum, valueAt } from "../amounts/index.ts";
-import { EMPTY_STOCK, type Movement, post, type StockState, type Takeable } from "../stock/index.ts";
+import { EMPTY_STOCK, type Movement, type PickableStock, post, type StockState } from "../stock/index.ts";
 import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from "../testing/scenario.ts";
 import { type Finish, type FinishBooks, planFinish } from "./finishing.ts";
 import { mayBuild } from "./stages.ts";
@@ -28,7 +28,7 @@ function stocked(quantities: Record<number, string>): StockState {
   return result.stock;
 }
 
-function ready(stock: StockState): Takeable[] {
+function ready(stock: StockState): PickableStock[] {
   return [...stock.balances.values()].map((b) => ({
     ...b,
     expiry: null,
@@ -54,9 +54,9 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
     makes: FEED.makes,
     overhead: FEED.overhead,
     extra: decimal(0),
-    outside: decimal(0),
+    subcontractor: decimal(0),
     counts: [],
-    putBack: false,
+    returnToStock: false,
     closes: false,
     productUnit: unitOf("pc"),
     planned: decimal(20),
@@ -68,7 +68,7 @@ function finish(change: Partial<Finish> & { use?: Record<number, string> } = {})
       ...l,
       line: i + 1,
       used: use[l.item] === undefined ? null : decimal(use[l.item] ?? ""),
-      wasted: decimal(0),
+      scrapped: decimal(0),
       bench: decimal(0),
       only: [],
       unitCost: FEED_COSTS[l.item] ?? null,

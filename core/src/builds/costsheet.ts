@@ -8,14 +8,14 @@ export interface RecordedFinish {
     line: number;
     planned: string;
     used: string;
-    wasted: string;
+    scrapped: string;
     cost: string;
     differenceCost: string;
   }[];
   cost: Record<CostKind | "total", string>;
 }
 
-export const COST_KINDS = ["parts", "work", "overhead", "extra", "outside"] as const;
+export const COST_KINDS = ["parts", "work", "overhead", "extra", "subcontractor"] as const;
 export type CostKind = (typeof COST_KINDS)[number];
 
 export interface CostFigures {
@@ -30,7 +30,7 @@ export interface CostSheetLine extends CostFigures {
   usedQuantity: Decimal;
   /** Used less planned. */
   quantityDifference: Decimal;
-  wasted: Decimal;
+  scrapped: Decimal;
 }
 
 export interface BuildCost {
@@ -70,7 +70,7 @@ export function buildCost(
       plannedQuantity,
       usedQuantity,
       quantityDifference: usedQuantity.minus(plannedQuantity),
-      wasted: of((l) => l.wasted),
+      scrapped: of((l) => l.scrapped),
     };
   });
   const kinds = COST_KINDS.map((kind) => {

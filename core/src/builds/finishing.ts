@@ -24,17 +24,17 @@ import {
   expired,
   lost,
   type Movement,
+  type PickableStock,
   type PostingEntry,
   post,
-  putBack,
   quantityOf,
+  returnToStock,
   type Source,
   type SourceLine,
   type Spot,
+  type StockPick,
   type StockState,
   sameOwner,
-  type Takeable,
-  type Taken,
   take,
   type ValuedMovement,
   withCounts,
@@ -48,7 +48,7 @@ export interface FinishLine extends ListLine {
   /** What was really used: stock in its stock unit, work in the unit of its line. Null takes the planned figure. */
   used: Decimal | null;
   /** Of what was used, what went into no unit: torn, spilt. */
-  wasted: Decimal;
+  scrapped: Decimal;
   /** What of it was handed out and lies with the build. */
   bench: Decimal;
   /** Lots or serials that the person chose; empty: the suggested order. */
@@ -67,7 +67,7 @@ export interface Finish {
   /** Of the build's extra cost, what no earlier finish was charged. */
   extra: Decimal;
   /** Of the fee of the outside workshop, what no earlier finish was charged. */
-  outside: Decimal;
+  subcontractor: Decimal;
   productUnit: Pick<Unit, "decimals">;
   /** Planned units, and those already worked (good + rejected). */
   planned: Decimal;
@@ -80,7 +80,7 @@ export interface Finish {
   /** What was counted on the way, because the books said otherwise; recorded first. */
   counts: readonly Counted[];
   /** What lies with the build goes back to its bins, also where more is still to be made. */
-  putBack: boolean;
+  returnToStock: boolean;
   /** The day on which it happened: decides which lots have expired. */
   day: Day;
 }
@@ -90,12 +90,12 @@ export interface FinishedLine {
   item: number;
   planned: Decimal;
   used: Decimal;
-  wasted: Decimal;
+  scrapped: Decimal;
   difference: Decimal;
   /** What the used quantity costs, and what of it is due to the difference; four decimals. */
   cost: Decimal;
   differenceCost: Decimal;
-  taken: Taken[];
+  taken: StockPick[];
   /** Of what was used, what came from the bench; and what goes back from there to its bins. */
   fromBench: Decimal;
   back: Decimal;
@@ -106,7 +106,7 @@ export interface FinishCost {
   work: Decimal;
   overhead: Decimal;
   extra: Decimal;
-  outside: Decimal;
+  subcontractor: Decimal;
   total: Decimal;
   /** For show: total ÷ good units, four decimals; null where none is good. */
   each: Decimal | null;
@@ -136,9 +136,9 @@ export type FinishPlan =
 export interface FinishBooks {
   stock: StockState;
   /** In usable places. */
-  ready: readonly Takeable[];
+  ready: readonly PickableStock[];
   /** Handed out to the build. */
-  bench: readonly Takeable[];
+  bench: readonly PickableStock[];
   /** Where that came from. */
   sources: readonly Source[];
   /** Where a part belongs whose source is not known. */
@@ -175,11 +175,11 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
       item: line.item,
       planned,
       used,
-      wasted: line.wasted,
+      scrapped: line.scrapped,
       difference: used.minus(planned),
       fromBench: ZERO,
       back: ZERO,
-      taken: [] as Taken[],
+      taken: [] as StockPick[],
     };
     if (!line.stocked) {
       const cost = (quantity: Decimal) =>
@@ -214,12 +214,12 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
       taken,
       fromBench: benched,
       differenceCost: valueAt(entry.difference, charged),
-      back: ends || finish.putBack ? line.bench.minus(benched) : ZERO,
+      back: ends || finish.returnToStock ? line.bench.minus(benched) : ZERO,
     });
   }
   if (wanting.size > 0) return refuse(finish, lines, wanting, [...ready, ...given.bench.map(unexpired)]);
-  const returned = ends || finish.putBack ? lyingWith(finish.build, books) : [];
-  const back = putBack(returned, given.sources, given.home, lineOf);
+  const returned = ends || finish.returnToStock ? heldByBuild(finish.build, books) : [];
+  const back = returnToStock(returned, given.sources, given.home, lineOf);
   return { ok: true, lines, counts: counted.movements, issues, back, cost: costOf(finish, lines, worked) };
 }
 
@@ -228,10 +228,10 @@ const FREE = rateOf(ZERO);
 /** What was handed out is there to be used, whatever day it is. */
 const NEVER_EXPIRES: Day = "0000-01-01";
 
-const unexpired = (balance: Takeable): Takeable => ({ ...balance, expiry: null });
+const unexpired = (balance: PickableStock): PickableStock => ({ ...balance, expiry: null });
 
 /** What of the parts lies with a build. */
-export function lyingWith(build: number, stock: StockState): Balance[] {
+export function heldByBuild(build: number, stock: StockState): Balance[] {
   const own = buildOwner(build);
   return [...stock.balances.values()].filter((b) => sameOwner(b.owner, own) && b.quantity.gt(0));
 }
@@ -268,7 +268,7 @@ export function finishEntries(
     ...added("work", cost.work),
     ...added("overhead", cost.overhead),
     ...added("extra cost", cost.extra),
-    ...added("subcontractor's fee", cost.outside),
+    ...added("subcontractor's fee", cost.subcontractor),
     ...loss,
   ];
 }
@@ -279,10 +279,10 @@ function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal)
     sum(lines.filter((line) => services.has(line.line) === service).map((line) => line.cost));
   const overhead = roundMoney(finish.overhead.times(worked), MONEY_DECIMALS);
   const extra = shareNow(finish, finish.extra, worked);
-  const outside = shareNow(finish, finish.outside, worked);
-  const total = sum([of(false), of(true), overhead, extra, outside]);
+  const subcontractor = shareNow(finish, finish.subcontractor, worked);
+  const total = sum([of(false), of(true), overhead, extra, subcontractor]);
   const each = finish.good.gt(0) ? roundMoney(total.div(finish.good), MONEY_DECIMALS) : null;
-  return { parts: of(false), work: of(true), overhead, extra, outside, total, each };
+  return { parts: of(false), work: of(true), overhead, extra, subcontractor, total, each };
 }
 
 /** The share of a cost of the whole build that these units bear: units now ÷ units still open; the last finish takes the rest. */
@@ -296,7 +296,7 @@ function refuse(
   finish: Finish,
   lines: FinishedLine[],
   wanting: ReadonlySet<number>,
-  ready: readonly Takeable[],
+  ready: readonly PickableStock[],
 ): FinishPlan {
   const there = (item: number) =>
     sum(ready.filter((b) => b.item === item && !expired(b.expiry, finish.day)).map((b) => b.quantity));

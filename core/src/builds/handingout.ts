@@ -2,10 +2,10 @@ import type { Day, Decimal } from "../amounts/index.ts";
 import {
   type Movement,
   type Owner,
+  type PickableStock,
   quantityOf,
   type Spot,
-  type Takeable,
-  type Taken,
+  type StockPick,
   take,
 } from "../stock/index.ts";
 import { buildLine } from "./buildline.ts";
@@ -22,7 +22,7 @@ export interface HandOutLine {
 }
 
 export interface HandOut {
-  lines: { line: number; taken: Taken[] }[];
+  lines: { line: number; taken: StockPick[] }[];
   moves: Movement[];
   /** What the books lack; the rest is planned all the same. */
   shorts: PartShort[];
@@ -34,7 +34,7 @@ export interface HandOut {
  */
 export function planHandOut(
   lines: readonly HandOutLine[],
-  ready: readonly Takeable[],
+  ready: readonly PickableStock[],
   to: Spot & { owner: Owner },
   day: Day,
   purpose: "handed out" | "moved" = "handed out",

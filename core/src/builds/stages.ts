@@ -12,7 +12,7 @@ export const BUILD_STEPS = {
   queue: ["draft"],
   unqueue: ["queued"],
   handOut: WORKED_STAGES,
-  putBack: ["on the bench"],
+  returnToStock: ["on the bench"],
   finish: WORKED_STAGES,
   undo: [...WORKED_STAGES, "finished"],
   split: OPEN_STAGES,

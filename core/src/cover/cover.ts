@@ -266,7 +266,7 @@ function lastDay(
 const sooner = (a: Day | null, b: Day | null): Day | null => (a === null ? b : b === null || a < b ? a : b);
 
 /** A part wherever a demand takes it, and when it is needed there. */
-interface Taken {
+interface StockPick {
   demand: DemandCover;
   part: DemandPart;
   start: Day | null;
@@ -274,14 +274,14 @@ interface Taken {
 
 /** The parts on the demands' own lists; what the builds made first take of one of them is added to its row. */
 function partsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): PartCover[] {
-  const byItem = new Map<number, Taken[]>();
+  const byItem = new Map<number, StockPick[]>();
   for (const { parts } of demands) for (const { item } of parts) byItem.set(item, []);
   for (const demand of demands)
     for (const taken of takenBy(demand, demand)) byItem.get(taken.part.item)?.push(taken);
   return [...byItem].map(([item, taken]) => partCover(item, taken, supplyOf(item)));
 }
 
-function partCover(item: number, taken: readonly Taken[], { stock, incoming }: Supply): PartCover {
+function partCover(item: number, taken: readonly StockPick[], { stock, incoming }: Supply): PartCover {
   const freeQuantity = free(stock);
   const all = taken.map(({ part }) => part);
   const need = sum(all.map((part) => part.need));
@@ -315,7 +315,7 @@ function partCover(item: number, taken: readonly Taken[], { stock, incoming }: S
 }
 
 /** Every part that a demand takes, those of the builds made first for it among them. */
-function takenBy(demand: DemandCover, at: DemandCover): Taken[] {
+function takenBy(demand: DemandCover, at: DemandCover): StockPick[] {
   return at.parts.flatMap((part) => [
     { demand, part, start: at.startDay },
     ...(part.first ? takenBy(demand, part.first) : []),

@@ -421,15 +421,15 @@ describe("whatever is asked", () => {
         for (const item of PARTS) {
           const { stock, incoming } = supplyOf(shelf)(item);
           const parts = given(answer).filter((p) => p.item === item);
-          const isFree = stock.onHand.minus(stock.reserved);
-          expect(sum(parts.map((p) => p.fromFree)).lte(isFree.gt(0) ? isFree : ZERO)).toBe(true);
+          const freeQuantity = stock.onHand.minus(stock.reserved);
+          expect(sum(parts.map((p) => p.fromFree)).lte(freeQuantity.gt(0) ? freeQuantity : ZERO)).toBe(true);
           for (const { key, quantity } of incoming)
             expect(
               sum(parts.flatMap((p) => p.claims.filter((c) => c.key === key).map((c) => c.quantity))).lte(
                 quantity,
               ),
             ).toBe(true);
-          const gap = isFree.lt(0) && parts.length > 0 ? isFree.times(-1) : ZERO;
+          const gap = freeQuantity.lt(0) && parts.length > 0 ? freeQuantity.times(-1) : ZERO;
           const all = sum(parts.map((p) => p.fromFree.plus(p.shortNow)));
           expect(all.toFixed()).toBe(
             sum(parts.map((p) => p.need))

@@ -20,7 +20,7 @@ describe("checking lists", () => {
       unit,
       barcode: "",
       state: "active",
-      notCounted: false,
+      notStockTracked: false,
       cost: null,
       packs: [],
       hasStock: false,

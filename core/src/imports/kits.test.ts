@@ -13,7 +13,7 @@ describe("reading kits and supplier prices", () => {
       unit,
       barcode: "",
       state: "active",
-      notCounted: false,
+      notStockTracked: false,
       cost: null,
       packs: [],
       hasStock: false,

@@ -48,7 +48,7 @@ export function itemCells(item: Omit<ItemRow, "row">): Cells {
     maker_number: item.makerNumber,
     lot_pattern: item.lotPattern,
     state: item.state,
-    not_counted: yes(item.notCounted),
+    not_stock_tracked: yes(item.notStockTracked),
     notes: item.notes,
   };
 }

@@ -32,7 +32,7 @@ export interface ItemRow {
   makerNumber: string;
   lotPattern: string;
   state: ItemState;
-  notCounted: boolean;
+  notStockTracked: boolean;
   packs: readonly Pack[];
   notes: string;
 }
@@ -45,7 +45,7 @@ export interface KnownItem {
   unit: string;
   barcode: string;
   state: ItemState;
-  notCounted: boolean;
+  notStockTracked: boolean;
   cost: Rate | null;
   packs: readonly Pack[];
   /** Whether any movement of it is on the books. */
@@ -83,8 +83,8 @@ function checkItem(row: ItemRow, known: KnownItems, units: Units, report: Report
   if (!unit) report("unit", row.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
   if (row.tracking !== "none" && (row.kind === "service" || row.kind === "kit"))
     report("tracking", row.tracking, row.kind === "kit" ? "kit-no-tracking" : "service-no-tracking");
-  else if (row.tracking !== "none" && row.notCounted)
-    report("tracking", row.tracking, "not-counted-tracking");
+  else if (row.tracking !== "none" && row.notStockTracked)
+    report("tracking", row.tracking, "not-stock-tracked-tracking");
   else if (row.tracking === "serial" && unit && unit.decimals > 0)
     report("unit", row.unit, "serial-unit", { unit: unit.code });
   if (row.kind === "kit" && unit && unit.decimals > 0)
@@ -97,7 +97,7 @@ function checkItem(row: ItemRow, known: KnownItems, units: Units, report: Report
       report(field, row[field], "price-unit", { code: row.code, per: row[field] });
   const before = known.get(codeKey(row.code));
   if (!before?.inUse) return;
-  for (const field of ["kind", "unit", "tracking", "notCounted"] as const)
+  for (const field of ["kind", "unit", "tracking", "notStockTracked"] as const)
     if (row[field] !== before[field])
       report(field, String(row[field]), "in-use", {
         code: before.code,
@@ -106,7 +106,12 @@ function checkItem(row: ItemRow, known: KnownItems, units: Units, report: Report
       });
 }
 
-const FIELD_WORDS = { kind: "kind", unit: "unit", tracking: "tracking", notCounted: "counting" } as const;
+const FIELD_WORDS = {
+  kind: "kind",
+  unit: "unit",
+  tracking: "tracking",
+  notStockTracked: "counting",
+} as const;
 
 function checkPacks(packs: readonly Pack[], unit: Unit | undefined, report: Report): void {
   const names = packs.map((pack) => codeKey(pack.name));

@@ -8,7 +8,7 @@ describe("why an item cannot be chosen", () => {
     kind,
     hasList,
     state: "active" as const,
-    notCounted: false,
+    notStockTracked: false,
   });
   it("as a product: it is not built, or has no list yet", () => {
     expect(reasonNotSelectable("product", item("bought"))).toBe("not-built");
@@ -22,14 +22,14 @@ describe("why an item cannot be chosen", () => {
     expect(reasonNotSelectable("stock", item("service"))).toBe("not-stocked");
     expect(reasonNotSelectable("stock", item("bought"))).toBeNull();
     expect(reasonNotSelectable("stock", item("kit"))).toBe("not-stocked");
-    expect(reasonNotSelectable("stock", { ...item("bought"), notCounted: true })).toBe("not-stocked");
+    expect(reasonNotSelectable("stock", { ...item("bought"), notStockTracked: true })).toBe("not-stocked");
   });
   it("as a part or content: it is a kit; anywhere: it is archived", () => {
     expect(reasonNotSelectable("part", item("kit"))).toBe("part-is-kit");
     expect(reasonNotSelectable("content", item("kit"))).toBe("part-is-kit");
     expect(reasonNotSelectable("content", item("service"))).toBe("not-stocked");
     expect(reasonNotSelectable("part", { ...item("bought"), state: "archived" })).toBe("archived");
-    expect(reasonNotSelectable("part", { ...item("bought"), state: "running out" })).toBeNull();
+    expect(reasonNotSelectable("part", { ...item("bought"), state: "phasing out" })).toBeNull();
     expect(reasonNotSelectable("any", { ...item("bought"), state: "archived" })).toBeNull();
   });
 });
@@ -39,7 +39,7 @@ const item = (change: Partial<Choosable> = {}): Choosable => ({
   kind: "bought",
   hasList: false,
   state: "active",
-  notCounted: false,
+  notStockTracked: false,
   ...change,
 });
 
@@ -60,7 +60,7 @@ describe("why an item cannot be chosen for a check, for buying or for selling", 
     ["part", item({ kind: "kit" }), "part-is-kit"],
     ["part", item({ kind: "service" }), null],
     ["content", item({ kind: "service" }), "not-stocked"],
-    ["stock", item({ notCounted: true }), "not-stocked"],
+    ["stock", item({ notStockTracked: true }), "not-stocked"],
     ["any", item({ kind: "kit", state: "archived" }), null],
   ] as [Choosing, Choosable, string | null][])("for %s", (choosing, chosen, why) => {
     expect(reasonNotSelectable(choosing, chosen, 7)).toBe(why);

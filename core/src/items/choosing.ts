@@ -8,7 +8,7 @@ export interface Choosable {
   kind: ItemKind;
   hasList: boolean;
   state: ItemState;
-  notCounted: boolean;
+  notStockTracked: boolean;
 }
 
 /**

@@ -7,7 +7,7 @@ export const TRACKINGS = ["none", "lot", "serial"] as const;
 export type Tracking = (typeof TRACKINGS)[number];
 
 /** Running out: still used up, no longer bought. Archived: kept for what was, offered nowhere. */
-export const ITEM_STATES = ["active", "running out", "archived"] as const;
+export const ITEM_STATES = ["active", "phasing out", "archived"] as const;
 
 export type ItemState = (typeof ITEM_STATES)[number];
 
@@ -17,8 +17,8 @@ export const DRAWN_AT = ["pick", "finish"] as const;
 export type DrawnAt = (typeof DRAWN_AT)[number];
 
 /** Whether an item is kept on the books at all: work, kits and what is not counted never are. */
-export function isStocked(item: { kind: ItemKind; notCounted: boolean }): boolean {
-  return (item.kind === "bought" || item.kind === "built") && !item.notCounted;
+export function isStocked(item: { kind: ItemKind; notStockTracked: boolean }): boolean {
+  return (item.kind === "bought" || item.kind === "built") && !item.notStockTracked;
 }
 
 /** What an item may still lack for what it is used for. */

@@ -75,7 +75,7 @@ describe("what an item lacks", () => {
     });
   it("depends on what it is", () => {
     expect(item({})).toEqual(["cost", "supplier"]);
-    expect(item({ state: "running out", hasCost: true })).toEqual([]);
+    expect(item({ state: "phasing out", hasCost: true })).toEqual([]);
     expect(item({ kind: "built" })).toEqual(["list"]);
     expect(item({ kind: "built", hasList: true })).toEqual(["cost"]);
     expect(item({ kind: "kit" })).toEqual(["contents", "price"]);

@@ -20,8 +20,12 @@ export function setsAvailable(
   const perSet = new Map<number, Decimal>();
   for (const { item, quantity } of contents) perSet.set(item, (perSet.get(item) ?? ZERO).plus(quantity));
   const each = contents.map(({ item, stocked }) => {
-    const isFree = free(stockOf(item));
-    return !stocked ? null : isFree.lte(0) ? ZERO : divideDown(isFree, perSet.get(item) ?? ONE, 0);
+    const freeQuantity = free(stockOf(item));
+    return !stocked
+      ? null
+      : freeQuantity.lte(0)
+        ? ZERO
+        : divideDown(freeQuantity, perSet.get(item) ?? ONE, 0);
   });
   const limits = each.filter((sets) => sets !== null);
   const sets = contents.length === 0 ? ZERO : limits.length === 0 ? "no limit" : limits.reduce(min);

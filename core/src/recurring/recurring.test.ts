@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { decimal, weekday } from "../amounts/index.ts";
-import { nextStanding, standingDay, toBuildForTarget } from "./recurring.ts";
+import { nextRecurring, recurringDay, toBuildForTarget } from "./recurring.ts";
 
 describe("what is built again and again", () => {
   it("is built up to what is kept, at least a batch", () => {
@@ -22,12 +22,12 @@ describe("what is built again and again", () => {
     const rule = { weekdays: [1, 4], from: "2026-11-10" };
     // 2026-11-23 is a Monday.
     expect([weekday("2026-11-23"), weekday("2026-11-29")]).toEqual([1, 7]);
-    expect(standingDay(rule, null, "2026-11-23")).toBe("2026-11-23");
-    expect(standingDay(rule, "2026-11-23", "2026-11-25")).toBeNull();
-    expect(standingDay(rule, "2026-11-12", "2026-11-25")).toBe("2026-11-23");
-    expect(standingDay(rule, null, "2026-11-11")).toBeNull();
-    expect(standingDay({ ...rule, weekdays: [] }, null, "2026-11-25")).toBeNull();
-    expect([nextStanding(rule, "2026-11-23"), nextStanding(rule, "2026-11-01")]).toEqual([
+    expect(recurringDay(rule, null, "2026-11-23")).toBe("2026-11-23");
+    expect(recurringDay(rule, "2026-11-23", "2026-11-25")).toBeNull();
+    expect(recurringDay(rule, "2026-11-12", "2026-11-25")).toBe("2026-11-23");
+    expect(recurringDay(rule, null, "2026-11-11")).toBeNull();
+    expect(recurringDay({ ...rule, weekdays: [] }, null, "2026-11-25")).toBeNull();
+    expect([nextRecurring(rule, "2026-11-23"), nextRecurring(rule, "2026-11-01")]).toEqual([
       "2026-11-26",
       "2026-11-12",
     ]);

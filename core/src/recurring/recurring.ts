@@ -21,7 +21,7 @@ export function toBuildForTarget(
 }
 
 /** A build that is made again and again: on these weekdays (1 Monday … 7 Sunday), from a day on. */
-export interface StandingBuild {
+export interface RecurringBuild {
   weekdays: readonly number[];
   from: Day;
 }
@@ -30,7 +30,11 @@ export interface StandingBuild {
  * The day for which a standing build is to be made today: the latest of its days up to today that has none yet. Days
  * that passed while nobody looked are not made up for one by one. Null where there is none.
  */
-export function standingDay({ weekdays, from }: StandingBuild, lastMade: Day | null, today: Day): Day | null {
+export function recurringDay(
+  { weekdays, from }: RecurringBuild,
+  lastMade: Day | null,
+  today: Day,
+): Day | null {
   for (let day = today; daysBetween(day, today) < 7; day = addDays(day, -1)) {
     if (day < from || (lastMade !== null && day <= lastMade)) return null;
     if (weekdays.includes(weekday(day))) return day;
@@ -39,7 +43,7 @@ export function standingDay({ weekdays, from }: StandingBuild, lastMade: Day | n
 }
 
 /** The next of its days after today. */
-export function nextStanding({ weekdays, from }: StandingBuild, today: Day): Day | null {
+export function nextRecurring({ weekdays, from }: RecurringBuild, today: Day): Day | null {
   const first = from > today ? from : addDays(today, 1);
   for (let i = 0; i < 7; i++) {
     const day = addDays(first, i);

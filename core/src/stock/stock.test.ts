@@ -4,7 +4,7 @@ import { decimal, rateOf, SHIPPED_UNITS, sum, ZERO } from "../amounts/index.ts";
 import type { KnownItem } from "../items/index.ts";
 import { checkStock, type StockRow } from "./importing.ts";
 import { EMPTY_STOCK, type Movement, poolKey, post, type StockState } from "./posting.ts";
-import { type Takeable, take } from "./taking.ts";
+import { type PickableStock, take } from "./taking.ts";
 
 const shelf = { place: 1, bin: "01-A" };
 
@@ -104,7 +104,7 @@ describe("posting", () => {
 });
 
 describe("taking in the suggested order (docs/rules.md § 8)", () => {
-  const lot = (code: string, quantity: string, more: Partial<Takeable> = {}): Takeable => ({
+  const lot = (code: string, quantity: string, more: Partial<PickableStock> = {}): PickableStock => ({
     item: 1,
     lot: code,
     serial: "",
@@ -169,7 +169,7 @@ describe("checking stock that comes in", () => {
       cost: rateOf(decimal(2)),
       barcode: "",
       state: "active" as const,
-      notCounted: false,
+      notStockTracked: false,
       inUse: null,
       packs: [],
       hasStock: false,

@@ -10,7 +10,7 @@ import {
 } from "./posting.ts";
 
 /** Stock that lies ready to be taken, with what decides its turn. */
-export interface Takeable extends Balance {
+export interface PickableStock extends Balance {
   expiry: Day | null;
   /** The day on which this lot or serial first came in. */
   received: Day;
@@ -24,7 +24,7 @@ export function expired(expiry: Day | null, day: Day): boolean {
 }
 
 /** Suggested order (docs/rules.md § 8): earliest expiry, without expiry last, then earliest receipt, lot code, home bin, bin. */
-export function byTurn(a: Takeable, b: Takeable): number {
+export function byTurn(a: PickableStock, b: PickableStock): number {
   return (
     text(a.expiry ?? "9999", b.expiry ?? "9999") ||
     text(a.received, b.received) ||
@@ -36,13 +36,13 @@ export function byTurn(a: Takeable, b: Takeable): number {
   );
 }
 
-export interface Taken extends PoolKey {
+export interface StockPick extends PoolKey {
   from: Spot;
   quantity: Decimal;
 }
 
 /** What is taken of an item, and for whom. */
-export interface Taking {
+export interface PickRequest {
   item: number;
   quantity: Decimal;
   /** Lots or serials that the person chose, in their order; empty: the suggested order. */
@@ -56,11 +56,15 @@ export interface Taking {
  * and serials that were chosen, never from expired lots. What is taken is deducted in `left`, so that a second line of the same item
  * finds only the rest.
  */
-export function take(left: Takeable[], { item, quantity, only, store = null }: Taking, day: Day): Taken[] {
-  const taken: Taken[] = [];
+export function take(
+  left: PickableStock[],
+  { item, quantity, only, store = null }: PickRequest,
+  day: Day,
+): StockPick[] {
+  const taken: StockPick[] = [];
   let open = quantity;
-  const own = ({ place }: Takeable) => Number(place === store);
-  const chosen = ({ lot, serial }: Takeable) => only.indexOf(serial === "" ? lot : serial);
+  const own = ({ place }: PickableStock) => Number(place === store);
+  const chosen = ({ lot, serial }: PickableStock) => only.indexOf(serial === "" ? lot : serial);
   const ready = left
     .filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day))
     .filter((b) => only.length === 0 || chosen(b) >= 0)
@@ -83,7 +87,7 @@ export function take(left: Takeable[], { item, quantity, only, store = null }: T
 }
 
 /** What was taken in all. */
-export const quantityOf = (taken: readonly Taken[]): Decimal => sum(taken.map((t) => t.quantity));
+export const quantityOf = (taken: readonly StockPick[]): Decimal => sum(taken.map((t) => t.quantity));
 
 /** Where stock came from that lies with a build now, latest first. */
 export interface Source extends PoolKey {
@@ -95,7 +99,7 @@ export interface Source extends PoolKey {
  * The movements that return stock of a build to where it came from, the last handed out first. What has no known source
  * goes to `home`. `lineOf` gives the line of the build that an item was handed out for.
  */
-export function putBack(
+export function returnToStock(
   lying: readonly Balance[],
   sources: readonly Source[],
   home: (item: number) => Spot,
@@ -157,7 +161,7 @@ function text(a: string, b: string): number {
 }
 
 /** What lies ready once the counts are recorded. */
-export function withCounts(ready: readonly Takeable[], counts: readonly Counted[]): Takeable[] {
+export function withCounts(ready: readonly PickableStock[], counts: readonly Counted[]): PickableStock[] {
   const after = new Map(ready.map((balance) => [spotKey(balance), balance]));
   for (const { at, there, expiry, reason: _, unitCost: __, ...key } of counts) {
     const spot = spotKey({ ...key, ...at });

@@ -5,7 +5,7 @@ import {
   allocateStock,
   type BuildStage,
   type Day,
-  quantityFromWhole,
+  quantityFromScaled,
   type Standing,
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
@@ -198,6 +198,6 @@ export async function ordersOf(
       line,
       due,
       customer: { id: firm, code, name },
-      quantity: quantityFromWhole(quantity).toFixed(),
+      quantity: quantityFromScaled(quantity).toFixed(),
     }));
 }

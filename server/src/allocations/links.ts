@@ -1,5 +1,5 @@
 import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
-import { type Day, decimal, quantityFromWhole, quantityToWhole, unallocated } from "@yosegi/core";
+import { type Day, decimal, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
@@ -80,7 +80,7 @@ export async function linkableOrders(ctx: Reading, id: number) {
       number,
       due,
       customer: { id: firm, code, name },
-      open: quantityFromWhole(open).toFixed(),
+      open: quantityFromScaled(open).toFixed(),
     }));
 }
 
@@ -100,10 +100,10 @@ export async function linkOrder(
   if (left <= 0) throw refuse(build.number, "all of it is for orders already");
   if (ask.open <= 0) throw refuse(ask.number, "all it asks for is built already");
   const most = Math.min(left, ask.open);
-  const wanted = quantity === null ? most : quantityToWhole(decimal(quantity));
+  const wanted = quantity === null ? most : quantityToScaled(decimal(quantity));
   if (wanted > most)
     throw Refusal.at("quantity", "link-too-many", {
-      most: quantityFromWhole(most).toFixed(),
+      most: quantityFromScaled(most).toFixed(),
       unit: product.unit,
     });
   await writeLink(ctx, { build: id, line, quantity: wanted });

@@ -42,7 +42,7 @@ describe("parts handed out to a build", () => {
     expect(await line(id, "PIN-20")).toMatchObject({ bench: "0", open: "0.4" });
     expect(await stockValue()).toBe(value);
     const { item } = await line(id, "FRM-D");
-    const { lying } = await world.ok(routes.item, { params: { id: item.id } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item.id } });
     expect(lying).toContainEqual(expect.objectContaining({ store: "Bench", bin: "B-1", quantity: "40" }));
     expect(await world.audit()).toEqual([]);
   });
@@ -62,7 +62,7 @@ describe("parts handed out to a build", () => {
     expect(yards).toBe("Yard Y9-Z 3");
     expect(other).toMatch(/^(Yard|Front store) .* 1$/);
     await handOut(id);
-    const { lying } = await world.ok(routes.item, { params: { id: item } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item } });
     expect(lying.some((spot) => spot.bin === "Y9-Z" && spot.quantity !== "0")).toBe(false);
     expect(await world.audit()).toEqual([]);
   });
@@ -72,7 +72,7 @@ describe("parts handed out to a build", () => {
     // Dearer syrup comes in; what is on the bench keeps what it carried.
     const syrup = await world.idOf("SYR-72");
     const { item } = await line(id, "SYR-72");
-    const { lying } = await world.ok(routes.item, { params: { id: item.id } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item.id } });
     const [lot] = lying.filter((l) => l.lot === "HS-118");
     await world.ok(routes.receive, {
       body: {
@@ -124,11 +124,11 @@ describe("parts handed out to a build", () => {
     const free = await freeOf("SYR-72");
     await handOut(id);
     const { item } = await line(id, "SYR-72");
-    await world.ok(routes.putBack, { params: { id }, body: { day: TODAY } });
+    await world.ok(routes.returnToStock, { params: { id }, body: { day: TODAY } });
     expect(await sheetOf(id)).toMatchObject({ stage: "queued" });
     expect(await line(id, "SYR-72")).toMatchObject({ bench: "0", open: "249.9" });
     expect([await stockValue(), await freeOf("SYR-72")]).toEqual([value, free]);
-    const { lying } = await world.ok(routes.item, { params: { id: item.id } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item.id } });
     expect(lying.map((l) => l.store)).not.toContain("Bench");
     await handOut(id);
     await world.ok(routes.cancelBuild, { params: { id } });
@@ -138,7 +138,7 @@ describe("parts handed out to a build", () => {
   it("left over at the last finish go back to their bins; in a part finish they stay, or go back where asked", async () => {
     const id = await world.queued("FEED-12", "20");
     await handOut(id);
-    const part = { ...LOT, putBack: true };
+    const part = { ...LOT, returnToStock: true };
     await world.ok(routes.finishBuild, { params: { id }, body: finishOf("10", part) });
     expect(await line(id, "LBL-F")).toMatchObject({ bench: "0", open: "10" });
     await handOut(id);
@@ -170,11 +170,13 @@ describe("an outside workshop", () => {
     const norr = firms.find((f) => f.code === "NORR")?.id ?? 0;
     const id = await world.queued("FRM-A", "40");
     const sheet = await sheetOf(id);
-    const plan = { list: sheet.list?.id ?? null, options: [], due: null, note: "", outside: norr };
+    const plan = { list: sheet.list?.id ?? null, options: [], due: null, note: "", subcontractor: norr };
     await world.ok(routes.changeBuild, { params: { id }, body: { ...plan, quantity: "40" } });
     await handOut(id);
     expect(await line(id, "PIN-20")).toMatchObject({ bench: "0.4", open: "0" });
-    const { lying } = await world.ok(routes.item, { params: { id: (await line(id, "FRM-D")).item.id } });
+    const { stockByBin: lying } = await world.ok(routes.item, {
+      params: { id: (await line(id, "FRM-D")).item.id },
+    });
     expect(lying.map((l) => l.store)).toContain("Norrfold Joinery");
     const fee = {
       item: await world.idOf("LAB-O"),
@@ -189,7 +191,7 @@ describe("an outside workshop", () => {
     expect((await sheetOf(id)).fee).toMatchObject({ total: "50.00", orders: [{ number: "P-1" }] });
     await world.ok(routes.finishBuild, { params: { id }, body: finishOf("10", {}) });
     await world.ok(routes.finishBuild, { params: { id }, body: finishOf("30", {}) });
-    expect((await sheetOf(id)).finishes.map((f) => f.cost.outside)).toEqual(["12.5000", "37.5000"]);
+    expect((await sheetOf(id)).finishes.map((f) => f.cost.subcontractor)).toEqual(["12.5000", "37.5000"]);
     expect(await world.audit()).toEqual([]);
   });
 });

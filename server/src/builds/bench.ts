@@ -2,13 +2,13 @@ import { Refusal } from "@yosegi/contract";
 import {
   buildOwner,
   type Day,
+  heldByBuild,
   lineOfItem,
-  lyingWith,
   type Movement,
   planHandOut,
-  putBack,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
+  returnToStock,
   type Source,
   type Spot,
   sameOwner,
@@ -18,7 +18,7 @@ import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { loadUnits } from "../items/index.ts";
 import { loadBooks, record, workLocation } from "../ledger/index.ts";
-import { buildById, type KeptLine, keptLines, openOf, refuseStage } from "./rows.ts";
+import { buildById, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
@@ -37,7 +37,7 @@ export async function handOut(
   const build = await buildById(ctx, id);
   refuseStage(build, "handOut");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
-  const lines = await keptLines(ctx, id, await loadUnits(ctx));
+  const lines = await storedLines(ctx, id, await loadUnits(ctx));
   const drawn = lines.filter(
     (line) => line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.subcontractor_id !== null),
   );
@@ -83,7 +83,7 @@ export async function handOut(
 /** Puts everything that lies with a build back to where it came from; it is reserved again. */
 export async function putBackBuild(ctx: Writing, id: number, day: Day): Promise<void> {
   const build = await buildById(ctx, id);
-  refuseStage(build, "putBack");
+  refuseStage(build, "returnToStock");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
   await putAllBack(ctx, build, day);
   await ctx.model(BUILD).update({ stage: "queued", bench_by: null, bench_at: null }, { where: { id } });
@@ -91,15 +91,15 @@ export async function putBackBuild(ctx: Writing, id: number, day: Day): Promise<
 
 /** The movements and figures of putting back; nothing where nothing lies there. */
 export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): Promise<void> {
-  const lines = await keptLines(ctx, build.id, await loadUnits(ctx));
+  const lines = await storedLines(ctx, build.id, await loadUnits(ctx));
   const { stock } = await loadBooks(
     ctx,
     lines.map((line) => line.item),
   );
-  const lying = lyingWith(build.id, stock);
+  const lying = heldByBuild(build.id, stock);
   if (lying.length === 0) return;
   const lineOf = lineOfItem(build.id, lines);
-  const movements = putBack(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
+  const movements = returnToStock(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
   await record(ctx, {
     kind: "return to stock",
     document: build.number,
@@ -115,16 +115,16 @@ export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): 
 export async function writeBench(
   ctx: Writing,
   build: BuildTableRow,
-  lines: readonly KeptLine[],
-  benchOf: (line: KeptLine) => KeptLine["bench"],
+  lines: readonly StoredLine[],
+  benchOf: (line: StoredLine) => StoredLine["bench"],
 ): Promise<void> {
   const rows = lines.map((line) => {
     const bench = benchOf(line);
     return {
       build_id: build.id,
       line: line.line,
-      bench: quantityToWhole(bench),
-      open: quantityToWhole(openOf(build, line, bench)),
+      bench: quantityToScaled(bench),
+      open: quantityToScaled(openOf(build, line, bench)),
     };
   });
   await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
@@ -151,7 +151,7 @@ export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Sou
   return rows.map(({ place, bin, quantity, ...key }) => ({
     ...key,
     from: { place, bin },
-    quantity: quantityFromWhole(quantity),
+    quantity: quantityFromScaled(quantity),
   }));
 }
 
@@ -177,9 +177,9 @@ export async function moveBench(
   ctx: Writing,
   from: BuildTableRow,
   to: BuildTableRow,
-  wanted: ReadonlyMap<number, KeptLine["bench"]>,
-): Promise<Map<number, KeptLine["bench"]>> {
-  const lines = await keptLines(ctx, from.id, await loadUnits(ctx));
+  wanted: ReadonlyMap<number, StoredLine["bench"]>,
+): Promise<Map<number, StoredLine["bench"]>> {
+  const lines = await storedLines(ctx, from.id, await loadUnits(ctx));
   const { bench } = await loadBooks(
     ctx,
     lines.map((line) => line.item),

@@ -78,7 +78,7 @@ describe("a build from draft to stock", () => {
       work: "16.0000",
       overhead: "3.0000",
       extra: "0.0000",
-      outside: "0.0000",
+      subcontractor: "0.0000",
       total: "411.7600",
       each: "21.6716",
     });
@@ -98,7 +98,9 @@ describe("a build from draft to stock", () => {
     expect(build).toMatchObject({ stage: "finished", good: "19", rejected: "1" });
     const sheet = await world.ok(routes.item, { params: { id: product } });
     expect([sheet.onHand, sheet.value, sheet.unitCost]).toEqual(["19", "411.7600", "21.6716"]);
-    expect(sheet.lying).toMatchObject([{ lot: "AF-02", expiry: "2027-09-30", bin: "04-C", quantity: "19" }]);
+    expect(sheet.stockByBin).toMatchObject([
+      { lot: "AF-02", expiry: "2027-09-30", bin: "04-C", quantity: "19" },
+    ]);
     const { movements } = await world.ok(routes.movements, { query: { document: "B-1" } });
     const out = sum(movements.filter((m) => m.to === "").map((m) => decimal(m.value)));
     expect(out.toFixed(4)).toBe("392.7600");
@@ -360,11 +362,11 @@ describe("the list of builds", () => {
       body: { quantity: "1", due: null, note: "" },
     });
     expect(await order()).toEqual(["B-3", "B-2", "B-1", "B-4", "B-5"]);
-    const found = async (query: object) =>
+    const found = async (query: Record<string, string | number>) =>
       (await world.ok(routes.builds, { query })).builds.map((b) => b.number);
-    expect(await found({ open: true, until: "2026-11-30" })).toEqual(["B-3"]);
+    expect(await found({ open: "true", until: "2026-11-30" })).toEqual(["B-3"]);
     expect(await found({ from: "2026-11-21", search: "feed b-" })).toEqual(["B-2"]);
-    expect(await found({ open: true, undated: true })).toEqual(["B-1", "B-4"]);
+    expect(await found({ open: "true", undated: "true" })).toEqual(["B-1", "B-4"]);
   });
   it("serves builds in turn and says what each waits for", async () => {
     const world = await demoWorld();

@@ -4,12 +4,12 @@ import {
   decimal,
   type FullLine,
   lineNeed,
-  moneyFromWhole,
+  moneyFromScaled,
   needUnit,
   ONE,
   type PartsList,
   type Progress,
-  quantityFromWhole,
+  quantityFromScaled,
   startDay,
   startFor,
   withOptions,
@@ -19,7 +19,7 @@ import { asJson, type Reading } from "../db/index.ts";
 import type { ItemTableRow } from "../items/index.ts";
 import { itemById, itemsById, loadUnits, unitNamed } from "../items/index.ts";
 import { inForce, loadRevisions } from "../lists/index.ts";
-import { buildsById, doneOf, type KeptLine, keptLines, linesOfBuilds } from "./rows.ts";
+import { buildsById, doneOf, linesOfBuilds, type StoredLine, storedLines } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 
 // What a build is made of is asked here, by its sheet, by the step that queues it, and by the check alike.
@@ -141,8 +141,8 @@ async function asBuiltLists(
     const taken: PartsList<ContentLine> = {
       makes,
       usual: makes,
-      overhead: moneyFromWhole(source.overhead ?? 0),
-      extra: moneyFromWhole(source.extra),
+      overhead: moneyFromScaled(source.overhead ?? 0),
+      extra: moneyFromScaled(source.extra),
       yield: decimal(100),
       decimals: unitNamed(units, product.unit).decimals,
       lines: lines.map((line) => ({
@@ -167,7 +167,7 @@ async function asBuiltLists(
 export async function contentsOf(
   ctx: Reading,
   builds: readonly BuildTableRow[],
-): Promise<Map<number, { list: ChosenList | null; lines: KeptLine[] }>> {
+): Promise<Map<number, { list: ChosenList | null; lines: StoredLine[] }>> {
   const products = await itemsById(
     ctx,
     builds.map((build) => build.product_id),
@@ -196,14 +196,14 @@ export async function contentsOf(
 }
 
 /** What a draft would take by a list. */
-function draftLines(build: BuildTableRow, list: ChosenList["taken"]): KeptLine[] {
-  const quantity = startFor(list, quantityFromWhole(build.wanted));
+function draftLines(build: BuildTableRow, list: ChosenList["taken"]): StoredLine[] {
+  const quantity = startFor(list, quantityFromScaled(build.wanted));
   return list.lines.map((line, i) => ({
     ...line,
     line: i + 1,
     need: lineNeed(line, list.makes, quantity),
     used: ZERO,
-    wasted: ZERO,
+    scrapped: ZERO,
     open: ZERO,
     bench: ZERO,
     listLine: null,
@@ -216,32 +216,32 @@ function draftLines(build: BuildTableRow, list: ChosenList["taken"]): KeptLine[]
 export async function keptContent(
   ctx: Reading,
   build: BuildTableRow,
-): Promise<{ list: PartsList<KeptLine>; progress: Progress }> {
+): Promise<{ list: PartsList<StoredLine>; progress: Progress }> {
   const { makes, revision_id } = build;
   if (makes === null) throw new Error(`${build.number} keeps no list of its own`);
   const units = await loadUnits(ctx);
   const product = await itemById(ctx, build.product_id);
   const revision =
     revision_id === null ? undefined : (await loadRevisions(ctx, [revision_id])).get(revision_id);
-  const lines = await keptLines(ctx, build.id, units);
+  const lines = await storedLines(ctx, build.id, units);
   const bench = new Map(lines.map((line) => [line.line, line.bench]));
   const begun = doneOf(build).gt(0);
   // What is taken in full, and what came in at a finish, asks for nothing more.
   const left = lines.filter((line) => (line.stocked ? line.open.gt(0) : !(begun && line.oncePerBuild)));
   return {
     list: {
-      makes: quantityFromWhole(makes),
+      makes: quantityFromScaled(makes),
       usual: ONE,
-      overhead: moneyFromWhole(build.overhead ?? 0),
-      extra: moneyFromWhole(build.extra),
+      overhead: moneyFromScaled(build.overhead ?? 0),
+      extra: moneyFromScaled(build.extra),
       yield: revision?.yield ?? decimal(100),
       decimals: unitNamed(units, product.unit).decimals,
       lines: left,
     },
     progress: {
-      units: quantityFromWhole(build.quantity),
+      units: quantityFromScaled(build.quantity),
       done: doneOf(build),
-      benchOf: (line) => bench.get((line as KeptLine).line) ?? ZERO,
+      benchOf: (line) => bench.get((line as StoredLine).line) ?? ZERO,
     },
   };
 }

@@ -23,18 +23,18 @@ const onHand = async (code: string) => {
 };
 
 describe("what was really used", () => {
-  it("may be wasted, with a reason, and is told with the finish", async () => {
+  it("may be scrapped, with a reason, and is told with the finish", async () => {
     const id = await world.queued("FEED-12", "8");
-    const lines = (change: object) => ({ ...LOT, lines: [usedOf(4, "12", { wasted: "3", ...change })] });
+    const lines = (change: object) => ({ ...LOT, lines: [usedOf(4, "12", { scrapped: "3", ...change })] });
     expect(fieldsOf((await finish(id, finishOf("8", lines({})))).error)).toEqual([
       "lines.0.reason waste-reason",
     ]);
-    const tooMuch = await finish(id, finishOf("8", lines({ wasted: "13", reason: "torn" })));
-    expect(fieldsOf(tooMuch.error)).toEqual(["lines.0.wasted wasted-too-much"]);
+    const tooMuch = await finish(id, finishOf("8", lines({ scrapped: "13", reason: "torn" })));
+    expect(fieldsOf(tooMuch.error)).toEqual(["lines.0.scrapped scrapped-too-much"]);
     expect((await finish(id, finishOf("8", lines({ reason: "torn" })))).status).toBe(200);
     const sheet = await sheetOf(id);
-    expect(sheet.lines[3]).toMatchObject({ used: "12", wasted: "3" });
-    expect(sheet.finishes[0]?.lines[3]).toMatchObject({ used: "12", wasted: "3", reason: "torn" });
+    expect(sheet.lines[3]).toMatchObject({ used: "12", scrapped: "3" });
+    expect(sheet.finishes[0]?.lines[3]).toMatchObject({ used: "12", scrapped: "3", reason: "torn" });
   });
   it("may be a part that is not on the list, or a substitute for one that is", async () => {
     const id = await world.queued("FEED-12", "8");
@@ -113,7 +113,7 @@ describe("too little on the books", () => {
     const short = await finish(id, body);
     expect([short.status, short.error.largest]).toEqual([409, "31"]);
     const { item } = (await sheetOf(id)).lines.find((l) => l.item.code === "LBL-F") ?? { item: { id: 0 } };
-    const lying = (await world.ok(routes.item, { params: { id: item.id } })).lying[0];
+    const lying = (await world.ok(routes.item, { params: { id: item.id } })).stockByBin[0];
     const count = {
       item: item.id,
       store: lying?.store ?? "",
@@ -168,7 +168,7 @@ describe("too little on the books", () => {
   it("counts less than the books say, too: what is not there cannot be used", async () => {
     const id = await world.queued("FEED-12", "8");
     const item = await world.idOf("CAN-12");
-    const { lying } = await world.ok(routes.item, { params: { id: item } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item } });
     const counts = lying.map(({ store, bin }) => ({
       item,
       store,

@@ -20,8 +20,8 @@ const finish = (id: number, good: string, change: object = {}) =>
 const handOut = (id: number) =>
   world.call(routes.handOut, { params: { id }, body: { day: TODAY, some: true } });
 
-async function outside(quantity: string, supplier: number): Promise<number> {
-  const body = { ...PLAIN_BUILD, product: await world.idOf("FEED-12"), quantity, outside: supplier };
+async function subcontracted(quantity: string, supplier: number): Promise<number> {
+  const body = { ...PLAIN_BUILD, product: await world.idOf("FEED-12"), quantity, subcontractor: supplier };
   const { id } = await world.ok(routes.newBuild, { body });
   await world.ok(routes.queueBuild, { params: { id } });
   return id;
@@ -33,10 +33,10 @@ describe("an outside workshop", () => {
     const firm = await world.ok(routes.firm, { params: { id } });
     const rename = (name: string) => world.ok(routes.changeFirm, { params: { id }, body: { ...firm, name } });
     await rename("Front store");
-    expect((await handOut(await outside("8", id))).status).toBe(200);
-    expect((await handOut(await outside("8", id))).status).toBe(200);
+    expect((await handOut(await subcontracted("8", id))).status).toBe(200);
+    expect((await handOut(await subcontracted("8", id))).status).toBe(200);
     await rename("Norrfold outside");
-    const third = await outside("8", id);
+    const third = await subcontracted("8", id);
     expect((await handOut(third)).status).toBe(200);
     const places = await world.store.db.query(
       "SELECT COUNT(*) AS n FROM location WHERE kind = 'subcontractor'",
@@ -47,7 +47,7 @@ describe("an outside workshop", () => {
   });
   it("is paid for the jobs that came, not for those that were cancelled", async () => {
     const supplier = await firmId(world, "supplier", "NORR");
-    const id = await outside("8", supplier);
+    const id = await subcontracted("8", supplier);
     const work = await world.idOf("LAB-O");
     const lines = [
       { item: work, supplier, quantity: "10", price: "25", for: [{ build: id, quantity: "10" }] },
@@ -66,16 +66,16 @@ describe("an outside workshop", () => {
     const id = await firmId(world, "supplier", "NORR");
     const firm = await world.ok(routes.firm, { params: { id } });
     await world.ok(routes.changeFirm, { params: { id }, body: { ...firm, archived: true } });
-    const body = { ...PLAIN_BUILD, product: await world.idOf("FEED-12"), quantity: "8", outside: id };
+    const body = { ...PLAIN_BUILD, product: await world.idOf("FEED-12"), quantity: "8", subcontractor: id };
     const made = await world.call(routes.newBuild, { body });
-    expect(fieldsOf(made.error)).toEqual(["outside firm-archived"]);
+    expect(fieldsOf(made.error)).toEqual(["subcontractor firm-archived"]);
   });
 });
 
 describe("a finish", () => {
   it("of a product that is not counted puts nothing into stock", async () => {
     await takeIn(world, await newItem(world, "RAGS"), "100");
-    const product = await newItem(world, "WIPES", { kind: "built", cost: null, notCounted: true });
+    const product = await newItem(world, "WIPES", { kind: "built", cost: null, notStockTracked: true });
     await writeList(world, product, [{ part: "RAGS", quantity: "2" }]);
     const id = await world.queued("WIPES", "5");
     expect((await finish(id, "5", { lot: "", expiry: null })).status).toBe(200);
@@ -87,7 +87,7 @@ describe("a finish", () => {
   it("in part that puts everything back leaves nothing on the bench, and the stage says so", async () => {
     const id = await world.queued("FEED-12", "16");
     await handOut(id);
-    expect((await finish(id, "8", { putBack: true })).status).toBe(200);
+    expect((await finish(id, "8", { returnToStock: true })).status).toBe(200);
     const sheet = await sheetOf(id);
     expect([sheet.stage, sheet.lines.every((line) => line.bench === "0")]).toEqual(["queued", true]);
   });

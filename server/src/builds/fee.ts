@@ -1,5 +1,5 @@
-import { type Decimal, MONEY_DECIMALS, quantityFromWhole, roundMoney, sum, valueAt } from "@yosegi/core";
-import { type Reading, rateFromWhole } from "../db/index.ts";
+import { type Decimal, MONEY_DECIMALS, quantityFromScaled, roundMoney, sum, valueAt } from "@yosegi/core";
+import { type Reading, rateFromScaled } from "../db/index.ts";
 import type { BuildTableRow } from "./tables.ts";
 
 export interface Fee {
@@ -31,7 +31,7 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
     { build: build.id, supplier: build.subcontractor_id },
   );
   const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {
-    const whole = valueAt(quantityFromWhole(charged), rateFromWhole(price, per), ctx.currencyDecimals);
+    const whole = valueAt(quantityFromScaled(charged), rateFromScaled(price, per), ctx.currencyDecimals);
     return { id, number, total: roundMoney(whole.times(share).div(quantity), MONEY_DECIMALS) };
   });
   return { total: sum(orders.map((order) => order.total)), orders };

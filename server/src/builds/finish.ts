@@ -7,9 +7,9 @@ import {
   finishEntries,
   MONEY_DECIMALS,
   type Movement,
-  moneyToWhole,
+  moneyToScaled,
   ONE,
-  quantityToWhole,
+  quantityToScaled,
   split,
   sum,
   ZERO,
@@ -18,7 +18,7 @@ import { firstOf, groupBy, together, type Writing } from "../db/index.ts";
 import { ensureBins, record, storeWithBin } from "../ledger/index.ts";
 import { checkNumbers, partsOfUnits } from "./numbers.ts";
 import { lineAfter, type Planned, planOf } from "./planning.ts";
-import type { FinishedProduct, KeptLine } from "./rows.ts";
+import type { FinishedProduct, StoredLine } from "./rows.ts";
 import { notEnough } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD_LINE, FINISH, FINISH_LINE, FINISH_WORK, SERIAL_PART } from "./tables.ts";
@@ -75,7 +75,7 @@ function checkReasons(body: FinishBody): void {
     ["extra", body.extra],
   ] as const)
     for (const [i, entry] of entries.entries())
-      if (decimal(entry.wasted).gt(0) && entry.reason === "")
+      if (decimal(entry.scrapped).gt(0) && entry.reason === "")
         throw Refusal.at(`${list}.${i}.reason`, "waste-reason");
 }
 
@@ -120,18 +120,18 @@ async function writeFinish(
     {
       build_id: build.id,
       posting_id: posting,
-      good: quantityToWhole(finish.good),
-      rejected: quantityToWhole(finish.rejected),
+      good: quantityToScaled(finish.good),
+      rejected: quantityToScaled(finish.rejected),
       location_id: place,
       bin: body.bin,
       lot: finish.good.gt(0) ? body.lot : "",
       expiry: finish.good.gt(0) ? body.expiry : null,
-      parts: moneyToWhole(cost.parts),
-      work: moneyToWhole(cost.work),
-      overhead: moneyToWhole(cost.overhead),
-      extra: moneyToWhole(cost.extra),
-      fee: moneyToWhole(cost.outside),
-      total: moneyToWhole(cost.total),
+      parts: moneyToScaled(cost.parts),
+      work: moneyToScaled(cost.work),
+      overhead: moneyToScaled(cost.overhead),
+      extra: moneyToScaled(cost.extra),
+      fee: moneyToScaled(cost.subcontractor),
+      total: moneyToScaled(cost.total),
       stage_before: build.stage,
     },
   ]);
@@ -142,13 +142,13 @@ async function writeFinish(
     plan.lines.map((line, i) => ({
       finish_id: id,
       line: line.line,
-      planned: quantityToWhole(line.planned),
-      used: quantityToWhole(line.used),
-      cost: moneyToWhole(line.cost),
-      difference_cost: moneyToWhole(line.differenceCost),
-      scrapped: quantityToWhole(line.wasted),
-      from_bench: quantityToWhole(line.fromBench),
-      returned: quantityToWhole(line.back),
+      planned: quantityToScaled(line.planned),
+      used: quantityToScaled(line.used),
+      cost: moneyToScaled(line.cost),
+      difference_cost: moneyToScaled(line.differenceCost),
+      scrapped: quantityToScaled(line.scrapped),
+      from_bench: quantityToScaled(line.fromBench),
+      returned: quantityToScaled(line.back),
       reason: reasons.get(line.line) ?? body.extra[i - own]?.reason ?? "",
     })),
   );
@@ -166,7 +166,7 @@ async function writeWork(ctx: Writing, finish: number, { work }: FinishBody): Pr
         finish_id: finish,
         line,
         person_id: person,
-        quantity: quantityToWhole(sum(same.map((w) => decimal(w.quantity)))),
+        quantity: quantityToScaled(sum(same.map((w) => decimal(w.quantity)))),
       };
     }),
   );
@@ -205,10 +205,10 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
     return {
       build_id: build.id,
       line: line.line,
-      used: quantityToWhole(line.used.plus(booked.used)),
-      open: quantityToWhole(after.open),
-      scrapped: quantityToWhole(line.wasted.plus(booked.wasted)),
-      bench: quantityToWhole(after.bench),
+      used: quantityToScaled(line.used.plus(booked.used)),
+      open: quantityToScaled(after.open),
+      scrapped: quantityToScaled(line.scrapped.plus(booked.scrapped)),
+      bench: quantityToScaled(after.bench),
     };
   });
   const lineRows = ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
@@ -217,8 +217,8 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
       WHERE id = $id`,
     {
       id: build.id,
-      good: quantityToWhole(finish.good),
-      rejected: quantityToWhole(finish.rejected),
+      good: quantityToScaled(finish.good),
+      rejected: quantityToScaled(finish.rejected),
       ...(ends
         ? { stage: "finished", by: ctx.person.id, at: ctx.moment }
         : { stage: benched ? "on the bench" : "queued", by: null, at: null }),
@@ -228,7 +228,7 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
 }
 
 /** Keeps the lines that a finish added, so that what they took is told with the rest. */
-async function addLines(ctx: Writing, build: BuildTableRow, added: readonly KeptLine[]): Promise<void> {
+async function addLines(ctx: Writing, build: BuildTableRow, added: readonly StoredLine[]): Promise<void> {
   await ctx.sql.insert(
     BUILD_LINE,
     added.map((line) => ({

@@ -1,5 +1,5 @@
 import type { FinishRecord } from "@yosegi/contract";
-import { moneyFromWhole, quantityFromWhole } from "@yosegi/core";
+import { moneyFromScaled, quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 
 interface FinishTableRow {
@@ -19,7 +19,7 @@ interface FinishTableRow {
   work: number;
   overhead: number;
   extra: number;
-  outside: number;
+  subcontractor: number;
   total: number;
   undone_by: string | null;
   undone_at: string | null;
@@ -29,7 +29,7 @@ interface FinishTableRow {
 export async function finishes(ctx: Reading, build: number): Promise<FinishRecord[]> {
   const rows = await ctx.sql.all<FinishTableRow>(
     `SELECT f.id, f.posting_id AS posting, o.moment, o.day, n.name AS person, o.reason, f.good, f.rejected, f.lot, f.expiry,
-            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.fee AS outside, f.total, u.name AS undone_by, f.undone_at
+            p.name AS store, f.bin, f.parts, f.work, f.overhead, f.extra, f.fee AS subcontractor, f.total, u.name AS undone_by, f.undone_at
        FROM finish f JOIN posting_head o ON o.id = f.posting_id JOIN person_name n ON n.id = o.person_id
        JOIN location_head p ON p.id = f.location_id LEFT JOIN person_name u ON u.id = f.undone_by WHERE f.build_id = $build ORDER BY f.id`,
     { build },
@@ -41,13 +41,13 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
     used: number;
     cost: number;
     difference_cost: number;
-    wasted: number;
+    scrapped: number;
     from_bench: number;
     back: number;
     reason: string;
     item: number;
   }>(
-    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost, l.scrapped AS wasted, l.from_bench, l.returned AS back, l.reason,
+    `SELECT l.finish_id AS finish, l.line, l.planned, l.used, l.cost, l.difference_cost, l.scrapped AS scrapped, l.from_bench, l.returned AS back, l.reason,
             b.item_id AS item
        FROM finish f JOIN finish_line l ON l.finish_id = f.id JOIN build_line b ON b.build_id = f.build_id AND b.line = l.line
       WHERE f.build_id = $build ORDER BY l.finish_id, l.line`,
@@ -84,15 +84,15 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
       WHERE f.build_id = $build ORDER BY m.id`,
     { build },
   );
-  const money = (whole: number) => moneyFromWhole(whole).toFixed(4);
+  const money = (whole: number) => moneyFromScaled(whole).toFixed(4);
   return rows.map((row) => ({
     id: row.id,
     moment: row.moment,
     day: row.day,
     person: row.person,
     reason: row.reason,
-    good: quantityFromWhole(row.good).toFixed(),
-    rejected: quantityFromWhole(row.rejected).toFixed(),
+    good: quantityFromScaled(row.good).toFixed(),
+    rejected: quantityFromScaled(row.rejected).toFixed(),
     lot: row.lot,
     expiry: row.expiry,
     store: row.store,
@@ -103,12 +103,12 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
       .map((line) => ({
         line: line.line,
         item: line.item,
-        planned: quantityFromWhole(line.planned).toFixed(),
-        used: quantityFromWhole(line.used).toFixed(),
-        wasted: quantityFromWhole(line.wasted).toFixed(),
-        difference: quantityFromWhole(line.used - line.planned).toFixed(),
-        fromBench: quantityFromWhole(line.from_bench).toFixed(),
-        back: quantityFromWhole(line.back).toFixed(),
+        planned: quantityFromScaled(line.planned).toFixed(),
+        used: quantityFromScaled(line.used).toFixed(),
+        scrapped: quantityFromScaled(line.scrapped).toFixed(),
+        difference: quantityFromScaled(line.used - line.planned).toFixed(),
+        fromBench: quantityFromScaled(line.from_bench).toFixed(),
+        back: quantityFromScaled(line.back).toFixed(),
         reason: line.reason,
         cost: money(line.cost),
         differenceCost: money(line.difference_cost),
@@ -118,7 +118,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
       .map(({ line, person, quantity }) => ({
         line,
         person,
-        quantity: quantityFromWhole(quantity).toFixed(),
+        quantity: quantityFromScaled(quantity).toFixed(),
       })),
     counts: counts
       .filter((count) => count.posting === row.posting)
@@ -126,7 +126,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
         item,
         unit,
         reason,
-        difference: quantityFromWhole(up === 1 ? quantity : -quantity).toFixed(),
+        difference: quantityFromScaled(up === 1 ? quantity : -quantity).toFixed(),
       })),
     serialParts: serialParts
       .filter((entry) => entry.finish === row.id)
@@ -137,7 +137,7 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
       work: money(row.work),
       overhead: money(row.overhead),
       extra: money(row.extra),
-      outside: money(row.outside),
+      subcontractor: money(row.subcontractor),
       total: money(row.total),
       each: row.good === 0 ? null : eachOf(row),
     },
@@ -145,5 +145,5 @@ export async function finishes(ctx: Reading, build: number): Promise<FinishRecor
 }
 
 function eachOf(row: FinishTableRow): string {
-  return moneyFromWhole(row.total).div(quantityFromWhole(row.good)).toFixed(4);
+  return moneyFromScaled(row.total).div(quantityFromScaled(row.good)).toFixed(4);
 }

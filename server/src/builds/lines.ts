@@ -1,29 +1,29 @@
-import { type Decimal, quantityToWhole } from "@yosegi/core";
+import { type Decimal, quantityToScaled } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
-import type { KeptLine } from "./rows.ts";
+import type { StoredLine } from "./rows.ts";
 import { BUILD_LINE } from "./tables.ts";
 
 /** What is written of a line when a build takes it over. */
 type Content = Pick<
-  KeptLine,
+  StoredLine,
   "item" | "quantity" | "unit" | "waste" | "oncePerBuild" | "drawnAt" | "store" | "note" | "listLine"
 >;
 
 /** The columns of a line as a build keeps it. */
-export const keptColumns = (
+export const storedColumns = (
   line: Content,
   figures: { line: number; need: Decimal; open: Decimal; bench: Decimal },
 ) => ({
   line: figures.line,
   item_id: line.item,
-  quantity: quantityToWhole(line.quantity),
+  quantity: quantityToScaled(line.quantity),
   unit: line.unit.code,
-  waste: quantityToWhole(line.waste),
+  waste: quantityToScaled(line.waste),
   once: line.oncePerBuild ? 1 : 0,
-  need: quantityToWhole(figures.need),
+  need: quantityToScaled(figures.need),
   used: 0,
-  open: quantityToWhole(figures.open),
-  bench: quantityToWhole(figures.bench),
+  open: quantityToScaled(figures.open),
+  bench: quantityToScaled(figures.bench),
   drawn_at: line.drawnAt,
   location_id: line.store,
   note: line.note,
@@ -31,10 +31,10 @@ export const keptColumns = (
 });
 
 /** Writes the lines that a build keeps from now on. */
-export async function insertKept(
+export async function insertStored(
   ctx: Writing,
   build: number,
-  rows: readonly ReturnType<typeof keptColumns>[],
+  rows: readonly ReturnType<typeof storedColumns>[],
 ): Promise<void> {
   await ctx.sql.insert(
     BUILD_LINE,

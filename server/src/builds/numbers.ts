@@ -85,7 +85,7 @@ export function partsOfUnits(
   }
   const rest = taken.filter((t) => !told.has(key(t.item, t.part)));
   const dealt = [...new Set(rest.map((t) => t.item))].flatMap((item) => {
-    const scrapped = sum(lines.filter((line) => line.item === item).map((line) => line.wasted)).toNumber();
+    const scrapped = sum(lines.filter((line) => line.item === item).map((line) => line.scrapped)).toNumber();
     const built = taken.filter((t) => t.item === item).length - scrapped;
     const own = rest.filter((t) => t.item === item);
     const each = Math.ceil(built / good.plus(rejected).toNumber());

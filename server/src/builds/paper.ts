@@ -1,5 +1,5 @@
 import { type BuildRow, type BuildSheet, Refusal } from "@yosegi/contract";
-import { decimal, quantityFromWhole } from "@yosegi/core";
+import { decimal, quantityFromScaled } from "@yosegi/core";
 import type { Content, TableCell } from "pdfmake/interfaces.js";
 import { asJson, type Reading } from "../db/index.ts";
 import { imageAddresses } from "../files/index.ts";
@@ -49,7 +49,7 @@ async function paperSheets(ctx: Reading, ids: readonly number[]): Promise<PaperS
       ...parts(build),
       row,
       note: build.note,
-      open: quantityFromWhole(build.quantity).minus(doneOf(build)).toFixed(),
+      open: quantityFromScaled(build.quantity).minus(doneOf(build)).toFixed(),
       picture: picture(build.product_id),
     };
   });
@@ -68,7 +68,7 @@ function page(ctx: Reading, { row: build, ...sheet }: PaperSheet, breaks: boolea
     ["Due", build.due ?? ""],
     ["Begin by", build.start ?? ""],
     ["For", forWhom(build)],
-    ["Done by", build.outside?.name ?? build.assigned?.name ?? ""],
+    ["Done by", build.subcontractor?.name ?? build.assigned?.name ?? ""],
     ["To", [sheet.store, sheet.bin].filter(Boolean).join(" ")],
     ["Cost tag", build.costTag],
     ["Parts list", list ? `${list.name}, revision ${list.revision}` : ""],

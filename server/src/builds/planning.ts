@@ -11,11 +11,11 @@ import {
   type FinishPlan,
   free,
   max,
-  moneyFromWhole,
+  moneyFromScaled,
   needUnit,
   type Problem,
   planFinish,
-  quantityFromWhole,
+  quantityFromScaled,
   type Rate,
   rateOf,
   reporter,
@@ -38,10 +38,10 @@ import {
   buildWithProduct,
   doneOf,
   type FinishedProduct,
-  type KeptLine,
-  keptLines,
   openOf,
   refuseStage,
+  type StoredLine,
+  storedLines,
 } from "./rows.ts";
 import { shortsOf } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
@@ -52,7 +52,7 @@ export interface Planned {
   build: BuildTableRow;
   product: FinishedProduct;
   /** The build's own lines, then those that this finish adds. */
-  lines: KeptLine[];
+  lines: StoredLine[];
   finish: Finish;
   plan: FinishPlan;
   /** What the books hold of the parts and of the product, before it. */
@@ -71,7 +71,7 @@ export async function previewFinish(ctx: Reading, id: number, body: Figures): Pr
       item: line.item,
       planned: line.planned.toFixed(),
       used: line.used.toFixed(),
-      wasted: line.wasted.toFixed(),
+      scrapped: line.scrapped.toFixed(),
       difference: line.difference.toFixed(),
       fromBench: line.fromBench.toFixed(),
       back: line.back.toFixed(),
@@ -91,7 +91,7 @@ export async function previewFinish(ctx: Reading, id: number, body: Figures): Pr
           work: plan.cost.work.toFixed(4),
           overhead: plan.cost.overhead.toFixed(4),
           extra: plan.cost.extra.toFixed(4),
-          outside: plan.cost.outside.toFixed(4),
+          subcontractor: plan.cost.subcontractor.toFixed(4),
           total: plan.cost.total.toFixed(4),
           each: plan.cost.each?.toFixed(4) ?? null,
         }
@@ -119,7 +119,7 @@ async function warnings(
           WHERE i.reorder_level IS NOT NULL`,
         { ids: asJson(items) },
       )
-    ).map((row) => [row.id, quantityFromWhole(row.level)]),
+    ).map((row) => [row.id, quantityFromScaled(row.level)]),
   );
   const used = new Map(plan.lines.map((line) => [line.line, line]));
   const noCost = plan.lines.filter(
@@ -144,7 +144,7 @@ async function warnings(
 function freeChange(
   build: BuildTableRow,
   finish: Finish,
-  line: KeptLine,
+  line: StoredLine,
   used: FinishedLine | undefined,
 ): Decimal {
   if (!used) return ZERO;
@@ -156,7 +156,7 @@ function freeChange(
 export function lineAfter(
   build: BuildTableRow,
   finish: Finish,
-  line: KeptLine,
+  line: StoredLine,
   used: Pick<FinishedLine, "fromBench" | "back">,
 ): { bench: Decimal; open: Decimal } {
   const done = finish.done.plus(finish.good).plus(finish.rejected);
@@ -170,7 +170,7 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
   const heading = buildWithProduct(ctx, id);
   const [{ build, product, units }, own] = await Promise.all([
     heading,
-    keptLines(
+    storedLines(
       ctx,
       id,
       heading.then((found) => found.units),
@@ -191,14 +191,14 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
   ]);
   const finish: Finish = {
     build: id,
-    makes: quantityFromWhole(makes),
-    overhead: moneyFromWhole(overhead),
-    extra: moneyFromWhole(build.extra - charged.extra),
-    outside: max(ZERO, fee.total.minus(moneyFromWhole(charged.outside))),
+    makes: quantityFromScaled(makes),
+    overhead: moneyFromScaled(overhead),
+    extra: moneyFromScaled(build.extra - charged.extra),
+    subcontractor: max(ZERO, fee.total.minus(moneyFromScaled(charged.subcontractor))),
     closes: body.closeRest,
-    putBack: body.putBack,
+    returnToStock: body.returnToStock,
     productUnit: product.unit,
-    planned: quantityFromWhole(build.quantity),
+    planned: quantityFromScaled(build.quantity),
     done: doneOf(build),
     good: decimal(body.good),
     rejected: decimal(body.rejected),
@@ -206,7 +206,7 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
     lines: lines.map((line) => ({
       ...line,
       used: null,
-      wasted: ZERO,
+      scrapped: ZERO,
       only: [],
       ...told(line),
       unitCost: unitCost(line.item),
@@ -222,7 +222,7 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
  */
 async function costsFor(
   ctx: Reading,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
   told: ReturnType<typeof toldOf>,
   body: Figures,
 ): Promise<(item: number) => Rate | null> {
@@ -234,7 +234,7 @@ async function costsFor(
 async function booksFor(
   ctx: Reading,
   build: BuildTableRow,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
 ): Promise<FinishBooks> {
   const stocked = lines.filter((l) => l.stocked);
   const { stock, ready, bench } = await loadBooks(ctx, [build.product_id, ...stocked.map((l) => l.item)]);
@@ -254,34 +254,34 @@ const neverAsked = (item: number): never => {
 };
 
 /** What the person says of each line: work adds up from who did it; a figure of its own must agree with that. */
-function toldOf(body: Figures, own: readonly KeptLine[]) {
+function toldOf(body: Figures, own: readonly StoredLine[]) {
   const byLine = new Map(body.lines.map((line) => [line.line, line]));
-  return (line: KeptLine) => {
+  return (line: StoredLine) => {
     const worked = body.work.filter((entry) => entry.line === line.line);
     const given = line.line > lastOf(own) ? body.extra[line.line - lastOf(own) - 1] : byLine.get(line.line);
     return {
-      ...(given && { used: decimal(given.used), wasted: decimal(given.wasted), only: given.only }),
+      ...(given && { used: decimal(given.used), scrapped: decimal(given.scrapped), only: given.only }),
       ...(worked.length > 0 && !given && { used: sum(worked.map((entry) => decimal(entry.quantity))) }),
     };
   };
 }
 
-const lastOf = (lines: readonly KeptLine[]): number => Math.max(0, ...lines.map((line) => line.line));
+const lastOf = (lines: readonly StoredLine[]): number => Math.max(0, ...lines.map((line) => line.line));
 
 /** Lines for parts that are not on the list: numbered after the build's own, planned for nothing. */
 async function addedLines(
   ctx: Reading,
-  own: readonly KeptLine[],
+  own: readonly StoredLine[],
   body: Figures,
   units: Units,
-): Promise<KeptLine[]> {
+): Promise<StoredLine[]> {
   if (body.extra.length === 0) return [];
   const rows = await ctx.sql.all<LineRow & { code: string }>(
     `SELECT ${LINE_COLUMNS}, i.code FROM (SELECT i.id AS item_id, 0 AS quantity, i.unit, 0 AS waste, 0 AS once
        FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value) l JOIN item_head i ON i.id = l.item_id`,
     { ids: asJson(new Set(body.extra.map((entry) => entry.item))) },
   );
-  return body.extra.map((entry, i): KeptLine => {
+  return body.extra.map((entry, i): StoredLine => {
     const row = rows.find((r) => r.item === entry.item);
     if (!row) throw Refusal.at(`extra.${i}.item`, "not-found", { what: "item", id: entry.item });
     if (row.kind === "kit") throw Refusal.at(`extra.${i}.item`, "part-is-kit", { code: row.code });
@@ -293,7 +293,7 @@ async function addedLines(
       line: lastOf(own) + 1 + i,
       need: ZERO,
       used: ZERO,
-      wasted: ZERO,
+      scrapped: ZERO,
       open: ZERO,
       bench: ZERO,
       drawnAt: "finish",
@@ -310,7 +310,7 @@ async function addedLines(
 async function countsOf(
   ctx: Reading,
   body: Figures,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
   unitCost: (item: number) => Rate | null,
   stock: StockState,
 ): Promise<Counted[]> {
@@ -377,20 +377,20 @@ async function countsOf(
 async function chargedSoFar(
   ctx: Reading,
   { id, extra, subcontractor_id }: BuildTableRow,
-): Promise<{ extra: number; outside: number }> {
-  if (extra === 0 && subcontractor_id === null) return { extra: 0, outside: 0 };
-  const row = await ctx.sql.one<{ extra: number; outside: number }>(
-    `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(fee), 0) AS outside
+): Promise<{ extra: number; subcontractor: number }> {
+  if (extra === 0 && subcontractor_id === null) return { extra: 0, subcontractor: 0 };
+  const row = await ctx.sql.one<{ extra: number; subcontractor: number }>(
+    `SELECT COALESCE(SUM(extra), 0) AS extra, COALESCE(SUM(fee), 0) AS subcontractor
        FROM finish WHERE build_id = $id AND undone_at IS NULL`,
     { id },
   );
-  return row ?? { extra: 0, outside: 0 };
+  return row ?? { extra: 0, subcontractor: 0 };
 }
 
 function checkFigures(
   build: BuildTableRow,
   productUnit: Pick<Unit, "code" | "decimals">,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
   own: number,
   body: Figures,
 ): void {
@@ -410,29 +410,29 @@ function checkFigures(
   refuseProblems(problems, (p) => p.field);
   checkWork(lines, body);
   const worked = decimal(body.good).plus(body.rejected);
-  const open = quantityFromWhole(build.quantity).minus(doneOf(build));
+  const open = quantityFromScaled(build.quantity).minus(doneOf(build));
   if (worked.eq(0)) throw Refusal.at("good", "build-empty");
   if (worked.gt(open))
     throw Refusal.at("good", "build-too-many", { open: open.toFixed(), unit: productUnit.code });
 }
 
-const isExtra = (lines: readonly KeptLine[], own: number, line: KeptLine): boolean =>
+const isExtra = (lines: readonly StoredLine[], own: number, line: StoredLine): boolean =>
   lines.indexOf(line) >= own;
 
 function checkUsed(
   field: string,
-  { used, wasted }: { used: string; wasted: string },
-  line: KeptLine,
+  { used, scrapped }: { used: string; scrapped: string },
+  line: StoredLine,
   report: ReturnType<typeof reporter>,
 ): void {
   checkDecimals(`${field}.used`, decimal(used), needUnit(line), report);
-  checkDecimals(`${field}.wasted`, decimal(wasted), needUnit(line), report);
-  if (decimal(wasted).gt(used))
-    throw Refusal.at(`${field}.wasted`, "wasted-too-much", { used, unit: needUnit(line).code });
+  checkDecimals(`${field}.scrapped`, decimal(scrapped), needUnit(line), report);
+  if (decimal(scrapped).gt(used))
+    throw Refusal.at(`${field}.scrapped`, "scrapped-too-much", { used, unit: needUnit(line).code });
 }
 
 /** Who worked how long: on a line of work, and adding up to what is said to be used of it. */
-function checkWork(lines: readonly KeptLine[], body: Figures): void {
+function checkWork(lines: readonly StoredLine[], body: Figures): void {
   for (const [i, entry] of body.work.entries()) {
     const line = lines.find((l) => l.line === entry.line);
     if (!line?.service) throw Refusal.at(`work.${i}.line`, "line-unknown", { line: entry.line });

@@ -8,7 +8,7 @@ import { finishBuild } from "./finish.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { previewFinish } from "./planning.ts";
-import { buildById, buildLeft, findBuilds } from "./rows.ts";
+import { buildById, buildSummary, findBuilds } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
@@ -17,9 +17,9 @@ import { undoFinish } from "./undoing.ts";
 export function buildRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
     await work;
-    return buildLeft(ctx, id);
+    return buildSummary(ctx, id);
   };
-  const made = async (ctx: Writing, work: Promise<number>) => buildLeft(ctx, await work);
+  const made = async (ctx: Writing, work: Promise<number>) => buildSummary(ctx, await work);
   serveAsk(app, store, routes.builds, (ctx, { query }) => findBuilds(ctx, query));
   serveAsk(app, store, routes.build, (ctx, { params }) => buildSheet(ctx, params.id));
   serveAsk(app, store, routes.previewFinish, (ctx, { params, body }) => previewFinish(ctx, params.id, body));
@@ -58,7 +58,7 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.handOut, (ctx, { params: { id }, body }) =>
     changed(ctx, id, handOut(ctx, id, body)),
   );
-  serveCommand(app, store, routes.putBack, (ctx, { params: { id }, body }) =>
+  serveCommand(app, store, routes.returnToStock, (ctx, { params: { id }, body }) =>
     changed(ctx, id, putBackBuild(ctx, id, body.day)),
   );
   serveCommand(app, store, routes.cancelBuild, (ctx, { params: { id } }) =>

@@ -1,4 +1,4 @@
-import { type BuildLeft, type BuildRow, Refusal } from "@yosegi/contract";
+import { type BuildRow, type BuildSummary, Refusal } from "@yosegi/contract";
 import {
   type BuildStep,
   buildState,
@@ -8,7 +8,7 @@ import {
   isWorked,
   type ListLine,
   mayBuild,
-  quantityFromWhole,
+  quantityFromScaled,
   startDay,
   stillToTake,
   type Tracking,
@@ -29,7 +29,7 @@ const DONE_WORDS: Record<BuildStep, string> = {
   queue: "queued",
   unqueue: "taken back to a draft",
   handOut: "handed out",
-  putBack: "put back",
+  returnToStock: "put back",
   finish: "finished",
   undo: "undone",
   split: "split",
@@ -44,11 +44,11 @@ export function refuseStage(build: BuildTableRow, step: BuildStep): void {
 }
 
 /** A line as the build keeps it from the moment it was queued. */
-export interface KeptLine extends ListLine {
+export interface StoredLine extends ListLine {
   line: number;
   need: Decimal;
   used: Decimal;
-  wasted: Decimal;
+  scrapped: Decimal;
   open: Decimal;
   /** Handed out and not used yet. */
   bench: Decimal;
@@ -93,23 +93,23 @@ export async function buildWithProduct(
   id: number,
 ): Promise<{ build: BuildTableRow; product: FinishedProduct; units: Units }> {
   const row = await ctx.sql.one<BuildTableRow & { product: string; units: string }>(
-    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notCounted', i.not_stock_tracked,
+    `SELECT b.*, json_object('id', i.id, 'code', i.code, 'tracking', i.tracking, 'notStockTracked', i.not_stock_tracked,
                              'unit', json_object('code', i.unit, 'decimals', i.decimals)) AS product, ${UNITS} AS units
        FROM build b JOIN item_head i ON i.id = b.product_id WHERE b.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "build", id });
   const { product, units, ...build } = row;
-  const { notCounted, ...found } = JSON.parse(product);
-  return { build, product: { ...found, stocked: notCounted === 0 }, units: unitsFrom(units) };
+  const { notStockTracked, ...found } = JSON.parse(product);
+  return { build, product: { ...found, stocked: notStockTracked === 0 }, units: unitsFrom(units) };
 }
 
-interface KeptRow extends LineRow {
+interface StoredRow extends LineRow {
   build: number;
   line: number;
   need: number;
   used: number;
-  wasted: number;
+  scrapped: number;
   open: number;
   bench: number;
   drawn_at: DrawnAt;
@@ -125,11 +125,11 @@ export async function linesOfBuilds(
   ctx: Reading,
   builds: readonly number[],
   units: Units | Promise<Units>,
-): Promise<Map<number, KeptLine[]>> {
+): Promise<Map<number, StoredLine[]>> {
   // Both are waited for from the start: a promise that fails while nobody waits for it ends the process.
   const [rows, known] = await Promise.all([
-    ctx.sql.all<KeptRow>(
-      `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.scrapped AS wasted, l.open, l.bench, l.drawn_at,
+    ctx.sql.all<StoredRow>(
+      `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.scrapped AS scrapped, l.open, l.bench, l.drawn_at,
               l.location_id AS store, l.note, l.list_line, l.added, l.instead_of
          FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item_head i ON i.id = l.item_id
         ORDER BY l.build_id, l.line`,
@@ -137,7 +137,7 @@ export async function linesOfBuilds(
     ),
     units,
   ]);
-  const lines = new Map<number, KeptLine[]>(builds.map((build) => [build, []]));
+  const lines = new Map<number, StoredLine[]>(builds.map((build) => [build, []]));
   for (const row of rows)
     lines.get(row.build)?.push({
       ...lineOf(row, known),
@@ -148,27 +148,27 @@ export async function linesOfBuilds(
       listLine: row.list_line,
       added: row.added === 1,
       insteadOf: row.instead_of,
-      need: quantityFromWhole(row.need),
-      used: quantityFromWhole(row.used),
-      wasted: quantityFromWhole(row.wasted),
-      open: quantityFromWhole(row.open),
-      bench: quantityFromWhole(row.bench),
+      need: quantityFromScaled(row.need),
+      used: quantityFromScaled(row.used),
+      scrapped: quantityFromScaled(row.scrapped),
+      open: quantityFromScaled(row.open),
+      bench: quantityFromScaled(row.bench),
     });
   return lines;
 }
 
 /** The lines that one build keeps. */
-export async function keptLines(
+export async function storedLines(
   ctx: Reading,
   build: number,
   units: Units | Promise<Units>,
-): Promise<KeptLine[]> {
+): Promise<StoredLine[]> {
   return (await linesOfBuilds(ctx, [build], units)).get(build) ?? [];
 }
 
 /** Units worked so far: good and rejected. */
 export const doneOf = (build: Pick<BuildTableRow, "good" | "rejected">): Decimal =>
-  quantityFromWhole(build.good).plus(quantityFromWhole(build.rejected));
+  quantityFromScaled(build.good).plus(quantityFromScaled(build.rejected));
 
 /** What a line of a build still reserves (docs/rules.md § 3), with so much on its bench when so many units are done. */
 export function openOf(
@@ -177,9 +177,9 @@ export function openOf(
   bench: Decimal,
   done: Decimal = doneOf(build),
 ): Decimal {
-  const units = quantityFromWhole(build.quantity);
+  const units = quantityFromScaled(build.quantity);
   const progress = { done, benchOf: () => bench };
-  return stillToTake(line, quantityFromWhole(build.makes ?? 0), progress, units.minus(done));
+  return stillToTake(line, quantityFromScaled(build.makes ?? 0), progress, units.minus(done));
 }
 
 /** Good units that can still come of a build, as the database keeps them. */
@@ -188,7 +188,7 @@ export async function toComeOf(ctx: Reading, build: number): Promise<Decimal> {
     "SELECT to_come AS toCome FROM build_output WHERE build_id = $build",
     { build },
   );
-  return quantityFromWhole(row?.toCome ?? 0);
+  return quantityFromScaled(row?.toCome ?? 0);
 }
 
 export interface BuildFilter {
@@ -269,7 +269,7 @@ export async function findBuilds(
 }
 
 /** What is a build's own of its row in the list. */
-async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLeft[]> {
+async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildSummary[]> {
   const brief = await briefs(
     ctx,
     rows.map((row) => row.product_id),
@@ -282,9 +282,9 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
     id: row.id,
     number: row.number,
     product: brief(row.product_id),
-    quantity: quantityFromWhole(row.quantity).toFixed(),
-    good: quantityFromWhole(row.good).toFixed(),
-    rejected: quantityFromWhole(row.rejected).toFixed(),
+    quantity: quantityFromScaled(row.quantity).toFixed(),
+    good: quantityFromScaled(row.good).toFixed(),
+    rejected: quantityFromScaled(row.rejected).toFixed(),
     stage: row.stage,
     due: row.due,
     start: startDay({ day: row.due, buildDays: row.build_days ?? 0 }),
@@ -293,8 +293,8 @@ async function ownOf(ctx: Reading, rows: readonly ListedRow[]): Promise<BuildLef
     costTag: row.cost_tag,
     customer: row.customer_id === null ? null : JSON.parse(row.customer ?? ""),
     orders: orders(row.id),
-    outside: row.subcontractor_id === null ? null : JSON.parse(row.workshop ?? ""),
-    standing: row.recurring_id !== null,
+    subcontractor: row.subcontractor_id === null ? null : JSON.parse(row.workshop ?? ""),
+    recurring: row.recurring_id !== null,
   }));
 }
 
@@ -345,7 +345,7 @@ export async function buildRow(ctx: Reading, id: number): Promise<BuildRow> {
 }
 
 /** A build as a step left it: what waits for what is not figured, for every other build has its part in that. */
-export async function buildLeft(ctx: Reading, id: number): Promise<BuildLeft> {
+export async function buildSummary(ctx: Reading, id: number): Promise<BuildSummary> {
   const [build] = await ownOf(ctx, await listedRows(ctx, [id]));
   if (!build) throw new Error(`Build ${id} was there and is not`);
   return build;

@@ -19,7 +19,7 @@ type Step =
       rejected: number;
       extra: number;
       closeRest: boolean;
-      putBack: boolean;
+      returnToStock: boolean;
       counted: number;
     }
   | { do: "split"; which: number; quantity: number }
@@ -50,7 +50,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
       rejected: fc.integer({ min: 0, max: 2 }),
       extra: fc.integer({ min: -999, max: 999 }),
       closeRest: fc.boolean(),
-      putBack: fc.boolean(),
+      returnToStock: fc.boolean(),
       counted: fc.integer({ min: 0, max: 12 }),
     }),
   },
@@ -74,13 +74,13 @@ interface Played {
 async function gainOf({ world }: Played, id: number, at: number): Promise<Decimal> {
   const finish = (await world.ok(routes.build, { params: { id } })).finishes.at(at);
   if (!finish) throw new Error("a finish leaves its record");
-  const { work, overhead, extra, outside, parts } = finish.cost;
+  const { work, overhead, extra, subcontractor, parts } = finish.cost;
   const counted = await countedValue(
     world,
     finish.counts.length > 0 ? (finish.counts[0]?.reason ?? "") : null,
   );
   const gain =
-    finish.good === "0" ? ZERO.minus(parts) : decimal(work).plus(overhead).plus(extra).plus(outside);
+    finish.good === "0" ? ZERO.minus(parts) : decimal(work).plus(overhead).plus(extra).plus(subcontractor);
   return gain.plus(counted);
 }
 
@@ -127,7 +127,7 @@ async function act(played: Played, s: Step): Promise<Decimal> {
     return ZERO;
   }
   if (s.do === "put back") {
-    await world.call(routes.putBack, { params, body: { day: TODAY } });
+    await world.call(routes.returnToStock, { params, body: { day: TODAY } });
     return ZERO;
   }
   if (s.do === "cancel") {
@@ -156,7 +156,7 @@ async function act(played: Played, s: Step): Promise<Decimal> {
     reason: "test",
     lot: "AF-9",
     closeRest: s.closeRest,
-    putBack: s.putBack,
+    returnToStock: s.returnToStock,
   });
   const preview = await world.call(routes.previewFinish, { params, body: plan });
   if (preview.status !== 200) return ZERO;
@@ -204,7 +204,8 @@ it("keeps books, value and reservations right over any sequence of what is done 
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 16 }), async (steps) => {
       const world = await demoWorld();
-      const lying = (await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } })).lying[0];
+      const lying = (await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } }))
+        .stockByBin[0];
       const played: Played = {
         world,
         builds: [],
@@ -228,7 +229,7 @@ const counted = {
   rejected: 0,
   extra: 0,
   closeRest: false,
-  putBack: false,
+  returnToStock: false,
   counted: 10,
 };
 
@@ -262,7 +263,8 @@ it("is back at the first state when all that was done is undone", async () => {
       const stock = async () =>
         (await stateOf(world)).map((item) => `${item.code} ${item.onHand} ${item.reserved} ${item.value}`);
       const first = await stock();
-      const lying = (await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } })).lying[0];
+      const lying = (await world.ok(routes.item, { params: { id: await world.idOf("LBL-F") } }))
+        .stockByBin[0];
       const id = await world.queued("FEED-12", "20");
       const queued = await stock();
       const played: Played = {
@@ -272,15 +274,15 @@ it("is back at the first state when all that was done is undone", async () => {
       };
       // What is handed out is put back by a step of its own, not by a finish that closes the build.
       for (const s of steps)
-        await act(played, s.do === "finish" ? { ...s, putBack: false, closeRest: false } : s);
+        await act(played, s.do === "finish" ? { ...s, returnToStock: false, closeRest: false } : s);
       const undo = { params: { id }, body: { all: true } };
       const undone = await world.call(routes.undoFinish, undo);
-      await world.call(routes.putBack, { params: { id }, body: { day: TODAY } });
+      await world.call(routes.returnToStock, { params: { id }, body: { day: TODAY } });
       // Parts that a count had found may have been handed out since: then each finish is undone by itself, and what lies on
       // the bench goes back before the next.
       while (undone.status !== 200 && (await openFinishes(world, id)) > 0) {
         await world.ok(routes.undoFinish, { params: { id }, body: { all: false } });
-        await world.call(routes.putBack, { params: { id }, body: { day: TODAY } });
+        await world.call(routes.returnToStock, { params: { id }, body: { day: TODAY } });
       }
       expect(await stock()).toEqual(queued);
       await world.ok(routes.cancelBuild, { params: { id } });

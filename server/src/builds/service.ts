@@ -1,5 +1,5 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { quantityFromWhole } from "@yosegi/core";
+import { quantityFromScaled } from "@yosegi/core";
 import { type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { briefs, itemById, priceText } from "../items/index.ts";
@@ -21,12 +21,12 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
   return {
     ...(await buildRow(ctx, id)),
     note: build.note,
-    open: quantityFromWhole(build.quantity).minus(doneOf(build)).toFixed(),
+    open: quantityFromScaled(build.quantity).minus(doneOf(build)).toFixed(),
     price: priceText(ctx, rateOrNull(product.price, product.price_per)),
     store,
     bin,
     lines,
-    wanted: quantityFromWhole(build.wanted).toFixed(),
+    wanted: quantityFromScaled(build.wanted).toFixed(),
     list: list.words,
     lists: await ctx.sql.all<{ id: number; name: string }>(
       "SELECT id, name FROM list_head WHERE product_id = $id ORDER BY main DESC, name_key",

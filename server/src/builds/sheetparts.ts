@@ -1,11 +1,20 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { buildOwner, byTurn, expired, free, needUnit, sameOwner, type Takeable, ZERO } from "@yosegi/core";
+import {
+  buildOwner,
+  byTurn,
+  expired,
+  free,
+  needUnit,
+  type PickableStock,
+  sameOwner,
+  ZERO,
+} from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadBooks, locationNames, stockFigures } from "../ledger/index.ts";
 import { loadRevisions } from "../lists/index.ts";
 import { type ChosenList, contentsOf } from "./content.ts";
-import type { KeptLine } from "./rows.ts";
+import type { StoredLine } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 
 /** What the sheets of builds say of their parts, and where the finished units go. */
@@ -63,7 +72,7 @@ export async function sheetParts(
         bin: homeOf(line.item).bin,
         need: line.need.toFixed(),
         used: line.used.toFixed(),
-        wasted: line.wasted.toFixed(),
+        scrapped: line.scrapped.toFixed(),
         open: line.open.toFixed(),
         bench: line.bench.toFixed(),
         onHand: !line.stocked ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
@@ -86,7 +95,7 @@ async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
     ctx,
     builds.flatMap((build) => build.revision_id ?? []),
   );
-  return (build: BuildTableRow, line: KeptLine) =>
+  return (build: BuildTableRow, line: StoredLine) =>
     line.listLine === null
       ? []
       : (lists.get(build.revision_id ?? 0)?.lines[line.listLine - 1]?.substitutes ?? []);
@@ -95,7 +104,7 @@ async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
 /** Lots and serials of tracked parts that a build could take, those on its bench first, then in the suggested order. */
 async function choicesOf(ctx: Reading, items: readonly number[], places: ReadonlyMap<number, string>) {
   const { ready, bench } = await loadBooks(ctx, items);
-  const shown = (bench: boolean) => (balance: Takeable) => ({
+  const shown = (bench: boolean) => (balance: PickableStock) => ({
     code: balance.serial === "" ? balance.lot : balance.serial,
     quantity: balance.quantity.toFixed(),
     expiry: balance.expiry,
@@ -104,7 +113,8 @@ async function choicesOf(ctx: Reading, items: readonly number[], places: Readonl
     bin: balance.bin,
   });
   return (build: number, item: number) => {
-    const own = (balance: Takeable) => balance.item === item && (balance.lot !== "" || balance.serial !== "");
+    const own = (balance: PickableStock) =>
+      balance.item === item && (balance.lot !== "" || balance.serial !== "");
     const onBench = bench
       .filter((balance) => own(balance) && sameOwner(balance.owner, buildOwner(build)))
       .sort(byTurn);

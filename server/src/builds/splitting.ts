@@ -6,8 +6,8 @@ import {
   max,
   min,
   nextNeed,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   step,
   ZERO,
 } from "@yosegi/core";
@@ -18,8 +18,8 @@ import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { moveBench } from "./bench.ts";
 import { draftOf } from "./content.ts";
-import { insertKept, keptColumns } from "./lines.ts";
-import { buildById, doneOf, type KeptLine, keptLines, openOf, refuseStage, toComeOf } from "./rows.ts";
+import { insertStored, storedColumns } from "./lines.ts";
+import { buildById, doneOf, openOf, refuseStage, type StoredLine, storedLines, toComeOf } from "./rows.ts";
 import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
@@ -35,7 +35,7 @@ async function planOf(ctx: Writing, build: BuildTableRow) {
     bin: build.bin,
     assigned: build.assigned_to,
     customer: build.customer_id,
-    outside: build.subcontractor_id,
+    subcontractor: build.subcontractor_id,
     store: build.location_id === null ? "" : (places.get(build.location_id) ?? ""),
   };
 }
@@ -66,7 +66,7 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
   const product = await itemById(ctx, build.product_id);
   const off = await checkQuantity(ctx, product, quantity);
   const open = restOf(build);
-  const most = build.stage === "draft" ? quantityFromWhole(build.wanted) : open;
+  const most = build.stage === "draft" ? quantityFromScaled(build.wanted) : open;
   if (off.gte(most))
     throw Refusal.at("quantity", "split-too-many", {
       number: build.number,
@@ -82,7 +82,7 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
 
 async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Promise<number> {
   const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
-  const left = quantityFromWhole(build.wanted).minus(off);
+  const left = quantityFromScaled(build.wanted).minus(off);
   await changeBuild(ctx, build.id, { ...plan, quantity: left.toFixed() });
   return newBuild(
     ctx,
@@ -94,8 +94,8 @@ async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Pro
 async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit: string): Promise<number> {
   const { id, number: _, joined_into: __, created_by: ___, created_at: ____, ...columns } = build;
   const units = await loadUnits(ctx);
-  const all = quantityFromWhole(build.quantity);
-  const kept = { ...build, quantity: quantityToWhole(all.minus(off)) };
+  const all = quantityFromScaled(build.quantity);
+  const kept = { ...build, quantity: quantityToScaled(all.minus(off)) };
   const { decimals } = unitNamed(units, unit);
   const toCome = await toComeOf(ctx, id);
   // Its share of what can still come good, at least one step; something must be left to the first.
@@ -105,8 +105,8 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
     throw Refusal.at("quantity", "split-too-few", { number: build.number, rest: toCome.toFixed(), unit });
   const made = await insertBuild(ctx, {
     ...columns,
-    quantity: quantityToWhole(off),
-    wanted: quantityToWhole(goodOff),
+    quantity: quantityToScaled(off),
+    wanted: quantityToScaled(goodOff),
     stage: "queued",
     bench_by: null,
     bench_at: null,
@@ -117,8 +117,8 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
     recurring_day: null,
   });
   const other = await buildById(ctx, made);
-  const lines = await keptLines(ctx, id, units);
-  const makes = quantityFromWhole(build.makes ?? 0);
+  const lines = await storedLines(ctx, id, units);
+  const makes = quantityFromScaled(build.makes ?? 0);
   const spare = new Map(
     lines.map((line) => [
       line.line,
@@ -129,7 +129,7 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
     ]),
   );
   const moved = await moveBench(ctx, build, other, spare);
-  const benchOf = (line: KeptLine) => moved.get(line.line) ?? ZERO;
+  const benchOf = (line: StoredLine) => moved.get(line.line) ?? ZERO;
   await writeSplitLines(ctx, other, lines, makes, benchOf);
   await rewriteNeeds(ctx, kept, lines, makes, benchOf);
   await ctx
@@ -148,40 +148,40 @@ async function splitWork(ctx: Writing, build: BuildTableRow, off: Decimal, unit:
 async function writeSplitLines(
   ctx: Writing,
   build: BuildTableRow,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
   makes: Decimal,
-  benchOf: (line: KeptLine) => Decimal,
+  benchOf: (line: StoredLine) => Decimal,
 ): Promise<void> {
   const rows = lines
     .filter((line) => !line.added)
     .map((line) => {
       const bench = benchOf(line);
-      return keptColumns(line, {
+      return storedColumns(line, {
         line: line.line,
-        need: lineNeed(line, makes, quantityFromWhole(build.quantity)),
+        need: lineNeed(line, makes, quantityFromScaled(build.quantity)),
         open: openOf(build, line, bench),
         bench,
       });
     });
-  await insertKept(ctx, build.id, rows);
+  await insertStored(ctx, build.id, rows);
 }
 
 /** What the build that was split still needs, reserves and has on the bench. */
 async function rewriteNeeds(
   ctx: Writing,
   build: BuildTableRow,
-  lines: readonly KeptLine[],
+  lines: readonly StoredLine[],
   makes: Decimal,
-  gone: (line: KeptLine) => Decimal,
+  gone: (line: StoredLine) => Decimal,
 ): Promise<void> {
   const rows = lines.map((line) => {
     const bench = line.bench.minus(gone(line));
     return {
       build_id: build.id,
       line: line.line,
-      need: quantityToWhole(lineNeed(line, makes, quantityFromWhole(build.quantity))),
-      open: quantityToWhole(openOf(build, line, bench)),
-      bench: quantityToWhole(bench),
+      need: quantityToScaled(lineNeed(line, makes, quantityFromScaled(build.quantity))),
+      open: quantityToScaled(openOf(build, line, bench)),
+      bench: quantityToScaled(bench),
     };
   });
   await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);
@@ -198,7 +198,7 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
     throw Refusal.at("other", "join-differs", { number: build.number, other: joined.number, why: differs });
   const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
   const dues = [build.due, joined.due].filter((due) => due !== null).sort();
-  const wanted = quantityFromWhole(build.wanted).plus(quantityFromWhole(joined.wanted));
+  const wanted = quantityFromScaled(build.wanted).plus(quantityFromScaled(joined.wanted));
   await changeBuild(ctx, id, {
     ...plan,
     quantity: wanted.toFixed(),
@@ -217,7 +217,7 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
 }
 
 /** Units that are still to be worked. */
-const restOf = (build: BuildTableRow): Decimal => quantityFromWhole(build.quantity).minus(doneOf(build));
+const restOf = (build: BuildTableRow): Decimal => quantityFromScaled(build.quantity).minus(doneOf(build));
 
 function whatDiffers(a: BuildTableRow, b: BuildTableRow): string | null {
   if (a.id === b.id) return "it is the same build";

@@ -5,10 +5,10 @@ import {
   type Decimal,
   decimal,
   lineNeed,
-  moneyToWhole,
+  moneyToScaled,
   type Problem,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   reporter,
   startFor,
   ZERO,
@@ -22,7 +22,7 @@ import { lockForBuild } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { putAllBack } from "./bench.ts";
 import { draftOf, type ListChoice, listFor, startOf } from "./content.ts";
-import { insertKept, keptColumns } from "./lines.ts";
+import { insertStored, storedColumns } from "./lines.ts";
 import { buildById, refuseStage } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
@@ -48,8 +48,8 @@ async function draftColumns(
   const unknown = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
   if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {
-    wanted: quantityToWhole(wanted),
-    quantity: quantityToWhole(startFor(list.taken, wanted)),
+    wanted: quantityToScaled(wanted),
+    quantity: quantityToScaled(startFor(list.taken, wanted)),
     list_id: list.id,
     options: JSON.stringify([...new Set(choice.options)]),
     as_built: choice.asBuilt,
@@ -58,11 +58,11 @@ async function draftColumns(
 
 type PlanBody = Omit<NewBuild, "product" | "quantity" | "list" | "options">;
 
-const FIRM_COLUMNS = { customer: "customer_id", outside: "subcontractor_id" } as const;
+const FIRM_COLUMNS = { customer: "customer_id", subcontractor: "subcontractor_id" } as const;
 
 /** What may be changed of a build as long as it is open: when, by whom, for whom, where to. */
 async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | null) {
-  const { assigned, customer, outside } = body;
+  const { assigned, customer, subcontractor } = body;
   if (
     assigned !== null &&
     !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
@@ -70,7 +70,7 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   for (const [field, kind, id] of [
     ["customer", "customer", customer],
-    ["outside", "supplier", outside],
+    ["subcontractor", "supplier", subcontractor],
   ] as const)
     if (id !== null) await refuseFirm(ctx, field, kind, { id, before: build?.[FIRM_COLUMNS[field]] ?? null });
   return {
@@ -81,7 +81,7 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
     bin: body.bin,
     assigned_to: assigned,
     customer_id: customer,
-    subcontractor_id: outside,
+    subcontractor_id: subcontractor,
     location_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
   };
 }
@@ -90,7 +90,7 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
 export interface Origin {
   asBuilt?: number;
   splitFrom?: number;
-  standing?: { id: number; day: string };
+  recurring?: { id: number; day: string };
 }
 
 /** Makes a draft. It follows the product's parts list until it is queued. Gives its id. */
@@ -107,8 +107,8 @@ export async function newBuild(ctx: Writing, body: NewBuild, origin: Origin = {}
     ...(await draftColumns(ctx, product, body, choice)),
     ...(await planColumns(ctx, body, null)),
     split_from: origin.splitFrom ?? null,
-    recurring_id: origin.standing?.id ?? null,
-    recurring_day: origin.standing?.day ?? null,
+    recurring_id: origin.recurring?.id ?? null,
+    recurring_day: origin.recurring?.day ?? null,
   });
   await refuseTooMuch(ctx, [product.id]);
   return id;
@@ -157,8 +157,8 @@ export async function changeBuild(
   const build = await buildById(ctx, id);
   refuseStage(build, "plan");
   if (build.stage !== "draft") refuseOtherWork(build, body);
-  if (body.outside !== build.subcontractor_id && build.stage === "on the bench")
-    throw Refusal.at("outside", "build-as-it-is", {
+  if (body.subcontractor !== build.subcontractor_id && build.stage === "on the bench")
+    throw Refusal.at("subcontractor", "build-as-it-is", {
       number: build.number,
       stage: build.stage,
       field: "workshop",
@@ -178,7 +178,7 @@ export async function changeBuild(
 function refuseOtherWork(build: BuildTableRow, body: BodyOf<typeof routes.changeBuild>): void {
   const refuse = (field: string, name: string) =>
     Refusal.at(field, "build-as-it-is", { number: build.number, stage: build.stage, field: name });
-  if (!quantityFromWhole(build.wanted).eq(body.quantity)) throw refuse("quantity", "quantity");
+  if (!quantityFromScaled(build.wanted).eq(body.quantity)) throw refuse("quantity", "quantity");
   if (body.list !== build.list_id) throw refuse("list", "parts list");
   const options = new Set(draftOf(build).options);
   if (body.options.length !== options.size || body.options.some((item) => !options.has(item)))
@@ -193,20 +193,20 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   const day = startOf(product, build.due, ctx.today);
   const { taken: list, revision } = await listFor(ctx, product, draftOf(build), day);
   await lockForBuild(ctx, revision, build.number);
-  const quantity = startFor(list, quantityFromWhole(build.wanted));
+  const quantity = startFor(list, quantityFromScaled(build.wanted));
   const rows = list.lines.map((line, i) => {
     const need = lineNeed(line, list.makes, quantity);
-    return keptColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
+    return storedColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
   });
-  await insertKept(ctx, id, rows);
+  await insertStored(ctx, id, rows);
   await ctx.model(BUILD).update(
     {
       stage: "queued",
-      quantity: quantityToWhole(quantity),
+      quantity: quantityToScaled(quantity),
       revision_id: revision,
-      extra: moneyToWhole(list.extra),
-      makes: quantityToWhole(list.makes),
-      overhead: moneyToWhole(list.overhead),
+      extra: moneyToScaled(list.extra),
+      makes: quantityToScaled(list.makes),
+      overhead: moneyToScaled(list.overhead),
       queued_by: ctx.person.id,
       queued_at: ctx.moment,
     },

@@ -1,9 +1,9 @@
 import { Refusal } from "@yosegi/contract";
-import { quantityFromWhole, quantityToWhole } from "@yosegi/core";
+import { quantityFromScaled, quantityToScaled } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
 import { loadUnits } from "../items/index.ts";
 import { undo } from "../ledger/index.ts";
-import { buildById, keptLines, openOf, refuseStage } from "./rows.ts";
+import { buildById, openOf, refuseStage, storedLines } from "./rows.ts";
 import type { BuildTableRow, FinishRow } from "./tables.ts";
 import { BUILD, BUILD_LINE, FINISH, SERIAL_PART } from "./tables.ts";
 
@@ -52,31 +52,31 @@ async function takeBack(ctx: Writing, id: number, finish: FinishRow): Promise<vo
 }
 
 /**
- * The lines as they were before a finish: used and wasted less, on the bench and reserved again. Tells whether anything
+ * The lines as they were before a finish: used and scrapped less, on the bench and reserved again. Tells whether anything
  * lies on the bench.
  */
 async function writeBefore(ctx: Writing, build: BuildTableRow, finish: number): Promise<boolean> {
   const booked = await ctx.sql.all<{
     line: number;
     used: number;
-    wasted: number;
+    scrapped: number;
     from_bench: number;
     back: number;
   }>(
-    "SELECT line, used, scrapped AS wasted, from_bench, returned AS back FROM finish_line WHERE finish_id = $finish",
+    "SELECT line, used, scrapped AS scrapped, from_bench, returned AS back FROM finish_line WHERE finish_id = $finish",
     { finish },
   );
   const byLine = new Map(booked.map((line) => [line.line, line]));
-  const rows = (await keptLines(ctx, build.id, await loadUnits(ctx))).map((line) => {
-    const of = byLine.get(line.line) ?? { used: 0, wasted: 0, from_bench: 0, back: 0 };
-    const bench = line.bench.plus(quantityFromWhole(of.from_bench + of.back));
+  const rows = (await storedLines(ctx, build.id, await loadUnits(ctx))).map((line) => {
+    const of = byLine.get(line.line) ?? { used: 0, scrapped: 0, from_bench: 0, back: 0 };
+    const bench = line.bench.plus(quantityFromScaled(of.from_bench + of.back));
     return {
       build_id: build.id,
       line: line.line,
-      used: quantityToWhole(line.used) - of.used,
-      scrapped: quantityToWhole(line.wasted) - of.wasted,
-      bench: quantityToWhole(bench),
-      open: quantityToWhole(openOf(build, line, bench)),
+      used: quantityToScaled(line.used) - of.used,
+      scrapped: quantityToScaled(line.scrapped) - of.scrapped,
+      bench: quantityToScaled(bench),
+      open: quantityToScaled(openOf(build, line, bench)),
     };
   });
   await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);

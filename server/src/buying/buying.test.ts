@@ -305,7 +305,7 @@ describe("a receipt", () => {
     });
     expect(fieldsOf(wrong.error)).toEqual(["lines.0.lots lots-sum"]);
     await receive(world, syrup, [{ line, quantity: "200", lots }]);
-    const { lying } = await world.ok(routes.item, { params: { id: await world.idOf("SYR-72") } });
+    const { stockByBin: lying } = await world.ok(routes.item, { params: { id: await world.idOf("SYR-72") } });
     expect(
       lying.filter((l) => l.lot.startsWith("HS-20")).map((l) => [l.lot, l.expiry, l.quantity, l.store]),
     ).toEqual([
@@ -346,7 +346,11 @@ describe("a receipt", () => {
       "Ines",
     ]);
     const after = await world.ok(routes.item, { params: { id: await world.idOf("SYR-72") } });
-    expect([after.onHand, after.value, after.lying]).toEqual([before.onHand, before.value, before.lying]);
+    expect([after.onHand, after.value, after.stockByBin]).toEqual([
+      before.onHand,
+      before.value,
+      before.stockByBin,
+    ]);
     expect((await undo()).error.code).toBe("receipt-undone");
     // the same lot with the right expiry this time
     await receive(world, undone, [

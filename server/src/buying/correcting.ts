@@ -4,15 +4,15 @@ import {
   type Decimal,
   lost,
   type Movement,
-  moneyToWhole,
+  moneyToScaled,
   poolOf,
   priceCorrection,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   valueAt,
   ZERO,
 } from "@yosegi/core";
-import { nextNumber, rateFromWhole, type Writing } from "../db/index.ts";
+import { nextNumber, rateFromScaled, type Writing } from "../db/index.ts";
 import { loadUnits, packTexts, pricedRate } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
 import { PRICE_CORRECTION, RECEIPT_LINE } from "./tables.ts";
@@ -50,9 +50,9 @@ export async function correctPrice(
   if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });
   const priced = { code: row.code, unit: row.unit, packs: packTexts(row.packs) };
   const rate = pricedRate("pricePer", body.price, body.pricePer, priced, await loadUnits(ctx));
-  const quantity = quantityFromWhole(row.quantity);
+  const quantity = quantityFromScaled(row.quantity);
   const difference = valueAt(quantity, rate).minus(
-    valueAt(quantity, rateFromWhole(row.price, row.price_per)),
+    valueAt(quantity, rateFromScaled(row.price, row.price_per)),
   );
   if (difference.eq(0)) throw Refusal.at("price", "price-same", { code: row.code });
   const number = await nextNumber(ctx, "K");
@@ -73,8 +73,8 @@ export async function correctPrice(
   });
   await ctx.model(RECEIPT_LINE).update(
     {
-      price: moneyToWhole(rate.amount),
-      price_per: quantityToWhole(rate.per),
+      price: moneyToScaled(rate.amount),
+      price_per: quantityToScaled(rate.per),
       price_unit: body.pricePer,
     },
     { where: { receipt_id: receipt, position: body.line } },
@@ -117,7 +117,7 @@ async function postCorrection(
   const { stock } = await loadBooks(ctx, [row.item]);
   const key = { item: row.item, lot: row.lot, serial: row.serial };
   const own = poolOf(stock.pools, key, undefined);
-  const { pool, rest } = priceCorrection(difference, own, quantityFromWhole(row.quantity));
+  const { pool, rest } = priceCorrection(difference, own, quantityFromScaled(row.quantity));
   const spot = { place, bin: row.bin };
   const movement: Movement = {
     ...key,

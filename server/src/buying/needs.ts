@@ -6,7 +6,7 @@ import {
   decimal,
   LARGEST_STORED,
   type Problem,
-  quantityToWhole,
+  quantityToScaled,
   reporter,
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
@@ -79,7 +79,7 @@ async function checkNeeds(ctx: Reading, wanted: readonly NeedLine[]): Promise<Ne
     return {
       item: line.item,
       supplier: item.supplier,
-      quantity: quantityToWhole(decimal(line.quantity)),
+      quantity: quantityToScaled(decimal(line.quantity)),
       price: priceOf(item, line, units, i),
       priced: line.price !== null,
       expected: line.expected ?? expectedBy(ctx.today, item.lead),
@@ -172,7 +172,7 @@ async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Nee
           line_id: idOf(line),
           build_id: need.build,
           product_id: need.product,
-          quantity: quantityToWhole(decimal(need.quantity)),
+          quantity: quantityToScaled(decimal(need.quantity)),
         })),
     ),
   );

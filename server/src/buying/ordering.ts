@@ -11,9 +11,9 @@ import {
   codeKey,
   type Day,
   decimal,
-  moneyToWhole,
+  moneyToScaled,
   type Problem,
-  quantityToWhole,
+  quantityToScaled,
   reporter,
   type Units,
 } from "@yosegi/core";
@@ -111,8 +111,8 @@ export function priceOf(
   if (price !== null) {
     const rate = pricedRate(`lines.${at}.pricePer`, price, pricePer, terms, units);
     return {
-      price: moneyToWhole(rate.amount),
-      price_per: quantityToWhole(rate.per),
+      price: moneyToScaled(rate.amount),
+      price_per: quantityToScaled(rate.per),
       price_unit: pricePer,
     };
   }
@@ -179,9 +179,9 @@ async function writeLines(
       purchase_id: id,
       position: i + 1,
       item_id: line.item,
-      quantity: quantityToWhole(decimal(line.quantity)),
+      quantity: quantityToScaled(decimal(line.quantity)),
       pack: pack?.name ?? "",
-      pack_quantity: pack ? quantityToWhole(decimal(pack.quantity)) : null,
+      pack_quantity: pack ? quantityToScaled(decimal(pack.quantity)) : null,
       ...priceOf(item, line, units, i),
       expected: line.expected ?? expectedBy(ctx.today, item.lead),
       cost_tag: line.costTag,

@@ -6,8 +6,8 @@ import {
   type ReceiptRecord,
   Refusal,
 } from "@yosegi/contract";
-import { type Day, quantityFromWhole, type Rate, sum, valueAt } from "@yosegi/core";
-import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateFromWhole } from "../db/index.ts";
+import { type Day, quantityFromScaled, type Rate, sum, valueAt } from "@yosegi/core";
+import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateFromScaled } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
 
@@ -50,12 +50,12 @@ export interface PurchaseLineRow {
 type Priced = Pick<PurchaseLineRow, "quantity" | "price" | "price_per">;
 
 export const priceOfLine = ({ price, price_per }: Omit<Priced, "quantity">): Rate =>
-  rateFromWhole(price, price_per);
+  rateFromScaled(price, price_per);
 
 /** What lines come to together, each rounded as it is told. */
 const totalOf = (ctx: Reading, lines: readonly Priced[]): string =>
   sum(
-    lines.map((line) => valueAt(quantityFromWhole(line.quantity), priceOfLine(line), ctx.currencyDecimals)),
+    lines.map((line) => valueAt(quantityFromScaled(line.quantity), priceOfLine(line), ctx.currencyDecimals)),
   ).toFixed(ctx.currencyDecimals);
 
 export async function purchaseById(ctx: Reading, id: number): Promise<PurchaseTableRow> {
@@ -178,9 +178,9 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
   );
   const needs = await needsOf(ctx, purchase.id);
   return lines.map((line) => {
-    const quantity = quantityFromWhole(line.quantity);
+    const quantity = quantityFromScaled(line.quantity);
     const price = priceOfLine(line);
-    const size = line.pack_quantity === null ? null : quantityFromWhole(line.pack_quantity);
+    const size = line.pack_quantity === null ? null : quantityFromScaled(line.pack_quantity);
     const facts = more.find((m) => m.id === line.id);
     return {
       id: line.id,
@@ -194,8 +194,8 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
       expected: line.expected,
       costTag: line.cost_tag,
       note: line.note,
-      received: quantityFromWhole(line.received).toFixed(),
-      open: quantityFromWhole(line.open).toFixed(),
+      received: quantityFromScaled(line.received).toFixed(),
+      open: quantityFromScaled(line.open).toFixed(),
       closed: line.closed === 1,
       store: facts?.store ?? "",
       bin: facts?.bin ?? "",
@@ -224,7 +224,7 @@ async function needsOf(ctx: Reading, purchase: number) {
     line: row.line,
     build: row.build === null ? null : { id: row.build, number: row.number ?? "" },
     product: row.product === null ? null : { id: row.product, code: row.code ?? "", name: row.name ?? "" },
-    quantity: quantityFromWhole(row.quantity).toFixed(),
+    quantity: quantityFromScaled(row.quantity).toFixed(),
   }));
 }
 
@@ -282,7 +282,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
       lines: own.map((l) => ({
         line: l.position,
         item: brief(l.item),
-        quantity: quantityFromWhole(l.quantity).toFixed(),
+        quantity: quantityFromScaled(l.quantity).toFixed(),
         price: priceOfLine(l).amount.toFixed(),
         pricePer: l.price_unit,
         lot: l.lot,

@@ -5,11 +5,11 @@ import {
   type Decimal,
   decimal,
   isStocked,
-  moneyToWhole,
+  moneyToScaled,
   ONE,
   type Problem,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   reporter,
   sum,
   type Tracking,
@@ -77,7 +77,7 @@ async function itemsOf(ctx: Writing, ids: readonly number[]): Promise<Map<number
 }
 
 const stocked = (item: ItemOfLine): boolean =>
-  isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });
+  isStocked({ kind: item.kind, notStockTracked: item.not_stock_tracked === 1 });
 
 /** Checks each line as it is typed; what comes in by lots and serials becomes one row each. */
 async function checkReceipt(
@@ -120,7 +120,7 @@ function refuseMore(
   quantity: Decimal,
   at: number,
 ): void {
-  const open = quantityFromWhole(line.open);
+  const open = quantityFromScaled(line.open);
   if (body.more || quantity.lte(open)) return;
   throw Refusal.at(`lines.${at}.quantity`, "over-delivery", {
     code: item.code,
@@ -252,9 +252,9 @@ async function writeReceipt(ctx: Writing, { purchase, number, posting, body, cam
       receipt_id: id,
       position: i + 1,
       line_id: line.id,
-      quantity: quantityToWhole(stock.quantity),
-      price: moneyToWhole(stock.unitCost.amount),
-      price_per: quantityToWhole(stock.unitCost.per),
+      quantity: quantityToScaled(stock.quantity),
+      price: moneyToScaled(stock.unitCost.amount),
+      price_per: quantityToScaled(stock.unitCost.per),
       price_unit: pricePer,
       lot: stock.lot,
       serial: stock.serial,
@@ -274,7 +274,7 @@ async function writeProgress(
   const rows = [...groupBy(body.lines, (typed) => typed.line)].map(([line, entries]) => {
     const kept = lines.get(line);
     const came = sum(entries.map((typed) => decimal(typed.quantity)));
-    const received = (kept?.received ?? 0) + quantityToWhole(came);
+    const received = (kept?.received ?? 0) + quantityToScaled(came);
     const rest = Math.max(0, (kept?.quantity ?? 0) - received);
     const closed = kept?.closed === 1 || (rest > 0 && entries.some((typed) => typed.close));
     return { id: line, received, open: closed ? 0 : rest, closed: closed ? 1 : 0 };

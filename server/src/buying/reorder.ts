@@ -7,7 +7,7 @@ import {
   type OnDraft,
   type Projection,
   project,
-  quantityFromWhole,
+  quantityFromScaled,
   type StockChange,
   toBuildOf,
   toOrder,
@@ -113,16 +113,16 @@ interface Known {
 }
 
 function rowOf(ctx: Reading, row: ItemRow, projection: Projection, { hasList, drafts }: Known): ReorderRow {
-  const wanted = quantityFromWhole(projection.wanted);
+  const wanted = quantityFromScaled(projection.wanted);
   const offers = (JSON.parse(row.offers) as OfferTold[]).map((told) => offerTold(ctx, told, wanted, drafts));
   const chosen = row.state === "active" ? (offers.find((o) => o.told.preferred) ?? offers[0]) : undefined;
   const act = whatToDo(projection, hasList, chosen?.offer);
   const days = act === "build" ? (row.build_days ?? 0) : (chosen?.offer.leadDays ?? null);
   return Object.assign(briefFrom(row), {
-    free: quantityFromWhole(projection.free).toFixed(),
-    incoming: quantityFromWhole(projection.projected - projection.free).toFixed(),
-    projected: quantityFromWhole(projection.projected).toFixed(),
-    level: row.level === null ? null : quantityFromWhole(row.level).toFixed(),
+    free: quantityFromScaled(projection.free).toFixed(),
+    incoming: quantityFromScaled(projection.projected - projection.free).toFixed(),
+    projected: quantityFromScaled(projection.projected).toFixed(),
+    level: row.level === null ? null : quantityFromScaled(row.level).toFixed(),
     firstShort: projection.firstShort,
     comesTooLate: projection.comesTooLate,
     act,

@@ -192,14 +192,14 @@ describe("what-if", () => {
         incoming: [],
       },
     });
-    await world.ok(routes.keepCheck, { body: body("Spring", "40") });
-    const kept = await world.ok(routes.keepCheck, { body: body("spring", "60") });
-    const { checks } = await world.ok(routes.keptChecks, {});
+    await world.ok(routes.saveCheck, { body: body("Spring", "40") });
+    const kept = await world.ok(routes.saveCheck, { body: body("spring", "60") });
+    const { checks } = await world.ok(routes.savedChecks, {});
     expect(checks.map((c) => [c.name, c.question.demands[0]?.quantity, c.person])).toEqual([
       ["spring", "60", "Ines"],
     ]);
     await world.ok(routes.removeCheck, { params: { id: kept.id } });
-    expect((await world.ok(routes.keptChecks, {})).checks).toEqual([]);
+    expect((await world.ok(routes.savedChecks, {})).checks).toEqual([]);
   });
   it("is made real: builds, queued where asked, all or none", async () => {
     const world = await demoWorld();

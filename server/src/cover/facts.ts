@@ -5,7 +5,7 @@ import {
   type Offer,
   type OnDraft,
   type PartsList,
-  quantityFromWhole,
+  quantityFromScaled,
   type Rate,
   type Supply,
 } from "@yosegi/core";
@@ -184,7 +184,7 @@ function factsOf(
     level,
     price,
     // What is supposed to be on hand is supposed to be usable.
-    stock: supposed ? { ...stock, onHand: supposed, expired: quantityFromWhole(0) } : stock,
+    stock: supposed ? { ...stock, onHand: supposed, expired: quantityFromScaled(0) } : stock,
     coming,
     incoming: coming,
     drafts,
@@ -269,7 +269,7 @@ async function documentsOf(
   const coming = new Map<number, Coming[]>();
   const drafts = new Map<number, OnDraft[]>();
   for (const { item, line, purchase, build, document, quantity: whole, day, draft, firm } of rows) {
-    const quantity = quantityFromWhole(whole);
+    const quantity = quantityFromScaled(whole);
     if (draft === 1) {
       addTo(drafts, item, { firm, document, quantity });
       continue;
@@ -294,7 +294,7 @@ export async function draftsOf(ctx: Reading, items: Iterable<number>): Promise<M
     { ids: asJson(items) },
   );
   return groupBy(
-    rows.map(({ quantity, ...row }) => ({ ...row, quantity: quantityFromWhole(quantity) })),
+    rows.map(({ quantity, ...row }) => ({ ...row, quantity: quantityFromScaled(quantity) })),
     (row) => row.item,
   );
 }
@@ -316,7 +316,7 @@ export function offerOf({ firm, name, price, per, unit, lead, minimum, multiple 
   per: string;
   offer: Offer;
 } {
-  const quantity = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole));
+  const quantity = (whole: number | null) => (whole === null ? null : quantityFromScaled(whole));
   return {
     supplier: { id: firm, name },
     per: unit,

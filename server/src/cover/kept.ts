@@ -2,12 +2,12 @@ import {
   type BodyOf,
   type BuildRow,
   coverQuestion,
-  type KeptCheck,
   PLAIN_BUILD,
   Refusal,
   type routes,
+  type SavedCheck,
 } from "@yosegi/contract";
-import { codeKey, type Day, quantityFromWhole } from "@yosegi/core";
+import { codeKey, type Day, quantityFromScaled } from "@yosegi/core";
 import { buildRows, newBuild, queueBuild } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { missingProducts } from "../orders/index.ts";
@@ -22,7 +22,7 @@ interface Row {
 }
 
 /** Checks that were kept by name. */
-export async function keptChecks(ctx: Reading): Promise<KeptCheck[]> {
+export async function savedChecks(ctx: Reading): Promise<SavedCheck[]> {
   const rows = await ctx.sql.all<Row>(
     `SELECT k.id, k.name, k.question, n.name AS person, k.moment FROM saved_check k JOIN person_name n ON n.id = k.person_id
       ORDER BY k.name_key`,
@@ -31,10 +31,10 @@ export async function keptChecks(ctx: Reading): Promise<KeptCheck[]> {
 }
 
 /** Keeps a check by name; the same name is written anew. */
-export async function keepCheck(
+export async function saveCheck(
   ctx: Writing,
-  { name, question }: BodyOf<typeof routes.keepCheck>,
-): Promise<KeptCheck> {
+  { name, question }: BodyOf<typeof routes.saveCheck>,
+): Promise<SavedCheck> {
   await ctx.sql.insert(
     SAVED_CHECK,
     [
@@ -49,7 +49,7 @@ export async function keepCheck(
     `ON CONFLICT (name_key) DO UPDATE SET name = excluded.name, question = excluded.question,
        person_id = excluded.person_id, moment = excluded.moment`,
   );
-  const kept = (await keptChecks(ctx)).find((check) => codeKey(check.name) === codeKey(name));
+  const kept = (await savedChecks(ctx)).find((check) => codeKey(check.name) === codeKey(name));
   if (!kept) throw new Error("The check was kept and is not there");
   return kept;
 }
@@ -116,7 +116,7 @@ async function openBuilds(ctx: Reading) {
   );
   return rows.map(({ id, rest, due, options, ...row }) => ({
     ...row,
-    quantity: quantityFromWhole(rest).toFixed(),
+    quantity: quantityFromScaled(rest).toFixed(),
     day: due,
     options: JSON.parse(options) as number[],
     build: id,

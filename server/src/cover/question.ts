@@ -11,7 +11,7 @@ import {
   ONE,
   type PartsList,
   type Problem,
-  quantityFromWhole,
+  quantityFromScaled,
   reporter,
   type Supply,
   takeInstead,
@@ -212,7 +212,7 @@ async function insteadOf(
   return takeInstead<FullLine>(list, part, {
     item: by,
     unit: unitNamed(await loadUnits(ctx), row.unit),
-    stocked: isStocked({ kind: row.kind, notCounted: row.not_stock_tracked === 1 }),
+    stocked: isStocked({ kind: row.kind, notStockTracked: row.not_stock_tracked === 1 }),
   });
 }
 
@@ -226,7 +226,7 @@ async function kitList(ctx: Reading, kit: number): Promise<PartsList | null> {
   );
   const units = await loadUnits(ctx);
   const unitOf = new Map(rows.map((row) => [row.id, unitNamed(units, row.unit)]));
-  const zero = quantityFromWhole(0);
+  const zero = quantityFromScaled(0);
   return {
     makes: ONE,
     usual: ONE,

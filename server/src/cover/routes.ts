@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
-import { keepCheck, keptChecks, makeBuilds, openDemands, removeCheck } from "./kept.ts";
+import { makeBuilds, openDemands, removeCheck, saveCheck, savedChecks } from "./kept.ts";
 import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
 import { coverSheet } from "./sheet.ts";
 
@@ -25,8 +25,8 @@ export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.makeBuilds, async (ctx, { body }) => ({
     builds: await makeBuilds(ctx, body),
   }));
-  serveAsk(app, store, routes.keptChecks, async (ctx) => ({ checks: await keptChecks(ctx) }));
-  serveCommand(app, store, routes.keepCheck, (ctx, { body }) => keepCheck(ctx, body));
+  serveAsk(app, store, routes.savedChecks, async (ctx) => ({ checks: await savedChecks(ctx) }));
+  serveCommand(app, store, routes.saveCheck, (ctx, { body }) => saveCheck(ctx, body));
   serveCommand(app, store, routes.removeCheck, async (ctx, { params }) => {
     await removeCheck(ctx, params.id);
     return {};

@@ -29,8 +29,8 @@ import {
   needUnit,
   type OnDraft,
   type PartCover,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type Reach,
   type StockChange,
   spending,
@@ -193,7 +193,7 @@ function partAnswer(part: PartCover, answer: Cover, { factsOf }: Asked, today: D
     unit: brief.unit,
     decimals: brief.decimals,
     state: brief.state,
-    notCounted: brief.notCounted,
+    notStockTracked: brief.notStockTracked,
     packs: brief.packs,
     thumbnail: brief.thumbnail,
     bin: facts.bin,
@@ -313,27 +313,27 @@ export async function timelineOf(ctx: Reading, question: CoverQuestion, item: nu
   const { brief, stock, level, coming } = asked.factsOf(item);
   const happening = [
     ...coming.map(({ document, purchase, build, day, quantity }): Happening => {
-      const change = quantityToWhole(quantity);
+      const change = quantityToScaled(quantity);
       return { document, purchase, build, order: null, day, change };
     }),
     ...(await openNeeds(ctx, item, asked)),
     ...asked.demands.map((demand) => demanded(demand, item)),
   ].filter(({ change }) => change !== 0);
-  const usable = quantityToWhole(stock.onHand) - quantityToWhole(stock.expired);
+  const usable = quantityToScaled(stock.onHand) - quantityToScaled(stock.expired);
   const line = timeline(usable, happening, level, ctx.today);
   const told = ({ document, purchase, build, order, change }: Happening) => ({
     document,
     purchase,
     build,
     order,
-    change: quantityFromWhole(change).toFixed(),
+    change: quantityFromScaled(change).toFixed(),
   });
   return {
     item: brief,
-    level: level === null ? null : quantityFromWhole(level).toFixed(),
+    level: level === null ? null : quantityFromScaled(level).toFixed(),
     days: line.days.map((d) => ({
       day: d.day,
-      stock: quantityFromWhole(d.stock).toFixed(),
+      stock: quantityFromScaled(d.stock).toFixed(),
       events: d.changes.map(told),
     })),
     undated: line.undated.map(told),
@@ -353,7 +353,7 @@ function demanded(demand: Demand, item: number): Happening {
     build: null,
     order: null,
     day: startDay(demand),
-    change: -quantityToWhole(need),
+    change: -quantityToScaled(need),
   };
 }
 

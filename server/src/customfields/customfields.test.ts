@@ -4,7 +4,7 @@ import type { World } from "../testing/open.ts";
 import { demoWorld, fieldsOf } from "../testing/world.ts";
 
 const made = async (world: World, name: string, type: string) =>
-  (await world.ok(routes.newOwnField, { body: { name, type } })).id;
+  (await world.ok(routes.newCustomField, { body: { name, type } })).id;
 
 const fill = (world: World, owner: string, id: number, code: string, values: [number, string][]) =>
   world.call(routes.fillIn, {
@@ -29,19 +29,19 @@ describe("fields of one's own", () => {
     ].map((reply) => reply.status);
     expect(statuses).toEqual([200, 200, 200, 200]);
     const item = await world.ok(routes.item, { params: { id: syrup } });
-    expect(item.own).toEqual([{ field: colour, name: "Colour", type: "text", value: "amber" }]);
-    expect(item.lying.map((l) => [l.lot, l.own[0]?.value])).toEqual([
+    expect(item.custom).toEqual([{ field: colour, name: "Colour", type: "text", value: "amber" }]);
+    expect(item.stockByBin.map((l) => [l.lot, l.custom[0]?.value])).toEqual([
       ["HS-109", ""],
       ["HS-114", ""],
       ["HS-118", "dark amber"],
     ]);
-    expect((await world.ok(routes.item, { params: { id: feed } })).list?.own[0]?.value).toBe("green");
+    expect((await world.ok(routes.item, { params: { id: feed } })).list?.custom[0]?.value).toBe("green");
   });
   it.each([
-    ["number", "twelve", "own-number"],
-    ["number", "1e3", "own-number"],
-    ["date", "2026-02-30", "own-day"],
-    ["yes/no", "maybe", "own-yes"],
+    ["number", "twelve", "custom-number"],
+    ["number", "1e3", "custom-number"],
+    ["date", "2026-02-30", "custom-day"],
+    ["yes/no", "maybe", "custom-yes"],
   ])("of type %s refuse %s, and keep what they had", async (type, value, code) => {
     const world = await demoWorld();
     const [field, item] = [await made(world, "Field", type), await world.idOf("BOX-D")];
@@ -50,10 +50,10 @@ describe("fields of one's own", () => {
     expect(fieldsOf((await fill(world, "item", item, "", [[field, value]])).error)).toEqual([
       `values.0.value ${code}`,
     ]);
-    expect((await world.ok(routes.item, { params: { id: item } })).own[0]?.value).toBe(good);
+    expect((await world.ok(routes.item, { params: { id: item } })).custom[0]?.value).toBe(good);
     // left empty, it is taken out
     await fill(world, "item", item, "", [[field, ""]]);
-    expect((await world.ok(routes.item, { params: { id: item } })).own[0]?.value).toBe("");
+    expect((await world.ok(routes.item, { params: { id: item } })).custom[0]?.value).toBe("");
   });
   it("belong to things that are there", async () => {
     const world = await demoWorld();
@@ -67,14 +67,14 @@ describe("fields of one's own", () => {
     const world = await demoWorld();
     const [colour, item] = [await made(world, "Colour", "text"), await world.idOf("BOX-D")];
     expect(
-      fieldsOf((await world.call(routes.newOwnField, { body: { name: "COLOUR", type: "date" } })).error),
+      fieldsOf((await world.call(routes.newCustomField, { body: { name: "COLOUR", type: "date" } })).error),
     ).toEqual(["name name-taken"]);
     await fill(world, "item", item, "", [[colour, "pine"]]);
-    await world.ok(routes.changeOwnField, { params: { id: colour }, body: { name: "Wood" } });
-    expect((await world.ok(routes.item, { params: { id: item } })).own).toMatchObject([
+    await world.ok(routes.changeCustomField, { params: { id: colour }, body: { name: "Wood" } });
+    expect((await world.ok(routes.item, { params: { id: item } })).custom).toMatchObject([
       { name: "Wood", value: "pine" },
     ]);
-    await world.ok(routes.removeOwnField, { params: { id: colour } });
-    expect((await world.ok(routes.item, { params: { id: item } })).own).toEqual([]);
+    await world.ok(routes.removeCustomField, { params: { id: colour } });
+    expect((await world.ok(routes.item, { params: { id: item } })).custom).toEqual([]);
   });
 });

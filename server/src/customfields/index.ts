@@ -1,2 +1,2 @@
-export { ownFieldRoutes } from "./routes.ts";
-export { copyOwnValues, ownValues, ownValuesByCode, removeCustomValues } from "./service.ts";
+export { customFieldRoutes } from "./routes.ts";
+export { copyCustomValues, customValues, customValuesByCode, removeCustomValues } from "./service.ts";

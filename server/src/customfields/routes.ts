@@ -4,13 +4,13 @@ import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { fillIn, listFields, newField, removeField, renameField } from "./service.ts";
 
-export function ownFieldRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.ownFields, async (ctx) => ({ fields: await listFields(ctx) }));
-  serveCommand(app, store, routes.newOwnField, (ctx, { body }) => newField(ctx, body));
-  serveCommand(app, store, routes.changeOwnField, (ctx, { params, body }) =>
+export function customFieldRoutes(app: FastifyInstance, store: Store): void {
+  serveAsk(app, store, routes.customFields, async (ctx) => ({ fields: await listFields(ctx) }));
+  serveCommand(app, store, routes.newCustomField, (ctx, { body }) => newField(ctx, body));
+  serveCommand(app, store, routes.changeCustomField, (ctx, { params, body }) =>
     renameField(ctx, params.id, body.name),
   );
-  serveCommand(app, store, routes.removeOwnField, async (ctx, { params }) => {
+  serveCommand(app, store, routes.removeCustomField, async (ctx, { params }) => {
     await removeField(ctx, params.id);
     return {};
   });

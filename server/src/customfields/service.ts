@@ -1,17 +1,17 @@
-import { type BodyOf, type OwnField, type OwnValue, Refusal, type routes } from "@yosegi/contract";
-import { codeKey, isDay, type OwnFieldOwner } from "@yosegi/core";
+import { type BodyOf, type CustomField, type CustomValue, Refusal, type routes } from "@yosegi/contract";
+import { type CustomFieldOwner, codeKey, isDay } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { CUSTOM_FIELD, CUSTOM_VALUE } from "./tables.ts";
 
 /** The fields of the person's own, by name. */
-export async function listFields(ctx: Reading): Promise<OwnField[]> {
-  return ctx.sql.all<OwnField>(
+export async function listFields(ctx: Reading): Promise<CustomField[]> {
+  return ctx.sql.all<CustomField>(
     `SELECT f.id, f.name, f.type, (SELECT COUNT(*) FROM custom_value WHERE field_id = f.id) AS used
        FROM custom_field f ORDER BY f.name_key`,
   );
 }
 
-async function fieldById(ctx: Reading, id: number): Promise<OwnField> {
+async function fieldById(ctx: Reading, id: number): Promise<CustomField> {
   const field = (await listFields(ctx)).find((f) => f.id === id);
   if (!field) throw new Refusal("not-found", { what: "field", id });
   return field;
@@ -22,13 +22,16 @@ async function refuseName(ctx: Reading, name: string, id: number | null): Promis
   if (taken) throw Refusal.at("name", "name-taken", { name: taken.name });
 }
 
-export async function newField(ctx: Writing, body: BodyOf<typeof routes.newOwnField>): Promise<OwnField> {
+export async function newField(
+  ctx: Writing,
+  body: BodyOf<typeof routes.newCustomField>,
+): Promise<CustomField> {
   await refuseName(ctx, body.name, null);
   const row = await ctx.model(CUSTOM_FIELD).create({ ...body, name_key: codeKey(body.name) });
   return fieldById(ctx, row.get({ plain: true }).id);
 }
 
-export async function renameField(ctx: Writing, id: number, name: string): Promise<OwnField> {
+export async function renameField(ctx: Writing, id: number, name: string): Promise<CustomField> {
   await fieldById(ctx, id);
   await refuseName(ctx, name, id);
   await ctx.model(CUSTOM_FIELD).update({ name, name_key: codeKey(name) }, { where: { id } });
@@ -40,18 +43,18 @@ export async function removeField(ctx: Writing, id: number): Promise<void> {
   await ctx.model(CUSTOM_FIELD).destroy({ where: { id } });
 }
 
-interface ValueRow extends OwnValue {
+interface ValueRow extends CustomValue {
   code: string;
 }
 
 /** Every own field as it is filled in for one thing; empty where it is not. */
-export async function ownValues(
+export async function customValues(
   ctx: Reading,
-  owner: OwnFieldOwner,
+  owner: CustomFieldOwner,
   id: number,
   code = "",
-): Promise<OwnValue[]> {
-  return ctx.sql.all<OwnValue>(
+): Promise<CustomValue[]> {
+  return ctx.sql.all<CustomValue>(
     `SELECT f.id AS field, f.name, f.type, COALESCE(v.value, '') AS value
        FROM custom_field f LEFT JOIN custom_value v ON v.field_id = f.id AND v.owner = $owner AND v.owner_id = $id AND v.code = $code
       ORDER BY f.name_key`,
@@ -60,12 +63,12 @@ export async function ownValues(
 }
 
 /** Own fields of each lot and serial of an item. */
-export async function ownValuesByCode(
+export async function customValuesByCode(
   ctx: Reading,
   item: number,
-): Promise<(spot: { lot: string; serial: string }) => OwnValue[]> {
+): Promise<(spot: { lot: string; serial: string }) => CustomValue[]> {
   const fields = await listFields(ctx);
-  const rows = await ctx.sql.all<ValueRow & { owner: OwnFieldOwner }>(
+  const rows = await ctx.sql.all<ValueRow & { owner: CustomFieldOwner }>(
     "SELECT owner, code, field_id AS field, value FROM custom_value WHERE owner IN ('lot', 'serial') AND owner_id = $item",
     { item },
   );
@@ -82,7 +85,7 @@ export async function ownValuesByCode(
   };
 }
 
-const OWNERS: Record<OwnFieldOwner, string> = {
+const OWNERS: Record<CustomFieldOwner, string> = {
   item: "SELECT 1 FROM item_head WHERE id = $id AND $code = ''",
   list: "SELECT 1 FROM list_head WHERE id = $id AND $code = ''",
   lot: "SELECT 1 FROM lot_head WHERE item_id = $id AND code = $code",
@@ -110,18 +113,18 @@ export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): 
   );
 }
 
-function checkValue(at: string, { name, type }: OwnField, value: string): void {
+function checkValue(at: string, { name, type }: CustomField, value: string): void {
   if (value === "") return;
   if (type === "number" && !/^-?\d{1,15}(\.\d{1,15})?$/.test(value))
-    throw Refusal.at(at, "own-number", { name });
-  if (type === "date" && !isDay(value)) throw Refusal.at(at, "own-day", { name });
-  if (type === "yes/no" && value !== "yes" && value !== "no") throw Refusal.at(at, "own-yes", { name });
+    throw Refusal.at(at, "custom-number", { name });
+  if (type === "date" && !isDay(value)) throw Refusal.at(at, "custom-day", { name });
+  if (type === "yes/no" && value !== "yes" && value !== "no") throw Refusal.at(at, "custom-yes", { name });
 }
 
 /** What is filled in for one thing, for another. */
-export async function copyOwnValues(
+export async function copyCustomValues(
   ctx: Writing,
-  owner: OwnFieldOwner,
+  owner: CustomFieldOwner,
   from: number,
   to: number,
 ): Promise<void> {
@@ -133,6 +136,6 @@ export async function copyOwnValues(
 }
 
 /** Forgets what is filled in for something that is removed. */
-export async function removeCustomValues(ctx: Writing, owner: OwnFieldOwner, id: number): Promise<void> {
+export async function removeCustomValues(ctx: Writing, owner: CustomFieldOwner, id: number): Promise<void> {
   await ctx.model(CUSTOM_VALUE).destroy({ where: { owner, owner_id: id } });
 }

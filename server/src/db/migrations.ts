@@ -2,6 +2,7 @@ import { codeKey, SHIPPED_UNITS } from "@yosegi/core";
 import { Umzug } from "umzug";
 import { day, text, whole, wholeOrNull } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
+import { fillPhasingOut } from "./phasingout.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
 import { writeViews } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
@@ -626,6 +627,7 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
     },
   },
   { name: "0011-ledger", fill: fillLedger },
+  { name: "0012-phasing-out", fill: fillPhasingOut },
 ];
 
 /** The names of all steps that this version knows. */

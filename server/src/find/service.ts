@@ -4,7 +4,7 @@ import { openCounts } from "../builds/index.ts";
 import type { Reading } from "../db/index.ts";
 import { findItems } from "../itemsheets/index.ts";
 import { orderCounts } from "../orders/index.ts";
-import { keepRules } from "../recurring/index.ts";
+import { stockTargets } from "../recurring/index.ts";
 
 const NAMES_SHOWN = 8;
 
@@ -81,7 +81,7 @@ export async function waiting(ctx: Reading): Promise<AnswerOf<typeof routes.wait
   );
   const builds = await ctx.memo(`open builds of ${ctx.today}`, () => openCounts(ctx));
   const orders = await ctx.memo(`open orders of ${ctx.today}`, () => orderCounts(ctx));
-  const keep = await keepRules(ctx);
+  const keep = await stockTargets(ctx);
   return {
     ...builds,
     ...orders,

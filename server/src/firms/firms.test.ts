@@ -82,7 +82,7 @@ it("firms come in pages, archived ones too, and are found by a search", async ()
   await world.ok(routes.import, { body: { ...files, token, goodRowsOnly: false } });
   await world.store.db.query("UPDATE firm SET archived = 1");
   const { firms, total, next } = await world.ok(routes.firms, { query: { kind: "customer" } });
-  const rest = await world.ok(routes.firms, { query: { kind: "customer", after: next } });
+  const rest = await world.ok(routes.firms, { query: { kind: "customer", after: next ?? "" } });
   expect([firms.length, total, rest.firms.length, rest.next]).toEqual([100, 101, 1, null]);
   const found = await world.ok(routes.firms, { query: { kind: "customer", search: "c-1" } });
   expect(found.firms.some((firm) => firm.code === "C-1")).toBe(true);

@@ -6,7 +6,7 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import { codeKey, type FirmRow, moneyFromWhole, searchText } from "@yosegi/core";
+import { codeKey, type FirmRow, moneyFromScaled, searchText } from "@yosegi/core";
 import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import type { FirmTableRow } from "./tables.ts";
@@ -67,7 +67,7 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
     supplies: rows.map((row) => ({
       ...brief(row.item),
       theirCode: row.their_code,
-      price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+      price: row.price === null ? null : moneyFromScaled(row.price).toFixed(),
       pricePer: row.price_unit,
       leadDays: row.lead_days,
       preferred: row.preferred === 1,

@@ -300,7 +300,7 @@ describe("columns", () => {
     const bare = await bareWorld();
     await bring(bare, { items: csv("code,name,kind,unit,tracking", "SYR-72,Syrup,bought,L,lot") });
     await bring(bare, [fileOf("stock", sheet, { name: "stock.xlsx" })]);
-    const { lying } = await bare.ok(routes.item, { params: { id: await bare.idOf("SYR-72") } });
+    const { stockByBin: lying } = await bare.ok(routes.item, { params: { id: await bare.idOf("SYR-72") } });
     expect(lying.map((l) => [l.quantity, l.expiry])).toEqual([["0.3", "2027-03-31"]]);
   });
 });

@@ -1,12 +1,12 @@
 import { type ItemBrief, Refusal } from "@yosegi/contract";
-import { type Pack, quantityFromWhole } from "@yosegi/core";
+import { type Pack, quantityFromScaled } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
 /** Packs as `item_head` has them. */
 export const packsFrom = (json: string): Pack[] =>
   (JSON.parse(json) as { name: string; quantity: number }[]).map(({ name, quantity }) => ({
     name,
-    quantity: quantityFromWhole(quantity),
+    quantity: quantityFromScaled(quantity),
   }));
 
 /** The same as answers tell them. */
@@ -31,7 +31,7 @@ export async function briefs(ctx: Reading, ids: Iterable<number>): Promise<(item
   };
 }
 
-export interface BriefRow extends Omit<ItemBrief, "notCounted" | "packs"> {
+export interface BriefRow extends Omit<ItemBrief, "notStockTracked" | "packs"> {
   not_stock_tracked: number;
   packs: string;
 }
@@ -47,7 +47,7 @@ export function briefFrom(row: BriefRow): ItemBrief {
     unit: row.unit,
     decimals: row.decimals,
     state: row.state,
-    notCounted: row.not_stock_tracked === 1,
+    notStockTracked: row.not_stock_tracked === 1,
     packs: packTexts(row.packs),
     thumbnail: row.thumbnail,
   };

@@ -32,7 +32,7 @@ export async function productById(ctx: Reading, id: number): Promise<ItemTableRo
 
 /** Whether an item is kept on the books. */
 export const stockedRow = (item: Pick<ItemTableRow, "kind" | "not_stock_tracked">): boolean =>
-  isStocked({ kind: item.kind, notCounted: item.not_stock_tracked === 1 });
+  isStocked({ kind: item.kind, notStockTracked: item.not_stock_tracked === 1 });
 
 /** The picture of an item, as the id of its file. */
 export async function pictureOf(ctx: Reading, item: number): Promise<number | null> {

@@ -85,7 +85,7 @@ async function load(
         unit: row.unit,
         barcode: row.barcode,
         state: row.state,
-        notCounted: row.not_stock_tracked === 1,
+        notStockTracked: row.not_stock_tracked === 1,
         cost: rateOrNull(row.cost, row.cost_per),
         packs: packsFrom(row.packs),
         hasStock: row.moved === 1,

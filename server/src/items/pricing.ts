@@ -4,13 +4,13 @@ import {
   decimal,
   decimalsOf,
   eachAt,
-  moneyToWhole,
+  moneyToScaled,
   pricedQuantity,
   type Rate,
   rateOf,
   type Units,
 } from "@yosegi/core";
-import { asJson, type Reading, rateFromWhole, type Writing } from "../db/index.ts";
+import { asJson, type Reading, rateFromScaled, type Writing } from "../db/index.ts";
 import { ITEM } from "./tables.ts";
 
 /** A rate as an answer tells it. */
@@ -34,7 +34,7 @@ export async function prices(ctx: Reading, items: Iterable<number>): Promise<(it
       WHERE i.price IS NOT NULL`,
     { ids: asJson(new Set(items)) },
   );
-  const byId = new Map(rows.map((row) => [row.id, rateFromWhole(row.price, row.per)]));
+  const byId = new Map(rows.map((row) => [row.id, rateFromScaled(row.price, row.per)]));
   return (item) => byId.get(item) ?? null;
 }
 
@@ -69,13 +69,13 @@ export async function setPrices(
   await ctx.sql.run(
     `UPDATE item SET price = r.value ->> 'price', price_per = ${ONE_UNIT}, price_unit = ''
        FROM json_each($rows) r WHERE item.id = r.value ->> 'item'`,
-    { rows: asJson(prices.map(({ item, price }) => ({ item, price: price && moneyToWhole(price) }))) },
+    { rows: asJson(prices.map(({ item, price }) => ({ item, price: price && moneyToScaled(price) }))) },
   );
 }
 
 /** Gives one item another amount for what its price is for already. */
 export async function setPrice(ctx: Writing, id: number, price: Decimal | null): Promise<void> {
-  await ctx.model(ITEM).update({ price: price && moneyToWhole(price) }, { where: { id } });
+  await ctx.model(ITEM).update({ price: price && moneyToScaled(price) }, { where: { id } });
 }
 
 /** One of a unit, as quantities are stored: in millionths. */

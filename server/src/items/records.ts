@@ -1,10 +1,15 @@
-import { type ItemRow as ItemInput, moneyFromWhole, quantityFromWhole, type SupplierRow } from "@yosegi/core";
+import {
+  type ItemRow as ItemInput,
+  moneyFromScaled,
+  quantityFromScaled,
+  type SupplierRow,
+} from "@yosegi/core";
 import { groupBy, type Reading } from "../db/index.ts";
 import type { ItemTableRow } from "./tables.ts";
 
-const quantityOrNull = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole));
+const quantityOrNull = (whole: number | null) => (whole === null ? null : quantityFromScaled(whole));
 
-const moneyOrNull = (whole: number | null) => (whole === null ? null : moneyFromWhole(whole));
+const moneyOrNull = (whole: number | null) => (whole === null ? null : moneyFromScaled(whole));
 
 /** Every item as a file has it, by code. */
 export async function itemRecords(ctx: Reading): Promise<Omit<ItemInput, "row">[]> {
@@ -39,10 +44,10 @@ export async function itemRecords(ctx: Reading): Promise<Omit<ItemInput, "row">[
     lotPattern: row.lot_pattern,
     state: row.state,
     notes: row.notes,
-    notCounted: row.not_stock_tracked === 1,
+    notStockTracked: row.not_stock_tracked === 1,
     packs: (packsOf.get(row.id) ?? []).map((p) => ({
       name: p.name,
-      quantity: quantityFromWhole(p.quantity),
+      quantity: quantityFromScaled(p.quantity),
     })),
   }));
 }

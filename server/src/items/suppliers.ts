@@ -3,11 +3,11 @@ import {
   checkSuppliers,
   codeKey,
   decimal,
-  moneyFromWhole,
-  moneyToWhole,
+  moneyFromScaled,
+  moneyToScaled,
   pricedQuantity,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type SupplierRow,
   type Units,
 } from "@yosegi/core";
@@ -37,13 +37,13 @@ export async function suppliersOf(ctx: Reading, item: number): Promise<ItemSheet
        FROM item_supplier s JOIN firm_head f ON f.id = s.supplier_id WHERE s.item_id = $item ORDER BY s.preferred DESC, f.code_key`,
     { item },
   );
-  const quantity = (whole: number | null) => (whole === null ? null : quantityFromWhole(whole).toFixed());
+  const quantity = (whole: number | null) => (whole === null ? null : quantityFromScaled(whole).toFixed());
   return rows.map((row) => ({
     firm: row.firm,
     supplier: row.code,
     name: row.name,
     theirCode: row.their_code,
-    price: row.price === null ? null : moneyFromWhole(row.price).toFixed(),
+    price: row.price === null ? null : moneyFromScaled(row.price).toFixed(),
     pricePer: row.price_unit,
     leadDays: row.lead_days,
     minimum: quantity(row.minimum),
@@ -106,7 +106,7 @@ export async function writeSuppliers(
   { items, units }: { items: Known; units: Units },
   firms: ReadonlyMap<string, number>,
 ): Promise<void> {
-  const quantity = (value: SupplierRow["minimum"]) => (value === null ? null : quantityToWhole(value));
+  const quantity = (value: SupplierRow["minimum"]) => (value === null ? null : quantityToScaled(value));
   const values = rows.map((row) => {
     const item = items.get(codeKey(row.item));
     const per = item && pricedQuantity(row.pricePer, units.get(item.unit), units.values(), item.packs);
@@ -115,8 +115,8 @@ export async function writeSuppliers(
       item_id: item.id,
       supplier_id: firms.get(codeKey(row.supplier)) ?? 0,
       their_code: row.theirCode,
-      price: row.price === null ? null : moneyToWhole(row.price),
-      price_per: quantityToWhole(per),
+      price: row.price === null ? null : moneyToScaled(row.price),
+      price_per: quantityToScaled(per),
       price_unit: row.pricePer,
       lead_days: row.leadDays,
       minimum: quantity(row.minimum),

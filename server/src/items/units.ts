@@ -4,7 +4,7 @@ import {
   type Dimension,
   decimal,
   decimalsOf,
-  quantityFromWhole,
+  quantityFromScaled,
   type Unit,
   type Units,
 } from "@yosegi/core";
@@ -114,7 +114,7 @@ async function finerThan(ctx: Reading, unit: string, decimals: number): Promise<
   );
   const finest = new Map<string, string>();
   for (const { place, quantity } of rows) {
-    const text = quantityFromWhole(quantity);
+    const text = quantityFromScaled(quantity);
     if (decimalsOf(text) > decimals) finest.set(place, `${place} (${text.toFixed()} ${unit})`);
   }
   return [...finest.values()];

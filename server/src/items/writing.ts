@@ -2,16 +2,16 @@ import {
   codeKey,
   type Decimal,
   type ItemRow as ItemInput,
-  moneyToWhole,
+  moneyToScaled,
   pricedQuantity,
-  quantityToWhole,
+  quantityToScaled,
   searchText,
   type Units,
 } from "@yosegi/core";
 import { asJson, type NewRow, type Writing } from "../db/index.ts";
 import { ITEM, PACK } from "./tables.ts";
 
-const wholeMoney = (value: Decimal | null) => (value === null ? null : moneyToWhole(value));
+const wholeMoney = (value: Decimal | null) => (value === null ? null : moneyToScaled(value));
 
 /** Ids that the names in an item stand for. */
 export interface ItemNames {
@@ -29,7 +29,7 @@ export function itemColumns(
     const quantity = pricedQuantity(unit, units.get(item.unit), units.values(), item.packs);
     if (quantity === null)
       throw new Error(`The prices of ${item.code} were checked, and ${unit} is no unit of it`);
-    return quantityToWhole(quantity);
+    return quantityToScaled(quantity);
   };
   return {
     code: item.code,
@@ -49,7 +49,7 @@ export function itemColumns(
     price_unit: item.pricePer,
     home_location_id: item.store === "" ? null : storeId(item.store),
     home_bin: item.bin,
-    reorder_level: item.reorderLevel === null ? null : quantityToWhole(item.reorderLevel),
+    reorder_level: item.reorderLevel === null ? null : quantityToScaled(item.reorderLevel),
     build_days: item.buildDays,
     shelf_life: item.shelfLife,
     warranty_months: item.warrantyMonths,
@@ -57,7 +57,7 @@ export function itemColumns(
     maker_number: item.makerNumber,
     lot_pattern: item.lotPattern,
     state: item.state,
-    not_stock_tracked: item.notCounted ? 1 : 0,
+    not_stock_tracked: item.notStockTracked ? 1 : 0,
     notes: item.notes,
   };
 }
@@ -81,7 +81,7 @@ export async function writeItems(
         item_id: ids.get(codeKey(item.code)) ?? 0,
         position,
         name: pack.name,
-        quantity: quantityToWhole(pack.quantity),
+        quantity: quantityToScaled(pack.quantity),
       })),
     ),
   );

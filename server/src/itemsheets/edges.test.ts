@@ -150,13 +150,13 @@ describe("what is still in use", () => {
     // Nothing has a fraction of a ton, until a target has.
     const product = await newItem(world, "WAX-T", { kind: "built", unit: "t", cost: null });
     await writeList(world, product, [{ part: "JAR-4", quantity: "1" }]);
-    const { error } = await world.call(routes.setKeepRule, {
+    const { error } = await world.call(routes.setStockTarget, {
       params: { id: product },
-      body: { keep: "1.5", batch: "1" },
+      body: { target: "1.5", batch: "1" },
     });
     expect(error.code).toBeUndefined();
     expect(await whole("t")).toEqual(["unit-decimals"]);
-    await world.ok(routes.removeKeepRule, { params: { id: product } });
+    await world.ok(routes.removeStockTarget, { params: { id: product } });
     const minimum = {
       supplier: "NORR",
       theirCode: "",

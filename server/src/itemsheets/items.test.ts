@@ -33,7 +33,7 @@ describe("an item in full", () => {
       warrantyMonths: 24,
       maker: "Calderan Metal",
       makerNumber: "CM-7",
-      state: "running out",
+      state: "phasing out",
       packs: [{ name: "box", quantity: "200" }],
       notes: "Two lines\nof notes",
     };
@@ -88,7 +88,7 @@ describe("an item in full", () => {
   });
   it("is copied with its suppliers, its list and its own fields, but not its barcode", async () => {
     const world = await demoWorld();
-    const field = await world.ok(routes.newOwnField, { body: { name: "Colour", type: "text" } });
+    const field = await world.ok(routes.newCustomField, { body: { name: "Colour", type: "text" } });
     const params = { id: await world.idOf("HON-4") };
     await world.ok(routes.fillIn, {
       body: { owner: "item", ...params, code: "", values: [{ field: field.id, value: "amber" }] },
@@ -101,7 +101,7 @@ describe("an item in full", () => {
       5,
       "draft",
     ]);
-    expect(copy.own.map((o) => o.value)).toEqual(["amber"]);
+    expect(copy.custom.map((o) => o.value)).toEqual(["amber"]);
     const kit = { id: await world.idOf("KIT-YARD") };
     await world.ok(routes.copyItem, { params: kit, body: { code: "KIT-YARD2", name: "Another" } });
     expect((await sheet(world, "KIT-YARD2")).kit?.contents.map((c) => c.swaps.length)).toEqual([
@@ -162,7 +162,7 @@ describe("the list of items", () => {
       "KIT-TOOL",
       "KIT-YARD",
     ]);
-    expect(await codes({ state: "running out" })).toEqual([]);
+    expect(await codes({ state: "phasing out" })).toEqual([]);
   });
 });
 
@@ -349,7 +349,7 @@ describe("groups", () => {
 describe("fields of one's own", () => {
   it("are filled in for items, lists, lots and serials alike, each by its type", async () => {
     const world = await demoWorld();
-    const make = (name: string, type: string) => world.ok(routes.newOwnField, { body: { name, type } });
+    const make = (name: string, type: string) => world.ok(routes.newCustomField, { body: { name, type } });
     const [text, number, day, yes] = [
       await make("Colour", "text"),
       await make("Weight", "number"),
@@ -360,28 +360,28 @@ describe("fields of one's own", () => {
     const fill = (owner: string, code: string, field: { id: number }, value: string, of = id) =>
       world.call(routes.fillIn, { body: { owner, id: of, code, values: [{ field: field.id, value }] } });
     expect((await fill("item", "", number, "12.5")).status).toBe(200);
-    expect(fieldsOf((await fill("item", "", number, "heavy")).error)).toEqual(["values.0.value own-number"]);
-    expect(fieldsOf((await fill("item", "", day, "soon")).error)).toEqual(["values.0.value own-day"]);
-    expect(fieldsOf((await fill("item", "", yes, "perhaps")).error)).toEqual(["values.0.value own-yes"]);
+    expect(fieldsOf((await fill("item", "", number, "heavy")).error)).toEqual(["values.0.value custom-number"]);
+    expect(fieldsOf((await fill("item", "", day, "soon")).error)).toEqual(["values.0.value custom-day"]);
+    expect(fieldsOf((await fill("item", "", yes, "perhaps")).error)).toEqual(["values.0.value custom-yes"]);
     expect((await fill("lot", "HS-118", yes, "yes")).status).toBe(200);
     expect((await fill("lot", "HS-999", yes, "yes")).status).toBe(404);
     expect((await fill("serial", "SC-2041", text, "grey", await world.idOf("SCL-E"))).status).toBe(200);
     const list = (await sheet(world, "FRM-A")).list?.list ?? 0;
     expect((await fill("list", "", day, "2026-11-20", list)).status).toBe(200);
     const syrup = await sheet(world, "SYR-72");
-    expect(syrup.own.find((o) => o.name === "Weight")?.value).toBe("12.5");
-    const lot = syrup.lying.find((l) => l.lot === "HS-118");
-    expect(lot?.own.find((o) => o.name === "Organic")?.value).toBe("yes");
-    expect((await sheet(world, "FRM-A")).list?.own.find((o) => o.name === "Checked on")?.value).toBe(
+    expect(syrup.custom.find((o) => o.name === "Weight")?.value).toBe("12.5");
+    const lot = syrup.stockByBin.find((l) => l.lot === "HS-118");
+    expect(lot?.custom.find((o) => o.name === "Organic")?.value).toBe("yes");
+    expect((await sheet(world, "FRM-A")).list?.custom.find((o) => o.name === "Checked on")?.value).toBe(
       "2026-11-20",
     );
     await fill("item", "", number, "");
-    expect((await sheet(world, "SYR-72")).own.find((o) => o.name === "Weight")?.value).toBe("");
-    expect((await world.call(routes.newOwnField, { body: { name: "colour", type: "text" } })).status).toBe(
+    expect((await sheet(world, "SYR-72")).custom.find((o) => o.name === "Weight")?.value).toBe("");
+    expect((await world.call(routes.newCustomField, { body: { name: "colour", type: "text" } })).status).toBe(
       409,
     );
-    await world.ok(routes.removeOwnField, { params: { id: yes.id } });
-    expect((await world.ok(routes.ownFields, {})).fields.map((f) => [f.name, f.used])).toEqual([
+    await world.ok(routes.removeCustomField, { params: { id: yes.id } });
+    expect((await world.ok(routes.customFields, {})).fields.map((f) => [f.name, f.used])).toEqual([
       ["Checked on", 1],
       ["Colour", 1],
       ["Weight", 0],

@@ -4,7 +4,7 @@ import {
   type DrawnAt,
   free,
   lacks,
-  moneyFromWhole,
+  moneyFromScaled,
   NO_STOCK,
   type StockFigures,
   setsAvailable,
@@ -12,7 +12,7 @@ import {
 } from "@yosegi/core";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
 import { BRIEF, type BriefRow, briefFrom, costTexts, prices, priceText, rateText } from "../items/index.ts";
-import { costsWithKits, type KeptKit, kitPrice, loadKits } from "../kits/index.ts";
+import { costsWithKits, kitPrice, loadKits, type StoredKit } from "../kits/index.ts";
 import { IDS, joinStock, STOCK_COLUMNS, type StockRow, stockFigures, stockOf } from "../ledger/index.ts";
 import { COST_COLUMNS, type CostRow, mainInForce } from "../lists/index.ts";
 
@@ -64,7 +64,7 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
       onHand: figures.onHand.toFixed(),
       reserved: figures.reserved.toFixed(),
       free: (kit ? freeSets(kit, contentStock) : free(figures)).toFixed(),
-      value: moneyFromWhole(row.value).toFixed(4),
+      value: moneyFromScaled(row.value).toFixed(4),
       ...costTexts(cost),
       price: priceText(ctx, price),
       pricePer: kit?.priceRule === "sum" ? "" : row.price_unit,
@@ -82,7 +82,7 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
 }
 
 /** Whole sets of a kit; a kit that nothing limits has none to count. */
-function freeSets(kit: KeptKit, stock: (item: number) => StockFigures): Decimal {
+function freeSets(kit: StoredKit, stock: (item: number) => StockFigures): Decimal {
   const { sets } = setsAvailable(kit.contents, stock);
   return sets === "no limit" ? ZERO : sets;
 }

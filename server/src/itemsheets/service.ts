@@ -1,6 +1,6 @@
 import { type BodyOf, type ItemRow, type NewItem, Refusal, type routes } from "@yosegi/contract";
 import { checkItems, codeKey, decimal, type ItemRow as ItemInput } from "@yosegi/core";
-import { copyOwnValues } from "../customfields/index.ts";
+import { copyCustomValues } from "../customfields/index.ts";
 import { firstOf, type Reading, type Writing } from "../db/index.ts";
 import { checkCurrency, groupsByKey, itemById, knownItems, loadUnits, writeItems } from "../items/index.ts";
 import { copyKit } from "../kits/index.ts";
@@ -95,7 +95,7 @@ export async function copyItem(
        FROM item_supplier WHERE item_id = $id`,
     { id, made: made.id },
   );
-  await copyOwnValues(ctx, "item", id, made.id);
+  await copyCustomValues(ctx, "item", id, made.id);
   if (sheet.list) await copyList(ctx, sheet.list.revision.id, made.id, "Main");
   await copyKit(ctx, id, made.id);
   return firstOf(await itemRows(ctx, [made.id]));

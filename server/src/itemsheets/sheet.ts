@@ -1,6 +1,6 @@
 import type { ItemSheet } from "@yosegi/contract";
-import { free, moneyFromWhole, quantityFromWhole, roundMoney } from "@yosegi/core";
-import { ownValues, ownValuesByCode } from "../customfields/index.ts";
+import { free, moneyFromScaled, quantityFromScaled, roundMoney } from "@yosegi/core";
+import { customValues, customValuesByCode } from "../customfields/index.ts";
 import { firstOf, type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { itemById, priceText, suppliersOf } from "../items/index.ts";
@@ -23,19 +23,19 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     today: ctx.today,
   });
   const figures = (await stockFigures(ctx, [id]))(id);
-  const ownOf = await ownValuesByCode(ctx, id);
+  const customOf = await customValuesByCode(ctx, id);
   return {
     ...row,
     // A kit's row tells its sets; its own stock there is none of.
     free: item.kind === "kit" ? row.free : free(figures).toFixed(),
-    cost: item.standard_cost === null ? null : moneyFromWhole(item.standard_cost).toFixed(),
+    cost: item.standard_cost === null ? null : moneyFromScaled(item.standard_cost).toFixed(),
     lastCost: await lastCost(ctx, id),
     costPer: item.cost_unit,
     ownPrice: priceText(ctx, rateOrNull(item.price, item.price_per)),
     barcode: item.barcode,
     store: place?.name ?? "",
     bin: item.home_bin,
-    reorderLevel: item.reorder_level === null ? null : quantityFromWhole(item.reorder_level).toFixed(),
+    reorderLevel: item.reorder_level === null ? null : quantityFromScaled(item.reorder_level).toFixed(),
     buildDays: item.build_days,
     shelfLife: item.shelf_life,
     warrantyMonths: item.warranty_months,
@@ -45,10 +45,10 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     notes: item.notes,
     inUse: await usesOf(ctx, id),
     suppliers: await suppliersOf(ctx, id),
-    own: await ownValues(ctx, "item", id),
+    custom: await customValues(ctx, "item", id),
     files: await filesOf(ctx, "item", id),
     expired: figures.expired.toFixed(),
-    lying: (await stockByBin(ctx, id)).map((spot) => ({ ...spot, own: ownOf(spot) })),
+    stockByBin: (await stockByBin(ctx, id)).map((spot) => ({ ...spot, custom: customOf(spot) })),
     reservedBy: held.map(({ item: _, ...held }) => held),
     list: list?.revision ? await listAnswer(ctx, list.revision) : null,
     kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
@@ -62,5 +62,5 @@ async function lastCost(ctx: Reading, id: number): Promise<string | null> {
       WHERE m.item_id = $id AND m.from_location IS NULL AND m.purpose IN ('opening', 'bought') ORDER BY m.id DESC LIMIT 1`,
     { id },
   );
-  return row && roundMoney(moneyFromWhole(row.value).div(quantityFromWhole(row.quantity)), 4).toFixed(4);
+  return row && roundMoney(moneyFromScaled(row.value).div(quantityFromScaled(row.quantity)), 4).toFixed(4);
 }

@@ -1,4 +1,4 @@
-import { quantityFromWhole } from "@yosegi/core";
+import { quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 
 /** What lies where of an item. */
@@ -20,6 +20,6 @@ export async function stockByBin(ctx: Reading, item: number) {
   return rows.map((row) => ({
     ...row,
     expired: row.expiry !== null && row.expiry < ctx.today,
-    quantity: quantityFromWhole(row.quantity).toFixed(),
+    quantity: quantityFromScaled(row.quantity).toFixed(),
   }));
 }

@@ -1,5 +1,5 @@
 import type { Use } from "@yosegi/contract";
-import { quantityFromWhole } from "@yosegi/core";
+import { quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { inForce } from "../lists/index.ts";
 
@@ -36,5 +36,5 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
       ORDER BY 1, 3, 5`,
     { item, today: ctx.today },
   );
-  return rows.map((row) => ({ ...row, quantity: quantityFromWhole(row.quantity).toFixed() }));
+  return rows.map((row) => ({ ...row, quantity: quantityFromScaled(row.quantity).toFixed() }));
 }

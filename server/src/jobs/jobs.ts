@@ -2,7 +2,7 @@ import { Refusal } from "@yosegi/contract";
 import type { Store } from "../db/index.ts";
 
 /** Rows that are worked on between two looks at whether somebody has cancelled. */
-const BREATH = 250;
+const YIELD_EVERY = 250;
 
 /** Long work while it runs: how far it has come, and whether it is to stop. */
 export class Job {
@@ -27,7 +27,7 @@ export class Job {
   /** Says how many rows of the step are done; lets the server answer others now and then. Throws once it is cancelled. */
   async at(done: number): Promise<void> {
     this.done = done;
-    if (done % BREATH === 0) await this.#breathe();
+    if (done % YIELD_EVERY === 0) await this.#breathe();
   }
 
   async #breathe(): Promise<void> {

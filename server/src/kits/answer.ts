@@ -5,7 +5,7 @@ import type { ItemTableRow } from "../items/index.ts";
 import { briefs, costTexts, prices, priceText, rateText } from "../items/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
-import { type KeptKit, loadKits } from "./kits.ts";
+import { loadKits, type StoredKit } from "./kits.ts";
 import { kitPrice } from "./price.ts";
 
 /** A kit as its sheet shows it; an item of the kind without contents yet is an empty one. */
@@ -63,7 +63,7 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
   };
 }
 
-const EMPTY: KeptKit = {
+const EMPTY: StoredKit = {
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",

@@ -1,13 +1,13 @@
 import { costOfContents, type Rate, rateOf } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { type CostRow, costRows, costsFrom } from "../lists/index.ts";
-import type { KeptKit } from "./kits.ts";
+import type { StoredKit } from "./kits.ts";
 
 /** Current unit costs of items and kits, a kit's being its contents', where what they depend on is read already. */
 export async function costsWithKits(
   ctx: Reading,
   read: readonly CostRow[],
-  kits: ReadonlyMap<number, KeptKit>,
+  kits: ReadonlyMap<number, StoredKit>,
 ): Promise<(item: number) => Rate | null> {
   const known = new Set(read.map((row) => row.item));
   const contents = [...kits.values()].flatMap((kit) => kit.contents.map((content) => content.item));

@@ -1,10 +1,10 @@
-import { quantityFromWhole, type Swap } from "@yosegi/core";
+import { quantityFromScaled, type Swap } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
 /** One content of a kit as it is kept; quantities in the content's stock unit. */
-export interface KeptContent {
+export interface StoredKitContent {
   item: number;
-  quantity: ReturnType<typeof quantityFromWhole>;
+  quantity: ReturnType<typeof quantityFromScaled>;
   stocked: boolean;
   swap: Swap;
   swaps: number[];
@@ -13,17 +13,17 @@ export interface KeptContent {
 }
 
 /** A kit as it is kept. */
-export interface KeptKit {
+export interface StoredKit {
   contentsShown: boolean;
   mayBeAddedTo: boolean;
   priceRule: "own" | "sum";
   /** Percent. */
-  discount: ReturnType<typeof quantityFromWhole>;
-  contents: KeptContent[];
+  discount: ReturnType<typeof quantityFromScaled>;
+  contents: StoredKitContent[];
 }
 
 /** The kits among the items named, by item. */
-export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<Map<number, KeptKit>> {
+export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<Map<number, StoredKit>> {
   const wanted = new Set(items);
   if (wanted.size === 0) return new Map();
   const ids = asJson(wanted);
@@ -60,14 +60,14 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
       ORDER BY s.kit_id, s.line, s.position`,
     { ids },
   );
-  const kits = new Map<number, KeptKit>(
+  const kits = new Map<number, StoredKit>(
     heads.map((head) => [
       head.id,
       {
         contentsShown: head.shown === 1,
         mayBeAddedTo: head.added === 1,
         priceRule: head.price_rule,
-        discount: quantityFromWhole(head.discount),
+        discount: quantityFromScaled(head.discount),
         contents: [],
       },
     ]),
@@ -75,7 +75,7 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
   for (const row of rows)
     kits.get(row.kit)?.contents.push({
       item: row.item,
-      quantity: quantityFromWhole(row.quantity),
+      quantity: quantityFromScaled(row.quantity),
       stocked: row.not_stock_tracked === 0,
       swap: row.swap,
       swaps: swaps.filter((s) => s.kit === row.kit && s.line === row.line).map((s) => s.item),

@@ -1,11 +1,11 @@
 import { priceOfContents, type Rate, rateOf } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
-import type { KeptKit } from "./kits.ts";
+import type { StoredKit } from "./kits.ts";
 
 /** What a kit is sold at: its own price, or what follows from its contents. */
 export function kitPrice(
   ctx: Reading,
-  kit: KeptKit,
+  kit: StoredKit,
   own: Rate | null,
   priceOf: (item: number) => Rate | null,
 ): Rate | null {

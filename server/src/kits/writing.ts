@@ -1,4 +1,4 @@
-import { codeKey, type KitDraft, quantityToWhole } from "@yosegi/core";
+import { codeKey, type KitDraft, quantityToScaled } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
 import type { NamedFacts } from "../lists/index.ts";
 import { KIT, KIT_CONTENT, KIT_SWAP } from "./tables.ts";
@@ -23,7 +23,7 @@ export async function writeKits(
       contents_shown: draft.contentsShown ? 1 : 0,
       may_be_added_to: draft.mayBeAddedTo ? 1 : 0,
       price_rule: draft.priceRule,
-      discount: quantityToWhole(draft.discount),
+      discount: quantityToScaled(draft.discount),
     })),
   );
   await ctx.model(KIT_CONTENT).destroy({ where: { kit_id: kits.map(({ id }) => id) } });
@@ -35,7 +35,7 @@ export async function writeKits(
     contents.map(({ content, ...line }) => ({
       ...line,
       item_id: idOf(content.item),
-      quantity: quantityToWhole(content.quantity),
+      quantity: quantityToScaled(content.quantity),
       swap: content.swap,
       quantity_may_change: content.quantityMayChange ? 1 : 0,
       may_be_left_out: content.mayBeLeftOut ? 1 : 0,

@@ -1,4 +1,4 @@
-import { moneyFromWhole, quantityFromWhole } from "@yosegi/core";
+import { moneyFromScaled, quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 
 /** One figure that does not agree with the sum of movements. */
@@ -34,8 +34,8 @@ interface Row {
 }
 
 /** How whole numbers of the books are shown. */
-export const shownQuantity = (whole: number): string => quantityFromWhole(whole).toFixed();
-export const shownMoney = (whole: number): string => moneyFromWhole(whole).toFixed();
+export const shownQuantity = (whole: number): string => quantityFromScaled(whole).toFixed();
+export const shownMoney = (whole: number): string => moneyFromScaled(whole).toFixed();
 
 /** What the comparisons of several areas find; empty where all agrees. */
 export async function compareAll(

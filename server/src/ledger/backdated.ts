@@ -5,7 +5,7 @@ import {
   type Decimal,
   firstDayFor,
   type Movement,
-  quantityFromWhole,
+  quantityFromScaled,
   type Spot,
   spotKey,
   ZERO,
@@ -72,6 +72,6 @@ async function changesOf(ctx: Reading, draws: readonly Draw[]): Promise<Map<numb
     `SELECT key, day, SUM(change) AS change FROM (${end("to", "")} UNION ALL ${end("from", "-")}) GROUP BY key, day`,
     { spots: asJson(spots) },
   );
-  const changes = rows.map((row) => ({ ...row, change: quantityFromWhole(row.change) }));
+  const changes = rows.map((row) => ({ ...row, change: quantityFromScaled(row.change) }));
   return groupBy(changes, (row) => row.key);
 }

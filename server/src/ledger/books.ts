@@ -1,13 +1,13 @@
 import {
   type Balance,
   type Day,
-  moneyFromWhole,
+  moneyFromScaled,
+  type PickableStock,
   type Pool,
   poolKey,
-  quantityFromWhole,
+  quantityFromScaled,
   type StockState,
   spotKey,
-  type Takeable,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 import { type OwnerColumns, ownerOf } from "./owners.ts";
@@ -29,15 +29,15 @@ interface BalanceRow extends OwnerColumns {
 export async function loadBooks(
   ctx: Reading,
   items: Iterable<number>,
-): Promise<{ stock: StockState; ready: Takeable[]; bench: Takeable[] }> {
+): Promise<{ stock: StockState; ready: PickableStock[]; bench: PickableStock[] }> {
   const ids = asJson(new Set(items));
   const [pools, rows] = await Promise.all([loadPools(ctx, ids), loadBalances(ctx, ids)]);
   const balances = new Map<string, Balance>();
-  const ready: Takeable[] = [];
-  const bench: Takeable[] = [];
+  const ready: PickableStock[] = [];
+  const bench: PickableStock[] = [];
   for (const { usable, expiry, received, home, owner, owner_id, ...row } of rows) {
     const whose = ownerOf({ owner, owner_id });
-    const balance = { ...row, ...whose, quantity: quantityFromWhole(row.quantity) };
+    const balance = { ...row, ...whose, quantity: quantityFromScaled(row.quantity) };
     balances.set(spotKey(balance), balance);
     const takeable = { ...balance, expiry, received: received ?? "", home: home === 1 };
     if (owner === "build") bench.push(takeable);
@@ -77,7 +77,7 @@ async function loadPools(ctx: Reading, ids: string): Promise<Map<string, Pool>> 
   );
   return new Map(
     rows.map(({ owner, owner_id, ...row }) => {
-      const amounts = { quantity: quantityFromWhole(row.quantity), value: moneyFromWhole(row.value) };
+      const amounts = { quantity: quantityFromScaled(row.quantity), value: moneyFromScaled(row.value) };
       const pool: Pool = { ...row, ...ownerOf({ owner, owner_id }), ...amounts };
       return [poolKey(pool), pool];
     }),

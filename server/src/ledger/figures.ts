@@ -1,4 +1,4 @@
-import { NO_STOCK, quantityFromWhole, type StockFigures } from "@yosegi/core";
+import { NO_STOCK, quantityFromScaled, type StockFigures } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
 // What is on hand, reserved and incoming has one definition each, as the views usable_stock, reserved (with document and day:
@@ -34,9 +34,9 @@ export const joinStock = (item: string, ids: string): string => `
 export const IDS = "SELECT value FROM json_each($ids)";
 
 export const stockOf = (row: StockRow): StockFigures => ({
-  onHand: quantityFromWhole(row.on_hand),
-  expired: quantityFromWhole(row.expired),
-  reserved: quantityFromWhole(row.reserved),
+  onHand: quantityFromScaled(row.on_hand),
+  expired: quantityFromScaled(row.expired),
+  reserved: quantityFromScaled(row.reserved),
 });
 
 /** The same in whole millionths, as far as it counts for orders and builds: without expired lots. */
@@ -82,5 +82,5 @@ export async function reservations(ctx: Reading, items: Iterable<number>): Promi
        FROM reservation WHERE item_id IN (${IDS}) GROUP BY 1, 2, 3, 4 ORDER BY 3, 2`,
     { ids: asJson(new Set(items)) },
   );
-  return rows.map((row) => ({ ...row, quantity: quantityFromWhole(row.quantity).toFixed() }));
+  return rows.map((row) => ({ ...row, quantity: quantityFromScaled(row.quantity).toFixed() }));
 }

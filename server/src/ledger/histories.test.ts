@@ -189,7 +189,7 @@ it.each([1, 2, 3, 4])(
       () => world.ok(routes.undoFinish, { params: { id: hives }, body: { all: true } }),
       async () => {
         await world.ok(routes.undoFinish, { params: { id: feed }, body: { all: true } });
-        await world.ok(routes.putBack, { params: { id: feed }, body: { day: TODAY } });
+        await world.ok(routes.returnToStock, { params: { id: feed }, body: { day: TODAY } });
       },
     ];
     for (const step of chance.percent(50) ? undoing : undoing.reverse()) await step();

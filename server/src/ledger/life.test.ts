@@ -117,9 +117,9 @@ describe("ids", () => {
     const world = await demoWorld();
     const product = await world.idOf("FEED-12");
     const body = { product, quantity: "8", weekdays: [1], starts: TODAY, assigned: null, note: "" };
-    const add = async () => (await world.ok(routes.newStanding, { body })).standing.at(-1)?.id ?? 0;
+    const add = async () => (await world.ok(routes.newRecurring, { body })).recurring.at(-1)?.id ?? 0;
     const first = await add();
-    await world.ok(routes.removeStanding, { params: { id: first } });
+    await world.ok(routes.removeRecurring, { params: { id: first } });
     expect(await add()).toBeGreaterThan(first);
     const made = await newItem(world, "ONCE");
     await world.ok(routes.removeItem, { params: { id: made } });

@@ -6,15 +6,15 @@ import {
   type Movement,
   mirrored,
   mirroredEntries,
-  moneyFromWhole,
-  moneyToWhole,
+  moneyFromScaled,
+  moneyToScaled,
   type OwnerKind,
   type PoolKey,
   type PostingEntry,
   type Purpose,
   post,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type SourceLine,
   type Spot,
   type StockState,
@@ -156,10 +156,10 @@ export async function movementsOf(ctx: Reading, posting: number): Promise<Valued
     lot: row.lot,
     serial: row.serial,
     purpose: row.purpose,
-    quantity: quantityFromWhole(row.quantity),
+    quantity: quantityFromScaled(row.quantity),
     from: spot(row.from_location, row.from_bin, row.from_owner, row.from_owner_id),
     to: spot(row.to_location, row.to_bin, row.to_owner, row.to_owner_id),
-    value: moneyFromWhole(row.value),
+    value: moneyFromScaled(row.value),
     ...(row.source !== "" && { source: { document: row.source, id: row.source_id, line: row.source_line } }),
   }));
 }
@@ -170,7 +170,7 @@ async function entriesOf(ctx: Reading, posting: number): Promise<PostingEntry[]>
     "SELECT side, what, value, reason FROM posting_entry WHERE posting_id = $posting ORDER BY position",
     { posting },
   );
-  return rows.map((row) => ({ ...row, value: moneyFromWhole(row.value) }) as PostingEntry);
+  return rows.map((row) => ({ ...row, value: moneyFromScaled(row.value) }) as PostingEntry);
 }
 
 /**
@@ -243,8 +243,8 @@ async function writeMovements(
       return {
         posting_id: posting,
         item_id: movement.item,
-        quantity: quantityToWhole(movement.quantity),
-        value: moneyToWhole(movement.value),
+        quantity: quantityToScaled(movement.quantity),
+        value: moneyToScaled(movement.value),
         from_location: from.location,
         from_bin: from.bin,
         from_owner: from.owner,
@@ -274,7 +274,7 @@ async function writeEntries(ctx: Writing, posting: number, entries: readonly Pos
       position: i + 1,
       side,
       what,
-      value: moneyToWhole(value),
+      value: moneyToScaled(value),
       reason,
     })),
   );
@@ -293,7 +293,7 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
       location_id: place,
       bin,
       ...ownerColumns(owner),
-      quantity: quantityToWhole(quantity),
+      quantity: quantityToScaled(quantity),
     })),
   );
   const pools = [...after.pools].filter(([key, pool]) => before.pools.get(key) !== pool);
@@ -305,8 +305,8 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
       lot,
       serial,
       ...ownerColumns(owner),
-      quantity: quantityToWhole(quantity),
-      value: moneyToWhole(value),
+      quantity: quantityToScaled(quantity),
+      value: moneyToScaled(value),
     })),
   );
   await together(written, valued);

@@ -8,7 +8,7 @@ import {
   type Rate,
   withOptions,
 } from "@yosegi/core";
-import { ownValues } from "../customfields/index.ts";
+import { customValues } from "../customfields/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
 import { briefs, costTexts, loadUnits, unitNamed } from "../items/index.ts";
@@ -99,7 +99,7 @@ export async function listAnswer(ctx: Reading, revision: number): Promise<PartsL
     mixed: mixedAmount(taken, unit)?.toFixed() ?? null,
     lines: await lineAnswers(ctx, list.lines, unitCost),
     expected: await costAnswer(ctx, listCost(taken, list.usual, unitCost)),
-    own: await ownValues(ctx, "list", owner.id),
+    custom: await customValues(ctx, "list", owner.id),
     files: await filesOf(ctx, "list", owner.id),
   };
 }

@@ -1,12 +1,12 @@
 import {
   type CostFacts,
   type ItemKind,
-  moneyFromWhole,
-  quantityFromWhole,
+  moneyFromScaled,
+  quantityFromScaled,
   type Rate,
   unitCosts,
 } from "@yosegi/core";
-import { asJson, type Reading, rateFromWhole, rateOrNull } from "../db/index.ts";
+import { asJson, type Reading, rateFromScaled, rateOrNull } from "../db/index.ts";
 import { loadLists } from "./lists.ts";
 
 /** What a cost depends on, as a query reads it by `COST_COLUMNS` of `i` and `c`, its `item_head` and `item_cost`. */
@@ -72,12 +72,12 @@ export async function costRows(ctx: Reading, items: ReadonlySet<number>): Promis
 
 function costFactsOf(row: CostRow, list: CostFacts["list"]): CostFacts {
   return {
-    onHand: quantityFromWhole(row.pooled),
-    value: moneyFromWhole(row.value),
+    onHand: quantityFromScaled(row.pooled),
+    value: moneyFromScaled(row.value),
     lastIssued: row.issued === null ? null : issuedRate(JSON.parse(row.issued)),
     standard: rateOrNull(row.standard, row.cost_per),
     list,
   };
 }
 
-const issuedRate = ([quantity, value]: [number, number]): Rate => rateFromWhole(value, quantity);
+const issuedRate = ([quantity, value]: [number, number]): Rate => rateFromScaled(value, quantity);

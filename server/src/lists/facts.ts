@@ -65,7 +65,7 @@ export function listOf(draft: ListDraft, facts: NamedFacts): FullList {
         waste: line.waste,
         oncePerBuild: line.oncePerBuild,
         service: part.kind === "service",
-        stocked: part.kind !== "service" && !part.notCounted,
+        stocked: part.kind !== "service" && !part.notStockTracked,
         optional: line.optional,
         drawnAt: line.drawnAt,
         store: line.store === "" ? null : facts.storeId(line.store),

@@ -2,8 +2,8 @@ import {
   type ItemKind,
   isStocked,
   type ListLine,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type Units,
 } from "@yosegi/core";
 import { unitNamed } from "../items/index.ts";
@@ -27,21 +27,21 @@ export const LINE_COLUMNS = `l.item_id AS item, l.quantity, l.unit, l.waste, l.o
 export function lineOf(row: LineRow, units: Units): ListLine {
   return {
     item: row.item,
-    quantity: quantityFromWhole(row.quantity),
+    quantity: quantityFromScaled(row.quantity),
     unit: unitNamed(units, row.unit),
     stockUnit: unitNamed(units, row.stock_unit),
-    waste: quantityFromWhole(row.waste),
+    waste: quantityFromScaled(row.waste),
     oncePerBuild: row.once === 1,
     service: row.kind === "service",
-    stocked: isStocked({ kind: row.kind, notCounted: row.not_stock_tracked === 1 }),
+    stocked: isStocked({ kind: row.kind, notStockTracked: row.not_stock_tracked === 1 }),
   };
 }
 
 /** What is written of a line. */
 export const lineColumns = (line: ListLine) => ({
   item_id: line.item,
-  quantity: quantityToWhole(line.quantity),
+  quantity: quantityToScaled(line.quantity),
   unit: line.unit.code,
-  waste: quantityToWhole(line.waste),
+  waste: quantityToScaled(line.waste),
   once: line.oncePerBuild ? 1 : 0,
 });

@@ -254,7 +254,7 @@ describe("lines in full", () => {
   it("that are not counted cost and print, and never limit, reserve or leave stock", async () => {
     const world = await demoWorld();
     await world.ok(routes.newItem, {
-      body: { code: "RAG-1", name: "Rags", kind: "bought", unit: "pc", cost: "0.25", notCounted: true },
+      body: { code: "RAG-1", name: "Rags", kind: "bought", unit: "pc", cost: "0.25", notStockTracked: true },
     });
     await save(world, "HIVE-N", [box, { part: "RAG-1", quantity: "4", unit: "pc" }]);
     const cover = await world.check(await world.idOf("HIVE-N"), "3");

@@ -2,9 +2,9 @@ import {
   type Day,
   type DrawnAt,
   type FullLine,
-  moneyFromWhole,
+  moneyFromScaled,
   type PartsList,
-  quantityFromWhole,
+  quantityFromScaled,
   type Substitute,
   withOptions,
 } from "@yosegi/core";
@@ -93,7 +93,7 @@ export async function loadRevisions(
       drawnAt: row.drawn_at,
       store: row.store,
       note: row.note,
-      share: row.share === null ? null : quantityFromWhole(row.share),
+      share: row.share === null ? null : quantityFromScaled(row.share),
       person: row.person,
       substitutes: substitutes.get(`${row.revision} ${row.line}`) ?? [],
     });
@@ -101,11 +101,11 @@ export async function loadRevisions(
     heads.map((head) => [
       head.id,
       {
-        makes: quantityFromWhole(head.makes),
-        usual: quantityFromWhole(head.usual),
-        overhead: moneyFromWhole(head.overhead),
-        extra: moneyFromWhole(head.extra),
-        yield: quantityFromWhole(head.yield),
+        makes: quantityFromScaled(head.makes),
+        usual: quantityFromScaled(head.usual),
+        overhead: moneyFromScaled(head.overhead),
+        extra: moneyFromScaled(head.extra),
+        yield: quantityFromScaled(head.yield),
         decimals: head.decimals,
         lines: linesOf.get(head.id) ?? [],
       },
@@ -122,7 +122,7 @@ async function loadSubstitutes(ctx: Reading, ids: string): Promise<Map<string, S
   const byLine = new Map<string, Substitute[]>();
   for (const { revision, line, item, quantity } of rows) {
     const key = `${revision} ${line}`;
-    byLine.set(key, [...(byLine.get(key) ?? []), { item, quantity: quantityFromWhole(quantity) }]);
+    byLine.set(key, [...(byLine.get(key) ?? []), { item, quantity: quantityFromScaled(quantity) }]);
   }
   return byLine;
 }

@@ -1,4 +1,4 @@
-import { codeKey, moneyToWhole, quantityToWhole, sameList } from "@yosegi/core";
+import { codeKey, moneyToScaled, quantityToScaled, sameList } from "@yosegi/core";
 import { asJson, firstOf, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { inForce } from "./inforce.ts";
 import { lineColumns } from "./lines.ts";
@@ -196,11 +196,11 @@ async function updateHeads(ctx: Writing, revisions: readonly RevisionContent[]):
 /** Columns of a revision's head, as the database keeps them. */
 function headColumns(list: FullList) {
   return {
-    makes: quantityToWhole(list.makes),
-    usual: quantityToWhole(list.usual),
-    overhead: moneyToWhole(list.overhead),
-    extra: moneyToWhole(list.extra),
-    yield: quantityToWhole(list.yield),
+    makes: quantityToScaled(list.makes),
+    usual: quantityToScaled(list.usual),
+    overhead: moneyToScaled(list.overhead),
+    extra: moneyToScaled(list.extra),
+    yield: quantityToScaled(list.yield),
   };
 }
 
@@ -222,7 +222,7 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
       drawn_at: line.drawnAt,
       location_id: line.store,
       note: line.note,
-      share: line.share === null ? null : quantityToWhole(line.share),
+      share: line.share === null ? null : quantityToScaled(line.share),
       person_id: line.person,
     })),
   );
@@ -234,7 +234,7 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
         line: number,
         position,
         item_id: substitute.item,
-        quantity: quantityToWhole(substitute.quantity),
+        quantity: quantityToScaled(substitute.quantity),
       })),
     ),
   );

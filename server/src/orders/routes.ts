@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import { buildLeft } from "../builds/index.ts";
+import { buildSummary } from "../builds/index.ts";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { findOrders, orderSheet } from "./rows.ts";
@@ -24,6 +24,6 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.buildForOrder, async (ctx, { params, body }) => {
     const ids = await buildForOrder(ctx, params.id, body.lines);
-    return { builds: await Promise.all(ids.map((id) => buildLeft(ctx, id))) };
+    return { builds: await Promise.all(ids.map((id) => buildSummary(ctx, id))) };
   });
 }

@@ -2,7 +2,7 @@ import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   type Day,
   type OrderStage,
-  quantityFromWhole,
+  quantityFromScaled,
   type Rate,
   type Standing,
   setsReady,
@@ -194,11 +194,11 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const people = await personNames(ctx);
   const decimals = ctx.currencyDecimals;
   const totals = lines.map(({ quantity, price }) =>
-    price === null ? null : valueAt(quantityFromWhole(quantity), price, decimals),
+    price === null ? null : valueAt(quantityFromScaled(quantity), price, decimals),
   );
   const priced = totals.filter((total) => total !== null);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
-  const text = (whole: number) => quantityFromWhole(whole).toFixed();
+  const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
     ...rowOf(order, countsOf(lines), ctx.today),
     note: order.note,
@@ -206,8 +206,8 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     orderLines: lines.map((line, i) => {
       const item = brief(line.item);
       const ready = line.components.map((c) => ({
-        per: quantityFromWhole(c.per),
-        ready: quantityFromWhole(c.ready),
+        per: quantityFromScaled(c.per),
+        ready: quantityFromScaled(c.ready),
       }));
       return {
         id: line.id,
@@ -216,7 +216,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         price: line.price?.amount.toFixed(decimals) ?? null,
         pricePer: line.pricePer,
         total: totals[i]?.toFixed(decimals) ?? null,
-        ready: setsReady(quantityFromWhole(line.quantity), ready, item.decimals).toFixed(),
+        ready: setsReady(quantityFromScaled(line.quantity), ready, item.decimals).toFixed(),
         takes: line.components.map((c) => ({
           item: brief(c.item),
           open: text(c.open),

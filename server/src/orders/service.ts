@@ -4,11 +4,11 @@ import {
   type Day,
   type Decimal,
   decimal,
-  moneyToWhole,
+  moneyToScaled,
   ONE,
   type Problem,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type Rate,
   reasonNotSelectable,
   reporter,
@@ -122,7 +122,7 @@ export async function missingProducts(ctx: Reading) {
       .filter((component) => component.missing > component.planned)
       .map(({ item, missing, planned }) => ({
         item,
-        missing: quantityFromWhole(missing - planned),
+        missing: quantityFromScaled(missing - planned),
         number,
         due,
       })),
@@ -167,10 +167,10 @@ export async function buildForOrder(ctx: Writing, id: number, only: readonly num
   }
   const builds: number[] = [];
   for (const [product, wanted] of lacking) {
-    const quantity = quantityFromWhole(wanted.reduce((n, w) => n + w.quantity, 0)).toFixed();
+    const quantity = quantityFromScaled(wanted.reduce((n, w) => n + w.quantity, 0)).toFixed();
     const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: order.due });
     for (const { line, quantity: own } of wanted)
-      await linkOrder(ctx, build, { line, quantity: quantityFromWhole(own).toFixed() });
+      await linkOrder(ctx, build, { line, quantity: quantityFromScaled(own).toFixed() });
     builds.push(build);
   }
   if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number: order.number });
@@ -224,7 +224,7 @@ async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<Chec
     if (kit)
       for (const content of kit.contents.filter((c) => c.stocked))
         takes.set(content.item, (takes.get(content.item) ?? ZERO).plus(content.quantity));
-    else if (item.kind !== "service" && !item.notCounted) takes.set(item.id, ONE);
+    else if (item.kind !== "service" && !item.notStockTracked) takes.set(item.id, ONE);
     return { id: line.id, item: item.id, quantity, ...priceOf(ctx, line, item, units, i), takes };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
@@ -249,9 +249,9 @@ function priceOf(
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
-    quantity: quantityToWhole(line.quantity),
-    price: line.price === null ? null : moneyToWhole(line.price.amount),
-    price_per: line.price === null ? ONE_WHOLE : quantityToWhole(line.price.per),
+    quantity: quantityToScaled(line.quantity),
+    price: line.price === null ? null : moneyToScaled(line.price.amount),
+    price_per: line.price === null ? ONE_WHOLE : quantityToScaled(line.price.per),
     price_unit: line.pricePer,
   });
   await ctx.sql.update(
@@ -270,8 +270,8 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
       [...line.takes].map(([item, per]) => ({
         line_id: ids[i] ?? 0,
         item_id: item,
-        per: quantityToWhole(per),
-        open: quantityToWhole(per.times(line.quantity)),
+        per: quantityToScaled(per),
+        open: quantityToScaled(per.times(line.quantity)),
       })),
     ),
   );
@@ -287,7 +287,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
 }
 
 /** One stock unit, as the database keeps it. */
-const ONE_WHOLE = quantityToWhole(ONE);
+const ONE_WHOLE = quantityToScaled(ONE);
 
 /** Reserves for lines that stay what they ask now, by the contents they were ordered with. */
 async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal>): Promise<void> {
@@ -297,7 +297,7 @@ async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal
   );
   const rows = takes.map(({ line, item, per }) => {
     const quantity = quantities.get(line) ?? ZERO;
-    return { line_id: line, item_id: item, open: quantityToWhole(quantity.times(quantityFromWhole(per))) };
+    return { line_id: line, item_id: item, open: quantityToScaled(quantity.times(quantityFromScaled(per))) };
   });
   await ctx.sql.update(ORDER_COMPONENT, ["line_id", "item_id"], rows);
 }

@@ -1,5 +1,5 @@
 import { type BodyOf, type Company, type Person, Refusal, type routes } from "@yosegi/contract";
-import { codeKey, type Decimal, dayIn, quantityToWhole } from "@yosegi/core";
+import { codeKey, type Decimal, dayIn, quantityToScaled } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { COMPANY } from "../db/index.ts";
 import { createStores } from "../ledger/index.ts";
@@ -53,5 +53,5 @@ function isTimeZone(zone: string): boolean {
 
 /** Remembers the margin that prices are looked over for, in percent. */
 export async function setMarginWish(ctx: Writing, percent: Decimal): Promise<void> {
-  await ctx.model(COMPANY).update({ margin_wish: quantityToWhole(percent) }, { where: { id: 1 } });
+  await ctx.model(COMPANY).update({ margin_wish: quantityToScaled(percent) }, { where: { id: 1 } });
 }

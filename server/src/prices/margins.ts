@@ -1,5 +1,5 @@
 import type { AnswerOf, routes } from "@yosegi/contract";
-import { decimal, eachAt, isBelow, margin, priceForMargin, quantityFromWhole } from "@yosegi/core";
+import { decimal, eachAt, isBelow, margin, priceForMargin, quantityFromScaled } from "@yosegi/core";
 import { type PageQuery, pageOf, type Reading } from "../db/index.ts";
 import { briefs, prices } from "../items/index.ts";
 import { costsWithKits, kitPrice, loadKits } from "../kits/index.ts";
@@ -13,7 +13,7 @@ export async function lowMargins(
   { wish: asked, ...query }: PageQuery & { wish?: string | undefined },
 ): Promise<AnswerOf<typeof routes.prices>> {
   const kept = ctx.company?.margin_wish ?? null;
-  const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromWhole(kept);
+  const wish = asked !== undefined ? decimal(asked) : kept === null ? WISH : quantityFromScaled(kept);
   const sold = await ctx.sql.all<{ id: number }>(
     `SELECT i.id FROM item_head i JOIN item_price p ON p.item_id = i.id LEFT JOIN kit_head k ON k.item_id = i.id
       WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (p.price IS NOT NULL OR k.price_rule = 'sum')

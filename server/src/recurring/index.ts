@@ -1,3 +1,3 @@
-export { makeStanding, writeStanding } from "./recurring.ts";
-export { repeatRoutes } from "./routes.ts";
-export { keepRules, setKeepRule } from "./targets.ts";
+export { makeRecurring, writeRecurring } from "./recurring.ts";
+export { recurringRoutes } from "./routes.ts";
+export { setStockTarget, stockTargets } from "./targets.ts";

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 import { change } from "../db/index.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
-import { makeStanding } from "./recurring.ts";
+import { makeRecurring } from "./recurring.ts";
 
 let world: World;
 
@@ -14,32 +14,32 @@ beforeEach(async () => {
 describe("what is kept in stock", () => {
   it("is suggested when free stock and open builds fall below, at least a batch", async () => {
     const id = await world.idOf("FEED-12");
-    const set = async (keep: string, batch: string) =>
-      (await world.ok(routes.setKeepRule, { params: { id }, body: { keep, batch } })).keep[0];
+    const set = async (target: string, batch: string) =>
+      (await world.ok(routes.setStockTarget, { params: { id }, body: { target, batch } })).targets[0];
     expect(await set("10", "16")).toMatchObject({ free: "0", coming: "0", toBuild: "16" });
     expect(await set("20", "16")).toMatchObject({ toBuild: "20" });
     const build = await world.queued("FEED-12", "12");
-    const rule = async () => (await world.ok(routes.repeats, {})).keep[0];
+    const rule = async () => (await world.ok(routes.recurring, {})).targets[0];
     expect(await rule()).toMatchObject({ coming: "12", toBuild: "16" });
     const body = finishOf("12", { lot: "AF-1", expiry: null });
     await world.ok(routes.finishBuild, { params: { id: build }, body });
     expect(await set("12", "16")).toMatchObject({ free: "12", coming: "0", toBuild: "0" });
-    expect((await world.ok(routes.removeKeepRule, { params: { id } })).keep).toEqual([]);
+    expect((await world.ok(routes.removeStockTarget, { params: { id } })).targets).toEqual([]);
   });
   it("is a product with a parts list, in whole units", async () => {
-    const set = async (code: string, keep: string) =>
+    const set = async (code: string, target: string) =>
       fieldsOf(
         (
-          await world.call(routes.setKeepRule, {
+          await world.call(routes.setStockTarget, {
             params: { id: await world.idOf(code) },
-            body: { keep, batch: "1" },
+            body: { target, batch: "1" },
           })
         ).error,
       );
     expect(await set("BOX-D", "1")).toEqual(["product not-built"]);
     expect(await set("EXT-2R", "1")).toEqual(["product no-list"]);
     expect(await set("FEED-12", "1.5")).toEqual(["quantity decimals"]);
-    expect(await set("FEED-12", "0")).toEqual(["keep invalid-input"]);
+    expect(await set("FEED-12", "0")).toEqual(["target invalid-input"]);
   });
 });
 
@@ -53,38 +53,38 @@ describe("a standing build", () => {
   };
   const drafts = async () => (await world.ok(routes.builds, {})).builds;
   it("makes its draft on its day, once, however often it is asked; a later one only on its next day", async () => {
-    const { standing } = await world.ok(routes.newStanding, {
+    const { recurring } = await world.ok(routes.newRecurring, {
       body: { product: await world.idOf("FRM-A"), ...monday },
     });
-    expect(standing[0]).toMatchObject({ next: "2026-11-30", lastDay: null, problem: null });
+    expect(recurring[0]).toMatchObject({ next: "2026-11-30", lastDay: null, problem: null });
     // TODAY is a Monday.
-    expect([await makeStanding(world.store), await makeStanding(world.store)]).toEqual([1, 0]);
+    expect([await makeRecurring(world.store), await makeRecurring(world.store)]).toEqual([1, 0]);
     expect(await drafts()).toEqual([
       expect.objectContaining({
         quantity: "12",
         due: TODAY,
         stage: "draft",
-        standing: true,
+        recurring: true,
         assigned: { id: 2, name: "Tobias" },
       }),
     ]);
     world.store.now = () => new Date("2026-12-16T09:00:00Z");
-    expect(await makeStanding(world.store)).toBe(1);
+    expect(await makeRecurring(world.store)).toBe(1);
     // Two Mondays passed while nobody looked: only the latest is made.
     expect((await drafts()).map((b) => b.due)).toEqual([TODAY, "2026-12-14"]);
     const changed = { product: await world.idOf("FRM-A"), ...monday, weekdays: [3, 5, 3] };
-    const id = standing[0]?.id ?? 0;
-    const after = await world.ok(routes.changeStanding, { params: { id }, body: changed });
-    expect(after.standing[0]).toMatchObject({ weekdays: [3, 5], next: "2026-12-18" });
-    expect(await makeStanding(world.store)).toBe(1);
-    await world.ok(routes.removeStanding, { params: { id } });
-    expect(await makeStanding(world.store)).toBe(0);
+    const id = recurring[0]?.id ?? 0;
+    const after = await world.ok(routes.changeRecurring, { params: { id }, body: changed });
+    expect(after.recurring[0]).toMatchObject({ weekdays: [3, 5], next: "2026-12-18" });
+    expect(await makeRecurring(world.store)).toBe(1);
+    await world.ok(routes.removeRecurring, { params: { id } });
+    expect(await makeRecurring(world.store)).toBe(0);
     expect(await drafts()).toHaveLength(3);
   });
-  it("says why it can make none, and does not keep the others from theirs", async () => {
+  it("says why it can make none, and does not target the others from theirs", async () => {
     const gone = await world.idOf("HON-4");
-    await world.ok(routes.newStanding, { body: { product: gone, ...monday } });
-    await world.ok(routes.newStanding, { body: { product: await world.idOf("FRM-A"), ...monday } });
+    await world.ok(routes.newRecurring, { body: { product: gone, ...monday } });
+    await world.ok(routes.newRecurring, { body: { product: await world.idOf("FRM-A"), ...monday } });
     await change(world.store, 1, (ctx) =>
       ctx.sql.run(
         "UPDATE revision SET state = 'retired' WHERE list_id IN (SELECT id FROM parts_list WHERE product_id = $gone)",
@@ -93,15 +93,15 @@ describe("a standing build", () => {
         },
       ),
     );
-    const { standing } = await world.ok(routes.repeats, {});
-    expect(standing.map((s) => s.problem)).toEqual(["HON-4 has no parts list yet.", null]);
-    expect(await makeStanding(world.store)).toBe(1);
+    const { recurring } = await world.ok(routes.recurring, {});
+    expect(recurring.map((s) => s.problem)).toEqual(["HON-4 has no parts list yet.", null]);
+    expect(await makeRecurring(world.store)).toBe(1);
   });
   it("refuses what it could never make", async () => {
     const refused = async (change: object) =>
       fieldsOf(
         (
-          await world.call(routes.newStanding, {
+          await world.call(routes.newRecurring, {
             body: { product: await world.idOf("FRM-A"), ...monday, ...change },
           })
         ).error,
@@ -112,7 +112,7 @@ describe("a standing build", () => {
     expect(await refused({ product: await world.idOf("EXT-2R") })).toEqual(["product no-list"]);
     expect(
       (
-        await world.call(routes.changeStanding, {
+        await world.call(routes.changeRecurring, {
           params: { id: 9 },
           body: { product: await world.idOf("FRM-A"), ...monday },
         })

@@ -1,5 +1,5 @@
-import { type BodyOf, PLAIN_BUILD, Refusal, type routes, type StandingBuild } from "@yosegi/contract";
-import { nextStanding, quantityFromWhole, quantityToWhole, standingDay } from "@yosegi/core";
+import { type BodyOf, PLAIN_BUILD, type RecurringBuild, Refusal, type routes } from "@yosegi/contract";
+import { nextRecurring, quantityFromScaled, quantityToScaled, recurringDay } from "@yosegi/core";
 import { checkQuantity, newBuild } from "../builds/index.ts";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
@@ -30,7 +30,7 @@ async function rowsOf(ctx: Reading): Promise<Row[]> {
 
 const ruleOf = (row: Row) => ({ weekdays: JSON.parse(row.weekdays) as number[], from: row.starts });
 
-export async function standingBuilds(ctx: Reading): Promise<StandingBuild[]> {
+export async function recurringBuilds(ctx: Reading): Promise<RecurringBuild[]> {
   const rows = await rowsOf(ctx);
   const products = rows.map((row) => row.product);
   const brief = await briefs(ctx, products);
@@ -44,13 +44,13 @@ export async function standingBuilds(ctx: Reading): Promise<StandingBuild[]> {
   return rows.map((row) => ({
     id: row.id,
     product: brief(row.product),
-    quantity: quantityFromWhole(row.quantity).toFixed(),
+    quantity: quantityFromScaled(row.quantity).toFixed(),
     weekdays: ruleOf(row).weekdays,
     starts: row.starts,
     assigned: row.assigned === null ? null : { id: row.assigned, name: row.person ?? "" },
     note: row.note,
     lastDay: row.last_day,
-    next: nextStanding(ruleOf(row), ctx.today),
+    next: nextRecurring(ruleOf(row), ctx.today),
     problem: problems.get(row.id) ?? null,
   }));
 }
@@ -67,10 +67,10 @@ async function problemOf(ctx: Reading, product: number): Promise<string | null> 
 }
 
 /** Makes a standing build, or changes one. */
-export async function writeStanding(
+export async function writeRecurring(
   ctx: Writing,
   id: number | null,
-  body: BodyOf<typeof routes.newStanding>,
+  body: BodyOf<typeof routes.newRecurring>,
 ): Promise<void> {
   const { assigned } = body;
   const product = await buildable(ctx, body.product);
@@ -82,7 +82,7 @@ export async function writeStanding(
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   const columns = {
     product_id: body.product,
-    quantity: quantityToWhole(quantity),
+    quantity: quantityToScaled(quantity),
     starts: body.starts,
     assigned_to: assigned,
     note: body.note,
@@ -98,7 +98,7 @@ export async function writeStanding(
   if (changed === 0) throw new Refusal("not-found", { what: "standing build", id });
 }
 
-export async function removeStanding(ctx: Writing, id: number): Promise<void> {
+export async function removeRecurring(ctx: Writing, id: number): Promise<void> {
   await ctx.model(RECURRING_BUILD).destroy({ where: { id } });
 }
 
@@ -106,10 +106,10 @@ export async function removeStanding(ctx: Writing, id: number): Promise<void> {
  * Makes the drafts that standing builds owe today, each in the name of who set it up; gives how many. Each day makes
  * one draft only, however often this runs.
  */
-export async function makeStanding(store: Store): Promise<number> {
+export async function makeRecurring(store: Store): Promise<number> {
   const due = await read(store, async (ctx) =>
     (await rowsOf(ctx)).flatMap((row) => {
-      const day = standingDay(ruleOf(row), row.last_day, ctx.today);
+      const day = recurringDay(ruleOf(row), row.last_day, ctx.today);
       return day === null ? [] : [{ row, day }];
     }),
   );
@@ -123,12 +123,12 @@ export async function makeStanding(store: Store): Promise<number> {
         {
           ...PLAIN_BUILD,
           product: row.product,
-          quantity: quantityFromWhole(row.quantity).toFixed(),
+          quantity: quantityFromScaled(row.quantity).toFixed(),
           due: day,
           assigned: row.assigned,
           note: row.note,
         },
-        { standing: { id: row.id, day } },
+        { recurring: { id: row.id, day } },
       );
       await ctx.model(RECURRING_BUILD).update({ last_day: day }, { where: { id: row.id } });
     });

@@ -2,28 +2,28 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import { removeStanding, writeStanding } from "./recurring.ts";
-import { removeKeepRule, repeats, setKeepRule } from "./targets.ts";
+import { removeRecurring, writeRecurring } from "./recurring.ts";
+import { recurring, removeStockTarget, setStockTarget } from "./targets.ts";
 
-export function repeatRoutes(app: FastifyInstance, store: Store): void {
+export function recurringRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, work: Promise<void>) => {
     await work;
-    return repeats(ctx);
+    return recurring(ctx);
   };
-  serveAsk(app, store, routes.repeats, (ctx) => repeats(ctx));
-  serveCommand(app, store, routes.setKeepRule, (ctx, { params, body }) =>
-    changed(ctx, setKeepRule(ctx, params.id, body)),
+  serveAsk(app, store, routes.recurring, (ctx) => recurring(ctx));
+  serveCommand(app, store, routes.setStockTarget, (ctx, { params, body }) =>
+    changed(ctx, setStockTarget(ctx, params.id, body)),
   );
-  serveCommand(app, store, routes.removeKeepRule, (ctx, { params }) =>
-    changed(ctx, removeKeepRule(ctx, params.id)),
+  serveCommand(app, store, routes.removeStockTarget, (ctx, { params }) =>
+    changed(ctx, removeStockTarget(ctx, params.id)),
   );
-  serveCommand(app, store, routes.newStanding, (ctx, { body }) =>
-    changed(ctx, writeStanding(ctx, null, body)),
+  serveCommand(app, store, routes.newRecurring, (ctx, { body }) =>
+    changed(ctx, writeRecurring(ctx, null, body)),
   );
-  serveCommand(app, store, routes.changeStanding, (ctx, { params, body }) =>
-    changed(ctx, writeStanding(ctx, params.id, body)),
+  serveCommand(app, store, routes.changeRecurring, (ctx, { params, body }) =>
+    changed(ctx, writeRecurring(ctx, params.id, body)),
   );
-  serveCommand(app, store, routes.removeStanding, (ctx, { params }) =>
-    changed(ctx, removeStanding(ctx, params.id)),
+  serveCommand(app, store, routes.removeRecurring, (ctx, { params }) =>
+    changed(ctx, removeRecurring(ctx, params.id)),
   );
 }

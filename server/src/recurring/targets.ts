@@ -1,27 +1,27 @@
-import type { AnswerOf, BodyOf, KeepRule, routes } from "@yosegi/contract";
-import { decimal, free, quantityFromWhole, quantityToWhole, toBuildForTarget } from "@yosegi/core";
+import type { AnswerOf, BodyOf, routes, StockTargetRow } from "@yosegi/contract";
+import { decimal, free, quantityFromScaled, quantityToScaled, toBuildForTarget } from "@yosegi/core";
 import { checkQuantity } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { buildable } from "./buildable.ts";
-import { standingBuilds } from "./recurring.ts";
+import { recurringBuilds } from "./recurring.ts";
 import { STOCK_TARGET } from "./tables.ts";
 
-export async function repeats(ctx: Reading): Promise<AnswerOf<typeof routes.repeats>> {
-  return { keep: await keepRules(ctx), standing: await standingBuilds(ctx) };
+export async function recurring(ctx: Reading): Promise<AnswerOf<typeof routes.recurring>> {
+  return { targets: await stockTargets(ctx), recurring: await recurringBuilds(ctx) };
 }
 
 /** What is kept in stock, with what is to be built of it now; what is short first. */
-export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
+export async function stockTargets(ctx: Reading): Promise<StockTargetRow[]> {
   const rows = await ctx.sql.all<{
     product: number;
-    keep: number;
+    target: number;
     batch: number;
     coming: number;
     planned: number;
   }>(
-    `SELECT k.product_id AS product, k.target AS keep, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
+    `SELECT k.product_id AS product, k.target AS target, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
        FROM stock_target k JOIN item_head i ON i.id = k.product_id
        LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
                          SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
@@ -32,13 +32,13 @@ export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
   const items = rows.map((row) => row.product);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
-  const rules = rows.map((row): KeepRule => {
-    const [target, batch] = [quantityFromWhole(row.keep), quantityFromWhole(row.batch)];
+  const rules = rows.map((row): StockTargetRow => {
+    const [target, batch] = [quantityFromScaled(row.target), quantityFromScaled(row.batch)];
     const there = free(stock(row.product));
-    const [coming, planned] = [quantityFromWhole(row.coming), quantityFromWhole(row.planned)];
+    const [coming, planned] = [quantityFromScaled(row.coming), quantityFromScaled(row.planned)];
     return {
       product: brief(row.product),
-      keep: target.toFixed(),
+      target: target.toFixed(),
       batch: batch.toFixed(),
       free: there.toFixed(),
       coming: coming.toFixed(),
@@ -49,20 +49,20 @@ export async function keepRules(ctx: Reading): Promise<KeepRule[]> {
   return rules.sort((a, b) => Number(a.toBuild === "0") - Number(b.toBuild === "0"));
 }
 
-export async function setKeepRule(
+export async function setStockTarget(
   ctx: Writing,
   id: number,
-  { keep, batch }: BodyOf<typeof routes.setKeepRule>,
+  { target, batch }: BodyOf<typeof routes.setStockTarget>,
 ): Promise<void> {
   const product = await buildable(ctx, id);
-  for (const quantity of [keep, batch]) await checkQuantity(ctx, product, quantity);
+  for (const quantity of [target, batch]) await checkQuantity(ctx, product, quantity);
   await ctx.sql.insert(
     STOCK_TARGET,
     [
       {
         product_id: id,
-        target: quantityToWhole(decimal(keep)),
-        batch: quantityToWhole(decimal(batch)),
+        target: quantityToScaled(decimal(target)),
+        batch: quantityToScaled(decimal(batch)),
         created_by: ctx.person.id,
         created_at: ctx.moment,
       },
@@ -71,6 +71,6 @@ export async function setKeepRule(
   );
 }
 
-export async function removeKeepRule(ctx: Writing, id: number): Promise<void> {
+export async function removeStockTarget(ctx: Writing, id: number): Promise<void> {
   await ctx.model(STOCK_TARGET).destroy({ where: { product_id: id } });
 }

@@ -14,15 +14,15 @@ import {
   type FullLine,
   findCycle,
   listCost,
-  quantityFromWhole,
-  quantityToWhole,
+  quantityFromScaled,
+  quantityToScaled,
   type Replacement,
   replaceInLines,
   withOptions,
 } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { briefs, itemById, knownItems, loadUnits, stockedRow, unitNamed } from "../items/index.ts";
-import { type KeptKit, loadKits, type StoredContent, writeContents } from "../kits/index.ts";
+import { loadKits, type StoredContent, type StoredKit, writeContents } from "../kits/index.ts";
 import {
   addRevisions,
   currentCosts,
@@ -46,7 +46,7 @@ interface Plan {
     after: FullList;
     problem: string | null;
   }[];
-  kits: { kit: number; before: KeptKit; after: KeptKit; problem: string | null }[];
+  kits: { kit: number; before: StoredKit; after: StoredKit; problem: string | null }[];
 }
 
 /** What replacing a part by its successor would change in every list in force and every kit. */
@@ -123,7 +123,7 @@ async function pendingRevisions(
   return new Map(rows.map(({ list, ...pending }) => [list, pending]));
 }
 
-function kitWords(kit: KeptKit, other: KeptKit, brief: (item: number) => { code: string; unit: string }) {
+function kitWords(kit: StoredKit, other: StoredKit, brief: (item: number) => { code: string; unit: string }) {
   return kit.contents
     .filter((content, i) => content !== other.contents[i])
     .map(({ item, quantity }) => `${quantity.toFixed()} ${brief(item).unit} ${brief(item).code}`);
@@ -317,19 +317,19 @@ async function insert(ctx: Writing, r: Replacement): Promise<number> {
   const row = await ctx.model(REPLACEMENT).create({
     part_id: r.part,
     successor_id: r.successor,
-    per: quantityToWhole(r.per),
-    for_parts: quantityToWhole(r.of),
+    per: quantityToScaled(r.per),
+    for_parts: quantityToScaled(r.of),
     person_id: ctx.person.id,
     moment: ctx.moment,
   });
   return row.get({ plain: true }).id;
 }
 
-const contentsOf = (kit: KeptKit): StoredContent[] =>
-  kit.contents.map((c) => [c.item, quantityToWhole(c.quantity), c.swaps]);
+const contentsOf = (kit: StoredKit): StoredContent[] =>
+  kit.contents.map((c) => [c.item, quantityToScaled(c.quantity), c.swaps]);
 
 /** What a replacement changes of a kit's contents, to be compared and brought back. */
-const kitText = (kit: KeptKit): string => asJson(contentsOf(kit));
+const kitText = (kit: StoredKit): string => asJson(contentsOf(kit));
 
 interface Row {
   id: number;
@@ -360,8 +360,8 @@ export async function replacements(ctx: Reading, id = 0): Promise<ReplacementRow
   for (const { undone_by, undone_at, per, for_parts, ...row } of rows)
     found.push({
       ...row,
-      per: quantityFromWhole(per).toFixed(),
-      of: quantityFromWhole(for_parts).toFixed(),
+      per: quantityFromScaled(per).toFixed(),
+      of: quantityFromScaled(for_parts).toFixed(),
       undone: undone_at === null ? null : { person: undone_by ?? "", moment: undone_at },
       blocked: undone_at === null ? await blocked(ctx, row.id) : null,
     });
@@ -418,7 +418,7 @@ async function blocked(ctx: Reading, id: number): Promise<string | null> {
   return changed ? `${changed.code} has changed since` : null;
 }
 
-const NO_KIT: KeptKit = {
+const NO_KIT: StoredKit = {
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",

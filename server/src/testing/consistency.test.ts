@@ -23,12 +23,12 @@ async function everything(world: World) {
   const { items } = await world.ok(routes.items, { query: { limit: 1000 } });
   const { rows } = await world.ok(routes.reorder);
   const { demands } = await world.ok(routes.openDemands);
-  const { keep } = await world.ok(routes.repeats);
+  const { targets } = await world.ok(routes.recurring);
   const { orders } = await world.ok(routes.orders);
   const sheets = await Promise.all(
     orders.map((order) => world.ok(routes.order, { params: { id: order.id } })),
   );
-  return { items, reorder: new Map(rows.map((row) => [row.id, row])), demands, keep, orders, sheets };
+  return { items, reorder: new Map(rows.map((row) => [row.id, row])), demands, targets, orders, sheets };
 }
 
 /** What a check of one of each product says of its parts, by part. */
@@ -45,17 +45,20 @@ describe("one figure is the same by every route that shows it", () => {
     async (seed) => {
       const world = await demoWorld();
       const { items: catalog } = await world.ok(routes.items, { query: { limit: 1000 } });
-      const targets = ["FRM-A", "HIVE-N", "FEED-12", "HON-4"];
-      for (const item of catalog.filter(({ code }) => targets.includes(code)))
-        await world.ok(routes.setKeepRule, { params: { id: item.id }, body: { keep: "40", batch: "10" } });
+      const kept = ["FRM-A", "HIVE-N", "FEED-12", "HON-4"];
+      for (const item of catalog.filter(({ code }) => kept.includes(code)))
+        await world.ok(routes.setStockTarget, {
+          params: { id: item.id },
+          body: { target: "40", batch: "10" },
+        });
       const history = await startHistory(world, new Chance(seed), () => TODAY, 3);
       for (let n = 0; n < ACTS; n++) await doSomething(history);
       expect([...history.statuses].filter(([status]) => status >= 500)).toEqual([]);
 
-      const { items, reorder, demands, keep, orders, sheets } = await everything(world);
+      const { items, reorder, demands, targets, orders, sheets } = await everything(world);
       const parts = await checked(world, items);
       for (const item of items.filter(
-        ({ kind, notCounted }) => kind !== "kit" && kind !== "service" && !notCounted,
+        ({ kind, notStockTracked }) => kind !== "kit" && kind !== "service" && !notStockTracked,
       )) {
         const chart = await world.ok(routes.partTimeline, { body: { demands: [], item: item.id } });
         const events = [...chart.days.flatMap((day) => day.events), ...chart.undated].map((e) => e.change);
@@ -80,7 +83,7 @@ describe("one figure is the same by every route that shows it", () => {
           ...(part && { check: part.free }),
           ...(row && { reorder: row.free }),
           ...Object.fromEntries(
-            keep.filter((rule) => rule.product.id === item.id).map((rule) => ["target", rule.free]),
+            targets.filter((rule) => rule.product.id === item.id).map((rule) => ["target", rule.free]),
           ),
         };
         for (const [what, told] of Object.entries({ reserved, incoming, free }))
@@ -95,7 +98,7 @@ describe("one figure is the same by every route that shows it", () => {
             .map((e) => e.change),
         );
         const made = decimal(incoming.chart ?? "0").minus(bought);
-        const rule = keep.find(({ product }) => product.id === item.id);
+        const rule = targets.find(({ product }) => product.id === item.id);
         const open = demands.filter((d) => d.item === item.id && d.build !== null);
         const coming = plain(total(open.filter((d) => d.stage !== "draft").map((d) => d.quantity)));
         expect({ item: item.code, made: plain(made) }).toEqual({ item: item.code, made: coming });

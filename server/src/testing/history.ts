@@ -318,7 +318,7 @@ const handOutParts = onBuild(async (history, id) => {
 const returnParts = onBuild(async (history, id) => {
   noted(
     history,
-    await history.world.call(routes.putBack, { params: { id }, body: { day: history.today() } }),
+    await history.world.call(routes.returnToStock, { params: { id }, body: { day: history.today() } }),
   );
 });
 
@@ -346,7 +346,7 @@ const finishSome = onBuild(async (history, id) => {
     extra: chance.percent(10)
       ? [{ ...PLAIN_LINE, item: idOf(history, "LBL-H"), insteadOf: null, used: String(chance.int(1, 3)) }]
       : [],
-    putBack: chance.percent(20),
+    returnToStock: chance.percent(20),
     closeRest: chance.percent(15),
   };
   noted(history, await world.call(routes.finishBuild, { params: { id }, body }));

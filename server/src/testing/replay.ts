@@ -4,13 +4,13 @@ import {
   type Decimal,
   decimal,
   imbalance,
-  moneyFromWhole,
+  moneyFromScaled,
   type Owner,
   type OwnerKind,
   ownerKey,
   type PostingEntry,
   type Purpose,
-  quantityFromWhole,
+  quantityFromScaled,
   sum,
   ZERO,
 } from "@yosegi/core";
@@ -68,12 +68,12 @@ function unbalanced(
   return [...new Set([...postings.keys(), ...beside.keys()])].flatMap((posting) => {
     const movements = (postings.get(posting) ?? []).map((row) => ({
       purpose: row.purpose,
-      value: moneyFromWhole(row.value),
+      value: moneyFromScaled(row.value),
       from: spot(row.from, row.from_owner, row.from_owner_id),
       to: spot(row.to, row.to_owner, row.to_owner_id),
     }));
     const own = (beside.get(posting) ?? []).map(
-      (entry) => ({ ...entry, reason: "", value: moneyFromWhole(entry.value) }) as PostingEntry,
+      (entry) => ({ ...entry, reason: "", value: moneyFromScaled(entry.value) }) as PostingEntry,
     );
     const off = imbalance(movements, own);
     return off.eq(0) ? [] : [`posting ${posting} is off by ${off.toFixed()}`];
@@ -100,7 +100,7 @@ function belowZero(rows: readonly Row[]): string[] {
     const key = (spot: string, owner: Owner) =>
       JSON.stringify([row.item, row.lot, row.serial, spot, ...ownerKey(owner)]);
     const { day } = row;
-    const quantity = quantityFromWhole(row.quantity);
+    const quantity = quantityFromScaled(row.quantity);
     const from = row.from && key(row.from, ownerOf(row.from_owner, row.from_owner_id));
     const to = row.to && key(row.to, ownerOf(row.to_owner, row.to_owner_id));
     return [

@@ -16,7 +16,7 @@ import { LabelsPage } from "../labels/index.ts";
 import { OrdersPage } from "../orders/index.ts";
 import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
 import { PricesPage } from "../prices/index.ts";
-import { RepeatsPage } from "../recurring/index.ts";
+import { RecurringPage } from "../recurring/index.ts";
 import { ReplacePage } from "../replacing/index.ts";
 import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
@@ -99,7 +99,7 @@ function Pages({ company }: { company: Company }) {
             <Route path="/builds" element={<BuildsPage />} />
             <Route path="/builds/calendar" element={<CalendarPage />} />
             <Route path="/builds/several" element={<SeveralPage />} />
-            <Route path="/builds/repeat" element={<RepeatsPage />} />
+            <Route path="/builds/repeat" element={<RecurringPage />} />
             <Route path="/builds/:id" element={<BuildsPage />} />
             <Route path="/labels" element={<LabelsPage />} />
             <Route path="/catalog" element={<CatalogPage />} />

@@ -68,7 +68,7 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
 /** What is to be known of a build; what does not apply is left out. */
 function BuildFacts({ build }: { build: BuildSheet }) {
   const format = useFormat();
-  const { product, start, outside, options } = build;
+  const { product, start, subcontractor, options } = build;
   const chosen = options.filter((option) => option.chosen);
   return (
     <Facts>
@@ -89,7 +89,9 @@ function BuildFacts({ build }: { build: BuildSheet }) {
       {isOpen(build.stage) && start && start !== build.due && (
         <Fact name="Begin by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
       )}
-      {(outside || build.assigned) && <Fact name="Done by">{outside?.name ?? build.assigned?.name}</Fact>}
+      {(subcontractor || build.assigned) && (
+        <Fact name="Done by">{subcontractor?.name ?? build.assigned?.name}</Fact>
+      )}
       {build.orders.length > 0 && (
         <Fact name="For">
           <ForOrders build={build} />
@@ -120,7 +122,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
       {build.price && build.good === "0" && <Fact name="Price">{format.money(build.price)}</Fact>}
       {build.costTag && <Fact name="Cost tag">{build.costTag}</Fact>}
       {build.priority > 1 && <Fact name="Priority">{build.priority}</Fact>}
-      {outside && (
+      {subcontractor && (
         <Fact name="Fee">
           <FeeWords build={build} />
         </Fact>

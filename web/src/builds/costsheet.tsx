@@ -29,7 +29,7 @@ const KIND_WORDS: Record<CostKind, string> = {
   work: "Work",
   overhead: "Overhead",
   extra: "Extra cost",
-  outside: "Outside workshop",
+  subcontractor: "Outside workshop",
 };
 
 /** What a build took and cost over all its finishes: planned, actual and the difference, by part and by kind. */
@@ -76,10 +76,10 @@ export function CostSheet({ build }: { build: BuildSheet }) {
           columns={[
             {
               header: "Part",
-              cell: ({ kept, wasted }) => (
+              cell: ({ kept, scrapped }) => (
                 <PartCell
                   line={kept}
-                  more={wasted.gt(0) ? `${lineFigure(kept, wasted.toFixed(), format)} wasted` : ""}
+                  more={scrapped.gt(0) ? `${lineFigure(kept, scrapped.toFixed(), format)} scrapped` : ""}
                 />
               ),
             },
@@ -166,14 +166,14 @@ function Records({ build }: { build: BuildSheet }) {
 function RecordWords({ build, finish }: { build: BuildSheet; finish: FinishRecord }) {
   const format = useFormat();
   const lineOf = (line: number) => build.lines.find((l) => l.line === line);
-  const wasted = finish.lines.filter((line) => line.wasted !== "0");
+  const scrapped = finish.lines.filter((line) => line.scrapped !== "0");
   const details = [
     finish.lot && `lot ${finish.lot}${finish.expiry ? `, use by ${format.day(finish.expiry)}` : ""}`,
     finish.serials.length > 0 && `serial numbers ${finish.serials.join(", ")}`,
     finish.rejected !== "0" && `${format.amount(finish.rejected)} rejected: ${finish.reason}`,
-    ...wasted.map((line) => {
+    ...scrapped.map((line) => {
       const kept = lineOf(line.line);
-      return kept && `${lineFigure(kept, line.wasted, format)} ${kept.item.name} wasted: ${line.reason}`;
+      return kept && `${lineFigure(kept, line.scrapped, format)} ${kept.item.name} scrapped: ${line.reason}`;
     }),
     ...finish.work.map(
       (entry) => `${entry.person} ${format.amount(entry.quantity, lineOf(entry.line)?.unit)}`,
@@ -191,7 +191,7 @@ function RecordWords({ build, finish }: { build: BuildSheet; finish: FinishRecor
       {details.length > 0 && <small>{details.join(" · ")}</small>}
       {finish.undone && (
         <small>
-          Taken back {format.moment(finish.undone.moment)} by {finish.undone.person}
+          StockPick back {format.moment(finish.undone.moment)} by {finish.undone.person}
         </small>
       )}
     </div>

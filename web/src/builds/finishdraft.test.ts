@@ -22,7 +22,7 @@ const item = (id: number, code: string) => ({
   unit: "pc",
   decimals: 0,
   state: "active" as const,
-  notCounted: false,
+  notStockTracked: false,
   packs: [],
   thumbnail: null,
 });
@@ -55,9 +55,9 @@ describe("a finish in its form", () => {
     });
   });
   it("sends only lines of which something is said, and lets one follow the plan again", () => {
-    const wasted = setLine(draft, 1, { wasted: "1", reason: "torn" }, "8");
-    expect(bodyOf(wasted, build, planned).lines).toEqual([
-      { line: 1, used: "8", wasted: "1", reason: "torn", only: [] },
+    const scrapped = setLine(draft, 1, { scrapped: "1", reason: "torn" }, "8");
+    expect(bodyOf(scrapped, build, planned).lines).toEqual([
+      { line: 1, used: "8", scrapped: "1", reason: "torn", only: [] },
     ]);
     const changed = setLine(draft, 1, { used: "9" }, "8");
     expect(changed.lines.get(1)?.used).toBe("9");
@@ -67,7 +67,7 @@ describe("a finish in its form", () => {
     const taken = takeSubstitute(draft, 1, { item: item(3, "OTHER"), factor: "1.3", free: "99" }, "8");
     expect(taken.lines.get(1)?.used).toBe("0");
     expect(bodyOf(taken, build, planned).extra).toEqual([
-      { item: 3, insteadOf: 1, used: "11", wasted: "0", reason: "", only: [] },
+      { item: 3, insteadOf: 1, used: "11", scrapped: "0", reason: "", only: [] },
     ]);
     expect(removeExtra(taken, 0)).toMatchObject({ extra: [], lines: new Map() });
     const added = { ...draft, extra: [{ ...PLAIN, item: item(3, "OTHER"), insteadOf: null, used: "1" }] };
@@ -85,7 +85,7 @@ describe("a finish in its form", () => {
     const body = bodyOf(chosen, build, planned);
     expect(body.serialParts).toEqual([{ serial: "H-2", item: 2, part: "S-3" }]);
     expect(body.lines).toEqual([
-      { line: 2, used: "4", wasted: "0", reason: "", only: ["S-3", "S-1", "S-2"] },
+      { line: 2, used: "4", scrapped: "0", reason: "", only: ["S-3", "S-1", "S-2"] },
     ]);
   });
   it("needs as many serial numbers as good units", () => {

@@ -4,7 +4,7 @@ import { type Day, decimal, divideUp, ONE } from "@yosegi/core";
 /** What a person says of one line; its used figure follows the plan until it is changed. */
 export interface LineDraft {
   used: string | null;
-  wasted: string;
+  scrapped: string;
   reason: string;
   only: string[];
 }
@@ -27,7 +27,7 @@ export interface FinishDraft {
   extra: readonly ExtraDraft[];
   counts: readonly CountDraft[];
   work: readonly WorkDraft[];
-  putBack: boolean;
+  returnToStock: boolean;
   closeRest: boolean;
   store: string;
   bin: string;
@@ -38,7 +38,7 @@ export interface FinishDraft {
   parts: ReadonlyMap<string, string>;
 }
 
-export const PLAIN: LineDraft = { used: null, wasted: "0", reason: "", only: [] };
+export const PLAIN: LineDraft = { used: null, scrapped: "0", reason: "", only: [] };
 
 /** The form as a build offers it: all that is open, as planned. */
 export function newDraft(build: BuildSheet, today: Day): FinishDraft {
@@ -53,7 +53,7 @@ export function newDraft(build: BuildSheet, today: Day): FinishDraft {
     extra: [],
     counts: [],
     work: [],
-    putBack: false,
+    returnToStock: false,
     closeRest: false,
     parts: new Map(),
     lot: build.suggestedLot,
@@ -72,7 +72,7 @@ export function setLine(
   const next = { ...(draft.lines.get(line) ?? PLAIN), ...change };
   if (next.used === planned) next.used = null;
   const lines = new Map(draft.lines);
-  const plain = next.used === null && next.wasted === "0" && next.reason === "" && next.only.length === 0;
+  const plain = next.used === null && next.scrapped === "0" && next.reason === "" && next.only.length === 0;
   if (plain) lines.delete(line);
   else lines.set(line, next);
   return { ...draft, lines };

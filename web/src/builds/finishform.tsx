@@ -57,9 +57,9 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
     const short = shorts.find((s) => s.item === item);
     return (
       live[`${path}.used`] ??
-      live[`${path}.wasted`] ??
+      live[`${path}.scrapped`] ??
       finish.errors[`${path}.used`] ??
-      finish.errors[`${path}.wasted`] ??
+      finish.errors[`${path}.scrapped`] ??
       finish.errors[`${path}.reason`] ??
       (short ? `${format.amount(short.there, short.unit)} there` : undefined)
     );
@@ -175,7 +175,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       )}
       {isPart && benched && !draft.closeRest && (
         <div>
-          <Checkbox isSelected={draft.putBack} onChange={(putBack) => set({ putBack })}>
+          <Checkbox isSelected={draft.returnToStock} onChange={(returnToStock) => set({ returnToStock })}>
             Put what is left on the bench back to its bins
           </Checkbox>
         </div>
@@ -213,7 +213,7 @@ const shares = (cost: NonNullable<FinishPreview["cost"]>): Record<string, string
   ...(cost.work !== "0.0000" && { work: cost.work }),
   ...(cost.overhead !== "0.0000" && { overhead: cost.overhead }),
   ...(cost.extra !== "0.0000" && { extra: cost.extra }),
-  ...(cost.outside !== "0.0000" && { "outside workshop": cost.outside }),
+  ...(cost.subcontractor !== "0.0000" && { "outside workshop": cost.subcontractor }),
 });
 
 /** A part that is not on the list. */

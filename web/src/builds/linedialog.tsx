@@ -24,7 +24,7 @@ export interface LineDialogProps {
   onClose: () => void;
 }
 
-/** What else can be said of a part: what was wasted and why, which lot or serial was taken, and a substitute. */
+/** What else can be said of a part: what was scrapped and why, which lot or serial was taken, and a substitute. */
 export function LineDialog({ line, onClose, ...props }: LineDialogProps) {
   return (
     <Dialog title={line ? line.item.name : ""} isOpen={line !== null} onClose={onClose} width="560px">
@@ -37,12 +37,14 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
   const format = useFormat();
   const [said, setSaid] = useState(draft.lines.get(line.line) ?? PLAIN);
   const set = (change: Partial<typeof said>) => setSaid({ ...said, ...change });
-  const reasonMissing = said.wasted !== "0" && said.wasted !== "" && said.reason.trim() === "";
+  const reasonMissing = said.scrapped !== "0" && said.scrapped !== "" && said.reason.trim() === "";
   const [tried, setTried] = useState(false);
   const keep = () => {
     setTried(true);
     if (reasonMissing) return;
-    onChange(setLine(draft, line.line, { ...said, wasted: said.wasted === "" ? "0" : said.wasted }, planned));
+    onChange(
+      setLine(draft, line.line, { ...said, scrapped: said.scrapped === "" ? "0" : said.scrapped }, planned),
+    );
     onClose();
   };
   return (
@@ -60,22 +62,22 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
           />
           <QuantityField
             packs={line.item.packs}
-            label="Of that wasted"
+            label="Of that scrapped"
             width="150px"
             unit={line.unit}
-            value={said.wasted}
-            onChange={(wasted) => set({ wasted })}
+            value={said.scrapped}
+            onChange={(scrapped) => set({ scrapped })}
           />
         </Row>
         <TextField
-          label="Why wasted"
+          label="Why scrapped"
           value={said.reason}
           onChange={(reason) => set({ reason })}
-          error={tried && reasonMissing ? "Say why it was wasted." : undefined}
+          error={tried && reasonMissing ? "Say why it was scrapped." : undefined}
         />
       </Stack>
       {line.choices.length > 0 && (
-        <Section title={line.item.tracking === "lot" ? "Taken from" : "Which ones"}>
+        <Section title={line.item.tracking === "lot" ? "StockPick from" : "Which ones"}>
           <Sub>Nothing chosen: in the suggested order, as listed.</Sub>
           {line.choices.map((choice) => (
             <div key={`${choice.code} ${choice.store} ${choice.bin} ${choice.bench}`}>
@@ -96,7 +98,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
         </Section>
       )}
       {line.substitutes.length > 0 && (
-        <Section title="Taken instead">
+        <Section title="StockPick instead">
           <Row>
             {line.substitutes.map((substitute) => (
               <Button

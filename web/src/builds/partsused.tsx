@@ -110,7 +110,7 @@ export function PartsUsed(props: PartsUsedProps) {
         ...(benched
           ? [
               {
-                header: build.outside ? "At the workshop" : "On the bench",
+                header: build.subcontractor ? "At the workshop" : "On the bench",
                 end: true,
                 cell: ({ kept }: UsedRow) =>
                   kept === null || kept.bench === "0" ? "–" : lineFigure(kept, kept.bench, format),
@@ -190,7 +190,7 @@ function moreWords({ kept, said, figures }: UsedRow, format: Format): string {
   if (!kept) return "";
   return [
     figures && takenWords(figures, format),
-    said.wasted !== "0" && said.wasted !== "" && `${format.amount(said.wasted, kept.unit)} wasted`,
+    said.scrapped !== "0" && said.scrapped !== "" && `${format.amount(said.scrapped, kept.unit)} scrapped`,
     figures && decimal(figures.back).gt(0) && `${format.amount(figures.back, kept.unit)} go back`,
   ]
     .filter(Boolean)

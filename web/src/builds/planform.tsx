@@ -40,7 +40,7 @@ export function planOf(build: BuildSheet): Body {
     options: build.options.filter((o) => o.chosen).map((o) => o.item),
     assigned: build.assigned?.id ?? null,
     customer: build.customer?.id ?? null,
-    outside: build.outside?.id ?? null,
+    subcontractor: build.subcontractor?.id ?? null,
   };
 }
 
@@ -131,11 +131,11 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
           />
           <Select
             label="Outside workshop"
-            name="outside"
+            name="subcontractor"
             width="210px"
-            value={plan.outside === null ? NOBODY : String(plan.outside)}
+            value={plan.subcontractor === null ? NOBODY : String(plan.subcontractor)}
             options={named(suppliers, "none: our own bench")}
-            onChange={(id) => set({ outside: idOf(id) })}
+            onChange={(id) => set({ subcontractor: idOf(id) })}
             isDisabled={build.stage === "on the bench"}
           />
           <Select

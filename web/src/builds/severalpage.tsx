@@ -138,7 +138,7 @@ export function SeveralPage() {
             {
               id: "who",
               header: "Done by",
-              cell: (build) => build.outside?.name ?? build.assigned?.name ?? "–",
+              cell: (build) => build.subcontractor?.name ?? build.assigned?.name ?? "–",
             },
           ]}
         />

@@ -222,7 +222,7 @@ export function FeeForm({ build, onClose }: StepProps) {
             lines: [
               {
                 item: item.id,
-                supplier: build.outside?.id ?? null,
+                supplier: build.subcontractor?.id ?? null,
                 quantity,
                 price: price === "" ? null : price,
                 pricePer: "",
@@ -236,8 +236,8 @@ export function FeeForm({ build, onClose }: StepProps) {
       }}
     >
       <Sub>
-        A line on the purchase order to {build.outside?.name}. It goes into the cost of {build.number}, in a
-        part finish by its share.
+        A line on the purchase order to {build.subcontractor?.name}. It goes into the cost of {build.number},
+        in a part finish by its share.
       </Sub>
       <Stack>
         <ItemField
@@ -277,22 +277,22 @@ export function FeeForm({ build, onClose }: StepProps) {
 }
 
 /** Puts what lies on the bench back to the bins it came from. */
-export function PutBackForm({ build, onClose }: StepProps) {
+export function ReturnForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const [day, setDay] = useState(format.settings.today);
-  const putBack = useCommand(routes.putBack, () => {
+  const returnToStock = useCommand(routes.returnToStock, () => {
     sayDone(`What lay on the bench for ${build.number} is back.`);
     onClose();
   });
   return (
     <Form
-      refusal={putBack.refusal}
-      onSubmit={() => void putBack.run({ params: { id: build.id }, body: { day } })}
+      refusal={returnToStock.refusal}
+      onSubmit={() => void returnToStock.run({ params: { id: build.id }, body: { day } })}
     >
       <Sub>They go back to the bins they came from, at the value they had, and stay reserved.</Sub>
       <DateField label="Put back on" name="day" value={day} onChange={setDay} />
       <Actions>
-        <Button look="main" type="submit" autoFocus isPending={putBack.busy}>
+        <Button look="main" type="submit" autoFocus isPending={returnToStock.busy}>
           Put them back
         </Button>
       </Actions>

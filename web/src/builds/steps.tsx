@@ -10,7 +10,7 @@ import {
   FeeForm,
   JoinForm,
   LinkForm,
-  PutBackForm,
+  ReturnForm,
   SplitForm,
   type StepProps,
 } from "./stepdialogs.tsx";
@@ -18,7 +18,7 @@ import {
 /** Where a build's paper is. */
 export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
 
-type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "putBack" | "cancel";
+type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "returnToStock" | "cancel";
 
 const FORMS: Record<Asked, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> = {
   plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
@@ -27,9 +27,9 @@ const FORMS: Record<Asked, { title: (number: string) => string; form: (props: St
   split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
   join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
   fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
-  putBack: {
+  returnToStock: {
     title: (number) => `Put back the parts of ${number}`,
-    form: (props) => <PutBackForm {...props} />,
+    form: (props) => <ReturnForm {...props} />,
   },
   cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
 };
@@ -47,7 +47,7 @@ export function Steps({ build }: { build: BuildSheet }) {
     build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...ask("link") },
     may("split") && { id: "split", label: "Split in two …", ...ask("split") },
     may("join") && { id: "join", label: "Join another draft …", ...ask("join") },
-    build.outside && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...ask("fee") },
+    build.subcontractor && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...ask("fee") },
     may("unqueue") &&
       build.good === "0" &&
       build.rejected === "0" && {
@@ -55,11 +55,11 @@ export function Steps({ build }: { build: BuildSheet }) {
         label: "Take it back to a draft",
         onAction: () => void unqueue.run(input),
       },
-    may("putBack") &&
+    may("returnToStock") &&
       benched && {
-        id: "putBack",
+        id: "returnToStock",
         label: "Put the parts back to their bins …",
-        ...ask("putBack"),
+        ...ask("returnToStock"),
       },
     may("cancel") && { id: "cancel", label: "Cancel the build …", ...ask("cancel") },
   ].filter((item) => item !== false && item !== null);
@@ -90,15 +90,15 @@ export function Steps({ build }: { build: BuildSheet }) {
 export function HandOut({ build }: { build: BuildSheet }) {
   const format = useFormat();
   const handOut = useCommand(routes.handOut, () =>
-    sayDone(`The parts of ${build.number} are handed out: ${build.outside?.name ?? "on the bench"}.`),
+    sayDone(`The parts of ${build.number} are handed out: ${build.subcontractor?.name ?? "on the bench"}.`),
   );
   const [day, setDay] = useState(format.settings.today);
   const drawn = build.lines.filter(
-    (line) => line.open !== "0" && line.stocked && (line.drawnAt === "pick" || build.outside !== null),
+    (line) => line.open !== "0" && line.stocked && (line.drawnAt === "pick" || build.subcontractor !== null),
   );
   if (drawn.length === 0) return null;
   const run = (some: boolean) => void handOut.run({ params: { id: build.id }, body: { day, some } });
-  const words = `${format.count(drawn.length, "part", "parts")} ${build.outside ? `to ${build.outside.name}` : "to the bench"}`;
+  const words = `${format.count(drawn.length, "part", "parts")} ${build.subcontractor ? `to ${build.subcontractor.name}` : "to the bench"}`;
   return (
     <>
       {handOut.refusal && !handOut.errors.day && (

@@ -17,7 +17,7 @@ export function buildWords(build: BuildRow, format: Format): string {
     stateWords(build, format),
     build.late && build.start && `to be begun by ${format.day(build.start)}`,
     build.rejected !== "0" && `${format.amount(build.rejected)} rejected`,
-    worked || build.stage === "draft" ? (build.outside?.name ?? build.assigned?.name) : "",
+    worked || build.stage === "draft" ? (build.subcontractor?.name ?? build.assigned?.name) : "",
     forWhom(build, format),
   ]
     .filter(Boolean)

@@ -29,7 +29,7 @@ export function ReceiveForm({ purchase, onDone }: { purchase: PurchaseSheet; onD
   const [note, setNote] = useState("");
   const [more, setMore] = useState(false);
   const receive = useCommand(routes.receivePurchase, (changed) => {
-    sayDone(`Taken in as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
+    sayDone(`StockPick in as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
     onDone();
   });
   const lines = receiveLines(drafts, purchase.orderLines);
@@ -92,7 +92,7 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
   const format = useFormat();
   const stores = useStores().data?.stores ?? [];
   const { item } = line;
-  const stocked = item.kind !== "service" && !item.notCounted;
+  const stocked = item.kind !== "service" && !item.notStockTracked;
   return (
     <One>
       <div>

@@ -32,7 +32,7 @@ const line = (more: Partial<PurchaseLine> = {}): PurchaseLine => ({
     unit: "pc",
     decimals: 0,
     state: "active",
-    notCounted: false,
+    notStockTracked: false,
     packs: [],
     thumbnail: null,
   },

@@ -35,7 +35,7 @@ import { KeepDialog, KeptDialog } from "./kept.tsx";
 import { OtherWay } from "./otherway.tsx";
 import { PartDialog } from "./partdialog.tsx";
 import { PartsTable, TILES } from "./partstable.tsx";
-import { useCover, useExpected, useKeptChecks } from "./queries.ts";
+import { useCover, useExpected, useSavedChecks } from "./queries.ts";
 import { beside } from "./sentences.ts";
 import { Todo } from "./todo.tsx";
 import { WhatIf } from "./whatif.tsx";
@@ -104,7 +104,7 @@ interface ChoicesProps {
 /** Which store counts, what to take over from open builds and orders, and checks that were kept. */
 function Choices({ asked, onChange }: ChoicesProps) {
   const stores = useStores().data?.stores ?? [];
-  const kept = useKeptChecks().data?.checks ?? [];
+  const kept = useSavedChecks().data?.checks ?? [];
   const [opening, setOpening] = useState(false);
   const takeOpen = async () => {
     const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));

@@ -13,7 +13,7 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
-import { useKeptChecks } from "./queries.ts";
+import { useSavedChecks } from "./queries.ts";
 
 /** Keeps what is asked, with what is supposed, under a name. */
 export function KeepDialog({
@@ -26,7 +26,7 @@ export function KeepDialog({
   onClose: () => void;
 }) {
   const [name, setName] = useState("");
-  const keep = useCommand(routes.keepCheck, (kept) => {
+  const keep = useCommand(routes.saveCheck, (kept) => {
     sayDone(`Kept as “${kept.name}”.`);
     onClose();
   });
@@ -58,7 +58,7 @@ export function KeptDialog({
   onOpen: (question: CoverQuestion) => void;
 }) {
   const format = useFormat();
-  const { data } = useKeptChecks();
+  const { data } = useSavedChecks();
   const remove = useCommand(routes.removeCheck);
   return (
     <Dialog title="Kept checks" isOpen={isOpen} onClose={onClose} width="560px">

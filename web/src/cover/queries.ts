@@ -24,4 +24,4 @@ export const useExpected = (item: number, quantity: string) =>
 export const useTimeline = (question: CoverQuestion, item: number) =>
   useQuery(asking(routes.partTimeline, { body: { ...question, item } }));
 
-export const useKeptChecks = () => useQuery(asking(routes.keptChecks, {}));
+export const useSavedChecks = () => useQuery(asking(routes.savedChecks, {}));

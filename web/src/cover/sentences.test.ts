@@ -20,7 +20,7 @@ const brief: ItemBrief = {
   unit: "pc",
   decimals: 0,
   state: "active",
-  notCounted: false,
+  notStockTracked: false,
   packs: [],
   thumbnail: null,
 };

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { type OwnField, routes } from "@yosegi/contract";
-import { OWN_FIELD_TYPES, type OwnFieldType } from "@yosegi/core";
+import { type CustomField, routes } from "@yosegi/contract";
+import { CUSTOM_FIELD_TYPES, type CustomFieldType } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { asking, Failure, useCommand } from "../api/index.ts";
@@ -20,15 +20,15 @@ import {
   useFormat,
 } from "../ui/index.ts";
 
-const TYPES = OWN_FIELD_TYPES.map((value) => ({ value, label: value }));
+const TYPES = CUSTOM_FIELD_TYPES.map((value) => ({ value, label: value }));
 
 /** Fields of one's own: defined once for items, parts lists, lots and serials alike. */
-export function OwnFields() {
+export function CustomFields() {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.ownFields, {}));
-  const [open, setOpen] = useState<OwnField | "new" | null>(null);
-  const [removing, setRemoving] = useState<OwnField | null>(null);
-  const remove = useCommand(routes.removeOwnField, () => {
+  const { data, error } = useQuery(asking(routes.customFields, {}));
+  const [open, setOpen] = useState<CustomField | "new" | null>(null);
+  const [removing, setRemoving] = useState<CustomField | null>(null);
+  const remove = useCommand(routes.removeCustomField, () => {
     sayDone("The field is removed.");
     setRemoving(null);
   });
@@ -100,15 +100,15 @@ export function OwnFields() {
   );
 }
 
-function OwnFieldForm({ field, onDone }: { field: OwnField | null; onDone: () => void }) {
+function OwnFieldForm({ field, onDone }: { field: CustomField | null; onDone: () => void }) {
   const [name, setName] = useState(field?.name ?? "");
-  const [type, setType] = useState<OwnFieldType>(field?.type ?? "text");
+  const [type, setType] = useState<CustomFieldType>(field?.type ?? "text");
   const done = () => {
     sayDone(`${name} is saved.`);
     onDone();
   };
-  const make = useCommand(routes.newOwnField, done);
-  const change = useCommand(routes.changeOwnField, done);
+  const make = useCommand(routes.newCustomField, done);
+  const change = useCommand(routes.changeCustomField, done);
   return (
     <Form
       refusal={field ? change.refusal : make.refusal}

@@ -1,5 +1,5 @@
-import { type OwnValue, routes } from "@yosegi/contract";
-import { isDay, type OwnFieldOwner } from "@yosegi/core";
+import { type CustomValue, routes } from "@yosegi/contract";
+import { type CustomFieldOwner, isDay } from "@yosegi/core";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
@@ -19,16 +19,16 @@ import {
   useFormat,
 } from "../ui/index.ts";
 
-export interface OwnValuesProps {
-  owner: OwnFieldOwner;
+export interface CustomValuesProps {
+  owner: CustomFieldOwner;
   id: number;
   /** The lot or serial; "" for an item or a list. */
   code: string;
-  values: OwnValue[];
+  values: CustomValue[];
 }
 
 /** The person's own fields of one thing, and the way to fill them in. */
-export function OwnValues({ owner, id, code, values }: OwnValuesProps) {
+export function CustomValues({ owner, id, code, values }: CustomValuesProps) {
   const format = useFormat();
   const [editing, setEditing] = useState(false);
   if (values.length === 0) return null;
@@ -40,7 +40,7 @@ export function OwnValues({ owner, id, code, values }: OwnValuesProps) {
           {filled.map((v) => (
             <div key={v.field}>
               <dt>{v.name}</dt>
-              <dd>{ownText(v, format)}</dd>
+              <dd>{customText(v, format)}</dd>
             </div>
           ))}
         </Facts>
@@ -56,12 +56,12 @@ export function OwnValues({ owner, id, code, values }: OwnValuesProps) {
 }
 
 /** What an own field says, in the person's language. */
-export function ownText({ type, value }: Pick<OwnValue, "type" | "value">, format: Format): string {
+export function customText({ type, value }: Pick<CustomValue, "type" | "value">, format: Format): string {
   if (type === "number") return format.amount(value);
   return type === "date" && isDay(value) ? format.day(value) : value;
 }
 
-function OwnValuesForm({ owner, id, code, values, onDone }: OwnValuesProps & { onDone: () => void }) {
+function OwnValuesForm({ owner, id, code, values, onDone }: CustomValuesProps & { onDone: () => void }) {
   const [typed, setTyped] = useState(() => values.map((v) => v.value));
   const save = useCommand(routes.fillIn, () => {
     sayDone("Saved.");

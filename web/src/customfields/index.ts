@@ -1,2 +1,2 @@
-export { OwnFields } from "./customfields.tsx";
-export { OwnValues } from "./customvalues.tsx";
+export { CustomFields } from "./customfields.tsx";
+export { CustomValues } from "./customvalues.tsx";

@@ -109,7 +109,8 @@ function offered(item: ItemRow, choosing: Choosing, product: number | undefined,
     id: item.id,
     code: item.code,
     name: item.name,
-    free: item.kind === "service" || item.notCounted ? "" : `${format.amount(item.free, item.unit)} free`,
+    free:
+      item.kind === "service" || item.notStockTracked ? "" : `${format.amount(item.free, item.unit)} free`,
     why: reason(item, choosing, product),
   };
 }

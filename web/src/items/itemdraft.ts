@@ -18,7 +18,7 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   makerNumber: string;
   lotPattern: string;
   state: NewItem["state"];
-  notCounted: boolean;
+  notStockTracked: boolean;
   packs: { name: string; quantity: string }[];
   notes: string;
 }
@@ -42,7 +42,7 @@ const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   makerNumber: "",
   lotPattern: "",
   state: "active",
-  notCounted: false,
+  notStockTracked: false,
   packs: [],
   notes: "",
 };
@@ -70,7 +70,7 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
     makerNumber: item.makerNumber,
     lotPattern: item.lotPattern,
     state: item.state,
-    notCounted: item.notCounted,
+    notStockTracked: item.notStockTracked,
     notes: item.notes,
     packs: item.packs,
     cost: text(item.cost),

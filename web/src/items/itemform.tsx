@@ -121,7 +121,7 @@ function WhatItIs({ draft, set, isNew }: PartProps & { isNew: boolean }) {
           onChange={(kind) =>
             set({
               kind,
-              ...((kind === "service" || kind === "kit") && { tracking: "none", notCounted: false }),
+              ...((kind === "service" || kind === "kit") && { tracking: "none", notStockTracked: false }),
               ...(kind === "service" && draft.unit === "pc" && { unit: "hour" }),
             })
           }
@@ -142,7 +142,7 @@ function WhatItIs({ draft, set, isNew }: PartProps & { isNew: boolean }) {
             value={draft.tracking}
             options={TRACKING_CHOICES}
             onChange={(tracking) => set({ tracking })}
-            isDisabled={draft.notCounted}
+            isDisabled={draft.notStockTracked}
           />
         )}
         {!isNew && (
@@ -230,8 +230,8 @@ function Keeping({ draft, set }: PartProps) {
       </Row>
       <Packs draft={draft} set={set} />
       <Checkbox
-        isSelected={draft.notCounted}
-        onChange={(notCounted) => set({ notCounted, ...(notCounted && { tracking: "none" }) })}
+        isSelected={draft.notStockTracked}
+        onChange={(notStockTracked) => set({ notStockTracked, ...(notStockTracked && { tracking: "none" }) })}
       >
         Not counted: costs and prints, but is never stocked and never limits (rags, tape)
       </Checkbox>
@@ -300,7 +300,7 @@ function More({ draft, set, isNew }: PartProps & { isNew: boolean }) {
       <Stack>
         <Row>
           {draft.kind === "built" && days("Build days", "buildDays", "days")}
-          {draft.tracking === "lot" && days("Shelf life", "shelfLife", "days")}
+          {draft.tracking === "lot" && days("SupplyPool life", "shelfLife", "days")}
           {draft.tracking === "lot" && draft.kind === "built" && (
             <TextField
               label="Lot numbers"

@@ -33,7 +33,7 @@ export const TRACKING_CHOICES: { value: Tracking; label: string }[] = [
 
 export const STATE_CHOICES: { value: ItemState; label: string }[] = [
   { value: "active", label: "In use" },
-  { value: "running out", label: "Running out: no longer bought" },
+  { value: "phasing out", label: "Running out: no longer bought" },
   { value: "archived", label: "Archived: offered nowhere" },
 ];
 

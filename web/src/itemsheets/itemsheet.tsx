@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { OwnValues } from "../customfields/index.ts";
+import { CustomValues } from "../customfields/index.ts";
 import { Files, fileAddress, PictureButton } from "../files/index.ts";
 import { CopyItemDialog, EditItemDialog, KIND_WORDS, LACK_WORDS, SuppliersSection } from "../items/index.ts";
 import { KitTable } from "../kits/index.ts";
@@ -26,7 +26,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { LastMovements, LyingTable } from "./itemtables.tsx";
+import { LastMovements, StockTable } from "./itemtables.tsx";
 import { WhereUsed } from "./whereused.tsx";
 
 const TRACKING_WORDS = { none: "", lot: "kept by lot", serial: "kept by serial number" } as const;
@@ -41,7 +41,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
     TRACKING_WORDS[item.tracking],
     item.group,
     item.store && `home ${item.store} ${item.bin}`,
-    item.notCounted && "not counted",
+    item.notStockTracked && "not counted",
     item.state !== "active" && item.state,
   ];
   return (
@@ -71,9 +71,9 @@ export function ItemSheetView({ item }: { item: Sheet }) {
         </Section>
       )}
       {item.kind !== "kit" && <SuppliersSection item={item} />}
-      {item.lying.length > 0 && (
+      {item.stockByBin.length > 0 && (
         <Section title="Where it lies">
-          <LyingTable item={item} />
+          <StockTable item={item} />
         </Section>
       )}
       {item.kind !== "kit" && (
@@ -86,7 +86,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
       )}
       <Section title="More">
         <Details item={item} />
-        <OwnValues owner="item" id={item.id} code="" values={item.own} />
+        <CustomValues owner="item" id={item.id} code="" values={item.custom} />
         <Files to="item" id={item.id} files={item.files} />
       </Section>
       {isStocked(item) && (
@@ -177,7 +177,7 @@ function Figures({ item }: { item: Sheet }) {
         <Fact name="Price">{item.price ? format.unitCost(item.price, item.pricePer) : "none yet"}</Fact>
       </Facts>
     );
-  if (item.notCounted)
+  if (item.notStockTracked)
     return (
       <Facts>
         <Fact name="Unit cost">{cost(item.unitCost)}</Fact>
@@ -232,7 +232,7 @@ function Details({ item }: { item: Sheet }) {
     ["Packs", item.packs.map((p) => `${p.name} of ${format.amount(p.quantity, item.unit)}`).join(", ")],
     ["Barcode", item.barcode],
     ["Build days", item.buildDays !== null && format.count(item.buildDays, "day", "days")],
-    ["Shelf life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
+    ["SupplyPool life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
     ["Warranty", item.warrantyMonths !== null && format.count(item.warrantyMonths, "month", "months")],
     ["Lot numbers", item.lotPattern],
     ["Maker", [item.maker, item.makerNumber].filter(Boolean).join(" · ")],

@@ -47,7 +47,7 @@ export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsT
 }
 
 function freeCell(item: ItemRow, format: Format): ReactNode {
-  if (item.kind === "service" || item.notCounted) return "–";
+  if (item.kind === "service" || item.notStockTracked) return "–";
   const figure =
     item.kind === "kit"
       ? format.count(Number(item.free), "set", "sets")

@@ -2,37 +2,37 @@ import { useQuery } from "@tanstack/react-query";
 import { type ItemSheet, routes } from "@yosegi/contract";
 import { Link } from "react-router";
 import { asking, Failure } from "../api/index.ts";
-import { OwnValues } from "../customfields/index.ts";
+import { CustomValues } from "../customfields/index.ts";
 import { movedWords } from "../stock/index.ts";
 import { SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
-export function LyingTable({ item }: { item: ItemSheet }) {
+export function StockTable({ item }: { item: ItemSheet }) {
   const format = useFormat();
-  type Lying = ItemSheet["lying"][number];
-  const expiryCell = ({ expiry, expired }: Lying) => {
+  type StockSpot = ItemSheet["stockByBin"][number];
+  const expiryCell = ({ expiry, expired }: StockSpot) => {
     if (expiry === null) return "–";
     return expired ? <Short>{format.day(expiry)}, expired</Short> : format.day(expiry);
   };
   const numbers = {
     none: [],
     lot: [
-      { header: "Lot", cell: (row: Lying) => row.lot },
+      { header: "Lot", cell: (row: StockSpot) => row.lot },
       { header: "Use by", cell: expiryCell },
     ],
-    serial: [{ header: "Serial", cell: (row: Lying) => row.serial }],
+    serial: [{ header: "Serial", cell: (row: StockSpot) => row.serial }],
   };
   const owner = item.tracking === "serial" ? "serial" : "lot";
-  const own = item.lying.some((row) => row.own.length > 0) && {
+  const own = item.stockByBin.some((row) => row.custom.length > 0) && {
     header: "Own fields",
-    cell: (row: Lying) => (
-      <OwnValues owner={owner} id={item.id} code={row.serial || row.lot} values={row.own} />
+    cell: (row: StockSpot) => (
+      <CustomValues owner={owner} id={item.id} code={row.serial || row.lot} values={row.custom} />
     ),
   };
   return (
     <SheetTable
       label="Where it lies"
-      rows={item.lying}
+      rows={item.stockByBin}
       rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
       columns={[
         { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },

@@ -17,7 +17,7 @@ const item = (code: string, cost: string | null, price: string | null, free: str
   name: code,
   kind: "bought",
   unit: "pc",
-  notCounted: false,
+  notStockTracked: false,
   packs: [],
   currentCost: one(cost),
   priceRate: one(price),

@@ -18,7 +18,16 @@ import { rateFrom } from "../fields/index.ts";
 /** What a content must know of its item. */
 export type ContentItem = Pick<
   ItemRow,
-  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "priceRate" | "notCounted" | "packs"
+  | "id"
+  | "code"
+  | "name"
+  | "kind"
+  | "unit"
+  | "free"
+  | "currentCost"
+  | "priceRate"
+  | "notStockTracked"
+  | "packs"
 >;
 
 export interface DraftContent {

@@ -34,7 +34,7 @@ const part = (
   unit,
   currentCost: unitCost === null ? null : { amount: unitCost, per: "1" },
   free: "0",
-  notCounted: false,
+  notStockTracked: false,
   ...change,
 });
 

@@ -4,7 +4,7 @@ import type { DrawnAt, Units } from "@yosegi/core";
 /** What a line must know of its part. */
 export type DraftPart = Pick<
   ItemRow,
-  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "notCounted"
+  "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "notStockTracked"
 > & { packs?: ItemRow["packs"] };
 
 /** A line of the editor: what was typed, and the part that was chosen. */

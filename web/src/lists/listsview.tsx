@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Failure, useCommand } from "../api/index.ts";
-import { OwnValues } from "../customfields/index.ts";
+import { CustomValues } from "../customfields/index.ts";
 import { ItemField } from "../fields/index.ts";
 import { Files } from "../files/index.ts";
 import {
@@ -64,7 +64,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
       </Actions>
       {item.list && (
         <Section title="More about the main list">
-          <OwnValues owner="list" id={item.list.list} code="" values={item.list.own} />
+          <CustomValues owner="list" id={item.list.list} code="" values={item.list.custom} />
           <Files to="list" id={item.list.list} files={item.list.files} />
         </Section>
       )}

@@ -27,7 +27,7 @@ const item = (id: number): OrderLine["item"] => ({
   unit: "pc",
   decimals: 0,
   state: "active",
-  notCounted: false,
+  notStockTracked: false,
   packs: [],
   thumbnail: null,
 });

@@ -1,1 +1,1 @@
-export { RepeatsPage } from "./recurringpage.tsx";
+export { RecurringPage } from "./recurringpage.tsx";

@@ -2,4 +2,4 @@ import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useRepeats = () => useQuery(asking(routes.repeats, {}));
+export const useRecurring = () => useQuery(asking(routes.recurring, {}));

@@ -1,4 +1,4 @@
-import { routes, type StandingBuild } from "@yosegi/contract";
+import { type RecurringBuild, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -32,16 +32,16 @@ const dayNames = (format: Format) =>
     ),
   );
 
-export function StandingTable({
+export function RecurringTable({
   rows,
   onChange,
 }: {
-  rows: StandingBuild[];
-  onChange: (row: StandingBuild) => void;
+  rows: RecurringBuild[];
+  onChange: (row: RecurringBuild) => void;
 }) {
   const format = useFormat();
   const names = dayNames(format);
-  const remove = useCommand(routes.removeStanding, () => sayDone("It makes no more drafts."));
+  const remove = useCommand(routes.removeRecurring, () => sayDone("It makes no more drafts."));
   return (
     <SheetTable
       stacks
@@ -85,7 +85,7 @@ export function StandingTable({
 
 const NOBODY = "none";
 
-export function StandingForm({ row, onClose }: { row: StandingBuild | null; onClose: () => void }) {
+export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; onClose: () => void }) {
   const format = useFormat();
   const { people } = useWorking();
   const [product, setProduct] = useState<Product | null>(row?.product ?? null);
@@ -98,8 +98,8 @@ export function StandingForm({ row, onClose }: { row: StandingBuild | null; onCl
     sayDone("The standing build is kept.");
     onClose();
   };
-  const make = useCommand(routes.newStanding, done);
-  const change = useCommand(routes.changeStanding, done);
+  const make = useCommand(routes.newRecurring, done);
+  const change = useCommand(routes.changeRecurring, done);
   const command = row ? change : make;
   const body = {
     product: product?.id ?? 0,

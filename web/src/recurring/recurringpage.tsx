@@ -1,29 +1,29 @@
-import type { KeepRule, StandingBuild } from "@yosegi/contract";
+import type { RecurringBuild, StockTargetRow } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Failure } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import { Button, Dialog, Page, Section, Sub, useFormat } from "../ui/index.ts";
-import { useRepeats } from "./queries.ts";
-import { StandingForm, StandingTable } from "./recurringbuilds.tsx";
-import { KeepForm, KeepTable } from "./targets.tsx";
+import { useRecurring } from "./queries.ts";
+import { RecurringForm, RecurringTable } from "./recurringbuilds.tsx";
+import { TargetForm, TargetsTable } from "./targets.tsx";
 
-/** What is built again and again: to keep a stock, or on fixed days. */
-export function RepeatsPage() {
+/** What is built again and again: to target a stock, or on fixed days. */
+export function RecurringPage() {
   const format = useFormat();
-  const { data, error } = useRepeats();
-  const [keeping, setKeeping] = useState<KeepRule | "new" | null>(null);
-  const [standing, setStanding] = useState<StandingBuild | "new" | null>(null);
+  const { data, error } = useRecurring();
+  const [keeping, setKeeping] = useState<StockTargetRow | "new" | null>(null);
+  const [recurring, setRecurring] = useState<RecurringBuild | "new" | null>(null);
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  const low = data.keep.filter((rule) => rule.toBuild !== "0");
+  const low = data.targets.filter((rule) => rule.toBuild !== "0");
   return (
     <>
       <BuildsNav />
       <Page>
         <h1>
           {low.length === 0
-            ? "Nothing is to be built to keep the stock"
+            ? "Nothing is to be built to target the stock"
             : `${format.list(low.map((rule) => rule.product.name))} ${low.length === 1 ? "is" : "are"} to be built`}
         </h1>
         <Sub>
@@ -37,24 +37,24 @@ export function RepeatsPage() {
             </Button>
           }
         >
-          {data.keep.length === 0 ? (
+          {data.targets.length === 0 ? (
             <p>No product is kept yet: say how many are to be there at least.</p>
           ) : (
-            <KeepTable rules={data.keep} onChange={setKeeping} />
+            <TargetsTable rules={data.targets} onChange={setKeeping} />
           )}
         </Section>
         <Section
           title="On fixed days"
           more={
-            <Button onPress={() => setStanding("new")}>
+            <Button onPress={() => setRecurring("new")}>
               <Plus /> Another standing build
             </Button>
           }
         >
-          {data.standing.length === 0 ? (
+          {data.recurring.length === 0 ? (
             <p>A dozen every Monday: a standing build makes its draft by itself on its day.</p>
           ) : (
-            <StandingTable rows={data.standing} onChange={setStanding} />
+            <RecurringTable rows={data.recurring} onChange={setRecurring} />
           )}
         </Section>
         <Dialog
@@ -62,15 +62,17 @@ export function RepeatsPage() {
           isOpen={keeping !== null}
           onClose={() => setKeeping(null)}
         >
-          {keeping && <KeepForm rule={keeping === "new" ? null : keeping} onClose={() => setKeeping(null)} />}
+          {keeping && (
+            <TargetForm rule={keeping === "new" ? null : keeping} onClose={() => setKeeping(null)} />
+          )}
         </Dialog>
         <Dialog
-          title={standing === "new" ? "New standing build" : "Change the standing build"}
-          isOpen={standing !== null}
-          onClose={() => setStanding(null)}
+          title={recurring === "new" ? "New standing build" : "Change the standing build"}
+          isOpen={recurring !== null}
+          onClose={() => setRecurring(null)}
         >
-          {standing && (
-            <StandingForm row={standing === "new" ? null : standing} onClose={() => setStanding(null)} />
+          {recurring && (
+            <RecurringForm row={recurring === "new" ? null : recurring} onClose={() => setRecurring(null)} />
           )}
         </Dialog>
       </Page>

@@ -1,4 +1,4 @@
-import type { KeepRule } from "@yosegi/contract";
+import type { StockTargetRow } from "@yosegi/contract";
 import { Pencil, X } from "lucide-react";
 import { ItemField } from "../fields/index.ts";
 import { Button, Row } from "../ui/index.ts";
@@ -8,7 +8,7 @@ export type Product = {
   code: string;
   name: string;
   unit: string;
-  packs: KeepRule["product"]["packs"];
+  packs: StockTargetRow["product"]["packs"];
 };
 
 /** Changing or removing a row. */

@@ -1,4 +1,4 @@
-import { type KeepRule, PLAIN_BUILD, routes } from "@yosegi/contract";
+import { PLAIN_BUILD, routes, type StockTargetRow } from "@yosegi/contract";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -17,10 +17,16 @@ import {
 } from "../ui/index.ts";
 import { type Product, ProductField, RowSteps } from "./rowsteps.tsx";
 
-export function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (rule: KeepRule) => void }) {
+export function TargetsTable({
+  rules,
+  onChange,
+}: {
+  rules: StockTargetRow[];
+  onChange: (rule: StockTargetRow) => void;
+}) {
   const format = useFormat();
   const navigate = useNavigate();
-  const remove = useCommand(routes.removeKeepRule, () => sayDone("It is not kept any more."));
+  const remove = useCommand(routes.removeStockTarget, () => sayDone("It is not kept any more."));
   const make = useCommand(routes.newBuild, (made) => {
     sayDone(`${made.number} is a draft.`);
     void navigate(`/builds/${made.id}`);
@@ -38,7 +44,7 @@ export function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (r
             <Named name={product.name} to={`/catalog/${product.id}`} more={[product.code]} />
           ),
         },
-        { header: "Keep", end: true, cell: (rule) => format.amount(rule.keep, rule.product.unit) },
+        { header: "Keep", end: true, cell: (rule) => format.amount(rule.target, rule.product.unit) },
         {
           header: "Free",
           end: true,
@@ -90,18 +96,18 @@ export function KeepTable({ rules, onChange }: { rules: KeepRule[]; onChange: (r
   );
 }
 
-export function KeepForm({ rule, onClose }: { rule: KeepRule | null; onClose: () => void }) {
+export function TargetForm({ rule, onClose }: { rule: StockTargetRow | null; onClose: () => void }) {
   const [product, setProduct] = useState<Product | null>(rule?.product ?? null);
-  const [keep, setKeep] = useState(rule?.keep ?? "");
+  const [target, setTarget] = useState(rule?.target ?? "");
   const [batch, setBatch] = useState(rule?.batch ?? "");
-  const set = useCommand(routes.setKeepRule, () => {
+  const set = useCommand(routes.setStockTarget, () => {
     sayDone(`${product?.code} is kept.`);
     onClose();
   });
   return (
     <Form
       refusal={set.refusal}
-      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { keep, batch } })}
+      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { target, batch } })}
     >
       <Stack>
         {!rule && <ProductField value={product} onChange={setProduct} />}
@@ -110,11 +116,11 @@ export function KeepForm({ rule, onClose }: { rule: KeepRule | null; onClose: ()
             autoFocus={rule !== null}
             packs={product?.packs ?? []}
             label="Keep at least"
-            name="keep"
+            name="target"
             width="160px"
             unit={product?.unit}
-            value={keep}
-            onChange={setKeep}
+            value={target}
+            onChange={setTarget}
             error={set.errors.quantity}
           />
           <QuantityField

@@ -1,4 +1,4 @@
-import { OwnFields } from "../customfields/index.ts";
+import { CustomFields } from "../customfields/index.ts";
 import { Groups, Units } from "../items/index.ts";
 import { Page, Sub } from "../ui/index.ts";
 
@@ -10,7 +10,7 @@ export function SettingsPage() {
       <Sub>Units, groups and fields of your own, for every item, list, lot and serial.</Sub>
       <Units />
       <Groups />
-      <OwnFields />
+      <CustomFields />
     </Page>
   );
 }

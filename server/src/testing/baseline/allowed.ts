@@ -57,8 +57,8 @@ export const ALLOWED: readonly Allowed[] = [
   },
   {
     why: "E2: what stands on drafts is deducted from suggestions, and named",
-    url: /\/api\/(reorder|repeats|cover )/,
-    at: /(onDrafts|planned|short|quantity|cost|spending|keep\.\d+\.coming)$/,
+    url: /\/api\/(reorder|recurring|cover )/,
+    at: /(onDrafts|planned|short|quantity|cost|spending|targets\.\d+\.coming)$/,
   },
   {
     why: "A4: a part finish charges what it used, by its share of the pool",

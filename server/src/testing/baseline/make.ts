@@ -5,7 +5,7 @@ import { gzipSync } from "node:zlib";
 import { routes } from "@yosegi/contract";
 import { addDays, dayIn, weekday } from "@yosegi/core";
 import { change } from "../../db/index.ts";
-import { makeStanding } from "../../recurring/index.ts";
+import { makeRecurring } from "../../recurring/index.ts";
 import { Chance } from "../chance.ts";
 import { importDemo, setUpCompany } from "../demo.ts";
 import { doSomething, startHistory } from "../history.ts";
@@ -40,7 +40,7 @@ const chance = new Chance(20_261_123);
 const history = await startHistory(world, chance, () => day, 24);
 await otherLists();
 for (; day <= LAST; day = addDays(day, 1), minutes = 0) {
-  await makeStanding(world.store);
+  await makeRecurring(world.store);
   if (weekday(day) > 5) continue;
   for (let n = chance.int(5, 10); n > 0; n--) await doSomething(history);
 }
@@ -70,7 +70,7 @@ console.log(Object.keys(answers).length, "answers; refused or failed:");
 for (const [url, { status }] of failed) console.log(status, url);
 await rm(folder, { recursive: true });
 
-/** A product with a revision that starts later, what is kept in stock, what repeats, and a swap that is used up. */
+/** A product with a revision that starts later, what is kept in stock, what recurring, and a swap that is used up. */
 async function otherLists(): Promise<void> {
   const feed = history.ids.get("FEED-12") ?? 0;
   const frames = history.ids.get("FRM-A") ?? 0;
@@ -100,10 +100,10 @@ async function otherLists(): Promise<void> {
   });
   const later = { ...lock, starts: "day", startsOn: addDays(LAST, -90) };
   await world.ok(routes.lockRevision, { params: { id: next.revision.id }, body: later });
-  await world.ok(routes.setKeepRule, { params: { id: feed }, body: { keep: "20", batch: "8" } });
-  await world.ok(routes.setKeepRule, { params: { id: frames }, body: { keep: "120", batch: "50" } });
+  await world.ok(routes.setStockTarget, { params: { id: feed }, body: { target: "20", batch: "8" } });
+  await world.ok(routes.setStockTarget, { params: { id: frames }, body: { target: "120", batch: "50" } });
   const weekly = { product: frames, quantity: "20", weekdays: [1, 3], starts: addDays(LAST, -300) };
-  await world.ok(routes.newStanding, { body: weekly });
+  await world.ok(routes.newRecurring, { body: weekly });
 }
 
 /** What nothing is asked of is not kept: answers to repeated requests, and the bytes of papers. */
