@@ -26,7 +26,7 @@ const UNTOLD = { scrapped: ZERO, bench: ZERO, only: [] };
 
 const day = fc.integer({ min: 0, max: 40_000 }).map((n) => addDays("1990-01-01", n));
 
-const spot = { place: 1, bin: "" };
+const spot = { location: 1, bin: "" };
 
 describe("days", () => {
   it("count back what was added, and every one of them exists", () => {
@@ -160,7 +160,7 @@ describe("taking and giving out", () => {
             item: 1,
             lot: s.lot + i,
             serial: "",
-            place: 1,
+            location: 1,
             bin: s.bin,
             quantity: decimal(s.quantity),
             expiry: s.expired ? "2026-01-01" : null,

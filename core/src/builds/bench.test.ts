@@ -23,9 +23,9 @@ import { buildState } from "./state.ts";
 
 const BUILD = 7;
 
-const STORE: Spot = { place: 1, bin: "A" };
+const STORE: Spot = { location: 1, bin: "A" };
 
-const BENCH = { place: 2, bin: "", owner: buildOwner(BUILD) };
+const BENCH = { location: 2, bin: "", owner: buildOwner(BUILD) };
 
 const receipt = (quantity: string, value: string, lot = "", to = STORE): Movement => ({
   item: 1,
@@ -134,11 +134,11 @@ describe("handing out (docs/rules.md § 5)", () => {
       item: 1,
       lot,
       serial: "",
-      from: { place: 1, bin },
+      from: { location: 1, bin },
       quantity: decimal(quantity),
     });
     const sources = [from("B", 2), from("C", 9, "L"), from("A", 1)];
-    const home = () => ({ place: 1, bin: "home" });
+    const home = () => ({ location: 1, bin: "home" });
     const moves = returnToStock(lying, sources, home, () => buildLine(BUILD, 3));
     expect(moves.map((m) => `${m.quantity} ${m.to?.bin} ${m.source?.line}`)).toEqual([
       "2 B 3",

@@ -6,7 +6,7 @@ import { CAN, FEED, FEED_COSTS, LABEL, SHEET, SYRUP, THYMOL, unitOf, WORK } from
 import { type Finish, type FinishBooks, planFinish } from "./finishing.ts";
 import { mayBuild } from "./stages.ts";
 
-const spot = { place: 1, bin: "" };
+const spot = { location: 1, bin: "" };
 
 const PRODUCT = 12;
 

@@ -15,7 +15,7 @@ import {
 } from "./posting.ts";
 import { mayComeIn, PURPOSES, type Purpose } from "./purpose.ts";
 
-const SHELF = { place: 1, bin: "01-A" };
+const SHELF = { location: 1, bin: "01-A" };
 
 const KEY = { item: 1, lot: "", serial: "" };
 
@@ -43,7 +43,7 @@ describe("owners (docs/rules.md § 9)", () => {
   it("keep stock and value apart, also where kind or id alone is the same", () => {
     const stock = owners.reduce(
       (before, owner) =>
-        posted(before, movement("handed out", { from: SHELF, to: { place: 2, bin: "", owner } })).stock,
+        posted(before, movement("handed out", { from: SHELF, to: { location: 2, bin: "", owner } })).stock,
       posted(EMPTY_STOCK, bought("4", "8")).stock,
     );
     for (const owner of [...owners, undefined])

@@ -4,7 +4,7 @@ import type { Purpose } from "./purpose.ts";
 
 /** Where stock is: a location and, in it, a bin ("" where it has none). */
 export interface Spot {
-  place: number;
+  location: number;
   bin: string;
   /** Whose it is; left out where it is the company's own. */
   owner?: Owner;
@@ -91,7 +91,7 @@ export type Posted =
 export const poolKey = (key: PoolKey & Pick<Pool, "owner">): string =>
   JSON.stringify([key.item, key.lot, key.serial, ...ownerKey(key.owner)]);
 export const spotKey = (key: PoolKey & Spot): string =>
-  JSON.stringify([key.item, key.lot, key.serial, key.place, key.bin, ...ownerKey(key.owner)]);
+  JSON.stringify([key.item, key.lot, key.serial, key.location, key.bin, ...ownerKey(key.owner)]);
 
 /**
  * The one rule of the ledger (docs/rules.md § 5 and § 9): applies movements in order, values each, and refuses all of

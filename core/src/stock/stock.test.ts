@@ -6,9 +6,9 @@ import { checkStock, type StockRow } from "./importing.ts";
 import { EMPTY_STOCK, type Movement, poolKey, post, type StockState } from "./posting.ts";
 import { type PickableStock, take } from "./taking.ts";
 
-const shelf = { place: 1, bin: "01-A" };
+const shelf = { location: 1, bin: "01-A" };
 
-const yard = { place: 2, bin: "" };
+const yard = { location: 2, bin: "" };
 
 const receive = (quantity: string, value: string, item = 1, lot = ""): Movement => ({
   purpose: "bought",
@@ -108,7 +108,7 @@ describe("taking in the suggested order (docs/rules.md § 8)", () => {
     item: 1,
     lot: code,
     serial: "",
-    place: 1,
+    location: 1,
     bin: "01-A",
     quantity: decimal(quantity),
     expiry: null,
@@ -144,8 +144,8 @@ describe("taking in the suggested order (docs/rules.md § 8)", () => {
   it("empties the store that its line names before any other, whatever lies elsewhere", () => {
     const bins = () => [
       lot("", "5", { bin: "12-D", home: true }),
-      lot("", "3", { place: 2, bin: "Y1-A" }),
-      lot("", "2", { place: 2, bin: "Y1-B", received: "2025-01-01" }),
+      lot("", "3", { location: 2, bin: "Y1-A" }),
+      lot("", "2", { location: 2, bin: "Y1-B", received: "2025-01-01" }),
     ];
     const of = (store: number | null, ...only: string[]) =>
       take(bins(), { item: 1, quantity: decimal(6), only, store }, "2026-11-23").map(

@@ -31,7 +31,7 @@ export function byTurn(a: PickableStock, b: PickableStock): number {
     text(a.lot, b.lot) ||
     text(a.serial, b.serial) ||
     Number(b.home) - Number(a.home) ||
-    a.place - b.place ||
+    a.location - b.location ||
     text(a.bin, b.bin)
   );
 }
@@ -63,7 +63,7 @@ export function take(
 ): StockPick[] {
   const taken: StockPick[] = [];
   let open = quantity;
-  const own = ({ place }: PickableStock) => Number(place === store);
+  const own = ({ location }: PickableStock) => Number(location === store);
   const chosen = ({ lot, serial }: PickableStock) => only.indexOf(serial === "" ? lot : serial);
   const ready = left
     .filter((b) => b.item === item && b.quantity.gt(0) && !expired(b.expiry, day))
@@ -72,13 +72,13 @@ export function take(
   for (const balance of ready) {
     if (open.lte(0)) break;
     const now = min(open, balance.quantity);
-    const { lot, serial, place, bin, owner } = balance;
+    const { lot, serial, location, bin, owner } = balance;
     taken.push({
       item,
       lot,
       serial,
       quantity: now,
-      from: { place, bin, ...(owner !== undefined && { owner }) },
+      from: { location, bin, ...(owner !== undefined && { owner }) },
     });
     balance.quantity = balance.quantity.minus(now);
     open = open.minus(now);

@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { decimal } from "../amounts/index.ts";
 import { EMPTY_STOCK, type Movement, mirrored, post, type StockState } from "./posting.ts";
 
-const shelf = { place: 1, bin: "01-A" };
+const shelf = { location: 1, bin: "01-A" };
 
-const other = { place: 2, bin: "" };
+const other = { location: 2, bin: "" };
 
 const move = (change: Partial<Movement>): Movement => ({
   item: 1,

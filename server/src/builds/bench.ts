@@ -47,7 +47,7 @@ export async function handOut(
     drawn.map((line) => line.item),
   );
   const to = {
-    place: await workLocation(ctx, build.subcontractor_id, await benchName(ctx, build)),
+    location: await workLocation(ctx, build.subcontractor_id, await benchName(ctx, build)),
     bin: "",
     owner: buildOwner(id),
   };
@@ -136,21 +136,21 @@ export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Sou
     item: number;
     lot: string;
     serial: string;
-    place: number;
+    location: number;
     bin: string;
     quantity: number;
   }>(
     `WITH RECURSIVE of (id, split_from) AS (
        SELECT id, split_from FROM build WHERE id = $build
        UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
-     SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS place, m.from_bin AS bin, m.quantity
+     SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS location, m.from_bin AS bin, m.quantity
        FROM of JOIN stock_movement m ON m.to_owner = 'build' AND m.to_owner_id = of.id
       WHERE m.from_owner = 'company' AND m.purpose = 'handed out' ORDER BY m.id DESC`,
     { build: build.id },
   );
-  return rows.map(({ place, bin, quantity, ...key }) => ({
+  return rows.map(({ location, bin, quantity, ...key }) => ({
     ...key,
-    from: { place, bin },
+    from: { location, bin },
     quantity: quantityFromScaled(quantity),
   }));
 }
@@ -160,8 +160,8 @@ export async function homeOf(
   ctx: Reading,
   lines: readonly { item: number }[],
 ): Promise<(item: number) => Spot> {
-  const rows = await ctx.sql.all<{ id: number; place: number; bin: string }>(
-    `SELECT h.item_id AS id, h.location_id AS place, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
+  const rows = await ctx.sql.all<{ id: number; location: number; bin: string }>(
+    `SELECT h.item_id AS id, h.location_id AS location, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
     { ids: asJson(new Set(lines.map((line) => line.item))) },
   );
   const spots = new Map(rows.map(({ id, ...spot }) => [id, spot]));
@@ -190,7 +190,7 @@ export async function moveBench(
   const plan = planHandOut(
     lines.map(({ line, item }) => ({ line, item, quantity: wanted.get(line) ?? ZERO })),
     own.map((balance) => ({ ...balance, expiry: null })),
-    { place: first.place, bin: first.bin, owner: buildOwner(to.id) },
+    { location: first.location, bin: first.bin, owner: buildOwner(to.id) },
     ctx.today,
     "moved",
   );

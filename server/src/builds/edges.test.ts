@@ -38,10 +38,10 @@ describe("an outside workshop", () => {
     await rename("Norrfold outside");
     const third = await subcontracted("8", id);
     expect((await handOut(third)).status).toBe(200);
-    const places = await world.store.db.query(
+    const locations = await world.store.db.query(
       "SELECT COUNT(*) AS n FROM location WHERE kind = 'subcontractor'",
     );
-    expect(places[0]).toEqual([{ n: 1 }]);
+    expect(locations[0]).toEqual([{ n: 1 }]);
     expect((await sheetOf(third)).benchPlace).toBe("Norrfold outside");
     expect(await world.audit()).toEqual([]);
   });

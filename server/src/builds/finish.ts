@@ -14,7 +14,7 @@ import {
   sum,
   ZERO,
 } from "@yosegi/core";
-import { firstOf, groupBy, together, type Writing } from "../db/index.ts";
+import { firstOf, groupBy, settleAll, type Writing } from "../db/index.ts";
 import { ensureBins, record, storeWithBin } from "../ledger/index.ts";
 import { checkNumbers, partsOfUnits } from "./numbers.ts";
 import { lineAfter, type Planned, planOf } from "./planning.ts";
@@ -27,7 +27,7 @@ import { BUILD_LINE, FINISH, FINISH_LINE, FINISH_WORK, SERIAL_PART } from "./tab
 export async function finishBuild(ctx: Writing, id: number, body: FinishBody): Promise<void> {
   checkReasons(body);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
-  const [planned, { place, known }] = await Promise.all([planOf(ctx, id, body), storeWithBin(ctx, body)]);
+  const [planned, { location, known }] = await Promise.all([planOf(ctx, id, body), storeWithBin(ctx, body)]);
   const newBins = body.counts.flatMap((count, i) =>
     count.newBin ? (planned.finish.counts[i]?.at ?? []) : [],
   );
@@ -36,10 +36,10 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   if (!plan.ok) throw await notEnough(ctx, plan.shorts, lines, plan.largest);
   const units = partsOfUnits(product, finish, body, plan.lines);
 
-  const spot = { place, bin: body.bin };
-  const finished = { ...planned, plan, body, place };
+  const spot = { location, bin: body.bin };
+  const finished = { ...planned, plan, body, location };
   // Sent together, for each has to wait for the disk only once; they run one after the other in this transaction.
-  await together(
+  await settleAll(
     known && newBins.length === 0 ? null : ensureBins(ctx, [spot, ...newBins]),
     record(ctx, {
       kind: "finish",
@@ -106,12 +106,12 @@ function arrivals(
 interface Finished extends Planned {
   plan: Extract<FinishPlan, { ok: true }>;
   body: FinishBody;
-  place: number;
+  location: number;
 }
 
 async function writeFinish(
   ctx: Writing,
-  { build, finish, plan, body, place }: Finished,
+  { build, finish, plan, body, location }: Finished,
   posting: number,
 ): Promise<number> {
   const { cost } = plan;
@@ -122,7 +122,7 @@ async function writeFinish(
       posting_id: posting,
       good: quantityToScaled(finish.good),
       rejected: quantityToScaled(finish.rejected),
-      location_id: place,
+      location_id: location,
       bin: body.bin,
       lot: finish.good.gt(0) ? body.lot : "",
       expiry: finish.good.gt(0) ? body.expiry : null,
@@ -224,7 +224,7 @@ async function writeProgress(ctx: Writing, { build, lines, finish, plan, body }:
         : { stage: benched ? "on the bench" : "queued", by: null, at: null }),
     },
   );
-  await together(lineRows, head);
+  await settleAll(lineRows, head);
 }
 
 /** Keeps the lines that a finish added, so that what they took is told with the rest. */

@@ -63,8 +63,8 @@ export interface Planned {
 export async function previewFinish(ctx: Reading, id: number, body: Figures): Promise<FinishPreview> {
   const planned = await planOf(ctx, id, body);
   const { plan } = planned;
-  const places = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location_head");
-  const nameOf = new Map(places.map((place) => [place.id, place.name]));
+  const locations = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location_head");
+  const nameOf = new Map(locations.map((location) => [location.id, location.name]));
   return {
     lines: plan.lines.map((line) => ({
       line: line.line,
@@ -78,7 +78,7 @@ export async function previewFinish(ctx: Reading, id: number, body: Figures): Pr
       cost: line.cost.toFixed(4),
       differenceCost: line.differenceCost.toFixed(4),
       taken: line.taken.map((t) => ({
-        store: nameOf.get(t.from.place) ?? "",
+        store: nameOf.get(t.from.location) ?? "",
         bin: t.from.bin,
         lot: t.lot,
         serial: t.serial,
@@ -324,10 +324,10 @@ async function countsOf(
     ctx,
     body.counts.map((count) => count.item),
   );
-  const known = await ctx.sql.all<{ place: number; code: string }>(
-    "SELECT location_id AS place, code FROM bin_head",
+  const known = await ctx.sql.all<{ location: number; code: string }>(
+    "SELECT location_id AS location, code FROM bin_head",
   );
-  const bins = new Set(known.map(({ place, code }) => `${place} ${code}`));
+  const bins = new Set(known.map(({ location, code }) => `${location} ${code}`));
   const serials = body.counts.filter((count) => count.serial !== "");
   const elsewhere = await serialsElsewhere(ctx, serials, "counted");
   return body.counts.map((count, i) => {
@@ -335,9 +335,9 @@ async function countsOf(
     const line = lines.find((l) => l.item === count.item && l.stocked);
     const { code, tracking } = brief(count.item);
     if (!line) throw Refusal.at(at("item"), "count-not-part", { code });
-    const place = stores(count.store);
-    if (place === null) throw Refusal.at(at("store"), "store-unknown", { store: count.store });
-    if (!count.newBin && count.bin !== "" && !bins.has(`${place} ${count.bin}`))
+    const location = stores(count.store);
+    if (location === null) throw Refusal.at(at("store"), "store-unknown", { store: count.store });
+    if (!count.newBin && count.bin !== "" && !bins.has(`${location} ${count.bin}`))
       throw Refusal.at(at("bin"), "bin-unknown", { store: count.store, bin: count.bin });
     const problems: Problem[] = [];
     checkDecimals(at("there"), decimal(count.there), line.stockUnit, reporter(0, problems));
@@ -352,7 +352,8 @@ async function countsOf(
     if (tracking === "serial" && decimal(count.there).gt(1))
       throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
     const { item, lot, serial } = count;
-    const books = stock.balances.get(spotKey({ item, lot, serial, place, bin: count.bin }))?.quantity ?? ZERO;
+    const books =
+      stock.balances.get(spotKey({ item, lot, serial, location, bin: count.bin }))?.quantity ?? ZERO;
     // A unit that is elsewhere can't be found here, unless it is counted away there in the same step.
     const moved = body.counts.some((c) => c !== count && c.serial === serial && decimal(c.there).eq(0));
     const where = elsewhere({ item, serial });
@@ -364,7 +365,7 @@ async function countsOf(
       item: count.item,
       lot: count.lot,
       serial: count.serial,
-      at: { place, bin: count.bin },
+      at: { location, bin: count.bin },
       there: decimal(count.there),
       expiry: known?.expiry ?? null,
       unitCost: worth,

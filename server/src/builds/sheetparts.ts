@@ -34,7 +34,7 @@ export async function sheetParts(
   const contentOf = (build: BuildTableRow) => contents.get(build.id) ?? { list: null, lines: [] };
   const allLines = [...contents.values()].flatMap(({ lines }) => lines);
   const items = [...new Set(allLines.map((line) => line.item))];
-  const places = await locationNames(ctx);
+  const locations = await locationNames(ctx);
   const allowed = await substitutesOf(ctx, builds);
   const spares = builds.flatMap((build) => contentOf(build).lines.flatMap((line) => allowed(build, line)));
   const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item)]);
@@ -43,7 +43,7 @@ export async function sheetParts(
   const choices = await choicesOf(
     ctx,
     allLines.filter((line) => line.stocked).map((line) => line.item),
-    places,
+    locations,
   );
   const words = await listWords(
     ctx,
@@ -57,7 +57,7 @@ export async function sheetParts(
         words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
         whole: list?.whole ?? null,
       },
-      store: build.location_id === null ? home.store : (places.get(build.location_id) ?? ""),
+      store: build.location_id === null ? home.store : (locations.get(build.location_id) ?? ""),
       bin: build.bin === "" && build.location_id === null ? home.bin : build.bin,
       lines: lines.map((line) => ({
         line: line.line,
@@ -65,7 +65,7 @@ export async function sheetParts(
         service: line.service,
         stocked: line.stocked,
         drawnAt: line.drawnAt,
-        store: line.store === null ? "" : (places.get(line.store) ?? ""),
+        store: line.store === null ? "" : (locations.get(line.store) ?? ""),
         note: line.note,
         unit: needUnit(line).code,
         decimals: needUnit(line).decimals,
@@ -102,14 +102,14 @@ async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
 }
 
 /** Lots and serials of tracked parts that a build could take, those on its bench first, then in the suggested order. */
-async function choicesOf(ctx: Reading, items: readonly number[], places: ReadonlyMap<number, string>) {
+async function choicesOf(ctx: Reading, items: readonly number[], locations: ReadonlyMap<number, string>) {
   const { ready, bench } = await loadBooks(ctx, items);
   const shown = (bench: boolean) => (balance: PickableStock) => ({
     code: balance.serial === "" ? balance.lot : balance.serial,
     quantity: balance.quantity.toFixed(),
     expiry: balance.expiry,
     bench,
-    store: places.get(balance.place) ?? "",
+    store: locations.get(balance.location) ?? "",
     bin: balance.bin,
   });
   return (build: number, item: number) => {

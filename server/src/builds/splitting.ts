@@ -26,7 +26,7 @@ import { BUILD, BUILD_LINE } from "./tables.ts";
 
 /** What a build says of when, by whom, for whom and where to, as a body says it. */
 async function planOf(ctx: Writing, build: BuildTableRow) {
-  const places = await locationNames(ctx);
+  const locations = await locationNames(ctx);
   return {
     due: build.due,
     note: build.note,
@@ -36,7 +36,7 @@ async function planOf(ctx: Writing, build: BuildTableRow) {
     assigned: build.assigned_to,
     customer: build.customer_id,
     subcontractor: build.subcontractor_id,
-    store: build.location_id === null ? "" : (places.get(build.location_id) ?? ""),
+    store: build.location_id === null ? "" : (locations.get(build.location_id) ?? ""),
   };
 }
 

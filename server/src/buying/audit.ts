@@ -2,7 +2,7 @@ import { type Compare, shownQuantity } from "../ledger/index.ts";
 
 /** Purchase orders against their receipts, and receipts against what they moved. */
 export async function auditPurchases(compare: Compare): Promise<void> {
-  const line = "p.number || ' line ' || l.position AS place";
+  const line = "p.number || ' line ' || l.position AS label";
   await compare(
     "received",
     shownQuantity,
@@ -21,7 +21,7 @@ export async function auditPurchases(compare: Compare): Promise<void> {
   await compare(
     "receipt",
     shownQuantity,
-    `SELECT r.number || ' ' || i.code AS place, SUM(kept) AS kept, SUM(summed) AS summed
+    `SELECT r.number || ' ' || i.code AS label, SUM(kept) AS kept, SUM(summed) AS summed
        FROM (SELECT x.receipt_id AS receipt, l.item_id, x.quantity AS kept, 0 AS summed
                FROM receipt_line x JOIN purchase_line l ON l.id = x.line_id WHERE x.location_id IS NOT NULL
              UNION ALL SELECT r.id, m.item_id, 0, m.quantity FROM receipt r JOIN stock_movement m ON m.posting_id = r.posting_id)

@@ -33,7 +33,7 @@ interface ReceivedRow {
   lot: string;
   serial: string;
   /** Where it came in; null for what is not stock-tracked. */
-  place: number | null;
+  location: number | null;
   bin: string;
 }
 
@@ -57,7 +57,9 @@ export async function correctPrice(
   if (difference.eq(0)) throw Refusal.at("price", "price-same", { code: row.code });
   const number = await nextNumber(ctx, "K");
   const posting =
-    row.place === null ? null : await postCorrection(ctx, row, row.place, number, difference, body.reason);
+    row.location === null
+      ? null
+      : await postCorrection(ctx, row, row.location, number, difference, body.reason);
   const { price, price_per, price_unit } = row;
   await ctx.model(PRICE_CORRECTION).create({
     number,
@@ -85,7 +87,7 @@ export async function correctPrice(
 async function receivedRow(ctx: Writing, receipt: number, line: number): Promise<ReceivedRow> {
   const row = await ctx.sql.one<ReceivedRow>(
     `SELECT r.number, r.undone_at, r.purchase_id AS purchase, l.id AS line, l.item_id AS item, i.code, i.unit, i.packs,
-            x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, x.location_id AS place, x.bin
+            x.quantity, x.price, x.price_per, x.price_unit, x.lot, x.serial, x.location_id AS location, x.bin
        FROM receipt r JOIN receipt_line x ON x.receipt_id = r.id AND x.position = $line
        JOIN purchase_line l ON l.id = x.line_id JOIN item_head i ON i.id = l.item_id WHERE r.id = $receipt`,
     { receipt, line },
@@ -109,7 +111,7 @@ export async function undoCorrections(ctx: Writing, receipt: number): Promise<vo
 async function postCorrection(
   ctx: Writing,
   row: ReceivedRow,
-  place: number,
+  location: number,
   document: string,
   difference: Decimal,
   reason: string,
@@ -118,7 +120,7 @@ async function postCorrection(
   const key = { item: row.item, lot: row.lot, serial: row.serial };
   const own = poolOf(stock.pools, key, undefined);
   const { pool, rest } = priceCorrection(difference, own, quantityFromScaled(row.quantity));
-  const spot = { place, bin: row.bin };
+  const spot = { location, bin: row.bin };
   const movement: Movement = {
     ...key,
     purpose: "corrected",

@@ -19,7 +19,7 @@ import {
 } from "@yosegi/core";
 import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
 import { knownItems, loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
-import { ensureBins, placeOf, record, storeIds, undo } from "../ledger/index.ts";
+import { ensureBins, locationOf, record, storeIds, undo } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { arrival, knownStock } from "../stock/index.ts";
 import { undoCorrections } from "./correcting.ts";
@@ -207,7 +207,7 @@ async function postReceipt(
   const kept = came.filter((c) => stocked(c.item));
   if (kept.length === 0) return null;
   const stores = await storeIds(ctx);
-  const spots = kept.map((c) => ({ place: placeOf(stores, c.stock.store), bin: c.stock.bin }));
+  const spots = kept.map((c) => ({ location: locationOf(stores, c.stock.store), bin: c.stock.bin }));
   await ensureBins(ctx, spots);
   const posted = await record(ctx, {
     kind: "receipt",
@@ -215,7 +215,7 @@ async function postReceipt(
     day: body.day,
     reason: body.note,
     movements: kept.map((c, i) => ({
-      ...arrival(c.stock, c.item.id, spots[i]?.place ?? 0, "bought"),
+      ...arrival(c.stock, c.item.id, spots[i]?.location ?? 0, "bought"),
       source: { document: "purchase", id: c.line.purchase_id, line: c.line.id },
     })),
     lots: kept

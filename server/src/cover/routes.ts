@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
-import { makeBuilds, openDemands, removeCheck, saveCheck, savedChecks } from "./kept.ts";
+import { makeBuilds, openDemands, removeCheck, saveCheck, savedChecks } from "./saved.ts";
 import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
 import { coverSheet } from "./sheet.ts";
 

@@ -10,7 +10,7 @@ import { Connection } from "./connection.ts";
 import { change, nextNumber, openStore, read, type Writing } from "./context.ts";
 import { migrate } from "./migrations.ts";
 import { openDb } from "./open.ts";
-import { together } from "./sql.ts";
+import { settleAll } from "./sql.ts";
 
 let folder = "";
 
@@ -140,7 +140,7 @@ describe("the database file", () => {
       ctx.sql.run("INSERT INTO person (name, name_key) VALUES ($name, upper($name))", { name });
     let late = false;
     const failing = change(store, 1, (ctx) =>
-      together(
+      settleAll(
         add(ctx, "Ines"),
         null,
         add(ctx, "Nora").then(async () => {

@@ -4,6 +4,6 @@ export { openDb } from "./open.ts";
 export * from "./paging.ts";
 export * from "./rates.ts";
 export * from "./schema.ts";
-export { asJson, firstOf, groupBy, together } from "./sql.ts";
+export { asJson, firstOf, groupBy, settleAll } from "./sql.ts";
 export * from "./table.ts";
 export { WrongDatabase } from "./wrongdatabase.ts";

@@ -132,6 +132,6 @@ export function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[
  * Waits for writes that were sent together, for all of them also where one fails: nothing of a command may still be under
  * way when its transaction is rolled back.
  */
-export async function together(...writes: readonly (Promise<unknown> | null)[]): Promise<void> {
+export async function settleAll(...writes: readonly (Promise<unknown> | null)[]): Promise<void> {
   for (const done of await Promise.allSettled(writes)) if (done.status === "rejected") throw done.reason;
 }

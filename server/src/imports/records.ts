@@ -103,7 +103,7 @@ async function lists(ctx: Reading): Promise<Records> {
       list.lines.flatMap((line) => [line.item, ...line.substitutes.map((s) => s.item)]),
     ),
   );
-  const [places, people] = [await locationNames(ctx), await personNames(ctx)];
+  const [locations, people] = [await locationNames(ctx), await personNames(ctx)];
   const rows = heads.flatMap(({ revision, product, name, main }) => {
     const list = revision === null ? undefined : found.get(revision);
     if (!list) return [];
@@ -116,7 +116,7 @@ async function lists(ctx: Reading): Promise<Records> {
         row: 0,
         part: brief(line.item).code,
         unit: line.unit.code,
-        store: line.store === null ? "" : (places.get(line.store) ?? ""),
+        store: line.store === null ? "" : (locations.get(line.store) ?? ""),
         person: line.person === null ? "" : (people.get(line.person) ?? ""),
         substitutes: line.substitutes.map((s) => ({ item: brief(s.item).code, quantity: s.quantity })),
       })),

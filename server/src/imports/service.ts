@@ -23,7 +23,7 @@ import {
 } from "../items/index.ts";
 import type { Job } from "../jobs/index.ts";
 import { writeKits } from "../kits/index.ts";
-import { createStores, ensureBins, placeOf, record, storeIds } from "../ledger/index.ts";
+import { createStores, ensureBins, locationOf, record, storeIds } from "../ledger/index.ts";
 import { factsOf, listOf, MAIN, type NamedFacts, namedLists, writeImported } from "../lists/index.ts";
 import { arrival } from "../stock/index.ts";
 import { type Plan, planImport } from "./plan.ts";
@@ -69,15 +69,15 @@ export async function importFiles(
 }
 
 async function writeItemRows(ctx: Writing, { items, stock }: Plan, job: Job): Promise<void> {
-  const place = await storeIds(ctx);
+  const location = await storeIds(ctx);
   const spots = [...items, ...stock].filter((row) => row.store !== "");
   await ensureBins(
     ctx,
-    spots.map((row) => ({ place: placeOf(place, row.store), bin: row.bin })),
+    spots.map((row) => ({ location: locationOf(location, row.store), bin: row.bin })),
   );
   const groups = await groupsByKey(ctx);
   const names = {
-    storeId: place,
+    storeId: location,
     groupId: (name: string) => groups.get(codeKey(name))?.id ?? null,
     units: await loadUnits(ctx),
   };
@@ -122,7 +122,7 @@ async function writeStock(
 ): Promise<void> {
   if (stock.length === 0) return;
   await job.begin("PickRequest stock in", stock.length);
-  const place = await storeIds(ctx);
+  const location = await storeIds(ctx);
   const idOf = (code: string) => itemIn(facts, code).id;
   await record(ctx, {
     kind: "opening",
@@ -130,7 +130,7 @@ async function writeStock(
     day: ctx.today,
     reason: "Opening stock",
     movements: stock.map((row) => ({
-      ...arrival(row, idOf(row.item), placeOf(place, row.store), "opening"),
+      ...arrival(row, idOf(row.item), locationOf(location, row.store), "opening"),
       source: { document: "import" as const, id: Number(document.slice("I-".length)), line: row.row },
     })),
     lots: stock

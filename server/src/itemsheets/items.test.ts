@@ -360,7 +360,9 @@ describe("fields of one's own", () => {
     const fill = (owner: string, code: string, field: { id: number }, value: string, of = id) =>
       world.call(routes.fillIn, { body: { owner, id: of, code, values: [{ field: field.id, value }] } });
     expect((await fill("item", "", number, "12.5")).status).toBe(200);
-    expect(fieldsOf((await fill("item", "", number, "heavy")).error)).toEqual(["values.0.value custom-number"]);
+    expect(fieldsOf((await fill("item", "", number, "heavy")).error)).toEqual([
+      "values.0.value custom-number",
+    ]);
     expect(fieldsOf((await fill("item", "", day, "soon")).error)).toEqual(["values.0.value custom-day"]);
     expect(fieldsOf((await fill("item", "", yes, "perhaps")).error)).toEqual(["values.0.value custom-yes"]);
     expect((await fill("lot", "HS-118", yes, "yes")).status).toBe(200);

@@ -58,7 +58,7 @@ async function write(
   if (input.group !== "" && !groups.has(codeKey(input.group)))
     throw Refusal.at("group", "not-found", { what: "group", id: input.group });
   if (input.store !== "")
-    await ensureBins(ctx, [{ place: await storeId(ctx, "store", input.store), bin: input.bin }]);
+    await ensureBins(ctx, [{ location: await storeId(ctx, "store", input.store), bin: input.bin }]);
   await writeItems(ctx, [input], {
     storeId: await storeIds(ctx),
     groupId: (name) => groups.get(codeKey(name))?.id ?? null,

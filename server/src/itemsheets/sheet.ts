@@ -15,9 +15,12 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   const item = await itemById(ctx, id);
   const row = firstOf(await itemRows(ctx, [id]));
   const held = await reservations(ctx, [id]);
-  const place = await ctx.sql.one<{ name: string }>("SELECT name FROM location_head WHERE id = $place", {
-    place: item.home_location_id,
-  });
+  const location = await ctx.sql.one<{ name: string }>(
+    "SELECT name FROM location_head WHERE id = $location",
+    {
+      location: item.home_location_id,
+    },
+  );
   const list = await ctx.sql.one<{ revision: number | null }>(`SELECT ${mainInForce("$id")} AS revision`, {
     id,
     today: ctx.today,
@@ -33,7 +36,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     costPer: item.cost_unit,
     ownPrice: priceText(ctx, rateOrNull(item.price, item.price_per)),
     barcode: item.barcode,
-    store: place?.name ?? "",
+    store: location?.name ?? "",
     bin: item.home_bin,
     reorderLevel: item.reorder_level === null ? null : quantityFromScaled(item.reorder_level).toFixed(),
     buildDays: item.build_days,

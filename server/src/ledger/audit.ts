@@ -20,7 +20,7 @@ export interface AuditDifference {
   ledger: string;
 }
 
-/** Notes each row of a comparison, by its SQL: columns `place`, `kept` and `summed`, whole numbers shown by `show`. */
+/** Notes each row of a comparison, by its SQL: columns `label`, `kept` and `summed`, whole numbers shown by `show`. */
 export type Compare = (
   what: AuditDifference["what"],
   show: (whole: number) => string,
@@ -28,7 +28,7 @@ export type Compare = (
 ) => Promise<void>;
 
 interface Row {
-  place: string;
+  label: string;
   kept: number;
   summed: number;
 }
@@ -45,7 +45,7 @@ export async function compareAll(
   const found: AuditDifference[] = [];
   const compare: Compare = async (what, show, sql) => {
     for (const row of await ctx.sql.all<Row>(sql))
-      found.push({ what, where: row.place, books: show(row.kept), ledger: show(row.summed) });
+      found.push({ what, where: row.label, books: show(row.kept), ledger: show(row.summed) });
   };
   for (const audit of audits) await audit(compare);
   return found;
@@ -56,7 +56,7 @@ export async function auditLedger(compare: Compare): Promise<void> {
   await compare(
     "balance",
     shownQuantity,
-    `SELECT i.code || ' at ' || p.name || ' ' || bin || ' ' || lot || ' ' || serial AS place,
+    `SELECT i.code || ' at ' || p.name || ' ' || bin || ' ' || lot || ' ' || serial AS label,
             SUM(kept) AS kept, SUM(summed) AS summed
        FROM (SELECT item_id, lot, serial, location_id, bin, owner, owner_id, quantity AS kept, 0 AS summed FROM balance
              UNION ALL SELECT item_id, lot, serial, to_location, to_bin, to_owner, to_owner_id, 0, quantity FROM movement
@@ -74,7 +74,7 @@ export async function auditLedger(compare: Compare): Promise<void> {
     await compare(
       what,
       show,
-      `SELECT i.code || ' ' || lot || ' ' || serial AS place, SUM(kept) AS kept, SUM(summed) AS summed
+      `SELECT i.code || ' ' || lot || ' ' || serial AS label, SUM(kept) AS kept, SUM(summed) AS summed
          FROM (SELECT item_id, lot, serial, owner, owner_id, ${column} AS kept, 0 AS summed FROM pool
                UNION ALL SELECT item_id, lot, serial, to_owner, to_owner_id, 0, ${column} FROM movement
                           WHERE to_location IS NOT NULL
@@ -86,13 +86,13 @@ export async function auditLedger(compare: Compare): Promise<void> {
   await compare(
     "values of a posting",
     shownMoney,
-    `SELECT o.kind || ' ' || o.document || ' (posting ' || o.id || ')' AS place, i.value AS kept, 0 AS summed
+    `SELECT o.kind || ' ' || o.document || ' (posting ' || o.id || ')' AS label, i.value AS kept, 0 AS summed
        FROM posting_imbalance i JOIN posting o ON o.id = i.posting_id`,
   );
   await compare(
     "serial",
     shownQuantity,
-    `SELECT i.code || ' ' || serial AS place, SUM(quantity) AS kept, 1000000 AS summed
+    `SELECT i.code || ' ' || serial AS label, SUM(quantity) AS kept, 1000000 AS summed
        FROM balance JOIN item_head i ON i.id = item_id WHERE serial <> '' GROUP BY item_id, serial HAVING SUM(quantity) > 1000000`,
   );
 }

@@ -16,7 +16,7 @@ interface BalanceRow extends OwnerColumns {
   item: number;
   lot: string;
   serial: string;
-  place: number;
+  location: number;
   bin: string;
   quantity: number;
   usable: number;
@@ -48,7 +48,7 @@ export async function loadBooks(
 
 async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
   return ctx.sql.all<BalanceRow>(
-    `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS place, b.bin, b.owner, b.owner_id, b.quantity, p.kind = 'store' AS usable,
+    `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.owner, b.owner_id, b.quantity, p.kind = 'store' AS usable,
             l.expiry, COALESCE(l.received, s.received) AS received,
             i.home_location_id IS b.location_id AND i.home_bin = b.bin AS home
        FROM json_each($ids) ids

@@ -62,7 +62,7 @@ async function others({ world, chance, ids }: History, open: number[]): Promise<
     const from = ready.find((balance) => balance.quantity.gt(0));
     if (!from) return;
     const quantity = from.quantity.lt(1) ? from.quantity : decimal(1);
-    const at: Spot = { place: from.place, bin: from.bin };
+    const at: Spot = { location: from.location, bin: from.bin };
     const owner: Owner = { kind: "rework", id: chance.int(1, 3) };
     const key = { item, lot: from.lot, serial: from.serial, quantity, value: null };
     const kind = chance.pick<Kind>(["to rework", "from rework", "ship", "scrap"]);

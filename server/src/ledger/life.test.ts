@@ -23,7 +23,7 @@ const post = (world: World, movements: readonly Movement[], more: Partial<Postin
     }),
   );
 
-const placeOf = async (world: World, name: string) => {
+const locationOf = async (world: World, name: string) => {
   const [row] = await rowsOf<{ id: number }>(world, `SELECT id FROM location WHERE name = '${name}'`);
   return row?.id ?? 0;
 };
@@ -37,8 +37,8 @@ const entries = (world: World) =>
 describe("a movement", () => {
   it("says whose stock it is, what for, and by which line; recording gives its id", async () => {
     const world = await demoWorld();
-    const [item, place] = [await world.idOf("CAN-12"), await placeOf(world, "Front store")];
-    const spot = (owner?: Owner) => ({ place, bin: "07-B", ...(owner && { owner }) });
+    const [item, location] = [await world.idOf("CAN-12"), await locationOf(world, "Front store")];
+    const spot = (owner?: Owner) => ({ location, bin: "07-B", ...(owner && { owner }) });
     const move = (purpose: Movement["purpose"], from: Movement["from"], to: Movement["to"]): Movement => ({
       item,
       lot: "",
@@ -78,7 +78,7 @@ describe("a movement", () => {
   });
   it("is refused where its posting does not balance, and nothing of it is written", async () => {
     const world = await demoWorld();
-    const [item, place] = [await world.idOf("CAN-12"), await placeOf(world, "Front store")];
+    const [item, location] = [await world.idOf("CAN-12"), await locationOf(world, "Front store")];
     const used: Movement = {
       item,
       lot: "",
@@ -87,7 +87,7 @@ describe("a movement", () => {
       quantity: decimal(1),
       to: null,
       value: null,
-      from: { place, bin: "07-B" },
+      from: { location, bin: "07-B" },
     };
     await expect(post(world, [used])).rejects.toThrow("do not add up: 2.1");
     const lost = { side: "lost", what: "scrapped", value: decimal("2.10"), reason: "dented" } as const;
@@ -99,10 +99,10 @@ describe("a movement", () => {
   });
   it("of what a customer owns is worth nothing, and counts neither as free nor in the unit cost", async () => {
     const world = await demoWorld();
-    const [item, place] = [await world.idOf("CAN-12"), await placeOf(world, "Front store")];
+    const [item, location] = [await world.idOf("CAN-12"), await locationOf(world, "Front store")];
     const owner: Owner = { kind: "customer", id: await firmId(world, "customer", "MILL") };
     const before = await world.ok(routes.item, { params: { id: item } });
-    const to = { place, bin: "07-B", owner };
+    const to = { location, bin: "07-B", owner };
     await post(world, [
       { item, lot: "", serial: "", purpose: "returned", quantity: decimal(9), from: null, to, value: ZERO },
     ]);
@@ -256,7 +256,7 @@ describe("a serial number", () => {
     const body = { day: TODAY, lines: [{ line, quantity: "2", ...at, serials: ["SC-8", "SC-9"] }] };
     const sheet = await world.ok(routes.receivePurchase, { params: { id }, body });
     // SC-9 goes to a rework and comes back: that stays, whatever becomes of the receipt.
-    const spot = { place: await placeOf(world, "Front store"), bin: "12-A" };
+    const spot = { location: await locationOf(world, "Front store"), bin: "12-A" };
     const rework = { ...spot, owner: { kind: "rework", id: 1 } as const };
     const key = { item, lot: "", serial: "SC-9", quantity: decimal(1), value: null };
     await post(world, [
@@ -285,8 +285,8 @@ describe("a serial number", () => {
   });
   it("that came back from a customer keeps its shipment from being undone", async () => {
     const world = await demoWorld();
-    const [item, place] = [await world.idOf("SCL-E"), await placeOf(world, "Front store")];
-    const at = { place, bin: "12-A" };
+    const [item, location] = [await world.idOf("SCL-E"), await locationOf(world, "Front store")];
+    const at = { location, bin: "12-A" };
     const key = { item, lot: "", serial: SCALE, quantity: decimal(1) };
     const ship: Movement = { ...key, purpose: "shipped", from: at, to: null, value: null };
     const back: Movement = { ...key, purpose: "returned", from: null, to: at, value: decimal(64) };
@@ -342,9 +342,9 @@ describe("dating back", () => {
   it("is refused where the parts were used up meanwhile, though they are in stock again", async () => {
     const world = await demoWorld();
     const { id, part } = await started(world);
-    const place = await placeOf(world, "Front store");
+    const location = await locationOf(world, "Front store");
     const gone = { item: part, lot: "", serial: "", quantity: decimal(9), value: null, to: null };
-    const from = { place, bin: "07-C" };
+    const from = { location, bin: "07-C" };
     await post(world, [{ ...gone, purpose: "shipped", from }], { day: "2026-11-21" });
     await takeIn(world, part, "20", { day: "2026-11-22", bin: "07-C" });
     const { error } = await finish(world, id, CAME);
@@ -405,7 +405,7 @@ describe("a price put right afterwards", () => {
   it("of what has been used already is a price difference, with its reason", async () => {
     const world = await demoWorld();
     const item = await newItem(world, "NAIL");
-    const place = await placeOf(world, "Front store");
+    const location = await locationOf(world, "Front store");
     const supplier = await firmId(world, "supplier", "NORR");
     const lines = [{ item, quantity: "10", price: "1", pricePer: "" }];
     const { id } = await world.ok(routes.newPurchase, { body: { supplier, note: "", lines } });
@@ -423,7 +423,7 @@ describe("a price put right afterwards", () => {
       quantity: decimal(6),
       to: null,
       value: null,
-      from: { place, bin: "" },
+      from: { location, bin: "" },
     };
     await post(world, [used]);
     const receipt = sheet.receipts[0]?.id ?? 0;
@@ -441,7 +441,7 @@ describe("a price put right afterwards", () => {
 it("a rework with the number of a build has nothing on the build's bench", async () => {
   const world = await demoWorld();
   const id = await world.queued("FEED-12", "2");
-  const from = { place: await placeOf(world, "Front store"), bin: "07-B" };
+  const from = { location: await locationOf(world, "Front store"), bin: "07-B" };
   const key = { item: await world.idOf("CAN-12"), lot: "", serial: "", quantity: decimal(1), value: null };
   const to = { ...from, owner: { kind: "rework", id } as const };
   await post(world, [{ ...key, purpose: "handed out", from, to }]);

@@ -22,7 +22,7 @@ export async function storeIds(ctx: Reading): Promise<(name: string) => number |
 }
 
 /** The id of a store that was checked or made before. */
-export function placeOf(ids: (name: string) => number | null, name: string): number {
+export function locationOf(ids: (name: string) => number | null, name: string): number {
   const id = ids(name);
   if (id === null) throw new Error(`Store ${name} was checked and is not there`);
   return id;
@@ -39,14 +39,14 @@ export async function storeId(ctx: Reading, field: string, name: string): Promis
 export async function storeWithBin(
   ctx: Reading,
   { store, bin }: { store: string; bin: string },
-): Promise<{ place: number; known: boolean }> {
-  const row = await ctx.sql.one<{ place: number; known: number }>(
-    `SELECT id AS place, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
+): Promise<{ location: number; known: boolean }> {
+  const row = await ctx.sql.one<{ location: number; known: number }>(
+    `SELECT id AS location, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
        FROM location WHERE kind = 'store' AND name_key = $key`,
     { key: codeKey(store), bin },
   );
   if (!row) throw Refusal.at("store", "store-unknown", { store });
-  return { place: row.place, known: row.known === 1 };
+  return { location: row.location, known: row.known === 1 };
 }
 
 export async function createStores(ctx: Writing, names: readonly string[]): Promise<void> {
@@ -83,13 +83,13 @@ async function freeName(ctx: Reading, name: string, kind: string): Promise<strin
 /** Makes the bins that are not there yet. */
 export async function ensureBins(
   ctx: Writing,
-  bins: readonly { place: number; bin: string }[],
+  bins: readonly { location: number; bin: string }[],
 ): Promise<void> {
   await ctx.sql.insert(
     BIN,
     bins
       .filter(({ bin }) => bin !== "")
-      .map(({ place, bin }) => ({ location_id: place, code: bin, code_key: codeKey(bin) })),
+      .map(({ location, bin }) => ({ location_id: location, code: bin, code_key: codeKey(bin) })),
     "ON CONFLICT DO NOTHING",
   );
 }

@@ -19,5 +19,5 @@ export function ownerColumns(owner: Owner = COMPANY): OwnerColumns {
 /** Where stock is and whose it is, as columns; all empty where it comes from outside or leaves. */
 export function spotColumns(spot: Spot | null) {
   if (spot === null) return { location: null, bin: "", owner: "" as const, owner_id: 0 };
-  return { location: spot.place, bin: spot.bin, ...ownerColumns(spot.owner) };
+  return { location: spot.location, bin: spot.bin, ...ownerColumns(spot.owner) };
 }

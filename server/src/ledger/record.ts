@@ -20,7 +20,7 @@ import {
   type StockState,
   type ValuedMovement,
 } from "@yosegi/core";
-import { asJson, type Reading, together, type Writing } from "../db/index.ts";
+import { asJson, type Reading, settleAll, type Writing } from "../db/index.ts";
 import { refuseTooEarly } from "./backdated.ts";
 import { loadBooks } from "./books.ts";
 import { ownerColumns, ownerOf, spotColumns } from "./owners.ts";
@@ -91,7 +91,7 @@ export async function record(
   ]);
   // They are sent together and run in this order, each waiting for the one before.
   const movements = writeMovements(ctx, id, posted.movements);
-  await together(
+  await settleAll(
     writeArrivals(ctx, posting, posted.movements),
     movements,
     writeEntries(ctx, id, entries),
@@ -149,8 +149,8 @@ export async function movementsOf(ctx: Reading, posting: number): Promise<Valued
        FROM movement WHERE posting_id = $posting ORDER BY id`,
     { posting },
   );
-  const spot = (place: number | null, bin: string, owner: OwnerKind, owner_id: number): Spot | null =>
-    place === null ? null : { place, bin, ...ownerOf({ owner, owner_id }) };
+  const spot = (location: number | null, bin: string, owner: OwnerKind, owner_id: number): Spot | null =>
+    location === null ? null : { location, bin, ...ownerOf({ owner, owner_id }) };
   return rows.map((row) => ({
     item: row.item,
     lot: row.lot,
@@ -286,11 +286,11 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
   const written = ctx.sql.upsert(
     BALANCE,
     ["item_id", "lot", "serial", "location_id", "bin", "owner", "owner_id"],
-    balances.map(([, { item, lot, serial, place, bin, owner, quantity }]) => ({
+    balances.map(([, { item, lot, serial, location, bin, owner, quantity }]) => ({
       item_id: item,
       lot,
       serial,
-      location_id: place,
+      location_id: location,
       bin,
       ...ownerColumns(owner),
       quantity: quantityToScaled(quantity),
@@ -309,5 +309,5 @@ async function writeBooks(ctx: Writing, before: StockState, after: StockState): 
       value: moneyToScaled(value),
     })),
   );
-  await together(written, valued);
+  await settleAll(written, valued);
 }

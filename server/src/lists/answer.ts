@@ -128,7 +128,7 @@ export async function lineAnswers(
   const items = lines.flatMap((line) => [line.item, ...line.substitutes.map((s) => s.item)]);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
-  const [places, people] = [await locationNames(ctx), await personNames(ctx)];
+  const [locations, people] = [await locationNames(ctx), await personNames(ctx)];
   const freeQuantity = (item: number) => free(stock(item)).toFixed();
   return lines.map((line, i) => ({
     line: i + 1,
@@ -143,7 +143,7 @@ export async function lineAnswers(
     oncePerBuild: line.oncePerBuild,
     optional: line.optional,
     drawnAt: line.drawnAt,
-    store: line.store === null ? "" : (places.get(line.store) ?? ""),
+    store: line.store === null ? "" : (locations.get(line.store) ?? ""),
     note: line.note,
     share: line.share?.toFixed() ?? null,
     person: line.person === null ? "" : (people.get(line.person) ?? ""),

@@ -118,10 +118,10 @@ export async function knownStock(
   const elsewhere = await serialsElsewhere(ctx, serials, purpose);
   const at = (key: string, code: string) => JSON.stringify([key, code]);
   const expiries = new Map(lots.map((lot) => [at(lot.key, lot.code), lot.expiry]));
-  const places = new Map(serials.map((row) => [at(row.key, row.serial), elsewhere(row)]));
+  const locations = new Map(serials.map((row) => [at(row.key, row.serial), elsewhere(row)]));
   return {
     expiryOf: (key, lot) => expiries.get(at(key, lot)),
-    serialAt: (key, serial) => places.get(at(key, serial)) ?? null,
+    serialAt: (key, serial) => locations.get(at(key, serial)) ?? null,
   };
 }
 
@@ -129,7 +129,7 @@ export async function knownStock(
 export function arrival(
   row: ValuedRow,
   item: number,
-  place: number,
+  location: number,
   purpose: "opening" | "bought",
 ): Movement {
   return {
@@ -139,7 +139,7 @@ export function arrival(
     serial: row.serial,
     quantity: row.quantity,
     from: null,
-    to: { place, bin: row.bin },
+    to: { location, bin: row.bin },
     value: valueAt(row.quantity, row.unitCost),
   };
 }
@@ -164,15 +164,15 @@ export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>)
     false,
   );
   refuseProblems(problems, (p) => (p.field === "unit_cost" ? "unitCost" : p.field));
-  const place = await storeId(ctx, "store", body.store);
-  await ensureBins(ctx, [{ place, bin: body.bin }]);
+  const location = await storeId(ctx, "store", body.store);
+  await ensureBins(ctx, [{ location, bin: body.bin }]);
   const document = await nextNumber(ctx, "RC");
   await record(ctx, {
     kind: "receipt",
     document,
     day: body.day,
     reason: body.reason,
-    movements: good.map((row) => arrival(row, item.id, place, "bought")),
+    movements: good.map((row) => arrival(row, item.id, location, "bought")),
     lots: body.lot === "" ? [] : [{ item: item.id, lot: body.lot, expiry: body.expiry }],
   });
   return document;

@@ -63,7 +63,7 @@ function unbalanced(
 ): string[] {
   const beside = groupBy(entries, (entry) => entry.posting);
   const spot = (at: string | null, owner: OwnerKind, id: number) =>
-    at === null ? null : { place: 0, bin: at, owner: ownerOf(owner, id) };
+    at === null ? null : { location: 0, bin: at, owner: ownerOf(owner, id) };
   const postings = groupBy(rows, (row) => row.posting);
   return [...new Set([...postings.keys(), ...beside.keys()])].flatMap((posting) => {
     const movements = (postings.get(posting) ?? []).map((row) => ({

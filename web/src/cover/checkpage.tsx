@@ -31,11 +31,11 @@ import {
   useAskedCheck,
 } from "./asked.ts";
 import { DemandRows } from "./demandrows.tsx";
-import { KeepDialog, KeptDialog } from "./kept.tsx";
 import { OtherWay } from "./otherway.tsx";
 import { PartDialog } from "./partdialog.tsx";
 import { PartsTable, TILES } from "./partstable.tsx";
 import { useCover, useExpected, useSavedChecks } from "./queries.ts";
+import { KeepDialog, KeptDialog } from "./saved.tsx";
 import { beside } from "./sentences.ts";
 import { Todo } from "./todo.tsx";
 import { WhatIf } from "./whatif.tsx";
