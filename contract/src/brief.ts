@@ -38,5 +38,8 @@ export const itemBrief = z.object({
 });
 export type ItemBrief = z.infer<typeof itemBrief>;
 
+/** A document by its number, wherever it is named. */
+export const documentBrief = z.object({ id: ref, number: z.string() });
+
 /** What is told of a supplier or customer wherever it is named. */
 export const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });

@@ -1,6 +1,6 @@
 import { DRAWN_AT } from "@yosegi/core";
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import { costFigure, day, figure, moment, priceFigure, ref } from "./fields.ts";
 import { attachedFile } from "./files.ts";
@@ -71,8 +71,6 @@ export const finishRecord = z.object({
 
 export type FinishRecord = z.infer<typeof finishRecord>;
 
-const buildBrief = z.object({ id: ref, number: z.string() });
-
 export const buildSheet = buildRow
   .extend({
     note: z.string(),
@@ -110,12 +108,14 @@ export const buildSheet = buildRow
     fee: z
       .object({
         total: costFigure,
-        orders: z.array(z.object({ id: ref, number: z.string(), total: costFigure })),
+        orders: z.array(documentBrief.extend({ total: costFigure })),
       })
       .meta({ description: "Purchase lines for work on this build by the outside workshop" }),
-    splitFrom: buildBrief.nullable(),
-    joinedInto: buildBrief.nullable(),
-    asBuilt: buildBrief.nullable().meta({ description: "The build whose actual quantities it takes over" }),
+    splitFrom: documentBrief.nullable(),
+    joinedInto: documentBrief.nullable(),
+    asBuilt: documentBrief
+      .nullable()
+      .meta({ description: "The build whose actual quantities it takes over" }),
     benchPlace: z.string().meta({ description: "Where handed-out parts lie" }),
   })
   .meta({ id: "BuildSheet" });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { firmBrief, itemBrief } from "./brief.ts";
+import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import {
   bin,
   byId,
@@ -44,7 +44,7 @@ export const purchaseRow = z
 export type PurchaseRow = z.infer<typeof purchaseRow>;
 
 const need = z.object({
-  build: z.object({ id: ref, number: z.string() }).nullable(),
+  build: documentBrief.nullable(),
   product: z.object({ id: ref, code: z.string(), name: z.string() }).nullable(),
   quantity: figure,
 });

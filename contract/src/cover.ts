@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import {
   cost,
@@ -108,7 +108,7 @@ export const demandCover = z.object({
   day: day.nullable(),
   startDay: day.nullable(),
   priority: z.int(),
-  build: z.object({ id: ref, number: z.string() }).nullable(),
+  build: documentBrief.nullable(),
   makesNow: figure.nullable().meta({ description: "In its turn; null: nothing limits" }),
   limiting: z.array(ref),
   finish: day.nullable().meta({ description: "When all of it could be finished; null: unknown" }),

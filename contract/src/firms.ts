@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { itemBrief } from "./brief.ts";
+import { documentBrief, itemBrief } from "./brief.ts";
 import {
   code,
   costFigure,
@@ -59,9 +59,7 @@ export const firmSheet = firm
       }),
     ),
     orders: z
-      .array(
-        z.object({ id: ref, number: z.string(), stage: orderStage, due: day.nullable(), lines: z.int() }),
-      )
+      .array(documentBrief.extend({ stage: orderStage, due: day.nullable(), lines: z.int() }))
       .meta({ description: "What a customer ordered, the latest first" }),
   })
   .meta({ id: "FirmSheet" });

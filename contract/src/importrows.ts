@@ -1,9 +1,9 @@
 import {
-  type ItemRow as CoreItemRow,
   codeKey,
   type Day,
   type Decimal,
   decimal,
+  type ItemInput,
   type KitRow,
   LIST_MARK,
   type ListRow,
@@ -92,7 +92,7 @@ const valued = (what: string, orOne: boolean, called: z.ZodType<string> = z.stri
 type Row<T extends { row: number }> = Omit<T, "row">;
 
 /** `unit`, `tracking` and `store` may be left to the defaults of the group: then they are null or empty here. */
-export type ItemFileRow = Omit<Row<CoreItemRow>, "tracking"> & { tracking: CoreItemRow["tracking"] | null };
+export type ItemFileRow = Omit<Row<ItemInput>, "tracking"> & { tracking: ItemInput["tracking"] | null };
 
 export const itemsRow: z.ZodType<ItemFileRow> = z
   .object({

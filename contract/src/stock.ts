@@ -1,3 +1,4 @@
+import { POSTING_KINDS } from "@yosegi/core";
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import {
@@ -29,7 +30,7 @@ export const movementRow = z
     lot: z.string(),
     serial: z.string(),
     value: costFigure,
-    kind: z.enum(["opening", "receipt", "hand out", "return to stock", "finish", "split", "correction"]),
+    kind: z.enum(POSTING_KINDS),
     counted: z
       .boolean()
       .meta({ description: "It puts the books right, within a posting for something else" }),

@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { decimal, rateOf, valueAt } from "../amounts/index.ts";
-import { arrivesBy, orderBy, toBuildOf, toOrder } from "./offer.ts";
+import { arrivesBy, orderBy, quantityToBuild, quantityToOrder } from "./offer.ts";
 
 const TODAY = "2026-11-23";
 
 describe("what to order (docs/rules.md § 4)", () => {
   const order = (short: string, minimum: string | null, multiple: string | null) =>
-    toOrder(decimal(short), {
+    quantityToOrder(decimal(short), {
       firm: 1,
       minimum: minimum === null ? null : decimal(minimum),
       multiple: multiple === null ? null : decimal(multiple),
@@ -40,8 +40,8 @@ describe("what to order (docs/rules.md § 4)", () => {
     multiple: multiple === null ? null : decimal(multiple),
   });
   it("is less by what stands on drafts: its own after raising, others before", () => {
-    const more = (drafts: Parameters<typeof toOrder>[2], at = offer("10", "6")) =>
-      toOrder(decimal(14), at, drafts).toFixed();
+    const more = (drafts: Parameters<typeof quantityToOrder>[2], at = offer("10", "6")) =>
+      quantityToOrder(decimal(14), at, drafts).toFixed();
     expect(more([draft(1, "10")], offer(null, null))).toBe("4");
     expect(more([draft(1, "10")])).toBe("8");
     expect(more([draft(2, "10")])).toBe("12");
@@ -50,7 +50,7 @@ describe("what to order (docs/rules.md § 4)", () => {
       "0",
       "0",
     ]);
-    expect(toBuildOf(decimal(20), [draft(null, "15")]).toFixed()).toBe("5");
+    expect(quantityToBuild(decimal(20), [draft(null, "15")]).toFixed()).toBe("5");
   });
   it("is ordered so many days ahead, and arrives so many days on", () => {
     expect([orderBy("2026-12-02", { leadDays: 9 }), arrivesBy(TODAY, { leadDays: 9 })]).toEqual([

@@ -25,7 +25,7 @@ export interface OnDraft {
  * raised to the supplier's minimum and up to the next multiple; what stands on that supplier's own draft goes off after,
  * for more of it joins that line. Short 14, minimum 10, multiple 6: order 18; with 10 on its draft, 8 more.
  */
-export function toOrder(
+export function quantityToOrder(
   short: Decimal,
   offer: Pick<Offer, "firm" | "minimum" | "multiple"> | null,
   drafts: readonly OnDraft[] = [],
@@ -44,7 +44,7 @@ function raised(short: Decimal, offer: Pick<Offer, "minimum" | "multiple"> | nul
 }
 
 /** What to build where so much is short: less what stands on drafts. */
-export const toBuildOf = (short: Decimal, drafts: readonly OnDraft[]): Decimal =>
+export const quantityToBuild = (short: Decimal, drafts: readonly OnDraft[]): Decimal =>
   max(ZERO, short.minus(sum(drafts.map((d) => d.quantity))));
 
 /** The day on which something arrives that is ordered today; null where the lead time is not known. */

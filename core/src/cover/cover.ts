@@ -1,5 +1,12 @@
 import { addDays, type Day, type Decimal, max, sum, ZERO } from "../amounts/index.ts";
-import { arrivesBy, type Offer, type OnDraft, orderBy, toBuildOf, toOrder } from "../buying/index.ts";
+import {
+  arrivesBy,
+  type Offer,
+  type OnDraft,
+  orderBy,
+  quantityToBuild,
+  quantityToOrder,
+} from "../buying/index.ts";
 import type { ListLine } from "../lists/index.ts";
 import { free, type StockFigures } from "../stock/index.ts";
 import {
@@ -80,7 +87,7 @@ export interface PartCover extends StockFigures {
 }
 
 /** What is to be ordered, one line a part over all demands. */
-export interface ToOrder {
+export interface SuggestedOrder {
   item: number;
   offer: Offer | null;
   short: Decimal;
@@ -92,7 +99,7 @@ export interface ToOrder {
 }
 
 /** What is to be built first because a part that is built itself is short. */
-export interface ToBuild {
+export interface SuggestedBuild {
   item: number;
   /** What is short of it. */
   short: Decimal;
@@ -112,8 +119,8 @@ export interface Cover {
   demands: DemandCover[];
   /** Every part, in the order in which it is first named. */
   parts: PartCover[];
-  orders: ToOrder[];
-  builds: ToBuild[];
+  orders: SuggestedOrder[];
+  builds: SuggestedBuild[];
   /** The day on which everything can be finished; null: nobody can say. */
   finish: Day | null;
 }
@@ -322,8 +329,8 @@ function takenBy(demand: DemandCover, at: DemandCover): StockPick[] {
   ]);
 }
 
-function ordersOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): ToOrder[] {
-  const orders = new Map<number, ToOrder>();
+function ordersOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): SuggestedOrder[] {
+  const orders = new Map<number, SuggestedOrder>();
   for (const answer of demands)
     for (const { part } of takenBy(answer, answer)) {
       const { item, uncovered, orderBy: by, first } = part;
@@ -345,12 +352,12 @@ function ordersOf(demands: readonly DemandCover[], supplyOf: (item: number) => S
     }
   return [...orders.values()].map((order) => ({
     ...order,
-    quantity: toOrder(order.short, order.offer, order.drafts),
+    quantity: quantityToOrder(order.short, order.offer, order.drafts),
   }));
 }
 
-function buildsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): ToBuild[] {
-  const builds = new Map<number, ToBuild>();
+function buildsOf(demands: readonly DemandCover[], supplyOf: (item: number) => Supply): SuggestedBuild[] {
+  const builds = new Map<number, SuggestedBuild>();
   for (const answer of demands)
     for (const { part } of takenBy(answer, answer)) {
       const { item, first } = part;
@@ -374,7 +381,10 @@ function buildsOf(demands: readonly DemandCover[], supplyOf: (item: number) => S
       addFor(build.for, answer.demand.key, quantity);
       builds.set(item, build);
     }
-  return [...builds.values()].map((build) => ({ ...build, quantity: toBuildOf(build.short, build.drafts) }));
+  return [...builds.values()].map((build) => ({
+    ...build,
+    quantity: quantityToBuild(build.short, build.drafts),
+  }));
 }
 
 function addFor(list: { demand: number; quantity: Decimal }[], demand: number, quantity: Decimal): void {

@@ -1,5 +1,5 @@
 import type { Decimal } from "../amounts/index.ts";
-import type { ItemRow, SupplierRow } from "../items/index.ts";
+import type { ItemInput, SupplierRow } from "../items/index.ts";
 import type { KitDraft } from "../kits/index.ts";
 import type { ListDraft } from "../lists/index.ts";
 
@@ -24,7 +24,7 @@ const listed = (parts: readonly string[]) => parts.join(`${LIST_MARK} `);
 
 const valued = (name: string, value: Decimal) => `${name} ${VALUE_MARK} ${value.toFixed()}`;
 
-export function itemCells(item: Omit<ItemRow, "row">): Cells {
+export function itemCells(item: Omit<ItemInput, "row">): Cells {
   return {
     code: item.code,
     name: item.name,

@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { decimal } from "../amounts/index.ts";
 import { codeKey, searchText } from "../keys.ts";
 import { UNITS } from "../testing/scenario.ts";
-import { checkItems, type ItemRow, type KnownItem } from "./checking.ts";
+import { checkItems, type ItemInput, type KnownItem } from "./checking.ts";
 
 describe("checking items", () => {
-  const row = (r: Partial<ItemRow>): ItemRow => ({
+  const row = (r: Partial<ItemInput>): ItemInput => ({
     row: 2,
     code: "FRM-D",
     name: "frame bars",

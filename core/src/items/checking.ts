@@ -5,7 +5,7 @@ import type { ItemKind, ItemState, Tracking } from "./item.ts";
 import { type Pack, pricedQuantity } from "./packs.ts";
 
 /** An item as it is typed or read from a row. `row` is its number in the file, or 0 for a form. */
-export interface ItemRow {
+export interface ItemInput {
   row: number;
   code: string;
   name: string;
@@ -60,7 +60,7 @@ export interface KnownItem {
 export type KnownItems = ReadonlyMap<string, KnownItem>;
 
 /** Checks items of a form or a file, new or changed: an item that is there already is among the known ones. */
-export function checkItems(rows: readonly ItemRow[], known: KnownItems, units: Units): Checked<ItemRow> {
+export function checkItems(rows: readonly ItemInput[], known: KnownItems, units: Units): Checked<ItemInput> {
   const owners = new Map<string, string>();
   for (const [key, { barcode }] of known) if (barcode !== "") owners.set(barcode, key);
   return checkEach(
@@ -78,7 +78,7 @@ export function checkItems(rows: readonly ItemRow[], known: KnownItems, units: U
   );
 }
 
-function checkItem(row: ItemRow, known: KnownItems, units: Units, report: Report): void {
+function checkItem(row: ItemInput, known: KnownItems, units: Units, report: Report): void {
   const unit = units.get(row.unit);
   if (!unit) report("unit", row.unit, "unit-unknown", { units: [...units.keys()].join(", ") });
   if (row.tracking !== "none" && (row.kind === "service" || row.kind === "kit"))

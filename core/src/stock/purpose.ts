@@ -78,3 +78,15 @@ export function lastSerialMove<Move extends SerialMove>(moves: readonly Move[]):
     end = moves.findIndex((move) => move.posting === last.undoes);
   }
 }
+
+/** What a posting is of: the event that its movements record together. */
+export const POSTING_KINDS = [
+  "opening",
+  "receipt",
+  "hand out",
+  "return to stock",
+  "finish",
+  "split",
+  "correction",
+] as const;
+export type PostingKind = (typeof POSTING_KINDS)[number];

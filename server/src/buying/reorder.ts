@@ -8,9 +8,9 @@ import {
   type Projection,
   project,
   quantityFromScaled,
+  quantityToBuild,
+  quantityToOrder,
   type StockChange,
-  toBuildOf,
-  toOrder,
   valueAt,
 } from "@yosegi/core";
 import { draftsAnswer, draftsOf, type OfferRow, offerOf } from "../cover/index.ts";
@@ -60,14 +60,14 @@ export async function projections(ctx: Reading): Promise<Map<number, Projection>
   return found;
 }
 
-interface ItemRow extends BriefRow {
+interface CandidateItem extends BriefRow {
   level: number | null;
   build_days: number | null;
   search: string;
   offers: string;
 }
 
-type OfferTold = OfferRow & { code: string; preferred: number };
+type OfferColumns = OfferRow & { code: string; preferred: number };
 
 /** A page of the items over all open demand that something has to be done about, the most urgent first. */
 export async function reorder(
@@ -75,7 +75,7 @@ export async function reorder(
   { supplier, ...query }: PageQuery & { supplier?: number | undefined },
 ): Promise<AnswerOf<typeof routes.reorder>> {
   const found = await projections(ctx);
-  const items = await ctx.sql.all<ItemRow>(
+  const items = await ctx.sql.all<CandidateItem>(
     `SELECT ${BRIEF}, i.reorder_level AS level, i.build_days, i.search,
             (SELECT json_group_array(json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per,
                       'unit', s.price_unit, 'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple, 'code', f.code,
@@ -112,9 +112,16 @@ interface Known {
   drafts: readonly OnDraft[];
 }
 
-function rowOf(ctx: Reading, row: ItemRow, projection: Projection, { hasList, drafts }: Known): ReorderRow {
+function rowOf(
+  ctx: Reading,
+  row: CandidateItem,
+  projection: Projection,
+  { hasList, drafts }: Known,
+): ReorderRow {
   const wanted = quantityFromScaled(projection.wanted);
-  const offers = (JSON.parse(row.offers) as OfferTold[]).map((told) => offerTold(ctx, told, wanted, drafts));
+  const offers = (JSON.parse(row.offers) as OfferColumns[]).map((told) =>
+    offerAnswer(ctx, told, wanted, drafts),
+  );
   const chosen = row.state === "active" ? (offers.find((o) => o.told.preferred) ?? offers[0]) : undefined;
   const act = whatToDo(projection, hasList, chosen?.offer);
   const days = act === "build" ? (row.build_days ?? 0) : (chosen?.offer.leadDays ?? null);
@@ -126,7 +133,7 @@ function rowOf(ctx: Reading, row: ItemRow, projection: Projection, { hasList, dr
     firstShort: projection.firstShort,
     comesTooLate: projection.comesTooLate,
     act,
-    quantity: act === "order" && chosen ? chosen.told.quantity : toBuildOf(wanted, drafts).toFixed(),
+    quantity: act === "order" && chosen ? chosen.told.quantity : quantityToBuild(wanted, drafts).toFixed(),
     onDrafts: draftsAnswer(drafts),
     by: act === "bring forward" ? projection.firstShort : actBy(projection, days),
     supplier: act === "build" ? null : (chosen?.told.supplier ?? null),
@@ -135,14 +142,14 @@ function rowOf(ctx: Reading, row: ItemRow, projection: Projection, { hasList, dr
 }
 
 /** What one supplier offers, and what would be ordered of it. */
-function offerTold(
+function offerAnswer(
   ctx: Reading,
-  { code, preferred, ...row }: OfferTold,
+  { code, preferred, ...row }: OfferColumns,
   wanted: Decimal,
   drafts: readonly OnDraft[],
 ) {
   const { offer, supplier, per } = offerOf(row);
-  const quantity = toOrder(wanted, offer, drafts);
+  const quantity = quantityToOrder(wanted, offer, drafts);
   const { price } = offer;
   const decimals = ctx.currencyDecimals;
   return {

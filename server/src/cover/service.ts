@@ -33,10 +33,10 @@ import {
   quantityToScaled,
   type Reach,
   type StockChange,
+  type SuggestedOrder,
   spending,
   startDay,
   startFor,
-  type ToOrder,
   timeline,
   unitsFor,
   valueAt,
@@ -71,7 +71,7 @@ export async function coverOf(ctx: Reading, question: CoverQuestion): Promise<Co
   };
 }
 
-function orderAnswer(ctx: Reading, order: ToOrder, { factsOf }: Asked): CoverOrder {
+function orderAnswer(ctx: Reading, order: SuggestedOrder, { factsOf }: Asked): CoverOrder {
   const { brief, supplier, offerPer } = factsOf(order.item);
   const { offer, quantity } = order;
   const price = offer?.price ?? null;

@@ -29,7 +29,7 @@ import {
   type FileList,
   type FirmRow,
   firmCells,
-  type ItemRow,
+  type ItemInput,
   itemCells,
   kitCells,
   listCells,
@@ -56,7 +56,7 @@ import { type Records, recordKey, recordsOf } from "./records.ts";
 export interface Plan {
   suppliers: FirmRow[];
   customers: FirmRow[];
-  items: ItemRow[];
+  items: ItemInput[];
   prices: SupplierRow[];
   lists: FileList[];
   kits: FileKit[];
@@ -197,7 +197,7 @@ class Planner {
     return this.#keep(kind, firms, before, (firm) => [firmCells(firm)]);
   }
 
-  async #items(facts: NamedFacts, groups: ReadonlyMap<string, GroupDefaults>): Promise<ItemRow[]> {
+  async #items(facts: NamedFacts, groups: ReadonlyMap<string, GroupDefaults>): Promise<ItemInput[]> {
     const before = await this.#before("items");
     const { good } = await this.#read("items", itemsRow, before);
     const rows = good.map((row) => withDefaults(row, groups.get(codeKey(row.group))));
@@ -218,7 +218,7 @@ class Planner {
   }
 
   /** Rows whose sales price has no more decimals than the company's currency; it is never rounded behind someone's back. */
-  #inCurrency(rows: readonly ItemRow[]): ItemRow[] {
+  #inCurrency(rows: readonly ItemInput[]): ItemInput[] {
     const { currencyDecimals: allowed, company } = this.#ctx;
     const message = messageOf("currency-decimals", { allowed, currency: company?.currency ?? "" });
     return rows.filter(({ row, price }) => {
@@ -281,7 +281,7 @@ class Planner {
     return distinct(rows.map(({ cells }) => cells.store ?? "").filter((name) => isNew(name, facts.stores)));
   }
 
-  async #newBins(items: readonly ItemRow[], stock: readonly ValuedRow[]): Promise<number> {
+  async #newBins(items: readonly ItemInput[], stock: readonly ValuedRow[]): Promise<number> {
     const there = await this.#ctx.sql.all<{ key: string; code: string }>(
       "SELECT p.name_key AS key, b.code FROM bin_head b JOIN location_head p ON p.id = b.location_id",
     );
@@ -328,7 +328,7 @@ function distinct(names: readonly string[]): string[] {
 }
 
 /** What a row leaves open is as its group says. */
-function withDefaults(row: ItemFileRow & { row: number }, group: GroupDefaults | undefined): ItemRow {
+function withDefaults(row: ItemFileRow & { row: number }, group: GroupDefaults | undefined): ItemInput {
   return {
     ...row,
     unit: row.unit === "" ? (group?.unit ?? "") : row.unit,

@@ -1,9 +1,4 @@
-import {
-  type ItemRow as ItemInput,
-  moneyFromScaled,
-  quantityFromScaled,
-  type SupplierRow,
-} from "@yosegi/core";
+import { type ItemInput, moneyFromScaled, quantityFromScaled, type SupplierRow } from "@yosegi/core";
 import { groupBy, type Reading } from "../db/index.ts";
 import type { ItemTableRow } from "./tables.ts";
 

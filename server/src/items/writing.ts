@@ -1,7 +1,7 @@
 import {
   codeKey,
   type Decimal,
-  type ItemRow as ItemInput,
+  type ItemInput,
   moneyToScaled,
   pricedQuantity,
   quantityToScaled,

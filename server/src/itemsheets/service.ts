@@ -1,5 +1,5 @@
 import { type BodyOf, type ItemRow, type NewItem, Refusal, type routes } from "@yosegi/contract";
-import { checkItems, codeKey, decimal, type ItemRow as ItemInput } from "@yosegi/core";
+import { checkItems, codeKey, decimal, type ItemInput } from "@yosegi/core";
 import { copyCustomValues } from "../customfields/index.ts";
 import { firstOf, type Reading, type Writing } from "../db/index.ts";
 import { checkCurrency, groupsByKey, itemById, knownItems, loadUnits, writeItems } from "../items/index.ts";

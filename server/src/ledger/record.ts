@@ -11,6 +11,7 @@ import {
   type OwnerKind,
   type PoolKey,
   type PostingEntry,
+  type PostingKind,
   type Purpose,
   post,
   quantityFromScaled,
@@ -26,15 +27,6 @@ import { loadBooks } from "./books.ts";
 import { ownerColumns, ownerOf, spotColumns } from "./owners.ts";
 import { refuseSecondSerials } from "./serials.ts";
 import { BALANCE, LOT, MOVEMENT, POOL, POSTING, POSTING_ENTRY, SERIAL } from "./tables.ts";
-
-export type PostingKind =
-  | "opening"
-  | "receipt"
-  | "hand out"
-  | "return to stock"
-  | "finish"
-  | "split"
-  | "correction";
 
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {

@@ -108,7 +108,7 @@ export async function missingProducts(ctx: Reading) {
     "SELECT id, number, due FROM sales_order WHERE stage = 'open' ORDER BY due IS NULL, due, id",
   );
   const found = groupBy(
-    await toBuildOf(
+    await quantityToBuild(
       ctx,
       await linesOf(
         ctx,
@@ -130,7 +130,7 @@ export async function missingProducts(ctx: Reading) {
 }
 
 /** What lines lack or have dealt out to them of products that can be built. */
-async function toBuildOf(ctx: Reading, lines: readonly Line[]) {
+async function quantityToBuild(ctx: Reading, lines: readonly Line[]) {
   const lacking = lines.flatMap(({ id, order, components }) =>
     components
       .filter((c) => c.missing > 0 || c.dealtOut > 0)
@@ -153,7 +153,7 @@ export async function buildForOrder(ctx: Writing, id: number, only: readonly num
   const order = await orderById(ctx, id);
   refuseEnded(order);
   const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
-  const found = await toBuildOf(ctx, lines);
+  const found = await quantityToBuild(ctx, lines);
   let linked = 0;
   const lacking = new Map<number, { line: number; quantity: number }[]>();
   for (const { item, line, dealtOut, missing, planned, plannedDealtOut } of found) {
