@@ -36,9 +36,11 @@ export function ShowMore({ listed, total, onMore }: ShowMoreProps) {
   const format = useFormat();
   if (listed >= total) return null;
   return (
-    <Button look="link" isDisabled={onMore === null} onPress={() => onMore?.()}>
-      {format.amount(String(total - listed))} more: show them
-    </Button>
+    <p>
+      <Button look="link" isDisabled={onMore === null} onPress={() => onMore?.()}>
+        Show more ({format.amount(String(total - listed))} left)
+      </Button>
+    </p>
   );
 }
 
