@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { CoverQuestion } from "@yosegi/contract";
+import type { QuestionInput } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import { change, coverOf, nextNumber, openStore, read, reorder } from "@yosegi/server";
 import sqlite3 from "sqlite3";
 import { BUSY, makeCompany } from "./make.ts";
@@ -26,10 +27,10 @@ const sql = (text: string, values: Record<string, unknown> = {}) =>
     bare.all(text, values, (error, rows) => (error ? reject(error) : resolve(rows))),
   );
 
-const question = (products: number, quantity: (i: number) => number): CoverQuestion => ({
+const question = (products: number, quantity: (i: number) => number): QuestionInput => ({
   demands: Array.from({ length: products }, (_, i) => ({
     item: i + 1,
-    quantity: String(quantity(i)),
+    quantity: decimal(quantity(i)),
     day: null,
     priority: 1,
     list: null,

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { PLAIN_FINISH } from "@yosegi/contract";
+import { PLAIN_FINISH, parseAmounts, routes } from "@yosegi/contract";
 import { change, finishBuild, openStore } from "@yosegi/server";
 import sqlite3 from "sqlite3";
 import { BUSY, makeCompany } from "./make.ts";
@@ -114,7 +114,13 @@ async function bareFinish(): Promise<void> {
   await sql("COMMIT");
 }
 
-const body = { ...PLAIN_FINISH, good: "1", day: DAY, store: "Store", bin: "A-0" };
+const body = parseAmounts(routes.finishBuild.body, {
+  ...PLAIN_FINISH,
+  good: "1",
+  day: DAY,
+  store: "Store",
+  bin: "A-0",
+});
 const measured = await against(
   `finishing a build of ${PARTS} parts`,
   RUNS,

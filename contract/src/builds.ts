@@ -1,5 +1,6 @@
 import { BUILD_STAGES } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { bin, day, figure, note, quantity, ref, short, wholeNumber } from "./fields.ts";
 
@@ -81,6 +82,8 @@ export const newBuild = z.object({
 });
 
 export type NewBuild = z.infer<typeof newBuild>;
+/** The same with its amounts parsed. */
+export type BuildInput = Parsed<typeof newBuild>;
 
 /** What a build says beside its product and quantity, where nobody says otherwise. */
 export const PLAIN_BUILD = {

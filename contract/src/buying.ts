@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import {
   bin,
@@ -137,6 +138,8 @@ export const purchaseBody = z.object({
     .check(once((line) => line.id, "This line is named")),
 });
 export type PurchaseBody = z.infer<typeof purchaseBody>;
+/** The same with its amounts parsed. */
+export type PurchaseInput = Parsed<typeof purchaseBody>;
 
 /** What is to be bought, whoever supplies it: it goes onto that supplier's open draft, or a new one. */
 export const needLine = z.object({
@@ -152,6 +155,8 @@ export const needLine = z.object({
     .default([]),
 });
 export type NeedLine = z.infer<typeof needLine>;
+/** The same with its amounts parsed. */
+export type NeedInput = Parsed<typeof needLine>;
 
 export const receiveLine = z.object({
   line: ref,
@@ -174,6 +179,8 @@ export const receiveBody = z.object({
   lines: z.array(receiveLine).min(1, "What came?").max(500),
 });
 export type ReceiveBody = z.infer<typeof receiveBody>;
+/** The same with its amounts parsed. */
+export type ReceiptInput = Parsed<typeof receiveBody>;
 
 export const reorderRow = itemBrief
   .extend({

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import {
@@ -39,6 +40,8 @@ export const coverDemand = z.object({
 });
 
 export type CoverDemand = z.infer<typeof coverDemand>;
+/** The same with its amounts parsed. */
+export type DemandInput = Parsed<typeof coverDemand>;
 
 /** What is asked, and what is supposed to be otherwise than it is; nothing of it is written anywhere. */
 export const coverQuestion = z.object({
@@ -59,6 +62,8 @@ export const coverQuestion = z.object({
 });
 
 export type CoverQuestion = z.infer<typeof coverQuestion>;
+/** The same with its amounts parsed. */
+export type QuestionInput = Parsed<typeof coverQuestion>;
 
 const incoming = z.object({
   key: z.string(),

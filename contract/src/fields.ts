@@ -8,6 +8,7 @@ import {
   QUANTITY_DECIMALS,
 } from "@yosegi/core";
 import { z } from "zod";
+import { type Amount, asAmount } from "./amounts.ts";
 import { marked } from "./marks.ts";
 
 /** No typed amount is larger, so that sums of them still fit the database. */
@@ -25,8 +26,8 @@ interface AmountRule {
   what: string;
 }
 
-function amount({ decimals, least, what }: AmountRule) {
-  return z
+function amount({ decimals, least, what }: AmountRule): Amount {
+  const schema = z
     .string({ error: `${what} is missing.` })
     .trim()
     .regex(/^-?\d{1,15}(\.\d{1,15})?$/, {
@@ -45,6 +46,7 @@ function amount({ decimals, least, what }: AmountRule) {
       if (value.abs().gt(LARGEST_AMOUNT)) refuse(`${what} may be up to ${LARGEST_AMOUNT}.`);
     })
     .meta({ description: `${what}: an exact decimal as text, up to ${decimals} decimals` });
+  return asAmount(schema);
 }
 
 export const quantity = amount({ decimals: QUANTITY_DECIMALS, least: "above zero", what: "The quantity" });

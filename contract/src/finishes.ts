@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { partShort } from "./errors.ts";
 import {
   bin,
@@ -127,6 +128,8 @@ export const finishBody = z.object({
 });
 
 export type FinishBody = z.infer<typeof finishBody>;
+/** The same with its amounts parsed. */
+export type FinishInput = Parsed<typeof finishBody>;
 
 /** A finish that says nothing but what the plan says; its good units, day and store are left to be told. */
 export const PLAIN_FINISH = {

@@ -1,3 +1,4 @@
+export * from "./amounts.ts";
 export * from "./brief.ts";
 export * from "./buildroutes.ts";
 export * from "./builds.ts";

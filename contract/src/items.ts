@@ -1,5 +1,6 @@
 import { DIMENSIONS } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { drawnAt, tracking } from "./brief.ts";
 import {
   byId,
@@ -50,6 +51,8 @@ export const newUnit = z.object({
 });
 
 export type NewUnit = z.infer<typeof newUnit>;
+/** The same with its amounts parsed. */
+export type UnitInput = Parsed<typeof newUnit>;
 
 export const itemSupplier = z.object({
   supplier: z.string().min(1, "Choose a supplier."),
@@ -64,6 +67,8 @@ export const itemSupplier = z.object({
 });
 
 export type ItemSupplier = z.infer<typeof itemSupplier>;
+/** The same with its amounts parsed. */
+export type SupplierInput = Parsed<typeof itemSupplier>;
 
 export const group = z
   .object({

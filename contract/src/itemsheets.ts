@@ -1,5 +1,6 @@
 import { ITEM_STATES, LACKS } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { costRate, drawnAt, itemBrief, itemKind, itemState, pack, priceRate, tracking } from "./brief.ts";
 import { customValue } from "./customfields.ts";
 import {
@@ -100,6 +101,8 @@ export const newItem = z.object({
 });
 
 export type NewItem = z.infer<typeof newItem>;
+/** The same with its amounts parsed. */
+export type NewItemInput = Parsed<typeof newItem>;
 
 export const itemSheet = itemRow
   .extend({

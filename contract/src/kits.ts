@@ -1,5 +1,6 @@
 import { PRICE_RULES, SWAPS } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { costRate, itemBrief, priceRate } from "./brief.ts";
 import { costFigure, figure, id, price, priceFigure, quantity, ref, share } from "./fields.ts";
 import { replace } from "./route.ts";
@@ -66,6 +67,8 @@ export const kitBody = z.object({
 });
 
 export type KitBody = z.infer<typeof kitBody>;
+/** The same with its amounts parsed. */
+export type KitInput = Parsed<typeof kitBody>;
 
 export const kitRoutes = {
   saveKit: replace("/api/items/:id/kit", {

@@ -1,5 +1,6 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { costRate, itemBrief } from "./brief.ts";
 import { customValue } from "./customfields.ts";
 import {
@@ -143,6 +144,8 @@ export const listDraft = z.object({
 });
 
 export type ListDraftBody = z.infer<typeof listDraft>;
+/** The same with its amounts parsed. */
+export type ListInput = Parsed<typeof listDraft>;
 
 export const productList = z.object({
   id: ref,

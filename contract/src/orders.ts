@@ -1,5 +1,6 @@
 import { ORDER_STAGES } from "@yosegi/core";
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
 import {
@@ -104,6 +105,8 @@ export const orderBody = z.object({
     .check(once((line) => line.id, "This line is named")),
 });
 export type OrderBody = z.infer<typeof orderBody>;
+/** The same with its amounts parsed. */
+export type OrderInput = Parsed<typeof orderBody>;
 
 export const orderRoutes = {
   orders: ask("/api/orders", {

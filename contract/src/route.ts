@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Parsed } from "./amounts.ts";
 import type { Permission } from "./permissions.ts";
 
 type Shape = z.ZodType;
@@ -88,6 +89,9 @@ export const replace = <A extends Shape, P extends Shape = Nothing, B extends Sh
 export type ParamsOf<R extends Route> = z.output<R["params"]>;
 export type QueryOf<R extends Route> = z.output<R["query"]>;
 export type BodyOf<R extends Route> = z.output<R["body"]>;
+/** A body and a query as a use case gets them: amounts are exact decimals. */
+export type ParsedBody<R extends Route> = Parsed<R["body"]>;
+export type ParsedQuery<R extends Route> = Parsed<R["query"]>;
 export type AnswerOf<R extends Route> = z.output<R["answer"]>;
 
 /** Headers of a command. */

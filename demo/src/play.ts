@@ -8,8 +8,10 @@ import {
   PLAIN_BUILD,
   PLAIN_FINISH,
   PLAIN_LINE,
+  parseAmounts,
+  routes,
 } from "@yosegi/contract";
-import { addDays, dayIn, weekday } from "@yosegi/core";
+import { addDays, dayIn, decimal, weekday } from "@yosegi/core";
 import {
   addPerson,
   cancelBuild,
@@ -94,7 +96,8 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       const item = await ctx.sql.one<{ id: number }>("SELECT id FROM item WHERE code = $code", { code });
       if (!item) throw new Error(`The demo has no ${code}`);
       const day = due === null ? null : addDays(ctx.today, due + daysAgo);
-      return newBuild(ctx, { ...PLAIN_BUILD, product: item.id, quantity, due: day, ...more });
+      const body = { ...PLAIN_BUILD, product: item.id, quantity, due: day, ...more };
+      return newBuild(ctx, parseAmounts(routes.newBuild.body, body));
     });
   const queue = (build: number) => as(ines.id, (ctx) => queueBuild(ctx, build));
   const finish = (
@@ -103,7 +106,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   ) =>
     as(tobias.id, (ctx) => {
       const { used = [], expires, ...rest } = body;
-      return finishBuild(ctx, build, {
+      const whole: FinishBody = {
         ...PLAIN_FINISH,
         good: "0",
         day: ctx.today,
@@ -111,7 +114,8 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
         lines: used.map(([line, quantity]) => ({ ...PLAIN_LINE, line, used: quantity })),
         expiry: expires === undefined ? null : addDays(ctx.today, expires),
         ...rest,
-      });
+      };
+      return finishBuild(ctx, build, parseAmounts(routes.finishBuild.body, whole));
     });
 
   const idOf = async (ctx: Writing, code: string) => {
@@ -137,7 +141,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
           lines.map(async ([code, quantity, expected, { pack = "", costTag = "" } = {}]) => ({
             id: null,
             item: await idOf(ctx, code),
-            quantity,
+            quantity: decimal(quantity),
             pack,
             price: null,
             pricePer: "",
@@ -164,7 +168,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
           lines.map(async ([code, quantity]) => ({
             id: null,
             item: await idOf(ctx, code),
-            quantity,
+            quantity: decimal(quantity),
             price: null,
             pricePer: "",
           })),
@@ -247,7 +251,7 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
       lines: [
         {
           line: jar?.id ?? 0,
-          quantity: "480",
+          quantity: decimal(480),
           price: null,
           pricePer: "",
           store: "",
@@ -279,12 +283,12 @@ export async function playDemo(file: string, folder: URL, started: Date): Promis
   // The frames that are overdue: what there is of their parts lies on the bench.
   await as(tobias.id, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
   await as(ines.id, async (ctx) => {
-    await setStockTarget(ctx, await idOf(ctx, "FEED-12"), { target: "10", batch: "8" });
-    await setStockTarget(ctx, await idOf(ctx, "FRM-A"), { target: "60", batch: "100" });
+    await setStockTarget(ctx, await idOf(ctx, "FEED-12"), { target: decimal(10), batch: decimal(8) });
+    await setStockTarget(ctx, await idOf(ctx, "FRM-A"), { target: decimal(60), batch: decimal(100) });
     const days = [2, 4].map((from) => weekday(addDays(ctx.today, from)));
     await writeRecurring(ctx, null, {
       product: await idOf(ctx, "FRM-A"),
-      quantity: "12",
+      quantity: decimal(12),
       weekdays: days,
       assigned: tobias.id,
       starts: addDays(ctx.today, 2),

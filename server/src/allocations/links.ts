@@ -1,5 +1,5 @@
-import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
-import { type Day, decimal, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import { type Day, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
@@ -88,7 +88,7 @@ export async function linkableOrders(ctx: Reading, id: number) {
 export async function linkOrder(
   ctx: Writing,
   id: number,
-  { line, quantity }: BodyOf<typeof routes.linkOrder>,
+  { line, quantity }: ParsedBody<typeof routes.linkOrder>,
 ): Promise<void> {
   const build = await linkable(ctx, id);
   const product = await itemById(ctx, build.product);
@@ -100,7 +100,7 @@ export async function linkOrder(
   if (left <= 0) throw refuse(build.number, "all of it is for orders already");
   if (ask.open <= 0) throw refuse(ask.number, "all it asks for is built already");
   const most = Math.min(left, ask.open);
-  const wanted = quantity === null ? most : quantityToScaled(decimal(quantity));
+  const wanted = quantity === null ? most : quantityToScaled(quantity);
   if (wanted > most)
     throw Refusal.at("quantity", "link-too-many", {
       most: quantityFromScaled(most).toFixed(),

@@ -1,7 +1,6 @@
-import { type FinishBody, Refusal } from "@yosegi/contract";
+import { type FinishInput, Refusal } from "@yosegi/contract";
 import {
   buildLine,
-  decimal,
   type Finish,
   type FinishPlan,
   finishEntries,
@@ -24,7 +23,7 @@ import type { BuildTableRow } from "./tables.ts";
 import { BUILD_LINE, FINISH, FINISH_LINE, FINISH_WORK, SERIAL_PART } from "./tables.ts";
 
 /** Finishes all or some of a build: the parts leave stock, the product arrives with what they and the work cost. */
-export async function finishBuild(ctx: Writing, id: number, body: FinishBody): Promise<void> {
+export async function finishBuild(ctx: Writing, id: number, body: FinishInput): Promise<void> {
   checkReasons(body);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const [planned, { location, known }] = await Promise.all([planOf(ctx, id, body), storeWithBin(ctx, body)]);
@@ -68,14 +67,14 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishBody): P
   );
 }
 
-function checkReasons(body: FinishBody): void {
-  if (decimal(body.rejected).gt(0) && body.reason === "") throw Refusal.at("reason", "reason-needed");
+function checkReasons(body: FinishInput): void {
+  if (body.rejected.gt(0) && body.reason === "") throw Refusal.at("reason", "reason-needed");
   for (const [list, entries] of [
     ["lines", body.lines],
     ["extra", body.extra],
   ] as const)
     for (const [i, entry] of entries.entries())
-      if (decimal(entry.scrapped).gt(0) && entry.reason === "")
+      if (entry.scrapped.gt(0) && entry.reason === "")
         throw Refusal.at(`${list}.${i}.reason`, "waste-reason");
 }
 
@@ -87,7 +86,7 @@ function arrivals(
   product: FinishedProduct,
   finish: Finish,
   total: Movement["quantity"],
-  body: FinishBody,
+  body: FinishInput,
   to: NonNullable<Movement["to"]>,
 ): Movement[] {
   if (finish.good.eq(0) || !product.stocked) return [];
@@ -105,7 +104,7 @@ function arrivals(
 
 interface Finished extends Planned {
   plan: Extract<FinishPlan, { ok: true }>;
-  body: FinishBody;
+  body: FinishInput;
   location: number;
 }
 
@@ -155,7 +154,7 @@ async function writeFinish(
   return id;
 }
 
-async function writeWork(ctx: Writing, finish: number, { work }: FinishBody): Promise<void> {
+async function writeWork(ctx: Writing, finish: number, { work }: FinishInput): Promise<void> {
   // Two entries of one person for the same work are one.
   const groups = groupBy(work, (w) => `${w.line} ${w.person}`);
   await ctx.sql.insert(
@@ -166,7 +165,7 @@ async function writeWork(ctx: Writing, finish: number, { work }: FinishBody): Pr
         finish_id: finish,
         line,
         person_id: person,
-        quantity: quantityToScaled(sum(same.map((w) => decimal(w.quantity)))),
+        quantity: quantityToScaled(sum(same.map((w) => w.quantity))),
       };
     }),
   );

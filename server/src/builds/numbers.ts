@@ -1,4 +1,4 @@
-import { type FinishBody, Refusal } from "@yosegi/contract";
+import { type FinishInput, Refusal } from "@yosegi/contract";
 import {
   addDays,
   type Day,
@@ -19,7 +19,7 @@ export async function checkNumbers(
   ctx: Reading,
   product: FinishedProduct,
   finish: Finish,
-  body: FinishBody,
+  body: FinishInput,
 ): Promise<void> {
   if (finish.good.eq(0)) return;
   const { code } = product;
@@ -64,7 +64,7 @@ export interface UnitPart {
 export function partsOfUnits(
   product: FinishedProduct,
   { good, rejected }: Pick<Finish, "good" | "rejected">,
-  body: FinishBody,
+  body: FinishInput,
   lines: readonly FinishedLine[],
 ): UnitPart[] {
   const units = product.tracking === "serial" ? body.serials.filter((serial) => serial !== "") : [];
@@ -100,7 +100,7 @@ export function partsOfUnits(
   return [...body.serialParts, ...dealt];
 }
 
-const toldOf = ({ serialParts }: FinishBody, item: number, serial?: string): number =>
+const toldOf = ({ serialParts }: FinishInput, item: number, serial?: string): number =>
   serialParts.filter((entry) => entry.item === item && (serial === undefined || entry.serial === serial))
     .length;
 

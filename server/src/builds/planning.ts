@@ -1,10 +1,9 @@
-import { type BodyOf, type FinishPreview, Refusal, type routes } from "@yosegi/contract";
+import { type FinishPreview, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   buildOwner,
   type Counted,
   checkDecimals,
   type Decimal,
-  decimal,
   type Finish,
   type FinishBooks,
   type FinishedLine,
@@ -46,7 +45,7 @@ import {
 import { shortsOf } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
 
-type Figures = BodyOf<typeof routes.previewFinish>;
+type Figures = ParsedBody<typeof routes.previewFinish>;
 
 export interface Planned {
   build: BuildTableRow;
@@ -200,8 +199,8 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
     productUnit: product.unit,
     planned: quantityFromScaled(build.quantity),
     done: doneOf(build),
-    good: decimal(body.good),
-    rejected: decimal(body.rejected),
+    good: body.good,
+    rejected: body.rejected,
     day: body.day,
     lines: lines.map((line) => ({
       ...line,
@@ -260,8 +259,8 @@ function toldOf(body: Figures, own: readonly StoredLine[]) {
     const worked = body.work.filter((entry) => entry.line === line.line);
     const given = line.line > lastOf(own) ? body.extra[line.line - lastOf(own) - 1] : byLine.get(line.line);
     return {
-      ...(given && { used: decimal(given.used), scrapped: decimal(given.scrapped), only: given.only }),
-      ...(worked.length > 0 && !given && { used: sum(worked.map((entry) => decimal(entry.quantity))) }),
+      ...(given && { used: given.used, scrapped: given.scrapped, only: given.only }),
+      ...(worked.length > 0 && !given && { used: sum(worked.map((entry) => entry.quantity)) }),
     };
   };
 }
@@ -340,7 +339,7 @@ async function countsOf(
     if (!count.newBin && count.bin !== "" && !bins.has(`${location} ${count.bin}`))
       throw Refusal.at(at("bin"), "bin-unknown", { store: count.store, bin: count.bin });
     const problems: Problem[] = [];
-    checkDecimals(at("there"), decimal(count.there), line.stockUnit, reporter(0, problems));
+    checkDecimals(at("there"), count.there, line.stockUnit, reporter(0, problems));
     refuseProblems(problems, (p) => p.field);
     const known = lots.find((l) => l.item === count.item && l.lot === count.lot);
     if (tracking === "lot" && !known) throw Refusal.at(at("lot"), "lot-needed", { code });
@@ -349,24 +348,24 @@ async function countsOf(
       throw Refusal.at(at("serial"), "serial-needed", { code });
     if (tracking !== "serial" && count.serial !== "")
       throw Refusal.at(at("serial"), "serial-not-tracked", { code });
-    if (tracking === "serial" && decimal(count.there).gt(1))
+    if (tracking === "serial" && count.there.gt(1))
       throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
     const { item, lot, serial } = count;
     const books =
       stock.balances.get(spotKey({ item, lot, serial, location, bin: count.bin }))?.quantity ?? ZERO;
     // A unit that is elsewhere can't be found here, unless it is counted away there in the same step.
-    const moved = body.counts.some((c) => c !== count && c.serial === serial && decimal(c.there).eq(0));
+    const moved = body.counts.some((c) => c !== count && c.serial === serial && c.there.eq(0));
     const where = elsewhere({ item, serial });
-    if (where !== null && !moved && decimal(count.there).gt(books))
+    if (where !== null && !moved && count.there.gt(books))
       throw Refusal.at(at("serial"), "serial-elsewhere", { serial, where });
-    const worth = count.cost === null ? unitCost(count.item) : rateOf(decimal(count.cost));
+    const worth = count.cost === null ? unitCost(count.item) : rateOf(count.cost);
     if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
     return {
       item: count.item,
       lot: count.lot,
       serial: count.serial,
       at: { location, bin: count.bin },
-      there: decimal(count.there),
+      there: count.there,
       expiry: known?.expiry ?? null,
       unitCost: worth,
       reason: count.reason,
@@ -397,8 +396,8 @@ function checkFigures(
 ): void {
   const problems: Problem[] = [];
   const report = reporter(0, problems);
-  checkDecimals("good", decimal(body.good), productUnit, report);
-  checkDecimals("rejected", decimal(body.rejected), productUnit, report);
+  checkDecimals("good", body.good, productUnit, report);
+  checkDecimals("rejected", body.rejected, productUnit, report);
   for (const [i, entry] of body.lines.entries()) {
     const kept = lines.find((l) => l.line === entry.line && !isExtra(lines, own, l));
     if (!kept) throw Refusal.at(`lines.${i}.line`, "line-unknown", { line: entry.line });
@@ -410,7 +409,7 @@ function checkFigures(
   }
   refuseProblems(problems, (p) => p.field);
   checkWork(lines, body);
-  const worked = decimal(body.good).plus(body.rejected);
+  const worked = body.good.plus(body.rejected);
   const open = quantityFromScaled(build.quantity).minus(doneOf(build));
   if (worked.eq(0)) throw Refusal.at("good", "build-empty");
   if (worked.gt(open))
@@ -422,14 +421,17 @@ const isExtra = (lines: readonly StoredLine[], own: number, line: StoredLine): b
 
 function checkUsed(
   field: string,
-  { used, scrapped }: { used: string; scrapped: string },
+  { used, scrapped }: { used: Decimal; scrapped: Decimal },
   line: StoredLine,
   report: ReturnType<typeof reporter>,
 ): void {
-  checkDecimals(`${field}.used`, decimal(used), needUnit(line), report);
-  checkDecimals(`${field}.scrapped`, decimal(scrapped), needUnit(line), report);
-  if (decimal(scrapped).gt(used))
-    throw Refusal.at(`${field}.scrapped`, "scrapped-too-much", { used, unit: needUnit(line).code });
+  checkDecimals(`${field}.used`, used, needUnit(line), report);
+  checkDecimals(`${field}.scrapped`, scrapped, needUnit(line), report);
+  if (scrapped.gt(used))
+    throw Refusal.at(`${field}.scrapped`, "scrapped-too-much", {
+      used: used.toFixed(),
+      unit: needUnit(line).code,
+    });
 }
 
 /** Who worked how long: on a line of work, and adding up to what is said to be used of it. */
@@ -438,11 +440,11 @@ function checkWork(lines: readonly StoredLine[], body: Figures): void {
     const line = lines.find((l) => l.line === entry.line);
     if (!line?.service) throw Refusal.at(`work.${i}.line`, "line-unknown", { line: entry.line });
     const given = body.lines.find((l) => l.line === entry.line);
-    const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => decimal(w.quantity)));
+    const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => w.quantity));
     if (given && !total.eq(given.used))
       throw Refusal.at(`work.${i}.quantity`, "work-sum", {
         given: total.toFixed(),
-        used: given.used,
+        used: given.used.toFixed(),
         unit: needUnit(line).code,
       });
   }

@@ -1,4 +1,4 @@
-import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   type Decimal,
   divideDown,
@@ -15,43 +15,39 @@ import { shareLinks, takeLinks } from "../allocations/index.ts";
 import type { Writing } from "../db/index.ts";
 import { moveBuildFiles } from "../files/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
-import { locationNames } from "../ledger/index.ts";
 import { moveBench } from "./bench.ts";
 import { draftOf } from "./content.ts";
 import { insertStored, storedColumns } from "./lines.ts";
 import { buildById, doneOf, openOf, refuseStage, type StoredLine, storedLines, toComeOf } from "./rows.ts";
-import { changeBuild, checkQuantity, insertBuild, newBuild } from "./steps.ts";
+import { changePlan, checkQuantity, insertBuild, makeDraft } from "./steps.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
 
-/** What a build says of when, by whom, for whom and where to, as a body says it. */
-async function planOf(ctx: Writing, build: BuildTableRow) {
-  const locations = await locationNames(ctx);
-  return {
-    due: build.due,
-    note: build.note,
-    priority: build.priority,
-    costTag: build.cost_tag,
-    bin: build.bin,
-    assigned: build.assigned_to,
-    customer: build.customer_id,
-    subcontractor: build.subcontractor_id,
-    store: build.location_id === null ? "" : (locations.get(build.location_id) ?? ""),
-  };
-}
+/** What a build says of when, by whom, for whom and where to. */
+const headingOf = (build: BuildTableRow) => ({
+  due: build.due,
+  note: build.note,
+  priority: build.priority,
+  costTag: build.cost_tag,
+  bin: build.bin,
+  assigned: build.assigned_to,
+  customer: build.customer_id,
+  subcontractor: build.subcontractor_id,
+  location: build.location_id,
+});
 
 /** Makes a draft like an earlier build, by its list or by what it really used. Gives its id. */
 export async function copyBuild(
   ctx: Writing,
   id: number,
-  { quantity, due, actual }: BodyOf<typeof routes.copyBuild>,
+  { quantity, due, actual }: ParsedBody<typeof routes.copyBuild>,
 ): Promise<number> {
   const build = await buildById(ctx, id);
   if (actual && doneOf(build).eq(0)) throw Refusal.at("actual", "nothing-used", { number: build.number });
   const { list, options } = draftOf(build);
-  return newBuild(
+  return makeDraft(
     ctx,
-    { ...(await planOf(ctx, build)), product: build.product_id, quantity, due, list, options },
+    { ...headingOf(build), product: build.product_id, quantity, due, list, options },
     actual ? { asBuilt: id } : {},
   );
 }
@@ -60,11 +56,11 @@ export async function copyBuild(
  * Splits so many off into a build of their own: it takes what a build of so many takes, once-per-build lines and extra
  * cost among it. What lies on the bench and the first does not need goes with it. Gives the new one's id.
  */
-export async function splitBuild(ctx: Writing, id: number, quantity: string): Promise<number> {
+export async function splitBuild(ctx: Writing, id: number, off: Decimal): Promise<number> {
   const build = await buildById(ctx, id);
   refuseStage(build, "split");
   const product = await itemById(ctx, build.product_id);
-  const off = await checkQuantity(ctx, product, quantity);
+  await checkQuantity(ctx, product, off);
   const open = restOf(build);
   const most = build.stage === "draft" ? quantityFromScaled(build.wanted) : open;
   if (off.gte(most))
@@ -81,12 +77,12 @@ export async function splitBuild(ctx: Writing, id: number, quantity: string): Pr
 }
 
 async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Promise<number> {
-  const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
+  const plan = { ...headingOf(build), ...draftOf(build) };
   const left = quantityFromScaled(build.wanted).minus(off);
-  await changeBuild(ctx, build.id, { ...plan, quantity: left.toFixed() });
-  return newBuild(
+  await changePlan(ctx, build.id, { ...plan, quantity: left });
+  return makeDraft(
     ctx,
-    { ...plan, product: build.product_id, quantity: off.toFixed() },
+    { ...plan, product: build.product_id, quantity: off },
     { splitFrom: build.id, ...(build.as_built !== null && { asBuilt: build.as_built }) },
   );
 }
@@ -196,12 +192,12 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
   const differs = whatDiffers(build, joined);
   if (differs)
     throw Refusal.at("other", "join-differs", { number: build.number, other: joined.number, why: differs });
-  const plan = { ...(await planOf(ctx, build)), ...draftOf(build) };
+  const plan = { ...headingOf(build), ...draftOf(build) };
   const dues = [build.due, joined.due].filter((due) => due !== null).sort();
   const wanted = quantityFromScaled(build.wanted).plus(quantityFromScaled(joined.wanted));
-  await changeBuild(ctx, id, {
+  await changePlan(ctx, id, {
     ...plan,
-    quantity: wanted.toFixed(),
+    quantity: wanted,
     due: dues[0] ?? null,
     priority: Math.min(build.priority, joined.priority),
     note: [...new Set([build.note, joined.note].filter(Boolean))].join(" · ").slice(0, 500),

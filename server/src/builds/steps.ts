@@ -1,9 +1,8 @@
-import { type BodyOf, type NewBuild, Refusal, type routes } from "@yosegi/contract";
+import { type BuildInput, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
   type Decimal,
-  decimal,
   lineNeed,
   moneyToScaled,
   type Problem,
@@ -27,36 +26,47 @@ import { buildById, refuseStage } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
 
-export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: string): Promise<Decimal> {
+export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: Decimal): Promise<void> {
   const problems: Problem[] = [];
   const unit = unitNamed(await loadUnits(ctx), product.unit);
-  checkDecimals("quantity", decimal(quantity), unit, reporter(0, problems));
+  checkDecimals("quantity", quantity, unit, reporter(0, problems));
   refuseProblems(problems, (p) => p.field);
-  return decimal(quantity);
 }
 
 /** What a draft keeps of what was asked: as many are started as the list's yield wants for the good units. */
 async function draftColumns(
   ctx: Reading,
   product: ItemTableRow,
-  { quantity, due }: { quantity: string; due: Day | null },
+  { quantity, due }: { quantity: Decimal; due: Day | null },
   choice: ListChoice,
 ) {
-  const wanted = await checkQuantity(ctx, product, quantity);
+  await checkQuantity(ctx, product, quantity);
   const list = await listFor(ctx, product, choice, startOf(product, due, ctx.today));
   const optional = new Set(list.whole.lines.filter((line) => line.optional).map((line) => line.item));
   const unknown = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
   if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {
-    wanted: quantityToScaled(wanted),
-    quantity: quantityToScaled(startFor(list.taken, wanted)),
+    wanted: quantityToScaled(quantity),
+    quantity: quantityToScaled(startFor(list.taken, quantity)),
     list_id: list.id,
     options: JSON.stringify([...new Set(choice.options)]),
     as_built: choice.asBuilt,
   };
 }
 
-type PlanBody = Omit<NewBuild, "product" | "quantity" | "list" | "options">;
+/** What is asked of a build, the store that its goods go to by its id. */
+type Located<Body> = Omit<Body, "store"> & { location: number | null };
+type NewPlan = Located<BuildInput>;
+type ChangedPlan = Located<ParsedBody<typeof routes.changeBuild>>;
+type PlanBody = Omit<NewPlan, "product" | "quantity" | "list" | "options">;
+
+const located = async <Body extends { store: string }>(
+  ctx: Reading,
+  { store, ...body }: Body,
+): Promise<Located<Body>> => ({
+  ...body,
+  location: store === "" ? null : await storeId(ctx, "store", store),
+});
 
 const FIRM_COLUMNS = { customer: "customer_id", subcontractor: "subcontractor_id" } as const;
 
@@ -82,7 +92,7 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
     assigned_to: assigned,
     customer_id: customer,
     subcontractor_id: subcontractor,
-    location_id: body.store === "" ? null : await storeId(ctx, "store", body.store),
+    location_id: body.location,
   };
 }
 
@@ -94,7 +104,11 @@ export interface Origin {
 }
 
 /** Makes a draft. It follows the product's parts list until it is queued. Gives its id. */
-export async function newBuild(ctx: Writing, body: NewBuild, origin: Origin = {}): Promise<number> {
+export const newBuild = async (ctx: Writing, body: BuildInput, origin: Origin = {}): Promise<number> =>
+  makeDraft(ctx, await located(ctx, body), origin);
+
+/** The same, of a store that is known. */
+export async function makeDraft(ctx: Writing, body: NewPlan, origin: Origin): Promise<number> {
   const product = await productById(ctx, body.product);
   const choice = { list: body.list, options: body.options, asBuilt: origin.asBuilt ?? null };
   const id = await insertBuild(ctx, {
@@ -149,11 +163,15 @@ export async function insertBuild(
   return row.get({ plain: true }).id;
 }
 
-export async function changeBuild(
+/** Changes what is planned of an open build; once it is queued, not what it makes and what it takes. */
+export const changeBuild = async (
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.changeBuild>,
-): Promise<void> {
+  body: ParsedBody<typeof routes.changeBuild>,
+): Promise<void> => changePlan(ctx, id, await located(ctx, body));
+
+/** The same, of a store that is known. */
+export async function changePlan(ctx: Writing, id: number, body: ChangedPlan): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "plan");
   if (build.stage !== "draft") refuseOtherWork(build, body);
@@ -175,7 +193,7 @@ export async function changeBuild(
 }
 
 /** A build that is queued keeps what it makes and what it takes. */
-function refuseOtherWork(build: BuildTableRow, body: BodyOf<typeof routes.changeBuild>): void {
+function refuseOtherWork(build: BuildTableRow, body: ChangedPlan): void {
   const refuse = (field: string, name: string) =>
     Refusal.at(field, "build-as-it-is", { number: build.number, stage: build.stage, field: name });
   if (!quantityFromScaled(build.wanted).eq(body.quantity)) throw refuse("quantity", "quantity");

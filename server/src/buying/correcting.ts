@@ -1,4 +1,4 @@
-import { type BodyOf, Refusal, type routes } from "@yosegi/contract";
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   added,
   type Decimal,
@@ -44,7 +44,7 @@ interface ReceivedRow {
 export async function correctPrice(
   ctx: Writing,
   receipt: number,
-  body: BodyOf<typeof routes.correctPrice>,
+  body: ParsedBody<typeof routes.correctPrice>,
 ): Promise<number> {
   const row = await receivedRow(ctx, receipt, body.line);
   if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });

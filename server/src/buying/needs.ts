@@ -1,9 +1,8 @@
-import { type NeedLine, type PurchaseRow, Refusal } from "@yosegi/contract";
+import { type NeedInput, type PurchaseRow, Refusal } from "@yosegi/contract";
 import {
   AmountTooLarge,
   checkDecimals,
   type Day,
-  decimal,
   LARGEST_STORED,
   type Problem,
   quantityToScaled,
@@ -27,7 +26,7 @@ interface Need {
   priced: boolean;
   expected: Day | null;
   costTag: string;
-  for: NeedLine["for"];
+  for: NeedInput["for"];
 }
 
 /** A line of a draft, as it is to be; without an id it is new. */
@@ -45,7 +44,7 @@ interface DraftLine extends StoredPrice {
  * Puts what is needed onto drafts: one for each supplier, the open draft or a new one. What stands on it of the same item
  * grows, and each need stays linked. Gives the drafts.
  */
-export async function buyNeeds(ctx: Writing, wanted: readonly NeedLine[]): Promise<PurchaseRow[]> {
+export async function buyNeeds(ctx: Writing, wanted: readonly NeedInput[]): Promise<PurchaseRow[]> {
   const needs = await checkNeeds(ctx, wanted);
   const drafts = await draftsOf(ctx, new Set(needs.map((need) => need.supplier)));
   const lines = await linesOfDrafts(ctx, drafts.values());
@@ -65,7 +64,7 @@ export async function buyNeeds(ctx: Writing, wanted: readonly NeedLine[]): Promi
   );
 }
 
-async function checkNeeds(ctx: Reading, wanted: readonly NeedLine[]): Promise<Need[]> {
+async function checkNeeds(ctx: Reading, wanted: readonly NeedInput[]): Promise<Need[]> {
   const terms = await termsOf(ctx, wanted);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
@@ -75,11 +74,11 @@ async function checkNeeds(ctx: Reading, wanted: readonly NeedLine[]): Promise<Ne
     if (item.supplier === null || item.kind === "kit")
       throw Refusal.at(`lines.${i}.supplier`, "supplier-none", { code: item.code });
     if (item.archived) throw Refusal.at(`lines.${i}.supplier`, "firm-archived", { name: item.supplierName });
-    checkDecimals("quantity", decimal(line.quantity), unitNamed(units, item.unit), reporter(i, problems));
+    checkDecimals("quantity", line.quantity, unitNamed(units, item.unit), reporter(i, problems));
     return {
       item: line.item,
       supplier: item.supplier,
-      quantity: quantityToScaled(decimal(line.quantity)),
+      quantity: quantityToScaled(line.quantity),
       price: priceOf(item, line, units, i),
       priced: line.price !== null,
       expected: line.expected ?? expectedBy(ctx.today, item.lead),
@@ -172,7 +171,7 @@ async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Nee
           line_id: idOf(line),
           build_id: need.build,
           product_id: need.product,
-          quantity: quantityToScaled(decimal(need.quantity)),
+          quantity: quantityToScaled(need.quantity),
         })),
     ),
   );

@@ -1,7 +1,7 @@
 import {
   type ItemBrief,
-  type NeedLine,
-  type PurchaseBody,
+  type NeedInput,
+  type PurchaseInput,
   type PurchaseStage,
   Refusal,
 } from "@yosegi/contract";
@@ -104,7 +104,7 @@ export async function termsOf(ctx: Reading, lines: readonly Wanted[]): Promise<(
 /** The price of a line as it was typed, else as the supplier asks. */
 export function priceOf(
   terms: Terms,
-  { price, pricePer }: Pick<NeedLine, "price" | "pricePer">,
+  { price, pricePer }: Pick<NeedInput, "price" | "pricePer">,
   units: Units,
   at: number,
 ): StoredPrice {
@@ -135,7 +135,7 @@ export async function insertPurchase(ctx: Writing, supplier: number, note: strin
 /** Makes a draft by hand. Gives its id. */
 export async function newPurchase(
   ctx: Writing,
-  { supplier, ...body }: PurchaseBody & { supplier: number },
+  { supplier, ...body }: PurchaseInput & { supplier: number },
 ): Promise<number> {
   await refuseFirm(ctx, "supplier", "supplier", { id: supplier });
   const id = await insertPurchase(ctx, supplier, body.note);
@@ -144,7 +144,7 @@ export async function newPurchase(
 }
 
 /** Changes a draft; lines that stay keep what they are for. */
-export async function changePurchase(ctx: Writing, id: number, body: PurchaseBody): Promise<void> {
+export async function changePurchase(ctx: Writing, id: number, body: PurchaseInput): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft"], "changed");
   await ctx.model(PURCHASE).update({ note: body.note }, { where: { id } });
@@ -156,7 +156,7 @@ async function writeLines(
   ctx: Writing,
   id: number,
   supplier: number,
-  lines: PurchaseBody["lines"],
+  lines: PurchaseInput["lines"],
 ): Promise<void> {
   const terms = await termsOf(
     ctx,
@@ -172,14 +172,14 @@ async function writeLines(
     const pack = item.packs.find((p) => codeKey(p.name) === codeKey(line.pack));
     if (line.pack !== "" && !pack)
       throw Refusal.at(`lines.${i}.pack`, "pack-unknown", { code: item.code, pack: line.pack });
-    checkDecimals("quantity", decimal(line.quantity), unitNamed(units, item.unit), reporter(i, problems));
+    checkDecimals("quantity", line.quantity, unitNamed(units, item.unit), reporter(i, problems));
     return {
       // What another item was for is not what this one is for: it is another line.
       id: line.id !== null && before.get(line.id) === line.item ? line.id : null,
       purchase_id: id,
       position: i + 1,
       item_id: line.item,
-      quantity: quantityToScaled(decimal(line.quantity)),
+      quantity: quantityToScaled(line.quantity),
       pack: pack?.name ?? "",
       pack_quantity: pack ? quantityToScaled(decimal(pack.quantity)) : null,
       ...priceOf(item, line, units, i),

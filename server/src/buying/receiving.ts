@@ -1,9 +1,8 @@
-import { type ReceiveBody, Refusal } from "@yosegi/contract";
+import { type ReceiptInput, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
   checkStock,
   type Decimal,
-  decimal,
   isStocked,
   moneyToScaled,
   ONE,
@@ -47,10 +46,10 @@ interface Came {
   pricePer: string;
 }
 
-type Typed = ReceiveBody["lines"][number];
+type Typed = ReceiptInput["lines"][number];
 
 /** Takes in what came of an order: stock at the price it has, the rest still to come or given up. */
-export async function receivePurchase(ctx: Writing, id: number, body: ReceiveBody): Promise<void> {
+export async function receivePurchase(ctx: Writing, id: number, body: ReceiptInput): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, COMING, "received");
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
@@ -82,7 +81,7 @@ const stocked = (item: ItemOfLine): boolean =>
 /** Checks each line as it is typed; what comes in by lots and serials becomes one row each. */
 async function checkReceipt(
   ctx: Writing,
-  body: ReceiveBody,
+  body: ReceiptInput,
   lines: ReadonlyMap<number, PurchaseLineRow>,
   items: ReadonlyMap<number, ItemOfLine>,
 ): Promise<Came[]> {
@@ -95,7 +94,7 @@ async function checkReceipt(
     const line = lines.get(typed.line);
     const item = line && items.get(line.item_id);
     if (!line || !item) throw Refusal.at(`lines.${i}.line`, "not-found", { what: "line", id: typed.line });
-    const quantity = decimal(typed.quantity);
+    const quantity = typed.quantity;
     checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
     // One line may come in several entries, into several bins; what counts is their sum.
     const all = (sums.get(line.id) ?? ZERO).plus(quantity);
@@ -114,7 +113,7 @@ async function checkReceipt(
 
 /** More than was ordered is kept only where the person says so. */
 function refuseMore(
-  body: ReceiveBody,
+  body: ReceiptInput,
   line: PurchaseLineRow,
   item: ItemOfLine,
   quantity: Decimal,
@@ -137,7 +136,7 @@ interface Where {
 }
 
 function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, store, units }: Where): Came[] {
-  const quantity = decimal(typed.quantity);
+  const quantity = typed.quantity;
   if (quantity.eq(0)) return [];
   const priced = { code: item.code, unit: item.unit, packs: packTexts(item.packs) };
   const unitCost =
@@ -158,14 +157,14 @@ function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, sto
   };
   const row = (more: Partial<ValuedRow>): Came => ({ line, item, pricePer, stock: { ...plain, ...more } });
   if (item.tracking === "lot") {
-    const given = sum(typed.lots.map((l) => decimal(l.quantity)));
+    const given = sum(typed.lots.map((l) => l.quantity));
     if (!given.eq(quantity))
       throw Refusal.at(`lines.${at}.lots`, "lots-sum", {
         code: item.code,
         given: given.toFixed(),
         quantity: quantity.toFixed(),
       });
-    return typed.lots.map((l) => row({ lot: l.lot, expiry: l.expiry, quantity: decimal(l.quantity) }));
+    return typed.lots.map((l) => row({ lot: l.lot, expiry: l.expiry, quantity: l.quantity }));
   }
   if (item.tracking === "serial") {
     if (!quantity.eq(typed.serials.length))
@@ -201,7 +200,7 @@ async function checkNumbers(ctx: Writing, came: readonly Came[]): Promise<void> 
 async function postReceipt(
   ctx: Writing,
   number: string,
-  body: ReceiveBody,
+  body: ReceiptInput,
   came: readonly Came[],
 ): Promise<number | null> {
   const kept = came.filter((c) => stocked(c.item));
@@ -229,7 +228,7 @@ interface Receipt {
   purchase: number;
   number: string;
   posting: number | null;
-  body: ReceiveBody;
+  body: ReceiptInput;
   came: readonly Came[];
 }
 
@@ -268,12 +267,12 @@ async function writeReceipt(ctx: Writing, { purchase, number, posting, body, cam
 async function writeProgress(
   ctx: Writing,
   id: number,
-  body: ReceiveBody,
+  body: ReceiptInput,
   lines: ReadonlyMap<number, PurchaseLineRow>,
 ): Promise<void> {
   const rows = [...groupBy(body.lines, (typed) => typed.line)].map(([line, entries]) => {
     const kept = lines.get(line);
-    const came = sum(entries.map((typed) => decimal(typed.quantity)));
+    const came = sum(entries.map((typed) => typed.quantity));
     const received = (kept?.received ?? 0) + quantityToScaled(came);
     const rest = Math.max(0, (kept?.quantity ?? 0) - received);
     const closed = kept?.closed === 1 || (rest > 0 && entries.some((typed) => typed.close));

@@ -1,4 +1,4 @@
-import { type CoverDemand, type CoverQuestion, Refusal } from "@yosegi/contract";
+import { type DemandInput, type QuestionInput, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
@@ -44,13 +44,13 @@ interface ProductRow {
 /** Reads what a question names, and `more` items beside. Parts that are built themselves are followed down, level by level. */
 export async function readQuestion(
   ctx: Reading,
-  question: CoverQuestion,
+  question: QuestionInput,
   more: readonly number[] = [],
 ): Promise<Asked> {
   const scope: Scope = {
     store: question.store === "" ? null : await storeId(ctx, "store", question.store),
     own: question.demands.flatMap((d) => d.build ?? []),
-    onHand: new Map(question.stock.map((s) => [s.item, decimal(s.onHand)])),
+    onHand: new Map(question.stock.map((s) => [s.item, s.onHand])),
     days: new Map(question.incoming.map((i): [string, Day] => [i.key, i.day])),
   };
   const demands = await demandsOf(ctx, question.demands);
@@ -78,7 +78,7 @@ export async function readQuestion(
   };
 }
 
-async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<Demand[]> {
+async function demandsOf(ctx: Reading, asked: readonly DemandInput[]): Promise<Demand[]> {
   const products = await productsOf(ctx, new Set(asked.map((d) => d.item)));
   const mains = await mainLists(ctx, asked, products);
   const units = await loadUnits(ctx);
@@ -87,7 +87,7 @@ async function demandsOf(ctx: Reading, asked: readonly CoverDemand[]): Promise<D
   for (const [i, wanted] of asked.entries()) {
     const product = products.get(wanted.item);
     if (!product) throw Refusal.at(`demands.${i}.item`, "not-found", { what: "item", id: wanted.item });
-    const quantity = decimal(wanted.quantity);
+    const quantity = wanted.quantity;
     checkDecimals("quantity", quantity, unitNamed(units, product.unit), reporter(i, problems));
     const { list, progress } = await contentOf(ctx, wanted, product, mains, i);
     demands.push({
@@ -110,7 +110,7 @@ type MainLists = (product: number, start: Day) => FullList | undefined;
 /** The main lists of what is wanted, each as it is in force on the day its parts are needed. */
 async function mainLists(
   ctx: Reading,
-  asked: readonly CoverDemand[],
+  asked: readonly DemandInput[],
   products: ReadonlyMap<number, ProductRow>,
 ): Promise<MainLists> {
   const wanted = asked.flatMap((d) => {
@@ -151,7 +151,7 @@ type Content = Required<Pick<Demand, "list" | "progress">>;
 /** What goes into what is wanted: a product's list, what a build that it stands for still takes, or the contents of a kit. */
 async function contentOf(
   ctx: Reading,
-  wanted: CoverDemand,
+  wanted: DemandInput,
   product: ProductRow,
   mains: MainLists,
   at: number,
@@ -177,7 +177,7 @@ async function contentOf(
 
 async function chosenList(
   ctx: Reading,
-  { item, list, options, day }: CoverDemand,
+  { item, list, options, day }: DemandInput,
   product: ProductRow,
   build: BuildTableRow | null,
   mains: MainLists,

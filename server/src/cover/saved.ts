@@ -1,7 +1,7 @@
 import {
-  type BodyOf,
   type BuildRow,
   coverQuestion,
+  type ParsedBody,
   PLAIN_BUILD,
   Refusal,
   type routes,
@@ -33,7 +33,7 @@ export async function savedChecks(ctx: Reading): Promise<SavedCheck[]> {
 /** Keeps a check by name; the same name is written anew. */
 export async function saveCheck(
   ctx: Writing,
-  { name, question }: BodyOf<typeof routes.saveCheck>,
+  { name, question }: ParsedBody<typeof routes.saveCheck>,
 ): Promise<SavedCheck> {
   await ctx.sql.insert(
     SAVED_CHECK,
@@ -62,7 +62,7 @@ export async function removeCheck(ctx: Writing, id: number): Promise<void> {
 /** Makes a build of each demand, in one step, and queues them where that is asked for. */
 export async function makeBuilds(
   ctx: Writing,
-  { demands, queue }: BodyOf<typeof routes.makeBuilds>,
+  { demands, queue }: ParsedBody<typeof routes.makeBuilds>,
 ): Promise<BuildRow[]> {
   const ids: number[] = [];
   for (const { item, quantity, day, list, options } of demands) {

@@ -1,12 +1,12 @@
 import type {
   CoverAnswer,
   CoverOrder,
-  CoverQuestion,
   DemandCoverAnswer,
   ExpectedAnswer,
+  ParsedQuery,
   PartCoverAnswer,
   PartTimeline,
-  QueryOf,
+  QuestionInput,
   routes,
 } from "@yosegi/contract";
 import {
@@ -18,7 +18,6 @@ import {
   type Day,
   type Decimal,
   type Demand,
-  decimal,
   finishedBy,
   free,
   lineNeed,
@@ -50,7 +49,7 @@ import { type Coming, type ItemFacts, scopeBinds, scoped } from "./facts.ts";
 import { type Asked, readQuestion, supplyOf, withQuantity } from "./question.ts";
 
 /** Whether stock and what comes cover what is wanted (docs/rules.md § 3 and § 4). */
-export async function coverOf(ctx: Reading, question: CoverQuestion): Promise<CoverAnswer> {
+export async function coverOf(ctx: Reading, question: QuestionInput): Promise<CoverAnswer> {
   const asked = await readQuestion(ctx, question);
   const answer = answerTo(asked, ctx.today);
   return {
@@ -100,7 +99,7 @@ const figure = (reach: Reach): string | null => (reach === "no limit" ? null : r
 
 async function demandAnswers(
   ctx: Reading,
-  question: CoverQuestion,
+  question: QuestionInput,
   asked: Asked,
   answer: Cover,
 ): Promise<DemandCoverAnswer[]> {
@@ -140,7 +139,7 @@ interface Choices {
 }
 
 /** What may be chosen for the products asked for: other lists, and substitutes of their parts. Asked for anew only after a change. */
-async function choices(ctx: Reading, { demands }: CoverQuestion): Promise<Choices> {
+async function choices(ctx: Reading, { demands }: QuestionInput): Promise<Choices> {
   const products = [...new Set(demands.map((d) => d.item))];
   const builds = demands.flatMap((d) => d.build ?? []);
   return ctx.memoOfCatalog(`choices ${asJson(products)} ${asJson(builds)} ${ctx.today}`, async () => {
@@ -243,16 +242,15 @@ const documentOf = (claim: Claim, facts: ItemFacts): string =>
 export async function expectedOf(
   ctx: Reading,
   id: number,
-  { quantity, list: named }: QueryOf<typeof routes.expected>,
+  { quantity, list: named }: ParsedQuery<typeof routes.expected>,
 ): Promise<ExpectedAnswer> {
   const product = await productById(ctx, id);
   const list = named === undefined ? (await loadLists(ctx, [id])).get(id) : await namedListOf(ctx, id, named);
   if (!list) return { work: [], cost: { total: "0.0000", each: "0.0000", unknown: [product.code] } };
-  const wanted = decimal(quantity);
   const items = list.lines.map((line) => line.item);
-  const cost = listCost(list, wanted, await currentCosts(ctx, items));
+  const cost = listCost(list, quantity, await currentCosts(ctx, items));
   const brief = await briefs(ctx, items);
-  const started = startFor(list, wanted);
+  const started = startFor(list, quantity);
   return {
     work: list.lines
       .filter((line) => line.service)
@@ -273,7 +271,7 @@ const namedListOf = async (ctx: Reading, product: number, list: number) =>
   (await listFor(ctx, await itemById(ctx, product), { list, options: [], asBuilt: null })).taken;
 
 /** How many of the first product could be finished by a day; the others are served as they are asked for. */
-export async function mostByDay(ctx: Reading, question: CoverQuestion, day: Day): Promise<string | null> {
+export async function mostByDay(ctx: Reading, question: QuestionInput, day: Day): Promise<string | null> {
   return solve(ctx, question, (answer) => {
     const [first] = answer.demands;
     return first !== undefined && finishedBy({ ...answer, finish: first.finish }, day);
@@ -281,13 +279,17 @@ export async function mostByDay(ctx: Reading, question: CoverQuestion, day: Day)
 }
 
 /** How many of the first product could be made if at most so much is spent on parts that are missing. */
-export async function mostForSum(ctx: Reading, question: CoverQuestion, sum: string): Promise<string | null> {
-  return solve(ctx, question, (answer) => affordable(answer, decimal(sum), ctx.currencyDecimals));
+export async function mostForSum(
+  ctx: Reading,
+  question: QuestionInput,
+  sum: Decimal,
+): Promise<string | null> {
+  return solve(ctx, question, (answer) => affordable(answer, sum, ctx.currencyDecimals));
 }
 
 async function solve(
   ctx: Reading,
-  question: CoverQuestion,
+  question: QuestionInput,
   fits: (answer: Cover) => boolean,
 ): Promise<string | null> {
   const asked = await readQuestion(ctx, question);
@@ -308,7 +310,7 @@ interface Happening extends StockChange {
 }
 
 /** One item's stock day by day: every receipt, every need of an open document, and what is asked for. */
-export async function timelineOf(ctx: Reading, question: CoverQuestion, item: number): Promise<PartTimeline> {
+export async function timelineOf(ctx: Reading, question: QuestionInput, item: number): Promise<PartTimeline> {
   const asked = await readQuestion(ctx, question, [item]);
   const { brief, stock, level, coming } = asked.factsOf(item);
   const happening = [

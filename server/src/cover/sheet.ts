@@ -1,4 +1,4 @@
-import type { CoverQuestion } from "@yosegi/contract";
+import type { QuestionInput } from "@yosegi/contract";
 import type { Reading } from "../db/index.ts";
 import { type Bytes, tableBytes } from "../http/index.ts";
 import { coverOf } from "./service.ts";
@@ -22,7 +22,7 @@ const COLUMNS = ["part", "name", "unit", ...FIGURES, "there_on", "supplier", "or
 /** The parts of a check as a spreadsheet. */
 export async function coverSheet(
   ctx: Reading,
-  question: CoverQuestion,
+  question: QuestionInput,
   format: "csv" | "xlsx",
 ): Promise<Bytes> {
   const { parts } = await coverOf(ctx, question);

@@ -1,4 +1,4 @@
-import { type BodyOf, type CustomField, type CustomValue, Refusal, type routes } from "@yosegi/contract";
+import { type CustomField, type CustomValue, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import { type CustomFieldOwner, codeKey, isDay } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { CUSTOM_FIELD, CUSTOM_VALUE } from "./tables.ts";
@@ -24,7 +24,7 @@ async function refuseName(ctx: Reading, name: string, id: number | null): Promis
 
 export async function newField(
   ctx: Writing,
-  body: BodyOf<typeof routes.newCustomField>,
+  body: ParsedBody<typeof routes.newCustomField>,
 ): Promise<CustomField> {
   await refuseName(ctx, body.name, null);
   const row = await ctx.model(CUSTOM_FIELD).create({ ...body, name_key: codeKey(body.name) });
@@ -93,7 +93,7 @@ const OWNERS: Record<CustomFieldOwner, string> = {
 };
 
 /** Fills in own fields of one thing; a value left empty is taken out. */
-export async function fillIn(ctx: Writing, body: BodyOf<typeof routes.fillIn>): Promise<void> {
+export async function fillIn(ctx: Writing, body: ParsedBody<typeof routes.fillIn>): Promise<void> {
   const { owner, id, code } = body;
   if (!(await ctx.sql.one(OWNERS[owner], { id, code })))
     throw new Refusal("not-found", { what: owner, id: code || id });

@@ -1,7 +1,7 @@
 import {
   type AttachedFile,
-  type BodyOf,
   LARGEST_ATTACHMENT,
+  type ParsedBody,
   type PICTURE_TYPES,
   Refusal,
   type routes,
@@ -35,7 +35,7 @@ const OWNERS = {
 /** Keeps a file with what it belongs to. A picture takes the place of the item's earlier one. */
 export async function attachFile(
   ctx: Writing,
-  body: BodyOf<typeof routes.attachFile>,
+  body: ParsedBody<typeof routes.attachFile>,
 ): Promise<AttachedFile> {
   const content = Buffer.from(body.content, "base64");
   if (content.length > LARGEST_ATTACHMENT)
@@ -68,7 +68,7 @@ export async function attachFile(
 
 async function insert(
   ctx: Writing,
-  body: BodyOf<typeof routes.attachFile>,
+  body: ParsedBody<typeof routes.attachFile>,
   content: Buffer,
   picture: string | null,
 ): Promise<number> {

@@ -1,8 +1,8 @@
 import {
-  type BodyOf,
   type Firm,
   type FirmKind,
   type FirmSheet,
+  type ParsedBody,
   Refusal,
   type routes,
 } from "@yosegi/contract";
@@ -95,7 +95,7 @@ export async function refuseFirm(
   if (firm.archived === 1 && id !== before) throw Refusal.at(field, "firm-archived", { name: firm.name });
 }
 
-export async function newFirm(ctx: Writing, body: BodyOf<typeof routes.newFirm>): Promise<Firm> {
+export async function newFirm(ctx: Writing, body: ParsedBody<typeof routes.newFirm>): Promise<Firm> {
   await refuseCode(ctx, body.kind, body.code, null);
   await writeFirms(ctx, body.kind, [body]);
   const row = await ctx.sql.one<{ id: number }>(
@@ -112,7 +112,7 @@ export async function newFirm(ctx: Writing, body: BodyOf<typeof routes.newFirm>)
 export async function changeFirm(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.changeFirm>,
+  body: ParsedBody<typeof routes.changeFirm>,
 ): Promise<Firm> {
   const firm = await firmById(ctx, id);
   await refuseCode(ctx, firm.kind, body.code, id);

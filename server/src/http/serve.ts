@@ -1,11 +1,12 @@
 import {
   type AnswerOf,
-  type BodyOf,
   errorAnswer,
   KEY_HEADER,
   type ParamsOf,
+  type ParsedBody,
+  type ParsedQuery,
   PERSON_HEADER,
-  type QueryOf,
+  parseAmounts,
   Refusal,
   type Route,
 } from "@yosegi/contract";
@@ -16,8 +17,8 @@ import { once } from "./requests.ts";
 
 interface Input<R extends Route> {
   params: ParamsOf<R>;
-  query: QueryOf<R>;
-  body: BodyOf<R>;
+  query: ParsedQuery<R>;
+  body: ParsedBody<R>;
 }
 
 const commandHeaders = z.object({
@@ -52,7 +53,7 @@ export function serveAsk<R extends Route>(
   bodyLimit = BODY_LIMIT,
 ): void {
   register(app, route, bodyLimit, (request) =>
-    read(store, (ctx) => handle(ctx, inputOf(request)), asking(request)),
+    read(store, (ctx) => handle(ctx, inputOf(route, request)), asking(request)),
   );
 }
 
@@ -62,7 +63,7 @@ export function serveWork<R extends Route>(
   route: R,
   handle: (input: Input<R>) => Promise<AnswerOf<R>>,
 ): void {
-  register(app, route, BODY_LIMIT, (request) => handle(inputOf(request)));
+  register(app, route, BODY_LIMIT, (request) => handle(inputOf(route, request)));
 }
 
 /** Serves a command of the contract: one transaction, done once per idempotency key. */
@@ -79,7 +80,7 @@ export function serveCommand<R extends Route>(
     return change(store, personOf(request, route), async (ctx) => {
       if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
       const keyed = { key, route: `${route.method} ${request.url}`, body: request.body };
-      return once(ctx, keyed, () => handle(ctx, inputOf(request)));
+      return once(ctx, keyed, () => handle(ctx, inputOf(route, request)));
     });
   });
 }
@@ -106,7 +107,7 @@ export function serveBytes<R extends Route>(
     // The bytes are sent as they are; only a refusal is written, as JSON like all others.
     serializerCompiler: () => (data) => JSON.stringify(data),
     handler: async (request, reply) => {
-      const file = await read(store, (ctx) => handle(ctx, inputOf(request)), asking(request));
+      const file = await read(store, (ctx) => handle(ctx, inputOf(route, request)), asking(request));
       const shown = file.type.startsWith("image/") || file.type === "application/pdf";
       return reply
         .header("content-type", file.type)
@@ -131,8 +132,13 @@ function register(
 
 const PERSON_ID = /^\d{1,9}$/;
 
-function inputOf<R extends Route>(request: FastifyRequest): Input<R> {
-  return { params: request.params, query: request.query, body: request.body } as Input<R>;
+/** What a route takes, with its amounts parsed: no use case reads a number from text. */
+function inputOf<R extends Route>(route: R, request: FastifyRequest): Input<R> {
+  return {
+    params: request.params as ParamsOf<R>,
+    query: parseAmounts(route.query, request.query) as ParsedQuery<R>,
+    body: parseAmounts(route.body, request.body) as ParsedBody<R>,
+  };
 }
 
 function header(request: FastifyRequest, name: string): string | null {

@@ -1,10 +1,10 @@
 import {
-  type BodyOf,
   IMPORT_COLUMNS,
   IMPORT_NAMES,
   type ImportBody,
   type ImportKind,
   type ImportReport,
+  type ParsedBody,
   Refusal,
   type routes,
 } from "@yosegi/contract";
@@ -39,7 +39,7 @@ const CHUNK = 500;
 /** Imports what was checked. Planned anew inside the transaction; refused where that gives something else than was shown. */
 export async function importFiles(
   ctx: Writing,
-  body: BodyOf<typeof routes.import>,
+  body: ParsedBody<typeof routes.import>,
   job: Job,
 ): Promise<{ document: string; adds: ImportReport["adds"] }> {
   const plan = await planImport(ctx, body, job);

@@ -1,4 +1,4 @@
-import { type BodyOf, type Group, Refusal, type routes } from "@yosegi/contract";
+import { type Group, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, type DrawnAt, type Tracking } from "@yosegi/core";
 import type { NewRow, Reading, Writing } from "../db/index.ts";
 import { storeId } from "../ledger/index.ts";
@@ -13,7 +13,7 @@ export async function listGroups(ctx: Reading): Promise<Group[]> {
   );
 }
 
-type GroupBody = BodyOf<typeof routes.newGroup>;
+type GroupBody = ParsedBody<typeof routes.newGroup>;
 
 export async function newGroup(ctx: Writing, body: GroupBody): Promise<Group> {
   const row = await ctx.model(ITEM_GROUP).create(await columns(ctx, body, null));

@@ -50,7 +50,7 @@ export function checkCurrency(ctx: Reading, field: string, price: Decimal): void
 /** A price as it was said, for its unit or pack; refused at `field` where the item has none of that name. */
 export function pricedRate(
   field: string,
-  amount: string,
+  amount: Decimal,
   per: string,
   { code, unit, packs }: Pick<ItemBrief, "code" | "unit" | "packs">,
   units: Units,
@@ -58,7 +58,7 @@ export function pricedRate(
   const known = packs.map((pack) => ({ name: pack.name, quantity: decimal(pack.quantity) }));
   const quantity = pricedQuantity(per, units.get(unit), units.values(), known);
   if (quantity === null) throw Refusal.at(field, "price-unit", { code, per });
-  return rateOf(decimal(amount), quantity);
+  return rateOf(amount, quantity);
 }
 
 /** Gives items new sales prices, each for one of it; null takes the price away. */

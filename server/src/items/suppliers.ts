@@ -1,8 +1,7 @@
-import { type ItemSheet, type ItemSupplier, Refusal } from "@yosegi/contract";
+import { type ItemSheet, Refusal, type SupplierInput } from "@yosegi/contract";
 import {
   checkSuppliers,
   codeKey,
-  decimal,
   moneyFromScaled,
   moneyToScaled,
   pricedQuantity,
@@ -65,19 +64,15 @@ export async function supplierIds(ctx: Reading): Promise<Map<string, number>> {
 export async function changeSuppliers(
   ctx: Writing,
   id: number,
-  suppliers: readonly ItemSupplier[],
+  suppliers: readonly SupplierInput[],
 ): Promise<void> {
   const item = await itemById(ctx, id);
-  const amount = (text: string | null) => (text === null ? null : decimal(text));
   const rows = suppliers.map((s, row): SupplierRow => {
     const only = suppliers.length === 1;
     return {
       ...s,
       row,
       item: item.code,
-      price: amount(s.price),
-      minimum: amount(s.minimum),
-      multiple: amount(s.multiple),
       preferred: s.preferred || only,
     };
   });

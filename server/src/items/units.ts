@@ -1,4 +1,4 @@
-import { type NewUnit, Refusal, type UnitAnswer } from "@yosegi/contract";
+import { Refusal, type UnitAnswer, type UnitInput } from "@yosegi/contract";
 import {
   DIMENSIONS,
   type Dimension,
@@ -77,9 +77,9 @@ async function unitAnswer(ctx: Reading, code: string): Promise<UnitAnswer> {
   return unit;
 }
 
-export async function newUnit(ctx: Writing, body: NewUnit): Promise<UnitAnswer> {
+export async function newUnit(ctx: Writing, body: UnitInput): Promise<UnitAnswer> {
   if ((await loadUnits(ctx)).has(body.code)) throw Refusal.at("code", "unit-taken", { code: body.code });
-  await ctx.model(UNIT).create({ ...body, factor: decimal(body.factor).toFixed() });
+  await ctx.model(UNIT).create({ ...body, factor: body.factor.toFixed() });
   return unitAnswer(ctx, body.code);
 }
 
@@ -87,7 +87,7 @@ export async function newUnit(ctx: Writing, body: NewUnit): Promise<UnitAnswer> 
 export async function changeUnit(
   ctx: Writing,
   code: string,
-  body: Omit<NewUnit, "code">,
+  body: Omit<UnitInput, "code">,
 ): Promise<UnitAnswer> {
   const before = await unitAnswer(ctx, code);
   for (const field of ["dimension", "factor"] as const) {
@@ -100,7 +100,7 @@ export async function changeUnit(
     if (places.length > 0)
       throw Refusal.at("decimals", "unit-decimals", { decimals: body.decimals, places: inWords(places) });
   }
-  await ctx.model(UNIT).update({ ...body, factor: decimal(body.factor).toFixed() }, { where: { code } });
+  await ctx.model(UNIT).update({ ...body, factor: body.factor.toFixed() }, { where: { code } });
   return unitAnswer(ctx, code);
 }
 

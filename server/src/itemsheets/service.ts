@@ -1,5 +1,12 @@
-import { type BodyOf, type ItemRow, type NewItem, Refusal, type routes } from "@yosegi/contract";
-import { checkItems, codeKey, decimal, type ItemInput } from "@yosegi/core";
+import {
+  type ItemRow,
+  type NewItemInput,
+  type ParsedBody,
+  parseAmounts,
+  Refusal,
+  routes,
+} from "@yosegi/contract";
+import { checkItems, codeKey, type ItemInput } from "@yosegi/core";
 import { copyCustomValues } from "../customfields/index.ts";
 import { firstOf, type Reading, type Writing } from "../db/index.ts";
 import { checkCurrency, groupsByKey, itemById, knownItems, loadUnits, writeItems } from "../items/index.ts";
@@ -11,21 +18,9 @@ import { refuseArchive } from "./removing.ts";
 import { itemRows } from "./rows.ts";
 import { itemSheet } from "./sheet.ts";
 
-const amountOrNull = (text: string | null) => (text === null ? null : decimal(text));
+const typedItem = (body: Omit<NewItemInput, "code">, code: string): ItemInput => ({ ...body, code, row: 0 });
 
-function typedItem(body: Omit<NewItem, "code">, code: string): ItemInput {
-  return {
-    ...body,
-    code,
-    row: 0,
-    cost: amountOrNull(body.cost),
-    price: amountOrNull(body.price),
-    reorderLevel: amountOrNull(body.reorderLevel),
-    packs: body.packs.map((pack) => ({ name: pack.name, quantity: decimal(pack.quantity) })),
-  };
-}
-
-export async function newItem(ctx: Writing, body: NewItem): Promise<ItemRow> {
+export async function newItem(ctx: Writing, body: NewItemInput): Promise<ItemRow> {
   const input = typedItem(body, body.code);
   const known = await knownItems(ctx, [body.code], [body.barcode]);
   const taken = known.get(codeKey(body.code));
@@ -37,7 +32,7 @@ export async function newItem(ctx: Writing, body: NewItem): Promise<ItemRow> {
 export async function changeItem(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.changeItem>,
+  body: ParsedBody<typeof routes.changeItem>,
 ): Promise<ItemRow> {
   const item = await itemById(ctx, id);
   const input = typedItem(body, item.code);
@@ -79,16 +74,19 @@ async function idOfCode(ctx: Reading, code: string): Promise<number> {
 export async function copyItem(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.copyItem>,
+  body: ParsedBody<typeof routes.copyItem>,
 ): Promise<ItemRow> {
   const sheet = await itemSheet(ctx, id);
-  const made = await newItem(ctx, {
-    ...sheet,
-    ...body,
-    price: sheet.ownPrice,
-    barcode: "",
-    state: "active",
-  });
+  const made = await newItem(
+    ctx,
+    parseAmounts(routes.newItem.body, {
+      ...sheet,
+      ...body,
+      price: sheet.ownPrice,
+      barcode: "",
+      state: "active",
+    }),
+  );
   await ctx.sql.run(
     `INSERT INTO item_supplier (item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred)
      SELECT $made, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred

@@ -1,5 +1,5 @@
-import type { Kit, KitBody } from "@yosegi/contract";
-import { checkKit, decimal, type KitDraft } from "@yosegi/core";
+import type { Kit, KitInput } from "@yosegi/contract";
+import { checkKit, type KitDraft } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
 import { checkCurrency, itemById, setPrice } from "../items/index.ts";
 import { factsFor } from "../lists/index.ts";
@@ -8,22 +8,22 @@ import { kitAnswer } from "./answer.ts";
 import { writeKits } from "./writing.ts";
 
 /** Writes a kit typed in a form. */
-export async function saveKit(ctx: Writing, id: number, body: KitBody): Promise<Kit> {
+export async function saveKit(ctx: Writing, id: number, body: KitInput): Promise<Kit> {
   const item = await itemById(ctx, id);
   const draft: KitDraft = {
     ...body,
     kit: item.code,
-    discount: decimal(body.discount),
+    discount: body.discount,
     contents: body.contents.map((content, row) => ({
       ...content,
       row,
-      quantity: decimal(content.quantity),
+      quantity: content.quantity,
     })),
   };
   const facts = await factsFor(ctx, [item.code, ...body.contents.flatMap((c) => [c.item, ...c.swaps])]);
   refuseProblems(checkKit(draft, -1, facts), (p) => (p.row < 0 ? p.field : `contents.${p.row}.${p.field}`));
-  if (body.price !== null) checkCurrency(ctx, "price", decimal(body.price));
-  await setPrice(ctx, id, body.price === null ? null : decimal(body.price));
+  if (body.price !== null) checkCurrency(ctx, "price", body.price);
+  await setPrice(ctx, id, body.price);
   await writeKits(ctx, [draft], facts.items);
   return kitAnswer(ctx, await itemById(ctx, id));
 }

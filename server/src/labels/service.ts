@@ -1,8 +1,8 @@
 import {
   type AnswerOf,
-  type BodyOf,
   LABELS_AT_ONCE,
   type Label,
+  type ParsedBody,
   Refusal,
   type routes,
 } from "@yosegi/contract";
@@ -89,7 +89,7 @@ interface Face {
 export async function makeLabels(
   ctx: Writing,
   id: number,
-  { shape, copies }: BodyOf<typeof routes.makeLabels>,
+  { shape, copies }: ParsedBody<typeof routes.makeLabels>,
 ): Promise<number> {
   const build = await buildSheet(ctx, id);
   const finishes = build.finishes.filter((finish) => finish.undone === null && finish.good !== "0");

@@ -1,4 +1,10 @@
-import { type BodyOf, type PartsListAnswer, type ProductList, Refusal, type routes } from "@yosegi/contract";
+import {
+  type ParsedBody,
+  type PartsListAnswer,
+  type ProductList,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
 import type { Reading, Writing } from "../db/index.ts";
 import { removeFilesOf } from "../files/index.ts";
 import { itemById } from "../items/index.ts";
@@ -39,7 +45,7 @@ function refuseState(revision: RevisionRow, state: RevisionRow["state"], step: s
 export async function lockRevision(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.lockRevision>,
+  body: ParsedBody<typeof routes.lockRevision>,
 ): Promise<PartsListAnswer> {
   const revision = await revisionById(ctx, id);
   refuseState(revision, "draft", "locked");

@@ -1,20 +1,12 @@
 import {
-  type BodyOf,
-  type ListDraftBody,
+  type ListInput,
+  type ParsedBody,
   type PartsListAnswer,
   type ProductList,
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import {
-  checkHead,
-  checkLines,
-  codeKey,
-  decimal,
-  type ListDraft,
-  type Problem,
-  reporter,
-} from "@yosegi/core";
+import { checkHead, checkLines, codeKey, type ListDraft, type Problem, reporter } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { checkCurrency, itemById, productById, setPrice } from "../items/index.ts";
 import { refuseProblems } from "../problems.ts";
@@ -25,7 +17,7 @@ import { PARTS_LIST } from "./tables.ts";
 import { addRevision, MAIN, namedList, writeDraft } from "./writing.ts";
 
 /** Writes a parts list typed in a form: its draft, or the next revision of one that is locked. */
-export async function saveList(ctx: Writing, id: number, body: ListDraftBody): Promise<PartsListAnswer> {
+export async function saveList(ctx: Writing, id: number, body: ListInput): Promise<PartsListAnswer> {
   const product = await itemById(ctx, id);
   const draft = typedDraft(product.code, body);
   const facts = await factsFor(ctx, codesIn(draft));
@@ -33,27 +25,27 @@ export async function saveList(ctx: Writing, id: number, body: ListDraftBody): P
   checkHead(draft, facts, reporter(-1, problems));
   problems.push(...checkLines(draft, facts));
   refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
-  if (body.price) checkCurrency(ctx, "price", decimal(body.price));
-  if (body.price !== undefined) await setPrice(ctx, id, body.price === null ? null : decimal(body.price));
+  if (body.price) checkCurrency(ctx, "price", body.price);
+  if (body.price !== undefined) await setPrice(ctx, id, body.price);
   const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
   return listAnswer(ctx, await writeDraft(ctx, list, listOf(draft, facts)));
 }
 
-function typedDraft(product: string, body: ListDraftBody): ListDraft {
+function typedDraft(product: string, body: ListInput): ListDraft {
   return {
     product,
-    makes: decimal(body.makes),
-    usual: decimal(body.usual),
-    overhead: decimal(body.overhead),
-    extra: decimal(body.extra),
-    yield: decimal(body.yield),
+    makes: body.makes,
+    usual: body.usual,
+    overhead: body.overhead,
+    extra: body.extra,
+    yield: body.yield,
     lines: body.lines.map((line, row) => ({
       ...line,
       row,
-      quantity: decimal(line.quantity),
-      waste: decimal(line.waste),
-      share: line.share === null ? null : decimal(line.share),
-      substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: decimal(s.quantity) })),
+      quantity: line.quantity,
+      waste: line.waste,
+      share: line.share === null ? null : line.share,
+      substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: s.quantity })),
     })),
   };
 }
@@ -87,7 +79,7 @@ export async function copyList(
 export async function newList(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.newList>,
+  body: ParsedBody<typeof routes.newList>,
 ): Promise<PartsListAnswer> {
   await productById(ctx, id);
   const lists = await productLists(ctx, id);
@@ -106,7 +98,7 @@ function refuseName(lists: readonly ProductList[], name: string, id: number | nu
 export async function changeList(
   ctx: Writing,
   id: number,
-  body: BodyOf<typeof routes.changeList>,
+  body: ParsedBody<typeof routes.changeList>,
 ): Promise<ProductList[]> {
   const row = await ctx.model(PARTS_LIST).findByPk(id);
   const list = row?.get({ plain: true });

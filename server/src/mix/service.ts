@@ -1,5 +1,5 @@
 import { Worker } from "node:worker_threads";
-import { type BodyOf, type MixAnswer, Refusal, type routes } from "@yosegi/contract";
+import { type MixAnswer, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   bestMix,
   type Demand,
@@ -27,7 +27,7 @@ import { solverUrl } from "./solver.ts";
  */
 export async function mixOf(
   store: Store,
-  { question, by }: Pick<BodyOf<typeof routes.mix>, "question" | "by">,
+  { question, by }: Pick<ParsedBody<typeof routes.mix>, "question" | "by">,
   job: Job,
 ): Promise<MixAnswer> {
   const { asked, problem, decimals } = await read(store, async (ctx) => {
@@ -72,7 +72,7 @@ class SolverThread {
   }
 }
 
-type Basis = BodyOf<typeof routes.mix>["by"];
+type Basis = ParsedBody<typeof routes.mix>["by"];
 
 async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): Promise<MixProblem> {
   const cost = await currentCosts(

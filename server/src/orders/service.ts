@@ -1,4 +1,4 @@
-import { type ItemRow, type OrderBody, PLAIN_BUILD, Refusal } from "@yosegi/contract";
+import { type ItemRow, type OrderInput, PLAIN_BUILD, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
@@ -28,7 +28,7 @@ import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
 import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id. */
-export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
+export async function newOrder(ctx: Writing, body: OrderInput): Promise<number> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const lines = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
@@ -48,7 +48,7 @@ export async function newOrder(ctx: Writing, body: OrderBody): Promise<number> {
 }
 
 /** Changes an open order. A line that stays keeps the builds that work for it. */
-export async function changeOrder(ctx: Writing, id: number, body: OrderBody): Promise<void> {
+export async function changeOrder(ctx: Writing, id: number, body: OrderInput): Promise<void> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
@@ -167,10 +167,10 @@ export async function buildForOrder(ctx: Writing, id: number, only: readonly num
   }
   const builds: number[] = [];
   for (const [product, wanted] of lacking) {
-    const quantity = quantityFromScaled(wanted.reduce((n, w) => n + w.quantity, 0)).toFixed();
+    const quantity = quantityFromScaled(wanted.reduce((n, w) => n + w.quantity, 0));
     const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: order.due });
     for (const { line, quantity: own } of wanted)
-      await linkOrder(ctx, build, { line, quantity: quantityFromScaled(own).toFixed() });
+      await linkOrder(ctx, build, { line, quantity: quantityFromScaled(own) });
     builds.push(build);
   }
   if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number: order.number });
@@ -182,7 +182,11 @@ function refuseEnded({ number, stage }: OrderTableRow): void {
 }
 
 /** A line that is taken out must have nobody working for it. */
-async function refuseLinked(ctx: Reading, gone: readonly number[], lines: OrderBody["lines"]): Promise<void> {
+async function refuseLinked(
+  ctx: Reading,
+  gone: readonly number[],
+  lines: OrderInput["lines"],
+): Promise<void> {
   const linked = await linkedBuilds(ctx, gone);
   const [first] = linked;
   if (!first) return;
@@ -202,7 +206,7 @@ interface CheckedLine {
 }
 
 /** Checks the lines of an order and says what each takes: itself, or what is in the kit now; work takes nothing. */
-async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<CheckedLine[]> {
+async function checkLines(ctx: Reading, lines: OrderInput["lines"]): Promise<CheckedLine[]> {
   const found = await ctx.sql.all<{ id: number }>(
     "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
     { ids: asJson(lines.map((line) => line.item)) },
@@ -217,7 +221,7 @@ async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<Chec
     if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
     const why = reasonNotSelectable("selling", item);
     if (why) throw Refusal.at(`lines.${i}.item`, why, { code: item.code, kind: item.kind });
-    const quantity = decimal(line.quantity);
+    const quantity = line.quantity;
     checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
     const takes = new Map<number, Decimal>();
     const kit = kits.get(item.id);
@@ -234,14 +238,15 @@ async function checkLines(ctx: Reading, lines: OrderBody["lines"]): Promise<Chec
 /** The price of a line as it was typed, else the item's own. */
 function priceOf(
   ctx: Reading,
-  { price, pricePer }: OrderBody["lines"][number],
+  { price, pricePer }: OrderInput["lines"][number],
   item: ItemRow,
   units: Units,
   at: number,
 ): { price: Rate | null; pricePer: string } {
-  const [amount, per] = price === null ? [item.price, item.pricePer] : [price, pricePer];
+  const own = item.price === null ? null : decimal(item.price);
+  const [amount, per] = price === null ? [own, item.pricePer] : [price, pricePer];
   if (amount === null) return { price: null, pricePer: "" };
-  checkCurrency(ctx, `lines.${at}.price`, decimal(amount));
+  checkCurrency(ctx, `lines.${at}.price`, amount);
   return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per };
 }
 

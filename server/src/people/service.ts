@@ -1,4 +1,4 @@
-import { type BodyOf, type Company, type Person, Refusal, type routes } from "@yosegi/contract";
+import { type Company, type ParsedBody, type Person, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, type Decimal, dayIn, quantityToScaled } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { COMPANY } from "../db/index.ts";
@@ -18,7 +18,7 @@ export async function listPeople(ctx: Reading): Promise<Person[]> {
 /** Names the company, its first store and its first person, once. */
 export async function setUp(
   ctx: Writing,
-  body: BodyOf<typeof routes.setUp>,
+  body: ParsedBody<typeof routes.setUp>,
 ): Promise<{ company: Company; person: Person }> {
   if (ctx.company) throw new Refusal("already-set-up");
   if (!isTimeZone(body.timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: body.timeZone });

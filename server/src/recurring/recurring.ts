@@ -1,4 +1,4 @@
-import { type BodyOf, PLAIN_BUILD, type RecurringBuild, Refusal, type routes } from "@yosegi/contract";
+import { type ParsedBody, PLAIN_BUILD, type RecurringBuild, Refusal, type routes } from "@yosegi/contract";
 import { nextRecurring, quantityFromScaled, quantityToScaled, recurringDay } from "@yosegi/core";
 import { checkQuantity, newBuild } from "../builds/index.ts";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
@@ -70,11 +70,11 @@ async function problemOf(ctx: Reading, product: number): Promise<string | null> 
 export async function writeRecurring(
   ctx: Writing,
   id: number | null,
-  body: BodyOf<typeof routes.newRecurring>,
+  body: ParsedBody<typeof routes.newRecurring>,
 ): Promise<void> {
   const { assigned } = body;
   const product = await buildable(ctx, body.product);
-  const quantity = await checkQuantity(ctx, product, body.quantity);
+  await checkQuantity(ctx, product, body.quantity);
   if (
     assigned !== null &&
     !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
@@ -82,7 +82,7 @@ export async function writeRecurring(
     throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
   const columns = {
     product_id: body.product,
-    quantity: quantityToScaled(quantity),
+    quantity: quantityToScaled(body.quantity),
     starts: body.starts,
     assigned_to: assigned,
     note: body.note,
@@ -123,7 +123,7 @@ export async function makeRecurring(store: Store): Promise<number> {
         {
           ...PLAIN_BUILD,
           product: row.product,
-          quantity: quantityFromScaled(row.quantity).toFixed(),
+          quantity: quantityFromScaled(row.quantity),
           due: day,
           assigned: row.assigned,
           note: row.note,

@@ -1,5 +1,5 @@
-import type { AnswerOf, BodyOf, routes, StockTargetRow } from "@yosegi/contract";
-import { decimal, free, quantityFromScaled, quantityToScaled, toBuildForTarget } from "@yosegi/core";
+import type { AnswerOf, ParsedBody, routes, StockTargetRow } from "@yosegi/contract";
+import { free, quantityFromScaled, quantityToScaled, toBuildForTarget } from "@yosegi/core";
 import { checkQuantity } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
@@ -52,7 +52,7 @@ export async function stockTargets(ctx: Reading): Promise<StockTargetRow[]> {
 export async function setStockTarget(
   ctx: Writing,
   id: number,
-  { target, batch }: BodyOf<typeof routes.setStockTarget>,
+  { target, batch }: ParsedBody<typeof routes.setStockTarget>,
 ): Promise<void> {
   const product = await buildable(ctx, id);
   for (const quantity of [target, batch]) await checkQuantity(ctx, product, quantity);
@@ -61,8 +61,8 @@ export async function setStockTarget(
     [
       {
         product_id: id,
-        target: quantityToScaled(decimal(target)),
-        batch: quantityToScaled(decimal(batch)),
+        target: quantityToScaled(target),
+        batch: quantityToScaled(batch),
         created_by: ctx.person.id,
         created_at: ctx.moment,
       },

@@ -1,6 +1,6 @@
 import {
-  type BodyOf,
   messageOf,
+  type ParsedBody,
   Refusal,
   type ReplacementPreview,
   type ReplacementRow,
@@ -33,7 +33,7 @@ import {
 } from "../lists/index.ts";
 import { REPLACEMENT, REPLACEMENT_KIT, REPLACEMENT_LIST } from "./tables.ts";
 
-type Asked = BodyOf<typeof routes.previewReplacement>;
+type Asked = ParsedBody<typeof routes.previewReplacement>;
 
 interface Plan {
   replacement: Replacement;
@@ -140,8 +140,8 @@ async function plan(ctx: Reading, asked: Asked): Promise<Plan> {
     successor: successor.id,
     unit: unitNamed(await loadUnits(ctx), successor.unit),
     stocked: stockedRow(successor),
-    per: decimal(asked.per),
-    of: decimal(asked.of),
+    per: asked.per,
+    of: asked.of,
   };
   return {
     replacement,
@@ -233,7 +233,7 @@ async function planKits(
 /** Replaces a part in the lists and kits chosen: each list gets a locked revision that is in force at once. */
 export async function replacePart(
   ctx: Writing,
-  body: BodyOf<typeof routes.replacePart>,
+  body: ParsedBody<typeof routes.replacePart>,
 ): Promise<ReplacementRow> {
   const { lists, kits, replacement } = await plan(ctx, body);
   if (body.lists.length + body.kits.length === 0) throw new Refusal("replace-nothing");

@@ -1,9 +1,8 @@
-import { type BodyOf, type MovementRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
+import { type MovementRow, type ParsedBody, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import {
   checkStock,
   codeKey,
   type Day,
-  decimal,
   type KnownStock,
   type Movement,
   moneyFromScaled,
@@ -145,15 +144,15 @@ export function arrival(
 }
 
 /** Takes stock in by hand. Gives the number of the receipt. */
-export async function receive(ctx: Writing, body: BodyOf<typeof routes.receive>): Promise<string> {
+export async function receive(ctx: Writing, body: ParsedBody<typeof routes.receive>): Promise<string> {
   const item = await itemById(ctx, body.item);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const typed: StockRow = {
     ...body,
     row: 0,
     item: item.code,
-    quantity: decimal(body.quantity),
-    unitCost: body.unitCost === null ? null : decimal(body.unitCost),
+    quantity: body.quantity,
+    unitCost: body.unitCost,
   };
   const known = await knownItems(ctx, [item.code]);
   const { good, problems } = checkStock(

@@ -1,10 +1,10 @@
-import { type FinishBody, PLAIN_FINISH } from "@yosegi/contract";
+import { type BodyOf, PLAIN_FINISH, type routes } from "@yosegi/contract";
 
 /** The day on which every stress happens. */
 export const DAY = "2026-11-23";
 
 /** A finish of so many as planned. */
-export const plainFinish = (good: string): FinishBody => ({
+export const plainFinish = (good: string): BodyOf<typeof routes.finishBuild> => ({
   ...PLAIN_FINISH,
   good,
   day: DAY,
