@@ -168,27 +168,12 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
   const issues: ValuedMovement[] = [];
   const wanting = new Set<number>();
   for (const line of finish.lines) {
-    const planned = nextNeed(line, finish.makes, finish.done, worked);
-    const used = line.used ?? planned;
-    const entry = {
-      line: line.line,
-      item: line.item,
-      planned,
-      used,
-      scrapped: line.scrapped,
-      difference: used.minus(planned),
-      fromBench: ZERO,
-      back: ZERO,
-      taken: [] as StockPick[],
-    };
+    const entry = uncharged(line, nextNeed(line, finish.makes, finish.done, worked));
     if (!line.stocked) {
-      const cost = (quantity: Decimal) =>
-        line.service
-          ? workCost(quantity, line.unit, line.unitCost ?? FREE, line.stockUnit)
-          : valueAt(quantity, line.unitCost ?? FREE);
-      lines.push({ ...entry, cost: cost(used), differenceCost: cost(used).minus(cost(planned)) });
+      lines.push({ ...entry, ...unstockedCost(line, entry) });
       continue;
     }
+    const { used } = entry;
     const { item, only, store = null } = line;
     const fromBench = take(bench, { item, quantity: min(used, line.bench), only }, NEVER_EXPIRES);
     const benched = quantityOf(fromBench);
@@ -201,7 +186,7 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
     );
     if (quantityOf(taken).lt(used) || !posted.ok) {
       wanting.add(item);
-      lines.push({ ...entry, cost: ZERO, differenceCost: ZERO });
+      lines.push(entry);
       continue;
     }
     books = posted.stock;
@@ -221,6 +206,35 @@ export function planFinish(finish: Finish, given: FinishBooks): FinishPlan {
   const returned = ends || finish.returnToStock ? heldByBuild(finish.build, books) : [];
   const back = returnToStock(returned, given.sources, given.home, lineOf);
   return { ok: true, lines, counts: counted.movements, issues, back, cost: costOf(finish, lines, worked) };
+}
+
+/** A line as it was used, before anything is charged for it. */
+function uncharged(line: FinishLine, planned: Decimal): FinishedLine {
+  const used = line.used ?? planned;
+  return {
+    line: line.line,
+    item: line.item,
+    planned,
+    used,
+    scrapped: line.scrapped,
+    difference: used.minus(planned),
+    cost: ZERO,
+    differenceCost: ZERO,
+    fromBench: ZERO,
+    back: ZERO,
+    taken: [],
+  };
+}
+
+/** What work, and parts that are not stock-tracked, cost by their rate. */
+function unstockedCost(
+  line: FinishLine,
+  { used, planned }: FinishedLine,
+): Pick<FinishedLine, "cost" | "differenceCost"> {
+  const rate = line.unitCost ?? FREE;
+  const cost = (quantity: Decimal) =>
+    line.service ? workCost(quantity, line.unit, rate, line.stockUnit) : valueAt(quantity, rate);
+  return { cost: cost(used), differenceCost: cost(used).minus(cost(planned)) };
 }
 
 const FREE = rateOf(ZERO);

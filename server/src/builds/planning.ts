@@ -22,6 +22,7 @@ import {
   sameOwner,
   spotKey,
   sum,
+  type Tracking,
   type Unit,
   type Units,
   ZERO,
@@ -342,14 +343,7 @@ async function countsOf(
     checkDecimals(at("there"), count.there, line.stockUnit, reporter(0, problems));
     refuseProblems(problems, (p) => p.field);
     const known = lots.find((l) => l.item === count.item && l.lot === count.lot);
-    if (tracking === "lot" && !known) throw Refusal.at(at("lot"), "lot-needed", { code });
-    if (tracking !== "lot" && count.lot !== "") throw Refusal.at(at("lot"), "lot-not-tracked", { code });
-    if (tracking === "serial" && count.serial === "")
-      throw Refusal.at(at("serial"), "serial-needed", { code });
-    if (tracking !== "serial" && count.serial !== "")
-      throw Refusal.at(at("serial"), "serial-not-tracked", { code });
-    if (tracking === "serial" && count.there.gt(1))
-      throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
+    refuseTracking(at, count, { code, tracking, lotKnown: known !== undefined });
     const { item, lot, serial } = count;
     const books =
       stock.balances.get(spotKey({ item, lot, serial, location, bin: count.bin }))?.quantity ?? ZERO;
@@ -371,6 +365,19 @@ async function countsOf(
       reason: count.reason,
     };
   });
+}
+
+/** A count names a lot or a serial where its item has such, and only there. */
+function refuseTracking(
+  at: (field: string) => string,
+  { lot, serial, there }: Figures["counts"][number],
+  { code, tracking, lotKnown }: { code: string; tracking: Tracking; lotKnown: boolean },
+): void {
+  if (tracking === "lot" && !lotKnown) throw Refusal.at(at("lot"), "lot-needed", { code });
+  if (tracking !== "lot" && lot !== "") throw Refusal.at(at("lot"), "lot-not-tracked", { code });
+  if (tracking === "serial" && serial === "") throw Refusal.at(at("serial"), "serial-needed", { code });
+  if (tracking !== "serial" && serial !== "") throw Refusal.at(at("serial"), "serial-not-tracked", { code });
+  if (tracking === "serial" && there.gt(1)) throw Refusal.at(at("there"), "serial-one", { serial });
 }
 
 /** What earlier finishes bore of the build's extra cost and of its workshop's fee. */

@@ -32,7 +32,6 @@ import { WorkRows } from "./workrows.tsx";
 export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
-  const stores = useStores().data?.stores ?? [];
   const [draft, setDraft] = useState<FinishDraft>(() => newDraft(build, format.settings.today));
   const [more, setMore] = useState<BuildLine | null>(null);
   const [tried, setTried] = useState(false);
@@ -52,6 +51,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
     [...preview.unread, ...refused].map((f) => [f.field, f.message]),
   );
   const figured = preview.readable && !preview.error;
+  const cost = figured ? preview.data?.cost : null;
   const shorts = figured ? (preview.data?.shorts ?? []) : [];
   const errorOf = (path: string, item: number): string | undefined => {
     const short = shorts.find((s) => s.item === item);
@@ -65,8 +65,6 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
     );
   };
   const serials = serialsNeeded(build, draft.good);
-  const isPart = leavesRest(draft.good, draft.rejected, build.open);
-  const benched = build.lines.some((line) => line.bench !== "0");
   const submit = () => {
     setTried(true);
     const sent = serials === null ? body : { ...body, serials: fitted(draft.serials, serials) };
@@ -88,71 +86,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       {shorts.length > 0 && preview.data && (
         <TooLittle build={build} draft={draft} preview={preview.data} onChange={setDraft} />
       )}
-      <Row style={{ marginTop: 16 }}>
-        <QuantityField
-          packs={product.packs}
-          told={product.unit}
-          label="Good"
-          name="good"
-          width="140px"
-          unit={`of ${format.amount(build.open)}`}
-          value={draft.good}
-          onChange={(good) => set({ good })}
-          error={live.good}
-        />
-        <QuantityField
-          packs={product.packs}
-          told={product.unit}
-          label="Rejected"
-          name="rejected"
-          width="110px"
-          value={draft.rejected}
-          onChange={(rejected) => set({ rejected })}
-          error={live.rejected}
-        />
-        {draft.rejected !== "0" && draft.rejected !== "" && (
-          <TextField
-            label="Why rejected"
-            name="reason"
-            width="190px"
-            value={draft.reason}
-            onChange={(reason) => set({ reason })}
-          />
-        )}
-        {product.tracking === "lot" && (
-          <>
-            <TextField
-              label="Lot"
-              name="lot"
-              width="140px"
-              value={draft.lot}
-              onChange={(lot) => set({ lot })}
-            />
-            <DateField
-              label="Use by"
-              name="expiry"
-              value={draft.expiry}
-              onChange={(expiry) => set({ expiry })}
-            />
-          </>
-        )}
-        <Select
-          label="Store"
-          name="store"
-          width="140px"
-          value={draft.store}
-          options={stores.map((s) => ({ value: s.name, label: s.name }))}
-          onChange={(store) => set({ store })}
-        />
-        <TextField label="Bin" name="bin" width="90px" value={draft.bin} onChange={(bin) => set({ bin })} />
-        <DateField
-          label="Done on"
-          name="day"
-          width="190px"
-          value={draft.day}
-          onChange={(day) => set({ day })}
-        />
-      </Row>
+      <Outcome build={build} draft={draft} set={set} errors={live} />
       {serials !== null && serials > 0 && (
         <>
           <SerialEntry build={build} draft={draft} count={serials} onChange={setDraft} tried={tried} />
@@ -166,36 +100,23 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         errorOf={(field) => live[field] ?? finish.errors[field]}
         planned={planned}
       />
-      {isPart && (
-        <div>
-          <Checkbox isSelected={draft.closeRest} onChange={(closeRest) => set({ closeRest })}>
-            Give up the rest: nothing more will be made of {build.number}
-          </Checkbox>
-        </div>
-      )}
-      {isPart && benched && !draft.closeRest && (
-        <div>
-          <Checkbox isSelected={draft.returnToStock} onChange={(returnToStock) => set({ returnToStock })}>
-            Put what is left on the bench back to its bins
-          </Checkbox>
-        </div>
-      )}
+      {leavesRest(draft.good, draft.rejected, build.open) && <Rest build={build} draft={draft} set={set} />}
       {figured && preview.data && <Warnings preview={preview.data} />}
       <Actions>
         <Button look="main" type="submit" isPending={finish.busy}>
           Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}
         </Button>
         {steps}
-        {preview.data?.cost && figured && (
+        {cost && (
           <Total>
-            {format.money(preview.data.cost.total)}
-            {preview.data.cost.each
-              ? ` · ${format.unitCost(preview.data.cost.each)} each for ${format.amount(draft.good)}`
+            {format.money(cost.total)}
+            {cost.each
+              ? ` · ${format.unitCost(cost.each)} each for ${format.amount(draft.good)}`
               : " · all of it a loss"}
           </Total>
         )}
       </Actions>
-      {preview.data?.cost && figured && <CostBar cost={shares(preview.data.cost)} />}
+      {cost && <CostBar cost={shares(cost)} />}
       <LineDialog
         line={more}
         draft={draft}
@@ -204,6 +125,107 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         onClose={() => setMore(null)}
       />
     </Form>
+  );
+}
+
+interface PartOfForm {
+  build: BuildSheet;
+  draft: FinishDraft;
+  set: (change: Partial<FinishDraft>) => void;
+}
+
+/** What came out, where it goes, and when it was done. */
+function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<string, string> }) {
+  const format = useFormat();
+  const stores = useStores().data?.stores ?? [];
+  const { product } = build;
+  return (
+    <Row style={{ marginTop: 16 }}>
+      <QuantityField
+        packs={product.packs}
+        told={product.unit}
+        label="Good"
+        name="good"
+        width="140px"
+        unit={`of ${format.amount(build.open)}`}
+        value={draft.good}
+        onChange={(good) => set({ good })}
+        error={errors.good}
+      />
+      <QuantityField
+        packs={product.packs}
+        told={product.unit}
+        label="Rejected"
+        name="rejected"
+        width="110px"
+        value={draft.rejected}
+        onChange={(rejected) => set({ rejected })}
+        error={errors.rejected}
+      />
+      {draft.rejected !== "0" && draft.rejected !== "" && (
+        <TextField
+          label="Why rejected"
+          name="reason"
+          width="190px"
+          value={draft.reason}
+          onChange={(reason) => set({ reason })}
+        />
+      )}
+      {product.tracking === "lot" && (
+        <>
+          <TextField
+            label="Lot"
+            name="lot"
+            width="140px"
+            value={draft.lot}
+            onChange={(lot) => set({ lot })}
+          />
+          <DateField
+            label="Use by"
+            name="expiry"
+            value={draft.expiry}
+            onChange={(expiry) => set({ expiry })}
+          />
+        </>
+      )}
+      <Select
+        label="Store"
+        name="store"
+        width="140px"
+        value={draft.store}
+        options={stores.map((s) => ({ value: s.name, label: s.name }))}
+        onChange={(store) => set({ store })}
+      />
+      <TextField label="Bin" name="bin" width="90px" value={draft.bin} onChange={(bin) => set({ bin })} />
+      <DateField
+        label="Done on"
+        name="day"
+        width="190px"
+        value={draft.day}
+        onChange={(day) => set({ day })}
+      />
+    </Row>
+  );
+}
+
+/** What becomes of the rest where this finishes a part of the build. */
+function Rest({ build, draft, set }: PartOfForm) {
+  const benched = build.lines.some((line) => line.bench !== "0");
+  return (
+    <>
+      <div>
+        <Checkbox isSelected={draft.closeRest} onChange={(closeRest) => set({ closeRest })}>
+          Give up the rest: nothing more will be made of {build.number}
+        </Checkbox>
+      </div>
+      {benched && !draft.closeRest && (
+        <div>
+          <Checkbox isSelected={draft.returnToStock} onChange={(returnToStock) => set({ returnToStock })}>
+            Put what is left on the bench back to its bins
+          </Checkbox>
+        </div>
+      )}
+    </>
   );
 }
 
