@@ -48,20 +48,12 @@ export function planOf(build: BuildSheet): Body {
 export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
   const [plan, setPlan] = useState(() => planOf(build));
   const set = (change: Partial<Body>) => setPlan({ ...plan, ...change });
-  const { people } = useWorking();
   const stores = useStores().data?.stores ?? [];
-  const customers = useFirms("customer").data?.firms ?? [];
-  const suppliers = useFirms("supplier").data?.firms ?? [];
   const change = useCommand(routes.changeBuild, () => {
     sayDone(`${build.number} is changed.`);
     onClose();
   });
   const draft = build.stage === "draft";
-  const named = (rows: readonly { id: number; name: string }[], nobody: string) => [
-    { value: NOBODY, label: nobody },
-    ...rows.map((row) => ({ value: String(row.id), label: row.name })),
-  ];
-  const idOf = (value: string) => (value === NOBODY ? null : Number(value));
   return (
     <Form refusal={change.refusal} onSubmit={() => void change.run({ params: { id: build.id }, body: plan })}>
       <Stack>
@@ -120,33 +112,7 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
               With {option.name}
             </Checkbox>
           ))}
-        <Row>
-          <Select
-            label="Who does it"
-            name="assigned"
-            width="160px"
-            value={plan.assigned === null ? NOBODY : String(plan.assigned)}
-            options={named(people, "nobody yet")}
-            onChange={(id) => set({ assigned: idOf(id) })}
-          />
-          <Select
-            label="Outside workshop"
-            name="subcontractor"
-            width="210px"
-            value={plan.subcontractor === null ? NOBODY : String(plan.subcontractor)}
-            options={named(suppliers, "none: our own bench")}
-            onChange={(id) => set({ subcontractor: idOf(id) })}
-            isDisabled={build.stage === "on the bench"}
-          />
-          <Select
-            label="For the customer"
-            name="customer"
-            width="210px"
-            value={plan.customer === null ? NOBODY : String(plan.customer)}
-            options={named(customers, "nobody: to stock")}
-            onChange={(id) => set({ customer: idOf(id) })}
-          />
-        </Row>
+        <PlannedFor build={build} plan={plan} set={set} />
         <Row>
           <Select
             label="Product goes to"
@@ -175,3 +141,53 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
     </Form>
   );
 }
+
+/** Who does it, at which workshop, and for which customer. */
+function PlannedFor({
+  build,
+  plan,
+  set,
+}: {
+  build: BuildSheet;
+  plan: Body;
+  set: (change: Partial<Body>) => void;
+}) {
+  const { people } = useWorking();
+  const customers = useFirms("customer").data?.firms ?? [];
+  const suppliers = useFirms("supplier").data?.firms ?? [];
+  return (
+    <Row>
+      <Select
+        label="Who does it"
+        name="assigned"
+        width="160px"
+        value={plan.assigned === null ? NOBODY : String(plan.assigned)}
+        options={named(people, "nobody yet")}
+        onChange={(id) => set({ assigned: idOf(id) })}
+      />
+      <Select
+        label="Outside workshop"
+        name="subcontractor"
+        width="210px"
+        value={plan.subcontractor === null ? NOBODY : String(plan.subcontractor)}
+        options={named(suppliers, "none: our own bench")}
+        onChange={(id) => set({ subcontractor: idOf(id) })}
+        isDisabled={build.stage === "on the bench"}
+      />
+      <Select
+        label="For the customer"
+        name="customer"
+        width="210px"
+        value={plan.customer === null ? NOBODY : String(plan.customer)}
+        options={named(customers, "nobody: to stock")}
+        onChange={(id) => set({ customer: idOf(id) })}
+      />
+    </Row>
+  );
+}
+
+const named = (rows: readonly { id: number; name: string }[], nobody: string) => [
+  { value: NOBODY, label: nobody },
+  ...rows.map((row) => ({ value: String(row.id), label: row.name })),
+];
+const idOf = (value: string) => (value === NOBODY ? null : Number(value));

@@ -5,7 +5,18 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { call, Failure, NoAnswer, newKey, Refused } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
-import { Actions, Button, Checkbox, DataTable, Notice, Page, Sub, useFormat } from "../ui/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  type Column,
+  DataTable,
+  type Format,
+  Notice,
+  Page,
+  Sub,
+  useFormat,
+} from "../ui/index.ts";
 import { useOpenBuilds } from "./queries.ts";
 import { paperAddress } from "./steps.tsx";
 import { stateWords } from "./words.ts";
@@ -23,7 +34,7 @@ export function SeveralPage() {
   const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
-  const toggle = (id: number) => {
+  const toggle = ({ id }: BuildRow) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
     setChosen(next);
@@ -92,60 +103,66 @@ export function SeveralPage() {
           rowId={(build) => build.id}
           isMarked={(build) => chosen.has(build.id)}
           empty="No build is open."
-          columns={[
-            {
-              id: "choose",
-              header: "Chosen",
-              width: "44px",
-              cell: (build) => (
-                <Checkbox
-                  aria-label={`Choose ${build.number}`}
-                  isSelected={chosen.has(build.id)}
-                  onChange={() => toggle(build.id)}
-                />
-              ),
-            },
-            {
-              id: "number",
-              header: "Build",
-              cell: (build) => <Link to={`/builds/${build.id}`}>{build.number}</Link>,
-              compare: (a, b) => a.id - b.id,
-            },
-            {
-              id: "product",
-              header: "Product",
-              cell: (build) => build.product.name,
-              compare: (a, b) => a.product.name.localeCompare(b.product.name),
-            },
-            {
-              id: "quantity",
-              header: "Quantity",
-              end: true,
-              cell: (build) => format.amount(build.quantity, build.product.unit),
-            },
-            {
-              id: "due",
-              header: "Due",
-              cell: (build) => (build.due ? format.day(build.due) : "–"),
-              compare: (a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"),
-            },
-            {
-              id: "stage",
-              header: "Stage",
-              cell: (build) => [build.stage, stateWords(build, format)].filter(Boolean).join(" · "),
-              compare: (a, b) => a.stage.localeCompare(b.stage),
-            },
-            {
-              id: "who",
-              header: "Done by",
-              cell: (build) => build.subcontractor?.name ?? build.assigned?.name ?? "–",
-            },
-          ]}
+          columns={columnsOf(format, chosen, toggle)}
         />
       </Page>
     </>
   );
 }
+
+const columnsOf = (
+  format: Format,
+  chosen: ReadonlySet<number>,
+  toggle: (build: BuildRow) => void,
+): Column<BuildRow>[] => [
+  {
+    id: "choose",
+    header: "Chosen",
+    width: "44px",
+    cell: (build) => (
+      <Checkbox
+        aria-label={`Choose ${build.number}`}
+        isSelected={chosen.has(build.id)}
+        onChange={() => toggle(build)}
+      />
+    ),
+  },
+  {
+    id: "number",
+    header: "Build",
+    cell: (build) => <Link to={`/builds/${build.id}`}>{build.number}</Link>,
+    compare: (a, b) => a.id - b.id,
+  },
+  {
+    id: "product",
+    header: "Product",
+    cell: (build) => build.product.name,
+    compare: (a, b) => a.product.name.localeCompare(b.product.name),
+  },
+  {
+    id: "quantity",
+    header: "Quantity",
+    end: true,
+    cell: (build) => format.amount(build.quantity, build.product.unit),
+  },
+  {
+    id: "due",
+    header: "Due",
+    cell: (build) => (build.due ? format.day(build.due) : "–"),
+    compare: (a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"),
+  },
+  {
+    id: "stage",
+    header: "Stage",
+    cell: (build) => [build.stage, stateWords(build, format)].filter(Boolean).join(" · "),
+    compare: (a, b) => a.stage.localeCompare(b.stage),
+  },
+  {
+    id: "who",
+    header: "Done by",
+    cell: (build) => build.subcontractor?.name ?? build.assigned?.name ?? "–",
+  },
+];
 
 /** Finishes what is open of a build as planned. Gives null, or why not. */
 async function finishAsPlanned(row: BuildRow, today: string): Promise<string | null> {

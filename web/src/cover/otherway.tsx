@@ -1,27 +1,18 @@
-import { useQuery } from "@tanstack/react-query";
-import { type CoverQuestion, cost, routes } from "@yosegi/contract";
+import { type CoverQuestion, cost } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
-import { following } from "../api/index.ts";
 import { AmountField, color, DateField, Row, Section, useFormat } from "../ui/index.ts";
+import { useMostByDay, useMostForSum } from "./queries.ts";
 
 /** The question the other way round: how many by a day, and how many for a sum. */
 export function OtherWay({ question, unit }: { question: CoverQuestion; unit: string }) {
   const format = useFormat();
   const [day, setDay] = useState("");
   const [sum, setSum] = useState("");
-  const byDay = useQuery({
-    ...following(routes.solveByDay, { body: { question, day } }),
-    enabled: isDay(day),
-    retry: false,
-  });
+  const byDay = useMostByDay(question, day);
   const readable = cost.safeParse(sum);
-  const bySum = useQuery({
-    ...following(routes.solveBySum, { body: { question, sum } }),
-    enabled: readable.success,
-    retry: false,
-  });
+  const bySum = useMostForSum(question, sum);
   const words = (quantity: string | null | undefined) =>
     quantity === undefined ? "" : quantity === null ? "as many as are wanted" : format.amount(quantity, unit);
   return (

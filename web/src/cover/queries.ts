@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { type CoverQuestion, routes } from "@yosegi/contract";
+import { type CoverQuestion, cost, routes } from "@yosegi/contract";
+import { isDay } from "@yosegi/core";
 import { asking, following } from "../api/index.ts";
 
 const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
@@ -25,3 +26,19 @@ export const useTimeline = (question: CoverQuestion, item: number) =>
   useQuery(asking(routes.partTimeline, { body: { ...question, item } }));
 
 export const useSavedChecks = () => useQuery(asking(routes.savedChecks, {}));
+
+/** How many of the first product could be finished by a day; nothing is asked until it is one. */
+export const useMostByDay = (question: CoverQuestion, day: string) =>
+  useQuery({
+    ...following(routes.solveByDay, { body: { question, day } }),
+    enabled: isDay(day),
+    retry: false,
+  });
+
+/** How many of the first product a sum buys the parts for; nothing is asked while the sum can't be read. */
+export const useMostForSum = (question: CoverQuestion, sum: string) =>
+  useQuery({
+    ...following(routes.solveBySum, { body: { question, sum } }),
+    enabled: cost.safeParse(sum).success,
+    retry: false,
+  });

@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { type CustomField, routes } from "@yosegi/contract";
 import { CUSTOM_FIELD_TYPES, type CustomFieldType } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { asking, Failure, useCommand } from "../api/index.ts";
+import { Failure, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -19,13 +18,14 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
+import { useCustomFields } from "./queries.ts";
 
 const TYPES = CUSTOM_FIELD_TYPES.map((value) => ({ value, label: value }));
 
 /** Fields of one's own: defined once for items, parts lists, lots and serials alike. */
 export function CustomFields() {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.customFields, {}));
+  const { data, error } = useCustomFields();
   const [open, setOpen] = useState<CustomField | "new" | null>(null);
   const [removing, setRemoving] = useState<CustomField | null>(null);
   const remove = useCommand(routes.removeCustomField, () => {

@@ -106,32 +106,15 @@ export function ImportPage() {
         </Sub>
         <Slots>
           {IMPORT_KINDS.map((kind) => (
-            <Slot key={kind} aria-label={TITLES[kind]}>
-              <h2>{TITLES[kind]}</h2>
-              <p>{WHAT[kind]}</p>
-              {files[kind] ? (
-                <Given>
-                  <FileSpreadsheet aria-hidden />
-                  <span>
-                    {files[kind].name}
-                    <CountOf report={report} kind={kind} />
-                  </span>
-                  <Button look="icon" aria-label={`Leave out ${files[kind].name}`} onPress={() => drop(kind)}>
-                    <X />
-                  </Button>
-                </Given>
-              ) : (
-                <FileButton
-                  accept={[".csv", "text/csv", ".xlsx"]}
-                  aria-label={`Choose ${IMPORT_NAMES[kind]}`}
-                  onFile={(file) => void choose(kind, file)}
-                >
-                  <FileUp /> Bring in
-                </FileButton>
-              )}
-              {errors[kind] && <Wrong role="alert">{errors[kind]}</Wrong>}
-              <Out kind={kind} />
-            </Slot>
+            <FileSlot
+              key={kind}
+              kind={kind}
+              file={files[kind]}
+              report={report}
+              error={errors[kind]}
+              onChoose={(file) => void choose(kind, file)}
+              onDrop={() => drop(kind)}
+            />
           ))}
         </Slots>
         {running && <Progress job={running} />}
@@ -152,6 +135,47 @@ export function ImportPage() {
         {report && report.changes.length > 0 && <Changes changes={report.changes} update={update} />}
       </Page>
     </>
+  );
+}
+
+interface FileSlotProps {
+  kind: ImportKind;
+  file: ImportFile | undefined;
+  report: ImportReport | null;
+  error: string | undefined;
+  onChoose: (file: File) => void;
+  onDrop: () => void;
+}
+
+/** One kind of sheet: what it holds, the file that was chosen for it, and the same columns to take out. */
+function FileSlot({ kind, file, report, error, onChoose, onDrop }: FileSlotProps) {
+  return (
+    <Slot aria-label={TITLES[kind]}>
+      <h2>{TITLES[kind]}</h2>
+      <p>{WHAT[kind]}</p>
+      {file ? (
+        <Given>
+          <FileSpreadsheet aria-hidden />
+          <span>
+            {file.name}
+            <CountOf report={report} kind={kind} />
+          </span>
+          <Button look="icon" aria-label={`Leave out ${file.name}`} onPress={onDrop}>
+            <X />
+          </Button>
+        </Given>
+      ) : (
+        <FileButton
+          accept={[".csv", "text/csv", ".xlsx"]}
+          aria-label={`Choose ${IMPORT_NAMES[kind]}`}
+          onFile={onChoose}
+        >
+          <FileUp /> Bring in
+        </FileButton>
+      )}
+      {error && <Wrong role="alert">{error}</Wrong>}
+      <Out kind={kind} />
+    </Slot>
   );
 }
 

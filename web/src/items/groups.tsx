@@ -1,10 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
 import { type Group, routes } from "@yosegi/contract";
 import type { DrawnAt, Tracking } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { asking, Failure, useCommand } from "../api/index.ts";
+import { Failure, useCommand } from "../api/index.ts";
 import { useStores } from "../fields/index.ts";
 import {
   Actions,
@@ -22,12 +21,13 @@ import {
   sayDone,
   TextField,
 } from "../ui/index.ts";
+import { useGroups, useUnitList } from "./queries.ts";
 
 const OPEN = "–";
 
 /** Groups of items and the defaults they give to new ones. */
 export function Groups() {
-  const { data, error } = useQuery(asking(routes.groups, {}));
+  const { data, error } = useGroups();
   const [open, setOpen] = useState<Group | "new" | null>(null);
   const remove = useCommand(routes.removeGroup, () => sayDone("The group is removed."));
   if (error) return <Failure error={error} />;
@@ -99,7 +99,7 @@ export function Groups() {
 }
 
 function GroupForm({ group, onDone }: { group: Group | null; onDone: () => void }) {
-  const units = useQuery(asking(routes.units, {})).data?.units ?? [];
+  const units = useUnitList().data?.units ?? [];
   const stores = useStores().data?.stores ?? [];
   const [name, setName] = useState(group?.name ?? "");
   const [unit, setUnit] = useState(group?.unit ?? OPEN);

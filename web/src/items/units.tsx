@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, type Dimension } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { asking, Failure, useCommand } from "../api/index.ts";
+import { Failure, useCommand } from "../api/index.ts";
 import {
   Actions,
   AmountField,
@@ -20,11 +19,12 @@ import {
   TextField,
   useFormat,
 } from "../ui/index.ts";
+import { useUnitList } from "./queries.ts";
 
 /** Units of measure: what is there, and the form of one. */
 export function Units() {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.units, {}));
+  const { data, error } = useUnitList();
   const [open, setOpen] = useState<UnitAnswer | "new" | null>(null);
   if (error) return <Failure error={error} />;
   if (!data) return null;

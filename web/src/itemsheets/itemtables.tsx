@@ -1,10 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
-import { type ItemSheet, routes } from "@yosegi/contract";
+import type { ItemSheet } from "@yosegi/contract";
 import { Link } from "react-router";
-import { asking, Failure } from "../api/index.ts";
+import { Failure } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { movedWords } from "../stock/index.ts";
 import { SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { useLastMovements } from "./queries.ts";
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
 export function StockTable({ item }: { item: ItemSheet }) {
@@ -48,12 +48,10 @@ export function StockTable({ item }: { item: ItemSheet }) {
   );
 }
 
-const LAST = 8;
-
 /** The last few movements, and the way to all of them. */
 export function LastMovements({ item }: { item: ItemSheet }) {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.movements, { query: { item: item.id, limit: LAST } }));
+  const { data, error } = useLastMovements(item.id);
   if (error) return <Failure error={error} />;
   if (!data || data.movements.length === 0) return <Sub>None yet.</Sub>;
   return (

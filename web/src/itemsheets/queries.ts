@@ -1,6 +1,15 @@
+import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
-import { usePages } from "../api/index.ts";
+import { asking, usePages } from "../api/index.ts";
 import type { ItemsQuery } from "../fields/index.ts";
 
 /** Items page by page, as the table is scrolled. */
 export const useItemPages = (query: ItemsQuery) => usePages(routes.items, query, (page) => page.items);
+
+const LAST = 8;
+
+/** The newest movements of an item. */
+export const useLastMovements = (item: number) =>
+  useQuery(asking(routes.movements, { query: { item, limit: LAST } }));
+
+export const useUses = (item: number) => useQuery(asking(routes.whereUsed, { params: { id: item } }));

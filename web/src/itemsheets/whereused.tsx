@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
-import { type ItemSheet, routes, type Use } from "@yosegi/contract";
-import { asking, Failure } from "../api/index.ts";
+import type { ItemSheet, Use } from "@yosegi/contract";
+import { Failure } from "../api/index.ts";
 import { Named, SheetTable, Sub, useFormat } from "../ui/index.ts";
+import { useUses } from "./queries.ts";
 
 const USE_WORDS: Record<Use["what"], string> = {
   list: "parts list",
@@ -22,7 +22,7 @@ const PLACES: Partial<Record<Use["what"], string>> = {
 /** Every list, kit and open document with the item, with quantities. */
 export function WhereUsed({ item }: { item: ItemSheet }) {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.whereUsed, { params: { id: item.id } }));
+  const { data, error } = useUses(item.id);
   if (error) return <Failure error={error} />;
   if (!data) return null;
   if (data.uses.length === 0)

@@ -1,22 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
 import { useState } from "react";
 import { ProgressBar } from "react-aria-components";
 import styled from "styled-components";
-import { asking, call } from "../api/index.ts";
+import { call } from "../api/index.ts";
 import { Button, color, sayFailed, useFormat } from "../ui/index.ts";
-
-const EVERY = 400;
+import { useProgress } from "./queries.ts";
 
 /** How far long work has come, with the way to stop it. What is done in a moment shows nothing. */
 export function Progress({ job }: { job: string }) {
   const format = useFormat();
   const [stopping, setStopping] = useState(false);
-  const { data } = useQuery({
-    ...asking(routes.jobProgress, { params: { job } }),
-    refetchInterval: EVERY,
-    gcTime: 0,
-  });
+  const { data } = useProgress(job);
   const progress = data?.progress;
   if (!progress) return null;
   const cancel = () => {

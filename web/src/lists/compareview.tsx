@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
-import { type ComparisonAnswer, type ItemSheet, type ListLineAnswer, routes } from "@yosegi/contract";
+import type { ComparisonAnswer, ItemSheet, ListLineAnswer } from "@yosegi/contract";
 import type { HeadField, LineField } from "@yosegi/core";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { asking, Failure } from "../api/index.ts";
+import { Failure } from "../api/index.ts";
 import { DRAWN_CHOICES } from "../items/index.ts";
 import {
   color,
@@ -16,18 +15,14 @@ import {
   useAsked,
   useFormat,
 } from "../ui/index.ts";
+import { useComparison } from "./queries.ts";
 import { FIELD_WORDS } from "./words.ts";
 
 /** What changed from one revision to another: in a sentence, then line by line with the effect on cost. */
 export function CompareView({ item }: { item: ItemSheet }) {
   const asked = useAsked();
   const format = useFormat();
-  const { data, error } = useQuery(
-    asking(routes.compareRevisions, {
-      params: { id: Number(asked.get("to")) },
-      query: { with: Number(asked.get("from")) },
-    }),
-  );
+  const { data, error } = useComparison(Number(asked.get("from")), Number(asked.get("to")));
   if (error) return <Failure error={error} />;
   if (!data) return null;
   const { before, after } = data;

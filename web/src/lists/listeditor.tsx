@@ -8,13 +8,12 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { useQuery } from "@tanstack/react-query";
 import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
 import { Redo2, Undo2 } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { asking, call, Failure, useCommand } from "../api/index.ts";
+import { call, Failure, useCommand } from "../api/index.ts";
 import { QuantityField, useUnits } from "../fields/index.ts";
 import {
   Actions,
@@ -48,7 +47,7 @@ import {
 import { ListFigures } from "./listfigures.tsx";
 import { ListLineRow, STRIP } from "./listlinerow.tsx";
 import { insertRows, pastedRows } from "./pastedrows.ts";
-import { useLists } from "./queries.ts";
+import { useLists, useRevision } from "./queries.ts";
 
 /** Finds what is to be edited: the draft of the list asked for, else a copy of what is in force. */
 export function ListEditorPage({ item }: { item: ItemSheet }) {
@@ -60,13 +59,7 @@ export function ListEditorPage({ item }: { item: ItemSheet }) {
     list?.revisions.find((r) => r.state === "draft") ??
     list?.revisions.find((r) => r.inForce) ??
     list?.revisions[0];
-  const content = useQuery({
-    ...asking(routes.revision, { params: { id: revision?.id ?? 0 } }),
-    enabled: revision !== undefined,
-    // What is being edited must not change under the person's hands.
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 0,
-  });
+  const content = useRevision(revision?.id);
   const error = lists.error ?? content.error;
   if (error) return <Failure error={error} />;
   if (!lists.data || (revision && !content.data)) return null;

@@ -1,4 +1,3 @@
-import { useQuery } from "@tanstack/react-query";
 import {
   quantity as quantitySchema,
   type ReplacementPreview,
@@ -8,7 +7,7 @@ import {
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { asking, Failure, following, useCommand } from "../api/index.ts";
+import { Failure, useCommand } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
@@ -28,6 +27,7 @@ import {
   useAsked,
   useFormat,
 } from "../ui/index.ts";
+import { useReplacement, useReplacements } from "./queries.ts";
 
 /** Replaces a part everywhere: every list and kit before and after, some left out, applied and taken back in one step. */
 export function ReplacePage() {
@@ -38,11 +38,7 @@ export function ReplacePage() {
   const valid = [per, of].every((text) => quantitySchema.safeParse(text).success);
   const ready = part.data && successor.data && valid;
   const body = { part: part.data?.id ?? 0, successor: successor.data?.id ?? 0, per, of };
-  const preview = useQuery({
-    ...following(routes.previewReplacement, { body }),
-    enabled: Boolean(ready),
-    retry: false,
-  });
+  const preview = useReplacement(body, Boolean(ready));
   return (
     <>
       <CatalogNav />
@@ -200,7 +196,7 @@ function Affected({ body, found }: AffectedProps) {
 /** What was replaced before, and the way back. */
 function Earlier() {
   const format = useFormat();
-  const { data, error } = useQuery(asking(routes.replacements, {}));
+  const { data, error } = useReplacements();
   const undo = useCommand(routes.undoReplacement, (row) =>
     sayDone(`${row.part} is back in the place of ${row.successor}.`),
   );

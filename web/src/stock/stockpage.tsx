@@ -1,9 +1,8 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
-import { type MovementRow, routes } from "@yosegi/contract";
+import type { MovementRow } from "@yosegi/contract";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, Failure } from "../api/index.ts";
+import { Failure } from "../api/index.ts";
 import { ItemField, useItem } from "../fields/index.ts";
 import {
   Button,
@@ -17,9 +16,8 @@ import {
   useAsked,
   useFormat,
 } from "../ui/index.ts";
+import { useMovementPages } from "./queries.ts";
 import { movedWords } from "./words.ts";
-
-const PAGE = 200;
 
 /** The stock ledger: every movement, latest first, filtered by item and document. */
 export function StockPage() {
@@ -30,15 +28,7 @@ export function StockPage() {
   const document = asked.get("document");
   const search = asked.get("search");
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }), search };
-  const ledger = useInfiniteQuery({
-    queryKey: [routes.movements.path, query],
-    queryFn: ({ pageParam }) =>
-      call(routes.movements, {
-        query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) },
-      }),
-    initialPageParam: 0,
-    getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
-  });
+  const ledger = useMovementPages(query);
   if (ledger.error) return <Failure error={ledger.error} />;
   const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const total = ledger.data?.pages[0]?.total ?? 0;

@@ -1,0 +1,13 @@
+import { useQuery } from "@tanstack/react-query";
+import { routes } from "@yosegi/contract";
+import { asking } from "../api/index.ts";
+
+const EVERY = 400;
+
+/** How far a job is, asked again and again until it ends. */
+export const useProgress = (job: string) =>
+  useQuery({
+    ...asking(routes.jobProgress, { params: { job } }),
+    refetchInterval: EVERY,
+    gcTime: 0,
+  });

@@ -1,0 +1,17 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { type QueryOf, routes } from "@yosegi/contract";
+import { call } from "../api/index.ts";
+
+const PAGE = 200;
+
+/** Movements page by page, latest first. */
+export const useMovementPages = (query: Partial<Omit<QueryOf<typeof routes.movements>, "before">>) =>
+  useInfiniteQuery({
+    queryKey: [routes.movements.path, query],
+    queryFn: ({ pageParam }) =>
+      call(routes.movements, {
+        query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) },
+      }),
+    initialPageParam: 0,
+    getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
+  });
