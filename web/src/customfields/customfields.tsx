@@ -75,7 +75,7 @@ export function CustomFields() {
         isOpen={open !== null}
         onClose={close}
       >
-        {open !== null && <OwnFieldForm field={open === "new" ? null : open} onDone={close} />}
+        {open !== null && <CustomFieldForm field={open === "new" ? null : open} onDone={close} />}
       </Dialog>
       <Dialog
         title={`Remove ${removing?.name ?? ""}`}
@@ -100,7 +100,7 @@ export function CustomFields() {
   );
 }
 
-function OwnFieldForm({ field, onDone }: { field: CustomField | null; onDone: () => void }) {
+function CustomFieldForm({ field, onDone }: { field: CustomField | null; onDone: () => void }) {
   const [name, setName] = useState(field?.name ?? "");
   const [type, setType] = useState<CustomFieldType>(field?.type ?? "text");
   const done = () => {
