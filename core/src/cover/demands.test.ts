@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addDays, type Decimal, decimal, sum, ZERO } from "../amounts/index.ts";
 import { affordable, finishedBy, mostThat, spending } from "../mix/index.ts";
-import { demand, supplies, supply, type Told } from "../testing/cover.ts";
+import { demand, type SupplyFigures, supplies, supply } from "../testing/cover.ts";
 import { CAN, FEED, LABEL, line, list, SHEET, SYRUP, THYMOL } from "../testing/scenario.ts";
 import { type Cover, cover, type DemandPart } from "./cover.ts";
 import type { Demand, Supply } from "./demand.ts";
@@ -143,8 +143,8 @@ describe("three products that share four parts, with two orders on their way", (
 
 describe("what decides a part's day", () => {
   const one = list([each(1, "1")]);
-  const asked = (quantity: string, told: Told, more: Partial<Demand> = {}) =>
-    cover([demand(1, 9, quantity, one, more)], supplies({ 1: told }), TODAY).demands[0]?.parts[0];
+  const asked = (quantity: string, figures: SupplyFigures, more: Partial<Demand> = {}) =>
+    cover([demand(1, 9, quantity, one, more)], supplies({ 1: figures }), TODAY).demands[0]?.parts[0];
   it.each([
     ["free stock: today", "5", { onHand: "5" }, TODAY],
     [
@@ -170,18 +170,18 @@ describe("what decides a part's day", () => {
     ["nobody: unknown", "6", { onHand: "5" }, null],
     ["a supplier who never said how long", "6", { onHand: "5", offer: {} }, null],
     ["what comes on no day: unknown", "6", { onHand: "5", incoming: [["B-3", "9", null]] }, null],
-  ] as [string, string, Told, string | null][])("is that of %s", (_, quantity, told, day) => {
-    expect(asked(quantity, told)?.day).toBe(day);
+  ] as [string, string, SupplyFigures, string | null][])("is that of %s", (_, quantity, figures, day) => {
+    expect(asked(quantity, figures)?.day).toBe(day);
   });
   it("marks what is overdue, and counts what comes until the start day, inclusive", () => {
-    const told: Told = {
+    const figures: SupplyFigures = {
       incoming: [
         ["P-1", "2", "2026-11-20"],
         ["P-2", "3", "2026-11-30"],
         ["P-3", "4", "2026-12-01"],
       ],
     };
-    const part = asked("9", told, { day: "2026-12-02", buildDays: 2 });
+    const part = asked("9", figures, { day: "2026-12-02", buildDays: 2 });
     expect(part?.claims.map((c) => [c.key, c.day, c.overdue])).toEqual([
       ["P-1", TODAY, true],
       ["P-2", "2026-11-30", false],
@@ -367,7 +367,7 @@ describe("whatever is asked", () => {
     fc.integer({ min: -5, max: 40 }).map((n) => addDays(TODAY, n)),
     { nil: null },
   );
-  const told = fc.record({
+  const figures = fc.record({
     onHand: fc.integer({ min: 0, max: 60 }).map(String),
     reserved: fc.integer({ min: 0, max: 40 }).map(String),
     incoming: fc.array(fc.tuple(fc.uuid(), fc.integer({ min: 1, max: 30 }).map(String), day), {
@@ -375,7 +375,7 @@ describe("whatever is asked", () => {
     }),
     offer: fc.record({ leadDays: fc.integer({ min: 0, max: 15 }) }),
   });
-  const supplied = fc.tuple(told, told, told, told);
+  const supplied = fc.tuple(figures, figures, figures, figures);
   const lines = fc.uniqueArray(fc.tuple(fc.constantFrom(...PARTS), fc.integer({ min: 1, max: 4 })), {
     selector: ([part]) => part,
     minLength: 1,
@@ -401,7 +401,7 @@ describe("whatever is asked", () => {
     );
   /** The fourth part is built of the first, so that builds of parts are tried too. */
   const supplyOf =
-    (shelf: readonly Told[]) =>
+    (shelf: readonly SupplyFigures[]) =>
     (item: number): Supply => ({
       ...supply({
         ...shelf[item - 1],
@@ -499,12 +499,12 @@ describe("whatever is asked", () => {
   // What comes later than a fresh order would be there is claimed all the same, and the fresh day is only shown beside it:
   // so a demand may finish later for more stock, when it is handed what another no longer claims. Else it never does.
   it("adding stock never lets anything be finished later, where nothing comes later than a fresh order", () => {
-    const promptly = (shelf: readonly Told[]) =>
-      shelf.map((told, i) => ({
-        ...told,
-        incoming: (i === 3 ? [] : (told.incoming ?? [])).map(
+    const promptly = (shelf: readonly SupplyFigures[]) =>
+      shelf.map((figures, i) => ({
+        ...figures,
+        incoming: (i === 3 ? [] : (figures.incoming ?? [])).map(
           ([key, quantity, on]): [string, string, string] => {
-            const latest = addDays(TODAY, told.offer?.leadDays ?? 0);
+            const latest = addDays(TODAY, figures.offer?.leadDays ?? 0);
             return [key, quantity, on === null || on > latest ? latest : on];
           },
         ),
@@ -515,12 +515,12 @@ describe("whatever is asked", () => {
         wanted,
         fc.constantFrom(...PARTS),
         fc.integer({ min: 1, max: 40 }),
-        (told, all, item, more) => {
-          const shelf = promptly(told);
+        (figures, all, item, more) => {
+          const shelf = promptly(figures);
           const richer = shelf.map((t, i) =>
             i === item - 1 ? { ...t, onHand: String(Number(t.onHand) + more) } : t,
           );
-          const finishes = (of: readonly Told[]) =>
+          const finishes = (of: readonly SupplyFigures[]) =>
             cover(demandsOf(all), supplyOf(of), TODAY).demands.map((d) => d.finish ?? "9999-12-31");
           const before = finishes(shelf);
           for (const [i, finish] of finishes(richer).entries())

@@ -31,21 +31,24 @@ export function replaceInLines<Line extends FullLine>(
     const named = line.item === replacement.part || line.substitutes.some((s) => s.item === replacement.part);
     if (!named) return line;
     const substitutes = replaceSubstitutes(line, replacement);
-    const told = toldIn(line, replacement);
-    if (substitutes === null || told === null) {
+    const changed = changedIn(line, replacement);
+    if (substitutes === null || changed === null) {
       inexact.push(i);
       return line;
     }
-    return { ...line, ...told, substitutes };
+    return { ...line, ...changed, substitutes };
   });
   return { lines: replaced, inexact };
 }
 
 /** What changes of a line whose part is replaced; null where the quantity would not be exact. */
-function toldIn(line: FullLine, { part, successor, stocked, ...r }: Replacement): Partial<FullLine> | null {
+function changedIn(
+  line: FullLine,
+  { part, successor, stocked, ...r }: Replacement,
+): Partial<FullLine> | null {
   if (line.item !== part) return {};
   const unit = line.unit.dimension === r.unit.dimension ? line.unit : r.unit;
-  // of the line's unit over the part's stock unit, times the factor between stock units, back into the unit told
+  // of the line's unit over the part's stock unit, times the factor between stock units, back into the unit of the line
   const numerator = line.quantity.times(line.unit.factor).times(r.per).times(r.unit.factor);
   const denominator = line.stockUnit.factor.times(r.of).times(unit.factor);
   const quantity = divideExact(numerator, denominator, unit.decimals);

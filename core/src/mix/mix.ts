@@ -177,15 +177,15 @@ export interface BestMix {
 export async function bestMix(
   problem: MixProblem,
   solve: Solver,
-  told: (done: number, of: number) => void = () => {},
+  onProgress: (done: number, of: number) => void = () => {},
 ): Promise<BestMix> {
-  told(0, 1);
+  onProgress(0, 1);
   const mix = await solved(problem, solve);
   const value = mixValue(problem, mix);
   const parts = bindingParts(problem, mix);
   const binding: Binding[] = [];
   for (const [i, item] of parts.entries()) {
-    told(1 + i, 1 + parts.length);
+    onProgress(1 + i, 1 + parts.length);
     const richer: MixProblem = {
       ...problem,
       free: (other) => (other === item ? problem.free(other).plus(1) : problem.free(other)),
@@ -193,7 +193,7 @@ export async function bestMix(
     const better = mixValue(problem, await solved(richer, solve));
     binding.push({ item, brings: better.gt(value) ? better.minus(value) : ZERO });
   }
-  told(1 + parts.length, 1 + parts.length);
+  onProgress(1 + parts.length, 1 + parts.length);
   return { mix, value, binding };
 }
 

@@ -4,7 +4,7 @@ import type { Demand, Incoming, Supply } from "../cover/index.ts";
 import type { PartsList } from "../lists/index.ts";
 
 /** What is told of an item's supply, in few words. */
-export interface Told {
+export interface SupplyFigures {
   onHand?: string;
   reserved?: string;
   expired?: string;
@@ -20,8 +20,13 @@ export interface Told {
 
 const amount = (text: string | undefined) => (text === undefined ? null : decimal(text));
 
-export function supply({ onHand = "0", reserved = "0", expired = "0", ...told }: Told = {}): Supply {
-  const { incoming = [], offer, recipe, drafts = [] } = told;
+export function supply({
+  onHand = "0",
+  reserved = "0",
+  expired = "0",
+  ...figures
+}: SupplyFigures = {}): Supply {
+  const { incoming = [], offer, recipe, drafts = [] } = figures;
   return {
     stock: { onHand: decimal(onHand), reserved: decimal(reserved), expired: decimal(expired) },
     incoming: incoming.map(([key, quantity, day]): Incoming => ({ key, quantity: decimal(quantity), day })),
@@ -41,9 +46,9 @@ export function supply({ onHand = "0", reserved = "0", expired = "0", ...told }:
 
 /** Supplies by item; what is not told is not there. */
 export const supplies =
-  (told: Record<number, Told>) =>
+  (figures: Record<number, SupplyFigures>) =>
   (item: number): Supply =>
-    supply(told[item]);
+    supply(figures[item]);
 
 export const demand = (
   key: number,

@@ -96,10 +96,10 @@ export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): 
     ctx,
     lines.map((line) => line.item),
   );
-  const lying = heldByBuild(build.id, stock);
-  if (lying.length === 0) return;
+  const held = heldByBuild(build.id, stock);
+  if (held.length === 0) return;
   const lineOf = lineOfItem(build.id, lines);
-  const movements = returnToStock(lying, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
+  const movements = returnToStock(held, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
   await record(ctx, {
     kind: "return to stock",
     document: build.number,

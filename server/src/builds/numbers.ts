@@ -74,23 +74,23 @@ export function partsOfUnits(
     taken.flatMap((t) => (t.serial === "" ? [] : [{ item, part: t.serial }])),
   );
   const there = new Set(taken.map((t) => key(t.item, t.part)));
-  const told = new Set<string>();
+  const named = new Set<string>();
   for (const [i, entry] of body.serialParts.entries()) {
     const { item, part, serial } = entry;
-    if (!there.has(key(item, part)) || told.has(key(item, part)))
+    if (!there.has(key(item, part)) || named.has(key(item, part)))
       throw Refusal.at(`serialParts.${i}.part`, "serial-part-unknown", { part });
     if (!units.includes(serial))
       throw Refusal.at(`serialParts.${i}.serial`, "serial-part-unknown", { part: serial });
-    told.add(key(item, part));
+    named.add(key(item, part));
   }
-  const rest = taken.filter((t) => !told.has(key(t.item, t.part)));
+  const rest = taken.filter((t) => !named.has(key(t.item, t.part)));
   const dealt = [...new Set(rest.map((t) => t.item))].flatMap((item) => {
     const scrapped = sum(lines.filter((line) => line.item === item).map((line) => line.scrapped)).toNumber();
     const built = taken.filter((t) => t.item === item).length - scrapped;
     const own = rest.filter((t) => t.item === item);
     const each = Math.ceil(built / good.plus(rejected).toNumber());
     const room = units.flatMap((serial) =>
-      Array.from({ length: Math.max(0, each - toldOf(body, item, serial)) }, () => serial),
+      Array.from({ length: Math.max(0, each - countNamed(body, item, serial)) }, () => serial),
     );
     return own.flatMap((t, i) => {
       const serial = room[i];
@@ -100,7 +100,7 @@ export function partsOfUnits(
   return [...body.serialParts, ...dealt];
 }
 
-const toldOf = ({ serialParts }: FinishInput, item: number, serial?: string): number =>
+const countNamed = ({ serialParts }: FinishInput, item: number, serial?: string): number =>
   serialParts.filter((entry) => entry.item === item && (serial === undefined || entry.serial === serial))
     .length;
 

@@ -182,9 +182,9 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
   const lines = [...own, ...(await addedLines(ctx, own, body, units))];
   checkFigures(build, product.unit, lines, own.length, body);
 
-  const told = toldOf(body, own);
+  const usedOf = usedByLine(body, own);
   const [unitCost, books, charged, fee] = await Promise.all([
-    costsFor(ctx, lines, told, body),
+    costsFor(ctx, lines, usedOf, body),
     booksFor(ctx, build, lines),
     chargedSoFar(ctx, build),
     feeOf(ctx, build),
@@ -208,7 +208,7 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
       used: null,
       scrapped: ZERO,
       only: [],
-      ...told(line),
+      ...usedOf(line),
       unitCost: unitCost(line.item),
     })),
     counts: await countsOf(ctx, body, lines, unitCost, books.stock),
@@ -223,11 +223,11 @@ export async function planOf(ctx: Reading, id: number, body: Figures): Promise<P
 async function costsFor(
   ctx: Reading,
   lines: readonly StoredLine[],
-  told: ReturnType<typeof toldOf>,
+  usedOf: ReturnType<typeof usedByLine>,
   body: Figures,
 ): Promise<(item: number) => Rate | null> {
-  const asked = lines.filter((line) => !line.stocked || told(line).used?.eq(0)).map((line) => line.item);
-  const items = [...asked, ...body.counts.map((count) => count.item)];
+  const charged = lines.filter((line) => !line.stocked || usedOf(line).used?.eq(0)).map((line) => line.item);
+  const items = [...charged, ...body.counts.map((count) => count.item)];
   return items.length === 0 ? () => null : currentCosts(ctx, items);
 }
 
@@ -254,7 +254,7 @@ const neverAsked = (item: number): never => {
 };
 
 /** What the person says of each line: work adds up from who did it; a figure of its own must agree with that. */
-function toldOf(body: Figures, own: readonly StoredLine[]) {
+function usedByLine(body: Figures, own: readonly StoredLine[]) {
   const byLine = new Map(body.lines.map((line) => [line.line, line]));
   return (line: StoredLine) => {
     const worked = body.work.filter((entry) => entry.line === line.line);

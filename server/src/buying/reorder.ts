@@ -119,10 +119,10 @@ function rowOf(
   { hasList, drafts }: Known,
 ): ReorderRow {
   const wanted = quantityFromScaled(projection.wanted);
-  const offers = (JSON.parse(row.offers) as OfferColumns[]).map((told) =>
-    offerAnswer(ctx, told, wanted, drafts),
+  const offers = (JSON.parse(row.offers) as OfferColumns[]).map((answer) =>
+    offerAnswer(ctx, answer, wanted, drafts),
   );
-  const chosen = row.state === "active" ? (offers.find((o) => o.told.preferred) ?? offers[0]) : undefined;
+  const chosen = row.state === "active" ? (offers.find((o) => o.answer.preferred) ?? offers[0]) : undefined;
   const act = whatToDo(projection, hasList, chosen?.offer);
   const days = act === "build" ? (row.build_days ?? 0) : (chosen?.offer.leadDays ?? null);
   return Object.assign(briefFrom(row), {
@@ -133,11 +133,11 @@ function rowOf(
     firstShort: projection.firstShort,
     comesTooLate: projection.comesTooLate,
     act,
-    quantity: act === "order" && chosen ? chosen.told.quantity : quantityToBuild(wanted, drafts).toFixed(),
+    quantity: act === "order" && chosen ? chosen.answer.quantity : quantityToBuild(wanted, drafts).toFixed(),
     onDrafts: draftsAnswer(drafts),
     by: act === "bring forward" ? projection.firstShort : actBy(projection, days),
-    supplier: act === "build" ? null : (chosen?.told.supplier ?? null),
-    offers: offers.map((o) => o.told),
+    supplier: act === "build" ? null : (chosen?.answer.supplier ?? null),
+    offers: offers.map((o) => o.answer),
   });
 }
 
@@ -154,7 +154,7 @@ function offerAnswer(
   const decimals = ctx.currencyDecimals;
   return {
     offer,
-    told: {
+    answer: {
       supplier: { ...supplier, code },
       preferred: preferred === 1,
       price: price?.amount.toFixed() ?? null,

@@ -27,7 +27,7 @@ import { refuseProblems } from "../problems.ts";
 import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
 
 /** A question, read and checked: what is wanted, and what is known of everything that it leads to. */
-export interface Asked {
+export interface LoadedQuestion {
   demands: Demand[];
   scope: Scope;
   factsOf: (item: number) => ItemFacts;
@@ -46,7 +46,7 @@ export async function readQuestion(
   ctx: Reading,
   question: QuestionInput,
   more: readonly number[] = [],
-): Promise<Asked> {
+): Promise<LoadedQuestion> {
   const scope: Scope = {
     store: question.store === "" ? null : await storeId(ctx, "store", question.store),
     own: question.demands.flatMap((d) => d.build ?? []),
@@ -78,13 +78,13 @@ export async function readQuestion(
   };
 }
 
-async function demandsOf(ctx: Reading, asked: readonly DemandInput[]): Promise<Demand[]> {
-  const products = await productsOf(ctx, new Set(asked.map((d) => d.item)));
-  const mains = await mainLists(ctx, asked, products);
+async function demandsOf(ctx: Reading, inputs: readonly DemandInput[]): Promise<Demand[]> {
+  const products = await productsOf(ctx, new Set(inputs.map((d) => d.item)));
+  const mains = await mainLists(ctx, inputs, products);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
   const demands: Demand[] = [];
-  for (const [i, wanted] of asked.entries()) {
+  for (const [i, wanted] of inputs.entries()) {
     const product = products.get(wanted.item);
     if (!product) throw Refusal.at(`demands.${i}.item`, "not-found", { what: "item", id: wanted.item });
     const quantity = wanted.quantity;
@@ -110,10 +110,10 @@ type MainLists = (product: number, start: Day) => FullList | undefined;
 /** The main lists of what is wanted, each as it is in force on the day its parts are needed. */
 async function mainLists(
   ctx: Reading,
-  asked: readonly DemandInput[],
+  inputs: readonly DemandInput[],
   products: ReadonlyMap<number, ProductRow>,
 ): Promise<MainLists> {
-  const wanted = asked.flatMap((d) => {
+  const wanted = inputs.flatMap((d) => {
     const product = products.get(d.item);
     return product?.kind === "built" ? [{ item: d.item, start: startOf(product, d.day, ctx.today) }] : [];
   });
@@ -254,12 +254,12 @@ async function kitList(ctx: Reading, kit: number): Promise<PartsList | null> {
 }
 
 /** The same question with another quantity of its first demand. */
-export const withQuantity = ({ demands, ...asked }: Asked, quantity: Decimal): Asked => ({
-  ...asked,
+export const withQuantity = ({ demands, ...inputs }: LoadedQuestion, quantity: Decimal): LoadedQuestion => ({
+  ...inputs,
   demands: demands.map((d, i) => (i === 0 ? { ...d, quantity } : d)),
 });
 
 export const supplyOf =
-  ({ factsOf }: Asked) =>
+  ({ factsOf }: LoadedQuestion) =>
   (item: number): Supply =>
     factsOf(item);

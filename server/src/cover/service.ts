@@ -46,18 +46,18 @@ import { asJson, type Reading } from "../db/index.ts";
 import { briefs, itemById, productById } from "../items/index.ts";
 import { currentCosts, loadLists } from "../lists/index.ts";
 import { type Coming, type ItemFacts, scopeBinds, scoped } from "./facts.ts";
-import { type Asked, readQuestion, supplyOf, withQuantity } from "./question.ts";
+import { type LoadedQuestion, readQuestion, supplyOf, withQuantity } from "./question.ts";
 
 /** Whether stock and what comes cover what is wanted (docs/rules.md § 3 and § 4). */
 export async function coverOf(ctx: Reading, question: QuestionInput): Promise<CoverAnswer> {
-  const asked = await readQuestion(ctx, question);
-  const answer = answerTo(asked, ctx.today);
+  const loaded = await readQuestion(ctx, question);
+  const answer = answerTo(loaded, ctx.today);
   return {
-    demands: await demandAnswers(ctx, question, asked, answer),
-    parts: answer.parts.map((part) => partAnswer(part, answer, asked, ctx.today)),
-    orders: answer.orders.map((order) => orderAnswer(ctx, order, asked)),
+    demands: await demandAnswers(ctx, question, loaded, answer),
+    parts: answer.parts.map((part) => partAnswer(part, answer, loaded, ctx.today)),
+    orders: answer.orders.map((order) => orderAnswer(ctx, order, loaded)),
     builds: answer.builds.map((build) => ({
-      item: asked.factsOf(build.item).brief,
+      item: loaded.factsOf(build.item).brief,
       short: build.short.toFixed(),
       quantity: build.quantity.toFixed(),
       onDrafts: draftsAnswer(build.drafts),
@@ -70,7 +70,7 @@ export async function coverOf(ctx: Reading, question: QuestionInput): Promise<Co
   };
 }
 
-function orderAnswer(ctx: Reading, order: SuggestedOrder, { factsOf }: Asked): CoverOrder {
+function orderAnswer(ctx: Reading, order: SuggestedOrder, { factsOf }: LoadedQuestion): CoverOrder {
   const { brief, supplier, offerPer } = factsOf(order.item);
   const { offer, quantity } = order;
   const price = offer?.price ?? null;
@@ -93,14 +93,15 @@ function orderAnswer(ctx: Reading, order: SuggestedOrder, { factsOf }: Asked): C
 export const draftsAnswer = (drafts: readonly OnDraft[]) =>
   drafts.map(({ document, quantity }) => ({ document, quantity: quantity.toFixed() }));
 
-const answerTo = (asked: Asked, today: Day): Cover => cover(asked.demands, supplyOf(asked), today);
+const answerTo = (loaded: LoadedQuestion, today: Day): Cover =>
+  cover(loaded.demands, supplyOf(loaded), today);
 
 const figure = (reach: Reach): string | null => (reach === "no limit" ? null : reach.toFixed());
 
 async function demandAnswers(
   ctx: Reading,
   question: QuestionInput,
-  asked: Asked,
+  loaded: LoadedQuestion,
   answer: Cover,
 ): Promise<DemandCoverAnswer[]> {
   const more = await choices(ctx, question);
@@ -109,7 +110,7 @@ async function demandAnswers(
     const { demand, parts } = d;
     const own = more.builds.get(wanted?.build ?? 0);
     return {
-      item: asked.factsOf(demand.item).brief,
+      item: loaded.factsOf(demand.item).brief,
       wanted: demand.quantity.toFixed(),
       started: d.started.toFixed(),
       day: demand.day,
@@ -120,7 +121,7 @@ async function demandAnswers(
       limiting: d.limiting,
       finish: d.finish,
       unknown: parts.filter((part) => part.day === null).map((part) => part.item),
-      finishedFree: max(ZERO, free(asked.factsOf(demand.item).stock)).toFixed(),
+      finishedFree: max(ZERO, free(loaded.factsOf(demand.item).stock)).toFixed(),
       short: parts.filter((part) => part.shortNow.gt(0)).map((part) => part.item),
       list: wanted?.list ?? null,
       lists: more.lists.get(demand.item) ?? [],
@@ -177,7 +178,12 @@ function byProduct<T extends { product: number }>(rows: readonly T[]): Map<numbe
   return found;
 }
 
-function partAnswer(part: PartCover, answer: Cover, { factsOf }: Asked, today: Day): PartCoverAnswer {
+function partAnswer(
+  part: PartCover,
+  answer: Cover,
+  { factsOf }: LoadedQuestion,
+  today: Day,
+): PartCoverAnswer {
   const facts = factsOf(part.item);
   const single = answer.demands.length === 1 ? answer.demands[0] : undefined;
   const taken = single?.parts.find((p) => p.item === part.item);
@@ -292,11 +298,11 @@ async function solve(
   question: QuestionInput,
   fits: (answer: Cover) => boolean,
 ): Promise<string | null> {
-  const asked = await readQuestion(ctx, question);
-  const [first] = asked.demands;
+  const loaded = await readQuestion(ctx, question);
+  const [first] = loaded.demands;
   if (!first) throw new Error("A question has a demand");
-  const most = mostThat(asked.factsOf(first.item).brief, (n: Decimal) =>
-    n.eq(0) ? true : fits(answerTo(withQuantity(asked, n), ctx.today)),
+  const most = mostThat(loaded.factsOf(first.item).brief, (n: Decimal) =>
+    n.eq(0) ? true : fits(answerTo(withQuantity(loaded, n), ctx.today)),
   );
   return figure(most);
 }
@@ -311,19 +317,19 @@ interface Happening extends StockChange {
 
 /** One item's stock day by day: every receipt, every need of an open document, and what is asked for. */
 export async function timelineOf(ctx: Reading, question: QuestionInput, item: number): Promise<PartTimeline> {
-  const asked = await readQuestion(ctx, question, [item]);
-  const { brief, stock, level, coming } = asked.factsOf(item);
+  const loaded = await readQuestion(ctx, question, [item]);
+  const { brief, stock, level, coming } = loaded.factsOf(item);
   const happening = [
     ...coming.map(({ document, purchase, build, day, quantity }): Happening => {
       const change = quantityToScaled(quantity);
       return { document, purchase, build, order: null, day, change };
     }),
-    ...(await openNeeds(ctx, item, asked)),
-    ...asked.demands.map((demand) => demanded(demand, item)),
+    ...(await openNeeds(ctx, item, loaded)),
+    ...loaded.demands.map((demand) => demanded(demand, item)),
   ].filter(({ change }) => change !== 0);
   const usable = quantityToScaled(stock.onHand) - quantityToScaled(stock.expired);
   const line = timeline(usable, happening, level, ctx.today);
-  const told = ({ document, purchase, build, order, change }: Happening) => ({
+  const eventAnswer = ({ document, purchase, build, order, change }: Happening) => ({
     document,
     purchase,
     build,
@@ -336,9 +342,9 @@ export async function timelineOf(ctx: Reading, question: QuestionInput, item: nu
     days: line.days.map((d) => ({
       day: d.day,
       stock: quantityFromScaled(d.stock).toFixed(),
-      events: d.changes.map(told),
+      events: d.changes.map(eventAnswer),
     })),
-    undated: line.undated.map(told),
+    undated: line.undated.map(eventAnswer),
     firstBelowZero: line.firstShort,
     firstBelowLevel: line.firstLow,
   };
@@ -360,7 +366,7 @@ function demanded(demand: Demand, item: number): Happening {
 }
 
 /** What open builds and orders still take of an item, on the day builds have to start and orders are due. */
-async function openNeeds(ctx: Reading, item: number, { scope }: Asked): Promise<Happening[]> {
+async function openNeeds(ctx: Reading, item: number, { scope }: LoadedQuestion): Promise<Happening[]> {
   const rows = await ctx.sql.all<Omit<Happening, "purchase" | "change"> & { quantity: number }>(
     `SELECT build_id AS build, order_id AS "order", number AS document, day, SUM(quantity) AS quantity
        FROM reservation WHERE ${scoped(scope, "documents")} GROUP BY 1, 2, 3, 4 ORDER BY 2, 1`,

@@ -162,10 +162,10 @@ function numbersOf(
   if (file.decimal !== null) return { decimal: file.decimal };
   // A workbook keeps numbers as numbers, not as somebody writes them.
   if (workbook) return { decimal: null };
-  const told = fileNumbers(cells);
+  const numbers = fileNumbers(cells);
   // Where commas part the fields, a number with nothing to tell by has a point: a comma in it would need quotes.
-  const point = told.decimal === "unclear" && commas && !told.example.includes(",");
-  return point ? { decimal: "." } : told;
+  const point = numbers.decimal === "unclear" && commas && !numbers.example.includes(",");
+  return point ? { decimal: "." } : numbers;
 }
 
 function* numberCells(rows: Table["rows"]): Generator<string> {

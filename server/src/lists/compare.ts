@@ -18,7 +18,7 @@ export async function compare(ctx: Reading, id: number, other: number): Promise<
   const unitCost = await currentCosts(ctx, items);
   const brief = await briefs(ctx, items);
   const found = compareRevisions(before, after, unitCost);
-  const told = async (lines: (FullLine | null)[]) => {
+  const answers = async (lines: (FullLine | null)[]) => {
     const answers = await lineAnswers(
       ctx,
       lines.filter((line) => line !== null),
@@ -27,8 +27,8 @@ export async function compare(ctx: Reading, id: number, other: number): Promise<
     return lines.map((line) => (line === null ? null : (answers.shift() ?? null)));
   };
   const [olds, news] = [
-    await told(found.lines.map((line) => line.before)),
-    await told(found.lines.map((line) => line.after)),
+    await answers(found.lines.map((line) => line.before)),
+    await answers(found.lines.map((line) => line.after)),
   ];
   return {
     before: await listAnswer(ctx, other),

@@ -15,7 +15,7 @@ import {
   sum,
   ZERO,
 } from "@yosegi/core";
-import { type Asked, readQuestion } from "../cover/index.ts";
+import { type LoadedQuestion, readQuestion } from "../cover/index.ts";
 import { type Reading, read, type Store } from "../db/index.ts";
 import type { Job } from "../jobs/index.ts";
 import { currentCosts } from "../lists/index.ts";
@@ -30,16 +30,16 @@ export async function mixOf(
   { question, by }: Pick<ParsedBody<typeof routes.mix>, "question" | "by">,
   job: Job,
 ): Promise<MixAnswer> {
-  const { asked, problem, decimals } = await read(store, async (ctx) => {
-    const asked = await readQuestion(ctx, question);
-    return { asked, problem: await problemOf(ctx, asked, by), decimals: ctx.currencyDecimals };
+  const { loaded, problem, decimals } = await read(store, async (ctx) => {
+    const loaded = await readQuestion(ctx, question);
+    return { loaded, problem: await problemOf(ctx, loaded, by), decimals: ctx.currencyDecimals };
   });
   const thread = new SolverThread();
   job.onCancel = () => thread.stop();
   try {
     await job.begin("Solving", 1);
     const best = await bestMix(problem, thread.solve, (done, of) => Object.assign(job, { done, of }));
-    return answer(asked, problem, best, by, decimals);
+    return answer(loaded, problem, best, by, decimals);
   } finally {
     thread.stop();
   }
@@ -74,7 +74,7 @@ class SolverThread {
 
 type Basis = ParsedBody<typeof routes.mix>["by"];
 
-async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): Promise<MixProblem> {
+async function problemOf(ctx: Reading, { demands, factsOf }: LoadedQuestion, by: Basis): Promise<MixProblem> {
   const cost = await currentCosts(
     ctx,
     demands.map((d) => d.item),
@@ -97,7 +97,7 @@ async function problemOf(ctx: Reading, { demands, factsOf }: Asked, by: Basis): 
 }
 
 function answer(
-  { factsOf }: Asked,
+  { factsOf }: LoadedQuestion,
   problem: MixProblem,
   best: Awaited<ReturnType<typeof bestMix>>,
   by: Basis,
@@ -105,7 +105,7 @@ function answer(
 ): MixAnswer {
   const byHand = greedyMix(problem);
   // By priority, the values only order; what is told then is how many units are built in all.
-  const told = (mix: typeof byHand) =>
+  const valueText = (mix: typeof byHand) =>
     by === "margin" ? mixValue(problem, mix).toFixed(decimals) : sum(mix).toFixed();
   return {
     mix: problem.products.map(({ item, wanted, value }, i) => ({
@@ -115,8 +115,8 @@ function answer(
       byHand: (byHand[i] ?? ZERO).toFixed(),
       brings: by === "margin" ? value.toFixed(decimals) : null,
     })),
-    value: told(best.mix),
-    byHand: told(byHand),
+    value: valueText(best.mix),
+    byHand: valueText(byHand),
     binding: best.binding.map(({ item, brings }) => ({
       item: factsOf(item).brief,
       brings: by === "margin" ? decimal(brings.toFixed()).toFixed(decimals) : brings.toFixed(),

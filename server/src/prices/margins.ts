@@ -18,10 +18,10 @@ const WISH = decimal(30);
 /** Products and kits whose margin at today's costs is below the wish, the worst first. */
 export async function lowMargins(
   ctx: Reading,
-  { wish: asked, ...query }: PageQuery & { wish?: Decimal | undefined },
+  { wish: given, ...query }: PageQuery & { wish?: Decimal | undefined },
 ): Promise<AnswerOf<typeof routes.prices>> {
   const kept = ctx.company?.margin_wish ?? null;
-  const wish = asked !== undefined ? asked : kept === null ? WISH : quantityFromScaled(kept);
+  const wish = given !== undefined ? given : kept === null ? WISH : quantityFromScaled(kept);
   const sold = await ctx.sql.all<{ id: number }>(
     `SELECT i.id FROM item_head i JOIN item_price p ON p.item_id = i.id LEFT JOIN kit_head k ON k.item_id = i.id
       WHERE i.kind IN ('built', 'kit') AND i.state <> 'archived' AND (p.price IS NOT NULL OR k.price_rule = 'sum')

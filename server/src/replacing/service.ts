@@ -33,7 +33,7 @@ import {
 } from "../lists/index.ts";
 import { REPLACEMENT, REPLACEMENT_KIT, REPLACEMENT_LIST } from "./tables.ts";
 
-type Asked = ParsedBody<typeof routes.previewReplacement>;
+type ReplacementBody = ParsedBody<typeof routes.previewReplacement>;
 
 interface Plan {
   replacement: Replacement;
@@ -50,8 +50,8 @@ interface Plan {
 }
 
 /** What replacing a part by its successor would change in every list in force and every kit. */
-export async function previewReplacement(ctx: Reading, asked: Asked): Promise<ReplacementPreview> {
-  const { lists, kits, replacement } = await plan(ctx, asked);
+export async function previewReplacement(ctx: Reading, body: ReplacementBody): Promise<ReplacementPreview> {
+  const { lists, kits, replacement } = await plan(ctx, body);
   const items = [...lists.flatMap((l) => [...l.before.lines, ...l.after.lines].map((line) => line.item))];
   const others = kits.flatMap((k) => [...k.before.contents, ...k.after.contents].map((c) => c.item));
   const unitCost = await currentCosts(ctx, items);
@@ -129,9 +129,9 @@ function kitWords(kit: StoredKit, other: StoredKit, brief: (item: number) => { c
     .map(({ item, quantity }) => `${quantity.toFixed()} ${brief(item).unit} ${brief(item).code}`);
 }
 
-async function plan(ctx: Reading, asked: Asked): Promise<Plan> {
-  const part = await itemById(ctx, asked.part);
-  const successor = await itemById(ctx, asked.successor);
+async function plan(ctx: Reading, body: ReplacementBody): Promise<Plan> {
+  const part = await itemById(ctx, body.part);
+  const successor = await itemById(ctx, body.successor);
   if (part.id === successor.id) throw Refusal.at("successor", "replace-same");
   if (successor.kind === "kit") throw Refusal.at("successor", "part-is-kit", { code: successor.code });
   if (successor.state === "archived") throw Refusal.at("successor", "archived", { code: successor.code });
@@ -140,8 +140,8 @@ async function plan(ctx: Reading, asked: Asked): Promise<Plan> {
     successor: successor.id,
     unit: unitNamed(await loadUnits(ctx), successor.unit),
     stocked: stockedRow(successor),
-    per: asked.per,
-    of: asked.of,
+    per: body.per,
+    of: body.of,
   };
   return {
     replacement,

@@ -86,7 +86,7 @@ type Waiting = AnswerOf<typeof routes.waiting>;
 
 /** How the open builds stand. */
 const stateOf = (waiting: Waiting): string[] =>
-  told([
+  countWords([
     [waiting.overdue, "overdue"],
     [waiting.blocked, "blocked"],
     [waiting.ready, "ready"],
@@ -95,13 +95,13 @@ const stateOf = (waiting: Waiting): string[] =>
 
 /** How the open orders stand. */
 const ordersState = (waiting: Waiting): string[] =>
-  told([
+  countWords([
     [waiting.ordersOverdue, "overdue"],
     [waiting.ordersMissing, "to be built or bought"],
   ]);
 
 /** Counts in words; what there is none of is left out. */
-function told(counts: readonly (readonly [number, string])[]): string[] {
+function countWords(counts: readonly (readonly [number, string])[]): string[] {
   return counts.flatMap(([count, word]) => (count === 0 ? [] : [`${count} ${word}`]));
 }
 

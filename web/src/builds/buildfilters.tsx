@@ -2,37 +2,37 @@ import type { BuildRow } from "@yosegi/contract";
 import { BUILD_STAGES } from "@yosegi/core";
 import styled from "styled-components";
 import { useWorking } from "../people/index.ts";
-import { Select, TextField, useAsked } from "../ui/index.ts";
+import { Select, TextField, useAddress } from "../ui/index.ts";
 import type { BuildQuery } from "./queries.ts";
 
 const ANY = "any";
 
 /** What the address narrows the builds to. */
 export function useFilter(): { query: BuildQuery; narrowed: boolean } {
-  const asked = useAsked();
-  const stage = BUILD_STAGES.find((s): s is BuildRow["stage"] => s === asked.get("stage"));
-  const [person, tag] = [Number(asked.get("person")), asked.get("tag")];
+  const address = useAddress();
+  const stage = BUILD_STAGES.find((s): s is BuildRow["stage"] => s === address.get("stage"));
+  const [person, tag] = [Number(address.get("person")), address.get("tag")];
   const query: BuildQuery = {
     ...(stage && { stage }),
     ...(person > 0 && { person }),
     ...(tag !== "" && { tag }),
-    ...(asked.get("search") !== "" && { search: asked.get("search") }),
+    ...(address.get("search") !== "" && { search: address.get("search") }),
   };
   return { query, narrowed: Object.keys(query).length > 0 };
 }
 
 /** Narrows the builds to a stage, a person, a cost tag. The product is found by the search above. */
 export function BuildFilters() {
-  const asked = useAsked();
+  const address = useAddress();
   const { people } = useWorking();
-  const set = (name: string) => (value: string) => asked.set(name, value === ANY ? "" : value);
+  const set = (name: string) => (value: string) => address.set(name, value === ANY ? "" : value);
   return (
     <Bar>
       <Select
         label="Stage"
         hideLabel
         width="112px"
-        value={asked.get("stage") || ANY}
+        value={address.get("stage") || ANY}
         options={[
           { value: ANY, label: "any stage" },
           ...BUILD_STAGES.map((s) => ({ value: s as string, label: s })),
@@ -43,7 +43,7 @@ export function BuildFilters() {
         label="Who does it"
         hideLabel
         width="104px"
-        value={asked.get("person") || ANY}
+        value={address.get("person") || ANY}
         options={[
           { value: ANY, label: "anybody" },
           ...people.map((p) => ({ value: String(p.id), label: p.name })),
@@ -55,8 +55,8 @@ export function BuildFilters() {
         hideLabel
         width="74px"
         placeholder="tag"
-        value={asked.get("tag")}
-        onChange={(tag) => asked.set("tag", tag)}
+        value={address.get("tag")}
+        onChange={(tag) => address.set("tag", tag)}
       />
     </Bar>
   );

@@ -143,7 +143,7 @@ function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<st
     <Row style={{ marginTop: 16 }}>
       <QuantityField
         packs={product.packs}
-        told={product.unit}
+        measuredIn={product.unit}
         label="Good"
         name="good"
         width="140px"
@@ -154,7 +154,7 @@ function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<st
       />
       <QuantityField
         packs={product.packs}
-        told={product.unit}
+        measuredIn={product.unit}
         label="Rejected"
         name="rejected"
         width="110px"

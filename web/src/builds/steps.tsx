@@ -18,36 +18,37 @@ import {
 /** Where a build's paper is. */
 export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
 
-type Asked = "plan" | "copy" | "link" | "split" | "join" | "fee" | "returnToStock" | "cancel";
+type StepForm = "plan" | "copy" | "link" | "split" | "join" | "fee" | "returnToStock" | "cancel";
 
-const FORMS: Record<Asked, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> = {
-  plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
-  copy: { title: (number) => `Another one like ${number}`, form: (props) => <CopyForm {...props} /> },
-  link: { title: (number) => `Who is ${number} for?`, form: (props) => <LinkForm {...props} /> },
-  split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
-  join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
-  fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
-  returnToStock: {
-    title: (number) => `Put back the parts of ${number}`,
-    form: (props) => <ReturnForm {...props} />,
-  },
-  cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
-};
+const FORMS: Record<StepForm, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> =
+  {
+    plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
+    copy: { title: (number) => `Another one like ${number}`, form: (props) => <CopyForm {...props} /> },
+    link: { title: (number) => `Who is ${number} for?`, form: (props) => <LinkForm {...props} /> },
+    split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
+    join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
+    fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
+    returnToStock: {
+      title: (number) => `Put back the parts of ${number}`,
+      form: (props) => <ReturnForm {...props} />,
+    },
+    cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
+  };
 
 /** What else can be done with a build at its stage: the everyday steps as buttons, the rest behind one more. */
 export function Steps({ build }: { build: BuildSheet }) {
-  const [asked, setAsked] = useState<Asked | null>(null);
+  const [opened, setOpened] = useState<StepForm | null>(null);
   const input = { params: { id: build.id } };
   const unqueue = useCommand(routes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
   const may = (step: Parameters<typeof mayBuild>[0]) => mayBuild(step, build.stage);
-  const ask = (what: Asked) => ({ onAction: () => setAsked(what) });
+  const opens = (what: StepForm) => ({ onAction: () => setOpened(what) });
   const benched = build.lines.some((line) => line.bench !== "0");
   const items = [
-    { id: "copy", label: "Another one like this …", ...ask("copy") },
-    build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...ask("link") },
-    may("split") && { id: "split", label: "Split in two …", ...ask("split") },
-    may("join") && { id: "join", label: "Join another draft …", ...ask("join") },
-    build.subcontractor && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...ask("fee") },
+    { id: "copy", label: "Another one like this …", ...opens("copy") },
+    build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...opens("link") },
+    may("split") && { id: "split", label: "Split in two …", ...opens("split") },
+    may("join") && { id: "join", label: "Join another draft …", ...opens("join") },
+    build.subcontractor && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...opens("fee") },
     may("unqueue") &&
       build.good === "0" &&
       build.rejected === "0" && {
@@ -59,14 +60,14 @@ export function Steps({ build }: { build: BuildSheet }) {
       benched && {
         id: "returnToStock",
         label: "Put the parts back to their bins …",
-        ...ask("returnToStock"),
+        ...opens("returnToStock"),
       },
-    may("cancel") && { id: "cancel", label: "Cancel the build …", ...ask("cancel") },
+    may("cancel") && { id: "cancel", label: "Cancel the build …", ...opens("cancel") },
   ].filter((item) => item !== false && item !== null);
-  const open = asked && FORMS[asked];
+  const open = opened && FORMS[opened];
   return (
     <>
-      {may("plan") && <Button onPress={() => setAsked("plan")}>Change</Button>}
+      {may("plan") && <Button onPress={() => setOpened("plan")}>Change</Button>}
       <Button onPress={() => window.open(paperAddress([build.id]), "_blank", "noopener")}>
         Print the sheet
       </Button>
@@ -76,11 +77,11 @@ export function Steps({ build }: { build: BuildSheet }) {
       {unqueue.refusal && <Notice>{unqueue.refusal.message}</Notice>}
       <Dialog
         title={open ? open.title(build.number) : ""}
-        isOpen={asked !== null}
-        onClose={() => setAsked(null)}
+        isOpen={opened !== null}
+        onClose={() => setOpened(null)}
         width="680px"
       >
-        {open?.form({ build, onClose: () => setAsked(null) })}
+        {open?.form({ build, onClose: () => setOpened(null) })}
       </Dialog>
     </>
   );

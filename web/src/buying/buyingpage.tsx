@@ -13,7 +13,7 @@ import {
   SplitPage,
   SubNav,
   TileStrip,
-  useAsked,
+  useAddress,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -41,7 +41,7 @@ export function BuyingPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [making, setMaking] = useState(false);
-  const search = useAsked().get("search");
+  const search = useAddress().get("search");
   const { data, error } = usePurchases(search);
   useShortcut("n", "New purchase order", () => setMaking(true));
   if (error) return <Failure error={error} />;

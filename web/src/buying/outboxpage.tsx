@@ -18,7 +18,7 @@ import {
   Sub,
   sayDone,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
@@ -27,7 +27,7 @@ import { useMessage, useMessages } from "./queries.ts";
 /** What goes out by e-mail: seen, opened, and marked as sent. */
 export function OutboxPage() {
   const { id } = useParams();
-  const search = useAsked().get("search");
+  const search = useAddress().get("search");
   const { data, error } = useMessages(search);
   if (error) return <Failure error={error} />;
   if (!data) return null;
@@ -61,7 +61,7 @@ export function OutboxPage() {
 function List({ rows, total, onMore }: Pages<typeof routes.outbox, OutboxRow>) {
   const { id } = useParams();
   const format = useFormat();
-  const asked = useAsked();
+  const address = useAddress();
   const groups = Map.groupBy(rows, (message) => (message.sent ? "Sent" : "To be sent"));
   return (
     <Entries
@@ -72,15 +72,15 @@ function List({ rows, total, onMore }: Pages<typeof routes.outbox, OutboxRow>) {
           label="Filter messages"
           hideLabel
           placeholder="Filter messages"
-          value={asked.get("search")}
-          onChange={(text) => asked.set("search", text)}
+          value={address.get("search")}
+          onChange={(text) => address.set("search", text)}
         />
       }
     >
       {[...groups].map(([group, members]) => (
         <EntryGroup key={group} title={group}>
           {members.map((message) => (
-            <EntryLink key={message.id} to={{ pathname: `/outbox/${message.id}`, search: asked.text }}>
+            <EntryLink key={message.id} to={{ pathname: `/outbox/${message.id}`, search: address.text }}>
               <b>{message.subject}</b>
               <span>
                 {message.to || "no address"} · {format.moment(message.made)}

@@ -20,7 +20,7 @@ import {
   Sub,
   sayDone,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
@@ -29,8 +29,8 @@ import { ACT_WORDS } from "./words.ts";
 
 /** All items over all open demand: what has to be ordered or built, and by when. */
 export function ReorderPage() {
-  const asked = useAsked();
-  const search = asked.get("search");
+  const address = useAddress();
+  const search = address.get("search");
   const { data, error } = useReorder(search);
   return (
     <>
@@ -43,7 +43,7 @@ export function ReorderPage() {
             looked={data.first.looked}
             dueToday={data.first.dueToday}
             search={search}
-            onSearch={(text) => asked.set("search", text)}
+            onSearch={(text) => address.set("search", text)}
           />
         )}
       </Page>
@@ -277,7 +277,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
 /** Where several supply it, price and day of each stand side by side. */
 function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; format: Format }) {
   if (row.act !== "order") return "–";
-  const told = (o: ReorderRow["offers"][number]) =>
+  const termsOf = (o: ReorderRow["offers"][number]) =>
     [o.cost === null ? "no price" : format.money(o.cost), o.arrives && `here ${format.day(o.arrives)}`]
       .filter(Boolean)
       .join(", ");
@@ -287,7 +287,7 @@ function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; 
       only && (
         <>
           {only.supplier.name}
-          <small>{told(only)}</small>
+          <small>{termsOf(only)}</small>
         </>
       )
     );
@@ -299,7 +299,7 @@ function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; 
       value={String(choosing.supplierOf(row) ?? "")}
       options={row.offers.map((o) => ({
         value: String(o.supplier.id),
-        label: `${o.supplier.name}: ${told(o)}`,
+        label: `${o.supplier.name}: ${termsOf(o)}`,
       }))}
       onChange={(supplier) => choosing.onSupplier(row, Number(supplier))}
     />

@@ -20,16 +20,16 @@ import {
 } from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
 import {
-  type Asked,
-  askedOf,
   type Change,
+  type CheckInput,
+  inputOf,
   NOTHING_SUPPOSED,
   NOTHING_WANTED,
   questionOf,
   supposedQuestion,
   supposesNothing,
-  useAskedCheck,
-} from "./asked.ts";
+  useCheckInput,
+} from "./checkinput.ts";
 import { DemandRows } from "./demandrows.tsx";
 import { OtherWay } from "./otherway.tsx";
 import { PartDialog } from "./partdialog.tsx";
@@ -42,10 +42,10 @@ import { WhatIf } from "./whatif.tsx";
 
 /** Can it be made, what stops it, and when could all of it be done? What is asked stands in the address. */
 export function CheckPage() {
-  const [asked, change] = useAskedCheck();
+  const [input, change] = useCheckInput();
   const navigate = useNavigate();
   const anything = useItems({ kind: "built", limit: 1 });
-  const base = questionOf(asked);
+  const base = questionOf(input);
   const cover = useCover(base.question);
   useShortcut("n", "New check", () =>
     change(() => ({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED })),
@@ -74,21 +74,21 @@ export function CheckPage() {
   return (
     <Page>
       <DemandRows
-        wanted={asked.wanted}
+        wanted={input.wanted}
         onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
         errorOf={errorOf}
         answerOf={(row) => (base.question ? cover.data?.demands[base.places.indexOf(row)] : undefined)}
-        more={<Choices asked={asked} onChange={change} />}
+        more={<Choices input={input} onChange={change} />}
       />
       {cover.error && !known && <Failure error={cover.error} />}
-      {asked.wanted.every((w) => w.item === 0) && (
+      {input.wanted.every((w) => w.item === 0) && (
         <Lead>Choose a product and how many; the answer comes while you type.</Lead>
       )}
-      {asked.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
+      {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
         <Lead>How many are wanted?</Lead>
       )}
       {base.question && cover.data && !cover.error && (
-        <Result asked={asked} base={base.question} cover={cover.data} onChange={change} />
+        <Result input={input} base={base.question} cover={cover.data} onChange={change} />
       )}
     </Page>
   );
@@ -97,12 +97,12 @@ export function CheckPage() {
 const ALL_STORES = "–";
 
 interface ChoicesProps {
-  asked: Asked;
+  input: CheckInput;
   onChange: Change;
 }
 
 /** Which store counts, what to take over from open builds and orders, and checks that were kept. */
-function Choices({ asked, onChange }: ChoicesProps) {
+function Choices({ input, onChange }: ChoicesProps) {
   const stores = useStores().data?.stores ?? [];
   const kept = useSavedChecks().data?.checks ?? [];
   const [opening, setOpening] = useState(false);
@@ -110,7 +110,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
     const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
     if (!answer) return;
     if (answer.demands.length === 0) return sayFailed("No build is open, and no order misses a product.");
-    const wanted = answer.demands.flatMap((demand) => askedOf({ ...EMPTY, demands: [demand] }).wanted);
+    const wanted = answer.demands.flatMap((demand) => inputOf({ ...EMPTY, demands: [demand] }).wanted);
     onChange(() => ({ wanted }));
   };
   return (
@@ -120,7 +120,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
           label="Stock of"
           hideLabel
           width="150px"
-          value={asked.store === "" ? ALL_STORES : asked.store}
+          value={input.store === "" ? ALL_STORES : input.store}
           options={[
             { value: ALL_STORES, label: "All stores" },
             ...stores.map((s) => ({ value: s.name, label: s.name })),
@@ -141,7 +141,7 @@ function Choices({ asked, onChange }: ChoicesProps) {
         onClose={() => setOpening(false)}
         onOpen={(question) => {
           setOpening(false);
-          onChange(() => askedOf(question));
+          onChange(() => inputOf(question));
         }}
       />
     </>
@@ -151,15 +151,15 @@ function Choices({ asked, onChange }: ChoicesProps) {
 const EMPTY: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
 interface ResultProps {
-  asked: Asked;
+  input: CheckInput;
   base: CoverQuestion;
   cover: NonNullable<ReturnType<typeof useCover>["data"]>;
   onChange: Change;
 }
 
-function Result({ asked, base, cover: now, onChange }: ResultProps) {
+function Result({ input, base, cover: now, onChange }: ResultProps) {
   const format = useFormat();
-  const { supposing, supposed } = asked;
+  const { supposing, supposed } = input;
   const other = supposing && !supposesNothing(supposed) ? supposedQuestion(base, supposed) : null;
   const supposedCover = useCover(other?.question ?? null);
   const then = other?.question ? (supposedCover.data ?? null) : null;
@@ -230,7 +230,7 @@ function Result({ asked, base, cover: now, onChange }: ResultProps) {
         onClose={() => setMixing(false)}
         onUse={(quantities) => {
           setMixing(false);
-          const wanted = askedOf(base).wanted.map((w, i) => ({
+          const wanted = inputOf(base).wanted.map((w, i) => ({
             ...w,
             quantity: quantities[i] ?? w.quantity,
           }));
@@ -243,9 +243,9 @@ function Result({ asked, base, cover: now, onChange }: ResultProps) {
 }
 
 /** What is supposed of quantities, days and lists, asked for as it is. */
-function takenOver(asked: Asked, base: CoverQuestion): Partial<Asked> {
-  const wanted = askedOf(base).wanted.map((w, at) => {
-    const other = asked.supposed.demands.find((s) => s.at === at);
+function takenOver(input: CheckInput, base: CoverQuestion): Partial<CheckInput> {
+  const wanted = inputOf(base).wanted.map((w, at) => {
+    const other = input.supposed.demands.find((s) => s.at === at);
     return {
       ...w,
       ...(other && other.quantity !== "" && { quantity: other.quantity }),
@@ -253,7 +253,7 @@ function takenOver(asked: Asked, base: CoverQuestion): Partial<Asked> {
       ...(other && other.list !== "" && { list: other.list }),
     };
   });
-  return { wanted, supposed: { ...asked.supposed, demands: [] } };
+  return { wanted, supposed: { ...input.supposed, demands: [] } };
 }
 
 function keyWords(wanted: string | null, unit: string, format: ReturnType<typeof useFormat>) {

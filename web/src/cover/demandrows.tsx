@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { call } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { AmountField, Button, color, DateField, FieldHeads, Row, sayFailed, useFormat } from "../ui/index.ts";
-import { NOTHING_WANTED, pastedRows, type Wanted } from "./asked.ts";
+import { NOTHING_WANTED, pastedRows, type Wanted } from "./checkinput.ts";
 import { demandWords } from "./sentences.ts";
 
 export interface DemandRowsProps {

@@ -1,2 +1,2 @@
-export { checkAddress } from "./asked.ts";
+export { checkAddress } from "./checkinput.ts";
 export * from "./checkpage.tsx";

@@ -26,7 +26,7 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
               onChange={setDay}
               error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
             />
-            <Told aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Told>
+            <Answer aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Answer>
           </Pair>
           <Pair>
             <AmountField
@@ -37,7 +37,7 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
               onChange={setSum}
               error={sum === "" ? undefined : readable.error?.issues[0]?.message}
             />
-            <Told aria-live="polite">{readable.success && words(bySum.data?.quantity)}</Told>
+            <Answer aria-live="polite">{readable.success && words(bySum.data?.quantity)}</Answer>
           </Pair>
         </Row>
       </Section>
@@ -56,7 +56,7 @@ const Pair = styled.div`
   display: flex;
   gap: 12px;
 `;
-const Told = styled.b`
+const Answer = styled.b`
   padding-top: 28px;
   min-width: 110px;
   color: ${color.ink};

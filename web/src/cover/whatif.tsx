@@ -14,7 +14,7 @@ import {
   Sub,
   useFormat,
 } from "../ui/index.ts";
-import { NOTHING_SUPPOSED, type Supposed, supposesNothing } from "./asked.ts";
+import { NOTHING_SUPPOSED, type Supposed, supposesNothing } from "./checkinput.ts";
 import { placed } from "./demandrows.tsx";
 import { dayOr, SideBySide } from "./sidebyside.tsx";
 

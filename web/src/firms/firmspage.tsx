@@ -15,7 +15,7 @@ import {
   Row,
   SplitPage,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -28,10 +28,10 @@ import { WORDS } from "./words.ts";
 export function FirmsPage({ kind }: { kind: FirmKind }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const asked = useAsked();
+  const address = useAddress();
   const { id } = useParams();
   const [making, setMaking] = useState(false);
-  const search = asked.get("search");
+  const search = address.get("search");
   const { data, error } = useFirmPages(kind, search);
   const words = WORDS[kind];
   useShortcut("n", `New ${words.one}`, () => setMaking(true));
@@ -81,7 +81,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
                 placeholder="Search code, name or contact"
                 width="240px"
                 value={search}
-                onChange={(text) => asked.set("search", text)}
+                onChange={(text) => address.set("search", text)}
               />
               <Button onPress={() => setMaking(true)}>
                 New <Key>n</Key>
@@ -93,7 +93,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
               onEnd={() => data.onMore?.()}
               columns={columnsOf(kind, id !== undefined)}
               rowId={(firm) => firm.id}
-              onOpen={(firm) => void navigate({ pathname: `${path}/${firm.id}`, search: asked.text })}
+              onOpen={(firm) => void navigate({ pathname: `${path}/${firm.id}`, search: address.text })}
               isCurrent={(firm) => firm.id === Number(id)}
               empty="Nothing has this in its code, name or contact."
             />

@@ -3,7 +3,7 @@ import type { ItemKind } from "@yosegi/core";
 import styled from "styled-components";
 import type { ItemsQuery } from "../fields/index.ts";
 import { KIND_CHOICES, useGroups } from "../items/index.ts";
-import { Button, Checkbox, Key, Select, TextField, useAsked } from "../ui/index.ts";
+import { Button, Checkbox, Key, Select, TextField, useAddress } from "../ui/index.ts";
 
 const KINDS: { value: ItemKind | "all"; label: string }[] = [
   { value: "all", label: "All kinds" },
@@ -18,21 +18,21 @@ const STATES = [
 
 /** What of the catalog is in view, as the address says it. */
 export function useFilter() {
-  const asked = useAsked();
-  const kind = KINDS.find((k) => k.value === asked.get("kind"))?.value ?? "all";
-  const state = STATES.find((s) => s.value === asked.get("state"))?.value ?? "now";
-  const sort = SORTS.find((s) => s === asked.get("sort")) ?? "code";
+  const address = useAddress();
+  const kind = KINDS.find((k) => k.value === address.get("kind"))?.value ?? "all";
+  const state = STATES.find((s) => s.value === address.get("state"))?.value ?? "now";
+  const sort = SORTS.find((s) => s === address.get("sort")) ?? "code";
   const query: ItemsQuery = {
-    search: asked.get("search"),
+    search: address.get("search"),
     ...(kind !== "all" && { kind }),
     ...(state !== "now" && { state }),
-    ...(asked.get("group") !== "" && { group: asked.get("group") }),
-    ...(asked.get("lacking") === "yes" && { lacking: true }),
+    ...(address.get("group") !== "" && { group: address.get("group") }),
+    ...(address.get("lacking") === "yes" && { lacking: true }),
     sort,
-    ...(asked.get("descending") === "yes" && { descending: true }),
+    ...(address.get("descending") === "yes" && { descending: true }),
   };
-  const narrowed = asked.text !== "";
-  return { asked, kind, state, sort, query, narrowed };
+  const narrowed = address.text !== "";
+  return { address, kind, state, sort, query, narrowed };
 }
 
 interface FiltersProps {
@@ -42,7 +42,7 @@ interface FiltersProps {
 }
 
 export function Filters({ filter, wide, onNew }: FiltersProps) {
-  const { asked, kind, state } = filter;
+  const { address, kind, state } = filter;
   const groups = useGroups().data?.groups ?? [];
   return (
     <Bar>
@@ -50,8 +50,8 @@ export function Filters({ filter, wide, onNew }: FiltersProps) {
         label="Search"
         hideLabel
         placeholder="Search code, name or barcode"
-        value={asked.get("search")}
-        onChange={(text) => asked.set("search", text)}
+        value={address.get("search")}
+        onChange={(text) => address.set("search", text)}
       />
       <Select
         label="Kind"
@@ -59,19 +59,19 @@ export function Filters({ filter, wide, onNew }: FiltersProps) {
         width="140px"
         value={kind}
         options={KINDS}
-        onChange={(next) => asked.set("kind", next === "all" ? "" : next)}
+        onChange={(next) => address.set("kind", next === "all" ? "" : next)}
       />
-      {(wide || asked.get("group") !== "") && groups.length > 0 && (
+      {(wide || address.get("group") !== "") && groups.length > 0 && (
         <Select
           label="Group"
           hideLabel
           width="150px"
-          value={asked.get("group") === "" ? ALL : asked.get("group")}
+          value={address.get("group") === "" ? ALL : address.get("group")}
           options={[
             { value: ALL, label: "All groups" },
             ...groups.map((g) => ({ value: g.name, label: g.name })),
           ]}
-          onChange={(next) => asked.set("group", next === ALL ? "" : next)}
+          onChange={(next) => address.set("group", next === ALL ? "" : next)}
         />
       )}
       {wide && (
@@ -82,11 +82,11 @@ export function Filters({ filter, wide, onNew }: FiltersProps) {
             width="112px"
             value={state}
             options={STATES}
-            onChange={(next) => asked.set("state", next === "now" ? "" : next)}
+            onChange={(next) => address.set("state", next === "now" ? "" : next)}
           />
           <Checkbox
-            isSelected={asked.get("lacking") === "yes"}
-            onChange={(on) => asked.set("lacking", on ? "yes" : "")}
+            isSelected={address.get("lacking") === "yes"}
+            onChange={(on) => address.set("lacking", on ? "yes" : "")}
           >
             Something missing
           </Checkbox>

@@ -237,12 +237,12 @@ function Details({ item }: { item: Sheet }) {
     ["Lot numbers", item.lotPattern],
     ["Maker", [item.maker, item.makerNumber].filter(Boolean).join(" · ")],
   ];
-  const told = facts.filter(([, text]) => text);
+  const filled = facts.filter(([, text]) => text);
   return (
     <>
-      {told.length > 0 && (
+      {filled.length > 0 && (
         <Facts style={{ margin: "4px 0" }}>
-          {told.map(([what, text]) => (
+          {filled.map(([what, text]) => (
             <Fact key={what} name={what}>
               {text}
             </Fact>

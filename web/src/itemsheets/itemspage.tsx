@@ -21,7 +21,7 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
   const { data, error } = useItemPages(filter.query);
   useShortcut("n", "New item", () => setMaking(true));
   const open = (item: Pick<ItemRow, "id">) =>
-    navigate({ pathname: `/catalog/${item.id}`, search: filter.asked.text });
+    navigate({ pathname: `/catalog/${item.id}`, search: filter.address.text });
   const dialog = (
     <NewItemDialog
       code={making ? (filter.query.search ?? "") : null}

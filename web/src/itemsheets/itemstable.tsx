@@ -21,7 +21,7 @@ export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsT
     () => (open === null ? wideColumns(format, total) : narrowColumns(format)),
     [open, format, total],
   );
-  const { asked, sort, query } = filter;
+  const { address, sort, query } = filter;
   return (
     <DataTable
       label="Items"
@@ -39,7 +39,7 @@ export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsT
         onSort: (column) => {
           // A second press turns the order round; the address takes both at once.
           const again = column === sort && !query.descending;
-          asked.setAll({ sort: column === "code" ? "" : column, descending: again ? "yes" : "" });
+          address.setAll({ sort: column === "code" ? "" : column, descending: again ? "yes" : "" });
         },
       }}
     />

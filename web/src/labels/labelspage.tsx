@@ -13,7 +13,7 @@ import {
   Sub,
   sayDone,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { useLabels, usePrintedLabels } from "./queries.ts";
@@ -22,7 +22,7 @@ import { copiesOf } from "./words.ts";
 /** The label tray: the stand-in for a label printer. */
 export function LabelsPage() {
   const format = useFormat();
-  const search = useAsked().get("search");
+  const search = useAddress().get("search");
   const { data, error: unread } = useLabels();
   const printed = usePrintedLabels(search);
   const error = unread ?? printed.error;
@@ -74,7 +74,7 @@ export function LabelsPage() {
 }
 
 function Printed({ rows, total, onMore }: Pages<typeof routes.printedLabels, Label>) {
-  const asked = useAsked();
+  const address = useAddress();
   return (
     <Section title="Printed before">
       <TextField
@@ -82,8 +82,8 @@ function Printed({ rows, total, onMore }: Pages<typeof routes.printedLabels, Lab
         hideLabel
         placeholder="Filter printed labels"
         width="280px"
-        value={asked.get("search")}
-        onChange={(text) => asked.set("search", text)}
+        value={address.get("search")}
+        onChange={(text) => address.set("search", text)}
       />
       <Faces labels={rows} name="Printed labels" />
       {rows.length === 0 && <p>No label has this in its code, text or document.</p>}

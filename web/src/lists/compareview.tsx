@@ -12,7 +12,7 @@ import {
   Named,
   SheetTable,
   Sub,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { useComparison } from "./queries.ts";
@@ -20,9 +20,9 @@ import { FIELD_WORDS } from "./words.ts";
 
 /** What changed from one revision to another: in a sentence, then line by line with the effect on cost. */
 export function CompareView({ item }: { item: ItemSheet }) {
-  const asked = useAsked();
+  const address = useAddress();
   const format = useFormat();
-  const { data, error } = useComparison(Number(asked.get("from")), Number(asked.get("to")));
+  const { data, error } = useComparison(Number(address.get("from")), Number(address.get("to")));
   if (error) return <Failure error={error} />;
   if (!data) return null;
   const { before, after } = data;

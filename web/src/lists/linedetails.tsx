@@ -105,7 +105,7 @@ function Substitutes({ line, name, product, set }: LineDetailsProps) {
           />
           <QuantityField
             packs={substitute.item?.packs ?? []}
-            told={substitute.item?.unit ?? ""}
+            measuredIn={substitute.item?.unit ?? ""}
             label="So many for one"
             width="150px"
             value={substitute.quantity}

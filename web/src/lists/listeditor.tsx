@@ -29,7 +29,7 @@ import {
   Table,
   tileSize,
   Unseen,
-  useAsked,
+  useAddress,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -51,9 +51,9 @@ import { useLists, useRevision } from "./queries.ts";
 
 /** Finds what is to be edited: the draft of the list asked for, else a copy of what is in force. */
 export function ListEditorPage({ item }: { item: ItemSheet }) {
-  const asked = useAsked();
+  const address = useAddress();
   const lists = useLists(item.id);
-  const wanted = Number(asked.get("list"));
+  const wanted = Number(address.get("list"));
   const list = lists.data?.lists.find((l) => (wanted > 0 ? l.id === wanted : l.main));
   const revision =
     list?.revisions.find((r) => r.state === "draft") ??

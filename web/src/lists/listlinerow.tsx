@@ -84,7 +84,7 @@ export function ListLineRow({
             width="104px"
             // Packs are told in the stock unit, so they say nothing of a line in another.
             packs={line.unit === line.part?.unit ? (line.part.packs ?? []) : []}
-            told={line.unit}
+            measuredIn={line.unit}
             value={line.quantity}
             onChange={(quantity) => set("quantity", { quantity })}
             name={name("quantity")}

@@ -25,20 +25,20 @@ import {
   Sub,
   sayDone,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { useLists } from "./queries.ts";
 
 /** All parts lists of a product with their revisions: which is used, since when, and what comes next. */
 export function ListsView({ item }: { item: ItemSheet }) {
-  const asked = useAsked();
+  const address = useAddress();
   const navigate = useNavigate();
   const { data, error } = useLists(item.id);
   const [adding, setAdding] = useState(false);
   if (error) return <Failure error={error} />;
   if (!data) return null;
-  const locking = Number(asked.get("lock"));
+  const locking = Number(address.get("lock"));
   const all = data.lists.flatMap((list) => list.revisions);
   const first = all.find((revision) => revision.inForce) ?? all[0];
   return (
@@ -49,7 +49,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
         another. A revision that is locked never changes again; builds always show the one they were made by.
       </Sub>
       {data.lists.map((list) => (
-        <OneList key={list.id} item={item} list={list} onLock={(id) => asked.set("lock", String(id))} />
+        <OneList key={list.id} item={item} list={list} onLock={(id) => address.set("lock", String(id))} />
       ))}
       <Actions>
         {data.lists.length === 0 ? (
@@ -71,7 +71,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
       <LockDialog
         item={item}
         revision={all.find((r) => r.id === locking && r.state === "draft") ?? null}
-        onClose={() => asked.set("lock", "")}
+        onClose={() => address.set("lock", "")}
       />
       <Dialog title="Another list" isOpen={adding} onClose={() => setAdding(false)}>
         <NewListForm item={item} from={first?.id ?? 0} />

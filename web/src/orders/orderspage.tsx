@@ -12,7 +12,7 @@ import {
   EntryLink,
   SplitPage,
   TileStrip,
-  useAsked,
+  useAddress,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -26,7 +26,7 @@ export function OrdersPage() {
   const { id } = useParams();
   const navigate = useNavigate();
   const [taking, setTaking] = useState(false);
-  const search = useAsked().get("search");
+  const search = useAddress().get("search");
   const { data, error } = useOrders(search);
   useShortcut("n", "New order", () => setTaking(true));
   if (error) return <Failure error={error} />;

@@ -19,7 +19,7 @@ import {
   sayDone,
   Table,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { usePrices } from "./queries.ts";
@@ -27,10 +27,10 @@ import { usePrices } from "./queries.ts";
 /** Products and kits whose margin fell below a wish, each with the price that would bring it back; repriced together. */
 export function PricesPage() {
   const format = useFormat();
-  const asked = useAsked();
-  const wish = asked.get("wish");
+  const address = useAddress();
+  const wish = address.get("wish");
   const valid = wish === "" || share.safeParse(wish).success;
-  const search = asked.get("search");
+  const search = address.get("search");
   const { data, error } = usePrices(valid ? wish : "", search);
   if (error) return <Failure error={error} />;
   return (
@@ -53,7 +53,7 @@ export function PricesPage() {
             width="160px"
             unit="%"
             value={wish === "" ? (data?.first.wish ?? "") : wish}
-            onChange={(text) => asked.set("wish", text)}
+            onChange={(text) => address.set("wish", text)}
             error={valid ? undefined : (share.safeParse(wish).error?.issues[0]?.message ?? undefined)}
           />
           <TextField
@@ -61,7 +61,7 @@ export function PricesPage() {
             width="280px"
             placeholder="Search code or name"
             value={search}
-            onChange={(text) => asked.set("search", text)}
+            onChange={(text) => address.set("search", text)}
           />
         </Row>
         {data && data.rows.length > 0 && <Rows key={data.first.wish} wish={data.first.wish} {...data} />}

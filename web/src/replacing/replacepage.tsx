@@ -24,17 +24,17 @@ import {
   Sub,
   sayDone,
   Table,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { useReplacement, useReplacements } from "./queries.ts";
 
 /** Replaces a part everywhere: every list and kit before and after, some left out, applied and taken back in one step. */
 export function ReplacePage() {
-  const asked = useAsked();
-  const part = useItem(Number(asked.get("part")));
-  const successor = useItem(Number(asked.get("successor")));
-  const [per, of] = [asked.get("per") || "1", asked.get("of") || "1"];
+  const address = useAddress();
+  const part = useItem(Number(address.get("part")));
+  const successor = useItem(Number(address.get("successor")));
+  const [per, of] = [address.get("per") || "1", address.get("of") || "1"];
   const valid = [per, of].every((text) => quantitySchema.safeParse(text).success);
   const ready = part.data && successor.data && valid;
   const body = { part: part.data?.id ?? 0, successor: successor.data?.id ?? 0, per, of };
@@ -54,14 +54,14 @@ export function ReplacePage() {
             width="280px"
             choosing="any"
             value={part.data ?? null}
-            onChange={(item) => asked.set("part", item ? String(item.id) : "")}
+            onChange={(item) => address.set("part", item ? String(item.id) : "")}
           />
           <ItemField
             label="Its successor"
             width="280px"
             choosing="part"
             value={successor.data ?? null}
-            onChange={(item) => asked.set("successor", item ? String(item.id) : "")}
+            onChange={(item) => address.set("successor", item ? String(item.id) : "")}
           />
           <QuantityField
             packs={successor.data?.packs ?? []}
@@ -69,7 +69,7 @@ export function ReplacePage() {
             width="130px"
             unit={successor.data?.unit}
             value={per}
-            onChange={(text) => asked.set("per", text === "1" ? "" : text)}
+            onChange={(text) => address.set("per", text === "1" ? "" : text)}
           />
           <QuantityField
             packs={part.data?.packs ?? []}
@@ -77,7 +77,7 @@ export function ReplacePage() {
             width="130px"
             unit={part.data?.unit}
             value={of}
-            onChange={(text) => asked.set("of", text === "1" ? "" : text)}
+            onChange={(text) => address.set("of", text === "1" ? "" : text)}
           />
         </Row>
         {ready && preview.error && <Failure error={preview.error} />}

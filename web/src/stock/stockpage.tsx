@@ -13,7 +13,7 @@ import {
   Row,
   Sub,
   TextField,
-  useAsked,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { useMovementPages } from "./queries.ts";
@@ -21,12 +21,12 @@ import { movedWords } from "./words.ts";
 
 /** The stock ledger: every movement, latest first, filtered by item and document. */
 export function StockPage() {
-  const asked = useAsked();
+  const address = useAddress();
   const navigate = useNavigate();
   const format = useFormat();
-  const item = Number(asked.get("item"));
-  const document = asked.get("document");
-  const search = asked.get("search");
+  const item = Number(address.get("item"));
+  const document = address.get("document");
+  const search = address.get("search");
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }), search };
   const ledger = useMovementPages(query);
   if (ledger.error) return <Failure error={ledger.error} />;
@@ -54,10 +54,10 @@ export function StockPage() {
         item={item}
         document={document}
         search={search}
-        onSearch={(text) => asked.set("search", text)}
-        onItem={(id) => asked.set("item", id)}
-        onDocument={(text) => asked.set("document", text)}
-        onClear={asked.clear}
+        onSearch={(text) => address.set("search", text)}
+        onItem={(id) => address.set("item", id)}
+        onDocument={(text) => address.set("document", text)}
+        onClear={address.clear}
       />
       <Ledger
         rows={rows}

@@ -71,7 +71,7 @@ export function AmountField({
     onChange(plain);
   };
   // What a word was read as is said, for it is that figure which goes on.
-  const told = /\p{L}/u.test(typed.text) && PLAIN.test(value) ? `= ${format.amount(value, unit)}` : null;
+  const converted = /\p{L}/u.test(typed.text) && PLAIN.test(value) ? `= ${format.amount(value, unit)}` : null;
   return (
     <Column
       {...props}
@@ -99,7 +99,7 @@ export function AmountField({
         />
         {unit && <Suffix>{unit}</Suffix>}
       </Box>
-      {(hint || told) && <Hint>{told ?? hint}</Hint>}
+      {(hint || converted) && <Hint>{converted ?? hint}</Hint>}
       <FieldError>{message}</FieldError>
     </Column>
   );

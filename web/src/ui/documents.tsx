@@ -1,6 +1,6 @@
 import { Fragment, type ReactNode } from "react";
 import { useParams } from "react-router";
-import { useAsked } from "./asked.ts";
+import { useAddress } from "./address.ts";
 import { Button } from "./button.tsx";
 import { Entries, EntryGroup } from "./entries.tsx";
 import { TextField } from "./field.tsx";
@@ -57,8 +57,8 @@ export function Documents<Row extends { id: number }>({
   children,
 }: DocumentsProps<Row>) {
   const { id } = useParams();
-  const asked = useAsked();
-  const text = asked.get("search");
+  const address = useAddress();
+  const text = address.get("search");
   const filter = `Filter ${label.toLowerCase()}`;
   return (
     <Entries
@@ -71,7 +71,7 @@ export function Documents<Row extends { id: number }>({
             hideLabel
             placeholder={filter}
             value={text}
-            onChange={(next) => asked.set("search", next)}
+            onChange={(next) => address.set("search", next)}
           />
           <Button onPress={onNew}>
             New <Key>n</Key>
@@ -83,7 +83,7 @@ export function Documents<Row extends { id: number }>({
       {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
         <EntryGroup key={group} title={group} late={group === "Overdue"}>
           {members.map((row) => (
-            <Fragment key={row.id}>{children(row, group, asked.text)}</Fragment>
+            <Fragment key={row.id}>{children(row, group, address.text)}</Fragment>
           ))}
         </EntryGroup>
       ))}

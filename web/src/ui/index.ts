@@ -1,5 +1,5 @@
+export * from "./address.ts";
 export * from "./amountfield.tsx";
-export * from "./asked.ts";
 export * from "./button.tsx";
 export * from "./checkbox.tsx";
 export * from "./costbar.tsx";

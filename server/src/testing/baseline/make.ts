@@ -50,11 +50,11 @@ console.log("answers by status:", Object.fromEntries(history.statuses));
 await trim();
 await world.close();
 
-const asked = await openWorld(file, () => new Date(ASKED_AT));
+const later = await openWorld(file, () => new Date(ASKED_AT));
 
-const answers = await askAll(asked.app);
-await asked.store.db.query("PRAGMA wal_checkpoint(TRUNCATE)");
-await asked.close();
+const answers = await askAll(later.app);
+await later.store.db.query("PRAGMA wal_checkpoint(TRUNCATE)");
+await later.close();
 
 const keep = async (name: string, content: Buffer | string) => {
   const packed = gzipSync(content, { level: 9 });

@@ -29,8 +29,8 @@ export async function askAll(app: FastifyInstance): Promise<Record<string, Answe
     const content = json ? response.json() : type.startsWith("application/pdf") ? "PDF" : response.body;
     const { statusCode: status } = response;
     // The reference of an unexpected error is another one each time.
-    const told = status === 500 ? "unexpected" : content;
-    answers[body ? `${method} ${url} ${JSON.stringify(body)}` : `${method} ${url}`] = { status, body: told };
+    const text = status === 500 ? "unexpected" : content;
+    answers[body ? `${method} ${url} ${JSON.stringify(body)}` : `${method} ${url}`] = { status, body: text };
     return content;
   };
   const get = async <T>(url: string): Promise<T> => (await ask({ method: "GET", url })) as T;

@@ -1,19 +1,19 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
-  type Asked,
-  askedOf,
+  type CheckInput,
   checkAddress,
+  inputOf,
   NOTHING_SUPPOSED,
   NOTHING_WANTED,
   pastedRows,
   questionOf,
-  readAsked,
+  readInput,
   supposedQuestion,
-  writeAsked,
-} from "./asked.ts";
+  writeInput,
+} from "./checkinput.ts";
 
-const asked = (more: Partial<Asked>): Asked => ({
+const input = (more: Partial<CheckInput>): CheckInput => ({
   wanted: [NOTHING_WANTED],
   store: "",
   supposing: false,
@@ -29,9 +29,9 @@ const wanted = (item: number, quantity: string, more: object = {}) => ({
 
 describe("a check in an address", () => {
   it("is short for one product, and begins with an empty line", () => {
-    expect(String(writeAsked(asked({ wanted: [wanted(38, "40")] })))).toBe("want=38%3B40");
-    expect(readAsked(new URLSearchParams())).toEqual(asked({}));
-    expect(readAsked(new URLSearchParams("want=38")).wanted).toEqual([wanted(38, "")]);
+    expect(String(writeInput(input({ wanted: [wanted(38, "40")] })))).toBe("want=38%3B40");
+    expect(readInput(new URLSearchParams())).toEqual(input({}));
+    expect(readInput(new URLSearchParams("want=38")).wanted).toEqual([wanted(38, "")]);
   });
   it("is read back as it was written, whatever is asked and supposed", () => {
     const text = fc.string({ unit: fc.constantFrom("4", "0", ".", "-", "b", " "), maxLength: 6 });
@@ -64,7 +64,7 @@ describe("a check in an address", () => {
     });
     fc.assert(
       fc.property(any, (was) => {
-        expect(readAsked(new URLSearchParams(String(writeAsked(was))))).toEqual(was);
+        expect(readInput(new URLSearchParams(String(writeInput(was))))).toEqual(was);
       }),
     );
   });
@@ -73,20 +73,20 @@ describe("a check in an address", () => {
 describe("the question of a page", () => {
   it("leaves out lines that are still empty, and says what cannot be read at its field", () => {
     const found = questionOf(
-      asked({ wanted: [NOTHING_WANTED, wanted(38, "40", { day: "2026-12-01" }), wanted(36, "")] }),
+      input({ wanted: [NOTHING_WANTED, wanted(38, "40", { day: "2026-12-01" }), wanted(36, "")] }),
     );
     expect([found.places, found.question?.demands.map((d) => [d.item, d.quantity, d.day])]).toEqual([
       [1],
       [[38, "40", "2026-12-01"]],
     ]);
-    expect(questionOf(asked({ wanted: [wanted(38, "four")] }))).toMatchObject({
+    expect(questionOf(input({ wanted: [wanted(38, "four")] }))).toMatchObject({
       question: null,
       errors: { "demands.0.quantity": "“four” is not a number. Write it like 12.5." },
     });
-    expect(questionOf(asked({}))).toMatchObject({ question: null, errors: {} });
+    expect(questionOf(input({}))).toMatchObject({ question: null, errors: {} });
   });
   it("takes what is supposed over the one that is asked, and nothing of what is left empty", () => {
-    const base = questionOf(asked({ wanted: [wanted(38, "40"), wanted(36, "5")] })).question;
+    const base = questionOf(input({ wanted: [wanted(38, "40"), wanted(36, "5")] })).question;
     if (!base) throw new Error("it can be read");
     const { question } = supposedQuestion(base, {
       demands: [{ at: 1, quantity: "9", day: "", list: "4" }],
@@ -108,7 +108,7 @@ describe("the question of a page", () => {
       stock: [{ item: 19, onHand: "60" }],
       incoming: [{ key: "line 3", day: "2026-12-01" }],
     });
-    expect(question && askedOf(question)).toMatchObject({
+    expect(question && inputOf(question)).toMatchObject({
       supposing: true,
       supposed: { stock: [{ item: 19 }] },
     });
@@ -119,8 +119,8 @@ describe("the question of a page", () => {
       { item: 36, quantity: "4", day: null },
     ]);
     expect(address).toBe("/check?want=38%3B12%3B2026-12-04&want=36%3B4");
-    expect(readAsked(new URL(address, "http://localhost").searchParams)).toEqual(
-      asked({ wanted: [wanted(38, "12", { day: "2026-12-04" }), wanted(36, "4")] }),
+    expect(readInput(new URL(address, "http://localhost").searchParams)).toEqual(
+      input({ wanted: [wanted(38, "12", { day: "2026-12-04" }), wanted(36, "4")] }),
     );
   });
   it("reads rows of a spreadsheet: code, quantity and day", () => {

@@ -1,6 +1,6 @@
 import { useSearchParams } from "react-router";
 
-export interface Asked {
+export interface Address {
   /** What the address says of a name; "" where it says nothing. */
   get: (name: string) => string;
   /** Writes one name into the address, without a step for the Back key. */
@@ -13,10 +13,10 @@ export interface Asked {
 }
 
 /** What a page was asked for, kept in its address: so that a reload, a link and Back show the same. */
-export function useAsked(): Asked {
-  const [asked, setAsked] = useSearchParams();
+export function useAddress(): Address {
+  const [address, setAddress] = useSearchParams();
   const setAll = (values: Record<string, string>) => {
-    setAsked(
+    setAddress(
       (before) => {
         const next = new URLSearchParams(before);
         for (const [name, value] of Object.entries(values))
@@ -28,10 +28,10 @@ export function useAsked(): Asked {
     );
   };
   return {
-    get: (name) => asked.get(name) ?? "",
+    get: (name) => address.get(name) ?? "",
     set: (name, value) => setAll({ [name]: value }),
     setAll,
-    clear: () => setAsked({}, { replace: true }),
-    text: asked.toString(),
+    clear: () => setAddress({}, { replace: true }),
+    text: address.toString(),
   };
 }

@@ -31,7 +31,7 @@ export const supposesNothing = (s: Supposed): boolean =>
   s.demands.length + s.stock.length + s.incoming.length + s.instead.length === 0;
 
 /** Everything that the page is asked for; all of it stands in its address. */
-export interface Asked {
+export interface CheckInput {
   wanted: Wanted[];
   store: string;
   /** Whether the page shows what would be otherwise. */
@@ -46,7 +46,7 @@ const split = (text: string, parts: number): string[] => {
 };
 
 /** Reads what an address says. */
-export function readAsked(address: URLSearchParams): Asked {
+export function readInput(address: URLSearchParams): CheckInput {
   const wanted = address.getAll("want").map((text): Wanted => {
     const [item = "", quantity = "", day = "", priority = "", build = "", list = ""] = split(text, 6);
     return { item: Number(item) || 0, quantity, day, priority: priority || "1", build, list };
@@ -77,7 +77,7 @@ export function readAsked(address: URLSearchParams): Asked {
 }
 
 /** Writes it into an address; what is as it always is takes no room there. */
-export function writeAsked({ wanted, store, supposing, supposed }: Asked): URLSearchParams {
+export function writeInput({ wanted, store, supposing, supposed }: CheckInput): URLSearchParams {
   const address = new URLSearchParams();
   const put = (name: string, ...parts: (string | number)[]) =>
     address.append(name, parts.join(MARK).replace(/;+$/, ""));
@@ -93,20 +93,20 @@ export function writeAsked({ wanted, store, supposing, supposed }: Asked): URLSe
 }
 
 /** A change of what the page is asked for, made from what is asked then. */
-export type Change = (change: (asked: Asked) => Partial<Asked>) => void;
+export type Change = (change: (input: CheckInput) => Partial<CheckInput>) => void;
 
 /**
  * What the page is asked for, kept in its address: so that a reload, a link and Back show the same. A change begins with
  * what the address says at that moment: a fast typist is ahead of what is drawn.
  */
-export function useAskedCheck(): [Asked, Change] {
+export function useCheckInput(): [CheckInput, Change] {
   const [address, setAddress] = useSearchParams();
-  const asked = useMemo(() => readAsked(address), [address]);
+  const input = useMemo(() => readInput(address), [address]);
   const change: Change = (to) => {
-    const now = readAsked(new URLSearchParams(window.location.search));
-    setAddress(writeAsked({ ...now, ...to(now) }), { replace: true });
+    const now = readInput(new URLSearchParams(window.location.search));
+    setAddress(writeInput({ ...now, ...to(now) }), { replace: true });
   };
-  return [asked, change];
+  return [input, change];
 }
 
 /** Where a check of these stands. */
@@ -121,7 +121,7 @@ export function checkAddress(
       day: day ?? "",
     }),
   );
-  return `/check?${writeAsked({ wanted, store: "", supposing: false, supposed: NOTHING_SUPPOSED })}`;
+  return `/check?${writeInput({ wanted, store: "", supposing: false, supposed: NOTHING_SUPPOSED })}`;
 }
 
 const demandOf = (w: Wanted): CoverDemand => ({
@@ -143,7 +143,7 @@ export interface Readable {
 }
 
 /** The question as it is: what is chosen and has a quantity. Lines that are still empty are left out. */
-export function questionOf({ wanted, store }: Asked): Readable & { places: number[] } {
+export function questionOf({ wanted, store }: CheckInput): Readable & { places: number[] } {
   const places = wanted.flatMap((w, i) => (w.item !== 0 && w.quantity !== "" ? [i] : []));
   const demands = places.map((i) => demandOf(wanted[i] ?? NOTHING_WANTED));
   return { ...parsed({ demands, store, stock: [], incoming: [] }), places };
@@ -178,8 +178,8 @@ function parsed(body: CoverQuestion): Readable {
 }
 
 /** A question that was kept, as the page's address has it. */
-export function askedOf(question: CoverQuestion): Asked {
-  const base: Asked = {
+export function inputOf(question: CoverQuestion): CheckInput {
+  const base: CheckInput = {
     wanted: question.demands.map((d) => ({
       item: d.item,
       quantity: d.quantity,
