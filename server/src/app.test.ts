@@ -4,7 +4,8 @@ import { join } from "node:path";
 import type { FastifyInstance } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { makeApp } from "./app.ts";
-import { openStore, type Store } from "./db/index.ts";
+import type { Store } from "./db/index.ts";
+import { openStore } from "./store.ts";
 
 let folder = "";
 let store: Store;

@@ -1,6 +1,7 @@
 import { existsSync } from "node:fs";
 import { audit } from "./audits.ts";
-import { checkSchema, openStore, read, WrongDatabase } from "./db/index.ts";
+import { read, WrongDatabase } from "./db/index.ts";
+import { checkStore, openStore } from "./store.ts";
 
 /** Compares what the screens read with the sum of movements; prints each difference and exits 1 where there is one. */
 const file = process.argv[2] ?? process.env.YOSEGI_DB ?? "data/yosegi.db";
@@ -8,7 +9,7 @@ if (!existsSync(file)) {
   console.error(`There is no database at ${file}.`);
   process.exit(2);
 }
-const { current } = await checkSchema(file).catch((error: unknown) => {
+const { current } = await checkStore(file).catch((error: unknown) => {
   if (!(error instanceof WrongDatabase)) throw error;
   console.error(error.message);
   process.exit(2);

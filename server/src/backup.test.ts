@@ -3,7 +3,8 @@ import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
 import { expect, it } from "vitest";
 import { audit } from "./audits.ts";
-import { openStore, read } from "./db/index.ts";
+import { read } from "./db/index.ts";
+import { openStore } from "./store.ts";
 import { demoWorld } from "./testing/world.ts";
 
 const script = fileURLToPath(new URL("./backup.ts", import.meta.url));

@@ -15,3 +15,4 @@ export { findOrders, newOrder } from "./orders/index.ts";
 export * from "./people/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
 export * from "./stock/index.ts";
+export { openStore } from "./store.ts";

@@ -1,7 +1,8 @@
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
-import { openStore, WrongDatabase } from "./db/index.ts";
+import { WrongDatabase } from "./db/index.ts";
 import { makeRecurring } from "./recurring/index.ts";
+import { openStore } from "./store.ts";
 
 const file = process.env.YOSEGI_DB ?? "data/yosegi.db";
 

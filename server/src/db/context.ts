@@ -8,6 +8,7 @@ import { type Kept, Readers } from "./readers.ts";
 import { checkSchema } from "./schema.ts";
 import { Sql } from "./sql.ts";
 import { type ModelOf, modelOf, type Table } from "./table.ts";
+import type { Views } from "./views.ts";
 
 /** What a use case reads with. */
 export interface Reading {
@@ -55,12 +56,16 @@ export interface Store {
 }
 
 /**
- * Opens a database file and brings its schema up to date. Throws WrongDatabase for a file of another program or of a newer
+ * Opens a database file and brings its schema and views up to date. Throws WrongDatabase for a file of another program or of a newer
  * version, and leaves it as it is.
  */
-export async function openStore(file: string, now: () => Date = () => new Date()): Promise<Store> {
-  const { current } = await checkSchema(file);
-  if (!current) await migrate(file);
+export async function openDatabase(
+  file: string,
+  views: Views,
+  now: () => Date = () => new Date(),
+): Promise<Store> {
+  const { current } = await checkSchema(file, views);
+  if (!current) await migrate(file, views);
   const db = openDb(file);
   const readers = new Readers(file);
   const close = async () => {

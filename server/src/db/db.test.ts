@@ -5,10 +5,11 @@ import { routes } from "@yosegi/contract";
 import sqlite3 from "sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { audit } from "../audits.ts";
+import { openStore, VIEWS } from "../store.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
 import { Connection } from "./connection.ts";
-import { change, nextNumber, openStore, read, type Writing } from "./context.ts";
-import { migrate } from "./migrations.ts";
+import { change, nextNumber, read, type Writing } from "./context.ts";
+import { migrate, migrateTo } from "./migrations.ts";
 import { openDb } from "./open.ts";
 import { settleAll } from "./sql.ts";
 
@@ -28,7 +29,7 @@ describe("the database file", () => {
       ctx.sql.run("INSERT INTO person (name, name_key) VALUES ('Ines', 'INES')"),
     );
     await first.close();
-    expect(await migrate(file)).toEqual([]);
+    expect(await migrate(file, VIEWS)).toEqual([]);
     const second = await openStore(file);
     expect(await read(second, (ctx) => ctx.sql.all("SELECT name FROM person"))).toEqual([{ name: "Ines" }]);
     await second.close();
@@ -94,7 +95,7 @@ describe("the database file", () => {
     expect(await change(store, 1, (ctx) => nextNumber(ctx, "B"))).toBe("B-1");
   });
   it("is brought on from before builds in full, with all that stands in it", async () => {
-    await migrate(join(folder, "old.db"), "0007-buying");
+    await migrateTo(join(folder, "old.db"), { step: "0007-buying" });
     const db = openDb(join(folder, "old.db"));
     const run = (sql: string) => db.query(sql);
     for (const sql of [

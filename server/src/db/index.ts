@@ -6,4 +6,5 @@ export * from "./rates.ts";
 export * from "./schema.ts";
 export { asJson, firstOf, groupBy, settleAll } from "./sql.ts";
 export * from "./table.ts";
+export { viewsOf } from "./views.ts";
 export { WrongDatabase } from "./wrongdatabase.ts";

@@ -8,12 +8,12 @@ import { fileURLToPath } from "node:url";
 import { gunzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { audit } from "../audits.ts";
-import { openStore, read } from "./context.ts";
+import { checkStore, openStore, VIEWS } from "../store.ts";
+import { read } from "./context.ts";
 import { MIGRATIONS, migrate } from "./migrations.ts";
-import { checkSchema } from "./schema.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
 
-const MIGRATOR = fileURLToPath(new URL("migrator.ts", import.meta.url));
+const MIGRATOR = fileURLToPath(new URL("../testing/migrator.ts", import.meta.url));
 
 /** A year of a company, as an earlier version left it. */
 const YEAR = new URL("../testing/baseline/year.db.gz", import.meta.url);
@@ -64,7 +64,7 @@ describe("an earlier database", () => {
     ];
     const counts = tables.map((table) => `(SELECT COUNT(*) FROM ${table}) AS ${table}`).join(", ");
     const [before] = await ask<Record<string, number>>(file, `SELECT ${counts}`);
-    await migrate(file);
+    await migrate(file, VIEWS);
     expect(await ask(file, `SELECT ${counts}`)).toEqual([before]);
     expect(before?.movement).toBeGreaterThan(500);
     const names = await tablesOf(file);
@@ -84,13 +84,13 @@ describe("an earlier database", () => {
     // Foreign keys are off on this connection, as they were for whoever broke it.
     await ask(file, "UPDATE build_line SET item_id = 9999 WHERE build_id = 1 AND line = 1");
     const before = await tablesOf(file);
-    await expect(migrate(file)).rejects.toThrow(
+    await expect(migrate(file, VIEWS)).rejects.toThrow(
       /could not be brought to this version: row .* of build_line points to no row of item\. It is as it was/,
     );
     expect(await tablesOf(file)).toEqual(before);
-    expect(await checkSchema(file)).toEqual({ current: false });
+    expect(await checkStore(file)).toEqual({ current: false });
     await ask(file, "UPDATE build_line SET item_id = 1 WHERE build_id = 1 AND line = 1");
-    expect((await migrate(file)).at(-1)).toBe(MIGRATIONS.at(-1));
+    expect((await migrate(file, VIEWS)).at(-1)).toBe(MIGRATIONS.at(-1));
   });
   it("begins again from the old state where it was cut off in the middle", async () => {
     const names = await tablesOf(year);
@@ -104,7 +104,7 @@ describe("an earlier database", () => {
       for await (const line of createInterface(child.stdout))
         if (line === "ready") setTimeout(() => child.kill("SIGKILL"), moment);
       const [, signal] = await exited;
-      if (signal === "SIGKILL" && !(await checkSchema(file)).current) {
+      if (signal === "SIGKILL" && !(await checkStore(file)).current) {
         cut++;
         expect(await tablesOf(file)).toEqual(names);
       }

@@ -4,7 +4,7 @@ import { day, text, whole, wholeOrNull } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
 import { fillPhasingOut } from "./phasingout.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
-import { writeViews } from "./views.ts";
+import { type Views, writeViews } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -633,21 +633,27 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
 /** The names of all steps that this version knows. */
 export const MIGRATIONS: readonly string[] = migrations.map((migration) => migration.name);
 
+/** Brings a database file to the newest schema with these views; see `migrateTo`. */
+export const migrate = (file: string, views: Views): Promise<string[]> => migrateTo(file, { views });
+
 /**
- * Brings a database file to the newest schema and its views, or to the tables of a step named: all the steps it lacks in one transaction, so
- * that a failure, or a cut in the middle, leaves the file as it was. Foreign keys are off meanwhile, for dropping a table
+ * Brings a database file to the newest schema and its views, or to the tables of a step named: all the steps it lacks in
+ * one transaction, so that a failure, or a cut in the middle, leaves the file as it was. Foreign keys are off meanwhile, for dropping a table
  * would empty those that cascade from it, and are checked before it is committed. Gives the names of the steps applied;
  * throws WrongDatabase where one of them failed.
  */
-export async function migrate(file: string, to?: string): Promise<string[]> {
+export async function migrateTo(
+  file: string,
+  target: { views: Views } | { step: string },
+): Promise<string[]> {
   const db = await SchemaConnection.open(file);
   try {
     await db.exec(
       "PRAGMA journal_mode=WAL; PRAGMA foreign_keys=OFF; PRAGMA busy_timeout=5000; BEGIN IMMEDIATE",
     );
     try {
-      const applied = await applySteps(db, to);
-      if (to === undefined) await writeViews(db);
+      const applied = await applySteps(db, "step" in target ? target.step : undefined);
+      if ("views" in target) await writeViews(db, target.views);
       await refuseBrokenKeys(db);
       await db.exec("COMMIT");
       return applied;

@@ -4,12 +4,10 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import sqlite3 from "sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { checkStore, openStore, VIEWS } from "../store.ts";
 import { demoWorld } from "../testing/world.ts";
-import { openStore } from "./context.ts";
-import { checkSchema } from "./schema.ts";
 import type { Table } from "./table.ts";
 import owners from "./tableowners.json" with { type: "json" };
-import { VIEWS } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 let folder: string;
@@ -58,8 +56,8 @@ describe("a file that is not ours to write", () => {
 
 it("tells whether a database has all steps of this version", async () => {
   const world = await demoWorld();
-  expect(await checkSchema(world.file)).toEqual({ current: true });
-  expect(await checkSchema(join(folder, "not-there.db"))).toEqual({ current: false });
+  expect(await checkStore(world.file)).toEqual({ current: true });
+  expect(await checkStore(join(folder, "not-there.db"))).toEqual({ current: false });
 });
 const SOURCE = fileURLToPath(new URL("..", import.meta.url));
 const isTable = (value: unknown): value is Table =>
@@ -105,9 +103,9 @@ describe("the tables and views of the schema", () => {
     await rowsOf(file, "DROP VIEW usable_stock");
     await rowsOf(file, "CREATE VIEW usable_stock AS SELECT 1 AS item_id");
     await rowsOf(file, "CREATE VIEW of_an_earlier_version AS SELECT 1");
-    expect(await checkSchema(file)).toEqual({ current: false });
+    expect(await checkStore(file)).toEqual({ current: false });
     const store = await openStore(file);
     await store.close();
-    expect(await checkSchema(file)).toEqual({ current: true });
+    expect(await checkStore(file)).toEqual({ current: true });
   });
 });

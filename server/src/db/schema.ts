@@ -1,14 +1,14 @@
 import { existsSync, statSync } from "node:fs";
 import sqlite3 from "sqlite3";
 import { MIGRATIONS } from "./migrations.ts";
-import { hasViews, type StoredView } from "./views.ts";
+import { hasViews, type StoredView, type Views } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 /**
  * Refuses a file that is no database of this program, or one of a newer version of it, before anything is written to it.
- * Tells whether it has all steps and views of this version's schema; what is not there, or empty, has none.
+ * Tells whether it has all steps of this version's schema, and these views; what is not there, or empty, has none.
  */
-export async function checkSchema(file: string): Promise<{ current: boolean }> {
+export async function checkSchema(file: string, views: Views): Promise<{ current: boolean }> {
   if (!existsSync(file) || statSync(file).size === 0) return { current: false };
   const db = await openReadOnly(file);
   try {
@@ -26,8 +26,8 @@ export async function checkSchema(file: string): Promise<{ current: boolean }> {
       throw new WrongDatabase(
         `${file} was written by a newer version of Yosegi (${unknown.join(", ")}). Start that version; nothing was touched.`,
       );
-    const views = await all<StoredView>(db, "SELECT name, sql FROM sqlite_master WHERE type = 'view'", file);
-    return { current: MIGRATIONS.every((name) => applied.includes(name)) && hasViews(views) };
+    const stored = await all<StoredView>(db, "SELECT name, sql FROM sqlite_master WHERE type = 'view'", file);
+    return { current: MIGRATIONS.every((name) => applied.includes(name)) && hasViews(views, stored) };
   } finally {
     db.close();
   }

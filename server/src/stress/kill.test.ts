@@ -8,7 +8,8 @@ import { fileURLToPath } from "node:url";
 import { QueryTypes } from "sequelize";
 import { expect, it } from "vitest";
 import { audit } from "../audits.ts";
-import { openStore, read } from "../db/index.ts";
+import { read } from "../db/index.ts";
+import { openStore } from "../store.ts";
 import { bareWorld } from "../testing/world.ts";
 import { LONG, makeScarce, queueSet } from "./scarce.ts";
 

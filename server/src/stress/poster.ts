@@ -2,7 +2,8 @@
 // in the middle of that. Run by kill.test.ts: poster.ts <file> <build> <how many>
 import { parseAmounts, routes } from "@yosegi/contract";
 import { finishBuild } from "../builds/index.ts";
-import { change, openStore } from "../db/index.ts";
+import { change } from "../db/index.ts";
+import { openStore } from "../store.ts";
 import { DAY, plainFinish } from "./plain.ts";
 
 const [file = "", build = "", count = ""] = process.argv.slice(2);

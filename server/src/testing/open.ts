@@ -13,7 +13,8 @@ import {
 import type { FastifyInstance } from "fastify";
 import { makeApp } from "../app.ts";
 import { audit } from "../audits.ts";
-import { openStore, read, type Store } from "../db/index.ts";
+import { read, type Store } from "../db/index.ts";
+import { openStore } from "../store.ts";
 
 /** The day on which every test happens. */
 export const TODAY = "2026-11-23";

@@ -1,0 +1,33 @@
+import { allocationViews } from "./allocations/views.ts";
+import { buildViews } from "./builds/views.ts";
+import { buyingViews } from "./buying/views.ts";
+import { checkSchema, openDatabase, type Store, viewsOf } from "./db/index.ts";
+import { fileViews } from "./files/views.ts";
+import { firmViews } from "./firms/views.ts";
+import { itemViews } from "./items/views.ts";
+import { kitViews } from "./kits/views.ts";
+import { ledgerViews } from "./ledger/views.ts";
+import { listViews } from "./lists/views.ts";
+import { orderViews } from "./orders/views.ts";
+import { peopleViews } from "./people/views.ts";
+
+/** The views of every area. */
+export const VIEWS = viewsOf({
+  ...itemViews,
+  ...listViews,
+  ...kitViews,
+  ...firmViews,
+  ...peopleViews,
+  ...fileViews,
+  ...buildViews,
+  ...buyingViews,
+  ...orderViews,
+  ...allocationViews,
+  ...ledgerViews,
+});
+
+/** Opens a database file with the views of every area; see `openDatabase`. */
+export const openStore = (file: string, now?: () => Date): Promise<Store> => openDatabase(file, VIEWS, now);
+
+/** Whether a file has the schema of this version, with the views of every area; see `checkSchema`. */
+export const checkStore = (file: string): Promise<{ current: boolean }> => checkSchema(file, VIEWS);
