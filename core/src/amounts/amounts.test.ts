@@ -4,9 +4,9 @@ import { unitOf } from "../testing/scenario.ts";
 import { addDays, dayIn, daysBetween, isDay, parseDay } from "./days.ts";
 import { decimal, divideDown, divideUp, roundMoney, sum } from "./decimal.ts";
 import { numberMarks, parseNumber } from "./numbers.ts";
+import { AmountTooLarge, moneyToScaled, quantityFromScaled, quantityToScaled } from "./scaled.ts";
 import { split } from "./split.ts";
 import { convertNeed, tooManyDecimals } from "./units.ts";
-import { AmountTooLarge, moneyToScaled, quantityFromScaled, quantityToScaled } from "./whole.ts";
 
 const whole = fc.bigInt({ min: 0n, max: 10n ** 15n });
 

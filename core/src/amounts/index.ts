@@ -4,6 +4,6 @@ export * from "./decimal.ts";
 export * from "./filenumbers.ts";
 export * from "./numbers.ts";
 export * from "./rate.ts";
+export * from "./scaled.ts";
 export * from "./split.ts";
 export * from "./units.ts";
-export * from "./whole.ts";

@@ -1,5 +1,5 @@
 import { type Decimal, ONE, roundMoney } from "./decimal.ts";
-import { MONEY_DECIMALS } from "./whole.ts";
+import { MONEY_DECIMALS } from "./scaled.ts";
 
 /**
  * Money for so many of an item's stock unit: 0.85 for 1000 g, or a pool's value for all that is in it. It is kept as two

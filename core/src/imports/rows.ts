@@ -11,7 +11,7 @@ export type Cells = Record<string, string>;
 
 const amount = (value: Decimal | null) => value?.toFixed() ?? "";
 
-const whole = (value: number | null) => (value === null ? "" : String(value));
+const textOf = (value: number | null) => (value === null ? "" : String(value));
 
 const yes = (value: boolean) => (value ? "yes" : "no");
 
@@ -41,9 +41,9 @@ export function itemCells(item: Omit<ItemInput, "row">): Cells {
     barcode: item.barcode,
     packs: listed(item.packs.map((pack) => valued(pack.name, pack.quantity))),
     reorder_level: amount(item.reorderLevel),
-    build_days: whole(item.buildDays),
-    shelf_life: whole(item.shelfLife),
-    warranty_months: whole(item.warrantyMonths),
+    build_days: textOf(item.buildDays),
+    shelf_life: textOf(item.shelfLife),
+    warranty_months: textOf(item.warrantyMonths),
     maker: item.maker,
     maker_number: item.makerNumber,
     lot_pattern: item.lotPattern,
@@ -108,7 +108,7 @@ export function supplierCells(row: Omit<SupplierRow, "row">): Cells {
     their_code: row.theirCode,
     price: amount(row.price),
     price_per: row.pricePer,
-    lead_days: whole(row.leadDays),
+    lead_days: textOf(row.leadDays),
     minimum: amount(row.minimum),
     multiple: amount(row.multiple),
     web: row.web,

@@ -1,6 +1,6 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import { type Day, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
 import { ALLOCATION } from "./tables.ts";
@@ -15,7 +15,7 @@ interface Linkable {
 }
 
 /** One line that a build is for, in the order in which they were linked. */
-interface Link {
+export interface Link {
   build: number;
   line: number;
   quantity: number;
@@ -106,7 +106,7 @@ export async function linkOrder(
       most: quantityFromScaled(most).toFixed(),
       unit: product.unit,
     });
-  await writeLink(ctx, { build: id, line, quantity: wanted });
+  await writeLinks(ctx, [{ build: id, line, quantity: wanted }]);
 }
 
 async function lineRefused(ctx: Reading, line: number, code: string): Promise<Refusal> {
@@ -129,51 +129,63 @@ async function leftOf(ctx: Reading, build: Linkable): Promise<number> {
   return rest.made + rest.coming;
 }
 
-/** Writes a link; what the build had for the line already is added to. */
-async function writeLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
+/** Writes links; what a build had for a line already is added to. */
+export async function writeLinks(ctx: Writing, links: readonly Link[]): Promise<void> {
   await ctx.sql.insert(
     ALLOCATION,
-    [{ build_id: build, line_id: line, quantity }],
+    links.map(linkColumns),
     "ON CONFLICT (build_id, line_id) DO UPDATE SET quantity = quantity + excluded.quantity",
   );
 }
+
+const linkColumns = ({ build, line, quantity }: Link) => ({ build_id: build, line_id: line, quantity });
 
 export async function unlinkOrder(ctx: Writing, id: number, line: number): Promise<void> {
   const build = await linkable(ctx, id);
   const linked = (await linksOf(ctx, id)).some((link) => link.line === line);
   if (!linked) throw Refusal.at("line", "not-found", { what: `order line of ${build.number}`, id: line });
-  await dropLink(ctx, id, line);
+  await ctx.model(ALLOCATION).destroy({ where: { build_id: id, line_id: line } });
 }
 
-async function dropLink(ctx: Writing, build: number, line: number): Promise<void> {
-  await ctx.model(ALLOCATION).destroy({ where: { build_id: build, line_id: line } });
-}
-
-/** Leaves so much of a link, which keeps its place among the others of its build; nothing of it where that is zero. */
-async function keepOfLink(ctx: Writing, { build, line, quantity }: Link): Promise<void> {
-  if (quantity === 0) return dropLink(ctx, build, line);
-  await ctx.model(ALLOCATION).update({ quantity }, { where: { build_id: build, line_id: line } });
+/** Leaves so much of each link, which keeps its place among the others of its build; nothing of those where that is zero. */
+async function keepOfLinks(ctx: Writing, links: readonly Link[]): Promise<void> {
+  await ctx.sql.run(
+    `DELETE FROM allocation WHERE (build_id, line_id) IN
+       (SELECT value ->> 'build', value ->> 'line' FROM json_each($gone))`,
+    { gone: asJson(links.filter((link) => link.quantity === 0)) },
+  );
+  await ctx.sql.update(
+    ALLOCATION,
+    ["build_id", "line_id"],
+    links.filter((link) => link.quantity > 0).map(linkColumns),
+  );
 }
 
 /** After a split: what the first build's orders have of it beyond what it still makes goes with the second. */
 export async function shareLinks(ctx: Writing, id: number, other: number): Promise<void> {
   const build = await linkable(ctx, id);
   let left = build.good + build.toCome;
+  const stay: Link[] = [];
+  const go: Link[] = [];
   for (const link of await linksOf(ctx, id)) {
     const stays = Math.min(left, link.quantity);
     left -= stays;
     if (stays === link.quantity) continue;
-    await keepOfLink(ctx, { build: id, line: link.line, quantity: stays });
-    await writeLink(ctx, { ...link, build: other, quantity: link.quantity - stays });
+    stay.push({ ...link, quantity: stays });
+    go.push({ ...link, build: other, quantity: link.quantity - stays });
   }
+  await keepOfLinks(ctx, stay);
+  await writeLinks(ctx, go);
 }
 
 /** After a join: what the other build was for is this one's. */
 export async function takeLinks(ctx: Writing, id: number, other: number): Promise<void> {
-  for (const link of await linksOf(ctx, other)) {
-    await dropLink(ctx, other, link.line);
-    await writeLink(ctx, { ...link, build: id });
-  }
+  const links = await linksOf(ctx, other);
+  await ctx.model(ALLOCATION).destroy({ where: { build_id: other } });
+  await writeLinks(
+    ctx,
+    links.map((link) => ({ ...link, build: id })),
+  );
 }
 
 /** Frees what is linked to order lines beyond what they still ask, the latest link first. */
@@ -186,14 +198,15 @@ export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<
     { lines: asJson(lines) },
   );
   const left = new Map<string, number>();
+  const stay: Link[] = [];
   for (const { build, line, product, wanted, quantity } of rows) {
     const key = `${line} ${product}`;
     const has = left.get(key) ?? wanted;
     const stays = Math.min(has, quantity);
     left.set(key, has - stays);
-    if (stays === quantity) continue;
-    await keepOfLink(ctx, { build, line, quantity: stays });
+    if (stays < quantity) stay.push({ build, line, quantity: stays });
   }
+  await keepOfLinks(ctx, stay);
 }
 
 /** Which builds are for lines, by line, in the order of linking. */
@@ -210,31 +223,48 @@ export const dropLinks = (ctx: Writing, lines: Iterable<number>) =>
     lines: asJson(lines),
   });
 
-/**
- * Links builds that are for nobody to a line, up to so much, those due first, drafts among them or not. Gives what could
- * not be linked.
- */
-export async function linkFree(
-  ctx: Writing,
-  { line, item, quantity, drafts }: { line: number; item: number; quantity: number; drafts: boolean },
-): Promise<number> {
-  const builds = await ctx.sql.all<Linkable>(
-    `SELECT build_id AS id, number, product_id AS product, good, to_come AS toCome FROM build_output
-      WHERE product_id = $item AND to_come > 0 AND (stage = 'draft') = $drafts ORDER BY due IS NULL, due, build_id`,
-    { item, drafts: drafts ? 1 : 0 },
+/** So many of an item that a line asks for, from builds that are drafts or from those that are not. */
+export interface WantedLink {
+  line: number;
+  item: number;
+  quantity: number;
+  drafts: boolean;
+}
+
+/** Links builds that are for nobody to lines, up to so much each, those due first. Gives how many units were linked. */
+export async function linkFree(ctx: Writing, wants: readonly WantedLink[]): Promise<number> {
+  const builds = await ctx.sql.all<Linkable & { draft: number }>(
+    `SELECT build_id AS id, number, product_id AS product, good, to_come AS toCome, stage = 'draft' AS draft
+       FROM build_output WHERE product_id IN (SELECT value FROM json_each($items)) AND to_come > 0
+      ORDER BY due IS NULL, due, build_id`,
+    { items: asJson(new Set(wants.map((want) => want.item))) },
   );
-  let open = quantity;
-  for (const build of builds) {
-    if (open <= 0) break;
-    const links = await linksOf(ctx, build.id);
-    // Only what is still to come: what was made lies in stock for all.
-    const { coming } = unallocated(
-      build,
-      links.map((link) => link.quantity),
-    );
-    const now = Math.min(open, coming);
-    if (now > 0) await writeLink(ctx, { build: build.id, line, quantity: now });
-    open -= now;
+  const found = await ctx.sql.all<Link>(
+    `SELECT build_id AS build, line_id AS line, quantity FROM allocation
+      WHERE build_id IN (SELECT value FROM json_each($builds)) ORDER BY id`,
+    { builds: asJson(builds.map((build) => build.id)) },
+  );
+  const linked = groupBy(found, (link) => link.build);
+  const made: Link[] = [];
+  for (const { line, item, quantity, drafts } of wants) {
+    let open = quantity;
+    for (const build of builds) {
+      if (open <= 0) break;
+      if (build.product !== item || (build.draft === 1) !== drafts) continue;
+      const links = linked.get(build.id) ?? [];
+      // Only what is still to come: what was made lies in stock for all.
+      const { coming } = unallocated(
+        build,
+        links.map((link) => link.quantity),
+      );
+      const now = Math.min(open, coming);
+      if (now <= 0) continue;
+      const link = { build: build.id, line, quantity: now };
+      linked.set(build.id, [...links, link]);
+      made.push(link);
+      open -= now;
+    }
   }
-  return open;
+  await writeLinks(ctx, made);
+  return made.reduce((n, link) => n + link.quantity, 0);
 }

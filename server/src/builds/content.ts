@@ -48,7 +48,7 @@ export interface ChosenList {
   revision: number;
   /** With the optional parts that were chosen, and with all. */
   taken: PartsList<ContentLine>;
-  whole: PartsList<ContentLine>;
+  withAllOptions: PartsList<ContentLine>;
 }
 
 /** The day on which the parts of a build are needed: the revision in force then is the one it is built by. */
@@ -107,8 +107,8 @@ export async function listsFor(
     const { list: id, revision } = inUse.get(key) ?? { list: null, revision: null };
     const kept = revision === null ? undefined : revisions.get(revision);
     if (revision === null || !kept) return null;
-    const whole = { ...kept, lines: kept.lines.map((line, i) => ({ ...line, listLine: i + 1 })) };
-    return { id, revision, whole, taken: withOptions(whole, new Set(choice.options)) };
+    const withAllOptions = { ...kept, lines: kept.lines.map((line, i) => ({ ...line, listLine: i + 1 })) };
+    return { id, revision, withAllOptions, taken: withOptions(withAllOptions, new Set(choice.options)) };
   });
 }
 
@@ -156,7 +156,7 @@ async function asBuiltLists(
         substitutes: line.listLine === null ? [] : (kept?.lines[line.listLine - 1]?.substitutes ?? []),
       })),
     };
-    return { id: source.list_id, revision, taken, whole: taken };
+    return { id: source.list_id, revision, taken, withAllOptions: taken };
   });
 }
 

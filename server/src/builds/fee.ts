@@ -31,8 +31,8 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
     { build: build.id, supplier: build.subcontractor_id },
   );
   const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {
-    const whole = valueAt(quantityFromScaled(charged), rateFromScaled(price, per), ctx.currencyDecimals);
-    return { id, number, total: roundMoney(whole.times(share).div(quantity), MONEY_DECIMALS) };
+    const fee = valueAt(quantityFromScaled(charged), rateFromScaled(price, per), ctx.currencyDecimals);
+    return { id, number, total: roundMoney(fee.times(share).div(quantity), MONEY_DECIMALS) };
   });
   return { total: sum(orders.map((order) => order.total)), orders };
 }

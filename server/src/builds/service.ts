@@ -32,7 +32,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
       "SELECT id, name FROM list_head WHERE product_id = $id ORDER BY main DESC, name_key",
       { id: product.id },
     ),
-    options: await optionsOf(ctx, build, list.whole),
+    options: await optionsOf(ctx, build, list.withAllOptions),
     history: await history(ctx, build),
     finishes: await finishes(ctx, id),
     files: await filesOf(ctx, "build", id),
@@ -59,10 +59,12 @@ const numbered = (ctx: Reading, id: number | null) =>
 async function optionsOf(
   ctx: Reading,
   build: BuildTableRow,
-  whole: ChosenList["whole"] | null,
+  withAllOptions: ChosenList["withAllOptions"] | null,
 ): Promise<BuildSheet["options"]> {
   const { options } = draftOf(build);
-  const items = whole ? whole.lines.filter((line) => line.optional).map((line) => line.item) : options;
+  const items = withAllOptions
+    ? withAllOptions.lines.filter((line) => line.optional).map((line) => line.item)
+    : options;
   const brief = await briefs(ctx, items);
   return [...new Set(items)].map((item) => {
     const { code, name } = brief(item);

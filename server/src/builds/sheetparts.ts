@@ -19,7 +19,7 @@ import type { BuildTableRow } from "./tables.ts";
 
 /** What the sheets of builds say of their parts, and where the finished units go. */
 export interface SheetParts {
-  list: { words: BuildSheet["list"]; whole: ChosenList["whole"] | null };
+  list: { words: BuildSheet["list"]; withAllOptions: ChosenList["withAllOptions"] | null };
   lines: BuildSheet["lines"];
   store: string;
   bin: string;
@@ -55,7 +55,7 @@ export async function sheetParts(
     return {
       list: {
         words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
-        whole: list?.whole ?? null,
+        withAllOptions: list?.withAllOptions ?? null,
       },
       store: build.location_id === null ? home.store : (locations.get(build.location_id) ?? ""),
       bin: build.bin === "" && build.location_id === null ? home.bin : build.bin,

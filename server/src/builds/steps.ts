@@ -42,7 +42,9 @@ async function draftColumns(
 ) {
   await checkQuantity(ctx, product, quantity);
   const list = await listFor(ctx, product, choice, startOf(product, due, ctx.today));
-  const optional = new Set(list.whole.lines.filter((line) => line.optional).map((line) => line.item));
+  const optional = new Set(
+    list.withAllOptions.lines.filter((line) => line.optional).map((line) => line.item),
+  );
   const unknown = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
   if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {

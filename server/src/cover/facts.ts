@@ -268,8 +268,8 @@ async function documentsOf(
   );
   const coming = new Map<number, Coming[]>();
   const drafts = new Map<number, OnDraft[]>();
-  for (const { item, line, purchase, build, document, quantity: whole, day, draft, firm } of rows) {
-    const quantity = quantityFromScaled(whole);
+  for (const { item, line, purchase, build, document, quantity: scaled, day, draft, firm } of rows) {
+    const quantity = quantityFromScaled(scaled);
     if (draft === 1) {
       addTo(drafts, item, { firm, document, quantity });
       continue;
@@ -316,7 +316,7 @@ export function offerOf({ firm, name, price, per, unit, lead, minimum, multiple 
   per: string;
   offer: Offer;
 } {
-  const quantity = (whole: number | null) => (whole === null ? null : quantityFromScaled(whole));
+  const quantity = (scaled: number | null) => (scaled === null ? null : quantityFromScaled(scaled));
   return {
     supplier: { id: firm, name },
     per: unit,

@@ -1,7 +1,7 @@
 // Quantities are whole millionths, money whole ten-thousandths; the bounds keep both exact when read as a number.
-export const whole = (column: string, least = 0) =>
+export const scaled = (column: string, least = 0) =>
   `INTEGER NOT NULL CHECK (${column} BETWEEN ${least} AND 9000000000000000)`;
-export const wholeOrNull = (column: string) => `INTEGER CHECK (${column} BETWEEN 0 AND 9000000000000000)`;
+export const scaledOrNull = (column: string) => `INTEGER CHECK (${column} BETWEEN 0 AND 9000000000000000)`;
 export const text = (column: string, most: number, least = 0) =>
   `TEXT NOT NULL CHECK (length(${column}) BETWEEN ${least} AND ${most})`;
 export const day = (column: string) =>

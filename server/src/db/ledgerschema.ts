@@ -1,5 +1,5 @@
 import { CATALOG_TRIGGERS } from "./catalogchanges.ts";
-import { text, whole } from "./columns.ts";
+import { scaled, text } from "./columns.ts";
 import type { SchemaConnection } from "./schemaconnection.ts";
 
 // The step that gives the ledger owners, purposes and lines, and every table the words of the glossary.
@@ -169,7 +169,7 @@ SELECT id, CASE kind WHEN 'put back' THEN 'return to stock' ELSE kind END, docum
   FROM posting;
 CREATE TABLE new_movement (
   id INTEGER PRIMARY KEY AUTOINCREMENT, posting_id INTEGER NOT NULL REFERENCES posting (id),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity")}, value ${whole("value")},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity")}, value ${scaled("value")},
   from_location INTEGER REFERENCES location (id), from_bin TEXT NOT NULL, from_owner TEXT NOT NULL, from_owner_id INTEGER NOT NULL,
   to_location INTEGER REFERENCES location (id), to_bin TEXT NOT NULL, to_owner TEXT NOT NULL, to_owner_id INTEGER NOT NULL,
   lot TEXT NOT NULL, serial TEXT NOT NULL, purpose ${text("purpose", 40, 1)},
@@ -197,13 +197,13 @@ SELECT m.id, m.posting_id, m.item_id, m.quantity, m.value, m.from_location, m.fr
 CREATE TABLE new_balance (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
   location_id INTEGER NOT NULL REFERENCES location (id), bin TEXT NOT NULL, owner TEXT NOT NULL, owner_id INTEGER NOT NULL,
-  quantity ${whole("quantity")}, PRIMARY KEY (item_id, lot, serial, location_id, bin, owner, owner_id)
+  quantity ${scaled("quantity")}, PRIMARY KEY (item_id, lot, serial, location_id, bin, owner, owner_id)
 ) STRICT, WITHOUT ROWID;
 INSERT INTO new_balance
 SELECT item_id, lot, serial, location_id, bin, ${owner("build_id")}, build_id, quantity FROM balance;
 CREATE TABLE new_pool (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL, owner TEXT NOT NULL,
-  owner_id INTEGER NOT NULL, quantity ${whole("quantity")}, value ${whole("value")},
+  owner_id INTEGER NOT NULL, quantity ${scaled("quantity")}, value ${scaled("value")},
   PRIMARY KEY (item_id, lot, serial, owner, owner_id), CHECK (quantity > 0 OR value = 0),
   CHECK (serial = '' OR quantity <= 1000000)
 ) STRICT, WITHOUT ROWID;
@@ -217,7 +217,7 @@ CREATE TABLE posting_entry (
 -- The price of a received line as it was before it was put right; without a posting where nothing of it is stock.
 CREATE TABLE price_correction (
   id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, receipt_id INTEGER NOT NULL REFERENCES receipt (id),
-  position INTEGER NOT NULL, price ${whole("price")}, price_per ${whole("price_per", 1)}, price_unit ${text("price_unit", 60)},
+  position INTEGER NOT NULL, price ${scaled("price")}, price_per ${scaled("price_per", 1)}, price_unit ${text("price_unit", 60)},
   reason ${text("reason", 500, 1)}, posting_id INTEGER UNIQUE REFERENCES posting (id),
   person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL
 ) STRICT;

@@ -1,6 +1,6 @@
 import { codeKey, SHIPPED_UNITS } from "@yosegi/core";
 import { Umzug } from "umzug";
-import { day, text, whole, wholeOrNull } from "./columns.ts";
+import { day, scaled, scaledOrNull, text } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
 import { fillPhasingOut } from "./phasingout.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
@@ -22,7 +22,7 @@ interface Migration {
 
 /** Columns that say what a price is for: so much of the stock unit, and the unit or pack by which it was said. */
 const pricedPer = (name: string) => `
-ALTER TABLE ${name} ADD COLUMN price_per ${whole("price_per", 1)} DEFAULT 1000000;
+ALTER TABLE ${name} ADD COLUMN price_per ${scaled("price_per", 1)} DEFAULT 1000000;
 ALTER TABLE ${name} ADD COLUMN price_unit ${text("price_unit", 60)} DEFAULT '';`;
 
 const migrations: Migration[] = [
@@ -60,18 +60,18 @@ CREATE TABLE item (
   id INTEGER PRIMARY KEY, code ${text("code", 40, 1)}, code_key TEXT NOT NULL UNIQUE, name ${text("name", 120, 1)},
   search TEXT NOT NULL, kind TEXT NOT NULL CHECK (kind IN ('bought', 'built', 'kit', 'service')),
   unit TEXT NOT NULL REFERENCES unit (code), tracking TEXT NOT NULL CHECK (tracking IN ('none', 'lot', 'serial')),
-  standard_cost ${wholeOrNull("standard_cost")}, price ${wholeOrNull("price")},
+  standard_cost ${scaledOrNull("standard_cost")}, price ${scaledOrNull("price")},
   home_place_id INTEGER REFERENCES place (id), home_bin ${text("home_bin", 20)},
   CHECK (kind <> 'service' OR tracking = 'none')
 ) STRICT;
 CREATE TABLE parts_list (
   id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL UNIQUE REFERENCES item (id),
-  makes ${whole("makes", 1)}, usual ${whole("usual", 1)}, overhead ${whole("overhead")}
+  makes ${scaled("makes", 1)}, usual ${scaled("usual", 1)}, overhead ${scaled("overhead")}
 ) STRICT;
 CREATE TABLE parts_list_line (
   list_id INTEGER NOT NULL REFERENCES parts_list (id) ON DELETE CASCADE, line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
-  unit TEXT NOT NULL REFERENCES unit (code), waste ${whole("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
+  unit TEXT NOT NULL REFERENCES unit (code), waste ${scaled("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
   PRIMARY KEY (list_id, line)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX parts_list_line_item ON parts_list_line (item_id);`,
@@ -81,9 +81,9 @@ CREATE INDEX parts_list_line_item ON parts_list_line (item_id);`,
     sql: `
 CREATE TABLE build (
   id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE, product_id INTEGER NOT NULL REFERENCES item (id),
-  quantity ${whole("quantity", 1)}, good ${whole("good")}, rejected ${whole("rejected")},
+  quantity ${scaled("quantity", 1)}, good ${scaled("good")}, rejected ${scaled("rejected")},
   stage TEXT NOT NULL CHECK (stage IN ('draft', 'queued', 'finished', 'cancelled')),
-  due ${day("due")}, note ${text("note", 500)}, makes ${wholeOrNull("makes")}, overhead ${wholeOrNull("overhead")},
+  due ${day("due")}, note ${text("note", 500)}, makes ${scaledOrNull("makes")}, overhead ${scaledOrNull("overhead")},
   made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL,
   queued_by INTEGER REFERENCES person (id), queued_at TEXT,
   finished_by INTEGER REFERENCES person (id), finished_at TEXT,
@@ -93,9 +93,9 @@ CREATE TABLE build (
 CREATE INDEX build_stage ON build (stage);
 CREATE TABLE build_line (
   build_id INTEGER NOT NULL REFERENCES build (id), line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
-  unit TEXT NOT NULL REFERENCES unit (code), waste ${whole("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
-  need ${whole("need")}, used ${whole("used")}, open ${whole("open")},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
+  unit TEXT NOT NULL REFERENCES unit (code), waste ${scaled("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
+  need ${scaled("need")}, used ${scaled("used")}, open ${scaled("open")},
   PRIMARY KEY (build_id, line)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX build_line_open ON build_line (item_id, open) WHERE open > 0;`,
@@ -111,9 +111,9 @@ CREATE TABLE posting (
 CREATE INDEX posting_document ON posting (document);
 CREATE TABLE movement (
   id INTEGER PRIMARY KEY, posting_id INTEGER NOT NULL REFERENCES posting (id),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
   from_place INTEGER REFERENCES place (id), from_bin TEXT NOT NULL, to_place INTEGER REFERENCES place (id),
-  to_bin TEXT NOT NULL, lot TEXT NOT NULL, serial TEXT NOT NULL, value ${whole("value")},
+  to_bin TEXT NOT NULL, lot TEXT NOT NULL, serial TEXT NOT NULL, value ${scaled("value")},
   CHECK (from_place IS NOT NULL OR to_place IS NOT NULL)
 ) STRICT;
 CREATE INDEX movement_posting ON movement (posting_id);
@@ -125,12 +125,12 @@ CREATE TRIGGER posting_stays BEFORE UPDATE ON posting BEGIN SELECT RAISE(ABORT, 
 CREATE TRIGGER posting_kept BEFORE DELETE ON posting BEGIN SELECT RAISE(ABORT, 'postings are append-only'); END;
 CREATE TABLE balance (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
-  place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, quantity ${whole("quantity")},
+  place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, quantity ${scaled("quantity")},
   PRIMARY KEY (item_id, lot, serial, place_id, bin)
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE pool (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
-  quantity ${whole("quantity")}, value ${whole("value")},
+  quantity ${scaled("quantity")}, value ${scaled("value")},
   PRIMARY KEY (item_id, lot, serial), CHECK (quantity > 0 OR value = 0), CHECK (serial = '' OR quantity <= 1000000)
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE lot (
@@ -143,22 +143,22 @@ CREATE TABLE serial (
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE finish (
   id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id),
-  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${whole("good")}, rejected ${whole("rejected")},
+  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${scaled("good")}, rejected ${scaled("rejected")},
   place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, lot TEXT NOT NULL, expiry ${day("expiry")},
-  parts ${whole("parts")}, work ${whole("work")}, overhead ${whole("overhead")}, total ${whole("total")},
+  parts ${scaled("parts")}, work ${scaled("work")}, overhead ${scaled("overhead")}, total ${scaled("total")},
   CHECK (good + rejected > 0), CHECK (total = parts + work + overhead)
 ) STRICT;
 CREATE INDEX finish_build ON finish (build_id);
 CREATE TABLE finish_line (
-  finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, planned ${whole("planned")},
-  used ${whole("used")}, cost ${whole("cost")}, difference_cost INTEGER NOT NULL,
+  finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, planned ${scaled("planned")},
+  used ${scaled("used")}, cost ${scaled("cost")}, difference_cost INTEGER NOT NULL,
   PRIMARY KEY (finish_id, line)
 ) STRICT, WITHOUT ROWID;`,
   },
   {
     name: "0005-items-in-full",
     sql: `
-ALTER TABLE company ADD COLUMN margin_wish ${wholeOrNull("margin_wish")};
+ALTER TABLE company ADD COLUMN margin_wish ${scaledOrNull("margin_wish")};
 CREATE TABLE item_group (
   id INTEGER PRIMARY KEY, name ${text("name", 120, 1)}, name_key TEXT NOT NULL UNIQUE,
   unit TEXT REFERENCES unit (code), tracking TEXT CHECK (tracking IN ('none', 'lot', 'serial')),
@@ -170,10 +170,10 @@ CREATE TABLE file (
 ) STRICT;
 ALTER TABLE item ADD COLUMN group_id INTEGER REFERENCES item_group (id);
 ALTER TABLE item ADD COLUMN barcode ${text("barcode", 60)} DEFAULT '';
-ALTER TABLE item ADD COLUMN reorder_level ${wholeOrNull("reorder_level")};
-ALTER TABLE item ADD COLUMN build_days ${wholeOrNull("build_days")};
-ALTER TABLE item ADD COLUMN shelf_life ${wholeOrNull("shelf_life")};
-ALTER TABLE item ADD COLUMN warranty_months ${wholeOrNull("warranty_months")};
+ALTER TABLE item ADD COLUMN reorder_level ${scaledOrNull("reorder_level")};
+ALTER TABLE item ADD COLUMN build_days ${scaledOrNull("build_days")};
+ALTER TABLE item ADD COLUMN shelf_life ${scaledOrNull("shelf_life")};
+ALTER TABLE item ADD COLUMN warranty_months ${scaledOrNull("warranty_months")};
 ALTER TABLE item ADD COLUMN maker ${text("maker", 120)} DEFAULT '';
 ALTER TABLE item ADD COLUMN maker_number ${text("maker_number", 60)} DEFAULT '';
 ALTER TABLE item ADD COLUMN state TEXT NOT NULL DEFAULT 'active' CHECK (state IN ('active', 'running out', 'archived'));
@@ -186,7 +186,7 @@ CREATE INDEX item_kind ON item (kind, code_key);
 CREATE INDEX item_search ON item (code_key, search, state, kind, group_id);
 CREATE TABLE pack (
   item_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, position INTEGER NOT NULL,
-  name ${text("name", 40, 1)}, quantity ${whole("quantity", 1)}, PRIMARY KEY (item_id, position)
+  name ${text("name", 40, 1)}, quantity ${scaled("quantity", 1)}, PRIMARY KEY (item_id, position)
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE firm (
   id INTEGER PRIMARY KEY, kind TEXT NOT NULL CHECK (kind IN ('supplier', 'customer')),
@@ -197,8 +197,8 @@ CREATE TABLE firm (
 ) STRICT;
 CREATE TABLE item_supplier (
   item_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, supplier_id INTEGER NOT NULL REFERENCES firm (id),
-  their_code ${text("their_code", 60)}, price ${wholeOrNull("price")}, lead_days ${wholeOrNull("lead_days")},
-  minimum ${wholeOrNull("minimum")}, multiple ${wholeOrNull("multiple")}, web ${text("web", 500)},
+  their_code ${text("their_code", 60)}, price ${scaledOrNull("price")}, lead_days ${scaledOrNull("lead_days")},
+  minimum ${scaledOrNull("minimum")}, multiple ${scaledOrNull("multiple")}, web ${text("web", 500)},
   preferred INTEGER NOT NULL CHECK (preferred IN (0, 1)), PRIMARY KEY (item_id, supplier_id)
 ) STRICT, WITHOUT ROWID;
 CREATE UNIQUE INDEX item_supplier_preferred ON item_supplier (item_id) WHERE preferred = 1;
@@ -222,11 +222,11 @@ CREATE TABLE kit (
   item_id INTEGER PRIMARY KEY REFERENCES item (id) ON DELETE CASCADE,
   contents_shown INTEGER NOT NULL CHECK (contents_shown IN (0, 1)),
   may_be_added_to INTEGER NOT NULL CHECK (may_be_added_to IN (0, 1)),
-  price_rule TEXT NOT NULL CHECK (price_rule IN ('own', 'sum')), discount ${whole("discount")}
+  price_rule TEXT NOT NULL CHECK (price_rule IN ('own', 'sum')), discount ${scaled("discount")}
 ) STRICT;
 CREATE TABLE kit_content (
   kit_id INTEGER NOT NULL REFERENCES kit (item_id) ON DELETE CASCADE, line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
   swap TEXT NOT NULL CHECK (swap IN ('fixed', 'listed', 'any')),
   quantity_may_change INTEGER NOT NULL CHECK (quantity_may_change IN (0, 1)),
   may_be_left_out INTEGER NOT NULL CHECK (may_be_left_out IN (0, 1)), PRIMARY KEY (kit_id, line)
@@ -254,7 +254,7 @@ CREATE UNIQUE INDEX parts_list_main ON parts_list (product_id) WHERE main = 1;
 CREATE TABLE revision (
   id INTEGER PRIMARY KEY, list_id INTEGER NOT NULL REFERENCES parts_list (id) ON DELETE CASCADE,
   number INTEGER NOT NULL CHECK (number >= 1), state TEXT NOT NULL CHECK (state IN ('draft', 'locked', 'retired')),
-  makes ${whole("makes", 1)}, usual ${whole("usual", 1)}, overhead ${whole("overhead")}, extra ${whole("extra")},
+  makes ${scaled("makes", 1)}, usual ${scaled("usual", 1)}, overhead ${scaled("overhead")}, extra ${scaled("extra")},
   yield INTEGER NOT NULL CHECK (yield BETWEEN 1 AND 100000000),
   starts TEXT NOT NULL CHECK (starts IN ('at once', 'day', 'run out')), starts_on ${day("starts_on")},
   starts_after INTEGER REFERENCES item (id), made_by INTEGER REFERENCES person (id), made_at TEXT,
@@ -264,16 +264,16 @@ CREATE TABLE revision (
 ) STRICT;
 CREATE TABLE revision_line (
   revision_id INTEGER NOT NULL REFERENCES revision (id) ON DELETE CASCADE, line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
-  unit TEXT NOT NULL REFERENCES unit (code), waste ${whole("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
+  unit TEXT NOT NULL REFERENCES unit (code), waste ${scaled("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
   optional INTEGER NOT NULL CHECK (optional IN (0, 1)), drawn_at TEXT NOT NULL CHECK (drawn_at IN ('pick', 'finish')),
-  place_id INTEGER REFERENCES place (id), note ${text("note", 500)}, share ${wholeOrNull("share")},
+  place_id INTEGER REFERENCES place (id), note ${text("note", 500)}, share ${scaledOrNull("share")},
   person_id INTEGER REFERENCES person (id), PRIMARY KEY (revision_id, line)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX revision_line_item ON revision_line (item_id);
 CREATE TABLE line_substitute (
   revision_id INTEGER NOT NULL, line INTEGER NOT NULL, position INTEGER NOT NULL,
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
   PRIMARY KEY (revision_id, line, position),
   FOREIGN KEY (revision_id, line) REFERENCES revision_line (revision_id, line) ON DELETE CASCADE
 ) STRICT, WITHOUT ROWID;
@@ -288,9 +288,9 @@ DROP TABLE single_list_line;
 DROP TABLE single_list;
 ALTER TABLE build ADD COLUMN list_id INTEGER REFERENCES parts_list (id);
 ALTER TABLE build ADD COLUMN revision_id INTEGER REFERENCES revision (id);
-ALTER TABLE build ADD COLUMN wanted ${wholeOrNull("wanted")};
+ALTER TABLE build ADD COLUMN wanted ${scaledOrNull("wanted")};
 ALTER TABLE build ADD COLUMN options TEXT NOT NULL DEFAULT '[]';
-ALTER TABLE build ADD COLUMN extra ${whole("extra")} DEFAULT 0;
+ALTER TABLE build ADD COLUMN extra ${scaled("extra")} DEFAULT 0;
 UPDATE build SET wanted = quantity, list_id = (SELECT id FROM parts_list l WHERE l.product_id = build.product_id);
 CREATE INDEX build_revision ON build (revision_id);
 CREATE INDEX build_list ON build (list_id);
@@ -304,15 +304,15 @@ DROP TABLE finish_line;
 DROP TABLE finish;
 CREATE TABLE finish (
   id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id),
-  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${whole("good")}, rejected ${whole("rejected")},
+  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${scaled("good")}, rejected ${scaled("rejected")},
   place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, lot TEXT NOT NULL, expiry ${day("expiry")},
-  parts ${whole("parts")}, work ${whole("work")}, overhead ${whole("overhead")}, extra ${whole("extra")}, total ${whole("total")},
+  parts ${scaled("parts")}, work ${scaled("work")}, overhead ${scaled("overhead")}, extra ${scaled("extra")}, total ${scaled("total")},
   CHECK (good + rejected > 0), CHECK (total = parts + work + overhead + extra)
 ) STRICT;
 CREATE INDEX finish_build ON finish (build_id);
 CREATE TABLE finish_line (
-  finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, planned ${whole("planned")},
-  used ${whole("used")}, cost ${whole("cost")}, difference_cost INTEGER NOT NULL,
+  finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, planned ${scaled("planned")},
+  used ${scaled("used")}, cost ${scaled("cost")}, difference_cost INTEGER NOT NULL,
   PRIMARY KEY (finish_id, line)
 ) STRICT, WITHOUT ROWID;
 INSERT INTO finish SELECT id, build_id, posting_id, good, rejected, place_id, bin, lot, expiry, parts, work, overhead, 0, total
@@ -322,7 +322,7 @@ DROP TABLE finish_line_before;
 DROP TABLE finish_before;
 CREATE TABLE replacement (
   id INTEGER PRIMARY KEY, part_id INTEGER NOT NULL REFERENCES item (id), successor_id INTEGER NOT NULL REFERENCES item (id),
-  per ${whole("per", 1)}, for_parts ${whole("for_parts", 1)}, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  per ${scaled("per", 1)}, for_parts ${scaled("for_parts", 1)}, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
   undone_by INTEGER REFERENCES person (id), undone_at TEXT
 ) STRICT;
 CREATE TABLE replacement_list (
@@ -354,10 +354,10 @@ CREATE INDEX purchase_supplier ON purchase (supplier_id, stage);
 CREATE INDEX purchase_stage ON purchase (stage);
 CREATE TABLE purchase_line (
   id INTEGER PRIMARY KEY, purchase_id INTEGER NOT NULL REFERENCES purchase (id), position INTEGER NOT NULL,
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)},
-  pack ${text("pack", 60)}, pack_quantity ${wholeOrNull("pack_quantity")}, price ${whole("price")},
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
+  pack ${text("pack", 60)}, pack_quantity ${scaledOrNull("pack_quantity")}, price ${scaled("price")},
   expected ${day("expected")}, cost_tag ${text("cost_tag", 60)}, note ${text("note", 500)},
-  received ${whole("received")}, open ${whole("open")}, closed INTEGER NOT NULL CHECK (closed IN (0, 1)),
+  received ${scaled("received")}, open ${scaled("open")}, closed INTEGER NOT NULL CHECK (closed IN (0, 1)),
   CHECK ((pack = '') = (pack_quantity IS NULL)), CHECK (closed = 0 OR open = 0), CHECK (open <= quantity)
 ) STRICT;
 CREATE INDEX purchase_line_purchase ON purchase_line (purchase_id, position);
@@ -366,7 +366,7 @@ CREATE INDEX purchase_line_item ON purchase_line (item_id);
 CREATE INDEX purchase_line_tag ON purchase_line (cost_tag) WHERE cost_tag <> '';
 CREATE TABLE purchase_for (
   id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES purchase_line (id) ON DELETE CASCADE,
-  build_id INTEGER REFERENCES build (id), product_id INTEGER REFERENCES item (id), quantity ${whole("quantity", 1)},
+  build_id INTEGER REFERENCES build (id), product_id INTEGER REFERENCES item (id), quantity ${scaled("quantity", 1)},
   CHECK (build_id IS NOT NULL OR product_id IS NOT NULL)
 ) STRICT;
 CREATE INDEX purchase_for_line ON purchase_for (line_id);
@@ -379,7 +379,7 @@ CREATE TABLE receipt (
 CREATE INDEX receipt_purchase ON receipt (purchase_id);
 CREATE TABLE receipt_line (
   receipt_id INTEGER NOT NULL REFERENCES receipt (id), position INTEGER NOT NULL,
-  line_id INTEGER NOT NULL REFERENCES purchase_line (id), quantity ${whole("quantity", 1)}, price ${whole("price")},
+  line_id INTEGER NOT NULL REFERENCES purchase_line (id), quantity ${scaled("quantity", 1)}, price ${scaled("price")},
   lot TEXT NOT NULL, serial TEXT NOT NULL, place_id INTEGER REFERENCES place (id), bin TEXT NOT NULL,
   PRIMARY KEY (receipt_id, position)
 ) STRICT, WITHOUT ROWID;
@@ -409,14 +409,14 @@ CREATE TABLE build_before AS SELECT * FROM build;
 DROP TABLE build;
 CREATE TABLE build (
   id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE, product_id INTEGER NOT NULL REFERENCES item (id),
-  quantity ${whole("quantity", 1)}, wanted ${whole("wanted")}, good ${whole("good")}, rejected ${whole("rejected")},
+  quantity ${scaled("quantity", 1)}, wanted ${scaled("wanted")}, good ${scaled("good")}, rejected ${scaled("rejected")},
   stage TEXT NOT NULL CHECK (stage IN ('draft', 'queued', 'on the bench', 'finished', 'cancelled')),
   due ${day("due")}, priority INTEGER NOT NULL DEFAULT 1 CHECK (priority BETWEEN 1 AND 9), note ${text("note", 500)},
   cost_tag ${text("cost_tag", 60)} DEFAULT '', assigned_to INTEGER REFERENCES person (id),
   customer_id INTEGER REFERENCES firm (id), outside_id INTEGER REFERENCES firm (id),
   place_id INTEGER REFERENCES place (id), bin ${text("bin", 20)} DEFAULT '',
   list_id INTEGER REFERENCES parts_list (id), revision_id INTEGER REFERENCES revision (id), options TEXT NOT NULL DEFAULT '[]',
-  as_built INTEGER REFERENCES build (id), makes ${wholeOrNull("makes")}, overhead ${wholeOrNull("overhead")}, extra ${whole("extra")} DEFAULT 0,
+  as_built INTEGER REFERENCES build (id), makes ${scaledOrNull("makes")}, overhead ${scaledOrNull("overhead")}, extra ${scaled("extra")} DEFAULT 0,
   split_from INTEGER REFERENCES build (id), joined_into INTEGER REFERENCES build (id),
   standing_id INTEGER, standing_day ${day("standing_day")},
   made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL,
@@ -439,9 +439,9 @@ CREATE TABLE build_line_before AS SELECT * FROM build_line;
 DROP TABLE build_line;
 CREATE TABLE build_line (
   build_id INTEGER NOT NULL REFERENCES build (id), line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity")},
-  unit TEXT NOT NULL REFERENCES unit (code), waste ${whole("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
-  need ${whole("need")}, used ${whole("used")}, wasted ${whole("wasted")} DEFAULT 0, open ${whole("open")}, bench ${whole("bench")} DEFAULT 0,
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity")},
+  unit TEXT NOT NULL REFERENCES unit (code), waste ${scaled("waste")}, once INTEGER NOT NULL CHECK (once IN (0, 1)),
+  need ${scaled("need")}, used ${scaled("used")}, wasted ${scaled("wasted")} DEFAULT 0, open ${scaled("open")}, bench ${scaled("bench")} DEFAULT 0,
   drawn_at TEXT NOT NULL CHECK (drawn_at IN ('pick', 'finish')), place_id INTEGER REFERENCES place (id), note ${text("note", 500)},
   list_line INTEGER, added INTEGER NOT NULL DEFAULT 0 CHECK (added IN (0, 1)), instead_of INTEGER,
   CHECK (quantity > 0 OR added = 1), CHECK (wasted <= used), PRIMARY KEY (build_id, line)
@@ -474,7 +474,7 @@ CREATE TABLE balance_before AS SELECT * FROM balance;
 DROP TABLE balance;
 CREATE TABLE balance (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
-  place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, build_id INTEGER NOT NULL DEFAULT 0, quantity ${whole("quantity")},
+  place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, build_id INTEGER NOT NULL DEFAULT 0, quantity ${scaled("quantity")},
   PRIMARY KEY (item_id, lot, serial, place_id, bin, build_id)
 ) STRICT, WITHOUT ROWID;
 INSERT INTO balance (item_id, lot, serial, place_id, bin, quantity) SELECT item_id, lot, serial, place_id, bin, quantity FROM balance_before;
@@ -483,7 +483,7 @@ CREATE TABLE pool_before AS SELECT * FROM pool;
 DROP TABLE pool;
 CREATE TABLE pool (
   item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL, build_id INTEGER NOT NULL DEFAULT 0,
-  quantity ${whole("quantity")}, value ${whole("value")},
+  quantity ${scaled("quantity")}, value ${scaled("value")},
   PRIMARY KEY (item_id, lot, serial, build_id), CHECK (quantity > 0 OR value = 0), CHECK (serial = '' OR quantity <= 1000000)
 ) STRICT, WITHOUT ROWID;
 INSERT INTO pool (item_id, lot, serial, quantity, value) SELECT item_id, lot, serial, quantity, value FROM pool_before;
@@ -492,9 +492,9 @@ CREATE TABLE finish_before AS SELECT * FROM finish;
 DROP TABLE finish;
 CREATE TABLE finish (
   id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id),
-  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${whole("good")}, rejected ${whole("rejected")},
+  posting_id INTEGER NOT NULL UNIQUE REFERENCES posting (id), good ${scaled("good")}, rejected ${scaled("rejected")},
   place_id INTEGER NOT NULL REFERENCES place (id), bin TEXT NOT NULL, lot TEXT NOT NULL, expiry ${day("expiry")},
-  parts ${whole("parts")}, work ${whole("work")}, overhead ${whole("overhead")}, extra ${whole("extra")}, outside ${whole("outside")}, total ${whole("total")},
+  parts ${scaled("parts")}, work ${scaled("work")}, overhead ${scaled("overhead")}, extra ${scaled("extra")}, outside ${scaled("outside")}, total ${scaled("total")},
   stage_before TEXT NOT NULL DEFAULT 'queued', undone_by INTEGER REFERENCES person (id), undone_at TEXT,
   CHECK (good + rejected > 0), CHECK (total = parts + work + overhead + extra + outside)
 ) STRICT;
@@ -502,13 +502,13 @@ INSERT INTO finish (id, build_id, posting_id, good, rejected, place_id, bin, lot
 SELECT id, build_id, posting_id, good, rejected, place_id, bin, lot, expiry, parts, work, overhead, extra, 0, total FROM finish_before;
 DROP TABLE finish_before;
 CREATE INDEX finish_build ON finish (build_id);
-ALTER TABLE finish_line ADD COLUMN wasted ${whole("wasted")} DEFAULT 0;
+ALTER TABLE finish_line ADD COLUMN wasted ${scaled("wasted")} DEFAULT 0;
 ALTER TABLE finish_line ADD COLUMN reason ${text("reason", 500)} DEFAULT '';
-ALTER TABLE finish_line ADD COLUMN from_bench ${whole("from_bench")} DEFAULT 0;
-ALTER TABLE finish_line ADD COLUMN back ${whole("back")} DEFAULT 0;
+ALTER TABLE finish_line ADD COLUMN from_bench ${scaled("from_bench")} DEFAULT 0;
+ALTER TABLE finish_line ADD COLUMN back ${scaled("back")} DEFAULT 0;
 CREATE TABLE finish_work (
   finish_id INTEGER NOT NULL REFERENCES finish (id), line INTEGER NOT NULL, person_id INTEGER NOT NULL REFERENCES person (id),
-  quantity ${whole("quantity", 1)}, PRIMARY KEY (finish_id, line, person_id)
+  quantity ${scaled("quantity", 1)}, PRIMARY KEY (finish_id, line, person_id)
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE serial_part (
   finish_id INTEGER NOT NULL REFERENCES finish (id), item_id INTEGER NOT NULL REFERENCES item (id), serial TEXT NOT NULL,
@@ -535,11 +535,11 @@ CREATE TABLE label (
 ) STRICT;
 CREATE INDEX label_waiting ON label (id) WHERE printed_at IS NULL;
 CREATE TABLE keep_rule (
-  product_id INTEGER PRIMARY KEY REFERENCES item (id) ON DELETE CASCADE, keep ${whole("keep", 1)}, batch ${whole("batch", 1)},
+  product_id INTEGER PRIMARY KEY REFERENCES item (id) ON DELETE CASCADE, keep ${scaled("keep", 1)}, batch ${scaled("batch", 1)},
   made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL
 ) STRICT;
 CREATE TABLE standing_build (
-  id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, quantity ${whole("quantity", 1)},
+  id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, quantity ${scaled("quantity", 1)},
   weekdays TEXT NOT NULL CHECK (json_valid(weekdays)), starts ${day("starts")} NOT NULL, assigned_to INTEGER REFERENCES person (id),
   note ${text("note", 500)}, last_day ${day("last_day")}, made_by INTEGER NOT NULL REFERENCES person (id), made_at TEXT NOT NULL
 ) STRICT;`,
@@ -559,18 +559,18 @@ CREATE INDEX sales_order_open ON sales_order (due, id) WHERE stage = 'open';
 CREATE INDEX sales_order_customer ON sales_order (customer_id);
 CREATE TABLE sales_line (
   id INTEGER PRIMARY KEY, order_id INTEGER NOT NULL REFERENCES sales_order (id), line INTEGER NOT NULL CHECK (line >= 1),
-  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${whole("quantity", 1)}, price ${wholeOrNull("price")}
+  item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)}, price ${scaledOrNull("price")}
 ) STRICT;
 CREATE INDEX sales_line_order ON sales_line (order_id, line);
 CREATE INDEX sales_line_item ON sales_line (item_id);
 CREATE TABLE sales_take (
   id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES sales_line (id) ON DELETE CASCADE,
-  item_id INTEGER NOT NULL REFERENCES item (id), per ${whole("per", 1)}, open ${whole("open")}, UNIQUE (line_id, item_id)
+  item_id INTEGER NOT NULL REFERENCES item (id), per ${scaled("per", 1)}, open ${scaled("open")}, UNIQUE (line_id, item_id)
 ) STRICT;
 CREATE INDEX sales_take_open ON sales_take (item_id, open) WHERE open > 0;
 CREATE TABLE build_order (
   id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id), line_id INTEGER NOT NULL REFERENCES sales_line (id),
-  quantity ${whole("quantity", 1)}, UNIQUE (build_id, line_id)
+  quantity ${scaled("quantity", 1)}, UNIQUE (build_id, line_id)
 ) STRICT;
 CREATE INDEX build_order_line ON build_order (line_id);`,
   },
@@ -597,7 +597,7 @@ CREATE TABLE request (
 ) STRICT;
 CREATE INDEX request_moment ON request (moment);
 ${["item", "item_supplier", "purchase_line", "receipt_line", "sales_line"].map(pricedPer).join("")}
-ALTER TABLE item ADD COLUMN cost_per ${whole("cost_per", 1)} DEFAULT 1000000;
+ALTER TABLE item ADD COLUMN cost_per ${scaled("cost_per", 1)} DEFAULT 1000000;
 ALTER TABLE item ADD COLUMN cost_unit ${text("cost_unit", 60)} DEFAULT '';
 CREATE TABLE catalog_change (id INTEGER PRIMARY KEY CHECK (id = 1), changes INTEGER NOT NULL) STRICT;
 INSERT INTO catalog_change VALUES (1, 0);

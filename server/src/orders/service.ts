@@ -15,7 +15,7 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
-import { dropLinks, linkedBuilds, linkFree, linkOrder, trimLinks } from "../allocations/index.ts";
+import { dropLinks, linkedBuilds, linkFree, trimLinks, writeLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
 import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
@@ -154,23 +154,25 @@ export async function buildForOrder(ctx: Writing, id: number, only: readonly num
   refuseEnded(order);
   const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
   const found = await quantityToBuild(ctx, lines);
-  let linked = 0;
+  const linked = await linkFree(
+    ctx,
+    found.flatMap(({ item, line, dealtOut, plannedDealtOut }) => [
+      { line, item: item.id, quantity: dealtOut, drafts: false },
+      { line, item: item.id, quantity: plannedDealtOut, drafts: true },
+    ]),
+  );
   const lacking = new Map<number, { line: number; quantity: number }[]>();
-  for (const { item, line, dealtOut, missing, planned, plannedDealtOut } of found) {
-    const on = { line, item: item.id };
-    const left =
-      (await linkFree(ctx, { ...on, quantity: dealtOut, drafts: false })) +
-      (await linkFree(ctx, { ...on, quantity: plannedDealtOut, drafts: true }));
-    linked += dealtOut + plannedDealtOut - left;
+  for (const { item, line, missing, planned } of found)
     if (missing > planned)
       lacking.set(item.id, [...(lacking.get(item.id) ?? []), { line, quantity: missing - planned }]);
-  }
   const builds: number[] = [];
   for (const [product, wanted] of lacking) {
     const quantity = quantityFromScaled(wanted.reduce((n, w) => n + w.quantity, 0));
     const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: order.due });
-    for (const { line, quantity: own } of wanted)
-      await linkOrder(ctx, build, { line, quantity: quantityFromScaled(own) });
+    await writeLinks(
+      ctx,
+      wanted.map((own) => ({ ...own, build })),
+    );
     builds.push(build);
   }
   if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number: order.number });
