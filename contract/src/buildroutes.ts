@@ -81,7 +81,7 @@ export const buildRoutes = {
   }),
   unqueueBuild: command("/api/builds/:id/unqueue", {
     permission: "plan",
-    summary: "Take a queued build back to a draft, where nothing is made or handed out",
+    summary: "Move a queued build back to draft, where nothing is made or handed out",
     ...byId,
     answer: buildSummary,
   }),

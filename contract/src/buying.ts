@@ -137,7 +137,6 @@ export const purchaseBody = z.object({
     .max(500, "Up to 500 lines.")
     .check(once((line) => line.id, "This line is named")),
 });
-export type PurchaseBody = z.infer<typeof purchaseBody>;
 /** The same with its amounts parsed. */
 export type PurchaseInput = Parsed<typeof purchaseBody>;
 
@@ -154,7 +153,6 @@ export const needLine = z.object({
     .array(z.object({ build: ref.nullable().default(null), product: ref.nullable().default(null), quantity }))
     .default([]),
 });
-export type NeedLine = z.infer<typeof needLine>;
 /** The same with its amounts parsed. */
 export type NeedInput = Parsed<typeof needLine>;
 

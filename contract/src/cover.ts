@@ -238,8 +238,6 @@ const questionText = z
 
 export const TABLE_FORMATS = ["csv", "xlsx"] as const;
 
-export type TableFormat = (typeof TABLE_FORMATS)[number];
-
 export const coverRoutes = {
   cover: askWith("/api/cover", {
     permission: "look",

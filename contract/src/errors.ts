@@ -173,8 +173,8 @@ export const ERRORS = {
   "replace-same": at(422, () => "Choose another item as the successor."),
   "replace-nothing": at(422, () => "Choose at least one list or kit."),
   "replace-changed": at(409, (p) => `${p.code} has changed since: ${p.why}. Look at it again.`),
-  "replace-undone": at(409, () => "This replacement has been taken back already."),
-  "replace-blocked": at(409, (p) => `This cannot be taken back any more: ${p.why}.`),
+  "replace-undone": at(409, () => "This replacement has been undone already."),
+  "replace-blocked": at(409, (p) => `This can no longer be undone: ${p.why}.`),
   "replace-inexact": at(422, (p) => `The quantity of ${p.part} would have to be rounded.`),
   "not-enough": at(409, (p) => `The books hold too little of ${p.parts}.`),
   "serial-elsewhere": at(
@@ -189,10 +189,10 @@ export const ERRORS = {
   "undo-blocked": at(
     409,
     (p) =>
-      `This cannot be taken back any more: ${p.code} has moved since${p.documents === "" ? "" : `, in ${p.documents}`}.`,
+      `This can no longer be undone: ${p.code} has moved since${p.documents === "" ? "" : `, in ${p.documents}`}.`,
   ),
   "price-same": at(422, (p) => `This is the price that ${p.code} has in this receipt.`),
-  "receipt-undone": at(409, (p) => `${p.number} has been taken back already.`),
+  "receipt-undone": at(409, (p) => `${p.number} has been undone already.`),
   "over-delivery": at(
     409,
     (p) => `${p.code}: ${p.open} ${p.unit} were still to come. Keep the ${p.more} more?`,
@@ -217,7 +217,8 @@ export const ERRORS = {
   "build-begun": at(409, (p) => `Some of ${p.number} is made or handed out; ${p.why}.`),
   "build-as-it-is": at(
     409,
-    (p) => `${p.number} is ${p.stage}: its ${p.field} stays. Take it back to a draft, or split it.`,
+    (p) =>
+      `${p.number} is ${p.stage}: its ${p.field} can no longer change. Move it back to draft, or split it.`,
   ),
   "order-ended": at(409, (p) => `${p.number} is ${p.stage}: nothing of it changes any more.`),
   "order-builds-none": at(409, (p) => `${p.number} misses nothing that could be built.`),
@@ -228,7 +229,7 @@ export const ERRORS = {
   "split-too-many": at(422, (p) => `${p.number} has ${p.open} ${p.unit} still to be made; leave some of it.`),
   "join-differs": at(409, (p) => `${p.other} cannot be put into ${p.number}: ${p.why}.`),
   "nothing-to-hand-out": at(409, (p) => `${p.number} has nothing left to be handed out.`),
-  "nothing-made": at(409, (p) => `Nothing is made of ${p.number} that could be taken back.`),
+  "nothing-made": at(409, (p) => `Nothing of ${p.number} has been finished yet.`),
   "nothing-used": at(409, (p) => `${p.number} has used nothing yet, so there is nothing to take over.`),
   "scrapped-too-much": at(422, (p) => `Only ${p.used} ${p.unit} were used.`),
   "waste-reason": at(422, () => "Say why it was scrapped."),

@@ -75,7 +75,8 @@ export const importReport = z
           .enum([...DECIMAL_MARKS, "unclear"])
           .nullable()
           .meta({
-            description: "What parts the decimals; null: no number has any, unclear: it must be said",
+            description:
+              "The decimal mark of the file; null where no number has decimals, unclear where the person has to choose",
           }),
       }),
     ),

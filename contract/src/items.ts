@@ -50,7 +50,6 @@ export const newUnit = z.object({
   ...unitFields,
 });
 
-export type NewUnit = z.infer<typeof newUnit>;
 /** The same with its amounts parsed. */
 export type UnitInput = Parsed<typeof newUnit>;
 

@@ -80,7 +80,7 @@ export const command = <A extends Shape, P extends Shape = Nothing, B extends Sh
   parts: Parts<P, Nothing, B, A>,
 ): Route<P, Nothing, B, A> => route("POST", path, true, parts);
 
-/** A command that replaces what is there. */
+/** A command that replaces the stored value. */
 export const replace = <A extends Shape, P extends Shape = Nothing, B extends Shape = Nothing>(
   path: Route["path"],
   parts: Parts<P, Nothing, B, A>,

@@ -84,15 +84,15 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   ]);
   await expect(page.getByText("Margin")).toBeVisible();
 
-  // The last part is taken back, exactly as it was; then all of it.
-  await page.getByRole("button", { name: "Take it back" }).click();
-  await page.getByRole("button", { name: "Take this one back" }).click();
+  // The last part is undone, exactly as it was; then all of it.
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByRole("button", { name: "Undo this finish" }).click();
   await expect(page.getByText("10 of 20 pc")).toBeVisible();
   expect((await cells(page, "Parts used", "LBL-F")).slice(1, 3)).toEqual(["10 pc", "21 pc"]);
-  await page.getByRole("button", { name: "Take it back" }).click();
-  await page.getByRole("button", { name: "Take this one back" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByRole("button", { name: "Undo this finish" }).click();
   await expect(page.getByText("0 of 20 pc")).toBeVisible();
-  await expect(page.getByText(/^StockPick back/)).toHaveCount(2);
+  await expect(page.getByText(/^Undone .* by /)).toHaveCount(2);
   await page.getByRole("button", { name: "More with B-8" }).click();
   await page.getByRole("menuitem", { name: "Put the parts back to their bins …" }).click();
   await page.getByRole("button", { name: "Put them back" }).click();
@@ -107,7 +107,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await expect(page.getByText(/ · for \d+ \w+/)).toHaveCount(5);
 });
 
-test("what there is is handed out, what it does for is finished, and all of it taken back in one press", async ({
+test("what there is is handed out, what it does for is finished, and all of it undone in one press", async ({
   page,
 }) => {
   await queue(page, "FEED-12", "30");
@@ -127,13 +127,13 @@ test("what there is is handed out, what it does for is finished, and all of it t
   await page.getByRole("button", { name: "Finish 12" }).click();
   await expect(page.getByText("22 of 30 pc")).toBeVisible();
 
-  await page.getByRole("button", { name: "Take it back" }).first().click();
-  await page.getByRole("dialog").getByRole("button", { name: "Leave it" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
+  await page.getByRole("dialog").getByRole("button", { name: "Cancel", exact: true }).click();
   await expect(page.getByText("22 of 30 pc")).toBeVisible();
-  await page.getByRole("button", { name: "Take it back" }).first().click();
-  await page.getByRole("button", { name: "Take back all 22 pc" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
+  await page.getByRole("button", { name: "Undo all 22 pc" }).click();
   await expect(page.getByText("0 of 30 pc")).toBeVisible();
-  await expect(page.getByText(/^StockPick back/)).toHaveCount(2);
+  await expect(page.getByText(/^Undone .* by /)).toHaveCount(2);
   expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
 });
 
@@ -151,12 +151,10 @@ test("undo is refused where the units have moved on, and says where to", async (
   await finish(page, "3");
   await expect(page.getByRole("heading", { name: /^3 pc finished/ })).toBeVisible();
   await page.goto("/builds/5");
-  await page.getByRole("button", { name: "Take it back" }).click();
-  await page.getByRole("button", { name: "Take this one back" }).click();
-  await expect(
-    page.getByText("This cannot be taken back any more: HIVE-N has moved since, in B-8."),
-  ).toBeVisible();
-  await page.getByRole("button", { name: "Leave it" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByRole("button", { name: "Undo this finish" }).click();
+  await expect(page.getByText("This can no longer be undone: HIVE-N has moved since, in B-8.")).toBeVisible();
+  await page.getByRole("dialog").getByRole("button", { name: "Cancel", exact: true }).click();
   await expect(page.getByText("1 of 3 pc")).toBeVisible();
 });
 
@@ -300,7 +298,7 @@ test("split, join and copy; the filters and the calendar follow", async ({ page 
   await page.getByRole("menuitem", { name: "Another one like this …" }).click();
   await page.getByText("Plan what B-1 really used").click();
   await page.getByRole("button", { name: "Make the draft" }).click();
-  await expect(page.getByText("It takes what B-1 really used, in proportion.")).toBeVisible();
+  await expect(page.getByText("Uses the same parts as B-1, scaled.")).toBeVisible();
 
   await page.goto("/builds");
   await page.getByRole("button", { name: /Who does it/ }).click();

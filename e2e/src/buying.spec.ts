@@ -69,11 +69,11 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
   await expect(page.getByRole("button", { name: "Finish 24" })).toBeVisible();
 
-  // The receipt was a mistake: taken back, it is as if it had not been.
+  // The receipt was a mistake: undone, it is as if it had not been.
   await page.goto("/buying");
   await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
-  await page.getByRole("button", { name: "Take it back" }).click();
-  await expect(page.getByText(/taken back .* by Ines/)).toBeVisible();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(page.getByText(/undone .* by Ines/)).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("–");
 });
 

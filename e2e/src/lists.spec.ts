@@ -179,7 +179,7 @@ test("a locked list gets a next revision, compared with the one before and used 
   expect((await cells(page, "Parts", "SYR-72"))[1]).toBe("50.470 L");
 });
 
-test("a part is replaced over three lists, one left out, and the step is taken back", async ({ page }) => {
+test("a part is replaced over three lists, one left out, and the step is undone", async ({ page }) => {
   // Two more products that take the honey label, and HON-4 that takes it already
   for (const code of ["HON-5", "HON-6"]) {
     await page.goto("/catalog/39");
@@ -214,9 +214,9 @@ test("a part is replaced over three lists, one left out, and the step is taken b
   await expect(page.getByRole("table", { name: "Parts list" })).toContainText("LBL-F");
   expect((await cells(page, "Parts list", "LBL-F"))[1]).toBe("2 pc");
   await page.goto("/replace");
-  await page.getByRole("button", { name: "Take it back" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(page.getByText("LBL-H is back in the place of LBL-F.")).toBeVisible();
-  await expect(page.getByText("taken back by Ines")).toBeVisible();
+  await expect(page.getByText("undone by Ines")).toBeVisible();
   await page.goto("/catalog/39");
   await expect(page.getByRole("table", { name: "Parts list" })).toContainText("LBL-H");
   expect((await cells(page, "Parts list", "LBL-H"))[1]).toBe("1 pc");

@@ -32,7 +32,7 @@ test("a sheet is taken out as XLSX, changed, brought in with errors, mended and 
   const rows = await readSheet(out);
   expect(rows.length).toBe(45);
 
-  // StockPick out and brought in again changes nothing.
+  // Taken out and brought in again changes nothing.
   await choose(page, "Choose items", out);
   await expect(page.getByText("44 rows: 44 the same")).toBeVisible();
   await expect(answer(page).last()).toHaveText("There is nothing new in these files.");

@@ -21,7 +21,7 @@ export interface Substitute {
 
 /** A line with all that a person says of it, beside what its figures depend on. */
 export interface FullLine extends ListLine {
-  /** StockPick only by builds that choose it. */
+  /** Taken only by builds that choose it. */
   optional: boolean;
   drawnAt: DrawnAt;
   /** Id of the store it is taken from; null for the part's home store. */

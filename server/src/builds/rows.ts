@@ -27,7 +27,7 @@ const DONE_WORDS: Record<BuildStep, string> = {
   change: "changed",
   plan: "changed",
   queue: "queued",
-  unqueue: "taken back to a draft",
+  unqueue: "moved back to draft",
   handOut: "handed out",
   returnToStock: "put back",
   finish: "finished",

@@ -235,7 +235,7 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   await refuseTooMuch(ctx, [product.id, ...list.lines.map((line) => line.item)]);
 }
 
-/** Takes a queued build back to a draft; it follows its parts list again. */
+/** Moves a queued build back to draft; it follows its parts list again. */
 export async function unqueueBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "unqueue");

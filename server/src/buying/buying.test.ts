@@ -382,7 +382,7 @@ describe("a receipt", () => {
     expect([status, error.code, error.message]).toEqual([
       409,
       "undo-blocked",
-      "This cannot be taken back any more: FLR-M has moved since, in B-2.",
+      "This can no longer be undone: FLR-M has moved since, in B-2.",
     ]);
     expect(await world.audit()).toEqual([]);
   });

@@ -239,7 +239,7 @@ interface ReceiptRow {
   undone_at: string | null;
 }
 
-/** What came, earliest first, with what was taken back. */
+/** What came, earliest first, with what was undone. */
 async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]> {
   const rows = await ctx.sql.all<ReceiptRow>(
     `SELECT r.id, r.number, r.moment, r.day, n.name AS person, r.note, u.name AS undone_person, r.undone_at

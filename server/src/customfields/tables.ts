@@ -1,5 +1,5 @@
 import type { CustomFieldOwner, CustomFieldType } from "@yosegi/core";
-import { id, integer, key, type Row, table, text } from "../db/index.ts";
+import { id, integer, key, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -9,7 +9,6 @@ export const CUSTOM_FIELD = table("custom_field", {
   name_key: text(),
   type: text<CustomFieldType>(),
 });
-export type CustomFieldRow = Row<typeof CUSTOM_FIELD>;
 
 export const CUSTOM_VALUE = table("custom_value", {
   owner: key(text<CustomFieldOwner>()),

@@ -121,7 +121,7 @@ async function writeStock(
   job: Job,
 ): Promise<void> {
   if (stock.length === 0) return;
-  await job.begin("PickRequest stock in", stock.length);
+  await job.begin("Receiving stock", stock.length);
   const location = await storeIds(ctx);
   const idOf = (code: string) => itemIn(facts, code).id;
   await record(ctx, {

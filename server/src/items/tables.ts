@@ -65,7 +65,6 @@ export const ITEM_GROUP = table("item_group", {
   location_id: orNull(integer()),
   version: filled(integer()),
 });
-export type GroupRow = Row<typeof ITEM_GROUP>;
 
 export const ITEM_SUPPLIER = table("item_supplier", {
   item_id: key(integer()),

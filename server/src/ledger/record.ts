@@ -133,7 +133,7 @@ interface MovementRow {
   source_line: number;
 }
 
-/** What was recorded, to be taken back: the movements as they were valued. */
+/** What was recorded, to be undone: the movements as they were valued. */
 export async function movementsOf(ctx: Reading, posting: number): Promise<ValuedMovement[]> {
   const rows = await ctx.sql.all<MovementRow>(
     `SELECT item_id AS item, quantity, from_location, from_bin, from_owner, from_owner_id, to_location, to_bin, to_owner,

@@ -1,5 +1,5 @@
 import type { LocationKind, OwnerKind, Purpose } from "@yosegi/core";
-import { filled, id, integer, key, orNull, type Row, table, text } from "../db/index.ts";
+import { filled, id, integer, key, orNull, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -90,7 +90,6 @@ export const LOCATION = table("location", {
   /** The firm that works there; null for locations of our own. */
   firm_id: orNull(integer()),
 });
-export type LocationRow = Row<typeof LOCATION>;
 
 export const BIN = table("bin", {
   location_id: key(integer()),

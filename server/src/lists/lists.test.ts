@@ -406,7 +406,7 @@ describe("replacing a part everywhere", () => {
     expect(await inForce(world, "NUC-1")).toBe("1 draft CRN-B,CRN-B");
     await world.queued("HIVE-N", "1");
     const undo = await world.call(routes.undoReplacement, { params: { id: done.id } });
-    expect(undo.error.message).toBe("This cannot be taken back any more: HIVE-N was built from it.");
+    expect(undo.error.message).toBe("This can no longer be undone: HIVE-N was built from it.");
     const again = await world.call(routes.replacePart, { body: { ...body, lists: [hive], kits: [] } });
     expect(again.error.code).toBe("replace-changed");
     const nothing = await world.call(routes.replacePart, { body: { ...body, lists: [], kits: [] } });

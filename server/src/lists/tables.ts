@@ -10,7 +10,6 @@ export const PARTS_LIST = table("parts_list", {
   name_key: text(),
   main: integer(),
 });
-export type PartsListRow = Row<typeof PARTS_LIST>;
 
 export const REVISION = table("revision", {
   id: id(),

@@ -1,4 +1,4 @@
-import { id, type Row, table, text } from "../db/index.ts";
+import { id, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -7,4 +7,3 @@ export const PERSON = table("person", {
   name: text(),
   name_key: text(),
 });
-export type PersonRow = Row<typeof PERSON>;

@@ -345,7 +345,7 @@ interface Row {
   undone_at: string | null;
 }
 
-/** Replacements, latest first, each with why it cannot be taken back any more. */
+/** Replacements, latest first, each with why it can no longer be undone. */
 export async function replacements(ctx: Reading, id = 0): Promise<ReplacementRow[]> {
   const rows = await ctx.sql.all<Row>(
     `SELECT r.id, p.code AS part, s.code AS successor, r.per, r.for_parts, n.name AS person, r.moment, u.name AS undone_by,
@@ -403,7 +403,7 @@ async function kitsOf(ctx: Reading, id: number) {
   );
 }
 
-/** Why a replacement cannot be taken back: something was built from it, or was changed after it. */
+/** Why a replacement cannot be undone: something was built from it, or was changed after it. */
 async function blocked(ctx: Reading, id: number): Promise<string | null> {
   for (const list of await listsOf(ctx, id)) {
     if (list.builds > 0) return `${list.code} was built from it`;

@@ -54,8 +54,8 @@ describe("calling a route", () => {
   it("tells a refusal, with its fields, from an answer that never came", async () => {
     const refusal = {
       code: "code-taken",
-      message: "StockPick.",
-      fields: [{ field: "code", code: "code-taken", message: "StockPick." }],
+      message: "Taken.",
+      fields: [{ field: "code", code: "code-taken", message: "Taken." }],
     };
     network(409, refusal);
     const refused = await call(routes.people, {}).catch((e) => e);

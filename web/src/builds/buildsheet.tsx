@@ -224,9 +224,9 @@ function Draft({ build }: { build: BuildSheet }) {
       <PlannedParts build={build} />
       <Sub>
         {build.asBuilt
-          ? `It takes what ${build.asBuilt.number} really used, in proportion.`
-          : `What it takes follows the parts list of ${build.product.code} until it is queued.`}{" "}
-        On hand is figured as of {format.day(format.settings.today)}.
+          ? `Uses the same parts as ${build.asBuilt.number}, scaled.`
+          : `Parts follow the parts list of ${build.product.code} until the build is queued.`}{" "}
+        Stock as of {format.day(format.settings.today)}.
       </Sub>
     </>
   );

@@ -191,7 +191,7 @@ function RecordWords({ build, finish }: { build: BuildSheet; finish: FinishRecor
       {details.length > 0 && <small>{details.join(" · ")}</small>}
       {finish.undone && (
         <small>
-          StockPick back {format.moment(finish.undone.moment)} by {finish.undone.person}
+          Undone {format.moment(finish.undone.moment)} by {finish.undone.person}
         </small>
       )}
     </div>
@@ -204,7 +204,7 @@ function partsIn({ serialParts }: FinishRecord): string[] {
   return [...units].map(([serial, parts]) => `${serial} with ${parts.map((p) => p.part).join(", ")}`);
 }
 
-/** Takes the last finish back, or all there are. */
+/** Undoes the last finish, or all of them. */
 function UndoButton({ build, finish }: { build: BuildSheet; finish: FinishRecord }) {
   const format = useFormat();
   const [asking, setAsking] = useState(false);
@@ -216,28 +216,28 @@ function UndoButton({ build, finish }: { build: BuildSheet; finish: FinishRecord
   const run = (all: boolean) => void undo.run({ params: { id: build.id }, body: { all } });
   return (
     <>
-      <Button onPress={() => setAsking(true)}>Take it back</Button>
+      <Button onPress={() => setAsking(true)}>Undo</Button>
       <Dialog
-        title={`Take back ${format.amount(finish.good, build.product.unit)} of ${build.number}?`}
+        title={`Undo the finish of ${format.amount(finish.good, build.product.unit)} of ${build.number}?`}
         isOpen={asking}
         onClose={() => setAsking(false)}
         width="500px"
       >
         {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
         <p>
-          The units leave {finish.store} {finish.bin} again, and every part goes back to where it was taken
-          from, at the value it had. Both records stay to be read.
+          The units are removed from {finish.store} {finish.bin}, and every part returns to the bin it came
+          from at the same value. Both records are kept.
         </p>
         <Actions>
           <Button look="main" isPending={undo.busy} onPress={() => run(false)}>
-            Take this one back
+            Undo this finish
           </Button>
           {made.length > 1 && (
             <Button isPending={undo.busy} onPress={() => run(true)}>
-              Take back all {format.amount(build.good, build.product.unit)}
+              Undo all {format.amount(build.good, build.product.unit)}
             </Button>
           )}
-          <Button onPress={() => setAsking(false)}>Leave it</Button>
+          <Button onPress={() => setAsking(false)}>Cancel</Button>
         </Actions>
       </Dialog>
     </>

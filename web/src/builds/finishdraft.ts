@@ -149,7 +149,7 @@ export function serialsNeeded(build: Pick<BuildSheet, "product">, good: string):
   return Number(good);
 }
 
-/** So many fields, the first ones filled with what is there. */
+/** The serial numbers for so many units: those already typed, then empty ones. */
 export function fitted(serials: readonly string[], count: number): string[] {
   return Array.from({ length: count }, (_, i) => serials[i] ?? "");
 }

@@ -257,7 +257,7 @@ function AddPart({ onAdd }: { onAdd: (extra: FinishDraft["extra"][number]) => vo
               setAdding(false);
             }}
           />
-          <Button onPress={() => setAdding(false)}>Leave it</Button>
+          <Button onPress={() => setAdding(false)}>Cancel</Button>
         </>
       ) : (
         <Button onPress={() => setAdding(true)}>

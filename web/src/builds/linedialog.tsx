@@ -77,7 +77,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
         />
       </Stack>
       {line.choices.length > 0 && (
-        <Section title={line.item.tracking === "lot" ? "StockPick from" : "Which ones"}>
+        <Section title={line.item.tracking === "lot" ? "Taken from" : "Which ones"}>
           <Sub>Nothing chosen: in the suggested order, as listed.</Sub>
           {line.choices.map((choice) => (
             <div key={`${choice.code} ${choice.store} ${choice.bin} ${choice.bench}`}>
@@ -98,7 +98,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
         </Section>
       )}
       {line.substitutes.length > 0 && (
-        <Section title="StockPick instead">
+        <Section title="Use a substitute">
           <Row>
             {line.substitutes.map((substitute) => (
               <Button

@@ -53,7 +53,7 @@ export function Steps({ build }: { build: BuildSheet }) {
       build.good === "0" &&
       build.rejected === "0" && {
         id: "unqueue",
-        label: "Take it back to a draft",
+        label: "Back to draft",
         onAction: () => void unqueue.run(input),
       },
     may("returnToStock") &&

@@ -221,14 +221,14 @@ function For({ line, format }: { line: PurchaseLine; format: Format }) {
 
 function Receipt({ receipt }: { receipt: ReceiptRecord }) {
   const format = useFormat();
-  const undo = useCommand(routes.undoReceipt, () => sayDone(`${receipt.number} is taken back.`));
+  const undo = useCommand(routes.undoReceipt, () => sayDone(`${receipt.number} is undone.`));
   const more = receipt.undone ? (
     <span>
-      taken back {format.moment(receipt.undone.moment)} by {receipt.undone.person}
+      undone {format.moment(receipt.undone.moment)} by {receipt.undone.person}
     </span>
   ) : (
     <Button look="link" isPending={undo.busy} onPress={() => void undo.run({ params: { id: receipt.id } })}>
-      <Undo2 /> Take it back
+      <Undo2 /> Undo
     </Button>
   );
   return (

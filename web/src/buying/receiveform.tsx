@@ -29,7 +29,7 @@ export function ReceiveForm({ purchase, onDone }: { purchase: PurchaseSheet; onD
   const [note, setNote] = useState("");
   const [more, setMore] = useState(false);
   const receive = useCommand(routes.receivePurchase, (changed) => {
-    sayDone(`StockPick in as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
+    sayDone(`Received as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
     onDone();
   });
   const lines = receiveLines(drafts, purchase.orderLines);

@@ -84,7 +84,7 @@ export function CustomFields() {
       >
         <p>
           The field goes, with what is filled in for {format.count(removing?.used ?? 0, "thing", "things")}.
-          This cannot be taken back.
+          This cannot be undone.
         </p>
         <Actions>
           <Button

@@ -300,7 +300,7 @@ function More({ draft, set, isNew }: PartProps & { isNew: boolean }) {
       <Stack>
         <Row>
           {draft.kind === "built" && days("Build days", "buildDays", "days")}
-          {draft.tracking === "lot" && days("SupplyPool life", "shelfLife", "days")}
+          {draft.tracking === "lot" && days("Shelf life", "shelfLife", "days")}
           {draft.tracking === "lot" && draft.kind === "built" && (
             <TextField
               label="Lot numbers"

@@ -232,7 +232,7 @@ function Details({ item }: { item: Sheet }) {
     ["Packs", item.packs.map((p) => `${p.name} of ${format.amount(p.quantity, item.unit)}`).join(", ")],
     ["Barcode", item.barcode],
     ["Build days", item.buildDays !== null && format.count(item.buildDays, "day", "days")],
-    ["SupplyPool life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
+    ["Shelf life", item.shelfLife !== null && format.count(item.shelfLife, "day", "days")],
     ["Warranty", item.warrantyMonths !== null && format.count(item.warrantyMonths, "month", "months")],
     ["Lot numbers", item.lotPattern],
     ["Maker", [item.maker, item.makerNumber].filter(Boolean).join(" · ")],

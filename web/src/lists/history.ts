@@ -19,7 +19,7 @@ interface State<T> {
 
 const MOST = 200;
 
-/** Keeps what something was, so that every step can be taken back and done again. */
+/** Keeps what something was, so that every step can be undone and redone. */
 export function useHistory<T>(first: () => T): History<T> {
   const [state, setState] = useState<State<T>>(() => ({ past: [], now: first(), future: [], what: "" }));
   return {

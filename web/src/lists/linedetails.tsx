@@ -40,7 +40,7 @@ export function LineDetails({ line, name, product, set }: LineDetailsProps) {
               onChange={(drawnAt) => set("", { drawnAt })}
             />
             <Select
-              label="StockPick from"
+              label="Taken from"
               name={name("store")}
               width="160px"
               value={line.store === "" ? HOME : line.store}

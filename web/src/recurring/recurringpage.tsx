@@ -23,7 +23,7 @@ export function RecurringPage() {
       <Page>
         <h1>
           {low.length === 0
-            ? "Nothing is to be built to target the stock"
+            ? "No stock target needs a build"
             : `${format.list(low.map((rule) => rule.product.name))} ${low.length === 1 ? "is" : "are"} to be built`}
         </h1>
         <Sub>

@@ -29,7 +29,7 @@ import {
 } from "../ui/index.ts";
 import { useReplacement, useReplacements } from "./queries.ts";
 
-/** Replaces a part everywhere: every list and kit before and after, some left out, applied and taken back in one step. */
+/** Replaces a part everywhere: every list and kit before and after, some left out, applied and undone in one step. */
 export function ReplacePage() {
   const address = useAddress();
   const part = useItem(Number(address.get("part")));
@@ -46,7 +46,7 @@ export function ReplacePage() {
         <h1>Replace a part everywhere</h1>
         <Sub>
           Each list gets a new revision that is used at once; what was built before stays as it was. The whole
-          step can be taken back while nothing was built from it.
+          step can be undone while nothing was built from it.
         </Sub>
         <Row>
           <ItemField
@@ -233,12 +233,12 @@ function Earlier() {
             end: true,
             cell: (row) =>
               row.undone ? (
-                `taken back by ${row.undone.person}`
+                `undone by ${row.undone.person}`
               ) : row.blocked ? (
                 `stays: ${row.blocked}`
               ) : (
                 <Button onPress={() => void undo.run({ params: { id: row.id } })} isPending={undo.busy}>
-                  <Undo2 /> Take it back
+                  <Undo2 /> Undo
                 </Button>
               ),
           },
