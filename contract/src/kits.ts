@@ -11,7 +11,11 @@ export const priceRule = z.enum(PRICE_RULES, {
 
 export const swap = z.enum(SWAPS, { error: `Swaps are one of: ${SWAPS.join(", ")}.` });
 
-const content = z.object({
+const kitTerms = z.object({ contentsShown: z.boolean(), mayBeAddedTo: z.boolean(), priceRule });
+
+const contentRules = z.object({ swap, quantityMayChange: z.boolean(), mayBeLeftOut: z.boolean() });
+
+const content = contentRules.extend({
   line: ref,
   item: itemBrief.extend({
     free: figure,
@@ -21,20 +25,14 @@ const content = z.object({
     priceRate: priceRate.nullable(),
   }),
   quantity: figure,
-  swap,
   swaps: z.array(z.object({ code: z.string(), name: z.string(), free: figure, unit: z.string() })),
-  quantityMayChange: z.boolean(),
-  mayBeLeftOut: z.boolean(),
   sets: figure.nullable().meta({ description: "Sets that its free stock allows; null: no limit" }),
   limiting: z.boolean(),
   share: priceFigure.nullable().meta({ description: "What of the kit's price falls on it" }),
 });
 
-export const kit = z
-  .object({
-    contentsShown: z.boolean(),
-    mayBeAddedTo: z.boolean(),
-    priceRule,
+export const kit = kitTerms
+  .extend({
     discount: figure,
     contents: z.array(content),
     sets: figure
@@ -45,21 +43,15 @@ export const kit = z
 
 export type Kit = z.infer<typeof kit>;
 
-export const kitBody = z.object({
-  contentsShown: z.boolean(),
-  mayBeAddedTo: z.boolean(),
-  priceRule,
+export const kitBody = kitTerms.extend({
   discount: share,
   price: price.nullable(),
   contents: z
     .array(
-      z.object({
+      contentRules.extend({
         item: z.string().trim().min(1, "Choose an item."),
         quantity,
-        swap,
         swaps: z.array(z.string()).max(50, "Up to 50 items may be named."),
-        quantityMayChange: z.boolean(),
-        mayBeLeftOut: z.boolean(),
       }),
     )
     .min(1, "A kit has at least one content.")

@@ -1,20 +1,14 @@
-import { type Decimal, ZERO } from "../amounts/index.ts";
+import { ZERO } from "../amounts/index.ts";
 import type { Facts } from "../items/index.ts";
 import { codeKey } from "../keys.ts";
-import { type ContentRow, checkKit, type KitDraft, type PriceRule } from "../kits/index.ts";
+import { type ContentRow, checkKit, type KitDraft, type KitTerms } from "../kits/index.ts";
 import { type Problem, reporter } from "../problems.ts";
 import { checkSame, gather } from "./gathering.ts";
 
 const KIT_HEAD = ["contentsShown", "mayBeAddedTo", "priceRule", "discount"] as const;
 
-/** A row of a kits file. */
-export interface KitRow extends ContentRow {
-  kit: string;
-  contentsShown: boolean | null;
-  mayBeAddedTo: boolean | null;
-  priceRule: PriceRule | null;
-  discount: Decimal | null;
-}
+/** A row of a kits file; the terms of the kit may stand on its first row only. */
+export type KitRow = ContentRow & { kit: string } & { [Term in keyof KitTerms]: KitTerms[Term] | null };
 
 /** A kit read from a file, with the row it begins at. */
 export interface FileKit extends KitDraft {

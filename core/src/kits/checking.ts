@@ -2,31 +2,19 @@ import type { Decimal } from "../amounts/index.ts";
 import { checkDecimals, type Facts, type KnownItem } from "../items/index.ts";
 import { codeKey } from "../keys.ts";
 import { type Problem, type Report, reporter } from "../problems.ts";
-import type { Swap } from "./kit.ts";
+import type { ContentRules, KitTerms } from "./kit.ts";
 
 /** One content of a kit as typed or read. */
-export interface ContentRow {
+export interface ContentRow extends ContentRules {
   row: number;
   item: string;
   quantity: Decimal;
-  swap: Swap;
   swaps: readonly string[];
-  quantityMayChange: boolean;
-  mayBeLeftOut: boolean;
 }
 
-/** Where a kit's price comes from: its own, or the sum of its contents less `discount` percent. */
-export const PRICE_RULES = ["own", "sum"] as const;
-
-export type PriceRule = (typeof PRICE_RULES)[number];
-
 /** A kit as typed, or gathered from the rows of one. */
-export interface KitDraft {
+export interface KitDraft extends KitTerms {
   kit: string;
-  contentsShown: boolean;
-  mayBeAddedTo: boolean;
-  priceRule: PriceRule;
-  discount: Decimal;
   contents: readonly ContentRow[];
 }
 

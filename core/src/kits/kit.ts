@@ -5,6 +5,27 @@ export const SWAPS = ["fixed", "listed", "any"] as const;
 
 export type Swap = (typeof SWAPS)[number];
 
+/** Where a kit's price comes from: its own, or the sum of its contents less `discount` percent. */
+export const PRICE_RULES = ["own", "sum"] as const;
+
+export type PriceRule = (typeof PRICE_RULES)[number];
+
+/** How a kit is sold and shown. */
+export interface KitTerms {
+  contentsShown: boolean;
+  mayBeAddedTo: boolean;
+  priceRule: PriceRule;
+  /** Percent. */
+  discount: Decimal;
+}
+
+/** What an order may change of a content. */
+export interface ContentRules {
+  swap: Swap;
+  quantityMayChange: boolean;
+  mayBeLeftOut: boolean;
+}
+
 /** One content of a kit: so many of an item, in its stock unit, for one set. */
 export interface KitContent {
   item: number;

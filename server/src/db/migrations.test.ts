@@ -79,6 +79,27 @@ describe("an earlier database", () => {
     await ask(file, "UPDATE build SET note = 'changed' WHERE id = 1");
     expect(await ask(file, "SELECT version FROM build WHERE id = 1")).toEqual([{ version: 2 }]);
   });
+  it("keeps what a replacement changed of a kit, with its fields by name", async () => {
+    const file = await copyOf("replaced.db");
+    await ask(
+      file,
+      "INSERT INTO replacement VALUES (1, 1, 2, 1000000, 1000000, 1, '2026-01-05', NULL, NULL)",
+    );
+    await ask(
+      file,
+      `INSERT INTO replacement_kit SELECT 1, MIN(item_id), '[[1,2000000,[5,6]],[3,1,[]]]', '[[2,2000000,[]]]' FROM kit`,
+    );
+    await migrate(file, VIEWS);
+    expect(await ask(file, "SELECT before, after FROM replacement_kit")).toEqual([
+      {
+        before: JSON.stringify([
+          { item: 1, quantity: 2000000, swaps: [5, 6] },
+          { item: 3, quantity: 1, swaps: [] },
+        ]),
+        after: JSON.stringify([{ item: 2, quantity: 2000000, swaps: [] }]),
+      },
+    ]);
+  });
   it("is left as it was where a change of the schema fails, and says so", async () => {
     const file = await copyOf("broken.db");
     // Foreign keys are off on this connection, as they were for whoever broke it.

@@ -628,6 +628,17 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
   },
   { name: "0011-ledger", fill: fillLedger },
   { name: "0012-phasing-out", fill: fillPhasingOut },
+  {
+    // What a replacement keeps of a kit names its fields.
+    name: "0013-kept-contents",
+    sql: ["before", "after"]
+      .map(
+        (column) =>
+          `UPDATE replacement_kit SET ${column} = (SELECT json_group_array(json_object('item', value -> 0, 'quantity', value -> 1, 'swaps', value -> 2))
+             FROM json_each(replacement_kit.${column}));`,
+      )
+      .join("\n"),
+  },
 ];
 
 /** The names of all steps that this version knows. */

@@ -10,7 +10,7 @@ import { kitPrice } from "./price.ts";
 
 /** A kit as its sheet shows it; an item of the kind without contents yet is an empty one. */
 export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> {
-  const kit = (await loadKits(ctx, [item.id])).get(item.id) ?? EMPTY;
+  const kit = (await loadKits(ctx, [item.id])).get(item.id) ?? EMPTY_KIT;
   const items = kit.contents.flatMap((content) => [content.item, ...content.swaps]);
   const brief = await briefs(ctx, items);
   const stock = await stockFigures(ctx, items);
@@ -63,7 +63,8 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
   };
 }
 
-const EMPTY: StoredKit = {
+/** What stands for a kit that has no contents yet. */
+export const EMPTY_KIT: StoredKit = {
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",

@@ -1,6 +1,6 @@
-export { kitAnswer } from "./answer.ts";
+export { EMPTY_KIT, kitAnswer } from "./answer.ts";
 export { costsWithKits } from "./costs.ts";
 export { loadKits, type StoredKit } from "./kits.ts";
 export { kitPrice } from "./price.ts";
 export { kitRoutes } from "./routes.ts";
-export { copyKit, type StoredContent, writeContents, writeKits } from "./writing.ts";
+export { copyKit, type KeptContent, writeContents, writeKits } from "./writing.ts";

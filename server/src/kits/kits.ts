@@ -1,25 +1,16 @@
-import { quantityFromScaled, type Swap } from "@yosegi/core";
+import {
+  type ContentRules,
+  type KitContent,
+  type KitTerms,
+  type PriceRule,
+  quantityFromScaled,
+  type Swap,
+} from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 
-/** One content of a kit as it is kept; quantities in the content's stock unit. */
-export interface StoredKitContent {
-  item: number;
-  quantity: ReturnType<typeof quantityFromScaled>;
-  stocked: boolean;
-  swap: Swap;
-  swaps: number[];
-  quantityMayChange: boolean;
-  mayBeLeftOut: boolean;
-}
-
-/** A kit as it is kept. */
-export interface StoredKit {
-  contentsShown: boolean;
-  mayBeAddedTo: boolean;
-  priceRule: "own" | "sum";
-  /** Percent. */
-  discount: ReturnType<typeof quantityFromScaled>;
-  contents: StoredKitContent[];
+/** A kit as it is kept; the items that may take a content's place by id. */
+export interface StoredKit extends KitTerms {
+  contents: (KitContent & ContentRules & { swaps: number[] })[];
 }
 
 /** The kits among the items named, by item. */
@@ -31,7 +22,7 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
     id: number;
     shown: number;
     added: number;
-    price_rule: "own" | "sum";
+    price_rule: PriceRule;
     discount: number;
   }>(
     `SELECT k.item_id AS id, k.contents_shown AS shown, k.may_be_added_to AS added, k.price_rule, k.discount

@@ -13,12 +13,7 @@ export async function saveKit(ctx: Writing, id: number, body: KitInput): Promise
   const draft: KitDraft = {
     ...body,
     kit: item.code,
-    discount: body.discount,
-    contents: body.contents.map((content, row) => ({
-      ...content,
-      row,
-      quantity: content.quantity,
-    })),
+    contents: body.contents.map((content, row) => ({ ...content, row })),
   };
   const facts = await factsFor(ctx, [item.code, ...body.contents.flatMap((c) => [c.item, ...c.swaps])]);
   refuseProblems(checkKit(draft, -1, facts), (p) => (p.row < 0 ? p.field : `contents.${p.row}.${p.field}`));

@@ -70,16 +70,20 @@ export async function copyKit(ctx: Writing, from: number, to: number): Promise<v
   });
 }
 
-/** A content as a replacement keeps it. */
-export type StoredContent = [item: number, quantity: number, swaps: number[]];
+/** A content as a replacement keeps it; the quantity in millionths of its stock unit. */
+export interface KeptContent {
+  item: number;
+  quantity: number;
+  swaps: number[];
+}
 
 /** What kits contain, in the place of what they did: their lines stay, with other items, quantities and swaps. */
 export async function writeContents(
   ctx: Writing,
-  kits: readonly { kit: number; contents: readonly StoredContent[] }[],
+  kits: readonly { kit: number; contents: readonly KeptContent[] }[],
 ): Promise<void> {
   const lines = kits.flatMap(({ kit, contents }) =>
-    contents.map(([item, quantity, swaps], i) => ({ kit, line: i + 1, item, quantity, swaps })),
+    contents.map((content, i) => ({ ...content, kit, line: i + 1 })),
   );
   await ctx.sql.update(
     KIT_CONTENT,

@@ -34,13 +34,7 @@ export async function recurringBuilds(ctx: Reading): Promise<RecurringBuild[]> {
   const rows = await rowsOf(ctx);
   const products = rows.map((row) => row.product);
   const brief = await briefs(ctx, products);
-  const lists = await loadLists(ctx, products);
-  const problems = new Map<number, string>();
-  // What has a list and is in use can be built; only of the others it is asked why not.
-  for (const row of rows.filter(({ product }) => !lists.has(product) || brief(product).state !== "active")) {
-    const problem = await problemOf(ctx, row.product);
-    if (problem !== null) problems.set(row.id, problem);
-  }
+  const problems = await problemsOf(ctx, products);
   return rows.map((row) => ({
     id: row.id,
     product: brief(row.product),
@@ -51,11 +45,25 @@ export async function recurringBuilds(ctx: Reading): Promise<RecurringBuild[]> {
     note: row.note,
     lastDay: row.last_day,
     next: nextRecurring(ruleOf(row), ctx.today),
-    problem: problems.get(row.id) ?? null,
+    problem: problems.get(row.product) ?? null,
   }));
 }
 
-/** Why no draft can be made of a product, such as a parts list that is gone; null where it can. */
+/** Why no drafts can be made of products, such as a parts list that is gone; what can be built is not in it. */
+async function problemsOf(ctx: Reading, products: readonly number[]): Promise<Map<number, string>> {
+  const brief = await briefs(ctx, products);
+  const lists = await loadLists(ctx, products);
+  const problems = new Map<number, string>();
+  // What has a list and is in use can be built; only of the few others it is asked why not.
+  for (const product of new Set(products)) {
+    if (lists.has(product) && brief(product).state === "active") continue;
+    const problem = await problemOf(ctx, product);
+    if (problem !== null) problems.set(product, problem);
+  }
+  return problems;
+}
+
+/** Why no draft can be made of a product; null where it can. */
 async function problemOf(ctx: Reading, product: number): Promise<string | null> {
   try {
     await buildable(ctx, product);
@@ -107,16 +115,20 @@ export async function removeRecurring(ctx: Writing, id: number): Promise<void> {
  * one draft only, however often this runs.
  */
 export async function makeRecurring(store: Store): Promise<number> {
-  const due = await read(store, async (ctx) =>
-    (await rowsOf(ctx)).flatMap((row) => {
+  const due = await read(store, async (ctx) => {
+    const rows = (await rowsOf(ctx)).flatMap((row) => {
       const day = recurringDay(ruleOf(row), row.last_day, ctx.today);
       return day === null ? [] : [{ row, day }];
-    }),
-  );
-  let made = 0;
-  for (const { row, day } of due) {
+    });
+    const problems = await problemsOf(
+      ctx,
+      rows.map(({ row }) => row.product),
+    );
     // What cannot be made is told on its page; the others are made all the same.
-    if ((await read(store, (ctx) => problemOf(ctx, row.product))) !== null) continue;
+    return rows.filter(({ row }) => !problems.has(row.product));
+  });
+  // Each draft is a change of its own, in the name of who set it up.
+  for (const { row, day } of due)
     await change(store, row.created_by, async (ctx) => {
       await newBuild(
         ctx,
@@ -132,7 +144,5 @@ export async function makeRecurring(store: Store): Promise<number> {
       );
       await ctx.model(RECURRING_BUILD).update({ last_day: day }, { where: { id: row.id } });
     });
-    made++;
-  }
-  return made;
+  return due.length;
 }

@@ -1,15 +1,15 @@
 import type { ItemRow, ItemSheet, KitBody } from "@yosegi/contract";
 import {
+  type ContentRules,
   costOfContents,
   type Decimal,
   decimal,
   isStocked,
+  type KitTerms,
   type Margin,
   margin,
   NO_STOCK,
-  type PriceRule,
   priceOfContents,
-  type Swap,
   setsAvailable,
   ZERO,
 } from "@yosegi/core";
@@ -30,21 +30,15 @@ export type ContentItem = Pick<
   | "packs"
 >;
 
-export interface DraftContent {
+export interface DraftContent extends ContentRules {
   key: number;
   item: ContentItem | null;
   quantity: string;
-  swap: Swap;
   /** Codes of the items that may take its place. */
   swaps: { code: string; name: string }[];
-  quantityMayChange: boolean;
-  mayBeLeftOut: boolean;
 }
 
-export interface DraftKit {
-  contentsShown: boolean;
-  mayBeAddedTo: boolean;
-  priceRule: PriceRule;
+export interface DraftKit extends Omit<KitTerms, "discount"> {
   discount: string;
   price: string;
   contents: DraftContent[];
