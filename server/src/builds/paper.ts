@@ -1,6 +1,6 @@
 import { type BuildRow, type BuildSheet, Refusal } from "@yosegi/contract";
 import { decimal, quantityFromScaled } from "@yosegi/core";
-import type { Content, TableCell } from "pdfmake/interfaces.js";
+import type { Column, Content, TableCell } from "pdfmake/interfaces.js";
 import { asJson, type Reading } from "../db/index.ts";
 import { imageAddresses } from "../files/index.ts";
 import type { Bytes } from "../http/index.ts";
@@ -61,46 +61,10 @@ const forWhom = ({ orders, customer }: BuildRow): string =>
 
 const right = { alignment: "right" as const };
 
-function page(ctx: Reading, { row: build, ...sheet }: PaperSheet, breaks: boolean): Content[] {
-  const { product } = build;
-  const list = sheet.list.words;
-  const facts = [
-    ["Due", build.due ?? ""],
-    ["Begin by", build.start ?? ""],
-    ["For", forWhom(build)],
-    ["Done by", build.subcontractor?.name ?? build.assigned?.name ?? ""],
-    ["To", [sheet.store, sheet.bin].filter(Boolean).join(" ")],
-    ["Cost tag", build.costTag],
-    ["Parts list", list ? `${list.name}, revision ${list.revision}` : ""],
-  ].filter(([, value]) => value !== "");
+function page(ctx: Reading, sheet: PaperSheet, breaks: boolean): Content[] {
   return [
-    {
-      ...(breaks && { pageBreak: "before" as const }),
-      columns: [
-        [
-          { text: ctx.company?.name ?? "", bold: true, fontSize: 12 },
-          {
-            text: `${sheet.open} ${product.unit} × ${product.name}`,
-            bold: true,
-            fontSize: 20,
-            margin: [0, 10, 0, 2],
-          },
-          { text: `${build.number} · ${product.code} · ${build.stage}`, color: INK2 },
-        ],
-        ...(sheet.picture === null
-          ? []
-          : [{ image: sheet.picture, fit: [92, 92] as [number, number], width: 104 }]),
-        { qr: build.number, fit: 78, alignment: "right", width: 84 },
-      ],
-    },
-    {
-      margin: [0, 14, 0, 12],
-      columns: facts.map(([name, value]) => ({
-        width: "auto",
-        margin: [0, 0, 18, 0],
-        stack: [{ text: name ?? "", fontSize: 8.5, color: INK2 }, { text: value ?? "" }],
-      })),
-    },
+    { ...(breaks && { pageBreak: "before" as const }), columns: heading(ctx, sheet) },
+    facts(sheet),
     ...(sheet.note === "" ? [] : [{ text: sheet.note, margin: [0, 0, 0, 12] } as Content]),
     {
       table: {
@@ -127,6 +91,42 @@ function page(ctx: Reading, { row: build, ...sheet }: PaperSheet, breaks: boolea
       })),
     },
   ];
+}
+
+/** What is to be made, its picture, and the code that the scan field reads. */
+function heading(ctx: Reading, { row: build, open, picture }: PaperSheet): Column[] {
+  const { product } = build;
+  return [
+    [
+      { text: ctx.company?.name ?? "", bold: true, fontSize: 12 },
+      { text: `${open} ${product.unit} × ${product.name}`, bold: true, fontSize: 20, margin: [0, 10, 0, 2] },
+      { text: `${build.number} · ${product.code} · ${build.stage}`, color: INK2 },
+    ],
+    ...(picture === null ? [] : [{ image: picture, fit: [92, 92] as [number, number], width: 104 }]),
+    { qr: build.number, fit: 78, alignment: "right", width: 84 },
+  ];
+}
+
+/** When, for whom, by whom and from which list it is built; what is not known is left out. */
+function facts({ row: build, list, store, bin }: PaperSheet): Content {
+  const { words } = list;
+  const known = [
+    ["Due", build.due ?? ""],
+    ["Begin by", build.start ?? ""],
+    ["For", forWhom(build)],
+    ["Done by", build.subcontractor?.name ?? build.assigned?.name ?? ""],
+    ["To", [store, bin].filter(Boolean).join(" ")],
+    ["Cost tag", build.costTag],
+    ["Parts list", words ? `${words.name}, revision ${words.revision}` : ""],
+  ].filter(([, value]) => value !== "");
+  return {
+    margin: [0, 14, 0, 12],
+    columns: known.map(([name, value]) => ({
+      width: "auto",
+      margin: [0, 0, 18, 0],
+      stack: [{ text: name ?? "", fontSize: 8.5, color: INK2 }, { text: value ?? "" }],
+    })),
+  };
 }
 
 /** A line as the builder reads it: what is still needed, where it lies, and a place to write what was used. */

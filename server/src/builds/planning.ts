@@ -1,39 +1,29 @@
-import { type FinishPreview, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import { Refusal } from "@yosegi/contract";
 import {
   buildOwner,
-  type Counted,
-  checkDecimals,
   type Decimal,
   type Finish,
   type FinishBooks,
   type FinishedLine,
   type FinishPlan,
-  free,
   max,
   moneyFromScaled,
-  needUnit,
-  type Problem,
   planFinish,
   quantityFromScaled,
   type Rate,
-  rateOf,
-  reporter,
   type StockState,
   sameOwner,
-  spotKey,
   sum,
-  type Tracking,
-  type Unit,
   type Units,
   ZERO,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
-import { briefs } from "../items/index.ts";
-import { loadBooks, serialsElsewhere, stockFigures, storeIds } from "../ledger/index.ts";
+import { loadBooks } from "../ledger/index.ts";
 import { currentCosts, LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
-import { refuseProblems } from "../problems.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
+import { checkFigures, type FinishFigures } from "./finishchecks.ts";
+import { countsOf } from "./finishcounts.ts";
 import {
   buildWithProduct,
   doneOf,
@@ -43,10 +33,7 @@ import {
   type StoredLine,
   storedLines,
 } from "./rows.ts";
-import { shortsOf } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
-
-type Figures = ParsedBody<typeof routes.previewFinish>;
 
 export interface Planned {
   build: BuildTableRow;
@@ -57,99 +44,6 @@ export interface Planned {
   plan: FinishPlan;
   /** What the books hold of the parts and of the product, before it. */
   books: StockState;
-}
-
-/** What a finish with these figures would take and cost; records nothing. */
-export async function previewFinish(ctx: Reading, id: number, body: Figures): Promise<FinishPreview> {
-  const planned = await planOf(ctx, id, body);
-  const { plan } = planned;
-  const locations = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location_head");
-  const nameOf = new Map(locations.map((location) => [location.id, location.name]));
-  return {
-    lines: plan.lines.map((line) => ({
-      line: line.line,
-      item: line.item,
-      planned: line.planned.toFixed(),
-      used: line.used.toFixed(),
-      scrapped: line.scrapped.toFixed(),
-      difference: line.difference.toFixed(),
-      fromBench: line.fromBench.toFixed(),
-      back: line.back.toFixed(),
-      cost: line.cost.toFixed(4),
-      differenceCost: line.differenceCost.toFixed(4),
-      taken: line.taken.map((t) => ({
-        store: nameOf.get(t.from.location) ?? "",
-        bin: t.from.bin,
-        lot: t.lot,
-        serial: t.serial,
-        quantity: t.quantity.toFixed(),
-      })),
-    })),
-    cost: plan.ok
-      ? {
-          parts: plan.cost.parts.toFixed(4),
-          work: plan.cost.work.toFixed(4),
-          overhead: plan.cost.overhead.toFixed(4),
-          extra: plan.cost.extra.toFixed(4),
-          subcontractor: plan.cost.subcontractor.toFixed(4),
-          total: plan.cost.total.toFixed(4),
-          each: plan.cost.each?.toFixed(4) ?? null,
-        }
-      : null,
-    shorts: plan.ok ? [] : await shortsOf(ctx, plan.shorts),
-    largest: plan.ok ? null : plan.largest.toFixed(),
-    ...(await warnings(ctx, planned)),
-  };
-}
-
-/** What a person wants to know before recording: parts without a cost, and parts below their reorder level after it. */
-async function warnings(
-  ctx: Reading,
-  { build, lines, finish, plan }: Planned,
-): Promise<Pick<FinishPreview, "noCost" | "low">> {
-  if (!plan.ok) return { noCost: [], low: [] };
-  const stocked = lines.filter((line) => line.stocked);
-  const items = [...new Set(stocked.map((line) => line.item))];
-  const brief = await briefs(ctx, items);
-  const stock = await stockFigures(ctx, items);
-  const levels = new Map(
-    (
-      await ctx.sql.all<{ id: number; level: number }>(
-        `SELECT i.id, i.reorder_level AS level FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value
-          WHERE i.reorder_level IS NOT NULL`,
-        { ids: asJson(items) },
-      )
-    ).map((row) => [row.id, quantityFromScaled(row.level)]),
-  );
-  const used = new Map(plan.lines.map((line) => [line.line, line]));
-  const noCost = plan.lines.filter(
-    (line) => line.used.gt(0) && line.cost.eq(0) && stocked.some((s) => s.line === line.line),
-  );
-  const low = items.flatMap((item) => {
-    const level = levels.get(item);
-    if (!level) return [];
-    const own = stocked.filter((line) => line.item === item);
-    const change = sum(own.map((line) => freeChange(build, finish, line, used.get(line.line))));
-    const counted = sum(
-      plan.counts.map((m) => (m.item !== item ? ZERO : m.to ? m.quantity : ZERO.minus(m.quantity))),
-    );
-    const after = free(stock(item)).plus(change).plus(counted);
-    const { name, unit } = brief(item);
-    return after.lt(level) ? [{ name, free: after.toFixed(), level: level.toFixed(), unit }] : [];
-  });
-  return { noCost: [...new Set(noCost.map((line) => brief(line.item).name))], low };
-}
-
-/** By how much a line's finish changes what is free: what leaves the stores, less what it no longer reserves. */
-function freeChange(
-  build: BuildTableRow,
-  finish: Finish,
-  line: StoredLine,
-  used: FinishedLine | undefined,
-): Decimal {
-  if (!used) return ZERO;
-  const left = lineAfter(build, finish, line, used);
-  return line.open.minus(left.open).minus(used.used.minus(used.fromBench)).plus(used.back);
 }
 
 /** What of a line lies on the bench after a finish, and what it still reserves. */
@@ -166,7 +60,7 @@ export function lineAfter(
 }
 
 /** Reads what a finish needs, checks its figures, and plans it. */
-export async function planOf(ctx: Reading, id: number, body: Figures): Promise<Planned> {
+export async function planOf(ctx: Reading, id: number, body: FinishFigures): Promise<Planned> {
   const heading = buildWithProduct(ctx, id);
   const [{ build, product, units }, own] = await Promise.all([
     heading,
@@ -224,7 +118,7 @@ async function costsFor(
   ctx: Reading,
   lines: readonly StoredLine[],
   usedOf: ReturnType<typeof usedByLine>,
-  body: Figures,
+  body: FinishFigures,
 ): Promise<(item: number) => Rate | null> {
   const charged = lines.filter((line) => !line.stocked || usedOf(line).used?.eq(0)).map((line) => line.item);
   const items = [...charged, ...body.counts.map((count) => count.item)];
@@ -254,7 +148,7 @@ const neverAsked = (item: number): never => {
 };
 
 /** What the person says of each line: work adds up from who did it; a figure of its own must agree with that. */
-function usedByLine(body: Figures, own: readonly StoredLine[]) {
+function usedByLine(body: FinishFigures, own: readonly StoredLine[]) {
   const byLine = new Map(body.lines.map((line) => [line.line, line]));
   return (line: StoredLine) => {
     const worked = body.work.filter((entry) => entry.line === line.line);
@@ -272,7 +166,7 @@ const lastOf = (lines: readonly StoredLine[]): number => Math.max(0, ...lines.ma
 async function addedLines(
   ctx: Reading,
   own: readonly StoredLine[],
-  body: Figures,
+  body: FinishFigures,
   units: Units,
 ): Promise<StoredLine[]> {
   if (body.extra.length === 0) return [];
@@ -306,80 +200,6 @@ async function addedLines(
   });
 }
 
-/** What was counted, as the core takes it. */
-async function countsOf(
-  ctx: Reading,
-  body: Figures,
-  lines: readonly StoredLine[],
-  unitCost: (item: number) => Rate | null,
-  stock: StockState,
-): Promise<Counted[]> {
-  if (body.counts.length === 0) return [];
-  const stores = await storeIds(ctx);
-  const lots = await ctx.sql.all<{ item: number; lot: string; expiry: string | null }>(
-    "SELECT item_id AS item, code AS lot, expiry FROM lot_head WHERE item_id IN (SELECT value FROM json_each($ids))",
-    { ids: asJson(new Set(body.counts.map((count) => count.item))) },
-  );
-  const brief = await briefs(
-    ctx,
-    body.counts.map((count) => count.item),
-  );
-  const known = await ctx.sql.all<{ location: number; code: string }>(
-    "SELECT location_id AS location, code FROM bin_head",
-  );
-  const bins = new Set(known.map(({ location, code }) => `${location} ${code}`));
-  const serials = body.counts.filter((count) => count.serial !== "");
-  const elsewhere = await serialsElsewhere(ctx, serials, "counted");
-  return body.counts.map((count, i) => {
-    const at = (field: string) => `counts.${i}.${field}`;
-    const line = lines.find((l) => l.item === count.item && l.stocked);
-    const { code, tracking } = brief(count.item);
-    if (!line) throw Refusal.at(at("item"), "count-not-part", { code });
-    const location = stores(count.store);
-    if (location === null) throw Refusal.at(at("store"), "store-unknown", { store: count.store });
-    if (!count.newBin && count.bin !== "" && !bins.has(`${location} ${count.bin}`))
-      throw Refusal.at(at("bin"), "bin-unknown", { store: count.store, bin: count.bin });
-    const problems: Problem[] = [];
-    checkDecimals(at("there"), count.there, line.stockUnit, reporter(0, problems));
-    refuseProblems(problems, (p) => p.field);
-    const known = lots.find((l) => l.item === count.item && l.lot === count.lot);
-    refuseTracking(at, count, { code, tracking, lotKnown: known !== undefined });
-    const { item, lot, serial } = count;
-    const books =
-      stock.balances.get(spotKey({ item, lot, serial, location, bin: count.bin }))?.quantity ?? ZERO;
-    // A unit that is elsewhere can't be found here, unless it is counted away there in the same step.
-    const moved = body.counts.some((c) => c !== count && c.serial === serial && c.there.eq(0));
-    const where = elsewhere({ item, serial });
-    if (where !== null && !moved && count.there.gt(books))
-      throw Refusal.at(at("serial"), "serial-elsewhere", { serial, where });
-    const worth = count.cost === null ? unitCost(count.item) : rateOf(count.cost);
-    if (worth === null) throw Refusal.at(at("cost"), "cost-needed", { code });
-    return {
-      item: count.item,
-      lot: count.lot,
-      serial: count.serial,
-      at: { location, bin: count.bin },
-      there: count.there,
-      expiry: known?.expiry ?? null,
-      unitCost: worth,
-      reason: count.reason,
-    };
-  });
-}
-
-/** A count names a lot or a serial where its item has such, and only there. */
-function refuseTracking(
-  at: (field: string) => string,
-  { lot, serial, there }: Figures["counts"][number],
-  { code, tracking, lotKnown }: { code: string; tracking: Tracking; lotKnown: boolean },
-): void {
-  if (tracking === "lot" && !lotKnown) throw Refusal.at(at("lot"), "lot-needed", { code });
-  if (tracking !== "lot" && lot !== "") throw Refusal.at(at("lot"), "lot-not-tracked", { code });
-  if (tracking === "serial" && serial === "") throw Refusal.at(at("serial"), "serial-needed", { code });
-  if (tracking !== "serial" && serial !== "") throw Refusal.at(at("serial"), "serial-not-tracked", { code });
-  if (tracking === "serial" && there.gt(1)) throw Refusal.at(at("there"), "serial-one", { serial });
-}
-
 /** What earlier finishes bore of the build's extra cost and of its workshop's fee. */
 async function chargedSoFar(
   ctx: Reading,
@@ -392,67 +212,4 @@ async function chargedSoFar(
     { id },
   );
   return row ?? { extra: 0, subcontractor: 0 };
-}
-
-function checkFigures(
-  build: BuildTableRow,
-  productUnit: Pick<Unit, "code" | "decimals">,
-  lines: readonly StoredLine[],
-  own: number,
-  body: Figures,
-): void {
-  const problems: Problem[] = [];
-  const report = reporter(0, problems);
-  checkDecimals("good", body.good, productUnit, report);
-  checkDecimals("rejected", body.rejected, productUnit, report);
-  for (const [i, entry] of body.lines.entries()) {
-    const kept = lines.find((l) => l.line === entry.line && !isExtra(lines, own, l));
-    if (!kept) throw Refusal.at(`lines.${i}.line`, "line-unknown", { line: entry.line });
-    checkUsed(`lines.${i}`, entry, kept, report);
-  }
-  for (const [i, entry] of body.extra.entries()) {
-    const added = lines[own + i];
-    if (added) checkUsed(`extra.${i}`, entry, added, report);
-  }
-  refuseProblems(problems, (p) => p.field);
-  checkWork(lines, body);
-  const worked = body.good.plus(body.rejected);
-  const open = quantityFromScaled(build.quantity).minus(doneOf(build));
-  if (worked.eq(0)) throw Refusal.at("good", "build-empty");
-  if (worked.gt(open))
-    throw Refusal.at("good", "build-too-many", { open: open.toFixed(), unit: productUnit.code });
-}
-
-const isExtra = (lines: readonly StoredLine[], own: number, line: StoredLine): boolean =>
-  lines.indexOf(line) >= own;
-
-function checkUsed(
-  field: string,
-  { used, scrapped }: { used: Decimal; scrapped: Decimal },
-  line: StoredLine,
-  report: ReturnType<typeof reporter>,
-): void {
-  checkDecimals(`${field}.used`, used, needUnit(line), report);
-  checkDecimals(`${field}.scrapped`, scrapped, needUnit(line), report);
-  if (scrapped.gt(used))
-    throw Refusal.at(`${field}.scrapped`, "scrapped-too-much", {
-      used: used.toFixed(),
-      unit: needUnit(line).code,
-    });
-}
-
-/** Who worked how long: on a line of work, and adding up to what is said to be used of it. */
-function checkWork(lines: readonly StoredLine[], body: Figures): void {
-  for (const [i, entry] of body.work.entries()) {
-    const line = lines.find((l) => l.line === entry.line);
-    if (!line?.service) throw Refusal.at(`work.${i}.line`, "line-unknown", { line: entry.line });
-    const given = body.lines.find((l) => l.line === entry.line);
-    const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => w.quantity));
-    if (given && !total.eq(given.used))
-      throw Refusal.at(`work.${i}.quantity`, "work-sum", {
-        given: total.toFixed(),
-        used: given.used.toFixed(),
-        unit: needUnit(line).code,
-      });
-  }
 }

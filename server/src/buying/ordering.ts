@@ -158,6 +158,31 @@ async function writeLines(
   supplier: number,
   lines: PurchaseInput["lines"],
 ): Promise<void> {
+  const rows = await lineRows(ctx, id, supplier, lines);
+  await ctx.sql.run(
+    `DELETE FROM purchase_line WHERE purchase_id = $id
+        AND id NOT IN (SELECT value ->> 'id' FROM json_each($rows) WHERE value ->> 'id' IS NOT NULL)`,
+    { id, rows: asJson(rows) },
+  );
+  await ctx.sql.insert(
+    PURCHASE_LINE,
+    rows.filter((row): row is typeof row & { id: number } => row.id !== null),
+    `ON CONFLICT (id) DO UPDATE SET position = excluded.position, quantity = excluded.quantity, pack = excluded.pack,
+       pack_quantity = excluded.pack_quantity, price = excluded.price, price_per = excluded.price_per,
+       price_unit = excluded.price_unit, expected = excluded.expected, cost_tag = excluded.cost_tag, note = excluded.note`,
+  );
+  await ctx.sql.insert(
+    PURCHASE_LINE,
+    rows.filter((row) => row.id === null).map(({ id: _, ...row }) => row),
+  );
+  await refuseTooMuch(
+    ctx,
+    rows.map((row) => row.item_id),
+  );
+}
+
+/** The rows of the lines that were asked for, with what the supplier asks where the person says nothing; refuses what can't be bought so. */
+async function lineRows(ctx: Reading, id: number, supplier: number, lines: PurchaseInput["lines"]) {
   const terms = await termsOf(
     ctx,
     lines.map(({ item }) => ({ item, supplier })),
@@ -192,26 +217,7 @@ async function writeLines(
     };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  await ctx.sql.run(
-    `DELETE FROM purchase_line WHERE purchase_id = $id
-        AND id NOT IN (SELECT value ->> 'id' FROM json_each($rows) WHERE value ->> 'id' IS NOT NULL)`,
-    { id, rows: asJson(rows) },
-  );
-  await ctx.sql.insert(
-    PURCHASE_LINE,
-    rows.filter((row): row is typeof row & { id: number } => row.id !== null),
-    `ON CONFLICT (id) DO UPDATE SET position = excluded.position, quantity = excluded.quantity, pack = excluded.pack,
-       pack_quantity = excluded.pack_quantity, price = excluded.price, price_per = excluded.price_per,
-       price_unit = excluded.price_unit, expected = excluded.expected, cost_tag = excluded.cost_tag, note = excluded.note`,
-  );
-  await ctx.sql.insert(
-    PURCHASE_LINE,
-    rows.filter((row) => row.id === null).map(({ id: _, ...row }) => row),
-  );
-  await refuseTooMuch(
-    ctx,
-    rows.map((row) => row.item_id),
-  );
+  return rows;
 }
 
 export const expectedBy = (today: Day, lead: number | null): Day | null =>

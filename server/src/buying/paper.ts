@@ -24,15 +24,6 @@ const priced = (price: string, currency: string): string => {
 
 /** A purchase order on A4, with a code that the scan field reads. */
 export async function purchasePdf(sheet: PurchaseSheet, address: string, head: Letterhead): Promise<Buffer> {
-  const right = { alignment: "right" as const };
-  const rows = sheet.orderLines.map((line, i) => [
-    cell(String(i + 1)),
-    named(line.item.name, [line.theirCode && `your code ${line.theirCode}`, line.item.code, line.note]),
-    cell(ordered(line), right),
-    cell(`${priced(line.price, head.currency)} / ${line.pricePer || line.item.unit}`, right),
-    cell(line.expected ?? "", right),
-    cell(line.total, right),
-  ]);
   return a4({ title: `Purchase order ${sheet.number}`, author: head.company }, sheet.number, [
     {
       columns: [
@@ -53,32 +44,7 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
       ],
     },
     ...(sheet.note === "" ? [] : [{ text: sheet.note, margin: [0, 0, 0, 12] } as Content]),
-    {
-      table: {
-        headerRows: 1,
-        widths: [14, "*", "auto", "auto", "auto", "auto"],
-        body: [
-          heads([
-            cell(""),
-            cell("What"),
-            cell("Quantity", right),
-            cell("Price", right),
-            cell("Wanted on", right),
-            cell(head.currency, right),
-          ]),
-          ...rows,
-          [
-            { text: "Total", colSpan: 5, bold: true },
-            "",
-            "",
-            "",
-            "",
-            cell(sheet.total, { ...right, bold: true }),
-          ],
-        ],
-      },
-      layout: RULED,
-    },
+    linesTable(sheet, head.currency),
     ...(sheet.terms === ""
       ? []
       : [{ text: `Terms: ${sheet.terms}`, margin: [0, 14, 0, 0], color: INK2 } as Content]),
@@ -123,4 +89,44 @@ export function purchaseCsv(sheet: PurchaseSheet, { currency }: Letterhead): Pro
     line.note,
   ]);
   return tableBytes(sheet.number, COLUMNS, rows, "csv");
+}
+
+const right = { alignment: "right" as const };
+
+/** What is ordered, line by line, and what it comes to. */
+function linesTable(sheet: PurchaseSheet, currency: string): Content {
+  const rows = sheet.orderLines.map((line, i) => [
+    cell(String(i + 1)),
+    named(line.item.name, [line.theirCode && `your code ${line.theirCode}`, line.item.code, line.note]),
+    cell(ordered(line), right),
+    cell(`${priced(line.price, currency)} / ${line.pricePer || line.item.unit}`, right),
+    cell(line.expected ?? "", right),
+    cell(line.total, right),
+  ]);
+  return {
+    table: {
+      headerRows: 1,
+      widths: [14, "*", "auto", "auto", "auto", "auto"],
+      body: [
+        heads([
+          cell(""),
+          cell("What"),
+          cell("Quantity", right),
+          cell("Price", right),
+          cell("Wanted on", right),
+          cell(currency, right),
+        ]),
+        ...rows,
+        [
+          { text: "Total", colSpan: 5, bold: true },
+          "",
+          "",
+          "",
+          "",
+          cell(sheet.total, { ...right, bold: true }),
+        ],
+      ],
+    },
+    layout: RULED,
+  };
 }

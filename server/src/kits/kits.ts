@@ -30,6 +30,28 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
     { ids },
   );
   if (heads.length === 0) return new Map();
+  const contents = await loadContents(ctx, ids);
+  const kits = new Map<number, StoredKit>(
+    heads.map((head) => [
+      head.id,
+      {
+        contentsShown: head.shown === 1,
+        mayBeAddedTo: head.added === 1,
+        priceRule: head.price_rule,
+        discount: quantityFromScaled(head.discount),
+        contents: [],
+      },
+    ]),
+  );
+  for (const [kit, content] of contents) kits.get(kit)?.contents.push(content);
+  return kits;
+}
+
+/** The contents of kits in their order, each with its kit. */
+async function loadContents(
+  ctx: Reading,
+  ids: string,
+): Promise<[kit: number, StoredKit["contents"][number]][]> {
   const rows = await ctx.sql.all<{
     kit: number;
     line: number;
@@ -51,20 +73,9 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
       ORDER BY s.kit_id, s.line, s.position`,
     { ids },
   );
-  const kits = new Map<number, StoredKit>(
-    heads.map((head) => [
-      head.id,
-      {
-        contentsShown: head.shown === 1,
-        mayBeAddedTo: head.added === 1,
-        priceRule: head.price_rule,
-        discount: quantityFromScaled(head.discount),
-        contents: [],
-      },
-    ]),
-  );
-  for (const row of rows)
-    kits.get(row.kit)?.contents.push({
+  return rows.map((row) => [
+    row.kit,
+    {
       item: row.item,
       quantity: quantityFromScaled(row.quantity),
       stocked: row.not_stock_tracked === 0,
@@ -72,6 +83,6 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
       swaps: swaps.filter((s) => s.kit === row.kit && s.line === row.line).map((s) => s.item),
       quantityMayChange: row.changes === 1,
       mayBeLeftOut: row.left_out === 1,
-    });
-  return kits;
+    },
+  ]);
 }

@@ -164,25 +164,34 @@ export function PartsUsed(props: PartsUsedProps) {
         },
         {
           header: "",
-          cell: ({ kept, extra, line }) =>
-            kept === null ? (
-              <Button
-                look="icon"
-                aria-label={`Remove ${line.item.code}`}
-                onPress={() => onChange(removeExtra(draft, extra))}
-              >
-                <X />
-              </Button>
-            ) : (
-              kept.stocked && (
-                <Button look="icon" aria-label={`More of ${line.item.code}`} onPress={() => onMore(kept)}>
-                  <MoreHorizontal />
-                </Button>
-              )
-            ),
+          cell: (row) => (
+            <RowButton row={row} onRemove={() => onChange(removeExtra(draft, row.extra))} onMore={onMore} />
+          ),
         },
       ]}
     />
+  );
+}
+
+interface RowButtonProps {
+  row: UsedRow;
+  onRemove: () => void;
+  onMore: (line: BuildLine) => void;
+}
+
+/** What was added can be removed; of a stocked part of the build there is more to say. */
+function RowButton({ row: { kept, line }, onRemove, onMore }: RowButtonProps) {
+  if (kept === null)
+    return (
+      <Button look="icon" aria-label={`Remove ${line.item.code}`} onPress={onRemove}>
+        <X />
+      </Button>
+    );
+  if (!kept.stocked) return null;
+  return (
+    <Button look="icon" aria-label={`More of ${line.item.code}`} onPress={() => onMore(kept)}>
+      <MoreHorizontal />
+    </Button>
   );
 }
 

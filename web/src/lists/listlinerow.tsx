@@ -121,20 +121,7 @@ export function ListLineRow({
         </td>
         <td>
           {!last && (
-            <Buttons>
-              <Button
-                look="icon"
-                aria-expanded={open}
-                aria-label={`More about part ${n}`}
-                onPress={() => setOpen(!open)}
-              >
-                {open ? <ChevronDown /> : <ChevronRight />}
-                {!open && said(line) && <Dot aria-hidden />}
-              </Button>
-              <Button look="icon" aria-label={`Remove part ${n}`} onPress={onRemove}>
-                <Trash2 />
-              </Button>
-            </Buttons>
+            <RowButtons n={n} line={line} open={open} onOpen={() => setOpen(!open)} onRemove={onRemove} />
           )}
         </td>
       </Line>
@@ -147,6 +134,28 @@ export function ListLineRow({
         </tr>
       )}
     </>
+  );
+}
+
+interface RowButtonsProps {
+  n: number;
+  line: DraftLine;
+  open: boolean;
+  onOpen: () => void;
+  onRemove: () => void;
+}
+
+function RowButtons({ n, line, open, onOpen, onRemove }: RowButtonsProps) {
+  return (
+    <Buttons>
+      <Button look="icon" aria-expanded={open} aria-label={`More about part ${n}`} onPress={onOpen}>
+        {open ? <ChevronDown /> : <ChevronRight />}
+        {!open && said(line) && <Dot aria-hidden />}
+      </Button>
+      <Button look="icon" aria-label={`Remove part ${n}`} onPress={onRemove}>
+        <Trash2 />
+      </Button>
+    </Buttons>
   );
 }
 
