@@ -1,4 +1,5 @@
-import { AmountTooLarge, addDays, type Day } from "../amounts/index.ts";
+import { AmountTooLarge, type Day } from "../amounts/index.ts";
+import { orderBy } from "../buying/index.ts";
 import { type StockChange, timeline } from "./timeline.ts";
 
 /** What all open demand does to one item. Quantities are whole millionths of the stock unit. */
@@ -54,5 +55,5 @@ export function actBy(
   days: number | null,
 ): Day | null {
   if (firstShort === null) return firstLow;
-  return days === null ? null : addDays(firstShort, -days);
+  return orderBy(firstShort, { leadDays: days });
 }

@@ -3,6 +3,7 @@ import {
   goodFrom,
   itemNeed,
   type ListLine,
+  needOfOne,
   nextNeed,
   type PartsList,
   type Progress,
@@ -36,11 +37,8 @@ export function reach(
       const there = progress
         ? free.plus(progress.benchOf(line)).plus(nextNeed(line, makes, ZERO, progress.done))
         : free;
-      return divideDown(
-        there.times(makes).times(line.stockUnit.factor).times(100),
-        line.quantity.times(line.unit.factor).times(line.waste.plus(100)),
-        list.decimals,
-      );
+      const { numerator, denominator } = needOfOne(line, makes);
+      return divideDown(there.times(denominator), numerator, list.decimals);
     })
     .reduce(min)
     .minus(done);

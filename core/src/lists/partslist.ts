@@ -50,10 +50,19 @@ export function needUnit(line: Pick<ListLine, "service" | "unit" | "stockUnit">)
   return line.service ? line.unit : line.stockUnit;
 }
 
+/** What a line says with its waste, times a hundred, in the line's own unit. */
+const grossPercent = (line: ListLine): Decimal => line.quantity.times(line.waste.plus(100));
+
+/** What one unit takes of a line that grows with the build, before it is raised: an exact fraction, in the line's need unit. */
+export const needOfOne = (line: ListLine, makes: Decimal): { numerator: Decimal; denominator: Decimal } => ({
+  numerator: grossPercent(line).times(line.unit.factor),
+  denominator: makes.times(100).times(needUnit(line).factor),
+});
+
 /** What a build of `quantity` takes for one line, raised once to its unit's decimals (docs/rules.md § 2). */
 export function lineNeed(line: ListLine, makes: Decimal, quantity: Decimal): Decimal {
   if (quantity.lte(0) || line.quantity.eq(0)) return ZERO;
-  const gross = line.quantity.times(line.waste.plus(100));
+  const gross = grossPercent(line);
   const scaled = line.oncePerBuild ? gross : gross.times(quantity);
   return convertNeed(
     scaled,

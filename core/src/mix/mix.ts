@@ -1,6 +1,14 @@
 import { type Decimal, decimal, divideDown, min, step, sum, ZERO } from "../amounts/index.ts";
 import { linesByItem, mostThatFits } from "../cover/index.ts";
-import { goodFrom, itemNeed, type ListLine, needUnit, type PartsList, startFor } from "../lists/index.ts";
+import {
+  goodFrom,
+  itemNeed,
+  type ListLine,
+  needOfOne,
+  needUnit,
+  type PartsList,
+  startFor,
+} from "../lists/index.ts";
 
 /** A product that may be built now, and what one of it brings. */
 export interface MixProduct {
@@ -95,8 +103,8 @@ export function mixProgramme({ products, free }: MixProblem): string {
         into.push(term(need, `z${i}`));
         continue;
       }
-      const numerator = line.quantity.times(line.waste.plus(100)).times(line.unit.factor).times(size);
-      const denominator = list.makes.times(100).times(unit.factor).times(stockStep);
+      const one = needOfOne(line, list.makes);
+      const [numerator, denominator] = [one.numerator.times(size), one.denominator.times(stockStep)];
       const each = numerator.div(denominator);
       if (each.times(denominator).eq(numerator) && each.eq(each.round(0))) {
         into.push(term(each, `s${i}`));

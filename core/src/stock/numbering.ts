@@ -1,4 +1,4 @@
-import type { Day } from "../amounts/index.ts";
+import { addDays, type Day } from "../amounts/index.ts";
 
 /** Numbers counted up, and those that were passed over because they are used. */
 export interface Run {
@@ -95,3 +95,7 @@ export function lotNumber(pattern: string, day: Day, used: (lot: string) => bool
     if (!used(lot)) return lot;
   }
 }
+
+/** The day on which a lot of this day expires; null where its item has no shelf life (docs/rules.md § 8). */
+export const expiryOf = (day: Day, shelfLife: number | null): Day | null =>
+  shelfLife === null ? null : addDays(day, shelfLife);

@@ -1,7 +1,7 @@
 import { type FinishInput, Refusal } from "@yosegi/contract";
 import {
-  addDays,
   type Day,
+  expiryOf,
   type Finish,
   type FinishedLine,
   LOT_PATTERN,
@@ -112,7 +112,7 @@ export async function suggestedNumbers(
   const { shelf_life, tracking } = product;
   return {
     suggestedLot: tracking === "lot" ? await nextLot(ctx, product) : "",
-    suggestedExpiry: tracking === "lot" && shelf_life !== null ? addDays(ctx.today, shelf_life) : null,
+    suggestedExpiry: tracking === "lot" ? expiryOf(ctx.today, shelf_life) : null,
     suggestedSerial: tracking === "serial" ? await nextSerial(ctx, product.id) : "",
   };
 }

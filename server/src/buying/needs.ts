@@ -1,6 +1,7 @@
 import { type NeedInput, type PurchaseRow, Refusal } from "@yosegi/contract";
 import {
   AmountTooLarge,
+  arrivesBy,
   checkDecimals,
   type Day,
   LARGEST_STORED,
@@ -12,7 +13,7 @@ import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { loadUnits, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
-import { expectedBy, insertPurchase, priceOf, type StoredPrice, termsOf } from "./ordering.ts";
+import { insertPurchase, priceOf, type StoredPrice, termsOf } from "./ordering.ts";
 import { purchaseRows } from "./purchases.ts";
 import { PURCHASE_LINE, PURCHASE_NEED } from "./tables.ts";
 
@@ -81,7 +82,7 @@ async function checkNeeds(ctx: Reading, wanted: readonly NeedInput[]): Promise<N
       quantity: quantityToScaled(line.quantity),
       price: priceOf(item, line, units, i),
       priced: line.price !== null,
-      expected: line.expected ?? expectedBy(ctx.today, item.lead),
+      expected: line.expected ?? arrivesBy(ctx.today, { leadDays: item.lead }),
       costTag: line.costTag,
       for: line.for,
     };

@@ -6,7 +6,7 @@ import {
   Refusal,
 } from "@yosegi/contract";
 import {
-  addDays,
+  arrivesBy,
   checkDecimals,
   codeKey,
   type Day,
@@ -208,7 +208,7 @@ async function lineRows(ctx: Reading, id: number, supplier: number, lines: Purch
       pack: pack?.name ?? "",
       pack_quantity: pack ? quantityToScaled(decimal(pack.quantity)) : null,
       ...priceOf(item, line, units, i),
-      expected: line.expected ?? expectedBy(ctx.today, item.lead),
+      expected: line.expected ?? arrivesBy(ctx.today, { leadDays: item.lead }),
       cost_tag: line.costTag,
       note: line.note,
       received: 0,
@@ -219,9 +219,6 @@ async function lineRows(ctx: Reading, id: number, supplier: number, lines: Purch
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
   return rows;
 }
-
-export const expectedBy = (today: Day, lead: number | null): Day | null =>
-  lead === null ? null : addDays(today, lead);
 
 /** Says when what was sent is expected now. */
 export async function changeExpected(

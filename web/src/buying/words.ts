@@ -1,5 +1,5 @@
 import type { PurchaseLine, PurchaseRow, ReceiveBody, ReorderRow } from "@yosegi/contract";
-import { addDays, type Day, decimal } from "@yosegi/core";
+import { type Day, decimal, expiryOf } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 export type PurchaseGroup = "Overdue" | "Drafts" | "On the way" | "Received" | "Cancelled";
@@ -70,7 +70,7 @@ export const cameOf = (line: PurchaseLine, today: Day): CameDraft => ({
 export const lotOf = ({ shelfLife }: Pick<PurchaseLine, "shelfLife">, today: Day): LotDraft => ({
   lot: "",
   quantity: "",
-  expiry: shelfLife === null ? "" : addDays(today, shelfLife),
+  expiry: expiryOf(today, shelfLife) ?? "",
 });
 
 /** What is sent for what was typed; a line of which nothing came and nothing is closed is left out. */
