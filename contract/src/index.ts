@@ -4,6 +4,7 @@ export * from "./buildroutes.ts";
 export * from "./builds.ts";
 export * from "./buildsheet.ts";
 export * from "./buying.ts";
+export * from "./changes.ts";
 export * from "./cover.ts";
 export * from "./customfields.ts";
 export * from "./errors.ts";

@@ -16,7 +16,7 @@ import type { Store } from "./db/index.ts";
 import { fileRoutes } from "./files/index.ts";
 import { findRoutes } from "./find/index.ts";
 import { firmRoutes } from "./firms/index.ts";
-import { BODY_LIMIT, guardOrigin, handleErrors, refuseUnreadableText } from "./http/index.ts";
+import { BODY_LIMIT, guardOrigin, handleErrors, refuseUnreadableText, serveEvents } from "./http/index.ts";
 import { importRoutes } from "./imports/index.ts";
 import { itemRoutes } from "./items/index.ts";
 import { itemSheetRoutes } from "./itemsheets/index.ts";
@@ -97,6 +97,7 @@ export async function makeApp(
   });
   await app.register(async (api) => {
     for (const area of AREAS) area(api, store);
+    serveEvents(api, store);
     api.get("/api/openapi.json", { schema: { hide: true } }, async () => app.swagger());
   });
   if (page !== undefined && existsSync(page)) await servePage(app, page);

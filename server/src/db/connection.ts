@@ -14,10 +14,18 @@ type Done = (this: unknown, error: Error | null, rows?: unknown) => void;
 export class Connection extends sqlite3.Database {
   readonly #kept = new Map<string, sqlite3.Statement>();
   readonly #waiting: (() => void)[] = [];
+  readonly #written: Set<string>;
   #busy = false;
 
-  constructor(file: string, mode: number, done: (error: Error | null) => void) {
+  /** `written` gets the tables that are written by this connection. */
+  constructor(
+    file: string,
+    mode: number,
+    done: (error: Error | null) => void,
+    written: Set<string> = new Set(),
+  ) {
     super(file, mode, done);
+    this.#written = written;
     this.configure("busyTimeout", BUSY_MS);
     // Sequelize's SQLite dialect never runs afterConnect; exec is queued before, and exclusive of, all that comes later.
     this.exec("PRAGMA foreign_keys=ON; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;", (error) => {
@@ -53,6 +61,8 @@ export class Connection extends sqlite3.Database {
   }
 
   #send(method: Method, sql: string, values: unknown[], done: Done): void {
+    const table = WRITES.exec(sql)?.[1];
+    if (table !== undefined) this.#written.add(table);
     const next = () => {
       const start = this.#waiting.shift();
       if (start) start();
@@ -98,5 +108,7 @@ export class Connection extends sqlite3.Database {
     if (error) this.emit("error", error);
   };
 }
+
+const WRITES = /^\s*(?:INSERT\s+(?:OR\s+\w+\s+)?INTO|UPDATE|DELETE\s+FROM)\s+[`"]?(\w+)/i;
 
 const RETURNING = /\breturning\b/i;

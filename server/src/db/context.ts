@@ -1,6 +1,7 @@
-import { Refusal } from "@yosegi/contract";
+import { type DataArea, Refusal } from "@yosegi/contract";
 import { currencyDecimals, type Day, dayIn } from "@yosegi/core";
 import type { Sequelize } from "sequelize";
+import { areasOf, Changes } from "./changes.ts";
 import type { CompanyRow } from "./company.ts";
 import { migrate } from "./migrations.ts";
 import { openDb, write } from "./open.ts";
@@ -51,6 +52,8 @@ export interface Store {
   /** The connection that writes; nothing reads by it but a command. */
   db: Sequelize;
   readers: Readers;
+  /** What commands have changed, as they commit. */
+  changes: Changes;
   now: () => Date;
   close: () => Promise<void>;
 }
@@ -72,7 +75,7 @@ export async function openDatabase(
     await readers.close();
     await db.close();
   };
-  return { db, readers, now, close };
+  return { db, readers, changes: new Changes(), now, close };
 }
 
 /** Of so many names what was made is kept; then it begins anew. */
@@ -130,24 +133,36 @@ export function read<T>(
 const personById = (sql: Sql, id: number | null): Promise<Person | null> =>
   id === null ? Promise.resolve(null) : sql.one<Person>("SELECT id, name FROM person WHERE id = $id", { id });
 
-/** Runs a command as one transaction; `person` is who does it, null only before there is anybody. */
+/**
+ * Runs a command as one transaction; `person` is who does it, null only before there is anybody. `key` is the one it came
+ * with; `changed` hears which areas it changed, before anybody else does.
+ */
 export function change<T>(
-  { db, now }: Store,
+  { db, now, changes }: Store,
   person: number | null,
   work: (ctx: Writing) => Promise<T>,
+  { key = "", changed = () => {} }: { key?: string; changed?: (areas: readonly DataArea[]) => void } = {},
 ): Promise<T> {
-  return write(db, async () => {
-    const sql = new Sql(db, "writes");
-    try {
-      const { company, who } = await head(sql, person);
-      return await work({
-        ...contextOf(now, company, { sql, memo: unkept, memoOfCatalog: unkept }),
-        person: who,
-      });
-    } finally {
-      sql.end();
-    }
-  });
+  return write(
+    db,
+    async () => {
+      const sql = new Sql(db, "writes");
+      try {
+        const { company, who } = await head(sql, person);
+        return await work({
+          ...contextOf(now, company, { sql, memo: unkept, memoOfCatalog: unkept }),
+          person: who,
+        });
+      } finally {
+        sql.end();
+      }
+    },
+    (tables) => {
+      const areas = areasOf(tables);
+      changed(areas);
+      changes.tell({ areas, key });
+    },
+  );
 }
 
 /** The company, and who does it, in one question: every command asks it. */

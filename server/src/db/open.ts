@@ -5,18 +5,30 @@ import { Sequelize } from "sequelize";
 import sqlite3 from "sqlite3";
 import { Connection } from "./connection.ts";
 
+/** The tables that each database's connections have written since they were last asked for. */
+const written = new WeakMap<Sequelize, Set<string>>();
+
 /** Opens the database file, making its folder where it is missing. One writer at a time: see `write`. */
 export function openDb(storage: string): Sequelize {
   mkdirSync(dirname(storage), { recursive: true });
+  const tables = new Set<string>();
   const db = new Sequelize({
     dialect: "sqlite",
-    dialectModule: { ...sqlite3, Database: Connection },
+    dialectModule: {
+      ...sqlite3,
+      Database: class extends Connection {
+        constructor(file: string, mode: number, done: (error: Error | null) => void) {
+          super(file, mode, done, tables);
+        }
+      },
+    },
     storage,
     logging: false,
     retry: { max: 1 },
     define: { timestamps: false, freezeTableName: true },
   });
   withoutStacks(db);
+  written.set(db, tables);
   return db;
 }
 
@@ -47,16 +59,24 @@ const locks = new WeakMap<Sequelize, Mutex>();
 
 /**
  * One write transaction, on the connection that a question without a transaction has anyway. Writes run one after the
- * other in the process: waiters inside SQLite would fill the thread pool and starve the commit they wait for.
+ * other in the process: waiters inside SQLite would fill the thread pool and starve the commit they wait for. `committed`
+ * hears which tables it wrote.
  */
-export function write<T>(db: Sequelize, work: () => Promise<T>): Promise<T> {
+export function write<T>(
+  db: Sequelize,
+  work: () => Promise<T>,
+  committed: (tables: readonly string[]) => void = () => {},
+): Promise<T> {
   const lock = locks.get(db) ?? new Mutex();
   locks.set(db, lock);
   return lock.runExclusive(async () => {
+    const tables = written.get(db) ?? new Set();
+    tables.clear();
     await db.query("BEGIN IMMEDIATE");
     try {
       const done = await work();
       await db.query("COMMIT");
+      committed([...tables]);
       return done;
     } catch (error) {
       await rollBack(db);

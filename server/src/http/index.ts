@@ -1,4 +1,5 @@
 export * from "./errors.ts";
+export { serveEvents } from "./events.ts";
 export * from "./origin.ts";
 export * from "./serve.ts";
 export * from "./tables.ts";

@@ -1,5 +1,7 @@
 import {
   type AnswerOf,
+  CHANGED_HEADER,
+  type DataArea,
   errorAnswer,
   KEY_HEADER,
   type ParamsOf,
@@ -10,7 +12,7 @@ import {
   Refusal,
   type Route,
 } from "@yosegi/contract";
-import type { FastifyInstance, FastifyRequest } from "fastify";
+import type { FastifyInstance, FastifyReply, FastifyRequest } from "fastify";
 import { z } from "zod";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
 import { once } from "./requests.ts";
@@ -74,14 +76,16 @@ export function serveCommand<R extends Route>(
   handle: (ctx: Writing, input: Input<R>) => Promise<AnswerOf<R>>,
   bodyLimit = BODY_LIMIT,
 ): void {
-  register(app, route, bodyLimit, (request) => {
+  register(app, route, bodyLimit, (request, reply) => {
     const key = header(request, KEY_HEADER);
     if (key === null) throw new Refusal("key-needed");
-    return change(store, personOf(request, route), async (ctx) => {
+    const work = async (ctx: Writing) => {
       if (!ctx.company && !route.anonymous) throw new Refusal("not-set-up");
       const keyed = { key, route: `${route.method} ${request.url}`, body: request.body };
       return once(ctx, keyed, () => handle(ctx, inputOf(route, request)));
-    });
+    };
+    const changed = (areas: readonly DataArea[]) => reply.header(CHANGED_HEADER, areas.join(","));
+    return change(store, personOf(request, route), work, { key, changed });
   });
 }
 
@@ -125,7 +129,7 @@ function register(
   app: FastifyInstance,
   route: Route,
   bodyLimit: number,
-  handler: (request: FastifyRequest) => Promise<unknown>,
+  handler: (request: FastifyRequest, reply: FastifyReply) => Promise<unknown>,
 ): void {
   app.route({ method: route.method, url: route.path, bodyLimit, schema: schemaOf(route), handler });
 }

@@ -1,0 +1,78 @@
+import { type ChangeEvent, changeEvent, routes } from "@yosegi/contract";
+import { afterEach, describe, expect, it } from "vitest";
+import { bareWorld, closeWorlds, type World } from "../testing/world.ts";
+
+afterEach(closeWorlds);
+
+const box = { code: "BOX-D", name: "Hive box", kind: "bought", unit: "pc" };
+
+/** Listens to a server's stream; gives how to read its next event. */
+async function listenTo(world: World) {
+  const address = await world.app.listen({ host: "127.0.0.1", port: 0 });
+  const answer = await fetch(`${address}/api/events`);
+  const reader = (answer.body as ReadableStream<Uint8Array>).getReader();
+  let text = "";
+  const next = async (): Promise<ChangeEvent> => {
+    for (;;) {
+      const [, data] = /data: (.*)\n\n/.exec(text) ?? [];
+      if (data !== undefined) {
+        text = text.slice(text.indexOf(data) + data.length);
+        return changeEvent.parse(JSON.parse(data));
+      }
+      const { value, done } = await reader.read();
+      if (done) throw new Error("the stream has ended");
+      text += new TextDecoder().decode(value);
+    }
+  };
+  return { type: answer.headers.get("content-type"), next, ended: async () => (await reader.read()).done };
+}
+
+describe("the stream of events", () => {
+  it("says of each command which areas it changed, once it is committed, and of no other", async () => {
+    const world = await bareWorld();
+    const { type, next } = await listenTo(world);
+    expect(type).toBe("text/event-stream");
+    expect(await next()).toEqual({ count: 0, areas: [], key: "" });
+    expect(
+      (await world.call(routes.newItem, { body: { ...box, unit: "crate" }, key: "refused" })).status,
+    ).toBe(422);
+    await world.ok(routes.items, {});
+    const { id } = await world.ok(routes.newItem, { body: box, key: "made" });
+    expect(await next()).toEqual({ count: 1, areas: ["items"], key: "made" });
+    const body = {
+      item: id,
+      quantity: "10",
+      unitCost: "9.40",
+      store: "Front store",
+      bin: "",
+      lot: "",
+      expiry: null,
+      serial: "",
+      day: "2026-11-23",
+      reason: "",
+    };
+    await world.ok(routes.receive, { body, key: "came" });
+    expect(await next()).toEqual({ count: 2, areas: ["stock"], key: "came" });
+  });
+  it("tells a page that comes back how many changes there were, and ends with the server", async () => {
+    const world = await bareWorld();
+    await world.ok(routes.newItem, { body: box });
+    const { next, ended } = await listenTo(world);
+    expect((await next()).count).toBe(1);
+    await world.app.close();
+    expect(await ended()).toBe(true);
+  });
+});
+
+it("a command's answer names the areas that it changed; one that is sent again changes none", async () => {
+  const { app } = await bareWorld();
+  const send = () =>
+    app.inject({
+      method: "POST",
+      url: "/api/items",
+      payload: box,
+      headers: { "yosegi-person": "1", "idempotency-key": "once" },
+    });
+  expect((await send()).headers["yosegi-changed"]).toBe("items");
+  expect((await send()).headers["yosegi-changed"]).toBe("");
+});
