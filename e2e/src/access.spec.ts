@@ -87,14 +87,14 @@ test("dialogs fit at 360 px", async ({ page }) => {
 
 test("an address that leads nowhere says so, and a lost server too", async ({ page, context }) => {
   await page.goto("/nowhere");
-  await expect(page.getByRole("heading", { name: "There is nothing here" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Page not found" })).toBeVisible();
   await page.goto("/catalog/9999");
   await expect(page.getByText("There is no item 9999.")).toBeVisible();
   await page.goto("/builds/7");
   await expect(page.getByRole("button", { name: "Queue it: reserve the parts" })).toBeVisible();
   await context.setOffline(true);
   await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
-  await expect(page.getByText("The server does not answer. Nothing was recorded; try again.")).toBeVisible();
+  await expect(page.getByText(/^Can't reach the server\. We don't know yet/)).toBeVisible();
   await context.setOffline(false);
   await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
   await expect(page.getByRole("button", { name: "Finish 4" })).toBeVisible();

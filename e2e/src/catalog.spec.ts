@@ -151,7 +151,7 @@ test("the scan field goes where a code leads, and asks where it is not one place
   await expect(page.getByText("Nothing here has “no such thing” as its code, number or name.")).toBeVisible();
   await scan.press("Escape");
   await page.keyboard.press("?");
-  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("Scan or search");
+  await expect(page.getByRole("dialog", { name: "Keyboard shortcuts" })).toContainText("Scan or search");
 });
 
 test("the ledger is filtered by item and by document", async ({ page }) => {

@@ -126,7 +126,9 @@ test("an answer lost on the way: pressed again, it is recorded once", async ({ p
     { times: 1 },
   );
   await dialog.getByRole("button", { name: "Take in" }).click();
-  await expect(dialog.getByText("The server does not answer.")).toBeVisible();
+  await expect(
+    dialog.getByText("Can't reach the server. We don't know yet whether this was saved"),
+  ).toBeVisible();
   await dialog.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
   await expect(

@@ -32,10 +32,10 @@ test("a list of ten lines typed with the keyboard alone", async ({ page }) => {
   await page.keyboard.press("Tab");
   await expect(page.getByRole("dialog").getByRole("button", { name: "Kind" })).toBeFocused();
   await page.keyboard.type("Built");
-  // Enter in a text field makes the item.
+  // Ctrl and Enter save, from any field.
   await page.getByRole("dialog").getByLabel("Price").focus();
   await page.keyboard.type("98.00");
-  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
   await expect(answer(page)).toHaveText("Nucleus hive");
   await page.getByRole("button", { name: "Write the parts list" }).focus();
   await page.keyboard.press("Enter");

@@ -10,6 +10,8 @@ import { HOST, NOW, SEEDED } from "./seed.ts";
 export interface SiteOptions {
   /** What the server of a story begins with; "looked at" is one for all stories that change nothing. */
   database: "demo" | "empty" | "looked at";
+  /** Id of who works on the device; null where nobody said so yet. */
+  person: string | null;
 }
 
 /** The process that serves the stories of a worker, and the folder of their databases. */
@@ -61,6 +63,10 @@ class Host {
   }
 }
 
+function chosen(person: string): void {
+  if (localStorage.getItem("yosegi.person") === null) localStorage.setItem("yosegi.person", person);
+}
+
 /** Tests with a server and a database of their own, or the one that is only looked at. */
 export const test = base.extend<SiteOptions, { host: Host }>({
   host: [
@@ -76,8 +82,11 @@ export const test = base.extend<SiteOptions, { host: Host }>({
     if (database === "looked at") await use(await host.lookedAt());
     else await host.story(database === "demo" ? SEEDED : null, use);
   },
-  page: async ({ page }, use) => {
+  person: ["1", { option: true }],
+  page: async ({ page, person }, use) => {
     await page.clock.setSystemTime(NOW);
+    // Whoever works on a device says so once; most stories begin after that.
+    if (person !== null) await page.addInitScript(chosen, person);
     await use(page);
   },
 });

@@ -14,7 +14,8 @@ const RETRY_MS = 1_000;
  */
 export function serveEvents(app: FastifyInstance, store: Store): void {
   const streams = new Set<FastifyReply>();
-  let count = 0;
+  // A server that starts anew does not count on where the one before it ended.
+  let count = Date.now();
   const send = (reply: FastifyReply, event: ChangeEvent) =>
     reply.raw.write(`data: ${JSON.stringify(changeEvent.parse(event))}\n\n`);
   const stop = store.changes.listen(({ areas, key }) => {

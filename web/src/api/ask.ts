@@ -2,14 +2,15 @@ import { keepPreviousData, queryOptions, type UseQueryOptions } from "@tanstack/
 import type { AnswerOf, Route } from "@yosegi/contract";
 import { call, type Input } from "./call.ts";
 
-/** Options of a query for a question of the contract; its key is the route and what it is asked with. */
+/** Options of a query for a question of the contract; its key is the area, the route, and what it is asked with. */
 export function asking<R extends Route>(
   route: R,
   input: Input<R>,
 ): UseQueryOptions<AnswerOf<R>, Error, AnswerOf<R>, readonly unknown[]> {
   return queryOptions({
-    queryKey: [route.path, route.method, input] as readonly unknown[],
-    queryFn: () => call(route, input),
+    queryKey: [route.area, route.path, route.method, input] as readonly unknown[],
+    // What is overtaken by another question, or not looked at any more, is dropped.
+    queryFn: ({ signal }) => call(route, input, signal),
   });
 }
 

@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { call, NoAnswer, Refused, setWorking } from "./call.ts";
+import { call, command, NoAnswer, Refused, setWorking } from "./call.ts";
 
 interface Sent {
   url: string;
@@ -43,7 +43,7 @@ describe("calling a route", () => {
   it("says who is working and sends the key of a command", async () => {
     const sent = network(200, {});
     setWorking(3);
-    await call(routes.queueBuild, { params: { id: 7 } }, "key-1");
+    await command(routes.queueBuild, { params: { id: 7 } }, "key-1");
     expect(sent[0]).toMatchObject({ method: "POST", url: "/api/builds/7/queue", body: "{}" });
     expect(sent[0]?.headers).toMatchObject({
       "yosegi-person": "3",
@@ -67,9 +67,6 @@ describe("calling a route", () => {
     expect(await call(routes.people, {}).catch((e) => e)).toBeInstanceOf(NoAnswer);
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError("Failed to fetch")));
     const lost = await call(routes.people, {}).catch((e) => e);
-    expect([lost instanceof NoAnswer, lost.message]).toEqual([
-      true,
-      "The server does not answer. Nothing was recorded; try again.",
-    ]);
+    expect([lost instanceof NoAnswer, lost.message]).toEqual([true, "Can't reach the server."]);
   });
 });

@@ -1,6 +1,9 @@
 import {
   type AnswerOf,
   type BodyOf,
+  CHANGED_HEADER,
+  changedAreas,
+  type DataArea,
   type ErrorAnswer,
   errorAnswer,
   KEY_HEADER,
@@ -9,6 +12,7 @@ import {
   type QueryOf,
   type Route,
 } from "@yosegi/contract";
+import { connected, disconnected } from "./connection.ts";
 
 /** What a route takes; parts that it has none of may be left out. */
 export type Input<R extends Route> = Part<"params", ParamsOf<R>> &
@@ -35,10 +39,34 @@ export function setWorking(person: number | null): void {
   working = person;
 }
 
-/** Calls a route of the contract. Throws `Refused` or `NoAnswer`. */
-export async function call<R extends Route>(route: R, input: Input<R>, key?: string): Promise<AnswerOf<R>> {
+/** What a command answered, and the areas that it changed; none where it was done before, or changed nothing. */
+export interface Done<R extends Route> {
+  answer: AnswerOf<R>;
+  changed: DataArea[];
+}
+
+/** Asks a question of the contract. Throws `Refused`, `NoAnswer`, or the reason of `signal` where the answer is not wanted any more. */
+export async function call<R extends Route>(
+  route: R,
+  input: Input<R>,
+  signal?: AbortSignal,
+): Promise<AnswerOf<R>> {
+  return (await request(route, input, undefined, signal)).answer;
+}
+
+/** Sends a command of the contract; the same key is done once, however often it is sent. Throws `Refused` or `NoAnswer`. */
+export const command = <R extends Route>(route: R, input: Input<R>, key: string): Promise<Done<R>> =>
+  request(route, input, key);
+
+async function request<R extends Route>(
+  route: R,
+  input: Input<R>,
+  key: string | undefined,
+  signal?: AbortSignal,
+): Promise<Done<R>> {
   const response = await send(address(route, input), {
     method: route.method,
+    signal: signal ?? null,
     headers: {
       accept: "application/json",
       ...(route.method !== "GET" && { "content-type": "application/json" }),
@@ -50,7 +78,8 @@ export async function call<R extends Route>(route: R, input: Input<R>, key?: str
   const body: unknown = await response.json().catch(() => {
     throw new NoAnswer(`The server answered with ${response.status} and no JSON.`);
   });
-  if (response.ok) return body as AnswerOf<R>;
+  if (response.ok)
+    return { answer: body as AnswerOf<R>, changed: changedAreas(response.headers.get(CHANGED_HEADER)) };
   const refused = errorAnswer.safeParse(body);
   if (!refused.success) throw new NoAnswer(`The server answered with ${response.status}.`);
   throw new Refused(refused.data);
@@ -58,9 +87,13 @@ export async function call<R extends Route>(route: R, input: Input<R>, key?: str
 
 async function send(url: string, init: RequestInit): Promise<Response> {
   try {
-    return await fetch(url, init);
+    const response = await fetch(url, init);
+    connected();
+    return response;
   } catch (cause) {
-    throw new NoAnswer("The server does not answer. Nothing was recorded; try again.", { cause });
+    if (init.signal?.aborted) throw cause;
+    disconnected();
+    throw new NoAnswer("Can't reach the server.", { cause });
   }
 }
 

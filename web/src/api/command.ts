@@ -1,16 +1,25 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import type { AnswerOf, ErrorAnswer, Route } from "@yosegi/contract";
 import { useRef, useState } from "react";
-import { call, type Input, NoAnswer, Refused } from "./call.ts";
+import { sayFailed } from "../ui/index.ts";
+import { command, type Input, NoAnswer, Refused } from "./call.ts";
 import { newKey } from "./key.ts";
+import { refresh, whileUnderWay } from "./refresh.ts";
 
 /** Messages by field path, as forms show them. */
 export type FieldErrors = Record<string, string>;
 
-export interface Command<R extends Route> {
-  /** Checks the input by the route's own schema, then sends it. Gives the answer, or null where it was refused. */
+export interface Press<R extends Route> {
+  /**
+   * Checks the input by the route's own schema, then sends it. Gives the answer, or null where it was refused, or another
+   * press is still under way.
+   */
   run: (input: Input<R>) => Promise<AnswerOf<R> | null>;
+  /** From the press until everything is done: answered, and what it changed asked again. */
   busy: boolean;
+}
+
+export interface Command<R extends Route> extends Press<R> {
   errors: FieldErrors;
   /** The refusal as a whole, for what concerns no single field. */
   refusal: ErrorAnswer | null;
@@ -19,44 +28,91 @@ export interface Command<R extends Route> {
 }
 
 /**
- * A command of the page: one schema for server and screen, messages at their fields, and one idempotency key for as long
- * as the same input is tried again, so that a lost answer never makes it happen twice.
+ * A command of a form: one schema for server and screen, messages at their fields. A press counts once: nothing more is sent
+ * while it is under way, and what is pressed again goes with the same idempotency key until an answer came, so that a lost
+ * answer never makes it happen twice.
  */
 export function useCommand<R extends Route>(route: R, done?: (answer: AnswerOf<R>) => void): Command<R> {
-  const client = useQueryClient();
   const [refusal, setRefusal] = useState<ErrorAnswer | null>(null);
-  const attempt = useRef({ input: "", key: "" });
-  const mutation = useMutation({
-    mutationFn: (input: Input<R>) => {
-      const text = JSON.stringify(input);
-      if (attempt.current.input !== text) attempt.current = { input: text, key: newKey() };
-      return call(route, input, attempt.current.key);
-    },
-  });
+  const press = useSend(route, setRefusal, done);
+  const errors = Object.fromEntries((refusal?.fields ?? []).map((f) => [f.field, f.message]));
+  return { ...press, errors, refusal, clear: () => setRefusal(null) };
+}
+
+/** The same for a button without a form: why it is refused is said in a message. */
+export function usePress<R extends Route>(route: R, done?: (answer: AnswerOf<R>) => void): Press<R> {
+  const say = (refusal: ErrorAnswer | null) => {
+    if (refusal) sayFailed(refusal.fields[0]?.message ?? refusal.message);
+  };
+  return useSend(route, say, done);
+}
+
+function useSend<R extends Route>(
+  route: R,
+  onRefusal: (refusal: ErrorAnswer | null) => void,
+  done: ((answer: AnswerOf<R>) => void) | undefined,
+): Press<R> {
+  const client = useQueryClient();
+  const [busy, setBusy] = useState(false);
+  const running = useRef(false);
+  // A key for each thing that it is done to: one hook may serve the buttons of many rows.
+  const keys = useRef(new Map<string, string>());
   const run = async (input: Input<R>) => {
+    if (running.current) return null;
     const local = check(route, input.body);
     if (local) {
-      setRefusal(local);
+      onRefusal(local);
       return null;
     }
+    running.current = true;
+    setBusy(true);
+    const address = JSON.stringify(input.params ?? {});
+    const key = keys.current.get(address) ?? newKey();
+    keys.current.set(address, key);
     try {
-      const answer = await mutation.mutateAsync(input);
-      attempt.current = { input: "", key: "" };
-      setRefusal(null);
-      // Figures on other pages depend on nearly everything; what is in view is fetched anew at once.
-      await client.invalidateQueries();
+      const answer = await whileUnderWay(key, async () => {
+        const sent = await command(route, input, key);
+        keys.current.delete(address);
+        onRefusal(null);
+        // An answer that was given before says no longer what it changed.
+        await refresh(client, sent.changed.length > 0 ? sent.changed : null);
+        return sent.answer;
+      });
       done?.(answer);
       return answer;
     } catch (error) {
-      if (error instanceof Refused) setRefusal(error.answer);
-      else if (error instanceof NoAnswer)
-        setRefusal({ code: "no-answer", message: error.message, fields: [] });
-      else throw error;
+      const refusal = refusalOf(error);
+      if (refusal.code === "key-reused") keys.current.delete(address);
+      onRefusal(refusal);
       return null;
+    } finally {
+      running.current = false;
+      setBusy(false);
     }
   };
-  const errors = Object.fromEntries((refusal?.fields ?? []).map((f) => [f.field, f.message]));
-  return { run, busy: mutation.isPending, errors, refusal, clear: () => setRefusal(null) };
+  return { run, busy };
+}
+
+const LOST =
+  "Can't reach the server. We don't know yet whether this was saved – try again, it won't be saved twice.";
+
+/** What a person is told of an error, whatever it is. One that nobody expected is logged too. */
+function refusalOf(error: unknown): ErrorAnswer {
+  if (error instanceof Refused)
+    return error.answer.code === "key-reused"
+      ? {
+          ...error.answer,
+          message:
+            "This was recorded already, as it stood before the connection was lost. Look at it first; Save records the rest as something new.",
+        }
+      : error.answer;
+  if (error instanceof NoAnswer) return { code: "no-answer", message: LOST, fields: [] };
+  console.error(error);
+  return {
+    code: "unexpected",
+    message: "Something went wrong in this page. What you typed is still here; try again.",
+    fields: [],
+  };
 }
 
 function check(route: Route, body: unknown): ErrorAnswer | null {

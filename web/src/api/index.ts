@@ -1,6 +1,8 @@
 export * from "./ask.ts";
 export * from "./call.ts";
 export * from "./command.ts";
+export { useLostAt } from "./connection.ts";
 export * from "./failure.tsx";
 export { newKey } from "./key.ts";
 export * from "./pages.ts";
+export { followChanges, refresh } from "./refresh.ts";

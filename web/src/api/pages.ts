@@ -25,11 +25,15 @@ export function usePages<R extends PagedRoute, Row>(
   rowsOf: (answer: AnswerOf<R>) => Row[],
 ): { data: Pages<R, Row> | undefined; error: Error | null } {
   const pages = useInfiniteQuery({
-    queryKey: [route.path, "pages", query],
-    queryFn: ({ pageParam }) =>
-      call(route, {
-        query: { ...query, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) },
-      } as unknown as Input<R>),
+    queryKey: [route.area, route.path, "pages", query],
+    queryFn: ({ pageParam, signal }) =>
+      call(
+        route,
+        {
+          query: { ...query, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) },
+        } as unknown as Input<R>,
+        signal,
+      ),
     initialPageParam: "",
     getNextPageParam: (page: AnswerOf<R>) => (page as { next: string | null }).next ?? undefined,
     placeholderData: (before) => before,

@@ -1,9 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { Company } from "@yosegi/contract";
 import { useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
-import { BrowserRouter, Navigate, Route, Routes, useNavigate } from "react-router";
-import { Failure, NoAnswer } from "../api/index.ts";
+import { createBrowserRouter, Navigate, Outlet, RouterProvider, useNavigate } from "react-router";
+import { followChanges, NoAnswer, Refused, Unanswered } from "../api/index.ts";
 import { BuildsPage, CalendarPage, SeveralPage } from "../builds/index.ts";
 import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
 import { CheckPage } from "../cover/index.ts";
@@ -14,63 +14,134 @@ import { NewItemDialog } from "../items/index.ts";
 import { CatalogPage } from "../itemsheets/index.ts";
 import { LabelsPage } from "../labels/index.ts";
 import { OrdersPage } from "../orders/index.ts";
-import { SetUpPage, useCompany, WorkingProvider } from "../people/index.ts";
+import { SetUpPage, useCompany, useWorking, WhoPage, WorkingProvider } from "../people/index.ts";
 import { PricesPage } from "../prices/index.ts";
 import { RecurringPage } from "../recurring/index.ts";
 import { ReplacePage } from "../replacing/index.ts";
 import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
 import {
+  Crashed,
+  CrashGuard,
   EmptyPage,
   GlobalStyle,
   SettingsContext,
   Shortcuts,
+  sayFailed,
   THEME_CHOICES,
   type ThemeChoice,
   Toasts,
+  UnsavedGuard,
 } from "../ui/index.ts";
 import { Frame } from "./frame.tsx";
 
+const STALE_MS = 5 * 60_000;
+
 const client = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, { state }) => {
+      // The page stays with what it has; the banner says when there is no connection.
+      if (state.data !== undefined && error instanceof Refused) sayFailed(error.message);
+      if (!(error instanceof Refused) && !(error instanceof NoAnswer)) console.error(error);
+    },
+  }),
   defaultOptions: {
-    // The server is on the person's own machine or next to it; whether there is an internet says nothing about it.
-    mutations: { networkMode: "always" },
     queries: {
+      // The server is on the person's own machine or next to it; whether there is an internet says nothing about it.
       networkMode: "always",
       // A refusal stays a refusal; only a server that does not answer is asked again.
       retry: (failures, error) => error instanceof NoAnswer && failures < 2,
-      staleTime: 2000,
+      // What others change is told by the server.
+      staleTime: STALE_MS,
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: false,
     },
   },
 });
 
 const STORED_THEME = "yosegi.theme";
 
+const PAGES = [
+  { path: "/", element: <Navigate to="/check" replace /> },
+  { path: "/orders", element: <OrdersPage /> },
+  { path: "/orders/:id", element: <OrdersPage /> },
+  { path: "/check", element: <CheckPage /> },
+  { path: "/builds", element: <BuildsPage /> },
+  { path: "/builds/calendar", element: <CalendarPage /> },
+  { path: "/builds/several", element: <SeveralPage /> },
+  { path: "/builds/repeat", element: <RecurringPage /> },
+  { path: "/builds/:id", element: <BuildsPage /> },
+  { path: "/labels", element: <LabelsPage /> },
+  { path: "/catalog", element: <CatalogPage /> },
+  { path: "/catalog/:id", element: <CatalogPage /> },
+  { path: "/catalog/:id/parts-list", element: <CatalogPage view="list" /> },
+  { path: "/catalog/:id/lists", element: <CatalogPage view="lists" /> },
+  { path: "/catalog/:id/compare", element: <CatalogPage view="compare" /> },
+  { path: "/catalog/:id/kit", element: <CatalogPage view="kit" /> },
+  { path: "/prices", element: <PricesPage /> },
+  { path: "/replace", element: <ReplacePage /> },
+  { path: "/suppliers", element: <FirmsPage kind="supplier" /> },
+  { path: "/suppliers/:id", element: <FirmsPage kind="supplier" /> },
+  { path: "/customers", element: <FirmsPage kind="customer" /> },
+  { path: "/customers/:id", element: <FirmsPage kind="customer" /> },
+  { path: "/buying", element: <BuyingPage /> },
+  { path: "/buying/:id", element: <BuyingPage /> },
+  { path: "/reorder", element: <ReorderPage /> },
+  { path: "/outbox", element: <OutboxPage /> },
+  { path: "/outbox/:id", element: <OutboxPage /> },
+  { path: "/settings", element: <SettingsPage /> },
+  { path: "/import", element: <ImportPage /> },
+  { path: "/stock", element: <StockPage /> },
+  {
+    path: "*",
+    element: <EmptyPage title="Page not found">Choose a page from the menu or scan a code.</EmptyPage>,
+  },
+];
+
+const router = createBrowserRouter([
+  {
+    element: <Root />,
+    errorElement: <Crashed />,
+    // A page that can't be drawn leaves the menu standing.
+    children: PAGES.map((page) => ({ ...page, errorElement: <Crashed /> })),
+  },
+]);
+
 export function App() {
   return (
     <QueryClientProvider client={client}>
       <GlobalStyle />
       <I18nProvider>
-        {/* A new address applies at once: applied later, it would take keys away from a field whose text stands in it. */}
-        <BrowserRouter useTransitions={false}>
-          <WorkingProvider>
-            <Shortcuts>
-              <Opened />
-              <Toasts />
-            </Shortcuts>
-          </WorkingProvider>
-        </BrowserRouter>
+        <CrashGuard>
+          <RouterProvider router={router} useTransitions={false} />
+        </CrashGuard>
+        <Toasts />
       </I18nProvider>
     </QueryClientProvider>
   );
 }
 
+/** What is around every page. */
+function Root() {
+  useEffect(() => followChanges(client), []);
+  return (
+    <UnsavedGuard>
+      <WorkingProvider>
+        <Shortcuts>
+          <Opened />
+        </Shortcuts>
+      </WorkingProvider>
+    </UnsavedGuard>
+  );
+}
+
 function Opened() {
   const { data, error } = useCompany();
+  const { person, people, error: noPeople } = useWorking();
   const navigate = useNavigate();
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   if (!data.company) return <SetUpPage />;
+  if (!person) return people.length > 0 ? <WhoPage /> : <Unanswered error={noPeople} />;
   return (
     <AriaRouter navigate={(to) => void navigate(to)}>
       <Pages company={data.company} />
@@ -91,46 +162,7 @@ function Pages({ company }: { company: Company }) {
     <SettingsContext value={company}>
       <NewItemContext value={NewItemDialog}>
         <Frame company={company.name} theme={theme} onTheme={setTheme}>
-          <Routes>
-            <Route path="/" element={<Navigate to="/check" replace />} />
-            <Route path="/orders" element={<OrdersPage />} />
-            <Route path="/orders/:id" element={<OrdersPage />} />
-            <Route path="/check" element={<CheckPage />} />
-            <Route path="/builds" element={<BuildsPage />} />
-            <Route path="/builds/calendar" element={<CalendarPage />} />
-            <Route path="/builds/several" element={<SeveralPage />} />
-            <Route path="/builds/repeat" element={<RecurringPage />} />
-            <Route path="/builds/:id" element={<BuildsPage />} />
-            <Route path="/labels" element={<LabelsPage />} />
-            <Route path="/catalog" element={<CatalogPage />} />
-            <Route path="/catalog/:id" element={<CatalogPage />} />
-            <Route path="/catalog/:id/parts-list" element={<CatalogPage view="list" />} />
-            <Route path="/catalog/:id/lists" element={<CatalogPage view="lists" />} />
-            <Route path="/catalog/:id/compare" element={<CatalogPage view="compare" />} />
-            <Route path="/catalog/:id/kit" element={<CatalogPage view="kit" />} />
-            <Route path="/prices" element={<PricesPage />} />
-            <Route path="/replace" element={<ReplacePage />} />
-            <Route path="/suppliers" element={<FirmsPage kind="supplier" />} />
-            <Route path="/suppliers/:id" element={<FirmsPage kind="supplier" />} />
-            <Route path="/customers" element={<FirmsPage kind="customer" />} />
-            <Route path="/customers/:id" element={<FirmsPage kind="customer" />} />
-            <Route path="/buying" element={<BuyingPage />} />
-            <Route path="/buying/:id" element={<BuyingPage />} />
-            <Route path="/reorder" element={<ReorderPage />} />
-            <Route path="/outbox" element={<OutboxPage />} />
-            <Route path="/outbox/:id" element={<OutboxPage />} />
-            <Route path="/settings" element={<SettingsPage />} />
-            <Route path="/import" element={<ImportPage />} />
-            <Route path="/stock" element={<StockPage />} />
-            <Route
-              path="*"
-              element={
-                <EmptyPage title="There is nothing here">
-                  The address leads nowhere. Choose from the rail, or scan a code.
-                </EmptyPage>
-              }
-            />
-          </Routes>
+          <Outlet />
         </Frame>
       </NewItemContext>
     </SettingsContext>

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { ScanField, useWaiting } from "../find/index.ts";
 import { PersonMenu } from "../people/index.ts";
 import { color, font, NARROW, type ThemeChoice } from "../ui/index.ts";
+import { LostBanner } from "./lostbanner.tsx";
 import { Mark } from "./mark.tsx";
 
 interface Entry {
@@ -76,6 +77,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
           <ScanField />
           <PersonMenu theme={theme} onTheme={onTheme} />
         </Top>
+        <LostBanner />
         {children}
       </Main>
     </App>

@@ -1,6 +1,6 @@
 import type { BuildRow, routes } from "@yosegi/contract";
 import { useNavigate, useParams } from "react-router";
-import { Failure, type Pages } from "../api/index.ts";
+import { type Pages, Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Button,
@@ -24,8 +24,7 @@ export function BuildsPage() {
   const { query, narrowed } = useFilter();
   const { data, error } = useBuilds(query);
   useShortcut("n", "New build, from a check", () => void navigate("/check"));
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   if (data.total === 0 && !narrowed)
     return (
       <>
@@ -60,8 +59,7 @@ function Choose() {
 
 function OpenBuild({ id }: { id: number }) {
   const { data, error } = useBuild(id);
-  if (error) return <Failure error={error} />;
-  return data ? <BuildSheetView build={data} /> : null;
+  return data ? <BuildSheetView build={data} /> : <Unanswered error={error} />;
 }
 
 function List(pages: Pages<typeof routes.builds, BuildRow>) {

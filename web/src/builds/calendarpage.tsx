@@ -1,7 +1,7 @@
 import type { BuildRow } from "@yosegi/contract";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import { color, NARROW, Page, Section, Short, Sub, useFormat } from "../ui/index.ts";
 import { lastDayOf, overdueBefore, weeksFrom } from "./calendar.ts";
@@ -17,8 +17,7 @@ export function CalendarPage() {
   const dated = useOpenBuilds({ until: lastDayOf(today, WEEKS) });
   const rest = useOpenBuilds({ undated: true });
   const error = dated.error ?? rest.error;
-  if (error) return <Failure error={error} />;
-  if (!dated.data || !rest.data) return null;
+  if (!dated.data || !rest.data) return <Unanswered error={error} />;
   const weeks = weeksFrom(today, WEEKS, dated.data.builds);
   const before = overdueBefore(today, dated.data.builds);
   const undated = rest.data.builds;

@@ -3,7 +3,7 @@ import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
 import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { call, Failure, NoAnswer, newKey, Refused } from "../api/index.ts";
+import { call, command, NoAnswer, newKey, Refused, refresh, Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
@@ -29,8 +29,7 @@ export function SeveralPage() {
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
   const [results, setResults] = useState<{ id: number; number: string; why: string | null }[]>([]);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
@@ -51,7 +50,7 @@ export function SeveralPage() {
       });
       setResults([...done]);
     }
-    await client.invalidateQueries();
+    await refresh(client, null);
     setChosen(new Set(done.filter((result) => result.why !== null).map((result) => result.id)));
     setBusy(false);
   };
@@ -179,7 +178,7 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
       lot: build.suggestedLot,
       expiry: build.suggestedExpiry,
     };
-    await call(routes.finishBuild, { params, body }, newKey());
+    await command(routes.finishBuild, { params, body }, newKey());
     return null;
   } catch (error) {
     if (error instanceof Refused || error instanceof NoAnswer) return error.message;

@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure, type Pages } from "../api/index.ts";
+import { type Pages, Unanswered } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -44,8 +44,7 @@ export function BuyingPage() {
   const search = useAddress().get("search");
   const { data, error } = usePurchases(search);
   useShortcut("n", "New purchase order", () => setMaking(true));
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const dialog = (
     <Dialog title="New purchase order" isOpen={making} onClose={() => setMaking(false)} width="1040px">
       <NewPurchase
@@ -92,8 +91,7 @@ function Choose() {
 
 function OpenPurchase({ id }: { id: number }) {
   const { data, error } = usePurchase(id);
-  if (error) return <Failure error={error} />;
-  return data ? <PurchaseSheetView purchase={data} /> : null;
+  return data ? <PurchaseSheetView purchase={data} /> : <Unanswered error={error} />;
 }
 
 interface ListProps extends Pages<typeof routes.purchases, PurchaseRow> {

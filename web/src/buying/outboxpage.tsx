@@ -2,7 +2,7 @@ import { type OutboxMessage, type OutboxRow, routes } from "@yosegi/contract";
 import { Check } from "lucide-react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure, type Pages, useCommand } from "../api/index.ts";
+import { type Pages, Unanswered, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -29,8 +29,7 @@ export function OutboxPage() {
   const { id } = useParams();
   const search = useAddress().get("search");
   const { data, error } = useMessages(search);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   if (data.total === 0 && search === "")
     return (
       <>
@@ -97,8 +96,7 @@ function List({ rows, total, onMore }: Pages<typeof routes.outbox, OutboxRow>) {
 
 function OpenMessage({ id }: { id: number }) {
   const { data, error } = useMessage(id);
-  if (error) return <Failure error={error} />;
-  return data ? <Message message={data} /> : null;
+  return data ? <Message message={data} /> : <Unanswered error={error} />;
 }
 
 function Message({ message }: { message: OutboxMessage }) {

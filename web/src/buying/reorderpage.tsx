@@ -3,7 +3,7 @@ import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { Failure, type Pages, useCommand } from "../api/index.ts";
+import { type Pages, Unanswered, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -36,7 +36,7 @@ export function ReorderPage() {
     <>
       <BuyingNav />
       <Page>
-        {error && <Failure error={error} />}
+        {!data && <Unanswered error={error} />}
         {data && (
           <Reorder
             {...data}

@@ -1,6 +1,6 @@
 import { type CoverDemand, type CoverQuestion, coverQuestion } from "@yosegi/contract";
 import { useMemo } from "react";
-import { useSearchParams } from "react-router";
+import { useSearch } from "../ui/index.ts";
 
 /** One thing that is wanted, as it is typed: text that cannot be read yet stays as it is. */
 export interface Wanted {
@@ -100,12 +100,13 @@ export type Change = (change: (input: CheckInput) => Partial<CheckInput>) => voi
  * what the address says at that moment: a fast typist is ahead of what is drawn.
  */
 export function useCheckInput(): [CheckInput, Change] {
-  const [address, setAddress] = useSearchParams();
+  const [address, setAddress] = useSearch();
   const input = useMemo(() => readInput(address), [address]);
-  const change: Change = (to) => {
-    const now = readInput(new URLSearchParams(window.location.search));
-    setAddress(writeInput({ ...now, ...to(now) }), { replace: true });
-  };
+  const change: Change = (to) =>
+    setAddress((before) => {
+      const now = readInput(before);
+      return writeInput({ ...now, ...to(now) });
+    });
   return [input, change];
 }
 

@@ -1,7 +1,7 @@
 import type { CoverQuestion, PartCoverAnswer, PartTimeline } from "@yosegi/contract";
 import { daysBetween } from "@yosegi/core";
 import { Link } from "react-router";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { useItem } from "../fields/index.ts";
 import { Dialog, type Format, Section, SheetTable, Short, StepChart, Sub, useFormat } from "../ui/index.ts";
 import { useTimeline } from "./queries.ts";
@@ -30,8 +30,7 @@ function Inside({ part, question }: { part: PartCoverAnswer; question: CoverQues
   const format = useFormat();
   const { data, error } = useTimeline(question, part.id);
   const item = useItem(part.id).data;
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   return (
     <>
       <Sub>{headline(data, format)}</Sub>

@@ -1,7 +1,7 @@
 import { type CoverQuestion, routes } from "@yosegi/contract";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
-import { useCommand } from "../api/index.ts";
+import { useCommand, usePress } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -59,7 +59,7 @@ export function KeptDialog({
 }) {
   const format = useFormat();
   const { data } = useSavedChecks();
-  const remove = useCommand(routes.removeCheck);
+  const remove = usePress(routes.removeCheck);
   return (
     <Dialog title="Kept checks" isOpen={isOpen} onClose={onClose} width="560px">
       <SheetTable

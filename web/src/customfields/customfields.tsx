@@ -2,7 +2,7 @@ import { type CustomField, routes } from "@yosegi/contract";
 import { CUSTOM_FIELD_TYPES, type CustomFieldType } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { Failure, useCommand } from "../api/index.ts";
+import { Unanswered, useCommand, usePress } from "../api/index.ts";
 import {
   Actions,
   Button,
@@ -28,12 +28,11 @@ export function CustomFields() {
   const { data, error } = useCustomFields();
   const [open, setOpen] = useState<CustomField | "new" | null>(null);
   const [removing, setRemoving] = useState<CustomField | null>(null);
-  const remove = useCommand(routes.removeCustomField, () => {
+  const remove = usePress(routes.removeCustomField, () => {
     sayDone("The field is removed.");
     setRemoving(null);
   });
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   return (
     <Section

@@ -9,7 +9,7 @@ import {
 import { ImagePlus, Paperclip, X } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
+import { useCommand, usePress } from "../api/index.ts";
 import { Button, base64Of, color, FileButton, Notice, sayDone, sayFailed, useFormat } from "../ui/index.ts";
 import { fileAddress } from "./picture.tsx";
 
@@ -26,7 +26,7 @@ export function Files({
   const format = useFormat();
   const [wrong, setWrong] = useState<string | null>(null);
   const attach = useCommand(routes.attachFile, (file) => sayDone(`${file.name} is attached.`));
-  const remove = useCommand(routes.removeFile, () => sayDone("The file is removed."));
+  const remove = usePress(routes.removeFile, () => sayDone("The file is removed."));
   const add = async (file: File) => {
     setWrong(tooLarge(file));
     if (tooLarge(file)) return;

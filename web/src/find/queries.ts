@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { routes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-const WAITING_REFRESH_MS = 15_000;
+/** A day that begins changes what is late, though nobody changed anything. */
+const WAITING_REFRESH_MS = 300_000;
 
 /** What waits at each entry of the rail, kept fresh while the page is open. */
 export const useWaiting = () =>

@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
-import { color, focusRing, Key, radius, sayFailed, useShortcut } from "../ui/index.ts";
+import { color, focusRing, Key, radius, sayFailed, useScans, useShortcut } from "../ui/index.ts";
 
 /** Where a hit leads. */
 function addressOf(hit: Hit): string {
@@ -40,9 +40,9 @@ export function ScanField() {
     input.current?.blur();
     void navigate(addressOf(hit));
   };
-  const search = async () => {
-    if (text.trim() === "") return;
-    const answer = await call(routes.find, { query: { text: text.trim() } }).catch((error: Error) => {
+  const search = async (typed: string) => {
+    if (typed === "") return;
+    const answer = await call(routes.find, { query: { text: typed } }).catch((error: Error) => {
       sayFailed(error.message);
       return null;
     });
@@ -53,12 +53,16 @@ export function ScanField() {
     if (only && (exact.length > 0 ? places.size === 1 : answer.hits.length === 1)) open(only);
     else setHits(answer.hits);
   };
+  useScans((code) => {
+    setText(code);
+    void search(code.trim());
+  });
   return (
     <Wrap
       role="search"
       onSubmit={(e) => {
         e.preventDefault();
-        void search();
+        void search(text.trim());
       }}
       onBlur={(e) => {
         if (!e.currentTarget.contains(e.relatedTarget)) setHits(null);

@@ -2,7 +2,7 @@ import type { FirmSheet } from "@yosegi/contract";
 import { Pencil } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -21,8 +21,7 @@ import { WORDS } from "./words.ts";
 
 export function OpenFirm({ id }: { id: number }): ReactNode {
   const { data, error } = useFirm(id);
-  if (error) return <Failure error={error} />;
-  return data ? <FirmSheetView firm={data} /> : null;
+  return data ? <FirmSheetView firm={data} /> : <Unanswered error={error} />;
 }
 
 function FirmSheetView({ firm }: { firm: FirmSheet }) {

@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
   Button,
@@ -36,8 +36,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
   const words = WORDS[kind];
   useShortcut("n", `New ${words.one}`, () => setMaking(true));
   const path = `/${words.many}`;
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const dialog = (
     <Dialog title={`New ${words.one}`} isOpen={making} onClose={() => setMaking(false)} width="620px">
       <NewFirm

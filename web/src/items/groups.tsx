@@ -3,7 +3,7 @@ import type { DrawnAt, Tracking } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Failure, useCommand } from "../api/index.ts";
+import { Unanswered, useCommand } from "../api/index.ts";
 import { useStores } from "../fields/index.ts";
 import {
   Actions,
@@ -30,8 +30,7 @@ export function Groups() {
   const { data, error } = useGroups();
   const [open, setOpen] = useState<Group | "new" | null>(null);
   const remove = useCommand(routes.removeGroup, () => sayDone("The group is removed."));
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const given = (group: Group) =>
     [

@@ -2,7 +2,7 @@ import { routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, type Dimension } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { Failure, useCommand } from "../api/index.ts";
+import { Unanswered, useCommand } from "../api/index.ts";
 import {
   Actions,
   AmountField,
@@ -26,8 +26,7 @@ export function Units() {
   const format = useFormat();
   const { data, error } = useUnitList();
   const [open, setOpen] = useState<UnitAnswer | "new" | null>(null);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   return (
     <Section

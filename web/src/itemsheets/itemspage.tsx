@@ -3,7 +3,7 @@ import { FileUp, Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { NewItemDialog } from "../items/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import { Button, EmptyPage, SplitPage, Unseen, useShortcut } from "../ui/index.ts";
@@ -29,8 +29,7 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
       onMade={(item) => void open(item)}
     />
   );
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const { total } = data;
   if (total === 0 && !filter.narrowed)
     return <EmptyCatalog onMake={() => setMaking(true)}>{dialog}</EmptyCatalog>;

@@ -1,6 +1,6 @@
 import type { ItemSheet } from "@yosegi/contract";
 import { Link } from "react-router";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { movedWords } from "../stock/index.ts";
 import { SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
@@ -52,8 +52,8 @@ export function StockTable({ item }: { item: ItemSheet }) {
 export function LastMovements({ item }: { item: ItemSheet }) {
   const format = useFormat();
   const { data, error } = useLastMovements(item.id);
-  if (error) return <Failure error={error} />;
-  if (!data || data.movements.length === 0) return <Sub>None yet.</Sub>;
+  if (!data) return <Unanswered error={error} />;
+  if (data.movements.length === 0) return <Sub>None yet.</Sub>;
   return (
     <>
       <SheetTable

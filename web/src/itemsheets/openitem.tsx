@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { useItem } from "../fields/index.ts";
 import { KitEditor } from "../kits/index.ts";
 import { CompareView, ListEditorPage, ListsView } from "../lists/index.ts";
@@ -9,8 +9,7 @@ export type SheetView = "item" | "list" | "lists" | "kit" | "compare";
 
 export function OpenItem({ id, view }: { id: number; view: SheetView }): ReactNode {
   const { data, error } = useItem(id);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   switch (view) {
     case "list":
       return <ListEditorPage item={data} />;

@@ -1,5 +1,5 @@
 import type { ItemSheet, Use } from "@yosegi/contract";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { Named, SheetTable, Sub, useFormat } from "../ui/index.ts";
 import { useUses } from "./queries.ts";
 
@@ -23,8 +23,7 @@ const PLACES: Partial<Record<Use["what"], string>> = {
 export function WhereUsed({ item }: { item: ItemSheet }) {
   const format = useFormat();
   const { data, error } = useUses(item.id);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   if (data.uses.length === 0)
     return <Sub>On no parts list, in no kit, in no open build, on no open order and no purchase order.</Sub>;
   return (

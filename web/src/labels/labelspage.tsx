@@ -1,6 +1,6 @@
 import { type Label, routes } from "@yosegi/contract";
 import styled from "styled-components";
-import { Failure, type Pages, useCommand } from "../api/index.ts";
+import { type Pages, Unanswered, usePress } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
@@ -26,10 +26,9 @@ export function LabelsPage() {
   const { data, error: unread } = useLabels();
   const printed = usePrintedLabels(search);
   const error = unread ?? printed.error;
-  const print = useCommand(routes.markPrinted, () => sayDone("The labels are marked as printed."));
-  const remove = useCommand(routes.removeLabels, () => sayDone("The labels are out of the tray."));
-  if (error) return <Failure error={error} />;
-  if (!data || !printed.data) return null;
+  const print = usePress(routes.markPrinted, () => sayDone("The labels are marked as printed."));
+  const remove = usePress(routes.removeLabels, () => sayDone("The labels are out of the tray."));
+  if (!data || !printed.data) return <Unanswered error={error} />;
   const waiting = data.labels;
   const ids = waiting.map((label) => label.id);
   const { copies } = data.waiting;

@@ -2,7 +2,7 @@ import type { ComparisonAnswer, ItemSheet, ListLineAnswer } from "@yosegi/contra
 import type { HeadField, LineField } from "@yosegi/core";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { DRAWN_CHOICES } from "../items/index.ts";
 import {
   color,
@@ -23,8 +23,7 @@ export function CompareView({ item }: { item: ItemSheet }) {
   const address = useAddress();
   const format = useFormat();
   const { data, error } = useComparison(Number(address.get("from")), Number(address.get("to")));
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const { before, after } = data;
   const [from, to] = [before.revision.number, after.revision.number];
   return (

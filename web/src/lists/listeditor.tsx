@@ -13,7 +13,7 @@ import { Redo2, Undo2 } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, Failure, useCommand } from "../api/index.ts";
+import { call, Unanswered, useCommand } from "../api/index.ts";
 import { QuantityField, useUnits } from "../fields/index.ts";
 import {
   Actions,
@@ -61,8 +61,7 @@ export function ListEditorPage({ item }: { item: ItemSheet }) {
     list?.revisions[0];
   const content = useRevision(revision?.id);
   const error = lists.error ?? content.error;
-  if (error) return <Failure error={error} />;
-  if (!lists.data || (revision && !content.data)) return null;
+  if (!lists.data || (revision && !content.data)) return <Unanswered error={error} />;
   return <ListEditor item={item} list={content.data ?? null} />;
 }
 

@@ -4,7 +4,7 @@ import { GitCompareArrows, Lock, Pencil, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { Failure, useCommand } from "../api/index.ts";
+import { Unanswered, useCommand } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { ItemField } from "../fields/index.ts";
 import { Files } from "../files/index.ts";
@@ -36,8 +36,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
   const { data, error } = useLists(item.id);
   const [adding, setAdding] = useState(false);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const locking = Number(address.get("lock"));
   const all = data.lists.flatMap((list) => list.revisions);
   const first = all.find((revision) => revision.inForce) ?? all[0];

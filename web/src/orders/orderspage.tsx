@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { Failure, type Pages } from "../api/index.ts";
+import { type Pages, Unanswered } from "../api/index.ts";
 import {
   Button,
   Dialog,
@@ -29,8 +29,7 @@ export function OrdersPage() {
   const search = useAddress().get("search");
   const { data, error } = useOrders(search);
   useShortcut("n", "New order", () => setTaking(true));
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const dialog = (
     <Dialog title="New order" isOpen={taking} onClose={() => setTaking(false)} width="820px">
       <NewOrder
@@ -77,8 +76,7 @@ export function OrdersPage() {
 
 function OpenOrder({ id }: { id: number }) {
   const { data, error } = useOrder(id);
-  if (error) return <Failure error={error} />;
-  return data ? <OrderSheetView order={data} /> : null;
+  return data ? <OrderSheetView order={data} /> : <Unanswered error={error} />;
 }
 
 interface ListProps extends Pages<typeof routes.orders, OrderRow> {

@@ -1,4 +1,5 @@
 export * from "./personmenu.tsx";
 export * from "./queries.ts";
 export * from "./setuppage.tsx";
+export * from "./whopage.tsx";
 export * from "./working.tsx";

@@ -6,19 +6,22 @@ import { usePeople } from "./queries.ts";
 const STORED = "yosegi.person";
 
 interface Working {
+  /** Who works on this device; null until somebody said so. */
   person: Person | null;
   people: Person[];
+  /** Why the people could not be read; null where they could. */
+  error: Error | null;
   choose: (id: number) => void;
 }
 
-const WorkingContext = createContext<Working>({ person: null, people: [], choose: () => {} });
+const WorkingContext = createContext<Working>({ person: null, people: [], error: null, choose: () => {} });
 
-/** Knows who is working, on this device, until somebody else is chosen. */
+/** Knows who is working, on this device, until somebody else is chosen. It is never guessed. */
 export function WorkingProvider({ children }: { children: ReactNode }) {
-  const { data } = usePeople();
+  const { data, error } = usePeople();
   const [chosen, setChosen] = useState(() => Number(localStorage.getItem(STORED)));
   const people = data?.people ?? [];
-  const person = people.find((p) => p.id === chosen) ?? people[0] ?? null;
+  const person = people.find((p) => p.id === chosen) ?? null;
   const id = person?.id ?? null;
   useEffect(() => setWorking(id), [id]);
   const choose = (next: number) => {
@@ -26,7 +29,7 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
     setWorking(next);
     setChosen(next);
   };
-  return <WorkingContext value={{ person, people, choose }}>{children}</WorkingContext>;
+  return <WorkingContext value={{ person, people, error, choose }}>{children}</WorkingContext>;
 }
 
 export const useWorking = (): Working => useContext(WorkingContext);

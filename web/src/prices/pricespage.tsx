@@ -32,7 +32,7 @@ export function PricesPage() {
   const valid = wish === "" || share.safeParse(wish).success;
   const search = address.get("search");
   const { data, error } = usePrices(valid ? wish : "", search);
-  if (error) return <Failure error={error} />;
+  if (!data && error) return <Failure error={error} />;
   return (
     <>
       <CatalogNav />

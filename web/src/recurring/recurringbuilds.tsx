@@ -1,7 +1,7 @@
 import { type RecurringBuild, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useCommand } from "../api/index.ts";
+import { useCommand, usePress } from "../api/index.ts";
 import { QuantityField } from "../fields/index.ts";
 import { useWorking } from "../people/index.ts";
 import {
@@ -41,7 +41,7 @@ export function RecurringTable({
 }) {
   const format = useFormat();
   const names = dayNames(format);
-  const remove = useCommand(routes.removeRecurring, () => sayDone("It makes no more drafts."));
+  const remove = usePress(routes.removeRecurring, () => sayDone("It makes no more drafts."));
   return (
     <SheetTable
       stacks

@@ -1,7 +1,7 @@
 import type { RecurringBuild, StockTargetRow } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import { Button, Dialog, Page, Section, Sub, useFormat } from "../ui/index.ts";
 import { useRecurring } from "./queries.ts";
@@ -14,8 +14,7 @@ export function RecurringPage() {
   const { data, error } = useRecurring();
   const [keeping, setKeeping] = useState<StockTargetRow | "new" | null>(null);
   const [recurring, setRecurring] = useState<RecurringBuild | "new" | null>(null);
-  if (error) return <Failure error={error} />;
-  if (!data) return null;
+  if (!data) return <Unanswered error={error} />;
   const low = data.targets.filter((rule) => rule.toBuild !== "0");
   return (
     <>

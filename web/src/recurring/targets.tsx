@@ -1,7 +1,7 @@
 import { PLAIN_BUILD, routes, type StockTargetRow } from "@yosegi/contract";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useCommand } from "../api/index.ts";
+import { useCommand, usePress } from "../api/index.ts";
 import { QuantityField } from "../fields/index.ts";
 import {
   Actions,
@@ -26,8 +26,8 @@ export function TargetsTable({
 }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const remove = useCommand(routes.removeStockTarget, () => sayDone("It is not kept any more."));
-  const make = useCommand(routes.newBuild, (made) => {
+  const remove = usePress(routes.removeStockTarget, () => sayDone("It is not kept any more."));
+  const make = usePress(routes.newBuild, (made) => {
     sayDone(`${made.number} is a draft.`);
     void navigate(`/builds/${made.id}`);
   });

@@ -7,7 +7,7 @@ import {
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { Failure, useCommand } from "../api/index.ts";
+import { Failure, Unanswered, useCommand } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
@@ -200,8 +200,8 @@ function Earlier() {
   const undo = useCommand(routes.undoReplacement, (row) =>
     sayDone(`${row.part} is back in the place of ${row.successor}.`),
   );
-  if (error) return <Failure error={error} />;
-  if (!data || data.replacements.length === 0) return null;
+  if (!data) return <Unanswered error={error} />;
+  if (data.replacements.length === 0) return null;
   return (
     <Section title="Replaced before">
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}

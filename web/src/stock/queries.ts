@@ -7,11 +7,13 @@ const PAGE = 200;
 /** Movements page by page, latest first. */
 export const useMovementPages = (query: Partial<Omit<QueryOf<typeof routes.movements>, "before">>) =>
   useInfiniteQuery({
-    queryKey: [routes.movements.path, query],
-    queryFn: ({ pageParam }) =>
-      call(routes.movements, {
-        query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) },
-      }),
+    queryKey: [routes.movements.area, routes.movements.path, query],
+    queryFn: ({ pageParam, signal }) =>
+      call(
+        routes.movements,
+        { query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) } },
+        signal,
+      ),
     initialPageParam: 0,
     getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
   });

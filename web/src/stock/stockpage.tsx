@@ -2,7 +2,7 @@ import type { MovementRow } from "@yosegi/contract";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { Failure } from "../api/index.ts";
+import { Unanswered } from "../api/index.ts";
 import { ItemField, useItem } from "../fields/index.ts";
 import {
   Button,
@@ -29,7 +29,7 @@ export function StockPage() {
   const search = address.get("search");
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }), search };
   const ledger = useMovementPages(query);
-  if (ledger.error) return <Failure error={ledger.error} />;
+  if (!ledger.data) return <Unanswered error={ledger.error} />;
   const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const total = ledger.data?.pages[0]?.total ?? 0;
   if (ledger.data && total === 0 && item === 0 && document === "" && search === "")

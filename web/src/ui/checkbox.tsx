@@ -2,6 +2,7 @@ import { Check } from "lucide-react";
 import type { ReactNode } from "react";
 import { Checkbox as AriaCheckbox } from "react-aria-components";
 import styled from "styled-components";
+import { useFieldError } from "./form.tsx";
 import { color, focusRing, radius } from "./theme.ts";
 
 const Mark = styled.span<{ $on: boolean }>`
@@ -39,9 +40,14 @@ export interface CheckboxProps {
   "aria-label"?: string;
 }
 
-export function Checkbox({ children, ...props }: CheckboxProps) {
+export function Checkbox({ children, onChange, ...props }: CheckboxProps) {
+  const [, touch] = useFieldError(undefined, undefined);
+  const change = (on: boolean) => {
+    touch();
+    onChange(on);
+  };
   return (
-    <Styled {...props}>
+    <Styled {...props} onChange={change}>
       {({ isSelected }) => (
         <>
           <Mark $on={isSelected}>{isSelected && <Check aria-hidden />}</Mark>

@@ -4,6 +4,7 @@ import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from "react-aria-c
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { color, radius } from "./theme.ts";
+import { useUnsavedWithin } from "./unsaved.tsx";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -48,19 +49,21 @@ export interface DialogProps {
   children: ReactNode;
 }
 
-/** A sheet over the page for one short task; Escape closes it. */
+/** A sheet over the page for one short task; Escape closes it, and asks first where something was typed that is not saved. */
 export function Dialog({ title, isOpen, onClose, width = "560px", children }: DialogProps) {
+  const { Provide, mayLeave } = useUnsavedWithin();
+  const close = () => void mayLeave().then((leave) => leave && onClose());
   return (
-    <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable>
+    <Veil isOpen={isOpen} onOpenChange={(open) => !open && close()} isDismissable>
       <Panel $width={width}>
         <Inside>
           <Head>
             <Heading slot="title">{title}</Heading>
-            <Button look="icon" aria-label="Close" onPress={onClose}>
+            <Button look="icon" aria-label="Close" onPress={close}>
               <X />
             </Button>
           </Head>
-          {children}
+          <Provide>{children}</Provide>
         </Inside>
       </Panel>
     </Veil>

@@ -1,5 +1,7 @@
-import { createContext, type ReactNode, useContext, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
+import { formKey } from "./formkeys.ts";
 import { Notice } from "./layout.tsx";
+import { useUnsaved } from "./unsaved.tsx";
 
 /** Why what was sent is refused, as the server or the schema says it. */
 export interface FormRefusal {
@@ -10,38 +12,54 @@ export interface FormRefusal {
 export interface FormProps {
   refusal: FormRefusal | null;
   onSubmit: () => void;
+  /** What is typed is kept on this device: the form is left without a question. */
+  keeps?: boolean;
   children: ReactNode;
 }
 
 interface FormState {
   errorOf: (name: string) => string | undefined;
-  touch: (name: string) => void;
+  touch: (name?: string) => void;
 }
 
 const FormContext = createContext<FormState>({ errorOf: () => undefined, touch: () => {} });
 
 /**
- * A form whose fields show the messages of a refusal by their names; one that concerns no field stands at the top. A message goes when its field is changed, not when
- * it is left: a page that moves on leaving a field would move the button from under the pointer.
+ * A form whose fields show the messages of a refusal by their names; what no field shows stands at the top. A message goes
+ * when its field is changed, not when it is left: a page that moves on leaving a field would move the button from under the
+ * pointer. Enter goes on to the next field, Ctrl and Enter send. Left with something typed that is not sent, the page asks.
  */
-export function Form({ refusal, onSubmit, children }: FormProps) {
+export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) {
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
+  const form = useRef<HTMLFormElement>(null);
+  const unsaved = useRef(false);
+  useUnsaved(() => unsaved.current && !keeps);
+  useEffect(() => {
+    if (refusal === null) return;
+    // What was sent and refused is still only here.
+    unsaved.current = true;
+    form.current?.querySelector<HTMLElement>("[aria-invalid=true]")?.focus();
+  }, [refusal]);
   const state: FormState = {
     errorOf: (name) =>
       touched.has(name) ? undefined : refusal?.fields.find((f) => f.field === name)?.message,
     touch: (name) => {
-      if (!touched.has(name)) setTouched(new Set([...touched, name]));
+      unsaved.current = true;
+      if (name !== undefined && !touched.has(name)) setTouched(new Set([...touched, name]));
     },
   };
   return (
     <FormContext value={state}>
       <form
+        ref={form}
         noValidate
+        onKeyDown={formKey}
         onSubmit={(event) => {
           event.preventDefault();
           // A form in a dialog lies within the form that opened it, as far as React is concerned.
           event.stopPropagation();
           setTouched(new Set());
+          unsaved.current = false;
           onSubmit();
         }}
       >
@@ -58,6 +76,6 @@ export function useFieldError(
   own: string | undefined,
 ): [string | undefined, () => void] {
   const form = useContext(FormContext);
-  if (name === undefined) return [own, () => {}];
+  if (name === undefined) return [own, form.touch];
   return [own ?? form.errorOf(name), () => form.touch(name)];
 }

@@ -126,6 +126,15 @@ export class Format {
     return dayIn(this.settings.timeZone, moment);
   }
 
+  /** The time of day of a moment, in the company's time zone. */
+  time(moment: string): string {
+    return new Intl.DateTimeFormat(this.locale, {
+      hour: "2-digit",
+      minute: "2-digit",
+      timeZone: this.settings.timeZone,
+    }).format(new Date(moment));
+  }
+
   /** Day and time of a moment, in the company's time zone. */
   moment(moment: string): string {
     return new Intl.DateTimeFormat(this.locale, {

@@ -1,7 +1,10 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
+import { Checkbox } from "./checkbox.tsx";
 import { Dialog } from "./dialog.tsx";
 import { Key } from "./layout.tsx";
+import { listenToKeys } from "./scans.ts";
+import { sayFailed } from "./toast.tsx";
 
 interface Shortcut {
   key: string;
@@ -11,43 +14,75 @@ interface Shortcut {
 
 interface Registry {
   add: (shortcut: Shortcut) => () => void;
+  /** Says who takes what is scanned outside of fields. */
+  takeScans: (take: (code: string) => void) => () => void;
 }
 
 const RegistryContext = createContext<Registry | null>(null);
 
-/** Lets pages have keys of their own while they are in view, and shows all of them on "?". */
+/** What lies over the page; a message in the corner, which has the role of an alert dialog too, does not. */
+const OVER = "[role=dialog], [data-asks]";
+
+const STORED_OFF = "yosegi.shortcuts-off";
+
+/** Lets pages have keys of their own while they are in view, shows all of them on "?", and tells scans from keys. */
 export function Shortcuts({ children }: { children: ReactNode }) {
   const known = useRef(new Set<Shortcut>());
+  const takers = useRef(new Set<(code: string) => void>());
   const [listed, setListed] = useState<Shortcut[] | null>(null);
+  const [off, setOff] = useState(() => localStorage.getItem(STORED_OFF) === "yes");
   const registry = useMemo<Registry>(
     () => ({
       add: (shortcut) => {
         known.current.add(shortcut);
         return () => known.current.delete(shortcut);
       },
+      takeScans: (take) => {
+        takers.current.add(take);
+        return () => takers.current.delete(take);
+      },
     }),
     [],
   );
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || isTyping(event.target))
-        return;
-      if (event.key === "?") return setListed([...known.current]);
-      // The page registered last is the one in view.
-      const found = [...known.current].reverse().find((shortcut) => shortcut.key === event.key);
-      if (!found) return;
-      event.preventDefault();
-      found.run();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useEffect(
+    () =>
+      listenToKeys(window, {
+        onScan: (code) => {
+          if (document.querySelector(OVER))
+            sayFailed(`Scanned ${code}. Choose a field for it, or close this first.`);
+          else for (const take of takers.current) take(code);
+        },
+        onKey: (key) => {
+          if (document.querySelector(`${OVER}, [role=menu], [role=listbox]`)) return;
+          if (key === "?") return setListed([...known.current]);
+          // The page registered last is the one in view.
+          if (!off)
+            [...known.current]
+              .reverse()
+              .find((shortcut) => shortcut.key === key)
+              ?.run();
+        },
+      }),
+    [off],
+  );
+  const turn = (on: boolean) => {
+    setOff(!on);
+    localStorage.setItem(STORED_OFF, on ? "no" : "yes");
+  };
   return (
     <RegistryContext value={registry}>
       {children}
-      <Dialog title="Keys" isOpen={listed !== null} onClose={() => setListed(null)} width="420px">
+      <Dialog
+        title="Keyboard shortcuts"
+        isOpen={listed !== null}
+        onClose={() => setListed(null)}
+        width="420px"
+      >
+        <Checkbox isSelected={!off} onChange={turn}>
+          Single keys work on this device
+        </Checkbox>
         <List>
-          {[...(listed ?? []), { key: "?", what: "Show this list" }].map(({ key, what }) => (
+          {[...(listed ?? []), ...ALWAYS].map(({ key, what }) => (
             <div key={key + what}>
               <dt>
                 <Key>{key}</Key>
@@ -61,7 +96,13 @@ export function Shortcuts({ children }: { children: ReactNode }) {
   );
 }
 
-/** Gives the page a key while it is in view. Not heard while the person types in a field. */
+const ALWAYS = [
+  { key: "Enter", what: "Next field, next line" },
+  { key: "Ctrl Enter", what: "Save" },
+  { key: "?", what: "Show shortcuts" },
+];
+
+/** Gives the page a key while it is in view. Not heard in a field, in a dialog, or where keys are switched off. */
 export function useShortcut(key: string, what: string, run: () => void): void {
   const registry = useContext(RegistryContext);
   const latest = useRef(run);
@@ -71,18 +112,21 @@ export function useShortcut(key: string, what: string, run: () => void): void {
   useEffect(() => registry?.add({ key, what, run: () => latest.current() }), [registry, key, what]);
 }
 
-function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || target.closest("input, textarea, select, [role=dialog]") !== null)
-  );
+/** Takes what is scanned while no field has the focus. */
+export function useScans(take: (code: string) => void): void {
+  const registry = useContext(RegistryContext);
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  useEffect(() => registry?.takeScans((code) => latest.current(code)), [registry]);
 }
 
 const List = styled.dl`
-  margin: 0;
+  margin: 8px 0 0;
   div {
     display: grid;
-    grid-template-columns: 60px 1fr;
+    grid-template-columns: 96px 1fr;
     padding: 5px 0;
   }
   dd {

@@ -1,0 +1,26 @@
+import { useSyncExternalStore } from "react";
+
+/** Since when the server has not answered, in milliseconds since 1970; null while it does. */
+let lostAt: number | null = null;
+
+const listeners = new Set<() => void>();
+
+function set(to: number | null): void {
+  if ((lostAt === null) === (to === null)) return;
+  lostAt = to;
+  for (const listener of listeners) listener();
+}
+
+/** An answer came, whatever it says. */
+export const connected = (): void => set(null);
+
+/** No answer came. */
+export const disconnected = (): void => set(Date.now());
+
+function subscribe(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Since when there is no connection to the server; null while there is one. */
+export const useLostAt = (): number | null => useSyncExternalStore(subscribe, () => lostAt);

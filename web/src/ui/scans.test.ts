@@ -1,0 +1,89 @@
+// @vitest-environment happy-dom
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { listenToKeys } from "./scans.ts";
+
+const heard: string[] = [];
+let stop = () => {};
+let now = 0;
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  heard.length = 0;
+  document.body.innerHTML = `<button>Queue</button><input /><input type="checkbox" />`;
+  document.addEventListener("keydown", onPage);
+  stop = listenToKeys(window, {
+    onScan: (code) => heard.push(`scan ${code}`),
+    onKey: (key) => heard.push(`key ${key}`),
+  });
+});
+afterEach(() => {
+  stop();
+  document.removeEventListener("keydown", onPage);
+  vi.useRealTimers();
+});
+
+/** What reaches the page itself, as a button would hear it. */
+function onPage(event: KeyboardEvent): void {
+  heard.push(`page ${event.key}`);
+}
+
+const at = (selector: string) => document.querySelector(selector) as HTMLElement;
+
+/** Types keys so many milliseconds after one another. */
+function type(target: EventTarget, keys: readonly string[], gap: number, more: KeyboardEventInit = {}): void {
+  for (const key of keys) {
+    vi.advanceTimersByTime(gap);
+    now += gap;
+    const event = new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true, ...more });
+    Object.defineProperty(event, "timeStamp", { value: now });
+    target.dispatchEvent(event);
+  }
+}
+
+function wait(): void {
+  vi.advanceTimersByTime(1000);
+  now += 1000;
+}
+
+describe("keys outside of fields", () => {
+  it.each([["Enter"], ["Tab"]])(
+    "that come at a scanner's speed and end with %s are a scan, and reach nothing else",
+    (end) => {
+      type(at("button"), [..."nHON-4 x", end], 15);
+      wait();
+      expect(heard).toEqual(["scan nHON-4 x"]);
+    },
+  );
+  it("that come one by one are keys of a person, and reach what they stand on", () => {
+    type(at("button"), ["n", "e"], 120);
+    wait();
+    expect(heard).toEqual(["page n", "key n", "page e", "key e"]);
+  });
+  it("that come quickly without an end choose in a list, and are no shortcut", () => {
+    type(at("button"), ["b", "u"], 20);
+    wait();
+    expect(heard).toEqual(["page b", "page u"]);
+  });
+  it("press a button: Enter and space by themselves, and Enter after a pause", () => {
+    type(at("button"), [" ", "Enter"], 15);
+    type(at("button"), ["a", "b", "c"], 15);
+    wait();
+    type(at("button"), ["Enter"], 15);
+    expect(heard).toEqual(["page  ", "page Enter", "page a", "page b", "page c", "page Enter"]);
+  });
+  it("with Shift between them are one scan", () => {
+    type(at("input[type=checkbox]"), ["Shift", "H", "Shift", "O", "N", "Enter"], 10);
+    wait();
+    expect(heard.filter((one) => one !== "page Shift")).toEqual(["scan HON"]);
+  });
+  it("with Ctrl are the browser's", () => {
+    type(at("button"), ["a", "s", "d", "Enter"], 10, { ctrlKey: true });
+    expect(heard).toEqual(["page a", "page s", "page d", "page Enter"]);
+  });
+});
+
+it("keys in a field are text, however fast", () => {
+  type(at("input"), [..."HON-4", "Enter"], 15);
+  wait();
+  expect(heard).toEqual([..."HON-4"].map((key) => `page ${key}`).concat("page Enter"));
+});

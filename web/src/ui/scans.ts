@@ -1,0 +1,74 @@
+/** The longest time between two keys of a scanner, in milliseconds; nobody types several keys as fast. */
+const SCAN_GAP_MS = 35;
+
+/** A scan has at least so many characters before its end. */
+const SHORTEST = 3;
+
+export interface KeyListener {
+  /** A code was scanned while no field had the focus. */
+  onScan: (code: string) => void;
+  /** A person pressed one key, outside of fields. */
+  onKey: (key: string) => void;
+}
+
+/**
+ * Hears keys outside of fields. A scanner types like a keyboard, but faster, and ends with Enter or Tab: what comes like that is
+ * a scan, wherever the focus is, and neither presses a button, chooses in a list, nor means a shortcut. So characters are
+ * held back for a moment, and given on where they turn out to be typed. Gives how to stop.
+ */
+export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): () => void {
+  let held: KeyboardEvent[] = [];
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const given = new WeakSet<Event>();
+  const hold = (event: KeyboardEvent) => {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  };
+  const giveOn = () => {
+    const typed = held;
+    held = [];
+    for (const event of typed) {
+      const copy = new KeyboardEvent("keydown", {
+        key: event.key,
+        code: event.code,
+        bubbles: true,
+        cancelable: true,
+      });
+      given.add(copy);
+      event.target?.dispatchEvent(copy);
+    }
+    const [only] = typed;
+    if (only && typed.length === 1) onKey(only.key);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (given.has(event) || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
+    const before = held.at(-1);
+    const burst = before !== undefined && event.timeStamp - before.timeStamp <= SCAN_GAP_MS;
+    clearTimeout(timer);
+    if (!burst) giveOn();
+    if ((event.key === "Enter" || event.key === "Tab") && held.length >= SHORTEST) {
+      const code = held.map(({ key }) => key).join("");
+      held = [];
+      hold(event);
+      onScan(code);
+    } else if (event.key.length === 1 && (burst || event.key !== " ")) {
+      // A space by itself presses the button that it stands on; within a scan it is a character.
+      hold(event);
+      held.push(event);
+      timer = setTimeout(giveOn, SCAN_GAP_MS);
+    } else if (held.length > 0 && event.key !== "Shift") giveOn();
+    else if (held.length > 0) timer = setTimeout(giveOn, SCAN_GAP_MS);
+  };
+  target.addEventListener("keydown", onKeyDown, true);
+  return () => {
+    clearTimeout(timer);
+    target.removeEventListener("keydown", onKeyDown, true);
+  };
+}
+
+/** Whether keys are text where they are pressed. */
+function isField(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target.isContentEditable || target instanceof HTMLTextAreaElement) return true;
+  return target instanceof HTMLInputElement && !["checkbox", "radio", "button"].includes(target.type);
+}
