@@ -2,7 +2,7 @@ import { DRAWN_AT } from "@yosegi/core";
 import { z } from "zod";
 import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
-import { costFigure, day, figure, moment, priceFigure, ref } from "./fields.ts";
+import { costFigure, day, figure, moment, priceFigure, ref, version } from "./fields.ts";
 import { attachedFile } from "./files.ts";
 import { finishCost, finishLine } from "./finishes.ts";
 
@@ -73,6 +73,7 @@ export type FinishRecord = z.infer<typeof finishRecord>;
 
 export const buildSheet = buildRow
   .extend({
+    version,
     note: z.string(),
     open: figure.meta({ description: "Units still to be made" }),
     lines: z.array(buildLine),

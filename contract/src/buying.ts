@@ -21,6 +21,7 @@ import {
   ref,
   serial,
   short,
+  version,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
@@ -102,6 +103,7 @@ export type ReceiptRecord = z.infer<typeof receiptRecord>;
 
 export const purchaseSheet = purchaseRow
   .extend({
+    version,
     note: z.string(),
     contact: z.string(),
     email: z.string(),

@@ -119,6 +119,7 @@ export const ERRORS = {
   "person-needed": at(400, () => "Say who is working: choose a person at the top right."),
   "person-taken": at(409, (p) => `There is a ${p.name} already.`),
   "key-needed": at(400, () => "A command needs an idempotency-key header."),
+  stale: at(409, (p) => `${p.person} changed this at ${p.time}, after you opened it.`),
   "key-reused": at(409, () => "This idempotency key was used for another request."),
   "time-zone-unknown": at(422, (p) => `${p.zone} is no time zone; write it like Europe/Vienna.`),
   "amount-too-large": at(422, () => "A figure grows too large to be kept exactly."),

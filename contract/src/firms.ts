@@ -12,6 +12,7 @@ import {
   pageQuery,
   ref,
   short,
+  version,
 } from "./fields.ts";
 import { orderStage } from "./orders.ts";
 import { ask, command, replace } from "./route.ts";
@@ -49,6 +50,7 @@ export type Firm = z.infer<typeof firm>;
 
 export const firmSheet = firm
   .extend({
+    version,
     supplies: z.array(
       itemBrief.extend({
         theirCode: z.string(),

@@ -20,6 +20,7 @@ import {
   quantityOrZero,
   ref,
   short,
+  version,
   wholeOrNull,
 } from "./fields.ts";
 import { attachedFile } from "./files.ts";
@@ -106,6 +107,7 @@ export type NewItemInput = Parsed<typeof newItem>;
 
 export const itemSheet = itemRow
   .extend({
+    version,
     cost: costFigure.nullable().meta({ description: "Standard cost" }),
     costPer: z.string(),
     lastCost: costFigure.nullable().meta({ description: "For one unit at the last receipt" }),

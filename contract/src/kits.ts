@@ -2,7 +2,7 @@ import { PRICE_RULES, SWAPS } from "@yosegi/core";
 import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { costRate, itemBrief, priceRate } from "./brief.ts";
-import { costFigure, figure, id, price, priceFigure, quantity, ref, share } from "./fields.ts";
+import { costFigure, figure, id, price, priceFigure, quantity, ref, share, version } from "./fields.ts";
 import { replace } from "./route.ts";
 
 export const priceRule = z.enum(PRICE_RULES, {
@@ -33,6 +33,7 @@ const content = contentRules.extend({
 
 export const kit = kitTerms
   .extend({
+    version,
     discount: figure,
     contents: z.array(content),
     sets: figure

@@ -18,6 +18,7 @@ import {
   quantity,
   ref,
   share,
+  version,
   yieldPercent,
 } from "./fields.ts";
 import { attachedFile } from "./files.ts";
@@ -73,6 +74,7 @@ const starting = {
 /** One revision as a list of the product's lists tells it. */
 export const revisionHead = z.object({
   id: ref,
+  version,
   number: z.int(),
   state: z.enum(REVISION_STATES),
   inForce: z.boolean(),
@@ -113,6 +115,10 @@ export const listDraft = z.object({
     .nullable()
     .default(null)
     .meta({ description: "Which of the product's lists; null is the main one" }),
+  from: ref
+    .nullable()
+    .default(null)
+    .meta({ description: "The revision that it was made of, where a version is said; null: there was none" }),
   makes: quantity,
   usual: quantity,
   overhead: cost.default("0"),

@@ -18,6 +18,7 @@ import {
   quantity,
   ref,
   short,
+  version,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
@@ -77,6 +78,7 @@ export type OrderLine = z.infer<typeof orderLine>;
 
 export const orderSheet = orderRow
   .extend({
+    version,
     note: z.string(),
     orderLines: z.array(orderLine),
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),

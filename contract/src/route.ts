@@ -97,3 +97,5 @@ export type AnswerOf<R extends Route> = z.output<R["answer"]>;
 /** Headers of a command. */
 export const PERSON_HEADER = "yosegi-person";
 export const KEY_HEADER = "idempotency-key";
+/** The version of the document that a change was made of; where somebody changed it since, the change is refused. */
+export const VERSION_HEADER = "yosegi-version";

@@ -1,7 +1,7 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { linkableOrders, linkOrder, unlinkOrder } from "../allocations/index.ts";
-import type { Store, Writing } from "../db/index.ts";
+import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { handOut, putBackBuild } from "./bench.ts";
 import { finishBuild } from "./finish.ts";
@@ -12,6 +12,7 @@ import { buildById, buildSummary, findBuilds } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
+import { BUILD } from "./tables.ts";
 import { undoFinish } from "./undoing.ts";
 
 export function buildRoutes(app: FastifyInstance, store: Store): void {
@@ -46,9 +47,10 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.joinBuilds, (ctx, { params: { id }, body }) =>
     changed(ctx, id, joinBuilds(ctx, id, body.other)),
   );
-  serveCommand(app, store, routes.changeBuild, (ctx, { params: { id }, body }) =>
-    changed(ctx, id, changeBuild(ctx, id, body)),
-  );
+  serveCommand(app, store, routes.changeBuild, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, BUILD, id, version);
+    return changed(ctx, id, changeBuild(ctx, id, body));
+  });
   serveCommand(app, store, routes.queueBuild, (ctx, { params: { id } }) =>
     changed(ctx, id, queueBuild(ctx, id)),
   );

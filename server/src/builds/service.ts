@@ -20,6 +20,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
   const fee = await feeOf(ctx, build);
   return {
     ...(await buildRow(ctx, id)),
+    version: build.version,
     note: build.note,
     open: quantityFromScaled(build.quantity).minus(doneOf(build)).toFixed(),
     price: priceText(ctx, rateOrNull(product.price, product.price_per)),

@@ -51,6 +51,8 @@ export const BUILD = table("build", {
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type BuildTableRow = Row<typeof BUILD>;
 

@@ -14,6 +14,7 @@ import { briefs } from "../items/index.ts";
 export interface PurchaseTableRow {
   id: number;
   number: string;
+  version: number;
   supplier_id: number;
   stage: PurchaseStage;
   note: string;
@@ -146,6 +147,7 @@ export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseS
   );
   return {
     ...(await purchaseRow(ctx, id)),
+    version: purchase.version,
     note: purchase.note,
     contact,
     email,

@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store, Writing } from "../db/index.ts";
+import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { correctPrice } from "./correcting.ts";
 import { buyNeeds } from "./needs.ts";
@@ -9,6 +9,7 @@ import { findMessages, markSent, outboxMessage, purchasePaper, sendPurchase } fr
 import { findPurchases, purchaseSheet } from "./purchases.ts";
 import { receivePurchase, undoReceipt } from "./receiving.ts";
 import { reorder } from "./reorder.ts";
+import { PURCHASE } from "./tables.ts";
 
 export function buyingRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
@@ -20,9 +21,10 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.newPurchase, async (ctx, { body }) =>
     purchaseSheet(ctx, await newPurchase(ctx, body)),
   );
-  serveCommand(app, store, routes.changePurchase, (ctx, { params: { id }, body }) =>
-    changed(ctx, id, changePurchase(ctx, id, body)),
-  );
+  serveCommand(app, store, routes.changePurchase, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, PURCHASE, id, version);
+    return changed(ctx, id, changePurchase(ctx, id, body));
+  });
   serveCommand(app, store, routes.changeExpected, (ctx, { params: { id }, body }) =>
     changed(ctx, id, changeExpected(ctx, id, body.lines)),
   );

@@ -18,6 +18,8 @@ export const PURCHASE = table("purchase", {
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 
 export const PURCHASE_LINE = table("purchase_line", {

@@ -9,5 +9,7 @@ export const COMPANY = table("company", {
   time_zone: text(),
   margin_wish: orNull(integer()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type CompanyRow = Row<typeof COMPANY>;

@@ -149,6 +149,10 @@ export function change<T>(
       const sql = new Sql(db, "writes");
       try {
         const { company, who } = await head(sql, person);
+        await sql.run("UPDATE working SET person_id = $person, moment = $moment", {
+          person,
+          moment: now().toISOString(),
+        });
         return await work({
           ...contextOf(now, company, { sql, memo: unkept, memoOfCatalog: unkept }),
           person: who,

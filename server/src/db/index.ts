@@ -5,6 +5,7 @@ export * from "./paging.ts";
 export * from "./rates.ts";
 export * from "./schema.ts";
 export { asJson, firstOf, groupBy, settleAll } from "./sql.ts";
+export { countChange, refuseStale, staleBy } from "./stale.ts";
 export * from "./table.ts";
 export { viewsOf } from "./views.ts";
 export { WrongDatabase } from "./wrongdatabase.ts";

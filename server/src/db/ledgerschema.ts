@@ -43,7 +43,7 @@ const FREE_TEXT = ["location", "build", "purchase", "sales_order"];
 const FIXED_LIST = / CHECK \((?:kind|stage) IN \([^()]*\)\)/g;
 
 /** Documents, and what is changed in a form: each carries a version, which counts its changes. */
-const VERSIONED = [
+export const VERSIONED = [
   "company",
   "item",
   "item_group",

@@ -5,6 +5,7 @@ import { fillLedger } from "./ledgerschema.ts";
 import { fillPhasingOut } from "./phasingout.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
 import { type Views, writeViews } from "./views.ts";
+import { WHO_CHANGED } from "./whochanged.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -639,6 +640,7 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
       )
       .join("\n"),
   },
+  { name: "0014-who-changed", sql: WHO_CHANGED },
 ];
 
 /** The names of all steps that this version knows. */

@@ -46,6 +46,7 @@ export async function firmById(ctx: Reading, id: number): Promise<Firm> {
 /** One firm, with what it supplies or what it ordered. */
 export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
   const firm = await firmById(ctx, id);
+  const version = await ctx.sql.one<{ version: number }>("SELECT version FROM firm WHERE id = $id", { id });
   const rows = await ctx.sql.all<{
     item: number;
     their_code: string;
@@ -64,6 +65,7 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
   );
   return {
     ...firm,
+    version: version?.version ?? 0,
     supplies: rows.map((row) => ({
       ...brief(row.item),
       theirCode: row.their_code,

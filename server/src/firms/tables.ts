@@ -1,5 +1,5 @@
 import type { FirmKind } from "@yosegi/contract";
-import { filled, id, integer, type Row, table, text } from "../db/index.ts";
+import { filled, id, integer, orNull, type Row, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -17,5 +17,7 @@ export const FIRM = table("firm", {
   terms: text(),
   archived: filled(integer()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type FirmTableRow = Row<typeof FIRM>;

@@ -11,6 +11,7 @@ import {
   parseAmounts,
   Refusal,
   type Route,
+  VERSION_HEADER,
 } from "@yosegi/contract";
 import type { FastifyInstance, FastifyReply, FastifyRequest } from "fastify";
 import { z } from "zod";
@@ -21,6 +22,8 @@ interface Input<R extends Route> {
   params: ParamsOf<R>;
   query: ParsedQuery<R>;
   body: ParsedBody<R>;
+  /** The version of the document that a change was made of; null where it is not said. */
+  version: number | null;
 }
 
 const commandHeaders = z.object({
@@ -28,6 +31,13 @@ const commandHeaders = z.object({
     .string()
     .optional()
     .meta({ description: "Any text of your own; the same key is done once" }),
+  [VERSION_HEADER]: z
+    .string()
+    .regex(/^\d{1,9}$/, "A version is a whole number.")
+    .optional()
+    .meta({
+      description: "Version of the document that is changed; refused where somebody changed it since",
+    }),
   [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
 });
 
@@ -142,7 +152,13 @@ function inputOf<R extends Route>(route: R, request: FastifyRequest): Input<R> {
     params: request.params as ParamsOf<R>,
     query: parseAmounts(route.query, request.query) as ParsedQuery<R>,
     body: parseAmounts(route.body, request.body) as ParsedBody<R>,
+    version: versionOf(request),
   };
+}
+
+function versionOf(request: FastifyRequest): number | null {
+  const value = header(request, VERSION_HEADER);
+  return value === null ? null : Number(value);
 }
 
 function header(request: FastifyRequest, name: string): string | null {

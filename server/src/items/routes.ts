@@ -1,9 +1,10 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store } from "../db/index.ts";
+import { refuseStale, type Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { changeGroup, listGroups, newGroup, removeGroup } from "./groups.ts";
 import { changeSuppliers } from "./suppliers.ts";
+import { ITEM } from "./tables.ts";
 import { changeUnit, listUnits, newUnit } from "./units.ts";
 
 export function itemRoutes(app: FastifyInstance, store: Store): void {
@@ -17,7 +18,8 @@ export function itemRoutes(app: FastifyInstance, store: Store): void {
     await removeGroup(ctx, params.id);
     return {};
   });
-  serveCommand(app, store, routes.changeSuppliers, async (ctx, { params, body }) => {
+  serveCommand(app, store, routes.changeSuppliers, async (ctx, { params, body, version }) => {
+    await refuseStale(ctx, ITEM, params.id, version);
     await changeSuppliers(ctx, params.id, body.suppliers);
     return {};
   });

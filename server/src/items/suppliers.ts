@@ -10,11 +10,11 @@ import {
   type SupplierRow,
   type Units,
 } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { countChange, type Reading, type Writing } from "../db/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { itemById } from "./items.ts";
 import { type Known, knownItems } from "./known.ts";
-import { ITEM_SUPPLIER } from "./tables.ts";
+import { ITEM, ITEM_SUPPLIER } from "./tables.ts";
 import { loadUnits } from "./units.ts";
 
 /** Who supplies an item, the preferred one first. */
@@ -90,6 +90,7 @@ export async function changeSuppliers(
     throw Refusal.at(`suppliers.${repeated.row}.supplier`, "supplier-repeated", { code: repeated.supplier });
   const { problems } = checkSuppliers(rows, facts, new Set(firms.keys()));
   refuseProblems(problems, (p) => `suppliers.${p.row}.${p.field}`);
+  await countChange(ctx, ITEM, id);
   await ctx.model(ITEM_SUPPLIER).destroy({ where: { item_id: id } });
   await writeSuppliers(ctx, rows, facts, firms);
 }

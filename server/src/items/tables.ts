@@ -36,6 +36,8 @@ export const ITEM = table("item", {
   cost_per: filled(integer()),
   cost_unit: filled(text()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type ItemTableRow = Row<typeof ITEM>;
 
@@ -64,6 +66,8 @@ export const ITEM_GROUP = table("item_group", {
   drawn_at: orNull(text<DrawnAt>()),
   location_id: orNull(integer()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 
 export const ITEM_SUPPLIER = table("item_supplier", {

@@ -1,7 +1,8 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store } from "../db/index.ts";
+import { refuseStale, type Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { ITEM } from "../items/index.ts";
 import { findItems, lookUp } from "./find.ts";
 import { removeItem } from "./removing.ts";
 import { changeItem, copyItem, newItem } from "./service.ts";
@@ -14,7 +15,10 @@ export function itemSheetRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.lookUp, async (ctx, { body }) => ({ items: await lookUp(ctx, body.codes) }));
   serveCommand(app, store, routes.newItem, (ctx, { body }) => newItem(ctx, body));
   serveCommand(app, store, routes.copyItem, (ctx, { params, body }) => copyItem(ctx, params.id, body));
-  serveCommand(app, store, routes.changeItem, (ctx, { params, body }) => changeItem(ctx, params.id, body));
+  serveCommand(app, store, routes.changeItem, async (ctx, { params, body, version }) => {
+    await refuseStale(ctx, ITEM, params.id, version);
+    return changeItem(ctx, params.id, body);
+  });
   serveCommand(app, store, routes.removeItem, async (ctx, { params }) => {
     await removeItem(ctx, params.id);
     return {};

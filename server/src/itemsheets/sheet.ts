@@ -29,6 +29,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   const customOf = await customValuesByCode(ctx, id);
   return {
     ...row,
+    version: item.version,
     // A kit's row tells its sets; its own stock there is none of.
     free: item.kind === "kit" ? row.free : free(figures).toFixed(),
     cost: item.standard_cost === null ? null : moneyFromScaled(item.standard_cost).toFixed(),

@@ -32,6 +32,7 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
           decimals,
         );
   return {
+    version: kit.version,
     contentsShown: kit.contentsShown,
     mayBeAddedTo: kit.mayBeAddedTo,
     priceRule: kit.priceRule,
@@ -65,6 +66,7 @@ export async function kitAnswer(ctx: Reading, item: ItemTableRow): Promise<Kit> 
 
 /** What stands for a kit that has no contents yet. */
 export const EMPTY_KIT: StoredKit = {
+  version: 0,
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",

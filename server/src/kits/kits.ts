@@ -10,6 +10,8 @@ import { asJson, type Reading } from "../db/index.ts";
 
 /** A kit as it is kept; the items that may take a content's place by id. */
 export interface StoredKit extends KitTerms {
+  /** How often it was changed; 0 for one that was never written. */
+  version: number;
   contents: (KitContent & ContentRules & { swaps: number[] })[];
 }
 
@@ -20,12 +22,13 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
   const ids = asJson(wanted);
   const heads = await ctx.sql.all<{
     id: number;
+    version: number;
     shown: number;
     added: number;
     price_rule: PriceRule;
     discount: number;
   }>(
-    `SELECT k.item_id AS id, k.contents_shown AS shown, k.may_be_added_to AS added, k.price_rule, k.discount
+    `SELECT k.item_id AS id, k.version, k.contents_shown AS shown, k.may_be_added_to AS added, k.price_rule, k.discount
        FROM json_each($ids) ids JOIN kit k ON k.item_id = ids.value`,
     { ids },
   );
@@ -35,6 +38,7 @@ export async function loadKits(ctx: Reading, items: Iterable<number>): Promise<M
     heads.map((head) => [
       head.id,
       {
+        version: head.version,
         contentsShown: head.shown === 1,
         mayBeAddedTo: head.added === 1,
         priceRule: head.price_rule,

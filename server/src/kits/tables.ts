@@ -1,5 +1,5 @@
 import type { PriceRule, Swap } from "@yosegi/core";
-import { filled, integer, key, table, text } from "../db/index.ts";
+import { filled, integer, key, orNull, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -10,6 +10,8 @@ export const KIT = table("kit", {
   price_rule: text<PriceRule>(),
   discount: integer(),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 
 export const KIT_CONTENT = table("kit_content", {

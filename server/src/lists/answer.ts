@@ -37,6 +37,7 @@ const HEAD = `
 function headOf(row: HeadRow): RevisionHead {
   return {
     id: row.id,
+    version: row.version,
     number: row.number,
     state: row.state,
     inForce: row.in_force === 1,

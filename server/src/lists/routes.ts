@@ -6,7 +6,7 @@ import { productById } from "../items/index.ts";
 import { listAnswer, productLists } from "./answer.ts";
 import { compare } from "./compare.ts";
 import { lockRevision, removeRevision, retireRevision } from "./locking.ts";
-import { changeList, newList, saveList } from "./service.ts";
+import { changeList, newList, refuseStaleList, saveList } from "./service.ts";
 
 export function listRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.lists, async (ctx, { params }) => {
@@ -14,7 +14,10 @@ export function listRoutes(app: FastifyInstance, store: Store): void {
     return { lists: await productLists(ctx, params.id) };
   });
   serveAsk(app, store, routes.revision, (ctx, { params }) => listAnswer(ctx, params.id));
-  serveCommand(app, store, routes.saveList, (ctx, { params, body }) => saveList(ctx, params.id, body));
+  serveCommand(app, store, routes.saveList, async (ctx, { params, body, version }) => {
+    await refuseStaleList(ctx, params.id, body, version);
+    return saveList(ctx, params.id, body);
+  });
   serveCommand(app, store, routes.newList, (ctx, { params, body }) => newList(ctx, params.id, body));
   serveCommand(app, store, routes.changeList, async (ctx, { params, body }) => ({
     lists: await changeList(ctx, params.id, body),

@@ -7,11 +7,12 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { checkHead, checkLines, codeKey, type ListDraft, type Problem, reporter } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { type Reading, staleBy, type Writing } from "../db/index.ts";
 import { checkCurrency, itemById, productById, setPrice } from "../items/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { listAnswer, productLists } from "./answer.ts";
 import { codesIn, factsFor, listOf } from "./facts.ts";
+import { inForce } from "./inforce.ts";
 import { loadRevisions } from "./lists.ts";
 import { PARTS_LIST } from "./tables.ts";
 import { addRevision, MAIN, namedList, writeDraft } from "./writing.ts";
@@ -29,6 +30,33 @@ export async function saveList(ctx: Writing, id: number, body: ListInput): Promi
   if (body.price !== undefined) await setPrice(ctx, id, body.price);
   const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
   return listAnswer(ctx, await writeDraft(ctx, list, listOf(draft, facts)));
+}
+
+/**
+ * Refuses to write a list that somebody wrote since it was opened: `from` is the revision that was opened, null where there
+ * was none. Where no version is said, nothing is compared.
+ */
+export async function refuseStaleList(
+  ctx: Reading,
+  product: number,
+  { list, from }: Pick<ListInput, "list" | "from">,
+  version: number | null,
+): Promise<void> {
+  if (version === null) return;
+  const row = await ctx.sql.one<{
+    id: number;
+    version: number;
+    moment: string | null;
+    person: string | null;
+  }>(
+    `SELECT r.id, r.version, COALESCE(r.changed_at, r.created_at) AS moment,
+            (SELECT name FROM person_name WHERE id = COALESCE(r.changed_by, r.created_by)) AS person
+       FROM parts_list p JOIN revision r ON r.list_id = p.id
+      WHERE p.product_id = $product AND (p.id = $list OR ($list IS NULL AND p.main = 1))
+      ORDER BY r.state = 'draft' DESC, r.id = ${inForce("p.id")} DESC, r.number DESC LIMIT 1`,
+    { product, list, today: ctx.today },
+  );
+  if (row && (row.id !== from || row.version !== version)) throw staleBy(ctx, row);
 }
 
 function typedDraft(product: string, body: ListInput): ListDraft {

@@ -30,6 +30,8 @@ export const REVISION = table("revision", {
   locked_at: orNull(text()),
   lock_note: text(),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type RevisionRow = Row<typeof REVISION>;
 

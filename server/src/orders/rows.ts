@@ -18,6 +18,7 @@ import { personNames } from "../people/index.ts";
 export interface OrderTableRow {
   id: number;
   number: string;
+  version: number;
   customer_id: number;
   code: string;
   name: string;
@@ -32,7 +33,7 @@ export interface OrderTableRow {
   lines: number;
 }
 
-const ORDER = `SELECT o.id, o.number, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
+const ORDER = `SELECT o.id, o.number, o.version, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
   o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
@@ -201,6 +202,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
     ...rowOf(order, countsOf(lines), ctx.today),
+    version: order.version,
     note: order.note,
     total: priced.length === lines.length ? sum(priced).toFixed(decimals) : null,
     orderLines: lines.map((line, i) => {

@@ -15,6 +15,8 @@ export const SALES_ORDER = table("sales_order", {
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 
 export const SALES_LINE = table("sales_line", {

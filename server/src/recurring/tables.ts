@@ -14,6 +14,8 @@ export const RECURRING_BUILD = table("recurring_build", {
   created_by: integer(),
   created_at: text(),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 
 export const STOCK_TARGET = table("stock_target", {
@@ -23,4 +25,6 @@ export const STOCK_TARGET = table("stock_target", {
   created_by: integer(),
   created_at: text(),
   version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });

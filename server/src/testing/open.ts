@@ -9,6 +9,7 @@ import {
   PLAIN_BUILD,
   type Route,
   routes,
+  VERSION_HEADER,
 } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { makeApp } from "../app.ts";
@@ -25,6 +26,8 @@ interface Call {
   body?: unknown;
   key?: string;
   person?: number | null;
+  /** Of the document that is changed. */
+  version?: number;
 }
 
 export interface Reply<R extends Route> {
@@ -58,7 +61,10 @@ export async function openWorld(
 ): Promise<World> {
   const store = await openStore(file, now);
   const app = await makeApp(store);
-  const call: World["call"] = async (route, { params = {}, query = {}, body, key, person = 1 } = {}) => {
+  const call: World["call"] = async (
+    route,
+    { params = {}, query = {}, body, key, person = 1, version } = {},
+  ) => {
     const path = Object.entries(params).reduce<string>(
       (p, [k, v]) => p.replace(`:${k}`, String(v)),
       route.path,
@@ -70,6 +76,7 @@ export async function openWorld(
       headers: {
         ...(person !== null && { [PERSON_HEADER]: String(person) }),
         [KEY_HEADER]: key ?? randomUUID(),
+        ...(version !== undefined && { [VERSION_HEADER]: String(version) }),
       },
       ...(route.method !== "GET" && { payload: (body ?? {}) as object }),
     });

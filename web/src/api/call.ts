@@ -11,13 +11,17 @@ import {
   PERSON_HEADER,
   type QueryOf,
   type Route,
+  VERSION_HEADER,
 } from "@yosegi/contract";
 import { connected, disconnected } from "./connection.ts";
 
 /** What a route takes; parts that it has none of may be left out. */
 export type Input<R extends Route> = Part<"params", ParamsOf<R>> &
   Part<"query", Partial<QueryOf<R>>> &
-  Part<"body", BodyOf<R>>;
+  Part<"body", BodyOf<R>> & {
+    /** The version of the document that is changed, as it was when the change began. */
+    version?: number | null;
+  };
 // A part without fields is typed as a record of nothing, whose key is any string.
 type Part<Name extends string, T> = string extends keyof T ? { [N in Name]?: T } : { [N in Name]: T };
 
@@ -72,6 +76,7 @@ async function request<R extends Route>(
       ...(route.method !== "GET" && { "content-type": "application/json" }),
       ...(working !== null && { [PERSON_HEADER]: String(working) }),
       ...(key !== undefined && { [KEY_HEADER]: key }),
+      ...(typeof input.version === "number" && { [VERSION_HEADER]: String(input.version) }),
     },
     ...(route.method !== "GET" && { body: JSON.stringify(input.body ?? {}) }),
   });

@@ -83,6 +83,8 @@ function useSend<R extends Route>(
     } catch (error) {
       const refusal = refusalOf(error);
       if (refusal.code === "key-reused") keys.current.delete(address);
+      // What somebody else made of it is shown beside what was typed.
+      if (refusal.code === "stale") await refresh(client, null);
       onRefusal(refusal);
       return null;
     } finally {

@@ -7,8 +7,8 @@ import { followChanges, NoAnswer, Refused, Unanswered } from "../api/index.ts";
 import { BuildsPage, CalendarPage, SeveralPage } from "../builds/index.ts";
 import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
 import { CheckPage } from "../cover/index.ts";
-import { NewItemContext } from "../fields/index.ts";
-import { FirmsPage } from "../firms/index.ts";
+import { NewFirmContext, NewItemContext } from "../fields/index.ts";
+import { FirmsPage, NewFirmDialog } from "../firms/index.ts";
 import { ImportPage } from "../imports/index.ts";
 import { NewItemDialog } from "../items/index.ts";
 import { CatalogPage } from "../itemsheets/index.ts";
@@ -161,9 +161,11 @@ function Pages({ company }: { company: Company }) {
   return (
     <SettingsContext value={company}>
       <NewItemContext value={NewItemDialog}>
-        <Frame company={company.name} theme={theme} onTheme={setTheme}>
-          <Outlet />
-        </Frame>
+        <NewFirmContext value={NewFirmDialog}>
+          <Frame company={company.name} theme={theme} onTheme={setTheme}>
+            <Outlet />
+          </Frame>
+        </NewFirmContext>
       </NewItemContext>
     </SettingsContext>
   );

@@ -237,7 +237,8 @@ function Worked({ build }: { build: BuildSheet }) {
     <>
       <HandOut build={build} />
       <FinishForm
-        key={`${build.good} ${build.rejected} ${build.stage} ${build.quantity}`}
+        // What happens to the build beside the form leaves it as it is; a finish begins the next one.
+        key={build.finishes.length}
         build={build}
         steps={<Steps build={build} />}
       />

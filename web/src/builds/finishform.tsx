@@ -11,11 +11,13 @@ import {
   CostBar,
   DateField,
   Form,
+  KeptDraft,
   Notice,
   Row,
   Select,
   sayDone,
   TextField,
+  useDraft,
   useFormat,
 } from "../ui/index.ts";
 import { bodyOf, type FinishDraft, fitted, newDraft, PLAIN, serialsNeeded } from "./finishdraft.ts";
@@ -32,19 +34,23 @@ import { WorkRows } from "./workrows.tsx";
 export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
-  const [draft, setDraft] = useState<FinishDraft>(() => newDraft(build, format.settings.today));
+  const { draft, change, keptAt, startAgain, forget } = useDraft<FinishDraft>(`finish ${build.id}`, () =>
+    newDraft(build, format.settings.today),
+  );
+  const setDraft = (next: FinishDraft) => change(() => next);
   const [more, setMore] = useState<BuildLine | null>(null);
   const [tried, setTried] = useState(false);
-  const set = (change: Partial<FinishDraft>) => setDraft((before) => ({ ...before, ...change }));
+  const set = (to: Partial<FinishDraft>) => change((before) => ({ ...before, ...to }));
 
   const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
   const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
   const body = bodyOf(draft, build, planned);
   const preview = useFinishPreview(build.id, body);
   if (preview.data && preview.data !== known) setKnown(preview.data);
-  const finish = useCommand(routes.finishBuild, () =>
-    sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`),
-  );
+  const finish = useCommand(routes.finishBuild, () => {
+    forget();
+    sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`);
+  });
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
   const live: Record<string, string> = Object.fromEntries(
@@ -72,7 +78,8 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
   };
 
   return (
-    <Form refusal={finish.refusal} onSubmit={submit}>
+    <Form keeps refusal={finish.refusal} onSubmit={submit}>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
       <PartsUsed
         build={build}
         draft={draft}

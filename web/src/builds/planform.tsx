@@ -8,10 +8,12 @@ import {
   Button,
   Checkbox,
   DateField,
+  type Described,
   Form,
   Row,
   Select,
   Stack,
+  Stale,
   sayDone,
   TextField,
 } from "../ui/index.ts";
@@ -44,10 +46,21 @@ export function planOf(build: BuildSheet): Body {
   };
 }
 
+/** What is planned, to be held against what somebody else made of it. */
+const describe = (plan: Body): Described => [
+  ["How many", plan.quantity],
+  ["Due", plan.due ?? ""],
+  ["Priority", String(plan.priority)],
+  ["Note", plan.note],
+  ["Cost tag", plan.costTag],
+  ["Goes to", [plan.store, plan.bin].filter(Boolean).join(" ")],
+];
+
 /** When a build is due, who does it, for whom and where to; of a draft also how many, and by which list. */
 export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
   const [plan, setPlan] = useState(() => planOf(build));
-  const set = (change: Partial<Body>) => setPlan({ ...plan, ...change });
+  const [version, setVersion] = useState(build.version);
+  const set = (to: Partial<Body>) => setPlan((before) => ({ ...before, ...to }));
   const stores = useStores().data?.stores ?? [];
   const change = useCommand(routes.changeBuild, () => {
     sayDone(`${build.number} is changed.`);
@@ -55,7 +68,24 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
   });
   const draft = build.stage === "draft";
   return (
-    <Form refusal={change.refusal} onSubmit={() => void change.run({ params: { id: build.id }, body: plan })}>
+    <Form
+      refusal={change.refusal}
+      onSubmit={() => void change.run({ params: { id: build.id }, body: plan, version })}
+    >
+      <Stale
+        refusal={change.refusal}
+        mine={describe(plan)}
+        theirs={describe(planOf(build))}
+        onMine={() => {
+          change.clear();
+          setVersion(build.version);
+        }}
+        onTheirs={() => {
+          change.clear();
+          setPlan(planOf(build));
+          setVersion(build.version);
+        }}
+      />
       <Stack>
         <Row>
           {draft && (

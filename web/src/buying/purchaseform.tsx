@@ -1,20 +1,24 @@
 import { type ItemRow, type PurchaseSheet, routes } from "@yosegi/contract";
-import { Plus } from "lucide-react";
-import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, RateField, useFirms } from "../fields/index.ts";
+import { FirmField, ItemField, QuantityField, RateField } from "../fields/index.ts";
 import {
   Actions,
+  AddLine,
   Button,
   DateField,
+  type Described,
   FieldHeads,
   FieldLine,
   Form,
   type FormRefusal,
+  KeptDraft,
+  Notice,
   Select,
   Stack,
+  Stale,
   sayDone,
   TextField,
+  useDraft,
 } from "../ui/index.ts";
 
 /** A line as it is typed. */
@@ -56,30 +60,71 @@ const lineBody = ({ key: _, item, price, pricePer, expected, ...line }: LineDraf
 const filled = (lines: readonly LineDraft[]) =>
   lines.filter((line) => line.item !== null || line.quantity !== "");
 
+/** A purchase order as it stands in the form. */
+interface PurchaseDraft {
+  /** Of the order as it was when this began; null for a new one. */
+  version: number | null;
+  supplier: { id: number; name: string } | null;
+  note: string;
+  lines: readonly LineDraft[];
+}
+
+const NEW: PurchaseDraft = { version: null, supplier: null, note: "", lines: [blank(0)] };
+
+const draftOf = (purchase: PurchaseSheet): PurchaseDraft => ({
+  version: purchase.version,
+  supplier: purchase.supplier,
+  note: purchase.note,
+  lines: purchase.orderLines.map(
+    (line, key): LineDraft => ({
+      key,
+      id: line.id,
+      item: line.item,
+      quantity: line.quantity,
+      pack: line.pack?.name ?? "",
+      price: line.price,
+      pricePer: line.pricePer,
+      expected: line.expected ?? "",
+      costTag: line.costTag,
+      note: line.note,
+    }),
+  ),
+});
+
+const bodyOf = ({ note, lines }: PurchaseDraft) => ({ note, lines: filled(lines).map(lineBody) });
+
+/** What an order says, to be held against what somebody else made of it. */
+const describe = ({ note, lines }: PurchaseDraft): Described => [
+  ["Note to the supplier", note],
+  ...filled(lines).map(({ item, quantity, price, expected }): [string, string] => [
+    "Line",
+    [quantity, item?.code, price && `at ${price}`, expected].filter(Boolean).join(" "),
+  ]),
+];
+
 /** A purchase order made by hand. */
 export function NewPurchase({ onMade }: { onMade: (id: number) => void }) {
-  const suppliers = useFirms("supplier").data?.firms ?? [];
-  const [supplier, setSupplier] = useState("");
-  const [note, setNote] = useState("");
-  const [lines, setLines] = useState([blank(0)]);
+  const { draft, change, keptAt, startAgain, forget } = useDraft("purchase", () => NEW);
   const make = useCommand(routes.newPurchase, (made) => {
+    forget();
     sayDone(`${made.number} is made.`);
     onMade(made.id);
   });
-  const body = { supplier: Number(supplier), note, lines: filled(lines).map(lineBody) };
+  const body = { supplier: draft.supplier?.id ?? 0, ...bodyOf(draft) };
   return (
-    <Form refusal={make.refusal} onSubmit={() => void make.run({ body })}>
+    <Form keeps refusal={make.refusal} onSubmit={() => void make.run({ body })}>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
       <Stack>
-        <Select
+        <FirmField
           label="Supplier"
           name="supplier"
+          kind="supplier"
           width="300px"
-          value={supplier}
-          options={suppliers.filter((f) => !f.archived).map((f) => ({ value: String(f.id), label: f.name }))}
-          onChange={setSupplier}
+          value={draft.supplier}
+          onChange={(supplier) => change((before) => ({ ...before, supplier }))}
+          autoFocus
         />
-        <Lines lines={lines} onChange={setLines} refusal={make.refusal} />
-        <TextField label="Note to the supplier" name="note" value={note} onChange={setNote} />
+        <Lines draft={draft} change={change} refusal={make.refusal} />
       </Stack>
       <Actions>
         <Button look="main" type="submit" isPending={make.busy}>
@@ -92,36 +137,39 @@ export function NewPurchase({ onMade }: { onMade: (id: number) => void }) {
 
 /** A draft, changed. */
 export function ChangePurchase({ purchase, onDone }: { purchase: PurchaseSheet; onDone: () => void }) {
-  const [note, setNote] = useState(purchase.note);
-  const [lines, setLines] = useState(() =>
-    purchase.orderLines.map(
-      (line, key): LineDraft => ({
-        key,
-        id: line.id,
-        item: line.item,
-        quantity: line.quantity,
-        pack: line.pack?.name ?? "",
-        price: line.price,
-        pricePer: line.pricePer,
-        expected: line.expected ?? "",
-        costTag: line.costTag,
-        note: line.note,
-      }),
-    ),
+  const { draft, change, keptAt, startAgain, forget } = useDraft(`purchase ${purchase.id}`, () =>
+    draftOf(purchase),
   );
-  const change = useCommand(routes.changePurchase, (changed) => {
+  const save = useCommand(routes.changePurchase, (changed) => {
+    forget();
     sayDone(`${changed.number} is changed.`);
     onDone();
   });
-  const body = { note, lines: filled(lines).map(lineBody) };
+  const run = () =>
+    void save.run({ params: { id: purchase.id }, body: bodyOf(draft), version: draft.version });
+  const keepMine = () => {
+    save.clear();
+    change((before) => ({ ...before, version: purchase.version }));
+  };
+  const takeTheirs = () => {
+    save.clear();
+    startAgain();
+  };
   return (
-    <Form refusal={change.refusal} onSubmit={() => void change.run({ params: { id: purchase.id }, body })}>
+    <Form keeps refusal={save.refusal} onSubmit={run}>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
+      <Stale
+        refusal={save.refusal}
+        mine={describe(draft)}
+        theirs={describe(draftOf(purchase))}
+        onMine={keepMine}
+        onTheirs={takeTheirs}
+      />
       <Stack>
-        <Lines lines={lines} onChange={setLines} refusal={change.refusal} />
-        <TextField label="Note to the supplier" name="note" value={note} onChange={setNote} />
+        <Lines draft={draft} change={change} refusal={save.refusal} />
       </Stack>
       <Actions>
-        <Button look="main" type="submit" isPending={change.busy}>
+        <Button look="main" type="submit" isPending={save.busy}>
           Save
         </Button>
       </Actions>
@@ -132,102 +180,116 @@ export function ChangePurchase({ purchase, onDone }: { purchase: PurchaseSheet; 
 const IN_UNITS = "–";
 
 interface LinesProps {
-  lines: LineDraft[];
-  onChange: (lines: LineDraft[]) => void;
+  draft: PurchaseDraft;
+  change: (to: (before: PurchaseDraft) => PurchaseDraft) => void;
   refusal: FormRefusal | null;
 }
 
-function Lines({ lines, onChange }: LinesProps) {
-  const set = (at: number, to: Partial<LineDraft>) =>
-    onChange(lines.map((l, i) => (i === at ? { ...l, ...to } : l)));
-  const next = Math.max(-1, ...lines.map((line) => line.key)) + 1;
+/** The lines of an order, and the note below them. */
+function Lines({ draft: { lines, note }, change, refusal }: LinesProps) {
+  const changeLines = (to: (lines: readonly LineDraft[]) => readonly LineDraft[]) =>
+    change((before) => ({ ...before, lines: to(before.lines) }));
+  const set = (key: number, to: Partial<LineDraft>) =>
+    changeLines((before) => before.map((line) => (line.key === key ? { ...line, ...to } : line)));
+  const noLine = refusal?.fields.find((field) => field.field === "lines");
   return (
-    <div>
-      <FieldHeads
-        gap="6px"
-        heads={[
-          ["Item", "240px"],
-          ["Quantity", "112px"],
-          ["Ordered in", "104px"],
-          ["Price and what for", "202px"],
-          ["Expected", "172px"],
-          ["Cost tag", "90px"],
-        ]}
+    <>
+      <div>
+        <FieldHeads
+          gap="6px"
+          heads={[
+            ["Item", "240px"],
+            ["Quantity", "112px"],
+            ["Ordered in", "104px"],
+            ["Price and what for", "202px"],
+            ["Expected", "172px"],
+            ["Cost tag", "90px"],
+          ]}
+        />
+        {lines.map((line, i) => {
+          const packs = line.item?.packs ?? [];
+          return (
+            <FieldLine
+              key={line.key}
+              remove={`Remove line ${i + 1}`}
+              onRemove={() => changeLines((before) => before.filter((l) => l.key !== line.key))}
+            >
+              <ItemField
+                label={`Item ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.item`}
+                width="240px"
+                choosing="buying"
+                value={line.item}
+                onChange={(item) => set(line.key, { item, pack: "", price: "", pricePer: "" })}
+              />
+              <QuantityField
+                label={`Quantity ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.quantity`}
+                width="112px"
+                unit={line.item?.unit}
+                packs={packs}
+                value={line.quantity}
+                onChange={(quantity) => set(line.key, { quantity })}
+              />
+              <Select
+                label={`Ordered in ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.pack`}
+                width="104px"
+                value={line.pack === "" ? IN_UNITS : line.pack}
+                options={[
+                  { value: IN_UNITS, label: line.item?.unit ?? "units" },
+                  ...packs.map((p) => ({ value: p.name, label: p.name })),
+                ]}
+                onChange={(pack) => set(line.key, { pack: pack === IN_UNITS ? "" : pack })}
+              />
+              <RateField
+                label={`Price ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.price`}
+                perLabel={`Per, line ${i + 1}`}
+                width="106px"
+                placeholder="as asked"
+                unit={line.item?.unit}
+                packs={packs}
+                value={line.price}
+                per={line.pricePer}
+                onChange={(price, pricePer) => set(line.key, { price, pricePer })}
+              />
+              <DateField
+                label={`Expected ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.expected`}
+                width="172px"
+                value={line.expected}
+                onChange={(expected) => set(line.key, { expected })}
+              />
+              <TextField
+                label={`Cost tag ${i + 1}`}
+                hideLabel
+                name={`lines.${i}.costTag`}
+                width="90px"
+                value={line.costTag}
+                onChange={(costTag) => set(line.key, { costTag })}
+              />
+            </FieldLine>
+          );
+        })}
+        <AddLine onAdd={() => changeLines((before) => [...before, blank(nextKey(before))])}>
+          Another line
+        </AddLine>
+        {noLine && <Notice>{noLine.message}</Notice>}
+      </div>
+      <TextField
+        label="Note to the supplier"
+        name="note"
+        value={note}
+        onChange={(text) => change((before) => ({ ...before, note: text }))}
       />
-      {lines.map((line, i) => {
-        const packs = line.item?.packs ?? [];
-        return (
-          <FieldLine
-            key={line.key}
-            remove={`Remove line ${i + 1}`}
-            onRemove={() => onChange(lines.filter((l) => l.key !== line.key))}
-          >
-            <ItemField
-              label={`Item ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.item`}
-              width="240px"
-              choosing="buying"
-              value={line.item}
-              onChange={(item) => set(i, { item, pack: "", price: "", pricePer: "" })}
-            />
-            <QuantityField
-              label={`Quantity ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.quantity`}
-              width="112px"
-              unit={line.item?.unit}
-              packs={packs}
-              value={line.quantity}
-              onChange={(quantity) => set(i, { quantity })}
-            />
-            <Select
-              label={`Ordered in ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.pack`}
-              width="104px"
-              value={line.pack === "" ? IN_UNITS : line.pack}
-              options={[
-                { value: IN_UNITS, label: line.item?.unit ?? "units" },
-                ...packs.map((p) => ({ value: p.name, label: p.name })),
-              ]}
-              onChange={(pack) => set(i, { pack: pack === IN_UNITS ? "" : pack })}
-            />
-            <RateField
-              label={`Price ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.price`}
-              perLabel={`Per, line ${i + 1}`}
-              width="106px"
-              placeholder="as asked"
-              unit={line.item?.unit}
-              packs={packs}
-              value={line.price}
-              per={line.pricePer}
-              onChange={(price, pricePer) => set(i, { price, pricePer })}
-            />
-            <DateField
-              label={`Expected ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.expected`}
-              width="172px"
-              value={line.expected}
-              onChange={(expected) => set(i, { expected })}
-            />
-            <TextField
-              label={`Cost tag ${i + 1}`}
-              hideLabel
-              name={`lines.${i}.costTag`}
-              width="90px"
-              value={line.costTag}
-              onChange={(costTag) => set(i, { costTag })}
-            />
-          </FieldLine>
-        );
-      })}
-      <Button look="link" onPress={() => onChange([...lines, blank(next)])}>
-        <Plus /> Another line
-      </Button>
-    </div>
+    </>
   );
 }
+
+const nextKey = (lines: readonly LineDraft[]): number => Math.max(-1, ...lines.map((line) => line.key)) + 1;

@@ -1,4 +1,6 @@
+export { FirmField } from "./firmfield.tsx";
 export { ItemField } from "./itemfield.tsx";
+export { NewFirmContext, type NewFirmDialogProps } from "./newfirm.ts";
 export { NewItemContext, type NewItemDialogProps } from "./newitem.ts";
 export { QuantityField } from "./quantityfield.tsx";
 export { type ItemsQuery, useFirms, useItem, useItems, useStores, useUnits } from "./queries.ts";

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
+import { type FirmKind, type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
 import { asking, following } from "../api/index.ts";
 
@@ -14,8 +14,15 @@ export const useItem = (id: number) =>
 
 export const useStores = () => useQuery(asking(routes.stores, {}));
 
+/** So many are offered while somebody types. */
+const OFFERED = 40;
+
 /** The most that a choice offers. */
 const MOST = 1000;
+
+/** The first suppliers or customers of a search. */
+export const useFirmSearch = (kind: FirmKind, search: string) =>
+  useQuery(following(routes.firms, { query: { kind, search, limit: OFFERED } }));
 
 /** Suppliers or customers, by name. */
 export const useFirms = (kind: "supplier" | "customer") =>

@@ -1,7 +1,20 @@
 import { type Firm, type FirmBody, type FirmKind, type FirmSheet, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Checkbox, Form, Row, Stack, sayDone, TextField } from "../ui/index.ts";
+import type { NewFirmDialogProps } from "../fields/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  type Described,
+  Dialog,
+  Form,
+  Row,
+  Stack,
+  Stale,
+  sayDone,
+  TextField,
+} from "../ui/index.ts";
 import { WORDS } from "./words.ts";
 
 const BLANK: FirmBody = {
@@ -15,8 +28,31 @@ const BLANK: FirmBody = {
   archived: false,
 };
 
-export function NewFirm({ kind, onMade }: { kind: FirmKind; onMade: (firm: Firm) => void }) {
-  const [draft, setDraft] = useState(BLANK);
+/** Makes a customer or supplier, from its page or on the spot where one is missing. */
+export function NewFirmDialog({ kind, begin, onClose, onMade }: NewFirmDialogProps) {
+  return (
+    <Dialog title={`New ${WORDS[kind].one}`} isOpen={begin !== null} onClose={onClose} width="620px">
+      <NewFirm
+        kind={kind}
+        begin={begin ?? ""}
+        onMade={(firm) => {
+          onClose();
+          onMade(firm);
+        }}
+      />
+    </Dialog>
+  );
+}
+
+interface NewFirmProps {
+  kind: FirmKind;
+  /** The name to begin with. */
+  begin: string;
+  onMade: (firm: Firm) => void;
+}
+
+function NewFirm({ kind, begin, onMade }: NewFirmProps) {
+  const [draft, setDraft] = useState({ ...BLANK, name: begin });
   const make = useCommand(routes.newFirm, (firm) => {
     sayDone(`${firm.name} is there.`);
     onMade(firm);
@@ -34,24 +70,64 @@ export function NewFirm({ kind, onMade }: { kind: FirmKind; onMade: (firm: Firm)
   );
 }
 
+const bodyOfFirm = ({
+  code,
+  name,
+  address,
+  contact,
+  email,
+  phone,
+  terms,
+  archived,
+}: FirmSheet): FirmBody => ({
+  code,
+  name,
+  address,
+  contact,
+  email,
+  phone,
+  terms,
+  archived,
+});
+
+/** What is said of a firm, to be held against what somebody else made of it. */
+const describe = (firm: FirmBody): Described => [
+  ["Code", firm.code],
+  ["Name", firm.name],
+  ["Address", firm.address],
+  ["Contact", firm.contact],
+  ["Email", firm.email],
+  ["Phone", firm.phone],
+  ["Terms", firm.terms],
+  ["Archived", firm.archived ? "yes" : "no"],
+];
+
 export function EditFirm({ firm, onDone }: { firm: FirmSheet; onDone: () => void }) {
-  const { code, name, address, contact, email, phone, terms, archived } = firm;
-  const [draft, setDraft] = useState<FirmBody>({
-    code,
-    name,
-    address,
-    contact,
-    email,
-    phone,
-    terms,
-    archived,
-  });
+  const [draft, setDraft] = useState(() => bodyOfFirm(firm));
+  const [version, setVersion] = useState(firm.version);
   const save = useCommand(routes.changeFirm, () => {
     sayDone(`${draft.name} is saved.`);
     onDone();
   });
   return (
-    <Form refusal={save.refusal} onSubmit={() => void save.run({ params: { id: firm.id }, body: draft })}>
+    <Form
+      refusal={save.refusal}
+      onSubmit={() => void save.run({ params: { id: firm.id }, body: draft, version })}
+    >
+      <Stale
+        refusal={save.refusal}
+        mine={describe(draft)}
+        theirs={describe(firm)}
+        onMine={() => {
+          save.clear();
+          setVersion(firm.version);
+        }}
+        onTheirs={() => {
+          save.clear();
+          setDraft(bodyOfFirm(firm));
+          setVersion(firm.version);
+        }}
+      />
       <FirmFields draft={draft} onChange={setDraft} />
       <Checkbox
         isSelected={draft.archived}

@@ -9,7 +9,6 @@ import {
   Button,
   type Column,
   DataTable,
-  Dialog,
   EmptyPage,
   Key,
   Row,
@@ -19,7 +18,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { NewFirm } from "./firmform.tsx";
+import { NewFirmDialog } from "./firmform.tsx";
 import { OpenFirm } from "./firmsheet.tsx";
 import { useFirmPages } from "./queries.ts";
 import { WORDS } from "./words.ts";
@@ -38,15 +37,12 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
   const path = `/${words.many}`;
   if (!data) return <Unanswered error={error} />;
   const dialog = (
-    <Dialog title={`New ${words.one}`} isOpen={making} onClose={() => setMaking(false)} width="620px">
-      <NewFirm
-        kind={kind}
-        onMade={(firm) => {
-          setMaking(false);
-          void navigate(`${path}/${firm.id}`);
-        }}
-      />
-    </Dialog>
+    <NewFirmDialog
+      kind={kind}
+      begin={making ? "" : null}
+      onClose={() => setMaking(false)}
+      onMade={(firm) => void navigate(`${path}/${firm.id}`)}
+    />
   );
   if (data.total === 0 && search === "")
     return (

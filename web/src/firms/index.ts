@@ -1,1 +1,2 @@
+export { NewFirmDialog } from "./firmform.tsx";
 export * from "./firmspage.tsx";

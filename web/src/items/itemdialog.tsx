@@ -3,8 +3,8 @@ import type { ItemKind } from "@yosegi/core";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
 import type { NewItemDialogProps } from "../fields/index.ts";
-import { Actions, Button, Dialog, Form, Row, sayDone, TextField } from "../ui/index.ts";
-import { blankItem, bodyOfItem, draftOfItem } from "./itemdraft.ts";
+import { Actions, Button, Dialog, Form, Row, Stale, sayDone, TextField } from "../ui/index.ts";
+import { blankItem, bodyOfItem, describeItem, draftOfItem } from "./itemdraft.ts";
 import { ItemForm } from "./itemform.tsx";
 
 const WIDTH = "800px";
@@ -70,6 +70,7 @@ export function EditItemDialog({ item, isOpen, onClose }: ItemDialogProps) {
 
 function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void }) {
   const [draft, setDraft] = useState(() => draftOfItem(item));
+  const [version, setVersion] = useState(item.version);
   const save = useCommand(routes.changeItem, () => {
     sayDone(`${item.code} is changed.`);
     onClose();
@@ -81,7 +82,23 @@ function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void 
       onChange={setDraft}
       refusal={save.refusal}
       busy={save.busy}
-      onSubmit={() => void save.run({ params: { id: item.id }, body })}
+      onSubmit={() => void save.run({ params: { id: item.id }, body, version })}
+      top={
+        <Stale
+          refusal={save.refusal}
+          mine={describeItem(draft)}
+          theirs={describeItem(draftOfItem(item))}
+          onMine={() => {
+            save.clear();
+            setVersion(item.version);
+          }}
+          onTheirs={() => {
+            save.clear();
+            setDraft(draftOfItem(item));
+            setVersion(item.version);
+          }}
+        />
+      }
     >
       Save
     </ItemForm>

@@ -1,6 +1,7 @@
 import { quantity } from "@yosegi/contract";
 import { LOT_PATTERN } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
+import type { ReactNode } from "react";
 import styled from "styled-components";
 import { QuantityField, RateField, useStores, useUnits } from "../fields/index.ts";
 import {
@@ -27,6 +28,8 @@ export interface ItemFormProps {
   busy: boolean;
   onSubmit: () => void;
   isNew?: boolean;
+  /** What stands above the fields. */
+  top?: ReactNode;
   children: string;
 }
 
@@ -38,11 +41,13 @@ export function ItemForm({
   busy,
   onSubmit,
   isNew = false,
+  top,
   children,
 }: ItemFormProps) {
   const set = (change: Partial<ItemDraft>) => onChange({ ...draft, ...change });
   return (
     <Form refusal={refusal} onSubmit={onSubmit}>
+      {top}
       <Stack>
         <WhatItIs draft={draft} set={set} isNew={isNew} />
         <Money draft={draft} set={set} />

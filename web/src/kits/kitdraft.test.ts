@@ -32,6 +32,7 @@ const content = (key: number, of: ContentItem, quantity: string, more: Partial<D
 });
 
 const kit = (contents: DraftContent[], more: Partial<DraftKit> = {}): DraftKit => ({
+  version: 0,
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",

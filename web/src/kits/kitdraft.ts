@@ -39,6 +39,8 @@ export interface DraftContent extends ContentRules {
 }
 
 export interface DraftKit extends Omit<KitTerms, "discount"> {
+  /** Of the kit as it was when this began. */
+  version: number;
   discount: string;
   price: string;
   contents: DraftContent[];
@@ -58,6 +60,7 @@ export function draftOfKit(item: ItemSheet): DraftKit {
   const { kit } = item;
   const contents = kit?.contents ?? [];
   return {
+    version: kit?.version ?? 0,
     contentsShown: kit?.contentsShown ?? true,
     mayBeAddedTo: kit?.mayBeAddedTo ?? false,
     priceRule: kit?.priceRule ?? "own",
@@ -95,6 +98,19 @@ export function bodyOfKit(draft: DraftKit): KitBody {
       })),
   };
 }
+
+/** What a kit says, to be held against what somebody else made of it. */
+export const describe = (draft: DraftKit): (readonly [what: string, text: string])[] => [
+  ["Price", draft.priceRule === "own" ? draft.price : `sum of the contents less ${draft.discount} %`],
+  ["Contents shown to the customer", draft.contentsShown ? "yes" : "no"],
+  ["More may be added", draft.mayBeAddedTo ? "yes" : "no"],
+  ...draft.contents
+    .filter((content) => content.item !== null)
+    .map(({ item, quantity, swap }): [string, string] => [
+      "Content",
+      [`${quantity} ${item?.code}`, swap !== "fixed" && `swap: ${swap}`].filter(Boolean).join(", "),
+    ]),
+];
 
 export interface KitFigures {
   cost: string | null;

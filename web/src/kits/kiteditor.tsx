@@ -1,7 +1,7 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
 import type { PriceRule, Swap } from "@yosegi/core";
 import { Trash2, X } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
@@ -15,14 +15,17 @@ import {
   Fact,
   Facts,
   Form,
+  KeptDraft,
   Large,
   Notice,
   Row,
   Select,
+  Stale,
   Sub,
   sayDone,
   Table,
   Unseen,
+  useDraft,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -31,6 +34,7 @@ import {
   changeContent,
   type DraftContent,
   type DraftKit,
+  describe,
   draftOfKit,
   figuresOfKit,
 } from "./kitdraft.ts";
@@ -50,24 +54,45 @@ const PRICES: { value: PriceRule; label: string }[] = [
 export function KitEditor({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
   const { moneyDecimals } = useFormat();
-  const [draft, setDraft] = useState(() => draftOfKit(item));
+  const {
+    draft,
+    change: setDraft,
+    keptAt,
+    startAgain,
+    forget,
+  } = useDraft(`kit ${item.id}`, () => draftOfKit(item));
   const figures = useMemo(() => figuresOfKit(draft, moneyDecimals), [draft, moneyDecimals]);
   const back = `/catalog/${item.id}`;
   const save = useCommand(routes.saveKit, () => {
+    forget();
     sayDone(`${item.code} is saved.`);
     void navigate(back);
   });
-  const submit = () => save.run({ params: { id: item.id }, body: bodyOfKit(draft) });
+  const submit = () => save.run({ params: { id: item.id }, body: bodyOfKit(draft), version: draft.version });
   const set = (to: Partial<DraftKit>) => setDraft((before) => ({ ...before, ...to }));
   const change = (key: number, to: Partial<DraftContent>) =>
     setDraft((before) => changeContent(before, key, to));
   useShortcut("s", "Save the kit", () => void submit());
   return (
-    <Form refusal={save.refusal} onSubmit={() => void submit()}>
+    <Form keeps refusal={save.refusal} onSubmit={() => void submit()}>
       <h1>Contents of {item.name}</h1>
       <Sub>
         {item.code} · {KIND_HELP.kit}
       </Sub>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
+      <Stale
+        refusal={save.refusal}
+        mine={describe(draft)}
+        theirs={describe(draftOfKit(item))}
+        onMine={() => {
+          save.clear();
+          set({ version: draftOfKit(item).version });
+        }}
+        onTheirs={() => {
+          save.clear();
+          startAgain();
+        }}
+      />
       {save.errors.contents && <Notice>{save.errors.contents}</Notice>}
       <Grid aria-label="Contents">
         <thead>
@@ -112,7 +137,14 @@ export function KitEditor({ item }: { item: ItemSheet }) {
         <Button look="main" type="submit" isPending={save.busy}>
           Save the kit
         </Button>
-        <Button onPress={() => void navigate(back)}>Leave it as it was</Button>
+        <Button
+          onPress={() => {
+            forget();
+            void navigate(back);
+          }}
+        >
+          Leave it as it was
+        </Button>
       </Actions>
     </Form>
   );

@@ -4,6 +4,8 @@ export interface History<T> {
   now: T;
   /** Changes it; changes of one `what` after another are one step, so that a typed word is undone at once. */
   change: (what: string, to: (before: T) => T) => void;
+  /** Begins anew with another one, which no step leads back from. */
+  begin: (now: T) => void;
   undo: () => void;
   redo: () => void;
   canUndo: boolean;
@@ -32,6 +34,7 @@ export function useHistory<T>(first: () => T): History<T> {
         const past = same ? before.past : [...before.past, before.now].slice(-MOST);
         return { past, now, future: [], what };
       }),
+    begin: (now) => setState({ past: [], now, future: [], what: "" }),
     undo: () =>
       setState((before) => {
         const now = before.past.at(-1);

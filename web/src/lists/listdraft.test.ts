@@ -46,6 +46,8 @@ const line = (key: number, of: DraftPart, quantity: string, unit: string): Draft
 });
 
 const draft = (...lines: DraftLine[]): DraftList => ({
+  from: null,
+  version: 0,
   makes: "1",
   usual: "100",
   overhead: "0.10",

@@ -27,6 +27,9 @@ export interface DraftLine {
 }
 
 export interface DraftList {
+  /** The revision that it began with, and how often that had been changed; null and 0 for a list that is new. */
+  from: number | null;
+  version: number;
   makes: string;
   usual: string;
   overhead: string;
@@ -57,6 +60,8 @@ export const emptyLine = (key: number): DraftLine => ({
 export function draftOf(list: PartsListAnswer | null, price: string | null): DraftList {
   if (!list)
     return {
+      from: null,
+      version: 0,
       makes: "1",
       usual: "1",
       overhead: "0",
@@ -67,6 +72,8 @@ export function draftOf(list: PartsListAnswer | null, price: string | null): Dra
     };
   const { makes, usual, overhead, extra } = list;
   return {
+    from: list.revision.id,
+    version: list.revision.version,
     makes,
     usual,
     overhead,
@@ -132,9 +139,10 @@ export function moveLine(draft: DraftList, key: number, to: number): DraftList {
 }
 
 export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
-  const { makes, usual, overhead, extra, price } = draft;
+  const { makes, usual, overhead, extra, price, from } = draft;
   return {
     list,
+    from,
     makes,
     usual,
     overhead,
@@ -161,6 +169,30 @@ export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
       })),
   };
 }
+
+/** What a list says, to be held against what somebody else made of it. */
+export const describe = (draft: DraftList): (readonly [what: string, text: string])[] => [
+  ["Makes", draft.makes],
+  ["Usual quantity", draft.usual],
+  ["Overhead", draft.overhead],
+  ["Extra cost", draft.extra],
+  ["Yield", draft.yield],
+  ["Price", draft.price],
+  ...draft.lines
+    .filter((line) => !isEmpty(line))
+    .map(({ part, pasted, quantity, unit, waste, ...line }): [string, string] => [
+      "Part",
+      [
+        `${quantity} ${unit} ${part?.code ?? pasted}`,
+        waste !== "0" && `waste ${waste} %`,
+        line.oncePerBuild && "once per build",
+        line.optional && "optional",
+        line.note,
+      ]
+        .filter(Boolean)
+        .join(", "),
+    ]),
+];
 
 /** Where each line of the draft stands among those that are sent, so that its errors are found. */
 export function sentIndex(draft: DraftList): Map<number, number> {

@@ -10,7 +10,7 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
 import { Redo2, Undo2 } from "lucide-react";
-import { type ClipboardEvent, type KeyboardEvent, useMemo, useRef } from "react";
+import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Unanswered, useCommand } from "../api/index.ts";
@@ -21,8 +21,10 @@ import {
   Button,
   Form,
   type Format,
+  KeptDraft,
   Notice,
   Row,
+  Stale,
   Sub,
   sayDone,
   sayFailed,
@@ -31,6 +33,7 @@ import {
   Unseen,
   useAddress,
   useFormat,
+  useKept,
   useShortcut,
 } from "../ui/index.ts";
 import { figuresOf } from "./figures.ts";
@@ -39,6 +42,7 @@ import {
   bodyOf,
   type DraftLine,
   type DraftList,
+  describe,
   draftOf,
   moveLine,
   removeLine,
@@ -71,16 +75,28 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
   const navigate = useNavigate();
   const units = useUnits();
   const grid = useRef<HTMLTableElement>(null);
-  const history = useHistory(() => draftOf(list, item.ownPrice));
+  const { kept, keep, forget } = useKept<DraftList>(`list ${item.id} ${list?.list ?? "new"}`);
+  const [keptAt, setKeptAt] = useState(kept?.at ?? null);
+  const history = useHistory(() => kept?.draft ?? draftOf(list, item.ownPrice));
   const { now: draft, change } = history;
+  useEffect(() => {
+    if (history.canUndo) keep(draft);
+  });
+  const startAgain = () => {
+    forget();
+    setKeptAt(null);
+    history.begin(draftOf(list, item.ownPrice));
+  };
   const figures = useMemo(() => figuresOf(draft, units, item.unit), [draft, units, item.unit]);
   const back = () => navigate(list ? `/catalog/${item.id}/lists` : `/catalog/${item.id}`);
   const locked = list !== null && list.revision.state === "locked";
   const save = useCommand(routes.saveList);
   const submit = async (lock: boolean) => {
     const body = bodyOf(draft, list?.list ?? null);
-    const saved = await save.run({ params: { id: item.id }, body });
+    const saved = await save.run({ params: { id: item.id }, body, version: draft.version });
     if (!saved) return;
+    history.begin(draft);
+    forget();
     sayDone(
       saved.revision.inForce
         ? `The parts list of ${item.code} is saved.`
@@ -111,7 +127,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
   };
 
   return (
-    <Form refusal={save.refusal} onSubmit={() => void submit(false)}>
+    <Form keeps refusal={save.refusal} onSubmit={() => void submit(false)}>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: undo works from any field within */}
       <div onKeyDown={(event) => undoByKey(event, history)}>
         <h1>
@@ -121,6 +137,21 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
           {item.code} · {editorWords(list)} Type a code, Tab, the quantity, Tab, the unit; Enter goes to the
           next line. Rows pasted from a spreadsheet fill code, quantity, unit and waste.
         </Sub>
+        <KeptDraft at={keptAt} onStartAgain={startAgain} />
+        <Stale
+          refusal={save.refusal}
+          mine={describe(draft)}
+          theirs={describe(draftOf(list, item.ownPrice))}
+          onMine={() => {
+            save.clear();
+            const { from, version } = draftOf(list, item.ownPrice);
+            head("", { from, version });
+          }}
+          onTheirs={() => {
+            save.clear();
+            startAgain();
+          }}
+        />
         {figures && <ListFigures item={item} draft={draft} figures={figures} head={head} />}
         {save.errors.lines && <Notice>{save.errors.lines}</Notice>}
         {save.errors.product && <Notice>{save.errors.product}</Notice>}
@@ -169,7 +200,14 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
           <Button isPending={save.busy} onPress={() => void submit(true)}>
             Save and lock …
           </Button>
-          <Button onPress={() => void back()}>Leave it as it was</Button>
+          <Button
+            onPress={() => {
+              forget();
+              void back();
+            }}
+          >
+            Leave it as it was
+          </Button>
           <Button look="icon" aria-label="Undo" isDisabled={!history.canUndo} onPress={history.undo}>
             <Undo2 />
           </Button>

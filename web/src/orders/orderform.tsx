@@ -1,23 +1,24 @@
 import { type ItemRow, type OrderSheet, routes } from "@yosegi/contract";
-import { Plus } from "lucide-react";
-import { useState } from "react";
-import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, RateField, useFirms } from "../fields/index.ts";
+import { FirmField, ItemField, QuantityField, RateField } from "../fields/index.ts";
 import {
   Actions,
+  AddLine,
   Button,
   DateField,
+  type Described,
   FieldHeads,
   FieldLine,
   Form,
   type FormRefusal,
+  KeptDraft,
   Notice,
   Row,
-  Select,
   Stack,
+  Stale,
   sayDone,
   TextField,
+  useDraft,
 } from "../ui/index.ts";
 
 /** A line as it is typed. */
@@ -32,7 +33,9 @@ interface LineDraft {
 
 /** An order as it stands in the form. */
 interface OrderDraft {
-  customer: string;
+  /** Of the order as it was when this began; null for a new one. */
+  version: number | null;
+  customer: { id: number; name: string } | null;
   due: string;
   reference: string;
   note: string;
@@ -48,10 +51,18 @@ const blank = (key: number): LineDraft => ({
   pricePer: "",
 });
 
-const NEW: OrderDraft = { customer: "", due: "", reference: "", note: "", lines: [blank(0)] };
+const NEW: OrderDraft = {
+  version: null,
+  customer: null,
+  due: "",
+  reference: "",
+  note: "",
+  lines: [blank(0)],
+};
 
 const draftOf = (order: OrderSheet): OrderDraft => ({
-  customer: String(order.customer.id),
+  version: order.version,
+  customer: order.customer,
   due: order.due ?? "",
   reference: order.reference,
   note: order.note,
@@ -61,9 +72,9 @@ const draftOf = (order: OrderSheet): OrderDraft => ({
 });
 
 /** What is sent. Lines that are still empty are room to go on. */
-const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
+const bodyOf = ({ customer, due, lines, version: _, ...draft }: OrderDraft) => ({
   ...draft,
-  customer: Number(customer),
+  customer: customer?.id ?? 0,
   due: due === "" ? null : due,
   lines: lines
     .filter((line) => line.item !== null || line.quantity !== "")
@@ -76,16 +87,32 @@ const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
     })),
 });
 
+/** What an order says, to be held against what somebody else made of it. */
+const describe = ({ customer, due, reference, note, lines }: OrderDraft): Described => [
+  ["Customer", customer?.name ?? ""],
+  ["Due on", due],
+  ["Their reference", reference],
+  ["Note", note],
+  ...lines
+    .filter((line) => line.item !== null)
+    .map(({ item, quantity, price }): [string, string] => [
+      "Line",
+      [quantity, item?.code, price && `at ${price}`].filter(Boolean).join(" "),
+    ]),
+];
+
 /** A new order: for whom, what, and until when. */
 export function NewOrder({ onMade }: { onMade: (id: number) => void }) {
-  const [draft, setDraft] = useState(NEW);
+  const { draft, change, keptAt, startAgain, forget } = useDraft("order", () => NEW);
   const make = useCommand(routes.newOrder, (made) => {
+    forget();
     sayDone(`${made.number} is taken; what it asks for is reserved.`);
     onMade(made.id);
   });
   return (
-    <Form refusal={make.refusal} onSubmit={() => void make.run({ body: bodyOf(draft) })}>
-      <Fields draft={draft} onChange={setDraft} refusal={make.refusal} />
+    <Form keeps refusal={make.refusal} onSubmit={() => void make.run({ body: bodyOf(draft) })}>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
+      <Fields draft={draft} change={change} refusal={make.refusal} />
       <Actions>
         <Button look="main" type="submit" isPending={make.busy}>
           Take the order
@@ -97,17 +124,40 @@ export function NewOrder({ onMade }: { onMade: (id: number) => void }) {
 
 /** An open order, changed. */
 export function ChangeOrder({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
-  const [draft, setDraft] = useState(() => draftOf(order));
-  const change = useCommand(routes.changeOrder, (changed) => {
+  const { draft, change, keptAt, startAgain, forget } = useDraft(`order ${order.id}`, () => draftOf(order));
+  const save = useCommand(routes.changeOrder, (changed) => {
+    forget();
     sayDone(`${changed.number} is changed.`);
     onDone();
   });
-  const run = () => void change.run({ params: { id: order.id }, body: bodyOf(draft) });
+  const run = () => void save.run({ params: { id: order.id }, body: bodyOf(draft), version: draft.version });
+  // Lines that the other person took away are new ones, where this order is to have them.
+  const keepMine = () => {
+    const there = new Set(order.orderLines.map((line) => line.id));
+    save.clear();
+    change((before) => ({
+      ...before,
+      version: order.version,
+      lines: before.lines.map((line) => (there.has(line.id ?? 0) ? line : { ...line, id: null })),
+    }));
+  };
+  const takeTheirs = () => {
+    save.clear();
+    startAgain();
+  };
   return (
-    <Form refusal={change.refusal} onSubmit={run}>
-      <Fields draft={draft} onChange={setDraft} refusal={change.refusal} />
+    <Form keeps refusal={save.refusal} onSubmit={run}>
+      <KeptDraft at={keptAt} onStartAgain={startAgain} />
+      <Stale
+        refusal={save.refusal}
+        mine={describe(draft)}
+        theirs={describe(draftOf(order))}
+        onMine={keepMine}
+        onTheirs={takeTheirs}
+      />
+      <Fields draft={draft} change={change} refusal={save.refusal} />
       <Actions>
-        <Button look="main" type="submit" isPending={change.busy}>
+        <Button look="main" type="submit" isPending={save.busy}>
           Save
         </Button>
       </Actions>
@@ -117,35 +167,28 @@ export function ChangeOrder({ order, onDone }: { order: OrderSheet; onDone: () =
 
 interface FieldsProps {
   draft: OrderDraft;
-  onChange: (draft: OrderDraft) => void;
+  change: (to: (before: OrderDraft) => OrderDraft) => void;
   refusal: FormRefusal | null;
 }
 
-function Fields({ draft, onChange, refusal }: FieldsProps) {
-  const customers = useFirms("customer").data?.firms;
-  const set = (change: Partial<OrderDraft>) => onChange({ ...draft, ...change });
-  const setLine = (at: number, to: Partial<LineDraft>) =>
-    set({ lines: draft.lines.map((line, i) => (i === at ? { ...line, ...to } : line)) });
-  const next = Math.max(-1, ...draft.lines.map((line) => line.key)) + 1;
+function Fields({ draft, change, refusal }: FieldsProps) {
+  const set = (to: Partial<OrderDraft>) => change((before) => ({ ...before, ...to }));
+  const changeLines = (to: (lines: readonly LineDraft[]) => readonly LineDraft[]) =>
+    change((before) => ({ ...before, lines: to(before.lines) }));
+  const setLine = (key: number, to: Partial<LineDraft>) =>
+    changeLines((lines) => lines.map((line) => (line.key === key ? { ...line, ...to } : line)));
   const noLine = refusal?.fields.find((field) => field.field === "lines");
   return (
     <Stack>
-      {customers?.length === 0 && (
-        <Notice role="status">
-          There is no customer yet. <Link to="/customers">Write the first one down</Link>, then take the
-          order.
-        </Notice>
-      )}
       <Row>
-        <Select
+        <FirmField
           label="Customer"
           name="customer"
+          kind="customer"
           width="260px"
           value={draft.customer}
-          options={(customers ?? [])
-            .filter((firm) => !firm.archived || String(firm.id) === draft.customer)
-            .map((firm) => ({ value: String(firm.id), label: firm.name }))}
           onChange={(customer) => set({ customer })}
+          autoFocus={draft.customer === null}
         />
         <DateField label="Due on" name="due" value={draft.due} onChange={(due) => set({ due })} />
         <TextField
@@ -169,7 +212,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
           <FieldLine
             key={line.key}
             remove={`Remove line ${i + 1}`}
-            onRemove={() => set({ lines: draft.lines.filter((l) => l.key !== line.key) })}
+            onRemove={() => changeLines((lines) => lines.filter((l) => l.key !== line.key))}
           >
             <ItemField
               label={`Item ${i + 1}`}
@@ -178,7 +221,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               width="300px"
               choosing="selling"
               value={line.item}
-              onChange={(item) => setLine(i, { item, price: "", pricePer: "" })}
+              onChange={(item) => setLine(line.key, { item, price: "", pricePer: "" })}
             />
             <QuantityField
               label={`Quantity ${i + 1}`}
@@ -188,7 +231,7 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               unit={line.item?.unit}
               packs={line.item?.packs ?? []}
               value={line.quantity}
-              onChange={(quantity) => setLine(i, { quantity })}
+              onChange={(quantity) => setLine(line.key, { quantity })}
             />
             <RateField
               label={`Price ${i + 1}`}
@@ -201,16 +244,18 @@ function Fields({ draft, onChange, refusal }: FieldsProps) {
               packs={line.item?.packs ?? []}
               value={line.price}
               per={line.pricePer}
-              onChange={(price, pricePer) => setLine(i, { price, pricePer })}
+              onChange={(price, pricePer) => setLine(line.key, { price, pricePer })}
             />
           </FieldLine>
         ))}
-        <Button look="link" onPress={() => set({ lines: [...draft.lines, blank(next)] })}>
-          <Plus /> Another line
-        </Button>
+        <AddLine onAdd={() => changeLines((lines) => [...lines, blank(nextKey(lines))])}>
+          Another line
+        </AddLine>
         {noLine && <Notice>{noLine.message}</Notice>}
       </div>
       <TextField label="Note" name="note" value={draft.note} onChange={(note) => set({ note })} />
     </Stack>
   );
 }
+
+const nextKey = (lines: readonly LineDraft[]): number => Math.max(-1, ...lines.map((line) => line.key)) + 1;

@@ -25,6 +25,25 @@ function keptOf<Draft>(name: string): Kept<Draft> | null {
   return text === null ? null : (readText(text) as Kept<Draft>);
 }
 
+/** What this device keeps of a form; see `useDraft`. */
+export interface KeptForm<Draft> {
+  /** What was left unsaved the last time, as the form was opened; null where nothing was. */
+  kept: Kept<Draft> | null;
+  keep: (draft: Draft) => void;
+  forget: () => void;
+}
+
+/** What this device keeps of a form that holds its draft itself. */
+export function useKept<Draft>(name: string): KeptForm<Draft> {
+  const [kept] = useState(() => keptOf<Draft>(name));
+  const key = `${STORED}.${name}`;
+  return {
+    kept,
+    keep: (draft) => localStorage.setItem(key, textOf({ at: Date.now(), draft })),
+    forget: () => localStorage.removeItem(key),
+  };
+}
+
 export interface DraftState<Draft> {
   draft: Draft;
   /** Changes it, from what it is then: a lookup that arrives late loses nothing that was typed meanwhile. */
@@ -42,30 +61,29 @@ export interface DraftState<Draft> {
  * is opened. `name` says which form, and of which document.
  */
 export function useDraft<Draft>(name: string, begin: () => Draft): DraftState<Draft> {
-  const [kept] = useState(() => keptOf<Draft>(name));
+  const { kept, keep, forget } = useKept<Draft>(name);
   const [keptAt, setKeptAt] = useState(kept?.at ?? null);
-  const [draft, setDraft] = useState<Draft>(() => kept?.draft ?? begin());
-  const typed = useRef(false);
-  const key = `${STORED}.${name}`;
+  // As long as nothing is typed, the form follows its document.
+  const [typed, setTyped] = useState<Draft | null>(kept?.draft ?? null);
+  const latest = useRef(keep);
   useEffect(() => {
-    if (typed.current) localStorage.setItem(key, textOf({ at: Date.now(), draft }));
-  }, [key, draft]);
-  const forget = () => {
-    typed.current = false;
-    localStorage.removeItem(key);
-  };
+    latest.current = keep;
+  });
+  useEffect(() => {
+    if (typed !== null) latest.current(typed);
+  }, [typed]);
   return {
-    draft,
-    change: (to) => {
-      typed.current = true;
-      setDraft(to);
-    },
+    draft: typed ?? begin(),
+    change: (to) => setTyped((before) => to(before ?? begin())),
     keptAt,
     startAgain: () => {
       forget();
       setKeptAt(null);
-      setDraft(begin());
+      setTyped(null);
     },
-    forget,
+    forget: () => {
+      forget();
+      setTyped(null);
+    },
   };
 }

@@ -1,7 +1,8 @@
-import { X } from "lucide-react";
-import type { ReactNode } from "react";
+import { Plus, X } from "lucide-react";
+import { type ReactNode, useRef } from "react";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
+import { firstField } from "./formkeys.ts";
 import { Row } from "./layout.tsx";
 
 export interface FieldLineProps {
@@ -13,15 +14,38 @@ export interface FieldLineProps {
 
 /** The fields of one line side by side, under the heads of `FieldHeads` with a gap of 6 px, and a button that takes it away. */
 export function FieldLine({ remove, onRemove, children }: FieldLineProps) {
+  const line = useRef<HTMLDivElement>(null);
+  const take = () => {
+    // What stands where the line stood takes the focus, that it is not lost with the button.
+    const beside = line.current?.nextElementSibling ?? line.current?.previousElementSibling;
+    onRemove();
+    requestAnimationFrame(() => firstField(beside)?.focus());
+  };
   return (
-    <Line>
+    <Line ref={line} data-line>
       {children}
       <Remove>
-        <Button look="icon" aria-label={remove} onPress={onRemove}>
+        <Button look="icon" aria-label={remove} onPress={take}>
           <X />
         </Button>
       </Remove>
     </Line>
+  );
+}
+
+/** Adds a line, and goes on in its first field. Enter in the last line's fields presses it. */
+export function AddLine({ onAdd, children }: { onAdd: () => void; children: ReactNode }) {
+  const here = useRef<HTMLDivElement>(null);
+  const add = () => {
+    onAdd();
+    requestAnimationFrame(() => firstField(here.current?.previousElementSibling)?.focus());
+  };
+  return (
+    <div ref={here}>
+      <Button look="link" onPress={add} data-add-line>
+        <Plus /> {children}
+      </Button>
+    </div>
   );
 }
 

@@ -5,6 +5,7 @@ import { useUnsaved } from "./unsaved.tsx";
 
 /** Why what was sent is refused, as the server or the schema says it. */
 export interface FormRefusal {
+  code?: string;
   message: string;
   fields: readonly { field: string; message: string }[];
 }

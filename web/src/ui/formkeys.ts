@@ -4,6 +4,10 @@ import type { KeyboardEvent } from "react";
 const STOPS =
   "input:not([type=checkbox]):not([type=radio]):not([type=hidden]):not([type=file]):not(:disabled), textarea:not(:disabled), button[aria-haspopup=listbox]:not(:disabled)";
 
+/** The first field within something. */
+export const firstField = (within: Element | null | undefined): HTMLElement | null =>
+  within?.matches(STOPS) ? (within as HTMLElement) : (within?.querySelector<HTMLElement>(STOPS) ?? null);
+
 /** Keys of a form: Enter goes on to the next field or line, Ctrl and Enter send it. Each is heard by the innermost form. */
 export function formKey(event: KeyboardEvent<HTMLFormElement>): void {
   const { target, currentTarget: form } = event;
@@ -33,7 +37,7 @@ function goOn(form: HTMLFormElement, from: HTMLElement): void {
     const lines = [...form.querySelectorAll<HTMLElement>("[data-line]")];
     const next = lines[lines.indexOf(line) + 1];
     const more = form.querySelector<HTMLButtonElement>("button[data-add-line]");
-    if (next) focusOn(next.querySelector<HTMLElement>(STOPS));
+    if (next) focusOn(firstField(next));
     // The line that it adds takes the focus itself.
     else more?.click();
     if (next || more) return;

@@ -8,6 +8,7 @@ export * from "./datefield.tsx";
 export * from "./dialog.tsx";
 export * from "./documents.tsx";
 export * from "./draft.ts";
+export * from "./drafts.tsx";
 export * from "./dueday.tsx";
 export * from "./editbutton.tsx";
 export * from "./entries.tsx";

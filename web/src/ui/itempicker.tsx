@@ -59,6 +59,8 @@ export interface ItemPickerProps extends FieldProps {
   onLeave: () => void;
   /** Offers to make a new item with what was typed. */
   onMake?: ((text: string) => void) | undefined;
+  /** What the offer to make one is called, such as "Create item". */
+  makeWords?: string;
   placeholder?: string | undefined;
   inputRef?: Ref<HTMLInputElement> | undefined;
   autoFocus?: boolean | undefined;
@@ -80,6 +82,7 @@ export function ItemPicker({
   onChoose,
   onLeave,
   onMake,
+  makeWords = "Create item",
   placeholder = "Code or name",
   inputRef,
   autoFocus,
@@ -132,13 +135,18 @@ export function ItemPicker({
             item.id === MAKE ? (
               <Choice id={MAKE} textValue={text}>
                 <span>
-                  <Plus aria-hidden /> Make a new item <b>{item.code}</b>
+                  <Plus aria-hidden /> {makeWords} <b>{item.code}</b>
                 </span>
               </Choice>
             ) : (
-              <Choice id={item.id} textValue={item.code}>
+              <Choice id={item.id} textValue={item.code || item.name}>
                 <span>
-                  <b>{item.code}</b> · {item.name}
+                  {item.code !== "" && (
+                    <>
+                      <b>{item.code}</b> ·{" "}
+                    </>
+                  )}
+                  {item.name}
                 </span>
                 <Free>{item.free}</Free>
                 {item.why && <small>{item.why}</small>}

@@ -1,0 +1,19 @@
+import { VERSIONED } from "./ledgerschema.ts";
+
+/**
+ * Documents know who changed them last. A command says who works in one row, which triggers read: so no statement that changes
+ * a document can forget it.
+ */
+export const WHO_CHANGED = `
+CREATE TABLE working (id INTEGER PRIMARY KEY CHECK (id = 1), person_id INTEGER REFERENCES person (id), moment TEXT NOT NULL) STRICT;
+INSERT INTO working VALUES (1, NULL, '');
+${VERSIONED.map(
+  (table) => `
+ALTER TABLE ${table} ADD COLUMN changed_by INTEGER REFERENCES person (id);
+ALTER TABLE ${table} ADD COLUMN changed_at TEXT;
+DROP TRIGGER IF EXISTS ${table}_version;
+CREATE TRIGGER ${table}_version AFTER UPDATE ON ${table} WHEN NEW.version = OLD.version BEGIN
+  UPDATE ${table} SET version = version + 1, changed_by = (SELECT person_id FROM working), changed_at = (SELECT moment FROM working)
+   WHERE rowid = NEW.rowid;
+END;`,
+).join("")}`;
