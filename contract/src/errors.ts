@@ -134,6 +134,19 @@ export const ERRORS = {
       : `A price in ${p.currency} may have up to ${p.allowed} decimals.`,
   ),
   "firm-archived": at(422, (p) => `${p.name} is archived. Bring it back first: change its state.`),
+  "store-taken": at(409, (p) => `There is a store ${p.name} already.`),
+  "bin-taken": at(409, (p) => `${p.store} has a bin ${p.bin} already.`),
+  "store-holds": at(409, (p) => `${p.name} still holds ${p.what}, so it stays.`),
+  "last-one": at(409, (p) => `${p.name} is the only ${p.what}, so it stays.`),
+  "currency-posted": at(
+    409,
+    () =>
+      "Stock is recorded in the old currency, so it stays. A company with another one begins with a new database.",
+  ),
+  "currency-prices": at(
+    409,
+    (p) => `${p.what} has a price with more decimals than ${p.currency} allows. Change that first.`,
+  ),
   "still-used": at(409, () => "Something else still uses this, so it stays."),
   "receive-empty": at(
     422,

@@ -95,4 +95,10 @@ export const firmRoutes = {
     body: firmBody,
     answer: firm,
   }),
+  removeFirm: command("/api/firms/:id/remove", {
+    permission: "firms",
+    summary: "Remove a supplier or customer that nothing names",
+    params: z.object({ id }),
+    answer: z.object({}),
+  }),
 };

@@ -1,8 +1,14 @@
 import { z } from "zod";
-import { day, name, ref } from "./fields.ts";
-import { ask, command } from "./route.ts";
+import { byId, day, name, ref } from "./fields.ts";
+import { ask, command, replace } from "./route.ts";
 
-export const person = z.object({ id: ref, name: z.string() }).meta({ id: "Person" });
+export const person = z
+  .object({
+    id: ref,
+    name: z.string(),
+    archived: z.boolean().meta({ description: "Works here no longer; stays on what was recorded" }),
+  })
+  .meta({ id: "Person" });
 export type Person = z.infer<typeof person>;
 
 export const company = z
@@ -15,10 +21,13 @@ export const company = z
   .meta({ id: "Company" });
 export type Company = z.infer<typeof company>;
 
-export const setUp = z.object({
+const companyBody = z.object({
   name,
   currency: z.string().regex(/^[A-Z]{3}$/, "A currency is three capital letters, such as EUR."),
   timeZone: z.string().min(1, "The time zone is missing."),
+});
+
+export const setUp = companyBody.extend({
   store: name,
   person: name,
 });
@@ -36,6 +45,12 @@ export const peopleRoutes = {
     answer: z.object({ company, person }),
     anonymous: true,
   }),
+  changeCompany: replace("/api/company", {
+    permission: "company",
+    summary: "Rename the company, or change its time zone; its currency, while nothing is posted",
+    body: companyBody,
+    answer: company,
+  }),
   people: ask("/api/people", {
     permission: "look",
     summary: "Everybody who works here",
@@ -46,5 +61,18 @@ export const peopleRoutes = {
     summary: "Add a person",
     body: z.object({ name }),
     answer: person,
+  }),
+  changePerson: replace("/api/people/:id", {
+    permission: "company",
+    summary: "Rename a person, or archive one who works here no longer",
+    ...byId,
+    body: z.object({ name, archived: z.boolean().default(false) }),
+    answer: person,
+  }),
+  removePerson: command("/api/people/:id/remove", {
+    permission: "company",
+    summary: "Remove a person who has recorded nothing",
+    ...byId,
+    answer: z.object({}),
   }),
 };

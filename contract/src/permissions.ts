@@ -13,6 +13,7 @@ export const PERMISSIONS = {
   build: "Hand out parts, finish builds, print labels",
   sell: "Take customers' orders",
   import: "Bring in spreadsheets",
+  stores: "Keep the list of stores and bins",
   company: "Set up the company and its people",
 } as const;
 export type Permission = keyof typeof PERMISSIONS;

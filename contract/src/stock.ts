@@ -3,6 +3,7 @@ import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import {
   bin,
+  byId,
   cost,
   costFigure,
   day,
@@ -10,13 +11,14 @@ import {
   id,
   lot,
   moment,
+  name,
   note,
   per,
   quantity,
   ref,
   serial,
 } from "./fields.ts";
-import { ask, command } from "./route.ts";
+import { ask, command, replace } from "./route.ts";
 
 export const movementRow = z
   .object({
@@ -42,6 +44,11 @@ export const movementRow = z
   .meta({ id: "MovementRow" });
 export type MovementRow = z.infer<typeof movementRow>;
 
+export const store = z
+  .object({ id: ref, name: z.string(), archived: z.boolean(), bins: z.array(z.string()) })
+  .meta({ id: "Store" });
+export type StoreAnswer = z.infer<typeof store>;
+
 export const newReceipt = z.object({
   item: ref,
   quantity,
@@ -60,7 +67,42 @@ export const stockRoutes = {
   stores: ask("/api/stores", {
     permission: "look",
     summary: "Stores and their bins",
-    answer: z.object({ stores: z.array(z.object({ name: z.string(), bins: z.array(z.string()) })) }),
+    answer: z.object({ stores: z.array(store) }),
+  }),
+  newStore: command("/api/stores", {
+    permission: "stores",
+    summary: "Add a store",
+    body: z.object({ name }),
+    answer: store,
+  }),
+  changeStore: replace("/api/stores/:id", {
+    permission: "stores",
+    summary: "Rename a store, or archive one that is empty",
+    ...byId,
+    body: z.object({ name, archived: z.boolean().default(false) }),
+    answer: store,
+  }),
+  removeStore: command("/api/stores/:id/remove", {
+    permission: "stores",
+    summary: "Remove a store that nothing was ever in",
+    ...byId,
+    answer: z.object({}),
+  }),
+  addBins: command("/api/stores/:id/bins", {
+    permission: "stores",
+    summary: "Add bins to a store",
+    ...byId,
+    body: z.object({
+      bins: z.array(bin.min(1, "The bin is missing.")).min(1, "The bin is missing.").max(1000),
+    }),
+    answer: store,
+  }),
+  removeBin: command("/api/stores/:id/bins/remove", {
+    permission: "stores",
+    summary: "Remove a bin that nothing was ever in",
+    ...byId,
+    body: z.object({ bin: bin.min(1) }),
+    answer: store,
   }),
   movements: ask("/api/stock/movements", {
     permission: "look",

@@ -1,7 +1,7 @@
 /** What other areas may read of this one's tables (docs/architecture.md). */
 export const buildViews = {
   build_head: `
-SELECT id, number, product_id, stage, due, quantity, priority, list_id, revision_id, options FROM build`,
+SELECT id, number, product_id, stage, due, quantity, priority, list_id, revision_id, options, location_id, bin FROM build`,
   build_output: `
 SELECT id AS build_id, number, stage, due, product_id, good,
        CASE WHEN stage IN ('draft', 'queued', 'on the bench') THEN MAX(0, MIN(wanted - good, quantity - good - rejected)) ELSE 0 END AS to_come

@@ -2,9 +2,11 @@ import { VERSIONED } from "./ledgerschema.ts";
 
 /**
  * Documents know who changed them last. A command says who works in one row, which triggers read: so no statement that changes
- * a document can forget it.
+ * a document can forget it. People and stores can be archived.
  */
 export const WHO_CHANGED = `
+ALTER TABLE person ADD COLUMN archived INTEGER NOT NULL DEFAULT 0 CHECK (archived IN (0, 1));
+ALTER TABLE location ADD COLUMN archived INTEGER NOT NULL DEFAULT 0 CHECK (archived IN (0, 1));
 CREATE TABLE working (id INTEGER PRIMARY KEY CHECK (id = 1), person_id INTEGER REFERENCES person (id), moment TEXT NOT NULL) STRICT;
 INSERT INTO working VALUES (1, NULL, '');
 ${VERSIONED.map(

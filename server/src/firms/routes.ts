@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { refuseStale, type Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import { changeFirm, findFirms, firmSheet, newFirm } from "./service.ts";
+import { changeFirm, findFirms, firmSheet, newFirm, removeFirm } from "./service.ts";
 import { FIRM } from "./tables.ts";
 
 export function firmRoutes(app: FastifyInstance, store: Store): void {
@@ -13,4 +13,5 @@ export function firmRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, FIRM, params.id, version);
     return changeFirm(ctx, params.id, body);
   });
+  serveCommand(app, store, routes.removeFirm, (ctx, { params }) => removeFirm(ctx, params.id));
 }

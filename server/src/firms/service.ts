@@ -129,6 +129,13 @@ export async function changeFirm(
   return firmById(ctx, id);
 }
 
+/** Removes a firm that nothing names; refused by the keys of whatever does. */
+export async function removeFirm(ctx: Writing, id: number): Promise<Record<string, never>> {
+  await firmById(ctx, id);
+  await ctx.model(FIRM).destroy({ where: { id } });
+  return {};
+}
+
 async function refuseCode(ctx: Reading, kind: FirmKind, code: string, id: number | null): Promise<void> {
   const taken = await ctx.sql.one<{ id: number; name: string }>(
     "SELECT id, name FROM firm WHERE kind = $kind AND code_key = $key",

@@ -5,3 +5,4 @@ export * from "./figures.ts";
 export * from "./locations.ts";
 export * from "./record.ts";
 export { serialsElsewhere } from "./serials.ts";
+export * from "./stores.ts";

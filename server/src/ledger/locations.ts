@@ -1,15 +1,19 @@
-import { Refusal } from "@yosegi/contract";
+import { Refusal, type StoreAnswer } from "@yosegi/contract";
 import { codeKey } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { BIN, LOCATION } from "./tables.ts";
 
-/** Stores with their bins, in the order in which they were made. */
-export async function listStores(ctx: Reading): Promise<{ name: string; bins: string[] }[]> {
-  const rows = await ctx.sql.all<{ name: string; bins: string }>(
-    `SELECT p.name, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE location_id = p.id) AS bins
+/** Stores with their bins, in the order in which they were made; archived ones too. */
+export async function listStores(ctx: Reading): Promise<StoreAnswer[]> {
+  const rows = await ctx.sql.all<{ id: number; name: string; archived: number; bins: string }>(
+    `SELECT p.id, p.name, p.archived, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE location_id = p.id) AS bins
        FROM location p WHERE p.kind = 'store' ORDER BY p.id`,
   );
-  return rows.map((row) => ({ name: row.name, bins: JSON.parse(row.bins) as string[] }));
+  return rows.map((row) => ({
+    ...row,
+    archived: row.archived === 1,
+    bins: JSON.parse(row.bins) as string[],
+  }));
 }
 
 /** Ids of stores by their name, whatever its case. */

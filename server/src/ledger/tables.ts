@@ -89,6 +89,7 @@ export const LOCATION = table("location", {
   kind: text<LocationKind>(),
   /** The firm that works there; null for locations of our own. */
   firm_id: orNull(integer()),
+  archived: filled(integer()),
 });
 
 export const BIN = table("bin", {

@@ -7,5 +7,6 @@ SELECT o.id, o.number, o.stage, o.due, o.customer_id, (SELECT COUNT(*) FROM sale
 SELECT t.line_id, o.id AS order_id, o.number, o.stage, o.due, l.line AS position, t.item_id, t.open, 0 AS shipped,
        f.id AS customer_id, f.code AS customer_code, f.name AS customer_name
   FROM order_component t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id`,
+  order_price: "SELECT price FROM sales_line WHERE price IS NOT NULL",
   reserved_by_orders: "SELECT item_id, open AS quantity, line_id FROM order_component WHERE open > 0",
 };

@@ -1,5 +1,12 @@
 import { type Company, type ParsedBody, type Person, Refusal, type routes } from "@yosegi/contract";
-import { codeKey, type Decimal, dayIn, quantityToScaled } from "@yosegi/core";
+import {
+  codeKey,
+  currencyDecimals,
+  type Decimal,
+  dayIn,
+  MONEY_DECIMALS,
+  quantityToScaled,
+} from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { COMPANY } from "../db/index.ts";
 import { createStores } from "../ledger/index.ts";
@@ -11,8 +18,38 @@ export function companyAnswer(ctx: Reading): Company | null {
   return { name, currency, timeZone: time_zone, today: ctx.today };
 }
 
+/** Everybody, also who works here no longer. */
 export async function listPeople(ctx: Reading): Promise<Person[]> {
-  return ctx.sql.all<Person>("SELECT id, name FROM person ORDER BY id");
+  const rows = await ctx.sql.all<{ id: number; name: string; archived: number }>(
+    "SELECT id, name, archived FROM person ORDER BY id",
+  );
+  return rows.map((row) => ({ ...row, archived: row.archived === 1 }));
+}
+
+/** Renames the company, or changes its time zone; its currency only while no figure is in it that it would change. */
+export async function changeCompany(
+  ctx: Writing,
+  { name, currency, timeZone }: ParsedBody<typeof routes.changeCompany>,
+): Promise<Company> {
+  const { company } = ctx;
+  if (!company) throw new Refusal("not-set-up");
+  if (!isTimeZone(timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: timeZone });
+  if (currency !== company.currency) await refuseCurrency(ctx, currency);
+  await ctx.model(COMPANY).update({ name, currency, time_zone: timeZone }, { where: { id: company.id } });
+  return { name, currency, timeZone, today: dayIn(timeZone, ctx.moment) };
+}
+
+/** Refuses another currency where stock is worth something in the old one, or a price has more decimals than the new one allows. */
+async function refuseCurrency(ctx: Reading, currency: string): Promise<void> {
+  if (await ctx.sql.one("SELECT 1 FROM stock_movement LIMIT 1"))
+    throw Refusal.at("currency", "currency-posted");
+  const step = 10 ** (MONEY_DECIMALS - currencyDecimals(currency));
+  const priced = await ctx.sql.one<{ what: string }>(
+    `SELECT i.code AS what FROM item_price p JOIN item_head i ON i.id = p.item_id WHERE p.price % $step <> 0
+      UNION ALL SELECT 'An order' FROM order_price WHERE price % $step <> 0 LIMIT 1`,
+    { step },
+  );
+  if (priced) throw Refusal.at("currency", "currency-prices", { what: priced.what, currency });
 }
 
 /** Names the company, its first store and its first person, once. */
@@ -30,16 +67,45 @@ export async function setUp(
 }
 
 export async function addPerson(ctx: Writing, name: string): Promise<Person> {
-  const taken = await ctx.model(PERSON).findOne({
-    where: { name_key: codeKey(name) },
-  });
-  if (taken) throw Refusal.at("name", "person-taken", { name: taken.get({ plain: true }).name });
+  await refuseName(ctx, name, null);
   return createPerson(ctx, name);
+}
+
+/** Renames a person, or archives one who works here no longer. */
+export async function changePerson(
+  ctx: Writing,
+  id: number,
+  { name, archived }: ParsedBody<typeof routes.changePerson>,
+): Promise<Person> {
+  await refuseName(ctx, name, id);
+  const others = (await listPeople(ctx)).filter((person) => person.id !== id && !person.archived);
+  if (archived && others.length === 0) throw Refusal.at("archived", "last-one", { name, what: "person" });
+  const columns = { name, name_key: codeKey(name), archived: archived ? 1 : 0 };
+  const [changed] = await ctx.model(PERSON).update(columns, { where: { id } });
+  if (changed === 0) throw new Refusal("not-found", { what: "person", id });
+  return { id, name, archived };
+}
+
+/** Removes a person whom nothing names; refused by the keys of whatever does. */
+export async function removePerson(ctx: Writing, id: number): Promise<Record<string, never>> {
+  const people = await listPeople(ctx);
+  const person = people.find((one) => one.id === id);
+  if (!person) throw new Refusal("not-found", { what: "person", id });
+  if (id === ctx.person.id || people.length === 1)
+    throw new Refusal("last-one", { name: person.name, what: "person who works on this device" });
+  await ctx.model(PERSON).destroy({ where: { id } });
+  return {};
+}
+
+async function refuseName(ctx: Reading, name: string, id: number | null): Promise<void> {
+  const found = await ctx.model(PERSON).findOne({ where: { name_key: codeKey(name) } });
+  const taken = found?.get({ plain: true });
+  if (taken && taken.id !== id) throw Refusal.at("name", "person-taken", { name: taken.name });
 }
 
 async function createPerson(ctx: Writing, name: string): Promise<Person> {
   const row = await ctx.model(PERSON).create({ name, name_key: codeKey(name) });
-  return { id: row.get({ plain: true }).id, name };
+  return { id: row.get({ plain: true }).id, name, archived: false };
 }
 
 function isTimeZone(zone: string): boolean {

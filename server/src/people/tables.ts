@@ -1,4 +1,4 @@
-import { id, table, text } from "../db/index.ts";
+import { filled, id, integer, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -6,4 +6,5 @@ export const PERSON = table("person", {
   id: id(),
   name: text(),
   name_key: text(),
+  archived: filled(integer()),
 });

@@ -2,10 +2,16 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { addBins, changeStore, newStore, removeBin, removeStore } from "../ledger/index.ts";
 import { movements, receive, stores } from "./service.ts";
 
 export function stockRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.stores, stores);
+  serveCommand(app, store, routes.newStore, (ctx, { body }) => newStore(ctx, body.name));
+  serveCommand(app, store, routes.changeStore, (ctx, { params, body }) => changeStore(ctx, params.id, body));
+  serveCommand(app, store, routes.removeStore, (ctx, { params }) => removeStore(ctx, params.id));
+  serveCommand(app, store, routes.addBins, (ctx, { params, body }) => addBins(ctx, params.id, body));
+  serveCommand(app, store, routes.removeBin, (ctx, { params, body }) => removeBin(ctx, params.id, body.bin));
   serveAsk(app, store, routes.movements, (ctx, { query }) => movements(ctx, query));
   serveCommand(app, store, routes.receive, async (ctx, { body }) => ({ document: await receive(ctx, body) }));
 }

@@ -1,4 +1,11 @@
-import { type MovementRow, type ParsedBody, type QueryOf, Refusal, type routes } from "@yosegi/contract";
+import {
+  type MovementRow,
+  type ParsedBody,
+  type QueryOf,
+  Refusal,
+  type routes,
+  type StoreAnswer,
+} from "@yosegi/contract";
 import {
   checkStock,
   codeKey,
@@ -38,7 +45,7 @@ interface Row {
 }
 
 /** The stores with their bins. */
-export async function stores(ctx: Reading): Promise<{ stores: { name: string; bins: string[] }[] }> {
+export async function stores(ctx: Reading): Promise<{ stores: StoreAnswer[] }> {
   return { stores: await listStores(ctx) };
 }
 

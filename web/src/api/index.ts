@@ -5,4 +5,4 @@ export { useLostAt } from "./connection.ts";
 export * from "./failure.tsx";
 export { newKey } from "./key.ts";
 export * from "./pages.ts";
-export { followChanges, refresh } from "./refresh.ts";
+export { followChanges, isRecording, refresh } from "./refresh.ts";

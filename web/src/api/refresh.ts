@@ -5,6 +5,9 @@ import { connected, disconnected } from "./connection.ts";
 /** Keys of commands that are under way: their answers say themselves what they changed. */
 const underWay = new Set<string>();
 
+/** Whether something of this page is being recorded just now. */
+export const isRecording = (): boolean => underWay.size > 0;
+
 /** Remembers a key until what it did is asked again. */
 export async function whileUnderWay<T>(key: string, work: () => Promise<T>): Promise<T> {
   underWay.add(key);

@@ -3,7 +3,7 @@ import type { Company } from "@yosegi/contract";
 import { useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { createBrowserRouter, Navigate, Outlet, RouterProvider, useNavigate } from "react-router";
-import { followChanges, NoAnswer, Refused, Unanswered } from "../api/index.ts";
+import { followChanges, isRecording, NoAnswer, Refused, Unanswered } from "../api/index.ts";
 import { BuildsPage, CalendarPage, SeveralPage } from "../builds/index.ts";
 import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
 import { CheckPage } from "../cover/index.ts";
@@ -21,6 +21,7 @@ import { ReplacePage } from "../replacing/index.ts";
 import { SettingsPage } from "../settings/index.ts";
 import { StockPage } from "../stock/index.ts";
 import {
+  AskProvider,
   Crashed,
   CrashGuard,
   EmptyPage,
@@ -41,7 +42,8 @@ const client = new QueryClient({
   queryCache: new QueryCache({
     onError: (error, { state }) => {
       // The page stays with what it has; the banner says when there is no connection.
-      if (state.data !== undefined && error instanceof Refused) sayFailed(error.message);
+      // What this page itself has just removed is not missed.
+      if (state.data !== undefined && error instanceof Refused && !isRecording()) sayFailed(error.message);
       if (!(error instanceof Refused) && !(error instanceof NoAnswer)) console.error(error);
     },
   }),
@@ -125,13 +127,15 @@ export function App() {
 function Root() {
   useEffect(() => followChanges(client), []);
   return (
-    <UnsavedGuard>
-      <WorkingProvider>
-        <Shortcuts>
-          <Opened />
-        </Shortcuts>
-      </WorkingProvider>
-    </UnsavedGuard>
+    <AskProvider>
+      <UnsavedGuard>
+        <WorkingProvider>
+          <Shortcuts>
+            <Opened />
+          </Shortcuts>
+        </WorkingProvider>
+      </UnsavedGuard>
+    </AskProvider>
   );
 }
 

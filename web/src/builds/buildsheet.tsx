@@ -8,6 +8,7 @@ import { useCommand } from "../api/index.ts";
 import { Files, Picture } from "../files/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   DueDay,
   Fact,
@@ -145,13 +146,18 @@ function ForOrders({ build }: { build: BuildSheet }) {
         <ForOrder key={link.line}>
           {build.orders.length > 1 && `${format.amount(link.quantity)} `}
           <Link to={`/orders/${link.order}`}>{link.number}</Link> {link.customer.name}
-          <Button
+          <AskButton
             look="icon"
             aria-label={`Unlink ${link.number}`}
-            onPress={() => void unlink.run({ params: { id: build.id }, body: { line: link.line } })}
+            question={{
+              title: `Unlink ${link.number}?`,
+              text: `${format.amount(link.quantity)} of this build are no longer made for ${link.customer.name}.`,
+              yes: "Unlink",
+            }}
+            onYes={() => void unlink.run({ params: { id: build.id }, body: { line: link.line } })}
           >
             <X />
-          </Button>
+          </AskButton>
         </ForOrder>
       ))}
       {unlink.refusal && <Notice>{unlink.refusal.message}</Notice>}

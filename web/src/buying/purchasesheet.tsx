@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   DateField,
   Dialog,
@@ -227,9 +228,18 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
       undone {format.moment(receipt.undone.moment)} by {receipt.undone.person}
     </span>
   ) : (
-    <Button look="link" isPending={undo.busy} onPress={() => void undo.run({ params: { id: receipt.id } })}>
+    <AskButton
+      look="link"
+      isPending={undo.busy}
+      question={{
+        title: `Undo ${receipt.number}?`,
+        text: "What came with it leaves stock again at the same value, and is expected again. Both records are kept.",
+        yes: "Undo",
+      }}
+      onYes={() => void undo.run({ params: { id: receipt.id } })}
+    >
       <Undo2 /> Undo
-    </Button>
+    </AskButton>
   );
   return (
     <Section title={`Received as ${receipt.number}`} more={more}>

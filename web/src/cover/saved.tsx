@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useCommand, usePress } from "../api/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   Dialog,
   Form,
@@ -88,13 +89,18 @@ export function KeptDialog({
             header: "",
             end: true,
             cell: (check) => (
-              <Button
+              <AskButton
                 look="icon"
-                aria-label={`Throw ${check.name} away`}
-                onPress={() => void remove.run({ params: { id: check.id } })}
+                aria-label={`Remove ${check.name}`}
+                question={{
+                  title: `Remove ${check.name}?`,
+                  text: "The saved check is removed for everybody. Nothing else changes.",
+                  yes: "Remove",
+                }}
+                onYes={() => void remove.run({ params: { id: check.id } })}
               >
                 <Trash2 />
-              </Button>
+              </AskButton>
             ),
           },
         ]}

@@ -12,7 +12,12 @@ export const useItems = (query: ItemsQuery) => useQuery(following(routes.items, 
 export const useItem = (id: number) =>
   useQuery({ ...asking(routes.item, { params: { id } }), enabled: id !== 0 });
 
-export const useStores = () => useQuery(asking(routes.stores, {}));
+/** Stores that stock may go to, with their bins. */
+export const useStores = () =>
+  useQuery({
+    ...asking(routes.stores, {}),
+    select: ({ stores }) => ({ stores: stores.filter((store) => !store.archived) }),
+  });
 
 /** So many are offered while somebody types. */
 const OFFERED = 40;

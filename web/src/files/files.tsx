@@ -10,7 +10,16 @@ import { ImagePlus, Paperclip, X } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand, usePress } from "../api/index.ts";
-import { Button, base64Of, color, FileButton, Notice, sayDone, sayFailed, useFormat } from "../ui/index.ts";
+import {
+  AskButton,
+  base64Of,
+  color,
+  FileButton,
+  Notice,
+  sayDone,
+  sayFailed,
+  useFormat,
+} from "../ui/index.ts";
 import { fileAddress } from "./picture.tsx";
 
 /** Files kept with an item, a parts list or a build. */
@@ -47,13 +56,18 @@ export function Files({
                 {format.amount(String(Math.ceil(file.size / 1000)))} kB, {file.person},{" "}
                 {format.moment(file.moment)}
               </span>
-              <Button
+              <AskButton
                 look="icon"
                 aria-label={`Remove ${file.name}`}
-                onPress={() => void remove.run({ params: { id: file.id } })}
+                question={{
+                  title: `Remove ${file.name}?`,
+                  text: "The file is deleted. It can't be brought back.",
+                  yes: "Remove",
+                }}
+                onYes={() => void remove.run({ params: { id: file.id } })}
               >
                 <X />
-              </Button>
+              </AskButton>
             </li>
           ))}
         </List>

@@ -1,9 +1,10 @@
-import type { FirmSheet } from "@yosegi/contract";
-import { Pencil } from "lucide-react";
+import { type FirmSheet, routes } from "@yosegi/contract";
+import { Pencil, Trash2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { Link } from "react-router";
-import { Unanswered } from "../api/index.ts";
+import { Link, useNavigate } from "react-router";
+import { Unanswered, usePress } from "../api/index.ts";
 import {
+  AskButton,
   Button,
   Dialog,
   Facts,
@@ -12,6 +13,7 @@ import {
   Section,
   SheetTable,
   Sub,
+  sayDone,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -27,6 +29,11 @@ export function OpenFirm({ id }: { id: number }): ReactNode {
 function FirmSheetView({ firm }: { firm: FirmSheet }) {
   const format = useFormat();
   const [editing, setEditing] = useState(false);
+  const navigate = useNavigate();
+  const remove = usePress(routes.removeFirm, () => {
+    sayDone(`${firm.name} is removed.`);
+    void navigate(`/${WORDS[firm.kind].many}`);
+  });
   useShortcut("e", "Change what is in view", () => setEditing(true));
   const facts = [
     ["Address", firm.address],
@@ -52,7 +59,18 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
       </Facts>
       <Button onPress={() => setEditing(true)}>
         <Pencil /> Change
-      </Button>
+      </Button>{" "}
+      <AskButton
+        isPending={remove.busy}
+        question={{
+          title: `Remove ${firm.name}?`,
+          text: `A ${WORDS[firm.kind].one} that a document or an item names stays, and can be archived instead.`,
+          yes: "Remove",
+        }}
+        onYes={() => void remove.run({ params: { id: firm.id } })}
+      >
+        <Trash2 /> Remove
+      </AskButton>
       {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
       {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
       <Dialog title={`Change ${firm.code}`} isOpen={editing} onClose={() => setEditing(false)} width="620px">

@@ -7,6 +7,7 @@ import { Unanswered, useCommand } from "../api/index.ts";
 import { useStores } from "../fields/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   Dialog,
   EditButton,
@@ -72,13 +73,18 @@ export function Groups() {
               cell: (group) => (
                 <>
                   <EditButton label={`Change ${group.name}`} onPress={() => setOpen(group)} />
-                  <Button
+                  <AskButton
                     look="icon"
                     aria-label={`Remove ${group.name}`}
-                    onPress={() => void remove.run({ params: { id: group.id } })}
+                    question={{
+                      title: `Remove ${group.name}?`,
+                      text: "A group that has items stays.",
+                      yes: "Remove",
+                    }}
+                    onYes={() => void remove.run({ params: { id: group.id } })}
                   >
                     <Trash2 />
-                  </Button>
+                  </AskButton>
                 </>
               ),
             },

@@ -13,6 +13,7 @@ import { PartsListTable } from "../lists/index.ts";
 import { ReceiveDialog } from "../stock/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   Fact,
   Facts,
@@ -138,9 +139,17 @@ function WhatToDo({ item }: { item: Sheet }) {
         </Button>
         <PictureButton item={item} />
         {item.inUse === null && (
-          <Button isPending={remove.busy} onPress={() => void remove.run({ params: { id: item.id } })}>
+          <AskButton
+            isPending={remove.busy}
+            question={{
+              title: `Remove ${item.code}?`,
+              text: "The item is deleted with its parts lists, suppliers and files. It was never used.",
+              yes: "Remove",
+            }}
+            onYes={() => void remove.run({ params: { id: item.id } })}
+          >
             <Trash2 /> Remove
-          </Button>
+          </AskButton>
         )}
       </Actions>
       {remove.refusal && <Notice>{remove.refusal.message}</Notice>}

@@ -4,6 +4,7 @@ import { type Pages, Unanswered, usePress } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   color,
   EmptyPage,
@@ -59,9 +60,17 @@ export function LabelsPage() {
               <Button isPending={print.busy} onPress={() => void print.run({ body: { labels: ids } })}>
                 They are printed
               </Button>
-              <Button isPending={remove.busy} onPress={() => void remove.run({ body: { labels: ids } })}>
-                Throw them away
-              </Button>
+              <AskButton
+                isPending={remove.busy}
+                question={{
+                  title: `Remove ${format.count(copiesOf(waiting), "label", "labels")}?`,
+                  text: "They are not printed. Labels can be made again from their item or build.",
+                  yes: "Remove",
+                }}
+                onYes={() => void remove.run({ body: { labels: ids } })}
+              >
+                Remove them
+              </AskButton>
             </Actions>
           )}
           <Faces labels={waiting} name="Labels to be printed" />

@@ -10,6 +10,7 @@ import { ItemField } from "../fields/index.ts";
 import { Files } from "../files/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   color,
   DateField,
@@ -150,19 +151,32 @@ function OneList({
                     <Button look="quiet" onPress={() => onLock(r.id)}>
                       <Lock /> Lock …
                     </Button>
-                    <Button
+                    <AskButton
                       look="icon"
-                      aria-label={`Throw revision ${r.number} away`}
-                      onPress={() => void remove.run({ params: { id: r.id } })}
+                      aria-label={`Remove revision ${r.number}`}
+                      question={{
+                        title: `Remove revision ${r.number}?`,
+                        text: "The draft and what was changed in it are deleted.",
+                        yes: "Remove",
+                      }}
+                      onYes={() => void remove.run({ params: { id: r.id } })}
                     >
                       <Trash2 />
-                    </Button>
+                    </AskButton>
                   </>
                 )}
                 {r.state === "locked" && list.revisions.length > 1 && (
-                  <Button look="link" onPress={() => void retire.run({ params: { id: r.id } })}>
+                  <AskButton
+                    look="link"
+                    question={{
+                      title: `Retire revision ${r.number}?`,
+                      text: "Nothing new is built by it. It can't be locked again.",
+                      yes: "Retire",
+                    }}
+                    onYes={() => void retire.run({ params: { id: r.id } })}
+                  >
                     Retire
-                  </Button>
+                  </AskButton>
                 )}
               </Tools>
             ),

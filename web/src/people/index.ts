@@ -1,3 +1,4 @@
+export * from "./companysettings.tsx";
 export * from "./personmenu.tsx";
 export * from "./queries.ts";
 export * from "./setuppage.tsx";

@@ -8,6 +8,7 @@ const STORED = "yosegi.person";
 interface Working {
   /** Who works on this device; null until somebody said so. */
   person: Person | null;
+  /** Who works here now. */
   people: Person[];
   /** Why the people could not be read; null where they could. */
   error: Error | null;
@@ -20,7 +21,7 @@ const WorkingContext = createContext<Working>({ person: null, people: [], error:
 export function WorkingProvider({ children }: { children: ReactNode }) {
   const { data, error } = usePeople();
   const [chosen, setChosen] = useState(() => Number(localStorage.getItem(STORED)));
-  const people = data?.people ?? [];
+  const people = (data?.people ?? []).filter((one) => !one.archived);
   const person = people.find((p) => p.id === chosen) ?? null;
   const id = person?.id ?? null;
   useEffect(() => setWorking(id), [id]);

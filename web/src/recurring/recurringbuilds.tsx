@@ -73,7 +73,8 @@ export function RecurringTable({
             <RowSteps
               change={`Change the build of ${row.product.code}`}
               onChange={() => onChange(row)}
-              remove={`Stop the build of ${row.product.code}`}
+              remove={`Remove the recurring build of ${row.product.code}`}
+              question="It creates no more drafts. Those that are there stay."
               onRemove={() => void remove.run({ params: { id: row.id } })}
             />
           ),

@@ -86,7 +86,8 @@ export function TargetsTable({
             <RowSteps
               change={`Change ${rule.product.code}`}
               onChange={() => onChange(rule)}
-              remove={`Keep no ${rule.product.code}`}
+              remove={`Remove the stock target of ${rule.product.code}`}
+              question="Nothing more is suggested to keep it in stock. Builds that are there stay."
               onRemove={() => void remove.run({ params: { id: rule.product.id } })}
             />
           ),

@@ -12,6 +12,7 @@ import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
   Actions,
+  AskButton,
   Button,
   Checkbox,
   Named,
@@ -237,9 +238,17 @@ function Earlier() {
               ) : row.blocked ? (
                 `stays: ${row.blocked}`
               ) : (
-                <Button onPress={() => void undo.run({ params: { id: row.id } })} isPending={undo.busy}>
+                <AskButton
+                  isPending={undo.busy}
+                  question={{
+                    title: `Put ${row.part} back in the place of ${row.successor}?`,
+                    text: `${format.count(row.lists, "parts list", "parts lists")} and ${format.count(row.kits, "kit", "kits")} become what they were.`,
+                    yes: "Undo",
+                  }}
+                  onYes={() => void undo.run({ params: { id: row.id } })}
+                >
                   <Undo2 /> Undo
-                </Button>
+                </AskButton>
               ),
           },
         ]}

@@ -1,13 +1,18 @@
 import { CustomFields } from "../customfields/index.ts";
 import { Groups, Units } from "../items/index.ts";
+import { CompanySettings, People } from "../people/index.ts";
+import { Stores } from "../stock/index.ts";
 import { Page, Sub } from "../ui/index.ts";
 
-/** What the company keeps to everywhere: units of measure, groups of items, and fields of its own. */
+/** What the company keeps to everywhere: itself, its people and stores, units of measure, groups and custom fields. */
 export function SettingsPage() {
   return (
     <Page>
       <h1>Settings</h1>
-      <Sub>Units, groups and fields of your own, for every item, list, lot and serial.</Sub>
+      <Sub>The company, its people and stores; units, groups and custom fields.</Sub>
+      <CompanySettings />
+      <People />
+      <Stores />
       <Units />
       <Groups />
       <CustomFields />

@@ -1,6 +1,6 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { type QueryOf, routes } from "@yosegi/contract";
-import { call } from "../api/index.ts";
+import { asking, call } from "../api/index.ts";
 
 const PAGE = 200;
 
@@ -17,3 +17,6 @@ export const useMovementPages = (query: Partial<Omit<QueryOf<typeof routes.movem
     initialPageParam: 0,
     getNextPageParam: (page) => (page.movements.length < PAGE ? undefined : page.movements.at(-1)?.id),
   });
+
+/** All stores, archived ones too. */
+export const useAllStores = () => useQuery(asking(routes.stores, {}));

@@ -1,5 +1,7 @@
 export * from "./address.ts";
 export * from "./amountfield.tsx";
+export * from "./ask.tsx";
+export * from "./askbutton.tsx";
 export * from "./button.tsx";
 export * from "./checkbox.tsx";
 export * from "./costbar.tsx";

@@ -1,19 +1,6 @@
-import {
-  createContext,
-  type ReactNode,
-  useCallback,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from "react";
-import { Heading, Modal, ModalOverlay, Dialog as Window } from "react-aria-components";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef } from "react";
 import { useBlocker } from "react-router";
-import styled from "styled-components";
-import { Button } from "./button.tsx";
-import { Actions } from "./layout.tsx";
-import { color, radius } from "./theme.ts";
+import { useAsk } from "./ask.tsx";
 
 /** Forms within a page or a dialog, and whether one of them has something typed that is not saved. */
 interface Forms {
@@ -35,7 +22,7 @@ const FormsContext = createContext<Forms>({
  */
 export function UnsavedGuard({ children }: { children: ReactNode }) {
   const forms = useRef(new Set<() => boolean>());
-  const [asking, setAsking] = useState<((leave: boolean) => void) | null>(null);
+  const ask = useAsk();
   const value = useMemo<Forms>(() => {
     const any = () => [...forms.current].some((unsaved) => unsaved());
     return {
@@ -44,9 +31,9 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
         return () => forms.current.delete(unsaved);
       },
       any,
-      mayLeave: () => new Promise((resolve) => setAsking(() => resolve)),
+      mayLeave: () => ask(LEAVE),
     };
-  }, []);
+  }, [ask]);
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => value.any() && currentLocation.pathname !== nextLocation.pathname,
   );
@@ -61,36 +48,15 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
     window.addEventListener("beforeunload", onUnload);
     return () => window.removeEventListener("beforeunload", onUnload);
   }, [value]);
-  const answer = (leave: boolean) => {
-    asking?.(leave);
-    setAsking(null);
-  };
-  return (
-    <FormsContext value={value}>
-      {children}
-      <Question isOpen={asking !== null} onAnswer={answer} />
-    </FormsContext>
-  );
+  return <FormsContext value={value}>{children}</FormsContext>;
 }
 
-function Question({ isOpen, onAnswer }: { isOpen: boolean; onAnswer: (leave: boolean) => void }) {
-  return (
-    <Veil isOpen={isOpen} onOpenChange={(open) => !open && onAnswer(false)}>
-      <Panel>
-        <Window role="alertdialog" data-asks>
-          <Heading slot="title">Leave without saving?</Heading>
-          <p>What you typed here isn't saved.</p>
-          <Actions>
-            <Button look="main" onPress={() => onAnswer(false)}>
-              Keep editing
-            </Button>
-            <Button onPress={() => onAnswer(true)}>Leave without saving</Button>
-          </Actions>
-        </Window>
-      </Panel>
-    </Veil>
-  );
-}
+const LEAVE = {
+  title: "Leave without saving?",
+  text: "What you typed here isn't saved.",
+  yes: "Leave without saving",
+  no: "Keep editing",
+};
 
 /** A part of the page that is left by itself, such as a dialog: gives how to ask before it closes. */
 export function useUnsavedWithin(): {
@@ -130,28 +96,3 @@ export function useUnsaved(unsaved: () => boolean): void {
   });
   useEffect(() => add(() => latest.current()), [add]);
 }
-
-const Veil = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 30;
-  display: grid;
-  place-items: start center;
-  padding: 14vh 16px 16px;
-  background: rgb(30 20 12 / 0.45);
-`;
-
-const Panel = styled(Modal)`
-  width: min(440px, 100%);
-  padding: 18px 22px 22px;
-  background: ${color.paper};
-  border: 1px solid ${color.line};
-  border-radius: ${radius};
-  box-shadow: 0 20px 60px rgb(0 0 0 / 0.35);
-  h2 {
-    font-size: 21px;
-  }
-  section {
-    outline: none;
-  }
-`;

@@ -1,0 +1,92 @@
+import { type ParsedBody, Refusal, type routes, type StoreAnswer } from "@yosegi/contract";
+import { codeKey } from "@yosegi/core";
+import type { Reading, Writing } from "../db/index.ts";
+import { createStores, ensureBins, listStores } from "./locations.ts";
+import { BIN, LOCATION } from "./tables.ts";
+
+async function storeById(ctx: Reading, id: number): Promise<StoreAnswer> {
+  const store = (await listStores(ctx)).find((one) => one.id === id);
+  if (!store) throw new Refusal("not-found", { what: "store", id });
+  return store;
+}
+
+async function refuseName(ctx: Reading, name: string, id: number | null): Promise<void> {
+  const found = await ctx.model(LOCATION).findOne({ where: { name_key: codeKey(name) } });
+  const taken = found?.get({ plain: true });
+  if (taken && taken.id !== id) throw Refusal.at("name", "store-taken", { name: taken.name });
+}
+
+/** Adds a store. */
+export async function newStore(ctx: Writing, name: string): Promise<StoreAnswer> {
+  await refuseName(ctx, name, null);
+  await createStores(ctx, [name]);
+  const made = (await listStores(ctx)).at(-1);
+  if (!made) throw new Error(`${name} was made and is not there`);
+  return made;
+}
+
+/** Renames a store, or archives one that holds nothing: it is offered nowhere any more. */
+export async function changeStore(
+  ctx: Writing,
+  id: number,
+  { name, archived }: ParsedBody<typeof routes.changeStore>,
+): Promise<StoreAnswer> {
+  await storeById(ctx, id);
+  await refuseName(ctx, name, id);
+  if (archived) {
+    await refuseLast(ctx, id, name);
+    if (await ctx.sql.one("SELECT 1 FROM balance WHERE location_id = $id AND quantity <> 0 LIMIT 1", { id }))
+      throw Refusal.at("archived", "store-holds", { name, what: "stock" });
+  }
+  const columns = { name, name_key: codeKey(name), archived: archived ? 1 : 0 };
+  await ctx.model(LOCATION).update(columns, { where: { id } });
+  return storeById(ctx, id);
+}
+
+/** Removes a store that nothing was ever in, and that nothing names. */
+export async function removeStore(ctx: Writing, id: number): Promise<Record<string, never>> {
+  const { name } = await storeById(ctx, id);
+  await refuseLast(ctx, id, name);
+  await ctx.model(BIN).destroy({ where: { location_id: id } });
+  await ctx.model(LOCATION).destroy({ where: { id } });
+  return {};
+}
+
+async function refuseLast(ctx: Reading, id: number, name: string): Promise<void> {
+  const others = (await listStores(ctx)).filter((store) => store.id !== id && !store.archived);
+  if (others.length === 0) throw new Refusal("last-one", { name, what: "store" });
+}
+
+/** Adds bins to a store; one that is there already is refused. */
+export async function addBins(
+  ctx: Writing,
+  id: number,
+  { bins }: ParsedBody<typeof routes.addBins>,
+): Promise<StoreAnswer> {
+  const store = await storeById(ctx, id);
+  const keys = bins.map(codeKey);
+  const known = new Set(store.bins.map(codeKey));
+  const at = keys.findIndex((key, i) => known.has(key) || keys.indexOf(key) < i);
+  if (at >= 0) throw Refusal.at(`bins.${at}`, "bin-taken", { store: store.name, bin: bins[at] ?? "" });
+  await ensureBins(
+    ctx,
+    bins.map((bin) => ({ location: id, bin })),
+  );
+  return storeById(ctx, id);
+}
+
+/** Removes a bin that nothing was ever in, and that is nobody's home. */
+export async function removeBin(ctx: Writing, id: number, bin: string): Promise<StoreAnswer> {
+  const store = await storeById(ctx, id);
+  if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
+  const used = await ctx.sql.one<{ what: string }>(
+    `SELECT 'movements in the ledger' AS what FROM movement
+      WHERE (from_location = $id AND from_bin = $bin) OR (to_location = $id AND to_bin = $bin)
+      UNION ALL SELECT 'the home of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
+      UNION ALL SELECT number || ', which goes there' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
+    { id, bin },
+  );
+  if (used) throw Refusal.at("bin", "store-holds", { name: bin, what: used.what });
+  await ctx.model(BIN).destroy({ where: { location_id: id, code: bin } });
+  return storeById(ctx, id);
+}

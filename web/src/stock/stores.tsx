@@ -1,0 +1,178 @@
+import { routes, type StoreAnswer } from "@yosegi/contract";
+import { Plus, Trash2, X } from "lucide-react";
+import { useState } from "react";
+import styled from "styled-components";
+import { Unanswered, useCommand, usePress } from "../api/index.ts";
+import {
+  Actions,
+  Button,
+  Checkbox,
+  color,
+  Dialog,
+  EditButton,
+  Form,
+  Section,
+  SheetTable,
+  Stack,
+  Sub,
+  sayDone,
+  TextField,
+  useAsk,
+  useFormat,
+} from "../ui/index.ts";
+import { useAllStores } from "./queries.ts";
+
+/** Where stock lies: stores, and the bins in them. */
+export function Stores() {
+  const format = useFormat();
+  const ask = useAsk();
+  const { data, error } = useAllStores();
+  const [open, setOpen] = useState<number | "new" | null>(null);
+  const remove = usePress(routes.removeStore, () => sayDone("The store is removed."));
+  if (!data) return <Unanswered error={error} />;
+  const close = () => setOpen(null);
+  const chosen = data.stores.find((store) => store.id === open) ?? null;
+  const onRemove = async ({ id, name, bins }: StoreAnswer) => {
+    const yes = await ask({
+      title: `Remove ${name}?`,
+      text: `${format.count(bins.length, "bin", "bins")} go with it. A store that something was ever in stays, and can be archived instead.`,
+      yes: "Remove",
+    });
+    if (yes) await remove.run({ params: { id } });
+  };
+  return (
+    <Section
+      title="Stores and bins"
+      more={
+        <Button look="link" onPress={() => setOpen("new")}>
+          <Plus /> New store
+        </Button>
+      }
+    >
+      <SheetTable
+        label="Stores"
+        rows={data.stores}
+        rowId={(store) => store.id}
+        columns={[
+          { header: "Store", cell: (store) => <b>{store.name}</b> },
+          { header: "Bins", end: true, cell: (store) => store.bins.length },
+          { header: "", cell: (store) => (store.archived ? "archived" : "") },
+          {
+            header: "",
+            end: true,
+            cell: (store) => (
+              <>
+                <EditButton label={`Change ${store.name}`} onPress={() => setOpen(store.id)} />
+                <Button look="icon" aria-label={`Remove ${store.name}`} onPress={() => void onRemove(store)}>
+                  <Trash2 />
+                </Button>
+              </>
+            ),
+          },
+        ]}
+      />
+      <Dialog
+        title={chosen ? `Change ${chosen.name}` : "New store"}
+        isOpen={open !== null}
+        onClose={close}
+        width="520px"
+      >
+        {chosen ? (
+          <>
+            <StoreForm store={chosen} onDone={close} />
+            <Bins store={chosen} />
+          </>
+        ) : (
+          <StoreForm store={null} onDone={close} />
+        )}
+      </Dialog>
+    </Section>
+  );
+}
+
+function StoreForm({ store, onDone }: { store: StoreAnswer | null; onDone: () => void }) {
+  const [name, setName] = useState(store?.name ?? "");
+  const [archived, setArchived] = useState(store?.archived ?? false);
+  const done = () => {
+    sayDone(`${name} is saved.`);
+    onDone();
+  };
+  const add = useCommand(routes.newStore, done);
+  const change = useCommand(routes.changeStore, done);
+  const submit = () =>
+    void (store
+      ? change.run({ params: { id: store.id }, body: { name, archived } })
+      : add.run({ body: { name } }));
+  return (
+    <Form refusal={store ? change.refusal : add.refusal} onSubmit={submit}>
+      <Stack>
+        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
+        {store && (
+          <Checkbox isSelected={archived} onChange={setArchived}>
+            Archived: no longer offered
+          </Checkbox>
+        )}
+      </Stack>
+      <Actions>
+        <Button look="main" type="submit" isPending={add.busy || change.busy}>
+          Save
+        </Button>
+      </Actions>
+    </Form>
+  );
+}
+
+/** The bins of a store: more of them by typing or scanning, one that was never used taken away. */
+function Bins({ store }: { store: StoreAnswer }) {
+  const [bin, setBin] = useState("");
+  const params = { id: store.id };
+  const add = useCommand(routes.addBins, () => setBin(""));
+  const remove = usePress(routes.removeBin, () => sayDone("The bin is removed."));
+  return (
+    <Section title="Bins">
+      {store.bins.length === 0 && (
+        <Sub>None yet. Stock in a store without bins lies in the store itself.</Sub>
+      )}
+      <List>
+        {store.bins.map((one) => (
+          <li key={one}>
+            {one}
+            <Button
+              look="icon"
+              aria-label={`Remove bin ${one}`}
+              onPress={() => void remove.run({ params, body: { bin: one } })}
+            >
+              <X />
+            </Button>
+          </li>
+        ))}
+      </List>
+      <Form refusal={add.refusal} onSubmit={() => void add.run({ params, body: { bins: [bin] } })}>
+        <TextField label="New bin" name="bins.0" width="180px" value={bin} onChange={setBin} />
+        <Actions>
+          <Button type="submit" isPending={add.busy}>
+            Add bin
+          </Button>
+        </Actions>
+      </Form>
+    </Section>
+  );
+}
+
+const List = styled.ul`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin: 0 0 12px;
+  padding: 0;
+  max-height: 220px;
+  overflow: auto;
+  list-style: none;
+  li {
+    display: flex;
+    align-items: center;
+    padding-left: 10px;
+    border: 1px solid ${color.line};
+    background: ${color.sheet};
+  }
+`;
