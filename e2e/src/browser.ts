@@ -15,6 +15,8 @@ export const browser: Partial<PlaywrightTestOptions & PlaywrightWorkerOptions> =
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
+      // A name of this machine by which it is no secure origin, as for another device.
+      "--host-resolver-rules=MAP shop.test 127.0.0.1",
     ],
   },
 };

@@ -1,5 +1,5 @@
 import { expect, test } from "./site.ts";
-import { answer, cells, check, pick } from "./steps.ts";
+import { answer, cells, check, pick, pickFirm } from "./steps.ts";
 
 test("from an empty shelf to a promise: checked, ordered, received in part, queued", async ({ page }) => {
   await page.goto("/");
@@ -168,8 +168,7 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await page.goto("/buying");
   await page.getByRole("button", { name: "New n" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByRole("button", { name: "Supplier" }).click();
-  await page.getByRole("option", { name: "Halm Sweet Goods" }).click();
+  await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }), "Halm Sweet Goods");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HON-B");
   await dialog.getByRole("button", { name: "Make the draft" }).click();
   await expect(dialog.getByText("The quantity is missing.")).toBeVisible();

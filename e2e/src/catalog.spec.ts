@@ -65,7 +65,7 @@ test("a part that is missing is made on the spot", async ({ page }) => {
   const part = page.getByRole("combobox", { name: "Part 4" });
   await part.click();
   await part.pressSequentially("STRAP-1");
-  await page.getByRole("option", { name: "Make a new item STRAP-1" }).click();
+  await page.getByRole("option", { name: "Create item STRAP-1" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByLabel("Code", { exact: true })).toHaveValue("STRAP-1");
   await dialog.getByLabel("Name").fill("Ratchet strap");

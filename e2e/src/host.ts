@@ -12,7 +12,11 @@ const running = new Map<string, () => Promise<void>>();
 
 async function open(file: string): Promise<string> {
   const store = await openStore(file, () => new Date(Date.now() + ahead));
-  const app = await makeApp(store, { page: PAGE, logger: { level: "warn", stream: process.stderr } });
+  const app = await makeApp(store, {
+    page: PAGE,
+    hosts: ["shop.test"],
+    logger: { level: "warn", stream: process.stderr },
+  });
   const address = await app.listen({ host: "127.0.0.1", port: 0 });
   running.set(file, async () => {
     await app.close();

@@ -97,17 +97,17 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
   const held = new Promise<void>((resolve) => {
     give = resolve;
   });
-  await page.route("**/api/firms?kind=supplier*", async (route) => {
+  await page.route("**/api/stores", async (route) => {
     await held;
     await route.continue();
   });
-  await page.goto("/buying");
-  await page.getByRole("button", { name: "New n" }).click();
-  const supplier = page.getByRole("dialog").getByRole("button", { name: "Supplier" });
-  await expect(supplier).toBeDisabled();
+  await page.goto("/catalog/18");
+  await page.getByRole("button", { name: "Take in" }).click();
+  const store = page.getByRole("dialog").getByRole("button", { name: /Store/ });
+  await expect(store).toBeDisabled();
   give();
-  await supplier.click();
-  await expect(page.getByRole("option", { name: "Halm Sweet Goods" })).toBeVisible();
+  await store.click();
+  await expect(page.getByRole("option", { name: "Front store" })).toBeVisible();
 });
 
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {

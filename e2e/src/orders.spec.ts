@@ -1,5 +1,5 @@
 import { expect, test } from "./site.ts";
-import { answer, cells, pick } from "./steps.ts";
+import { answer, cells, pick, pickFirm } from "./steps.ts";
 
 test("an order, from its customer to the units that are built for it, without typing them again", async ({
   page,
@@ -10,8 +10,7 @@ test("an order, from its customer to the units that are built for it, without ty
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: "Take the order" }).click();
   await expect(dialog.getByText("An order has at least one line.")).toBeVisible();
-  await dialog.getByRole("button", { name: /Customer/ }).click();
-  await page.getByRole("option", { name: "Millrow Garden Centre" }).click();
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
   await dialog.getByRole("textbox", { name: "Due on" }).fill("+9");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "FEED-12");
   await dialog.getByLabel("Quantity 1").fill("20.5");
@@ -78,6 +77,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   expect((await cells(page, "Asked for", "HIVE-N")).slice(3, 6)).toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
   await page.getByRole("link", { name: "B-5" }).click();
   await page.getByRole("button", { name: "Unlink O-2" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Unlink" }).click();
   await expect(page.getByRole("button", { name: "Unlink O-2" })).toHaveCount(0);
 
   await page.getByRole("button", { name: "More with B-5" }).click();
@@ -123,7 +123,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
 
 test.describe("from an empty database", () => {
   test.use({ database: "empty" });
-  test("the first order leads to its first customer", async ({ page }) => {
+  test("the first customer is made within the first order", async ({ page }) => {
     await page.goto("/");
     await page.getByLabel("Company").fill("Brackenmere Bee Supply");
     await page.getByLabel("Your name").fill("Ines");
@@ -132,8 +132,13 @@ test.describe("from an empty database", () => {
     await page.getByRole("link", { name: "Orders" }).click();
     await expect(answer(page)).toHaveText("What customers asked for, and what is there for them");
     await page.getByRole("button", { name: "Take the first order" }).click();
-    await expect(page.getByText("There is no customer yet.")).toBeVisible();
-    await page.getByRole("link", { name: "Write the first one down" }).click();
-    await expect(page).toHaveURL(/\/customers$/);
+    const order = page.getByRole("dialog", { name: "New order" });
+    await order.getByRole("combobox", { name: "Customer" }).fill("Tarnholt Bee Club");
+    await page.getByRole("option", { name: "Create customer Tarnholt Bee Club" }).click();
+    const customer = page.getByRole("dialog", { name: "New customer" });
+    await expect(customer.getByLabel("Name")).toHaveValue("Tarnholt Bee Club");
+    await customer.getByLabel("Code").fill("TARN");
+    await customer.getByRole("button", { name: "Make the customer" }).click();
+    await expect(order.getByRole("combobox", { name: "Customer" })).toHaveValue("Tarnholt Bee Club");
   });
 });

@@ -9,6 +9,14 @@ export async function pick(field: Locator, code: string): Promise<void> {
   await expect(field).toHaveValue(new RegExp(`^${code} · `));
 }
 
+/** Types the name of a customer or supplier and goes on. */
+export async function pickFirm(field: Locator, name: string): Promise<void> {
+  await field.click();
+  await field.fill(name);
+  await field.press("Tab");
+  await expect(field).toHaveValue(name);
+}
+
 /** Asks the check for so many of a product. */
 export async function check(page: Page, product: string, quantity: string): Promise<void> {
   await page.getByRole("link", { name: "Check", exact: true }).click();

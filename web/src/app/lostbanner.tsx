@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { routes } from "@yosegi/contract";
 import { useEffect } from "react";
 import styled from "styled-components";
-import { useLostAt } from "../api/index.ts";
+import { refresh, useLostAt } from "../api/index.ts";
 import { color, useFormat } from "../ui/index.ts";
 
 /** Where there is no stream to tell that the server is back, something is asked for so often. */
@@ -14,12 +15,15 @@ export function LostBanner() {
   const client = useQueryClient();
   useEffect(() => {
     if (lostAt === null) return;
-    const timer = setInterval(
-      () =>
-        void client.refetchQueries({ type: "active", predicate: ({ state }) => state.status === "error" }),
-      ASK_EVERY_MS,
-    );
-    return () => clearInterval(timer);
+    const ask = () => void client.refetchQueries({ queryKey: [routes.company.area] });
+    const timer = setInterval(ask, ASK_EVERY_MS);
+    window.addEventListener("online", ask);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("online", ask);
+      // It is back: what could not be read is read now, and what was, may have changed.
+      void refresh(client, null);
+    };
   }, [lostAt, client]);
   return (
     <div role="status">

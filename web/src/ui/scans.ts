@@ -1,5 +1,8 @@
 /** The longest time between two keys of a scanner, in milliseconds; nobody types several keys as fast. */
-const SCAN_GAP_MS = 35;
+const SCAN_GAP_MS = 45;
+
+/** The same before its end, which some send a little later. */
+const END_GAP_MS = 100;
 
 /** A scan has at least so many characters before its end. */
 const SHORTEST = 3;
@@ -43,21 +46,28 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
   const onKeyDown = (event: KeyboardEvent) => {
     if (given.has(event) || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
     const before = held.at(-1);
-    const burst = before !== undefined && event.timeStamp - before.timeStamp <= SCAN_GAP_MS;
+    const gap = before === undefined ? Number.POSITIVE_INFINITY : event.timeStamp - before.timeStamp;
+    const burst = gap <= SCAN_GAP_MS;
+    const ends = event.key === "Enter" || event.key === "Tab";
     clearTimeout(timer);
-    if (!burst) giveOn();
-    if ((event.key === "Enter" || event.key === "Tab") && held.length >= SHORTEST) {
+    if (ends && held.length >= SHORTEST && gap <= END_GAP_MS) {
       const code = held.map(({ key }) => key).join("");
       held = [];
       hold(event);
       onScan(code);
-    } else if (event.key.length === 1 && (burst || event.key !== " ")) {
+      return;
+    }
+    if (event.key === "Shift") {
+      timer = setTimeout(giveOn, END_GAP_MS);
+      return;
+    }
+    if (!burst) giveOn();
+    if (event.key.length === 1 && (burst || event.key !== " ")) {
       // A space by itself presses the button that it stands on; within a scan it is a character.
       hold(event);
       held.push(event);
-      timer = setTimeout(giveOn, SCAN_GAP_MS);
-    } else if (held.length > 0 && event.key !== "Shift") giveOn();
-    else if (held.length > 0) timer = setTimeout(giveOn, SCAN_GAP_MS);
+      timer = setTimeout(giveOn, held.length < SHORTEST ? SCAN_GAP_MS : END_GAP_MS);
+    } else giveOn();
   };
   target.addEventListener("keydown", onKeyDown, true);
   return () => {
