@@ -147,7 +147,7 @@ describe("the same request twice", () => {
 });
 
 describe("the OpenAPI document", () => {
-  it("has every route of the contract, with named schemas and both headers on commands", async () => {
+  it("has every route of the contract, with named schemas, both headers on commands, and the version on changes", async () => {
     const { app } = await emptyWorld();
     const document = (await app.inject("/api/openapi.json")).json();
     expect(document.openapi).toBe("3.1.0");
@@ -156,7 +156,8 @@ describe("the OpenAPI document", () => {
       const operation = document.paths[path]?.[route.method.toLowerCase()];
       expect(operation?.summary, `${route.method} ${path}`).toBe(route.summary);
       const headers = (operation.parameters ?? []).filter((p: { in: string }) => p.in === "header");
-      expect(headers.length, `headers of ${path}`).toBe(route.command ? 2 : 0);
+      const wanted = route.method === "PUT" ? 3 : 2;
+      expect(headers.length, `headers of ${route.method} ${path}`).toBe(route.command ? wanted : 0);
     }
     expect(Object.keys(document.components.schemas)).toEqual(
       expect.arrayContaining(["Error", "BuildSheet", "Cover"]),

@@ -31,6 +31,11 @@ const commandHeaders = z.object({
     .string()
     .optional()
     .meta({ description: "Any text of your own; the same key is done once" }),
+  [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
+});
+
+/** What replaces a document may say which version it was made of. */
+const changeHeaders = commandHeaders.extend({
   [VERSION_HEADER]: z
     .string()
     .regex(/^\d{1,9}$/, "A version is a whole number.")
@@ -38,7 +43,6 @@ const commandHeaders = z.object({
     .meta({
       description: "Version of the document that is changed; refused where somebody changed it since",
     }),
-  [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
 });
 
 /** Larger bodies are refused before they are read; imports have their own limit. */
@@ -51,7 +55,7 @@ function schemaOf(route: Route) {
     params: route.params,
     querystring: route.query,
     ...(route.method !== "GET" && { body: route.body }),
-    ...(route.command && { headers: commandHeaders }),
+    ...(route.command && { headers: route.method === "PUT" ? changeHeaders : commandHeaders }),
     response: { 200: route.answer, "4xx": errorAnswer, "5xx": errorAnswer },
   };
 }

@@ -70,4 +70,14 @@ export const ALLOWED: readonly Allowed[] = [
     url: /^POST \/api\/cover /,
     at: /parts\.\d+\.(need|shortNow|shortOnDay|leftOver|day)$/,
   },
+  {
+    why: "B8: documents say how often they were changed",
+    url: /\/api\/(items|revisions|orders|purchases|builds|firms)\//,
+    at: /(^|\.)version$/,
+  },
+  {
+    why: "B15: people and stores can be renamed and archived",
+    url: /\/api\/(people|stores)$/,
+    at: /\.(id|archived)$/,
+  },
 ];

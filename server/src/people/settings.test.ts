@@ -1,0 +1,132 @@
+import { PLAIN_BUILD, routes } from "@yosegi/contract";
+import { describe, expect, it } from "vitest";
+import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
+
+describe("the company", () => {
+  it("is renamed and moved to another time zone at any time", async () => {
+    const { ok, call } = await demoWorld();
+    const body = { name: "Brackenmere Bees", currency: "EUR", timeZone: "Pacific/Auckland" };
+    const changed = await ok(routes.changeCompany, { body });
+    // Nine in the morning here is late in the evening there.
+    expect(changed).toEqual({ ...body, today: "2026-11-23" });
+    const wrong = await call(routes.changeCompany, { body: { ...body, timeZone: "Mars/Crater" } });
+    expect(fieldsOf(wrong.error)).toEqual(["timeZone time-zone-unknown"]);
+  });
+  it("gets another currency while nothing is posted and every price fits it", async () => {
+    const { ok, call } = await bareWorld();
+    const body = { name: "Brackenmere", currency: "JPY", timeZone: "Europe/Vienna" };
+    const item = { code: "BOX-D", name: "Hive box", kind: "bought", unit: "pc", price: "16.40" };
+    const { id } = await ok(routes.newItem, { body: item });
+    const priced = await call(routes.changeCompany, { body });
+    expect([fieldsOf(priced.error), priced.error.message]).toEqual([
+      ["currency currency-prices"],
+      "BOX-D has a price with more decimals than JPY allows. Change that first.",
+    ]);
+    const sheet = await ok(routes.item, { params: { id } });
+    await ok(routes.changeItem, { params: { id }, body: { ...sheet, price: "1640" } });
+    expect((await ok(routes.changeCompany, { body })).currency).toBe("JPY");
+    expect((await ok(routes.item, { params: { id } })).ownPrice).toBe("1640");
+  });
+  it("keeps its currency once something is posted", async () => {
+    const { call } = await demoWorld();
+    const body = { name: "Brackenmere", currency: "KWD", timeZone: "Europe/Vienna" };
+    expect(fieldsOf((await call(routes.changeCompany, { body })).error)).toEqual([
+      "currency currency-posted",
+    ]);
+  });
+});
+
+describe("people", () => {
+  it("are renamed and archived; the last one stays, and two never have one name", async () => {
+    const { ok, call } = await bareWorld();
+    const [first] = (await ok(routes.people, {})).people;
+    const params = { id: first?.id ?? 0 };
+    const alone = await call(routes.changePerson, { params, body: { name: "Ines", archived: true } });
+    expect(fieldsOf(alone.error)).toEqual(["archived last-one"]);
+    const second = await ok(routes.addPerson, { body: { name: "Jorun" } });
+    const taken = await call(routes.changePerson, { params, body: { name: "jorun" } });
+    expect(fieldsOf(taken.error)).toEqual(["name person-taken"]);
+    await ok(routes.changePerson, {
+      params: { id: second.id },
+      body: { name: "Jorun Holt", archived: true },
+    });
+    expect((await ok(routes.people, {})).people.at(-1)).toEqual({
+      id: second.id,
+      name: "Jorun Holt",
+      archived: true,
+    });
+  });
+  it("are removed while they have recorded nothing, and never by themselves", async () => {
+    const { ok, call } = await bareWorld();
+    const second = await ok(routes.addPerson, { body: { name: "Jorun" } });
+    expect((await call(routes.removePerson, { params: { id: 1 } })).error.code).toBe("last-one");
+    const item = { code: "HIVE", name: "Hive", kind: "built", unit: "pc" };
+    const { id } = await ok(routes.newItem, { body: item });
+    const lines = [{ part: "BOX", quantity: "1", unit: "pc", waste: "0" }];
+    await ok(routes.newItem, { body: { ...item, code: "BOX", kind: "bought" } });
+    await ok(routes.saveList, { params: { id }, body: { makes: "1", usual: "1", lines }, person: second.id });
+    const used = await call(routes.removePerson, { params: { id: second.id } });
+    expect([used.status, used.error.code]).toEqual([409, "still-used"]);
+    const third = await ok(routes.addPerson, { body: { name: "Nobody yet" } });
+    await ok(routes.removePerson, { params: { id: third.id } });
+    expect((await ok(routes.people, {})).people).toHaveLength(2);
+  });
+});
+
+describe("stores and bins", () => {
+  it("are added, renamed and archived; one that holds stock, and the last one, stay", async () => {
+    const { ok, call } = await demoWorld();
+    const barn = await ok(routes.newStore, { body: { name: "Barn" } });
+    expect(barn).toMatchObject({ name: "Barn", archived: false, bins: [] });
+    expect(fieldsOf((await call(routes.newStore, { body: { name: "barn" } })).error)).toEqual([
+      "name store-taken",
+    ]);
+    await ok(routes.changeStore, { params: { id: barn.id }, body: { name: "Old barn", archived: true } });
+    const [front] = (await ok(routes.stores, {})).stores;
+    const params = { id: front?.id ?? 0 };
+    const full = await call(routes.changeStore, { params, body: { name: "Front", archived: true } });
+    expect(full.error.message).toBe("Front still holds stock, so it stays.");
+    await ok(routes.changeStore, { params, body: { name: "Front" } });
+    expect((await ok(routes.stores, {})).stores.map((store) => store.name)).toContain("Front");
+    expect((await call(routes.removeStore, { params })).error.code).toBe("still-used");
+    await ok(routes.removeStore, { params: { id: barn.id } });
+    const { call: bare } = await bareWorld();
+    expect((await bare(routes.removeStore, { params: { id: 1 } })).error.code).toBe("last-one");
+  });
+  it("bins go while nothing was in them and nothing names them", async () => {
+    const { ok, call, idOf } = await demoWorld();
+    const [front] = (await ok(routes.stores, {})).stores;
+    const params = { id: front?.id ?? 0 };
+    const twice = await call(routes.addBins, { params, body: { bins: ["99-Z", "99-z"] } });
+    expect(fieldsOf(twice.error)).toEqual(["bins.1 bin-taken"]);
+    await ok(routes.addBins, { params, body: { bins: ["99-Z", "98-Z"] } });
+    const body = {
+      ...PLAIN_BUILD,
+      product: await idOf("FEED-12"),
+      quantity: "2",
+      store: front?.name,
+      bin: "98-Z",
+    };
+    await ok(routes.newBuild, { body });
+    const named = await call(routes.removeBin, { params, body: { bin: "98-Z" } });
+    expect(named.error.message).toBe("98-Z still holds B-1, which goes there, so it stays.");
+    const filled = front?.bins[0] ?? "";
+    expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
+    const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });
+    expect(after.bins).not.toContain("99-Z");
+    expect((await call(routes.removeBin, { params, body: { bin: "99-Z" } })).error.code).toBe("bin-unknown");
+  });
+});
+
+it("a firm is removed while nothing names it", async () => {
+  const { ok, call, idOf } = await demoWorld();
+  const none = { address: "", contact: "", email: "", phone: "", terms: "" };
+  const body = { ...none, kind: "customer", code: "NEWC", name: "New customer" };
+  const fresh = await ok(routes.newFirm, { body });
+  const order = { customer: fresh.id, lines: [{ item: await idOf("FEED-12"), quantity: "1" }] };
+  const other = await ok(routes.newFirm, { body: { ...body, code: "NEWD" } });
+  await ok(routes.newOrder, { body: order });
+  expect((await call(routes.removeFirm, { params: { id: fresh.id } })).error.code).toBe("still-used");
+  await ok(routes.removeFirm, { params: { id: other.id } });
+  expect((await call(routes.firm, { params: { id: other.id } })).status).toBe(404);
+});
