@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { expect, test } from "./site.ts";
-import { answer, cells, check } from "./steps.ts";
+import { answer, cells, check, pickFirm } from "./steps.ts";
 
 /** All text of a PDF, page by page. */
 async function pdfText(bytes: Buffer): Promise<string[]> {
@@ -353,8 +353,7 @@ test("an outside workshop does the build: its parts lie there, and its fee goes 
   await page.goto("/builds/5");
   await page.getByRole("button", { name: "Change", exact: true }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByRole("button", { name: /Outside workshop/ }).click();
-  await page.getByRole("option", { name: "Norrfold Joinery" }).click();
+  await pickFirm(dialog.getByRole("combobox", { name: "Outside workshop" }), "Norrfold Joinery");
   await dialog.getByRole("button", { name: "Save" }).click();
   await page.getByRole("button", { name: "Hand out 5 parts to Norrfold Joinery" }).click();
   await expect(page.getByText("The parts of B-5 are handed out: Norrfold Joinery.")).toBeVisible();

@@ -5,7 +5,7 @@ import type { Page } from "@playwright/test";
 import { readSheet } from "read-excel-file/node";
 import writeXlsx from "write-excel-file/node";
 import { expect, test } from "./site.ts";
-import { answer, cells } from "./steps.ts";
+import { answer, cells, pickFirm } from "./steps.ts";
 
 let folder = "";
 test.beforeAll(() => {
@@ -133,11 +133,7 @@ test("an item has its picture, files, suppliers and fields of one's own", async 
   await page.getByRole("button", { name: "Change the suppliers" }).click();
   await page.getByRole("button", { name: "Another supplier" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog
-    .getByRole("button", { name: /Supplier$/ })
-    .nth(1)
-    .click();
-  await page.getByRole("option", { name: "Norrfold Joinery" }).click();
+  await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }).nth(1), "Norrfold Joinery");
   await dialog.getByLabel("Lead time").nth(1).fill("soon");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("The lead days is a whole number.")).toBeVisible();

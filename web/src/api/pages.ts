@@ -1,6 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import type { AnswerOf, QueryOf, Route } from "@yosegi/contract";
 import { call, type Input } from "./call.ts";
+import { useSettled } from "./settled.ts";
 
 /** A route that answers page by page. */
 type PagedRoute = Route & { query: { _output: { after?: string | undefined; limit: number } } };
@@ -12,11 +13,15 @@ export interface Pages<R extends Route, Row> {
   total: number;
   /** The first page's answer. */
   first: AnswerOf<R>;
+  /** What is shown was asked for before: what is asked for now is on its way. */
+  old: boolean;
   /** Asks for the next page; null where all is listed, or while it is asked. */
   onMore: (() => void) | null;
 }
 
 const PAGE = 100;
+
+const isEmpty = (text: string) => text === "";
 
 /** A list page by page, as it is scrolled or asked for; the last answer stays while another search is under way. */
 export function usePages<R extends PagedRoute, Row>(
@@ -24,13 +29,16 @@ export function usePages<R extends PagedRoute, Row>(
   query: Partial<Omit<QueryOf<R>, "after" | "limit">>,
   rowsOf: (answer: AnswerOf<R>) => Row[],
 ): { data: Pages<R, Row> | undefined; error: Error | null } {
+  const typed = "search" in query ? String(query.search) : "";
+  const search = useSettled(typed, isEmpty);
+  const asked = "search" in query ? { ...query, search } : query;
   const pages = useInfiniteQuery({
-    queryKey: [route.area, route.path, "pages", query],
+    queryKey: [route.area, route.path, "pages", asked],
     queryFn: ({ pageParam, signal }) =>
       call(
         route,
         {
-          query: { ...query, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) },
+          query: { ...asked, limit: PAGE, ...(pageParam !== "" && { after: pageParam }) },
         } as unknown as Input<R>,
         signal,
       ),
@@ -45,6 +53,7 @@ export function usePages<R extends PagedRoute, Row>(
       rows: (pages.data?.pages ?? []).flatMap(rowsOf),
       total: (first as { total: number }).total,
       first,
+      old: search !== typed || pages.isPlaceholderData,
       onMore: pages.hasNextPage && !pages.isFetchingNextPage ? () => void pages.fetchNextPage() : null,
     },
     error: pages.error,

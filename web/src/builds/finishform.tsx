@@ -3,7 +3,7 @@ import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { Refused, useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, useStores } from "../fields/index.ts";
+import { ItemField, QuantityField, StoreField } from "../fields/index.ts";
 import {
   Actions,
   Button,
@@ -14,7 +14,6 @@ import {
   KeptDraft,
   Notice,
   Row,
-  Select,
   sayDone,
   TextField,
   useDraft,
@@ -144,7 +143,6 @@ interface PartOfForm {
 /** What came out, where it goes, and when it was done. */
 function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<string, string> }) {
   const format = useFormat();
-  const stores = useStores().data?.stores ?? [];
   const { product } = build;
   return (
     <Row style={{ marginTop: 16 }}>
@@ -195,12 +193,11 @@ function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<st
           />
         </>
       )}
-      <Select
+      <StoreField
         label="Store"
         name="store"
         width="140px"
         value={draft.store}
-        options={stores.map((s) => ({ value: s.name, label: s.name }))}
         onChange={(store) => set({ store })}
       />
       <TextField label="Bin" name="bin" width="90px" value={draft.bin} onChange={(bin) => set({ bin })} />

@@ -1,7 +1,7 @@
 import { type BuildSheet, type NewBuild, PLAIN_BUILD, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, useFirms, useStores } from "../fields/index.ts";
+import { FirmField, QuantityField, StoreField } from "../fields/index.ts";
 import { useWorking } from "../people/index.ts";
 import {
   Actions,
@@ -61,7 +61,6 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
   const [plan, setPlan] = useState(() => planOf(build));
   const [version, setVersion] = useState(build.version);
   const set = (to: Partial<Body>) => setPlan((before) => ({ ...before, ...to }));
-  const stores = useStores().data?.stores ?? [];
   const change = useCommand(routes.changeBuild, () => {
     sayDone(`${build.number} is changed.`);
     onClose();
@@ -144,12 +143,11 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
           ))}
         <PlannedFor build={build} plan={plan} set={set} />
         <Row>
-          <Select
+          <StoreField
             label="Product goes to"
             name="store"
             width="160px"
             value={plan.store}
-            options={stores.map((s) => ({ value: s.name, label: s.name }))}
             onChange={(store) => set({ store })}
           />
           <TextField label="Bin" name="bin" width="100px" value={plan.bin} onChange={(bin) => set({ bin })} />
@@ -183,8 +181,8 @@ function PlannedFor({
   set: (change: Partial<Body>) => void;
 }) {
   const { people } = useWorking();
-  const customers = useFirms("customer").data?.firms ?? [];
-  const suppliers = useFirms("supplier").data?.firms ?? [];
+  const [customer, setCustomer] = useState(build.customer);
+  const [workshop, setWorkshop] = useState(build.subcontractor);
   return (
     <Row>
       <Select
@@ -195,22 +193,30 @@ function PlannedFor({
         options={named(people, "nobody yet")}
         onChange={(id) => set({ assigned: idOf(id) })}
       />
-      <Select
+      <FirmField
         label="Outside workshop"
         name="subcontractor"
+        kind="supplier"
         width="210px"
-        value={plan.subcontractor === null ? NOBODY : String(plan.subcontractor)}
-        options={named(suppliers, "none: our own bench")}
-        onChange={(id) => set({ subcontractor: idOf(id) })}
+        placeholder="none: our own bench"
+        value={plan.subcontractor === null ? null : workshop}
+        onChange={(firm) => {
+          setWorkshop(firm);
+          set({ subcontractor: firm?.id ?? null });
+        }}
         isDisabled={build.stage === "on the bench"}
       />
-      <Select
+      <FirmField
         label="For the customer"
         name="customer"
+        kind="customer"
         width="210px"
-        value={plan.customer === null ? NOBODY : String(plan.customer)}
-        options={named(customers, "nobody: to stock")}
-        onChange={(id) => set({ customer: idOf(id) })}
+        placeholder="nobody: to stock"
+        value={plan.customer === null ? null : customer}
+        onChange={(firm) => {
+          setCustomer(firm);
+          set({ customer: firm?.id ?? null });
+        }}
       />
     </Row>
   );

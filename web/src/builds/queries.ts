@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
 import type { Day } from "@yosegi/core";
-import { asking, following, usePages } from "../api/index.ts";
+import { asking, following, usePages, useSettled } from "../api/index.ts";
 
 /** Builds page by page. */
 export const useBuilds = (query: BuildQuery = {}) => usePages(routes.builds, query, (page) => page.builds);
@@ -29,12 +29,13 @@ export interface BuildQuery {
 
 /**
  * What a finish would take and cost, following what is typed. While a figure cannot be read nothing is asked: the last
- * answer stays, `readable` is false, and `unread` says why at each field.
+ * answer stays, `readable` is false, and `unread` says why at each field. `old`: the answer to the last key is on its way.
  */
 export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewFinish>) {
   const parsed = routes.previewFinish.body.safeParse(body);
+  const settled = useSettled(body);
   const query = useQuery({
-    ...following(routes.previewFinish, { params: { id }, body }),
+    ...following(routes.previewFinish, { params: { id }, body: settled }),
     enabled: parsed.success,
     retry: false,
   });
@@ -42,5 +43,6 @@ export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewF
     field: issue.path.join("."),
     message: issue.message,
   }));
-  return { data: query.data, error: query.error, readable: parsed.success, unread };
+  const old = query.isPlaceholderData || JSON.stringify(settled) !== JSON.stringify(body);
+  return { data: query.data, error: query.error, old, readable: parsed.success, unread };
 }

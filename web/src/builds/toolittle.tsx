@@ -2,7 +2,7 @@ import { type BuildSheet, countBody, type FinishPreview } from "@yosegi/contract
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
-import { QuantityField, useStores } from "../fields/index.ts";
+import { QuantityField, StoreField, useStores } from "../fields/index.ts";
 import {
   Actions,
   AmountField,
@@ -13,7 +13,6 @@ import {
   type FormRefusal,
   Notice,
   Row,
-  Select,
   Short,
   Sub,
   TextField,
@@ -153,14 +152,7 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
           value={there}
           onChange={setThere}
         />
-        <Select
-          label="Store"
-          name="store"
-          width="150px"
-          value={store}
-          options={stores.map((s) => ({ value: s.name, label: s.name }))}
-          onChange={changeStore}
-        />
+        <StoreField label="Store" name="store" width="150px" value={store} onChange={changeStore} />
         <TextField label="Bin" name="bin" width="96px" value={bin} onChange={setBin} />
         {tracked !== "none" && (
           <TextField

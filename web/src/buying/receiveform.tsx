@@ -2,7 +2,7 @@ import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract"
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, useStores } from "../fields/index.ts";
+import { QuantityField, RateField, StoreField } from "../fields/index.ts";
 import {
   Actions,
   Button,
@@ -11,7 +11,6 @@ import {
   DateField,
   Form,
   Row,
-  Select,
   Stack,
   sayDone,
   TextField,
@@ -90,7 +89,6 @@ interface LineFieldsProps {
 
 function LineFields({ line, draft, at, set }: LineFieldsProps) {
   const format = useFormat();
-  const stores = useStores().data?.stores ?? [];
   const { item } = line;
   const stocked = item.kind !== "service" && !item.notStockTracked;
   return (
@@ -123,12 +121,11 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
         />
         {stocked && (
           <>
-            <Select
+            <StoreField
               label={`Store for ${item.code}`}
               name={`lines.${at}.store`}
               width="150px"
               value={draft.store}
-              options={stores.map((s) => ({ value: s.name, label: s.name }))}
               onChange={(store) => set({ store })}
             />
             <TextField

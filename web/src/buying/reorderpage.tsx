@@ -61,7 +61,7 @@ interface ReorderProps extends Pages<typeof routes.reorder, ReorderRow> {
 /** Whether there is anything to accept: what is on drafts already is not offered again. */
 const acts = (row: ReorderRow) => (row.act === "order" || row.act === "build") && decimal(row.quantity).gt(0);
 
-function Reorder({ rows, total, onMore, looked, dueToday, search, onSearch }: ReorderProps) {
+function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch }: ReorderProps) {
   const format = useFormat();
   const navigate = useNavigate();
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
@@ -137,6 +137,7 @@ function Reorder({ rows, total, onMore, looked, dueToday, search, onSearch }: Re
       <DataTable
         label="Reorder"
         rows={rows}
+        old={old}
         columns={columns}
         rowId={(row) => row.id}
         empty="Nothing falls short and nothing is below its level."

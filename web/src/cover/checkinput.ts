@@ -1,5 +1,5 @@
 import { type CoverDemand, type CoverQuestion, coverQuestion } from "@yosegi/contract";
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useSearch } from "../ui/index.ts";
 
 /** One thing that is wanted, as it is typed: text that cannot be read yet stays as it is. */
@@ -108,6 +108,21 @@ export function useCheckInput(): [CheckInput, Change] {
       return writeInput({ ...now, ...to(now) });
     });
   return [input, change];
+}
+
+const STORED = "yosegi.last-check";
+
+/**
+ * Keeps what was asked last on this device; gives it where nothing is asked now, to go on with after the page was left or
+ * begun anew.
+ */
+export function useLastCheck(input: CheckInput): string | null {
+  const asks = input.wanted.some((wanted) => wanted.item !== 0);
+  const text = writeInput(input).toString();
+  useEffect(() => {
+    if (asks) localStorage.setItem(STORED, text);
+  }, [asks, text]);
+  return asks ? null : localStorage.getItem(STORED);
 }
 
 /** Where a check of these stands. */

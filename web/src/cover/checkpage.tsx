@@ -6,6 +6,7 @@ import { call, Failure, Refused } from "../api/index.ts";
 import { useItems, useStores } from "../fields/index.ts";
 import { MixDialog } from "../mix/index.ts";
 import {
+  AnswerPart,
   Button,
   Checkbox,
   EmptyPage,
@@ -29,6 +30,7 @@ import {
   supposedQuestion,
   supposesNothing,
   useCheckInput,
+  useLastCheck,
 } from "./checkinput.ts";
 import { DemandRows } from "./demandrows.tsx";
 import { OtherWay } from "./otherway.tsx";
@@ -47,6 +49,7 @@ export function CheckPage() {
   const anything = useItems({ kind: "built", limit: 1 });
   const base = questionOf(input);
   const cover = useCover(base.question);
+  const last = useLastCheck(input);
   useShortcut("n", "New check", () =>
     change(() => ({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED })),
   );
@@ -82,13 +85,22 @@ export function CheckPage() {
       />
       {cover.error && !known && <Failure error={cover.error} />}
       {input.wanted.every((w) => w.item === 0) && (
-        <Lead>Choose a product and how many; the answer comes while you type.</Lead>
+        <Lead>
+          Choose a product and how many; the answer comes while you type.{" "}
+          {last !== null && (
+            <Button look="link" onPress={() => void navigate(`/check?${last}`)}>
+              Go on with your last check
+            </Button>
+          )}
+        </Lead>
       )}
       {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
         <Lead>How many are wanted?</Lead>
       )}
       {base.question && cover.data && !cover.error && (
-        <Result input={input} base={base.question} cover={cover.data} onChange={change} />
+        <AnswerPart $old={cover.old}>
+          <Result input={input} base={base.question} cover={cover.data} onChange={change} />
+        </AnswerPart>
       )}
     </Page>
   );

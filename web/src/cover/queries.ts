@@ -1,17 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
 import { type CoverQuestion, cost, routes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
-import { asking, following } from "../api/index.ts";
+import { asking, following, useSettled } from "../api/index.ts";
 
 const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
-/** The answer to a question, following while it is typed; nothing is asked while it cannot be read. */
-export const useCover = (question: CoverQuestion | null) =>
-  useQuery({
-    ...following(routes.cover, { body: question ?? NONE }),
-    enabled: question !== null,
+/** The answer to a question, following while it is typed, and `old` until that to the last key is there; nothing is asked while it cannot be read. */
+export function useCover(question: CoverQuestion | null) {
+  const settled = useSettled(question);
+  const { data, error, isPlaceholderData } = useQuery({
+    ...following(routes.cover, { body: settled ?? NONE }),
+    enabled: settled !== null,
     retry: false,
   });
+  const overtaken = JSON.stringify(settled) !== JSON.stringify(question);
+  return { data, error, old: overtaken || isPlaceholderData };
+}
 
 /** What so many of the product are expected to cost; 0 asks for none. */
 export const useExpected = (item: number, quantity: string) =>

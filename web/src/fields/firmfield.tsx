@@ -13,8 +13,10 @@ export interface FirmFieldProps extends FieldProps {
   kind: FirmKind;
   /** What was chosen; null while nothing is. */
   value: { id: number; name: string } | null;
-  onChange: (firm: { id: number; name: string } | null) => void;
+  onChange: (firm: Firm | null) => void;
   autoFocus?: boolean;
+  isDisabled?: boolean;
+  placeholder?: string;
 }
 
 /** A field that takes a customer or supplier by name or code, and can make one that is not there yet. */
@@ -54,8 +56,8 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
   return (
     <>
       <ItemPicker
-        {...field}
         placeholder="Name or code"
+        {...field}
         makeWords={`Create ${kind}`}
         error={unknown ?? error}
         items={firms.map(({ id, code, name }) => ({ id, code: "", name, free: code, why: null }))}

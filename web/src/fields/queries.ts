@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FirmKind, type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
-import { asking, following } from "../api/index.ts";
+import { asking, following, useSettled } from "../api/index.ts";
 
 export type ItemsQuery = Partial<Omit<QueryOf<typeof routes.items>, "after">>;
 
 /** The first items of a search. */
-export const useItems = (query: ItemsQuery) => useQuery(following(routes.items, { query }));
+export function useItems(query: ItemsQuery) {
+  const search = useSettled(query.search ?? "", isEmpty);
+  return useQuery(following(routes.items, { query: { ...query, search } }));
+}
 
 /** One item; 0 asks for none. */
 export const useItem = (id: number) =>
@@ -22,16 +25,13 @@ export const useStores = () =>
 /** So many are offered while somebody types. */
 const OFFERED = 40;
 
-/** The most that a choice offers. */
-const MOST = 1000;
-
 /** The first suppliers or customers of a search. */
-export const useFirmSearch = (kind: FirmKind, search: string) =>
-  useQuery(following(routes.firms, { query: { kind, search, limit: OFFERED } }));
+export function useFirmSearch(kind: FirmKind, typed: string) {
+  const search = useSettled(typed, isEmpty);
+  return useQuery(following(routes.firms, { query: { kind, search, limit: OFFERED } }));
+}
 
-/** Suppliers or customers, by name. */
-export const useFirms = (kind: "supplier" | "customer") =>
-  useQuery(asking(routes.firms, { query: { kind, limit: MOST } }));
+const isEmpty = (text: string) => text === "";
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {

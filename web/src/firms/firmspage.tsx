@@ -85,6 +85,7 @@ export function FirmsPage({ kind }: { kind: FirmKind }) {
             <DataTable
               label={words.title}
               rows={data.rows}
+              old={data.old}
               onEnd={() => data.onMore?.()}
               columns={columnsOf(kind, id !== undefined)}
               rowId={(firm) => firm.id}

@@ -4,7 +4,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Unanswered, useCommand } from "../api/index.ts";
-import { useStores } from "../fields/index.ts";
+import { StoreField } from "../fields/index.ts";
 import {
   Actions,
   AskButton,
@@ -105,7 +105,6 @@ export function Groups() {
 
 function GroupForm({ group, onDone }: { group: Group | null; onDone: () => void }) {
   const units = useUnitList().data?.units ?? [];
-  const stores = useStores().data?.stores ?? [];
   const [name, setName] = useState(group?.name ?? "");
   const [unit, setUnit] = useState(group?.unit ?? OPEN);
   const [tracking, setTracking] = useState<Tracking | typeof OPEN>(group?.tracking ?? OPEN);
@@ -162,12 +161,12 @@ function GroupForm({ group, onDone }: { group: Group | null; onDone: () => void 
             options={[open, { value: "pick", label: "At pick" }, { value: "finish", label: "At finish" }]}
             onChange={setDrawnAt}
           />
-          <Select
+          <StoreField
             label="Store"
             name="store"
             width="180px"
             value={store}
-            options={[open, ...stores.map((s) => ({ value: s.name, label: s.name }))]}
+            first={open}
             onChange={setStore}
           />
         </Row>

@@ -3,7 +3,7 @@ import { LOT_PATTERN } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import { QuantityField, RateField, useStores, useUnits } from "../fields/index.ts";
+import { QuantityField, RateField, StoreField, useUnits } from "../fields/index.ts";
 import {
   Actions,
   AmountField,
@@ -203,16 +203,14 @@ function Money({ draft, set }: PartProps) {
 }
 
 function Keeping({ draft, set }: PartProps) {
-  const stores = useStores().data?.stores ?? [];
   return (
     <>
       <Row>
-        <Select
+        <StoreField
           label="Home store"
           name="store"
           width="170px"
           value={draft.store}
-          options={stores.map((s) => ({ value: s.name, label: s.name }))}
           onChange={(store) => set({ store })}
           placeholder="None"
         />

@@ -1,10 +1,9 @@
 import { type ItemSheet, type ItemSupplier, routes } from "@yosegi/contract";
 import { Pencil, Plus, X } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, useFirms } from "../fields/index.ts";
+import { FirmField, QuantityField, RateField } from "../fields/index.ts";
 import {
   Actions,
   AmountField,
@@ -16,7 +15,6 @@ import {
   Named,
   Row,
   Section,
-  Select,
   SheetTable,
   Stack,
   Sub,
@@ -98,6 +96,7 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
 
 /** A line as it is typed: amounts as text, "" for none. */
 interface Draft extends Omit<ItemSupplier, "price" | "leadDays" | "minimum" | "multiple"> {
+  firm: { id: number; name: string } | null;
   price: string;
   leadDays: string;
   minimum: string;
@@ -105,6 +104,7 @@ interface Draft extends Omit<ItemSupplier, "price" | "leadDays" | "minimum" | "m
 }
 
 const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
+  firm: { id: s.firm, name: s.name },
   supplier: s.supplier,
   theirCode: s.theirCode,
   web: s.web,
@@ -117,6 +117,7 @@ const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
 });
 
 const NEW: Draft = {
+  firm: null,
   supplier: "",
   theirCode: "",
   price: "",
@@ -128,7 +129,7 @@ const NEW: Draft = {
   preferred: false,
 };
 
-const bodyOf = (draft: Draft): ItemSupplier => {
+const bodyOf = ({ firm: _, ...draft }: Draft): ItemSupplier => {
   const amount = (text: string) => (text === "" ? null : text);
   const days =
     draft.leadDays === "" ? null : /^\d+$/.test(draft.leadDays) ? Number(draft.leadDays) : Number.NaN;
@@ -143,14 +144,13 @@ const bodyOf = (draft: Draft): ItemSupplier => {
 
 function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }) {
   const [lines, setLines] = useState(() => (item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW]));
-  const firms = useFirms("supplier").data?.firms ?? [];
   const save = useCommand(routes.changeSuppliers, () => {
     sayDone(`The suppliers of ${item.code} are saved.`);
     onDone();
   });
   const change = (at: number, to: Partial<Draft>) =>
-    setLines(
-      lines.map((line, i) =>
+    setLines((before) =>
+      before.map((line, i) =>
         i === at ? { ...line, ...to } : to.preferred ? { ...line, preferred: false } : line,
       ),
     );
@@ -164,15 +164,13 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
           // biome-ignore lint/suspicious/noArrayIndexKey: a line may have no supplier yet
           <One key={i}>
             <Row>
-              <Select
+              <FirmField
                 label="Supplier"
                 name={`suppliers.${i}.supplier`}
+                kind="supplier"
                 width="230px"
-                value={line.supplier}
-                options={firms
-                  .filter((firm) => !firm.archived || firm.code === line.supplier)
-                  .map((firm) => ({ value: firm.code, label: firm.name }))}
-                onChange={(supplier) => change(i, { supplier })}
+                value={line.firm}
+                onChange={(firm) => change(i, { firm, supplier: firm?.code ?? "" })}
               />
               <TextField
                 label="Their code"
@@ -241,11 +239,6 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
           </One>
         ))}
       </Stack>
-      {firms.length === 0 && (
-        <Sub>
-          There is no supplier yet: <Link to="/suppliers">make the first one</Link>.
-        </Sub>
-      )}
       <Actions>
         <Button look="main" type="submit" isPending={save.busy}>
           Save

@@ -47,6 +47,7 @@ export function CatalogPage({ view = "item" }: { view?: SheetView }) {
             <Filters filter={filter} wide={id === undefined} onNew={() => setMaking(true)} />
             <ItemsTable
               items={data.rows}
+              old={data.old}
               total={total}
               filter={filter}
               open={id === undefined ? null : Number(id)}

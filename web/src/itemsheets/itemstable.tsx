@@ -8,6 +8,8 @@ import type { useFilter } from "./itemfilters.tsx";
 
 interface ItemsTableProps {
   items: ItemRow[];
+  /** They were asked for before. */
+  old: boolean;
   total: number;
   filter: ReturnType<typeof useFilter>;
   open: number | null;
@@ -15,7 +17,7 @@ interface ItemsTableProps {
   onEnd: () => void;
 }
 
-export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsTableProps) {
+export function ItemsTable({ items, old, total, filter, open, onOpen, onEnd }: ItemsTableProps) {
   const format = useFormat();
   const columns = useMemo(
     () => (open === null ? wideColumns(format, total) : narrowColumns(format)),
@@ -26,6 +28,7 @@ export function ItemsTable({ items, total, filter, open, onOpen, onEnd }: ItemsT
     <DataTable
       label="Items"
       rows={items}
+      old={old}
       columns={columns}
       rowId={(item) => item.id}
       onOpen={onOpen}

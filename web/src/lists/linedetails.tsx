@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import styled from "styled-components";
-import { ItemField, QuantityField, useStores } from "../fields/index.ts";
+import { ItemField, QuantityField, StoreField } from "../fields/index.ts";
 import { DRAWN_CHOICES } from "../items/index.ts";
 import { useWorking } from "../people/index.ts";
 import { AmountField, Button, Checkbox, Row, Select, TextField } from "../ui/index.ts";
@@ -16,7 +16,6 @@ interface LineDetailsProps {
 const HOME = "–";
 
 export function LineDetails({ line, name, product, set }: LineDetailsProps) {
-  const stores = useStores().data?.stores ?? [];
   const { people } = useWorking();
   const work = line.part?.kind === "service";
   return (
@@ -39,15 +38,12 @@ export function LineDetails({ line, name, product, set }: LineDetailsProps) {
               options={DRAWN_CHOICES}
               onChange={(drawnAt) => set("", { drawnAt })}
             />
-            <Select
+            <StoreField
               label="Taken from"
               name={name("store")}
               width="160px"
               value={line.store === "" ? HOME : line.store}
-              options={[
-                { value: HOME, label: "Its home store" },
-                ...stores.map((s) => ({ value: s.name, label: s.name })),
-              ]}
+              first={{ value: HOME, label: "Its home store" }}
               onChange={(store) => set("", { store: store === HOME ? "" : store })}
             />
             <AmountField

@@ -1,7 +1,7 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, useStores } from "../fields/index.ts";
+import { QuantityField, RateField, StoreField, useStores } from "../fields/index.ts";
 import {
   Actions,
   Button,
@@ -9,7 +9,6 @@ import {
   Dialog,
   Form,
   Row,
-  Select,
   Stack,
   sayDone,
   TextField,
@@ -104,14 +103,7 @@ function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }
           <TextField label="Serial number" name="serial" width="260px" value={serial} onChange={setSerial} />
         )}
         <Row>
-          <Select
-            label="Store"
-            name="store"
-            width="190px"
-            value={store}
-            options={stores.map((s) => ({ value: s.name, label: s.name }))}
-            onChange={setStore}
-          />
+          <StoreField label="Store" name="store" width="190px" value={store} onChange={setStore} />
           <TextField label="Bin" name="bin" width="160px" value={bin} onChange={setBin} />
         </Row>
         <TextField label="Note" name="reason" value={reason} onChange={setReason} />

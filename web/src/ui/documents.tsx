@@ -6,6 +6,7 @@ import { Entries, EntryGroup } from "./entries.tsx";
 import { TextField } from "./field.tsx";
 import { useFormat } from "./format.ts";
 import { Key } from "./layout.tsx";
+import { AnswerPart } from "./old.tsx";
 
 export interface DocumentsProps<Row> {
   /** What they are, such as "Orders"; the filter is named by it too. */
@@ -13,6 +14,8 @@ export interface DocumentsProps<Row> {
   /** What is listed so far, found by what is typed above it. */
   rows: readonly Row[];
   total: number;
+  /** What is listed was asked for before. */
+  old: boolean;
   onMore: (() => void) | null;
   /** The heading it stands under. */
   groupOf: (row: Row) => string;
@@ -49,6 +52,7 @@ export function Documents<Row extends { id: number }>({
   label,
   rows,
   total,
+  old,
   onMore,
   groupOf,
   filters,
@@ -80,14 +84,16 @@ export function Documents<Row extends { id: number }>({
       }
     >
       {filters}
-      {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
-        <EntryGroup key={group} title={group} late={group === "Overdue"}>
-          {members.map((row) => (
-            <Fragment key={row.id}>{children(row, group, address.text)}</Fragment>
-          ))}
-        </EntryGroup>
-      ))}
-      {rows.length === 0 && <p>{none}</p>}
+      <AnswerPart $old={old}>
+        {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
+          <EntryGroup key={group} title={group} late={group === "Overdue"}>
+            {members.map((row) => (
+              <Fragment key={row.id}>{children(row, group, address.text)}</Fragment>
+            ))}
+          </EntryGroup>
+        ))}
+        {rows.length === 0 && <p>{none}</p>}
+      </AnswerPart>
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Entries>
   );

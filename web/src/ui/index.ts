@@ -23,6 +23,7 @@ export * from "./itempicker.tsx";
 export * from "./layout.tsx";
 export * from "./menu.tsx";
 export * from "./named.tsx";
+export * from "./old.tsx";
 export * from "./page.tsx";
 export * from "./select.tsx";
 export * from "./sheettable.tsx";

@@ -64,6 +64,7 @@ export interface ItemPickerProps extends FieldProps {
   placeholder?: string | undefined;
   inputRef?: Ref<HTMLInputElement> | undefined;
   autoFocus?: boolean | undefined;
+  isDisabled?: boolean | undefined;
 }
 
 const MAKE = -1;
@@ -86,6 +87,7 @@ export function ItemPicker({
   placeholder = "Code or name",
   inputRef,
   autoFocus,
+  isDisabled = false,
 }: ItemPickerProps) {
   const [message, touch] = useFieldError(name, error);
   const type = (next: string) => {
@@ -114,6 +116,7 @@ export function ItemPicker({
       menuTrigger="input"
       allowsEmptyCollection
       allowsCustomValue
+      isDisabled={isDisabled}
       {...(autoFocus && { autoFocus })}
       {...(name !== undefined && { name })}
       isInvalid={message !== undefined}

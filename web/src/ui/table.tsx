@@ -3,6 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { type ReactNode, useMemo, useRef } from "react";
 import styled from "styled-components";
+import { oldAnswer } from "./old.tsx";
 import { color, focusRing, font } from "./theme.ts";
 
 export interface Column<Row> {
@@ -27,6 +28,8 @@ export interface DataTableProps<Row> {
   isCurrent?: ((row: Row) => boolean) | undefined;
   isMarked?: ((row: Row) => boolean) | undefined;
   empty?: ReactNode;
+  /** The rows were asked for before; those that are asked for now are on their way. */
+  old?: boolean;
   /** Called when the last row comes into view, to fetch more. */
   onEnd?: (() => void) | undefined;
   /** Where the rows come sorted already, page by page: what by, and what to do at a press on a header. */
@@ -49,6 +52,7 @@ export function DataTable<Row extends object>({
   isMarked,
   empty,
   onEnd,
+  old = false,
   sorted: order,
 }: DataTableProps<Row>) {
   const frame = useRef<HTMLDivElement>(null);
@@ -85,7 +89,7 @@ export function DataTable<Row extends object>({
   };
   const hasTotals = columns.some((column) => column.total !== undefined);
   return (
-    <Frame ref={frame} onScroll={onScroll}>
+    <Frame ref={frame} onScroll={onScroll} $old={old} aria-busy={old || undefined}>
       <Table aria-label={label} aria-rowcount={sorted.length + 1}>
         <thead>
           <tr>
@@ -193,7 +197,8 @@ function moveOrOpen(event: React.KeyboardEvent<HTMLTableRowElement>, open: () =>
   event.preventDefault();
 }
 
-const Frame = styled.div`
+const Frame = styled.div<{ $old: boolean }>`
+  ${oldAnswer}
   overflow: auto;
   min-height: 0;
   flex: 0 1 auto;
