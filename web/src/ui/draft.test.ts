@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { act, cleanup, renderHook } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { useDraft } from "./draft.ts";
 
 interface Draft {
@@ -62,5 +62,18 @@ describe("what is typed in a long form", () => {
       null,
       0,
     ]);
+  });
+  it("opens all the same where it can't be read or kept, and says so in the log", () => {
+    const logged = vi.spyOn(console, "error").mockImplementation(() => {});
+    localStorage.setItem("yosegi.draft.1.order 1", "{half of it");
+    const { result } = open("order 1");
+    expect([result.current.draft.note, localStorage.length]).toEqual(["", 0]);
+    const full = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+      throw new Error("no room");
+    });
+    act(() => result.current.change((draft) => ({ ...draft, note: "Ring" })));
+    expect([result.current.draft.note, logged.mock.calls.length]).toEqual(["Ring", 2]);
+    full.mockRestore();
+    logged.mockRestore();
   });
 });

@@ -21,8 +21,26 @@ const readText = (text: string): unknown =>
   JSON.parse(text, (_, one: unknown) => (isEntries(one) ? new Map(one.entries) : one));
 
 function keptOf<Draft>(name: string): Kept<Draft> | null {
-  const text = localStorage.getItem(`${STORED}.${name}`);
-  return text === null ? null : (readText(text) as Kept<Draft>);
+  const key = `${STORED}.${name}`;
+  const text = localStorage.getItem(key);
+  if (text === null) return null;
+  try {
+    return readText(text) as Kept<Draft>;
+  } catch (error) {
+    // What can't be read must not keep the form from opening, now or the next time.
+    console.error(error);
+    localStorage.removeItem(key);
+    return null;
+  }
+}
+
+/** Keeps a draft; where the browser has no room for it, the form goes on without. */
+function keepAs(name: string, draft: unknown): void {
+  try {
+    localStorage.setItem(`${STORED}.${name}`, textOf({ at: Date.now(), draft }));
+  } catch (error) {
+    console.error(error);
+  }
 }
 
 /** What this device keeps of a form; see `useDraft`. */
@@ -36,11 +54,10 @@ export interface KeptForm<Draft> {
 /** What this device keeps of a form that holds its draft itself. */
 export function useKept<Draft>(name: string): KeptForm<Draft> {
   const [kept] = useState(() => keptOf<Draft>(name));
-  const key = `${STORED}.${name}`;
   return {
     kept,
-    keep: (draft) => localStorage.setItem(key, textOf({ at: Date.now(), draft })),
-    forget: () => localStorage.removeItem(key),
+    keep: (draft) => keepAs(name, draft),
+    forget: () => localStorage.removeItem(`${STORED}.${name}`),
   };
 }
 
