@@ -87,6 +87,13 @@ export const orderSheet = orderRow
   .meta({ id: "OrderSheet" });
 export type OrderSheet = z.infer<typeof orderSheet>;
 
+/** An order as it was written, and whom it makes wait. */
+export const writtenOrder = orderSheet.extend({
+  takesFrom: z
+    .array(z.object({ id: ref, number: z.string(), customer: z.string() }))
+    .meta({ description: "Other open orders that have less there or coming than before" }),
+});
+
 export const orderBody = z.object({
   customer: ref,
   due: day.nullable().default(null),
@@ -127,14 +134,14 @@ export const orderRoutes = {
     permission: "sell",
     summary: "Take an order; what it asks for is reserved",
     body: orderBody,
-    answer: orderSheet,
+    answer: writtenOrder,
   }),
   changeOrder: replace("/api/orders/:id", {
     permission: "sell",
     summary: "Change an open order",
     ...byId,
     body: orderBody,
-    answer: orderSheet,
+    answer: writtenOrder,
   }),
   cancelOrder: command("/api/orders/:id/cancel", {
     permission: "sell",

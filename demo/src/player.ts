@@ -142,8 +142,8 @@ export class Player {
     lines: [code: string, quantity: string][],
     more: { reference?: string; note?: string } = {},
   ): Promise<number> {
-    return this.as(this.owner, async (ctx) =>
-      newOrder(ctx, {
+    return this.as(this.owner, async (ctx) => {
+      const { id } = await newOrder(ctx, {
         customer: await this.idOf(ctx, customer),
         due: this.#day(ctx, due),
         reference: "",
@@ -158,8 +158,9 @@ export class Player {
           })),
         ),
         ...more,
-      }),
-    );
+      });
+      return id;
+    });
   }
 
   /** Lets a build work for the first line of an order, as far as both go. */

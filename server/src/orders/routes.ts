@@ -6,20 +6,23 @@ import { serveAsk, serveCommand } from "../http/index.ts";
 import { findOrders, orderSheet } from "./rows.ts";
 import { buildForOrder, cancelOrder, changeOrder, newOrder } from "./service.ts";
 import { SALES_ORDER } from "./tables.ts";
+import type { TakenFrom } from "./taking.ts";
 
 export function orderRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
     await work;
     return orderSheet(ctx, id);
   };
+  const written = async (ctx: Writing, { id, takesFrom }: { id: number; takesFrom: TakenFrom[] }) => ({
+    ...(await orderSheet(ctx, id)),
+    takesFrom,
+  });
   serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
-  serveCommand(app, store, routes.newOrder, async (ctx, { body }) =>
-    orderSheet(ctx, await newOrder(ctx, body)),
-  );
+  serveCommand(app, store, routes.newOrder, async (ctx, { body }) => written(ctx, await newOrder(ctx, body)));
   serveCommand(app, store, routes.changeOrder, async (ctx, { params: { id }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);
-    return changed(ctx, id, changeOrder(ctx, id, body));
+    return written(ctx, await changeOrder(ctx, id, body));
   });
   serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
     changed(ctx, id, cancelOrder(ctx, id)),

@@ -26,12 +26,24 @@ import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
 import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
+import { type TakenFrom, takingFrom } from "./taking.ts";
 
-/** Takes a customer's order and reserves what it asks for. Gives its id. */
-export async function newOrder(ctx: Writing, body: OrderInput): Promise<number> {
+/** Takes a customer's order and reserves what it asks for. Gives its id, and whose stock it takes. */
+export async function newOrder(
+  ctx: Writing,
+  body: OrderInput,
+): Promise<{ id: number; takesFrom: TakenFrom[] }> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const lines = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
+  return takingFrom(ctx, itemsOf(lines), () => insertOrder(ctx, body, lines));
+}
+
+const itemsOf = (lines: readonly CheckedLine[]): number[] => [
+  ...new Set(lines.flatMap((line) => [...line.takes.keys()])),
+];
+
+async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly CheckedLine[]): Promise<number> {
   const row = await ctx.model(SALES_ORDER).create({
     number: await nextNumber(ctx, "O"),
     customer_id: body.customer,
@@ -47,8 +59,12 @@ export async function newOrder(ctx: Writing, body: OrderInput): Promise<number> 
   return id;
 }
 
-/** Changes an open order. A line that stays keeps the builds that work for it. */
-export async function changeOrder(ctx: Writing, id: number, body: OrderInput): Promise<void> {
+/** Changes an open order. A line that stays keeps the builds that work for it. Says whose stock it takes. */
+export async function changeOrder(
+  ctx: Writing,
+  id: number,
+  body: OrderInput,
+): Promise<{ id: number; takesFrom: TakenFrom[] }> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
@@ -62,16 +78,19 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
-  await ctx
-    .model(SALES_ORDER)
-    .update(
-      { customer_id: body.customer, due: body.due, reference: body.reference, note: body.note },
-      { where: { id } },
-    );
-  await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
-    gone: asJson(gone),
+  return takingFrom(ctx, itemsOf(kept), async () => {
+    await ctx
+      .model(SALES_ORDER)
+      .update(
+        { customer_id: body.customer, due: body.due, reference: body.reference, note: body.note },
+        { where: { id } },
+      );
+    await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
+      gone: asJson(gone),
+    });
+    await writeLines(ctx, id, kept);
+    return id;
   });
-  await writeLines(ctx, id, kept);
 }
 
 /** Refuses lines that name one of another order: what that one reserves would change. */

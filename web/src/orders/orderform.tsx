@@ -1,4 +1,4 @@
-import { type ItemRow, type OrderSheet, routes } from "@yosegi/contract";
+import { type AnswerOf, type ItemRow, type OrderSheet, routes } from "@yosegi/contract";
 import { useCommand } from "../api/index.ts";
 import { FirmField, ItemField, QuantityField, RateField } from "../fields/index.ts";
 import {
@@ -17,6 +17,7 @@ import {
   Stack,
   Stale,
   sayDone,
+  sayFailed,
   TextField,
   useDraft,
 } from "../ui/index.ts";
@@ -101,12 +102,20 @@ const describe = ({ customer, due, reference, note, lines }: OrderDraft): Descri
     ]),
 ];
 
+/** Says whose stock an order takes, for it is due before; they wait now, or are to be built for. */
+function sayTaken({ number, takesFrom }: AnswerOf<typeof routes.newOrder>): void {
+  if (takesFrom.length === 0) return;
+  const whose = takesFrom.map((order) => `${order.number} (${order.customer})`).join(", ");
+  sayFailed(`${number} is due earlier and takes what was there for ${whose}.`);
+}
+
 /** A new order: for whom, what, and until when. */
 export function NewOrder({ onMade }: { onMade: (id: number) => void }) {
   const { draft, change, keptAt, startAgain, forget } = useDraft("order", () => NEW);
   const make = useCommand(routes.newOrder, (made) => {
     forget();
     sayDone(`${made.number} is taken; what it asks for is reserved.`);
+    sayTaken(made);
     onMade(made.id);
   });
   return (
@@ -128,6 +137,7 @@ export function ChangeOrder({ order, onDone }: { order: OrderSheet; onDone: () =
   const save = useCommand(routes.changeOrder, (changed) => {
     forget();
     sayDone(`${changed.number} is changed.`);
+    sayTaken(changed);
     onDone();
   });
   const run = () => void save.run({ params: { id: order.id }, body: bodyOf(draft), version: draft.version });

@@ -68,12 +68,13 @@ describe("what is typed in a long form", () => {
     localStorage.setItem("yosegi.draft.1.order 1", "{half of it");
     const { result } = open("order 1");
     expect([result.current.draft.note, localStorage.length]).toEqual(["", 0]);
-    const full = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+    const full = () => {
       throw new Error("no room");
-    });
+    };
+    vi.stubGlobal("localStorage", { setItem: full });
     act(() => result.current.change((draft) => ({ ...draft, note: "Ring" })));
     expect([result.current.draft.note, logged.mock.calls.length]).toEqual(["Ring", 2]);
-    full.mockRestore();
+    vi.unstubAllGlobals();
     logged.mockRestore();
   });
 });
