@@ -116,7 +116,9 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await expect(page.getByText("Feed label: 32 needed, 24 pc there")).toBeVisible();
   await page.getByRole("button", { name: "Hand out what there is" }).click();
   await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
-  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
+  await expect
+    .poll(async () => (await cells(page, "Parts used", "LBL-F")).slice(1, 4))
+    .toEqual(["32 pc", "24 pc", "0 pc"]);
 
   await page.getByLabel("Good", { exact: true }).fill("10");
   await page.getByRole("button", { name: "Finish 10" }).click();

@@ -73,6 +73,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.goto("/buying");
   await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
   await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText(/undone .* by Ines/)).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("–");
 });

@@ -215,6 +215,7 @@ test("a part is replaced over three lists, one left out, and the step is undone"
   expect((await cells(page, "Parts list", "LBL-F"))[1]).toBe("2 pc");
   await page.goto("/replace");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("LBL-H is back in the place of LBL-F.")).toBeVisible();
   await expect(page.getByText("undone by Ines")).toBeVisible();
   await page.goto("/catalog/39");

@@ -70,6 +70,7 @@ test("a group gives new items what they have in common", async ({ page }) => {
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Candles and wax is saved.")).toBeVisible();
   await page.getByRole("button", { name: "Remove Candles and wax" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Remove" }).click();
   await expect(page.getByText("The group is removed.")).toBeVisible();
   await expect(page.getByText("Candles and wax", { exact: true })).toHaveCount(0);
 });

@@ -133,7 +133,7 @@ test("an item has its picture, files, suppliers and fields of one's own", async 
   await page.getByRole("button", { name: "Change the suppliers" }).click();
   await page.getByRole("button", { name: "Another supplier" }).click();
   const dialog = page.getByRole("dialog");
-  await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }).nth(1), "Norrfold Joinery");
+  await pickFirm(dialog.getByLabel("Supplier", { exact: true }).nth(1), "Norrfold Joinery");
   await dialog.getByLabel("Lead time").nth(1).fill("soon");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("The lead days is a whole number.")).toBeVisible();

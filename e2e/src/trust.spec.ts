@@ -11,10 +11,17 @@ async function colleague(browser: Browser, address: string, path: string): Promi
   return page;
 }
 
-/** Types like a scanner, which sends a key every 10 to 15 ms and ends with Enter. */
+/** Types like a scanner: all keys within a few milliseconds, and Enter; sent without waiting for one another. */
 async function scan(page: Page, code: string): Promise<void> {
-  await page.keyboard.type(code, { delay: 10 });
-  await page.keyboard.press("Enter");
+  const keyboard = await page.context().newCDPSession(page);
+  const keys = [...code].map((key) => ({ key, text: key })).concat({ key: "Enter", text: "\r" });
+  await Promise.all(
+    keys.flatMap((key) => [
+      keyboard.send("Input.dispatchKeyEvent", { type: "keyDown", ...key }),
+      keyboard.send("Input.dispatchKeyEvent", { type: "keyUp", key: key.key }),
+    ]),
+  );
+  await keyboard.detach();
 }
 
 /** Holds answers back until they are let go. */

@@ -89,7 +89,7 @@ export async function makeApp(
         title: "Yosegi",
         version: "0.1.0",
         description:
-          "Parts lists, stock checks and builds. Amounts are exact decimals as text; days are calendar dates.",
+          "Parts lists, stock checks and builds. Amounts are exact decimals as text; days are calendar dates. `/api/events` streams what changes (server-sent events, each with its areas).",
       },
     },
     transform: jsonSchemaTransform,

@@ -1,3 +1,4 @@
+export { areasOf } from "./changes.ts";
 export { COMPANY, type CompanyRow } from "./company.ts";
 export * from "./context.ts";
 export { openDb } from "./open.ts";

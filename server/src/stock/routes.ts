@@ -2,8 +2,16 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import { addBins, changeStore, newStore, removeBin, removeStore } from "../ledger/index.ts";
-import { movements, receive, stores } from "./service.ts";
+import {
+  addBins,
+  changeStore,
+  movements,
+  newStore,
+  receive,
+  removeBin,
+  removeStore,
+  stores,
+} from "./service.ts";
 
 export function stockRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.stores, stores);

@@ -44,6 +44,8 @@ interface Row {
   counted: number;
 }
 
+export { addBins, changeStore, newStore, removeBin, removeStore } from "../ledger/index.ts";
+
 /** The stores with their bins. */
 export async function stores(ctx: Reading): Promise<{ stores: StoreAnswer[] }> {
   return { stores: await listStores(ctx) };

@@ -30,11 +30,16 @@ export interface Command<R extends Route> extends Press<R> {
 /**
  * A command of a form: one schema for server and screen, messages at their fields. A press counts once: nothing more is sent
  * while it is under way, and what is pressed again goes with the same idempotency key until an answer came, so that a lost
- * answer never makes it happen twice.
+ * answer never makes it happen twice. `done` is called when everything is done; `recorded` as soon as it is recorded, before
+ * what changed is asked again.
  */
-export function useCommand<R extends Route>(route: R, done?: (answer: AnswerOf<R>) => void): Command<R> {
+export function useCommand<R extends Route>(
+  route: R,
+  done?: (answer: AnswerOf<R>) => void,
+  recorded?: () => void,
+): Command<R> {
   const [refusal, setRefusal] = useState<ErrorAnswer | null>(null);
-  const press = useSend(route, setRefusal, done);
+  const press = useSend(route, setRefusal, done, recorded);
   const errors = Object.fromEntries((refusal?.fields ?? []).map((f) => [f.field, f.message]));
   return { ...press, errors, refusal, clear: () => setRefusal(null) };
 }
@@ -51,6 +56,7 @@ function useSend<R extends Route>(
   route: R,
   onRefusal: (refusal: ErrorAnswer | null) => void,
   done: ((answer: AnswerOf<R>) => void) | undefined,
+  recorded: () => void = () => {},
 ): Press<R> {
   const client = useQueryClient();
   const [busy, setBusy] = useState(false);
@@ -74,6 +80,7 @@ function useSend<R extends Route>(
         const sent = await command(route, input, key);
         keys.current.delete(address);
         onRefusal(null);
+        recorded();
         // An answer that was given before says no longer what it changed.
         await refresh(client, sent.changed.length > 0 ? sent.changed : null);
         return sent.answer;

@@ -46,10 +46,12 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
   const body = bodyOf(draft, build, planned);
   const preview = useFinishPreview(build.id, body);
   if (preview.data && preview.data !== known) setKnown(preview.data);
-  const finish = useCommand(routes.finishBuild, () => {
-    forget();
-    sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`);
-  });
+  // What is kept of it goes before the build shows it finished: its form begins anew then.
+  const finish = useCommand(
+    routes.finishBuild,
+    () => sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`),
+    forget,
+  );
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
   const live: Record<string, string> = Object.fromEntries(

@@ -38,6 +38,13 @@ describe("what is typed in a long form", () => {
     rerender();
     expect(result.current.draft.note).toBe("as somebody changed it");
   });
+  it("is nothing again where it says what the document says", () => {
+    const { result } = open("order 1", () => "as it was");
+    act(() => result.current.change((draft) => ({ ...draft, note: "Ring" })));
+    expect(localStorage.length).toBe(1);
+    act(() => result.current.change((draft) => ({ ...draft, note: "as it was" })));
+    expect(localStorage.length).toBe(0);
+  });
   it("keeps both of two changes that build on each other in one step", () => {
     const { result } = open("order 1");
     act(() => {

@@ -69,7 +69,7 @@ export interface DraftState<Draft> {
   keptAt: number | null;
   /** Forgets what was typed, and begins anew. */
   startAgain: () => void;
-  /** It is saved: nothing is kept of it. */
+  /** It is saved: nothing is kept of it. The form itself stays as it is until it is closed. */
   forget: () => void;
 }
 
@@ -82,25 +82,30 @@ export function useDraft<Draft>(name: string, begin: () => Draft): DraftState<Dr
   const [keptAt, setKeptAt] = useState(kept?.at ?? null);
   // As long as nothing is typed, the form follows its document.
   const [typed, setTyped] = useState<Draft | null>(kept?.draft ?? null);
-  const latest = useRef(keep);
+  const latest = useRef({ keep, forget });
   useEffect(() => {
-    latest.current = keep;
+    latest.current = { keep, forget };
   });
+  const wasTyped = useRef(typed !== null);
   useEffect(() => {
-    if (typed !== null) latest.current(typed);
+    if (typed !== null) latest.current.keep(typed);
+    else if (wasTyped.current) latest.current.forget();
+    wasTyped.current = typed !== null;
   }, [typed]);
   return {
     draft: typed ?? begin(),
-    change: (to) => setTyped((before) => to(before ?? begin())),
+    change: (to) =>
+      setTyped((before) => {
+        const next = to(before ?? begin());
+        // A field that is left says again what it said; nothing is typed by that.
+        return textOf(next) === textOf(begin()) ? null : next;
+      }),
     keptAt,
     startAgain: () => {
       forget();
       setKeptAt(null);
       setTyped(null);
     },
-    forget: () => {
-      forget();
-      setTyped(null);
-    },
+    forget,
   };
 }

@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { type ReactNode, useRef } from "react";
+import { flushSync } from "react-dom";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { firstField } from "./formkeys.ts";
@@ -37,8 +38,9 @@ export function FieldLine({ remove, onRemove, children }: FieldLineProps) {
 export function AddLine({ onAdd, children }: { onAdd: () => void; children: ReactNode }) {
   const here = useRef<HTMLDivElement>(null);
   const add = () => {
-    onAdd();
-    requestAnimationFrame(() => firstField(here.current?.previousElementSibling)?.focus());
+    // At once: a scanner's next key comes before the next frame is drawn.
+    flushSync(onAdd);
+    firstField(here.current?.previousElementSibling)?.focus();
   };
   return (
     <div ref={here}>

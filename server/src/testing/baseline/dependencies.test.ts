@@ -5,7 +5,7 @@ import { gunzipSync } from "node:zlib";
 import { dependenciesOf, routes } from "@yosegi/contract";
 import { Sequelize } from "sequelize";
 import { expect, it, vi } from "vitest";
-import { areasOf } from "../../db/changes.ts";
+import { areasOf } from "../../db/index.ts";
 import { VIEWS } from "../../store.ts";
 import { openWorld, TODAY } from "../open.ts";
 import type { Answered } from "./questions.ts";
