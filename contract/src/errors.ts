@@ -134,9 +134,10 @@ export const ERRORS = {
       : `A price in ${p.currency} may have up to ${p.allowed} decimals.`,
   ),
   "firm-archived": at(422, (p) => `${p.name} is archived. Bring it back first: change its state.`),
-  "store-taken": at(409, (p) => `There is a store ${p.name} already.`),
+  "store-taken": at(409, (p) => `Another store or workplace is called ${p.name} already.`),
   "bin-taken": at(409, (p) => `${p.store} has a bin ${p.bin} already.`),
-  "store-holds": at(409, (p) => `${p.name} still holds ${p.what}, so it stays.`),
+  "store-holds": at(409, (p) => `${p.name} still holds stock, so it can't be archived.`),
+  "bin-used": at(409, (p) => `${p.bin} stays: ${p.what}.`),
   "last-one": at(409, (p) => `${p.name} is the only ${p.what}, so it stays.`),
   "currency-posted": at(
     409,

@@ -36,7 +36,7 @@ export async function changeStore(
   if (archived) {
     await refuseLast(ctx, id, name);
     if (await ctx.sql.one("SELECT 1 FROM balance WHERE location_id = $id AND quantity <> 0 LIMIT 1", { id }))
-      throw Refusal.at("archived", "store-holds", { name, what: "stock" });
+      throw Refusal.at("archived", "store-holds", { name });
   }
   const columns = { name, name_key: codeKey(name), archived: archived ? 1 : 0 };
   await ctx.model(LOCATION).update(columns, { where: { id } });
@@ -80,13 +80,13 @@ export async function removeBin(ctx: Writing, id: number, bin: string): Promise<
   const store = await storeById(ctx, id);
   if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
   const used = await ctx.sql.one<{ what: string }>(
-    `SELECT 'movements in the ledger' AS what FROM movement
+    `SELECT 'the ledger has movements of it' AS what FROM movement
       WHERE (from_location = $id AND from_bin = $bin) OR (to_location = $id AND to_bin = $bin)
-      UNION ALL SELECT 'the home of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
-      UNION ALL SELECT number || ', which goes there' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
+      UNION ALL SELECT 'it is the home of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
+      UNION ALL SELECT number || ' goes there' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
     { id, bin },
   );
-  if (used) throw Refusal.at("bin", "store-holds", { name: bin, what: used.what });
+  if (used) throw Refusal.at("bin", "bin-used", { bin, what: used.what });
   await ctx.model(BIN).destroy({ where: { location_id: id, code: bin } });
   return storeById(ctx, id);
 }

@@ -85,7 +85,7 @@ describe("stores and bins", () => {
     const [front] = (await ok(routes.stores, {})).stores;
     const params = { id: front?.id ?? 0 };
     const full = await call(routes.changeStore, { params, body: { name: "Front", archived: true } });
-    expect(full.error.message).toBe("Front still holds stock, so it stays.");
+    expect(full.error.message).toBe("Front still holds stock, so it can't be archived.");
     await ok(routes.changeStore, { params, body: { name: "Front" } });
     expect((await ok(routes.stores, {})).stores.map((store) => store.name)).toContain("Front");
     expect((await call(routes.removeStore, { params })).error.code).toBe("still-used");
@@ -109,7 +109,7 @@ describe("stores and bins", () => {
     };
     await ok(routes.newBuild, { body });
     const named = await call(routes.removeBin, { params, body: { bin: "98-Z" } });
-    expect(named.error.message).toBe("98-Z still holds B-1, which goes there, so it stays.");
+    expect(named.error.message).toBe("98-Z stays: B-1 goes there.");
     const filled = front?.bins[0] ?? "";
     expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
     const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });
