@@ -210,6 +210,26 @@ test("long forms keep what was typed, however they are left", async ({ page }) =
   await expect(note).toHaveValue("");
   await page.keyboard.press("Escape");
 
+  // A purchase order, by Escape and a reload.
+  await page.goto("/buying");
+  await page.getByRole("button", { name: "New n" }).click();
+  await dialog.getByLabel("Note to the supplier").fill("Call first");
+  for (const leave of [() => page.keyboard.press("Escape"), () => page.reload()]) {
+    await leave();
+    await expect(dialog).toHaveCount(0);
+    await page.getByRole("button", { name: "New n" }).click();
+    await expect(dialog.getByLabel("Note to the supplier")).toHaveValue("Call first");
+  }
+  await page.keyboard.press("Escape");
+
+  // A check, by a link, by a new one, and by Back.
+  await page.goto("/check?want=38%3B4");
+  await expect(page.getByRole("button", { name: "Build all 4" })).toBeVisible();
+  await page.getByRole("link", { name: "Stock", exact: true }).click();
+  await page.getByRole("link", { name: "Check", exact: true }).click();
+  await page.getByRole("button", { name: "Go on with your last check" }).click();
+  await expect(page.getByLabel("How many")).toHaveValue("4");
+
   // A parts list, left by a link.
   await page.goto("/catalog/37/parts-list");
   await page.getByLabel("Quantity of part 1", { exact: true }).fill("7");
@@ -275,6 +295,21 @@ test("removing asks with what will go, and nothing goes until it is said", async
   await expect(page.getByRole("button", { name: "Change Barn" })).toHaveCount(0);
 });
 
+test("what was removed is brought back from the message", async ({ page }) => {
+  await page.goto("/builds/repeat");
+  const target = page
+    .getByRole("table", { name: "Keep in stock" })
+    .getByRole("row")
+    .filter({ hasText: "FEED-12" });
+  const before = await target.textContent();
+  await page.getByRole("button", { name: "Remove the stock target of FEED-12" }).click();
+  await expect(page.getByText("The stock target of FEED-12 is removed.")).toBeVisible();
+  await expect(target).toHaveCount(0);
+  await page.getByRole("alertdialog").getByRole("button", { name: "Undo" }).click();
+  await expect(target).toHaveCount(1);
+  expect(await target.textContent()).toBe(before);
+});
+
 test("the company, its people and bins are changed, and what can't be says why", async ({ page }) => {
   await page.goto("/settings");
   await page.getByRole("button", { name: "Change", exact: true }).click();
@@ -294,7 +329,7 @@ test("the company, its people and bins are changed, and what can't be says why",
   await dialog.getByLabel("New bin").fill("99-Z");
   await dialog.getByRole("button", { name: "Add bin" }).click();
   await dialog.getByRole("button", { name: "Remove bin 99-Z" }).click();
-  await expect(page.getByText("The bin is removed.")).toBeVisible();
+  await expect(page.getByText("Bin 99-Z is removed.")).toBeVisible();
 });
 
 test.describe("on a new device", () => {

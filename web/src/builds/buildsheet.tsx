@@ -21,6 +21,7 @@ import {
   sayDone,
   TileStrip,
   useFormat,
+  useShortcut,
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
@@ -218,11 +219,12 @@ function Draft({ build }: { build: BuildSheet }) {
   const queue = useCommand(routes.queueBuild, () =>
     sayDone(`${build.number} is queued; its parts are reserved.`),
   );
+  useShortcut("q", "Queue the build", () => void queue.run(input));
   return (
     <>
       {queue.refusal && <Notice>{queue.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
-        <Button look="main" autoFocus isPending={queue.busy} onPress={() => void queue.run(input)}>
+        <Button look="main" isPending={queue.busy} onPress={() => void queue.run(input)}>
           Queue it: reserve the parts
         </Button>
         <Steps build={build} />

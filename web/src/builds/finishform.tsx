@@ -6,6 +6,7 @@ import { Refused, useCommand } from "../api/index.ts";
 import { ItemField, QuantityField, StoreField } from "../fields/index.ts";
 import {
   Actions,
+  AnswerPart,
   Button,
   Checkbox,
   CostBar,
@@ -13,6 +14,7 @@ import {
   Form,
   KeptDraft,
   Notice,
+  oldAnswer,
   Row,
   sayDone,
   TextField,
@@ -116,7 +118,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         </Button>
         {steps}
         {cost && (
-          <Total>
+          <Total $old={preview.old}>
             {format.money(cost.total)}
             {cost.each
               ? ` · ${format.unitCost(cost.each)} each for ${format.amount(draft.good)}`
@@ -124,7 +126,11 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
           </Total>
         )}
       </Actions>
-      {cost && <CostBar cost={shares(cost)} />}
+      {cost && (
+        <AnswerPart $old={preview.old}>
+          <CostBar cost={shares(cost)} />
+        </AnswerPart>
+      )}
       <LineDialog
         line={more}
         draft={draft}
@@ -331,7 +337,8 @@ function Warnings({ preview }: { preview: FinishPreview }) {
   );
 }
 
-const Total = styled.b`
+const Total = styled.b<{ $old: boolean }>`
+  ${oldAnswer}
   margin-left: auto;
   font: 600 18px/1.2 "Bricolage Grotesque Variable", sans-serif;
 `;

@@ -292,7 +292,7 @@ export function ReturnForm({ build, onClose }: StepProps) {
       <Sub>They go back to the bins they came from, at the value they had, and stay reserved.</Sub>
       <DateField label="Put back on" name="day" value={day} onChange={setDay} />
       <Actions>
-        <Button look="main" type="submit" autoFocus isPending={returnToStock.busy}>
+        <Button look="main" type="submit" isPending={returnToStock.busy}>
           Put them back
         </Button>
       </Actions>

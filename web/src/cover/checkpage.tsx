@@ -31,6 +31,7 @@ import {
   supposesNothing,
   useCheckInput,
   useLastCheck,
+  type Wanted,
 } from "./checkinput.ts";
 import { DemandRows } from "./demandrows.tsx";
 import { OtherWay } from "./otherway.tsx";
@@ -123,7 +124,12 @@ function Choices({ input, onChange }: ChoicesProps) {
     if (!answer) return;
     if (answer.demands.length === 0) return sayFailed("No build is open, and no order misses a product.");
     const wanted = answer.demands.flatMap((demand) => inputOf({ ...EMPTY, demands: [demand] }).wanted);
-    onChange(() => ({ wanted }));
+    // What stands there already stays; what is there twice is asked for once.
+    const same = (a: Wanted, b: Wanted) => JSON.stringify(a) === JSON.stringify(b);
+    onChange((now) => {
+      const kept = now.wanted.filter((w) => w.item !== 0);
+      return { wanted: [...kept, ...wanted.filter((w) => !kept.some((k) => same(k, w)))] };
+    });
   };
   return (
     <>

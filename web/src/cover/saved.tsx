@@ -1,10 +1,9 @@
-import { type CoverQuestion, routes } from "@yosegi/contract";
+import { type CoverQuestion, routes, type SavedCheck } from "@yosegi/contract";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useCommand, usePress } from "../api/index.ts";
 import {
   Actions,
-  AskButton,
   Button,
   Dialog,
   Form,
@@ -61,6 +60,11 @@ export function KeptDialog({
   const format = useFormat();
   const { data } = useSavedChecks();
   const remove = usePress(routes.removeCheck);
+  const bringBack = usePress(routes.saveCheck);
+  const onRemove = async ({ id, name, question }: SavedCheck) => {
+    if (await remove.run({ params: { id } }))
+      sayDone(`${name} is removed.`, () => void bringBack.run({ body: { name, question } }));
+  };
   return (
     <Dialog title="Kept checks" isOpen={isOpen} onClose={onClose} width="560px">
       <SheetTable
@@ -89,18 +93,9 @@ export function KeptDialog({
             header: "",
             end: true,
             cell: (check) => (
-              <AskButton
-                look="icon"
-                aria-label={`Remove ${check.name}`}
-                question={{
-                  title: `Remove ${check.name}?`,
-                  text: "The saved check is removed for everybody. Nothing else changes.",
-                  yes: "Remove",
-                }}
-                onYes={() => void remove.run({ params: { id: check.id } })}
-              >
+              <Button look="icon" aria-label={`Remove ${check.name}`} onPress={() => void onRemove(check)}>
                 <Trash2 />
-              </AskButton>
+              </Button>
             ),
           },
         ]}

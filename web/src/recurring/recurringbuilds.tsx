@@ -41,7 +41,13 @@ export function RecurringTable({
 }) {
   const format = useFormat();
   const names = dayNames(format);
-  const remove = usePress(routes.removeRecurring, () => sayDone("It makes no more drafts."));
+  const remove = usePress(routes.removeRecurring);
+  const bringBack = usePress(routes.newRecurring);
+  const onRemove = async ({ id, product, quantity, weekdays, starts, assigned, note }: RecurringBuild) => {
+    const body = { product: product.id, quantity, weekdays, starts, assigned: assigned?.id ?? null, note };
+    if (await remove.run({ params: { id } }))
+      sayDone(`The recurring build of ${product.code} is removed.`, () => void bringBack.run({ body }));
+  };
   return (
     <SheetTable
       stacks
@@ -74,8 +80,7 @@ export function RecurringTable({
               change={`Change the build of ${row.product.code}`}
               onChange={() => onChange(row)}
               remove={`Remove the recurring build of ${row.product.code}`}
-              question="It creates no more drafts. Those that are there stay."
-              onRemove={() => void remove.run({ params: { id: row.id } })}
+              onRemove={() => void onRemove(row)}
             />
           ),
         },

@@ -1,7 +1,7 @@
 import type { StockTargetRow } from "@yosegi/contract";
 import { Pencil, X } from "lucide-react";
 import { ItemField } from "../fields/index.ts";
-import { AskButton, Button, Row } from "../ui/index.ts";
+import { Button, Row } from "../ui/index.ts";
 
 export type Product = {
   id: number;
@@ -16,8 +16,6 @@ export function RowSteps(props: {
   change: string;
   onChange: () => void;
   remove: string;
-  /** What removing means, asked before. */
-  question: string;
   onRemove: () => void;
 }) {
   return (
@@ -25,14 +23,9 @@ export function RowSteps(props: {
       <Button look="icon" aria-label={props.change} onPress={props.onChange}>
         <Pencil />
       </Button>
-      <AskButton
-        look="icon"
-        aria-label={props.remove}
-        question={{ title: `${props.remove}?`, text: props.question, yes: "Remove" }}
-        onYes={props.onRemove}
-      >
+      <Button look="icon" aria-label={props.remove} onPress={props.onRemove}>
         <X />
-      </AskButton>
+      </Button>
     </Row>
   );
 }

@@ -26,7 +26,16 @@ export function TargetsTable({
 }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const remove = usePress(routes.removeStockTarget, () => sayDone("It is not kept any more."));
+  const remove = usePress(routes.removeStockTarget);
+  const bringBack = usePress(routes.setStockTarget);
+  const onRemove = async ({ product, target, batch }: StockTargetRow) => {
+    const params = { id: product.id };
+    if (await remove.run({ params }))
+      sayDone(
+        `The stock target of ${product.code} is removed.`,
+        () => void bringBack.run({ params, body: { target, batch } }),
+      );
+  };
   const make = usePress(routes.newBuild, (made) => {
     sayDone(`${made.number} is a draft.`);
     void navigate(`/builds/${made.id}`);
@@ -87,8 +96,7 @@ export function TargetsTable({
               change={`Change ${rule.product.code}`}
               onChange={() => onChange(rule)}
               remove={`Remove the stock target of ${rule.product.code}`}
-              question="Nothing more is suggested to keep it in stock. Builds that are there stay."
-              onRemove={() => void remove.run({ params: { id: rule.product.id } })}
+              onRemove={() => void onRemove(rule)}
             />
           ),
         },

@@ -127,7 +127,12 @@ function Bins({ store }: { store: StoreAnswer }) {
   const [bin, setBin] = useState("");
   const params = { id: store.id };
   const add = useCommand(routes.addBins, () => setBin(""));
-  const remove = usePress(routes.removeBin, () => sayDone("The bin is removed."));
+  const remove = usePress(routes.removeBin);
+  const bringBack = usePress(routes.addBins);
+  const onRemove = async (one: string) => {
+    if (await remove.run({ params, body: { bin: one } }))
+      sayDone(`Bin ${one} is removed.`, () => void bringBack.run({ params, body: { bins: [one] } }));
+  };
   return (
     <Section title="Bins">
       {store.bins.length === 0 && (
@@ -137,11 +142,7 @@ function Bins({ store }: { store: StoreAnswer }) {
         {store.bins.map((one) => (
           <li key={one}>
             {one}
-            <Button
-              look="icon"
-              aria-label={`Remove bin ${one}`}
-              onPress={() => void remove.run({ params, body: { bin: one } })}
-            >
+            <Button look="icon" aria-label={`Remove bin ${one}`} onPress={() => void onRemove(one)}>
               <X />
             </Button>
           </li>

@@ -13,14 +13,20 @@ import { color, focusRing, radius } from "./theme.ts";
 interface Note {
   text: string;
   kind: "done" | "failed";
+  /** Takes back what was done, on request. */
+  undo?: () => void;
 }
 
 const queue = new ToastQueue<Note>({ maxVisibleToasts: 3 });
 const SHOWN_MS = 5000;
 
-/** Says that something was done. */
-export function sayDone(text: string): void {
-  queue.add({ text, kind: "done" }, { timeout: SHOWN_MS });
+/** A message that something can be undone from stays longer. */
+const UNDO_SHOWN_MS = 12_000;
+
+/** Says that something was done, and offers to undo it where `undo` says how. */
+export function sayDone(text: string, undo?: () => void): void {
+  if (undo) queue.add({ text, kind: "done", undo }, { timeout: UNDO_SHOWN_MS });
+  else queue.add({ text, kind: "done" }, { timeout: SHOWN_MS });
 }
 
 /** Says what went wrong where there is no field to say it at; stays until it is closed. */
@@ -76,6 +82,16 @@ export function Toasts() {
           <ToastContent>
             <Text slot="title">{toast.content.text}</Text>
           </ToastContent>
+          {toast.content.undo && (
+            <Button
+              onPress={() => {
+                toast.content.undo?.();
+                queue.close(toast.key);
+              }}
+            >
+              <u>Undo</u>
+            </Button>
+          )}
           <Button slot="close" aria-label="Close">
             <X />
           </Button>
