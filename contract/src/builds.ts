@@ -2,7 +2,7 @@ import { BUILD_STAGES } from "@yosegi/core";
 import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
-import { bin, day, figure, note, quantity, ref, short, wholeNumber } from "./fields.ts";
+import { bin, chosen, day, figure, note, quantity, ref, short, wholeNumber } from "./fields.ts";
 
 export const buildStage = z.enum(BUILD_STAGES);
 
@@ -60,7 +60,7 @@ export const buildSummary = buildRow
 export type BuildSummary = z.infer<typeof buildSummary>;
 
 export const newBuild = z.object({
-  product: ref,
+  product: chosen("a product"),
   quantity: quantity.meta({ description: "Good units wanted" }),
   due: day.nullable(),
   note,

@@ -4,6 +4,7 @@ import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import {
   bin,
   byId,
+  chosen,
   cost,
   costFigure,
   day,
@@ -120,7 +121,7 @@ export type PurchaseSheet = z.infer<typeof purchaseSheet>;
 
 export const purchaseLineBody = z.object({
   id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
-  item: ref,
+  item: chosen("an item"),
   quantity,
   pack: short("The pack")
     .default("")
@@ -247,7 +248,7 @@ export const buyingRoutes = {
   newPurchase: command("/api/purchases", {
     permission: "buy",
     summary: "Make a draft by hand",
-    body: purchaseBody.extend({ supplier: ref }),
+    body: purchaseBody.extend({ supplier: chosen("a supplier") }),
     answer: purchaseSheet,
   }),
   changePurchase: replace("/api/purchases/:id", {

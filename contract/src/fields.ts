@@ -177,5 +177,7 @@ export const id = z.coerce
   .meta({ description: "Id" });
 /** An id in a body or an answer, where it is a number already. */
 export const ref = z.int().positive();
+/** The same where a person chooses it; while nothing is chosen, a form says what is missing. */
+export const chosen = (what: string) => z.int(`Choose ${what}.`).positive(`Choose ${what}.`);
 /** Parameters of a route about one thing. */
 export const byId = { params: z.object({ id }) };

@@ -5,6 +5,7 @@ import { firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
 import {
   byId,
+  chosen,
   day,
   figure,
   moment,
@@ -95,7 +96,7 @@ export const writtenOrder = orderSheet.extend({
 });
 
 export const orderBody = z.object({
-  customer: ref,
+  customer: chosen("a customer"),
   due: day.nullable().default(null),
   reference: short("The reference").default(""),
   note: note.default(""),
@@ -103,7 +104,7 @@ export const orderBody = z.object({
     .array(
       z.object({
         id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
-        item: ref,
+        item: chosen("an item"),
         quantity,
         price: price.nullable().default(null).meta({ description: "null: as in the catalog" }),
         pricePer: per,

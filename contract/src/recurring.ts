@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { personBrief } from "./builds.ts";
-import { byId, day, figure, note, quantity, ref } from "./fields.ts";
+import { byId, chosen, day, figure, note, quantity, ref } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 export const stockTargetRow = z
@@ -36,7 +36,7 @@ export const recurringBuild = z
 export type RecurringBuild = z.infer<typeof recurringBuild>;
 
 export const recurringBody = z.object({
-  product: ref,
+  product: chosen("a product"),
   quantity,
   weekdays: z
     .array(z.int().min(1, "A weekday is 1 to 7.").max(7, "A weekday is 1 to 7."))

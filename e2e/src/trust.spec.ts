@@ -52,6 +52,17 @@ test("from another device, by plain http, too", async ({ page, baseURL }) => {
   await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
 });
 
+test("an order of nothing for nobody says so at its fields, which get the focus", async ({ page }) => {
+  await page.goto("/orders");
+  await page.getByRole("button", { name: "New n" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Quantity 1").fill("2");
+  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await expect(dialog.getByText("Choose a customer.")).toBeVisible();
+  await expect(dialog.getByText("Choose an item.")).toBeVisible();
+  await expect(dialog.getByRole("combobox", { name: "Customer" })).toBeFocused();
+});
+
 test("pressed twice while the answers are slow, it is done once, and the button waits", async ({ page }) => {
   await page.goto("/orders");
   await page.getByRole("button", { name: "New n" }).click();

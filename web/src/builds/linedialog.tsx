@@ -6,6 +6,7 @@ import {
   Checkbox,
   Dialog,
   Form,
+  type FormRefusal,
   Row,
   Section,
   Stack,
@@ -38,17 +39,19 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
   const [said, setSaid] = useState(draft.lines.get(line.line) ?? PLAIN);
   const set = (change: Partial<typeof said>) => setSaid({ ...said, ...change });
   const reasonMissing = said.scrapped !== "0" && said.scrapped !== "" && said.reason.trim() === "";
-  const [tried, setTried] = useState(false);
+  const [refusal, setRefusal] = useState<FormRefusal | null>(null);
   const keep = () => {
-    setTried(true);
-    if (reasonMissing) return;
+    if (reasonMissing) {
+      const message = "Say why it was scrapped.";
+      return setRefusal({ message, fields: [{ field: "reason", message }] });
+    }
     onChange(
       setLine(draft, line.line, { ...said, scrapped: said.scrapped === "" ? "0" : said.scrapped }, planned),
     );
     onClose();
   };
   return (
-    <Form refusal={null} onSubmit={keep}>
+    <Form refusal={refusal} onSubmit={keep}>
       <Stack>
         <Row>
           <QuantityField
@@ -71,9 +74,9 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
         </Row>
         <TextField
           label="Why scrapped"
+          name="reason"
           value={said.reason}
           onChange={(reason) => set({ reason })}
-          error={tried && reasonMissing ? "Say why it was scrapped." : undefined}
         />
       </Stack>
       {line.choices.length > 0 && (

@@ -10,6 +10,7 @@ import {
   Button,
   Checkbox,
   color,
+  type Described,
   Dialog,
   Form,
   Named,
@@ -17,6 +18,7 @@ import {
   Section,
   SheetTable,
   Stack,
+  Stale,
   Sub,
   sayDone,
   TextField,
@@ -142,8 +144,25 @@ const bodyOf = ({ firm: _, ...draft }: Draft): ItemSupplier => {
   };
 };
 
+/** Who supplies an item, to be held against what somebody else made of it. */
+const describe = (lines: readonly Draft[]): Described =>
+  lines.map((line) => [
+    "Supplier",
+    [
+      line.firm?.name,
+      line.theirCode,
+      line.price && `at ${line.price}`,
+      line.leadDays && `${line.leadDays} days`,
+      line.preferred && "preferred",
+    ]
+      .filter(Boolean)
+      .join(", "),
+  ]);
+
 function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }) {
   const [lines, setLines] = useState(() => (item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW]));
+  const [version, setVersion] = useState(item.version);
+  const now = item.suppliers.map(draftOf);
   const save = useCommand(routes.changeSuppliers, () => {
     sayDone(`The suppliers of ${item.code} are saved.`);
     onDone();
@@ -157,8 +176,24 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
   return (
     <Form
       refusal={save.refusal}
-      onSubmit={() => void save.run({ params: { id: item.id }, body: { suppliers: lines.map(bodyOf) } })}
+      onSubmit={() =>
+        void save.run({ params: { id: item.id }, body: { suppliers: lines.map(bodyOf) }, version })
+      }
     >
+      <Stale
+        refusal={save.refusal}
+        mine={describe(lines)}
+        theirs={describe(now)}
+        onMine={() => {
+          save.clear();
+          setVersion(item.version);
+        }}
+        onTheirs={() => {
+          save.clear();
+          setLines(now);
+          setVersion(item.version);
+        }}
+      />
       <Stack>
         {lines.map((line, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a line may have no supplier yet
