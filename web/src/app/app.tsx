@@ -40,10 +40,12 @@ const STALE_MS = 5 * 60_000;
 
 const client = new QueryClient({
   queryCache: new QueryCache({
-    onError: (error, { state }) => {
-      // The page stays with what it has; the banner says when there is no connection.
-      // What this page itself has just removed is not missed.
-      if (state.data !== undefined && error instanceof Refused && !isRecording()) sayFailed(error.message);
+    onError: (error, { state, queryKey: [, , how] }) => {
+      // The page stays with what it has; the banner says when there is no connection. What this page itself has just removed
+      // is not missed, and what is wrong with what is typed is said at its field.
+      const typed = how === "POST";
+      if (state.data !== undefined && error instanceof Refused && !typed && !isRecording())
+        sayFailed(error.message);
       if (!(error instanceof Refused) && !(error instanceof NoAnswer)) console.error(error);
     },
   }),

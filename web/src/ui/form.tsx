@@ -39,7 +39,9 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
     if (refusal === null) return;
     // What was sent and refused is still only here.
     unsaved.current = true;
-    form.current?.querySelector<HTMLElement>("[aria-invalid=true]")?.focus();
+    const field = form.current?.querySelector<HTMLElement>("[aria-invalid=true]");
+    if (field) field.focus();
+    else form.current?.querySelector("[role=alert]")?.scrollIntoView({ block: "center" });
   }, [refusal]);
   const state: FormState = {
     errorOf: (name) =>
