@@ -136,7 +136,9 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await page.getByRole("button", { name: "Undo all 22 pc" }).click();
   await expect(page.getByText("0 of 30 pc")).toBeVisible();
   await expect(page.getByText(/^Undone .* by /)).toHaveCount(2);
-  expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["32 pc", "24 pc", "0 pc"]);
+  await expect
+    .poll(async () => (await cells(page, "Parts used", "LBL-F")).slice(1, 4))
+    .toEqual(["32 pc", "24 pc", "0 pc"]);
 });
 
 test("undo is refused where the units have moved on, and says where to", async ({ page }) => {

@@ -46,6 +46,26 @@ test("what is typed quickly arrives whole, also where it stands in the address",
   await expect(page.getByText("= 24 pc")).toBeVisible();
 });
 
+test("a product that is found late leaves the quantity that was typed meanwhile", async ({ page }) => {
+  let find = () => {};
+  const held = new Promise<void>((resolve) => {
+    find = resolve;
+  });
+  await page.route("**/api/items?search=FEED-12*", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto("/check");
+  await page.getByRole("combobox", { name: "Product" }).fill("FEED-12");
+  await page.getByRole("combobox", { name: "Product" }).press("Tab");
+  await page.getByLabel("How many").fill("24");
+  await expect(page).toHaveURL(/24/);
+  find();
+  await expect(page.getByRole("combobox", { name: "Product" })).toHaveValue("FEED-12 · Autumn feed 12.5 L");
+  await expect(page.getByLabel("How many")).toHaveValue("24");
+  await expect(page.getByRole("button", { name: "Build all 24" })).toBeVisible();
+});
+
 test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await page.goto("/check?want=38%3B2");
   const due = page.getByRole("textbox", { name: "Wanted on" });

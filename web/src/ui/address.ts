@@ -44,7 +44,10 @@ export function useSearch(): [
     if (ahead !== null && (ahead.path !== pathname || ahead.text === search.slice(1))) setAhead(null);
   }, [pathname, search]);
   const change = (to: (before: URLSearchParams) => URLSearchParams) => {
-    const before = ahead?.path === pathname ? ahead.text : search.slice(1);
+    // What the address says now, not when this was drawn: an answer that comes late loses nothing that was written since.
+    const { location } = window;
+    const there = location.pathname === pathname ? location.search : search;
+    const before = ahead?.path === pathname ? ahead.text : there.slice(1);
     const mine = { path: pathname, text: to(new URLSearchParams(before)).toString() };
     setAhead(mine);
     // Where another page was gone to meanwhile, this address never arrives.
