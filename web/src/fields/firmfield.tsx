@@ -2,7 +2,7 @@ import { type Firm, type FirmKind, routes } from "@yosegi/contract";
 import { codeKey, searchText } from "@yosegi/core";
 import { use, useState } from "react";
 import { call } from "../api/index.ts";
-import { type FieldProps, ItemPicker, sayFailed } from "../ui/index.ts";
+import { type FieldProps, ItemPicker, sayFailed, useFormWait } from "../ui/index.ts";
 import { NewFirmContext } from "./newfirm.ts";
 import { useFirmSearch } from "./queries.ts";
 
@@ -25,6 +25,7 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
   const label = value?.name ?? "";
   // What is typed stands until it is left; then the field shows what was chosen.
   const [typed, setTyped] = useState<string | null>(null);
+  const wait = useFormWait();
   const [unknown, setUnknown] = useState<string | undefined>(undefined);
   const [making, setMaking] = useState<string | null>(null);
   const text = typed ?? label;
@@ -35,16 +36,20 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
     setUnknown(undefined);
     onChange(firm);
   };
-  const leave = async () => {
-    if (typed === null || typed === label) return setTyped(null);
+  const leave = async (): Promise<boolean | undefined> => {
+    if (typed === null || typed === label) {
+      setTyped(null);
+      return undefined;
+    }
     if (typed.trim() === "") {
       setTyped(null);
-      return onChange(null);
+      onChange(null);
+      return undefined;
     }
     const answer = await call(routes.firms, { query: { kind, search: typed, limit: OFFERED } }).catch(
       (e: Error) => sayFailed(e.message),
     );
-    if (!answer) return;
+    if (!answer) return false;
     const open = answer.firms.filter((firm) => !firm.archived);
     const exact = open.find(
       (firm) => codeKey(firm.code) === codeKey(typed) || searchText(firm.name) === searchText(typed.trim()),
@@ -52,6 +57,7 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
     const found = exact ?? (open.length === 1 ? open[0] : undefined);
     if (found) choose(found);
     else setUnknown(`No ${kind} is called “${typed.trim()}”.`);
+    return found !== undefined;
   };
   return (
     <>
@@ -71,7 +77,7 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
           const firm = firms.find((one) => one.id === picked.id);
           if (firm) choose(firm);
         }}
-        onLeave={() => void leave()}
+        onLeave={() => wait(leave())}
         onMake={setMaking}
       />
       {NewFirmDialog && (

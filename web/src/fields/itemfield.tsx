@@ -9,6 +9,7 @@ import {
   type PickerItem,
   sayFailed,
   useFormat,
+  useFormWait,
 } from "../ui/index.ts";
 import { NewItemContext } from "./newitem.ts";
 import { useItems } from "./queries.ts";
@@ -44,6 +45,7 @@ export function ItemField({
   const label = value ? `${value.code} · ${value.name}` : pasted;
   // What is typed stands until it is left; then the field shows what was chosen.
   const [typed, setTyped] = useState<string | null>(null);
+  const wait = useFormWait();
   const [unknown, setUnknown] = useState<string | undefined>(undefined);
   const [making, setMaking] = useState<string | null>(null);
   const text = typed ?? label;
@@ -57,21 +59,23 @@ export function ItemField({
     onChange(item);
   };
   // Leaving the field with a code in it (a scan and Tab) takes that item, chosen from the list or not.
-  const leave = async () => {
-    if (typed === null || typed === label) return;
+  const leave = async (): Promise<boolean | undefined> => {
+    if (typed === null || typed === label) return undefined;
     if (typed.trim() === "") {
       setTyped(null);
-      return onChange(null);
+      onChange(null);
+      return undefined;
     }
     const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } }).catch((e: Error) =>
       sayFailed(e.message),
     );
-    if (!answer) return;
+    if (!answer) return false;
     const exact = answer.items.find((item) => codeKey(item.code) === codeKey(typed));
     const found = exact ?? (answer.items.length === 1 ? answer.items[0] : undefined);
     const why = found ? reason(found, choosing, product) : `Nothing here is called “${typed.trim()}”.`;
     if (found && why === null) choose(found);
     else setUnknown(why ?? undefined);
+    return found !== undefined && why === null;
   };
   return (
     <>
@@ -89,7 +93,7 @@ export function ItemField({
           const item = items.find((i) => i.id === picked.id);
           if (item) choose(item);
         }}
-        onLeave={() => void leave()}
+        onLeave={() => wait(leave())}
         onMake={(code) => setMaking(code)}
       />
       {NewItemDialog && (

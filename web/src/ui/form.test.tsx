@@ -5,9 +5,12 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { CrashGuard } from "./crash.tsx";
 import { TextField } from "./field.tsx";
 import { AddLine, FieldLine } from "./fieldline.tsx";
-import { Form, type FormRefusal } from "./form.tsx";
+import { Form, type FormRefusal, useFormWait } from "./form.tsx";
 
-afterEach(cleanup);
+afterEach(() => {
+  cleanup();
+  sent.length = 0;
+});
 
 const sent: string[] = [];
 
@@ -27,6 +30,26 @@ function Sample({ refusal = null }: { refusal?: FormRefusal | null }) {
       <AddLine onAdd={() => setLines((before) => [...before, before.length])}>Another line</AddLine>
       <button type="submit">Save</button>
     </Form>
+  );
+}
+
+/** A form with a field whose text is looked up when it is left. */
+function LookedUp({ found }: { found: Promise<string> }) {
+  const [firm, setFirm] = useState("nobody");
+  return (
+    <Form refusal={null} onSubmit={() => sent.push(firm)}>
+      <Lookup work={() => found.then(setFirm)} />
+      <button type="submit">Save</button>
+    </Form>
+  );
+}
+
+function Lookup({ work }: { work: () => Promise<void> }) {
+  const wait = useFormWait();
+  return (
+    <button type="button" onClick={() => wait(work())}>
+      Leave the field
+    </button>
   );
 }
 
@@ -59,6 +82,19 @@ describe("Enter", () => {
     press("Enter", { ctrlKey: true });
     expect(sent).toEqual(["Barn"]);
   });
+});
+
+it("sends what is typed last with what its lookup finds, not before", async () => {
+  let find = (_: string) => {};
+  const found = new Promise<string>((resolve) => {
+    find = resolve;
+  });
+  render(<LookedUp found={found} />);
+  fireEvent.click(screen.getByText("Leave the field"));
+  fireEvent.submit(screen.getByText("Save").closest("form") as HTMLFormElement);
+  expect(sent).toEqual([]);
+  await act(async () => find("Norrfold"));
+  expect(sent).toEqual(["Norrfold"]);
 });
 
 it("a refusal stands at its field, which gets the focus, or at the top", () => {

@@ -21,9 +21,11 @@ export interface FormProps {
 interface FormState {
   errorOf: (name: string) => string | undefined;
   touch: (name?: string) => void;
+  /** Sends nothing before this has ended, such as the lookup of what was typed, and nothing at all where it gives false. */
+  wait: (work: Promise<unknown>) => void;
 }
 
-const FormContext = createContext<FormState>({ errorOf: () => undefined, touch: () => {} });
+const FormContext = createContext<FormState>({ errorOf: () => undefined, touch: () => {}, wait: () => {} });
 
 /**
  * A form whose fields show the messages of a refusal by their names; what no field shows stands at the top. A message goes
@@ -34,6 +36,16 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const form = useRef<HTMLFormElement>(null);
   const unsaved = useRef(false);
+  const underWay = useRef(new Set<Promise<unknown>>());
+  // Counts up when what was waited for has ended; by then its findings are drawn, and sent.
+  const [awaited, setAwaited] = useState(0);
+  const send = useRef(onSubmit);
+  useEffect(() => {
+    send.current = onSubmit;
+  });
+  useEffect(() => {
+    if (awaited > 0) send.current();
+  }, [awaited]);
   useUnsaved(() => unsaved.current && !keeps);
   useEffect(() => {
     if (refusal === null) return;
@@ -50,6 +62,20 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
       unsaved.current = true;
       if (name !== undefined && !touched.has(name)) setTouched(new Set([...touched, name]));
     },
+    wait: (work) => {
+      const ended = work.finally(() => underWay.current.delete(ended));
+      underWay.current.add(ended);
+    },
+  };
+  // What was typed last may still be looked up: it is sent with what that finds.
+  const submit = () => {
+    if (underWay.current.size === 0) onSubmit();
+    else
+      void Promise.allSettled([...underWay.current]).then((ends) => {
+        const failed = ends.some((end) => end.status === "fulfilled" && end.value === false);
+        if (failed) unsaved.current = true;
+        else setAwaited((count) => count + 1);
+      });
   };
   return (
     <FormContext value={state}>
@@ -63,7 +89,7 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
           event.stopPropagation();
           setTouched(new Set());
           unsaved.current = false;
-          onSubmit();
+          submit();
         }}
       >
         {refusal && refusal.fields.length === 0 && <Notice>{refusal.message}</Notice>}
@@ -72,6 +98,9 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
     </FormContext>
   );
 }
+
+/** Lets the form around wait for work, such as a lookup, before it sends what is typed. */
+export const useFormWait = (): ((work: Promise<unknown>) => void) => useContext(FormContext).wait;
 
 /** The message at a field: its own, or the form's for its name; and what to call when the field is changed. */
 export function useFieldError(
