@@ -83,7 +83,7 @@ const PROBLEMS = {
     422,
     (p) => `The recovery shares add up to ${p.total} %. They add up to 100 %, or are all left empty.`,
   ),
-  "store-unknown": at(422, (p) => `There is no store ${p.store}.`),
+  "store-unknown": at(422, (p) => `There is no store ${p.store}, or it is archived.`),
   "substitute-same": at(422, (p) => `${p.code} cannot stand in for itself.`),
   "supplier-unknown": at(422, (p) => `There is no supplier ${p.code}.`),
   "swap-unit": at(422, (p) => `${p.code} is counted in ${p.unit}, not in ${p.wanted}.`),
@@ -136,9 +136,10 @@ export const ERRORS = {
   "firm-archived": at(422, (p) => `${p.name} is archived. Bring it back first: change its state.`),
   "store-taken": at(409, (p) => `Another store or workplace is called ${p.name} already.`),
   "bin-taken": at(409, (p) => `${p.store} has a bin ${p.bin} already.`),
-  "store-holds": at(409, (p) => `${p.name} still holds stock, so it can't be archived.`),
+  "store-used": at(409, (p) => `${p.name} can't be archived: ${p.what}.`),
   "bin-used": at(409, (p) => `${p.bin} stays: ${p.what}.`),
   "last-one": at(409, (p) => `${p.name} is the only ${p.what}, so it stays.`),
+  "person-working": at(409, (p) => `You are ${p.name} on this device. Switch to somebody else first.`),
   "currency-posted": at(
     409,
     () =>

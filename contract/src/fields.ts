@@ -83,12 +83,12 @@ export const once =
     }
   };
 
-/** A list is asked for page by page, and searched. */
 /** How often a document was changed. */
 export const version = z
   .int()
   .meta({ description: "Counts its changes; a change may say in a header which one it was made of" });
 
+/** A list is asked for page by page, and searched. */
 export const pageQuery = {
   search: z.string().max(200).default("").meta({ description: "Words that each of them must have" }),
   after: z.string().max(60).optional().meta({ description: "`next` of the page before" }),

@@ -10,7 +10,7 @@ SELECT i.id, i.code, i.code_key, i.name, i.search, i.barcode, i.kind, i.unit,
   item_cost: "SELECT id AS item_id, standard_cost, cost_per, cost_unit FROM item",
   item_price: "SELECT id AS item_id, price, price_per, price_unit FROM item",
   item_home: `
-SELECT id AS item_id, COALESCE(home_location_id, (SELECT MIN(id) FROM location WHERE kind = 'store')) AS location_id, home_bin AS bin
+SELECT id AS item_id, COALESCE(home_location_id, (SELECT MIN(id) FROM location WHERE kind = 'store' AND archived = 0)) AS location_id, home_bin AS bin
   FROM item`,
   supplier_terms: `
 SELECT item_id, supplier_id, their_code, price, price_per, price_unit, lead_days, minimum, multiple, web, preferred

@@ -16,10 +16,10 @@ export async function listStores(ctx: Reading): Promise<StoreAnswer[]> {
   }));
 }
 
-/** Ids of stores by their name, whatever its case. */
+/** Ids of stores by their name, whatever its case; of one that is archived none is given: nothing goes there any more. */
 export async function storeIds(ctx: Reading): Promise<(name: string) => number | null> {
   const rows = await ctx.sql.all<{ id: number; name_key: string }>(
-    "SELECT id, name_key FROM location WHERE kind = 'store'",
+    "SELECT id, name_key FROM location WHERE kind = 'store' AND archived = 0",
   );
   const byKey = new Map(rows.map((row) => [row.name_key, row.id]));
   return (name) => byKey.get(codeKey(name)) ?? null;
@@ -46,7 +46,7 @@ export async function storeWithBin(
 ): Promise<{ location: number; known: boolean }> {
   const row = await ctx.sql.one<{ location: number; known: number }>(
     `SELECT id AS location, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
-       FROM location WHERE kind = 'store' AND name_key = $key`,
+       FROM location WHERE kind = 'store' AND archived = 0 AND name_key = $key`,
     { key: codeKey(store), bin },
   );
   if (!row) throw Refusal.at("store", "store-unknown", { store });

@@ -35,12 +35,24 @@ export async function changeStore(
   await refuseName(ctx, name, id);
   if (archived) {
     await refuseLast(ctx, id, name);
-    if (await ctx.sql.one("SELECT 1 FROM balance WHERE location_id = $id AND quantity <> 0 LIMIT 1", { id }))
-      throw Refusal.at("archived", "store-holds", { name });
+    const used = await useOf(ctx, id);
+    if (used !== null) throw Refusal.at("archived", "store-used", { name, what: used });
   }
   const columns = { name, name_key: codeKey(name), archived: archived ? 1 : 0 };
   await ctx.model(LOCATION).update(columns, { where: { id } });
   return storeById(ctx, id);
+}
+
+/** What a store is still wanted for; null where nothing lies there, lives there or goes there. */
+async function useOf(ctx: Reading, id: number): Promise<string | null> {
+  const row = await ctx.sql.one<{ what: string }>(
+    `SELECT 'stock lies there' AS what FROM balance WHERE location_id = $id AND quantity <> 0
+      UNION ALL SELECT 'it is the home of ' || code FROM item_head WHERE home_location_id = $id AND state <> 'archived'
+      UNION ALL SELECT number || ' goes there' FROM build_head
+                 WHERE location_id = $id AND stage IN ('draft', 'queued', 'on the bench') LIMIT 1`,
+    { id },
+  );
+  return row?.what ?? null;
 }
 
 /** Removes a store that nothing was ever in, and that nothing names. */

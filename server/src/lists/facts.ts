@@ -17,7 +17,7 @@ export async function factsFor(ctx: Reading, codes: Iterable<string>): Promise<N
 
 export async function factsOf(ctx: Reading, items: Known): Promise<NamedFacts> {
   const stores = await ctx.sql.all<{ id: number; key: string }>(
-    "SELECT id, name_key AS key FROM location_head WHERE kind = 'store'",
+    "SELECT id, name_key AS key FROM location_head WHERE kind = 'store' AND archived = 0",
   );
   const people = await ctx.sql.all<{ id: number; key: string }>(
     "SELECT id, name_key AS key FROM person_name",

@@ -91,8 +91,7 @@ export async function removePerson(ctx: Writing, id: number): Promise<Record<str
   const people = await listPeople(ctx);
   const person = people.find((one) => one.id === id);
   if (!person) throw new Refusal("not-found", { what: "person", id });
-  if (id === ctx.person.id || people.length === 1)
-    throw new Refusal("last-one", { name: person.name, what: "person who works on this device" });
+  if (id === ctx.person.id) throw new Refusal("person-working", { name: person.name });
   await ctx.model(PERSON).destroy({ where: { id } });
   return {};
 }

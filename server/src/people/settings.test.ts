@@ -59,7 +59,7 @@ describe("people", () => {
   it("are removed while they have recorded nothing, and never by themselves", async () => {
     const { ok, call } = await bareWorld();
     const second = await ok(routes.addPerson, { body: { name: "Jorun" } });
-    expect((await call(routes.removePerson, { params: { id: 1 } })).error.code).toBe("last-one");
+    expect((await call(routes.removePerson, { params: { id: 1 } })).error.code).toBe("person-working");
     const item = { code: "HIVE", name: "Hive", kind: "built", unit: "pc" };
     const { id } = await ok(routes.newItem, { body: item });
     const lines = [{ part: "BOX", quantity: "1", unit: "pc", waste: "0" }];
@@ -85,13 +85,51 @@ describe("stores and bins", () => {
     const [front] = (await ok(routes.stores, {})).stores;
     const params = { id: front?.id ?? 0 };
     const full = await call(routes.changeStore, { params, body: { name: "Front", archived: true } });
-    expect(full.error.message).toBe("Front still holds stock, so it can't be archived.");
+    expect(full.error.message).toBe("Front can't be archived: stock lies there.");
     await ok(routes.changeStore, { params, body: { name: "Front" } });
     expect((await ok(routes.stores, {})).stores.map((store) => store.name)).toContain("Front");
     expect((await call(routes.removeStore, { params })).error.code).toBe("still-used");
     await ok(routes.removeStore, { params: { id: barn.id } });
     const { call: bare } = await bareWorld();
     expect((await bare(routes.removeStore, { params: { id: 1 } })).error.code).toBe("last-one");
+  });
+  it("that are archived are no place to go to: for stock, for items, for builds", async () => {
+    const { ok, call, idOf } = await demoWorld();
+    const { id } = await ok(routes.newStore, { body: { name: "Barn" } });
+    const archive = () =>
+      call(routes.changeStore, { params: { id }, body: { name: "Barn", archived: true } });
+    const item = {
+      code: "BARN-1",
+      name: "Barn lamp",
+      kind: "bought",
+      unit: "pc",
+      tracking: "none",
+      store: "Barn",
+    };
+    const lamp = await ok(routes.newItem, { body: item });
+    expect((await archive()).error.message).toBe("Barn can't be archived: it is the home of BARN-1.");
+    await ok(routes.removeItem, { params: { id: lamp.id } });
+    const build = { ...PLAIN_BUILD, product: await idOf("FEED-12"), quantity: "2", store: "Barn" };
+    const { id: made } = await ok(routes.newBuild, { body: build });
+    expect((await archive()).error.message).toBe("Barn can't be archived: B-1 goes there.");
+    await ok(routes.cancelBuild, { params: { id: made } });
+    expect((await archive()).status).toBe(200);
+    const receipt = {
+      item: await idOf("CAN-12"),
+      quantity: "1",
+      unitCost: null,
+      store: "Barn",
+      bin: "",
+      lot: "",
+    };
+    for (const refused of [
+      await call(routes.newItem, { body: item }),
+      await call(routes.newBuild, { body: build }),
+      await call(routes.receive, {
+        body: { ...receipt, expiry: null, serial: "", day: "2026-11-23", reason: "" },
+      }),
+    ])
+      expect(fieldsOf(refused.error)).toEqual(["store store-unknown"]);
   });
   it("bins go while nothing was in them and nothing names them", async () => {
     const { ok, call, idOf } = await demoWorld();

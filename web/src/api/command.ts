@@ -2,8 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { AnswerOf, ErrorAnswer, Route } from "@yosegi/contract";
 import { useRef, useState } from "react";
 import { sayFailed } from "../ui/index.ts";
-import { command, type Input, NoAnswer, Refused } from "./call.ts";
-import { newKey } from "./key.ts";
+import { command, type Done, type Input, NoAnswer, Refused } from "./call.ts";
+import { answered, keyOf } from "./key.ts";
 import { refresh, whileUnderWay } from "./refresh.ts";
 
 /** Messages by field path, as forms show them. */
@@ -61,8 +61,6 @@ function useSend<R extends Route>(
   const client = useQueryClient();
   const [busy, setBusy] = useState(false);
   const running = useRef(false);
-  // A key for each thing that it is done to: one hook may serve the buttons of many rows.
-  const keys = useRef(new Map<string, string>());
   const run = async (input: Input<R>) => {
     if (running.current) return null;
     const local = check(route, input.body);
@@ -72,13 +70,10 @@ function useSend<R extends Route>(
     }
     running.current = true;
     setBusy(true);
-    const address = JSON.stringify(input.params ?? {});
-    const key = keys.current.get(address) ?? newKey();
-    keys.current.set(address, key);
+    let isRecorded = false;
     try {
-      const answer = await whileUnderWay(key, async () => {
-        const sent = await command(route, input, key);
-        keys.current.delete(address);
+      const answer = await sendOnce(route, input, async (sent) => {
+        isRecorded = true;
         onRefusal(null);
         recorded();
         // An answer that was given before says no longer what it changed.
@@ -88,8 +83,7 @@ function useSend<R extends Route>(
       done?.(answer);
       return answer;
     } catch (error) {
-      const refusal = refusalOf(error);
-      if (refusal.code === "key-reused") keys.current.delete(address);
+      const refusal = refusalOf(error, isRecorded);
       // What somebody else made of it is shown beside what was typed.
       if (refusal.code === "stale") await refresh(client, null);
       onRefusal(refusal);
@@ -102,11 +96,32 @@ function useSend<R extends Route>(
   return { run, busy };
 }
 
+/**
+ * Sends a command with the same idempotency key until an answer came, and does what follows from that before others' changes are
+ * told from it. Throws `Refused` or `NoAnswer`.
+ */
+export function sendOnce<R extends Route, T>(
+  route: R,
+  input: Input<R>,
+  follow: (sent: Done<R>) => Promise<T>,
+): Promise<T> {
+  const what = `${route.method} ${route.path} ${JSON.stringify(input.params ?? {})}`;
+  const key = keyOf(what);
+  return whileUnderWay(key, async () => {
+    const sent = await command(route, input, key).catch((error: unknown) => {
+      if (error instanceof Refused) answered(what);
+      throw error;
+    });
+    answered(what);
+    return follow(sent);
+  });
+}
+
 const LOST =
   "Can't reach the server. We don't know yet whether this was saved – try again, it won't be saved twice.";
 
-/** What a person is told of an error, whatever it is. One that nobody expected is logged too. */
-function refusalOf(error: unknown): ErrorAnswer {
+/** What a person is told of an error, whatever it is, before or after it was recorded. One that nobody expected is logged too. */
+function refusalOf(error: unknown, isRecorded: boolean): ErrorAnswer {
   if (error instanceof Refused)
     return error.answer.code === "key-reused"
       ? {
@@ -119,7 +134,9 @@ function refusalOf(error: unknown): ErrorAnswer {
   console.error(error);
   return {
     code: "unexpected",
-    message: "Something went wrong in this page. What you typed is still here; try again.",
+    message: isRecorded
+      ? "This was saved, but something went wrong in this page after it. Load the page again before you go on."
+      : "Something went wrong in this page. What you typed is still here; try again.",
     fields: [],
   };
 }

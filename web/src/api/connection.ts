@@ -17,10 +17,14 @@ export const connected = (): void => set(null);
 /** No answer came. */
 export const disconnected = (): void => set(Date.now());
 
-function subscribe(listener: () => void): () => void {
+/** Since when the server has not answered; null while it does. */
+export const lostSince = (): number | null => lostAt;
+
+/** Calls `listener` when the connection is lost and when it is back; gives how to stop. */
+export function onConnection(listener: () => void): () => void {
   listeners.add(listener);
   return () => listeners.delete(listener);
 }
 
-/** Since when there is no connection to the server; null while there is one. */
-export const useLostAt = (): number | null => useSyncExternalStore(subscribe, () => lostAt);
+/** The same, for a page that shows it. */
+export const useLostAt = (): number | null => useSyncExternalStore(onConnection, lostSince);

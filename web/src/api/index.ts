@@ -6,4 +6,4 @@ export * from "./failure.tsx";
 export { newKey } from "./key.ts";
 export * from "./pages.ts";
 export { followChanges, isRecording, refresh } from "./refresh.ts";
-export { useSettled } from "./settled.ts";
+export { useSettled, useSettledSearch } from "./settled.ts";

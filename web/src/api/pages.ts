@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import type { AnswerOf, QueryOf, Route } from "@yosegi/contract";
 import { call, type Input } from "./call.ts";
-import { useSettled } from "./settled.ts";
+import { useSettledSearch } from "./settled.ts";
 
 /** A route that answers page by page. */
 type PagedRoute = Route & { query: { _output: { after?: string | undefined; limit: number } } };
@@ -21,8 +21,6 @@ export interface Pages<R extends Route, Row> {
 
 const PAGE = 100;
 
-const isEmpty = (text: string) => text === "";
-
 /** A list page by page, as it is scrolled or asked for; the last answer stays while another search is under way. */
 export function usePages<R extends PagedRoute, Row>(
   route: R,
@@ -30,8 +28,8 @@ export function usePages<R extends PagedRoute, Row>(
   rowsOf: (answer: AnswerOf<R>) => Row[],
 ): { data: Pages<R, Row> | undefined; error: Error | null } {
   const typed = "search" in query ? String(query.search) : "";
-  const search = useSettled(typed, isEmpty);
-  const asked = "search" in query ? { ...query, search } : query;
+  const { settled, overtaken } = useSettledSearch(typed);
+  const asked = "search" in query ? { ...query, search: settled } : query;
   const pages = useInfiniteQuery({
     queryKey: [route.area, route.path, "pages", asked],
     queryFn: ({ pageParam, signal }) =>
@@ -53,7 +51,7 @@ export function usePages<R extends PagedRoute, Row>(
       rows: (pages.data?.pages ?? []).flatMap(rowsOf),
       total: (first as { total: number }).total,
       first,
-      old: search !== typed || pages.isPlaceholderData,
+      old: overtaken || pages.isPlaceholderData,
       onMore: pages.hasNextPage && !pages.isFetchingNextPage ? () => void pages.fetchNextPage() : null,
     },
     error: pages.error,

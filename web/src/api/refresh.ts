@@ -1,6 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { changeEvent, type DataArea, dependsOn } from "@yosegi/contract";
-import { connected, disconnected } from "./connection.ts";
+import { changeEvent, type DataArea, dependsOn, routes } from "@yosegi/contract";
+import { connected, disconnected, lostSince, onConnection } from "./connection.ts";
 
 /** Keys of commands that are under way: their answers say themselves what they changed. */
 const underWay = new Set<string>();
@@ -45,11 +45,7 @@ export function followChanges(client: QueryClient): () => void {
   };
   const open = () => {
     stream = new EventSource("/api/events");
-    stream.onopen = () => {
-      connected();
-      // What could not be read while there was no connection is read now.
-      void client.invalidateQueries({ predicate: ({ state }) => state.status === "error" });
-    };
+    stream.onopen = connected;
     stream.onmessage = onMessage;
     stream.onerror = () => {
       disconnected();
@@ -71,8 +67,34 @@ export function followChanges(client: QueryClient): () => void {
   };
   document.addEventListener("visibilitychange", onVisible);
   onVisible();
+  const stopReading = readAgainWhenBack(client);
   return () => {
     document.removeEventListener("visibilitychange", onVisible);
     close();
+    stopReading();
+  };
+}
+
+/** While the server can't be reached, something is asked so often: a stream that did not break never says that it is back. */
+const ASK_EVERY_MS = 5_000;
+
+/** Finds out when the server is back, and reads what could not be read. Gives how to stop. */
+function readAgainWhenBack(client: QueryClient): () => void {
+  let timer: ReturnType<typeof setInterval> | undefined;
+  const ask = () => void client.refetchQueries({ queryKey: [routes.company.area] });
+  const stop = () => {
+    clearInterval(timer);
+    window.removeEventListener("online", ask);
+  };
+  const stopListening = onConnection(() => {
+    stop();
+    if (lostSince() !== null) {
+      timer = setInterval(ask, ASK_EVERY_MS);
+      window.addEventListener("online", ask);
+    } else void client.invalidateQueries({ predicate: ({ state }) => state.status === "error" });
+  });
+  return () => {
+    stop();
+    stopListening();
   };
 }

@@ -4,18 +4,23 @@ import { useEffect, useState } from "react";
 const PAUSE_MS = 200;
 
 /**
- * A value once it has stayed the same for a moment, so that not every key asks. The first one counts at once, and so does one
- * for which `atOnce` says so. Values are compared by what they say.
+ * A value once it has stayed the same for a moment, so that not every key asks; `overtaken` while it is another one. The
+ * first counts at once. Values are compared by what they say.
  */
-export function useSettled<T>(value: T, atOnce: (value: T) => boolean = () => false): T {
+export function useSettled<T>(value: T): { settled: T; overtaken: boolean } {
   const [settled, setSettled] = useState(value);
-  const same = JSON.stringify(value) === JSON.stringify(settled);
   const text = JSON.stringify(value);
-  const now = !same && atOnce(value);
+  const overtaken = text !== JSON.stringify(settled);
   useEffect(() => {
-    if (same) return;
-    const timer = setTimeout(() => setSettled(JSON.parse(text) as T), now ? 0 : PAUSE_MS);
+    if (!overtaken) return;
+    const timer = setTimeout(() => setSettled(JSON.parse(text) as T), PAUSE_MS);
     return () => clearTimeout(timer);
-  }, [text, same, now]);
-  return now ? value : settled;
+  }, [text, overtaken]);
+  return { settled, overtaken };
+}
+
+/** The same of what is searched for; where nothing is, that counts at once. */
+export function useSettledSearch(typed: string): { settled: string; overtaken: boolean } {
+  const search = useSettled(typed);
+  return typed === "" ? { settled: "", overtaken: false } : search;
 }

@@ -31,7 +31,7 @@ import { SerialEntry } from "./serialentry.tsx";
 import { TooLittle } from "./toolittle.tsx";
 import { WorkRows } from "./workrows.tsx";
 
-/** Finishing: what came out, what was really used of each part, what it cost; figured while typing, recorded on one press. */
+/** Finishing: what came out, what was really used of each part, what it cost; calculated while typing, recorded on one press. */
 export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
@@ -59,9 +59,9 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
   const live: Record<string, string> = Object.fromEntries(
     [...preview.unread, ...refused].map((f) => [f.field, f.message]),
   );
-  const figured = preview.readable && !preview.error;
-  const cost = figured ? preview.data?.cost : null;
-  const shorts = figured ? (preview.data?.shorts ?? []) : [];
+  const calculated = preview.readable && !preview.error;
+  const cost = calculated ? preview.data?.cost : null;
+  const shorts = calculated ? (preview.data?.shorts ?? []) : [];
   const errorOf = (path: string, item: number): string | undefined => {
     const short = shorts.find((s) => s.item === item);
     return (
@@ -111,7 +111,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         planned={planned}
       />
       {leavesRest(draft.good, draft.rejected, build.open) && <Rest build={build} draft={draft} set={set} />}
-      {figured && preview.data && <Warnings preview={preview.data} />}
+      {calculated && preview.data && <Warnings preview={preview.data} />}
       <Actions>
         <Button look="main" type="submit" isPending={finish.busy}>
           Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}

@@ -3,7 +3,7 @@ import { type Format, Named } from "../ui/index.ts";
 
 export type BuildLine = BuildSheet["lines"][number];
 
-/** What a figure of a line is told in. */
+/** The unit of a line and its decimals, as its quantities are written. */
 export type LineUnit = Pick<BuildLine, "service" | "unit" | "decimals">;
 
 /** The part of a line, with its code and what else is worth knowing under it. */

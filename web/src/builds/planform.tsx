@@ -72,15 +72,13 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
       onSubmit={() => void change.run({ params: { id: build.id }, body: plan, version })}
     >
       <Stale
-        refusal={change.refusal}
+        command={change}
         mine={describe(plan)}
         theirs={describe(planOf(build))}
         onMine={() => {
-          change.clear();
           setVersion(build.version);
         }}
         onTheirs={() => {
-          change.clear();
           setPlan(planOf(build));
           setVersion(build.version);
         }}

@@ -33,7 +33,7 @@ export interface BuildQuery {
  */
 export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewFinish>) {
   const parsed = routes.previewFinish.body.safeParse(body);
-  const settled = useSettled(body);
+  const { settled, overtaken } = useSettled(body);
   const query = useQuery({
     ...following(routes.previewFinish, { params: { id }, body: settled }),
     enabled: parsed.success,
@@ -43,6 +43,6 @@ export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewF
     field: issue.path.join("."),
     message: issue.message,
   }));
-  const old = query.isPlaceholderData || JSON.stringify(settled) !== JSON.stringify(body);
+  const old = overtaken || query.isPlaceholderData;
   return { data: query.data, error: query.error, old, readable: parsed.success, unread };
 }

@@ -3,7 +3,7 @@ import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
 import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { call, command, NoAnswer, newKey, Refused, refresh, Unanswered } from "../api/index.ts";
+import { call, NoAnswer, Refused, refresh, sendOnce, Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
@@ -178,8 +178,7 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
       lot: build.suggestedLot,
       expiry: build.suggestedExpiry,
     };
-    await command(routes.finishBuild, { params, body }, newKey());
-    return null;
+    return await sendOnce(routes.finishBuild, { params, body }, async () => null);
   } catch (error) {
     if (error instanceof Refused || error instanceof NoAnswer) return error.message;
     throw error;

@@ -148,22 +148,17 @@ export function ChangePurchase({ purchase, onDone }: { purchase: PurchaseSheet; 
   const run = () =>
     void save.run({ params: { id: purchase.id }, body: bodyOf(draft), version: draft.version });
   const keepMine = () => {
-    save.clear();
     change((before) => ({ ...before, version: purchase.version }));
-  };
-  const takeTheirs = () => {
-    save.clear();
-    startAgain();
   };
   return (
     <Form keeps refusal={save.refusal} onSubmit={run}>
       <KeptDraft at={keptAt} onStartAgain={startAgain} />
       <Stale
-        refusal={save.refusal}
+        command={save}
         mine={describe(draft)}
         theirs={describe(draftOf(purchase))}
         onMine={keepMine}
-        onTheirs={takeTheirs}
+        onTheirs={startAgain}
       />
       <Stack>
         <Lines draft={draft} change={change} refusal={save.refusal} />

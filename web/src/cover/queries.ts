@@ -7,13 +7,12 @@ const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
 /** The answer to a question, following while it is typed, and `old` until that to the last key is there; nothing is asked while it cannot be read. */
 export function useCover(question: CoverQuestion | null) {
-  const settled = useSettled(question);
+  const { settled, overtaken } = useSettled(question);
   const { data, error, isPlaceholderData } = useQuery({
     ...following(routes.cover, { body: settled ?? NONE }),
     enabled: settled !== null,
     retry: false,
   });
-  const overtaken = JSON.stringify(settled) !== JSON.stringify(question);
   return { data, error, old: overtaken || isPlaceholderData };
 }
 

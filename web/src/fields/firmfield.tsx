@@ -1,12 +1,11 @@
 import { type Firm, type FirmKind, routes } from "@yosegi/contract";
 import { codeKey, searchText } from "@yosegi/core";
-import { use, useState } from "react";
+import { use } from "react";
 import { call } from "../api/index.ts";
-import { type FieldProps, ItemPicker, sayFailed, useFormWait } from "../ui/index.ts";
+import { type FieldProps, ItemPicker } from "../ui/index.ts";
 import { NewFirmContext } from "./newfirm.ts";
-import { useFirmSearch } from "./queries.ts";
-
-const OFFERED = 40;
+import { OFFERED, useFirmSearch } from "./queries.ts";
+import { useTypedChoice } from "./typedchoice.ts";
 
 export interface FirmFieldProps extends FieldProps {
   name?: string;
@@ -22,66 +21,34 @@ export interface FirmFieldProps extends FieldProps {
 /** A field that takes a customer or supplier by name or code, and can make one that is not there yet. */
 export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldProps) {
   const NewFirmDialog = use(NewFirmContext);
-  const label = value?.name ?? "";
-  // What is typed stands until it is left; then the field shows what was chosen.
-  const [typed, setTyped] = useState<string | null>(null);
-  const wait = useFormWait();
-  const [unknown, setUnknown] = useState<string | undefined>(undefined);
-  const [making, setMaking] = useState<string | null>(null);
-  const text = typed ?? label;
-  const search = typed === null || typed === label ? "" : typed;
-  const firms = (useFirmSearch(kind, search).data?.firms ?? []).filter((firm) => !firm.archived);
-  const choose = (firm: Firm) => {
-    setTyped(null);
-    setUnknown(undefined);
-    onChange(firm);
-  };
-  const leave = async (): Promise<boolean | undefined> => {
-    if (typed === null || typed === label) {
-      setTyped(null);
-      return undefined;
-    }
-    if (typed.trim() === "") {
-      setTyped(null);
-      onChange(null);
-      return undefined;
-    }
-    const answer = await call(routes.firms, { query: { kind, search: typed, limit: OFFERED } }).catch(
-      (e: Error) => sayFailed(e.message),
-    );
-    if (!answer) return false;
+  const find = async (typed: string) => {
+    const answer = await call(routes.firms, { query: { kind, search: typed, limit: OFFERED } });
     const open = answer.firms.filter((firm) => !firm.archived);
     const exact = open.find(
       (firm) => codeKey(firm.code) === codeKey(typed) || searchText(firm.name) === searchText(typed.trim()),
     );
     const found = exact ?? (open.length === 1 ? open[0] : undefined);
-    if (found) choose(found);
-    else setUnknown(`No ${kind} is called “${typed.trim()}”.`);
-    return found !== undefined;
+    return found ?? `No ${kind} is called “${typed.trim()}”.`;
   };
+  const choice = useTypedChoice<Firm>({ label: value?.name ?? "", find, onChange });
+  const found = useFirmSearch(kind, choice.search).data?.firms ?? [];
+  const firms = found.filter((firm) => !firm.archived);
   return (
     <>
       <ItemPicker
         placeholder="Name or code"
         {...field}
+        {...choice.picker}
         makeWords={`Create ${kind}`}
-        error={unknown ?? error}
+        error={choice.unknown ?? error}
         items={firms.map(({ id, code, name }) => ({ id, code: "", name, free: code, why: null }))}
-        text={text}
-        onText={(next) => {
-          if (next === text) return;
-          setTyped(next);
-          setUnknown(undefined);
-        }}
         onChoose={(picked) => {
           const firm = firms.find((one) => one.id === picked.id);
-          if (firm) choose(firm);
+          if (firm) choice.choose(firm);
         }}
-        onLeave={() => wait(leave())}
-        onMake={setMaking}
       />
       {NewFirmDialog && (
-        <NewFirmDialog kind={kind} begin={making} onClose={() => setMaking(null)} onMade={choose} />
+        <NewFirmDialog kind={kind} begin={choice.making} onClose={choice.onMadeEnd} onMade={choice.choose} />
       )}
     </>
   );

@@ -1,20 +1,11 @@
 import { type ItemBrief, type ItemRow, messageOf, routes } from "@yosegi/contract";
 import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
-import { type Ref, use, useState } from "react";
+import { type Ref, use } from "react";
 import { call } from "../api/index.ts";
-import {
-  type FieldProps,
-  type Format,
-  ItemPicker,
-  type PickerItem,
-  sayFailed,
-  useFormat,
-  useFormWait,
-} from "../ui/index.ts";
+import { type FieldProps, type Format, ItemPicker, type PickerItem, useFormat } from "../ui/index.ts";
 import { NewItemContext } from "./newitem.ts";
-import { useItems } from "./queries.ts";
-
-const OFFERED = 40;
+import { OFFERED, useItems } from "./queries.ts";
+import { useTypedChoice } from "./typedchoice.ts";
 
 export interface ItemFieldProps extends FieldProps {
   name?: string;
@@ -42,66 +33,42 @@ export function ItemField({
 }: ItemFieldProps) {
   const format = useFormat();
   const NewItemDialog = use(NewItemContext);
-  const label = value ? `${value.code} · ${value.name}` : pasted;
-  // What is typed stands until it is left; then the field shows what was chosen.
-  const [typed, setTyped] = useState<string | null>(null);
-  const wait = useFormWait();
-  const [unknown, setUnknown] = useState<string | undefined>(undefined);
-  const [making, setMaking] = useState<string | null>(null);
-  const text = typed ?? label;
-  const search = typed === null || typed === label ? "" : typed;
-  const { data } = useItems({ search, limit: OFFERED });
-  const items = data?.items ?? [];
-
-  const choose = (item: ItemRow) => {
-    setTyped(null);
-    setUnknown(undefined);
-    onChange(item);
-  };
-  // Leaving the field with a code in it (a scan and Tab) takes that item, chosen from the list or not.
-  const leave = async (): Promise<boolean | undefined> => {
-    if (typed === null || typed === label) return undefined;
-    if (typed.trim() === "") {
-      setTyped(null);
-      onChange(null);
-      return undefined;
-    }
-    const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } }).catch((e: Error) =>
-      sayFailed(e.message),
-    );
-    if (!answer) return false;
+  // A field that is left with a code in it (a scan and Tab) takes that item, chosen from the list or not.
+  const find = async (typed: string) => {
+    const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } });
     const exact = answer.items.find((item) => codeKey(item.code) === codeKey(typed));
     const found = exact ?? (answer.items.length === 1 ? answer.items[0] : undefined);
-    const why = found ? reason(found, choosing, product) : `Nothing here is called “${typed.trim()}”.`;
-    if (found && why === null) choose(found);
-    else setUnknown(why ?? undefined);
-    return found !== undefined && why === null;
+    if (!found) return nothing(typed);
+    return reason(found, choosing, product) ?? found;
   };
+  const label = value ? `${value.code} · ${value.name}` : pasted;
+  const choice = useTypedChoice<ItemRow>({ label, find, onChange });
+  const items = useItems({ search: choice.search, limit: OFFERED }).data?.items ?? [];
   return (
     <>
       <ItemPicker
         {...field}
-        error={unknown ?? (pasted !== "" && !value ? `Nothing here is called “${pasted}”.` : error)}
+        {...choice.picker}
+        error={choice.unknown ?? (pasted !== "" && !value ? nothing(pasted) : error)}
         items={items.map((item) => offered(item, choosing, product, format))}
-        text={text}
-        onText={(next) => {
-          if (next === text) return;
-          setTyped(next);
-          setUnknown(undefined);
-        }}
         onChoose={(picked) => {
           const item = items.find((i) => i.id === picked.id);
-          if (item) choose(item);
+          if (item) choice.choose(item);
         }}
-        onLeave={() => wait(leave())}
-        onMake={(code) => setMaking(code)}
       />
       {NewItemDialog && (
-        <NewItemDialog code={making} choosing={choosing} onClose={() => setMaking(null)} onMade={choose} />
+        <NewItemDialog
+          code={choice.making}
+          choosing={choosing}
+          onClose={choice.onMadeEnd}
+          onMade={choice.choose}
+        />
       )}
     </>
   );
 }
+
+const nothing = (typed: string) => `Nothing here is called “${typed.trim()}”.`;
 
 function reason(item: ItemRow, choosing: Choosing, product: number | undefined): string | null {
   const code = reasonNotSelectable(choosing, item, product ?? null);

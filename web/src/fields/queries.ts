@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FirmKind, type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
-import { asking, following, useSettled } from "../api/index.ts";
+import { asking, following, useSettledSearch } from "../api/index.ts";
 
 export type ItemsQuery = Partial<Omit<QueryOf<typeof routes.items>, "after">>;
 
 /** The first items of a search. */
 export function useItems(query: ItemsQuery) {
-  const search = useSettled(query.search ?? "", isEmpty);
+  const { settled: search } = useSettledSearch(query.search ?? "");
   return useQuery(following(routes.items, { query: { ...query, search } }));
 }
 
@@ -23,15 +23,13 @@ export const useStores = () =>
   });
 
 /** So many are offered while somebody types. */
-const OFFERED = 40;
+export const OFFERED = 40;
 
 /** The first suppliers or customers of a search. */
 export function useFirmSearch(kind: FirmKind, typed: string) {
-  const search = useSettled(typed, isEmpty);
+  const { settled: search } = useSettledSearch(typed);
   return useQuery(following(routes.firms, { query: { kind, search, limit: OFFERED } }));
 }
-
-const isEmpty = (text: string) => text === "";
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {

@@ -115,15 +115,13 @@ export function EditFirm({ firm, onDone }: { firm: FirmSheet; onDone: () => void
       onSubmit={() => void save.run({ params: { id: firm.id }, body: draft, version })}
     >
       <Stale
-        refusal={save.refusal}
+        command={save}
         mine={describe(draft)}
         theirs={describe(firm)}
         onMine={() => {
-          save.clear();
           setVersion(firm.version);
         }}
         onTheirs={() => {
-          save.clear();
           setDraft(bodyOfFirm(firm));
           setVersion(firm.version);
         }}

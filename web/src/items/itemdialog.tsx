@@ -85,15 +85,13 @@ function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void 
       onSubmit={() => void save.run({ params: { id: item.id }, body, version })}
       top={
         <Stale
-          refusal={save.refusal}
+          command={save}
           mine={describeItem(draft)}
           theirs={describeItem(draftOfItem(item))}
           onMine={() => {
-            save.clear();
             setVersion(item.version);
           }}
           onTheirs={() => {
-            save.clear();
             setDraft(draftOfItem(item));
             setVersion(item.version);
           }}

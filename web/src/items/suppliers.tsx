@@ -181,15 +181,13 @@ function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }
       }
     >
       <Stale
-        refusal={save.refusal}
+        command={save}
         mine={describe(lines)}
         theirs={describe(now)}
         onMine={() => {
-          save.clear();
           setVersion(item.version);
         }}
         onTheirs={() => {
-          save.clear();
           setLines(now);
           setVersion(item.version);
         }}

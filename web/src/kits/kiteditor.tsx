@@ -81,17 +81,13 @@ export function KitEditor({ item }: { item: ItemSheet }) {
       </Sub>
       <KeptDraft at={keptAt} onStartAgain={startAgain} />
       <Stale
-        refusal={save.refusal}
+        command={save}
         mine={describe(draft)}
         theirs={describe(draftOfKit(item))}
         onMine={() => {
-          save.clear();
           set({ version: draftOfKit(item).version });
         }}
-        onTheirs={() => {
-          save.clear();
-          startAgain();
-        }}
+        onTheirs={startAgain}
       />
       {save.errors.contents && <Notice>{save.errors.contents}</Notice>}
       <Grid aria-label="Contents">

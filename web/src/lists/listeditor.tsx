@@ -139,18 +139,14 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
         </Sub>
         <KeptDraft at={keptAt} onStartAgain={startAgain} />
         <Stale
-          refusal={save.refusal}
+          command={save}
           mine={describe(draft)}
           theirs={describe(draftOf(list, item.ownPrice))}
           onMine={() => {
-            save.clear();
             const { from, version } = draftOf(list, item.ownPrice);
             head("", { from, version });
           }}
-          onTheirs={() => {
-            save.clear();
-            startAgain();
-          }}
+          onTheirs={startAgain}
         />
         {figures && <ListFigures item={item} draft={draft} figures={figures} head={head} />}
         {save.errors.lines && <Notice>{save.errors.lines}</Notice>}

@@ -144,26 +144,21 @@ export function ChangeOrder({ order, onDone }: { order: OrderSheet; onDone: () =
   // Lines that the other person took away are new ones, where this order is to have them.
   const keepMine = () => {
     const there = new Set(order.orderLines.map((line) => line.id));
-    save.clear();
     change((before) => ({
       ...before,
       version: order.version,
       lines: before.lines.map((line) => (there.has(line.id ?? 0) ? line : { ...line, id: null })),
     }));
   };
-  const takeTheirs = () => {
-    save.clear();
-    startAgain();
-  };
   return (
     <Form keeps refusal={save.refusal} onSubmit={run}>
       <KeptDraft at={keptAt} onStartAgain={startAgain} />
       <Stale
-        refusal={save.refusal}
+        command={save}
         mine={describe(draft)}
         theirs={describe(draftOf(order))}
         onMine={keepMine}
-        onTheirs={takeTheirs}
+        onTheirs={startAgain}
       />
       <Fields draft={draft} change={change} refusal={save.refusal} />
       <Actions>

@@ -11,7 +11,6 @@ import {
   Fact,
   Facts,
   Form,
-  Row,
   Section,
   SheetTable,
   Stack,
@@ -19,6 +18,7 @@ import {
   TextField,
   useAsk,
 } from "../ui/index.ts";
+import { CompanyFields } from "./companyfields.tsx";
 import { useCompany, usePeople } from "./queries.ts";
 
 /** The company's name, currency and time zone. */
@@ -60,22 +60,12 @@ function CompanyForm({ company, onDone }: { company: Company; onDone: () => void
     <Form refusal={save.refusal} onSubmit={() => void save.run({ body: { name, currency, timeZone } })}>
       <Stack>
         <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        <Row>
-          <TextField
-            label="Currency"
-            name="currency"
-            width="110px"
-            value={currency}
-            onChange={(text) => setCurrency(text.toUpperCase())}
-          />
-          <TextField
-            label="Time zone"
-            name="timeZone"
-            width="260px"
-            value={timeZone}
-            onChange={setTimeZone}
-          />
-        </Row>
+        <CompanyFields
+          currency={currency}
+          onCurrency={setCurrency}
+          timeZone={timeZone}
+          onTimeZone={setTimeZone}
+        />
       </Stack>
       <Actions>
         <Button look="main" type="submit" isPending={save.busy}>

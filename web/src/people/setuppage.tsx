@@ -2,7 +2,8 @@ import { routes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { Actions, Button, Form, Row, Stack, Sub, TextField } from "../ui/index.ts";
+import { Actions, Button, Form, Stack, Sub, TextField } from "../ui/index.ts";
+import { CompanyFields } from "./companyfields.tsx";
 import { useWorking } from "./working.tsx";
 
 /** The first page of an empty database: whose stock this is, and who begins. */
@@ -25,22 +26,12 @@ export function SetUpPage() {
       <Form refusal={setUp.refusal} onSubmit={() => void submit()}>
         <Stack>
           <TextField label="Company" name="name" value={name} onChange={setName} autoFocus />
-          <Row>
-            <TextField
-              label="Currency"
-              name="currency"
-              width="110px"
-              value={currency}
-              onChange={(text) => setCurrency(text.toUpperCase())}
-            />
-            <TextField
-              label="Time zone"
-              name="timeZone"
-              width="260px"
-              value={timeZone}
-              onChange={setTimeZone}
-            />
-          </Row>
+          <CompanyFields
+            currency={currency}
+            onCurrency={setCurrency}
+            timeZone={timeZone}
+            onTimeZone={setTimeZone}
+          />
           <TextField
             label="First store"
             name="store"

@@ -3,7 +3,7 @@ import { Heading, Modal, ModalOverlay, Dialog as Window } from "react-aria-compo
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { Actions } from "./layout.tsx";
-import { color, radius } from "./theme.ts";
+import { panel, veil } from "./overlay.ts";
 
 export interface Question {
   title: string;
@@ -59,26 +59,15 @@ export function AskProvider({ children }: { children: ReactNode }) {
 }
 
 const Veil = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
+  ${veil}
   z-index: 30;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  place-items: start center;
   padding: 14vh 16px 16px;
-  background: rgb(30 20 12 / 0.45);
 `;
 
 const Panel = styled(Modal)`
+  ${panel}
   width: min(460px, 100%);
   padding: 18px 22px 22px;
-  background: ${color.paper};
-  border: 1px solid ${color.line};
-  border-radius: ${radius};
-  box-shadow: 0 20px 60px rgb(0 0 0 / 0.35);
-  h2 {
-    font-size: 21px;
-  }
   section {
     outline: none;
   }

@@ -3,27 +3,18 @@ import type { ReactNode } from "react";
 import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import { color, radius } from "./theme.ts";
+import { panel, veil } from "./overlay.ts";
 import { useUnsavedWithin } from "./unsaved.tsx";
 
 const Veil = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
+  ${veil}
   z-index: 20;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  place-items: start center;
   padding: 7vh 16px 16px;
-  background: rgb(30 20 12 / 0.45);
-  overflow: auto;
 `;
 
 const Panel = styled(Modal)<{ $width: string }>`
+  ${panel}
   width: min(${({ $width }) => $width}, 100%);
-  background: ${color.paper};
-  border: 1px solid ${color.line};
-  border-radius: ${radius};
-  box-shadow: 0 20px 60px rgb(0 0 0 / 0.35);
 `;
 
 const Inside = styled(AriaDialog)`
@@ -36,9 +27,6 @@ const Head = styled.header`
   align-items: center;
   justify-content: space-between;
   margin-bottom: 12px;
-  h2 {
-    font-size: 21px;
-  }
 `;
 
 export interface DialogProps {

@@ -24,7 +24,8 @@ export function KeptDraft({ at, onStartAgain }: { at: number | null; onStartAgai
 export type Described = readonly (readonly [what: string, text: string])[];
 
 export interface StaleProps {
-  refusal: FormRefusal | null;
+  /** What was refused. */
+  command: { refusal: FormRefusal | null; clear: () => void };
   /** What stands in the form, and what the document says now. */
   mine: Described;
   theirs: Described;
@@ -35,17 +36,20 @@ export interface StaleProps {
 }
 
 /** Shows what somebody else changed in a document beside what is typed, where saving was refused for it. */
-export function Stale({ refusal, mine, theirs, onMine, onTheirs }: StaleProps) {
-  if (refusal?.code !== "stale") return null;
-  const rows = pairsOf(mine, theirs).filter(([, own, other]) => own !== other);
+export function Stale({ command, mine, theirs, onMine, onTheirs }: StaleProps) {
+  if (command.refusal?.code !== "stale") return null;
+  const goOn = (from: () => void) => {
+    command.clear();
+    from();
+  };
+  const rows = pairsOf(mine, theirs).filter(({ own, other }) => own !== other);
   return (
     <Sides>
       <b />
       <b>Yours</b>
       <b>Now saved</b>
-      {rows.map(([what, own, other], i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: rows are only shown
-        <Fragment key={i}>
+      {rows.map(({ key, what, own, other }) => (
+        <Fragment key={key}>
           <span>{what}</span>
           <span>{own || "–"}</span>
           <span>{other || "–"}</span>
@@ -53,23 +57,31 @@ export function Stale({ refusal, mine, theirs, onMine, onTheirs }: StaleProps) {
       ))}
       {rows.length === 0 && <Same>Both say the same.</Same>}
       <i>
-        <Button onPress={onMine}>Keep mine</Button> <Button onPress={onTheirs}>Take what is saved</Button>
+        <Button onPress={() => goOn(onMine)}>Keep mine</Button>{" "}
+        <Button onPress={() => goOn(onTheirs)}>Take what is saved</Button>
       </i>
     </Sides>
   );
 }
 
+interface Pair {
+  key: string;
+  what: string;
+  own: string;
+  other: string;
+}
+
 /** Lines of both with the same name, in their order. */
-function pairsOf(mine: Described, theirs: Described): [what: string, own: string, other: string][] {
+function pairsOf(mine: Described, theirs: Described): Pair[] {
   const names = [...new Set([...mine, ...theirs].map(([what]) => what))];
-  return names.flatMap((name) => {
-    const own = mine.filter(([what]) => what === name);
-    const other = theirs.filter(([what]) => what === name);
-    return Array.from({ length: Math.max(own.length, other.length) }, (_, i): [string, string, string] => [
-      name,
-      own[i]?.[1] ?? "",
-      other[i]?.[1] ?? "",
-    ]);
+  return names.flatMap((what) => {
+    const [own, other] = [mine, theirs].map((lines) => lines.filter(([name]) => name === what));
+    return Array.from({ length: Math.max(own?.length ?? 0, other?.length ?? 0) }, (_, i) => ({
+      key: `${what} ${i}`,
+      what,
+      own: own?.[i]?.[1] ?? "",
+      other: other?.[i]?.[1] ?? "",
+    }));
   });
 }
 
