@@ -1,11 +1,12 @@
 import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { personBrief } from "./builds.ts";
-import { byId, chosen, day, figure, note, quantity, ref } from "./fields.ts";
+import { byId, chosen, day, figure, note, quantity, ref, version } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 
 export const stockTargetRow = z
   .object({
+    version,
     product: itemBrief,
     target: figure,
     batch: figure.meta({ description: "Build at least so many at once" }),
@@ -21,6 +22,7 @@ export type StockTargetRow = z.infer<typeof stockTargetRow>;
 export const recurringBuild = z
   .object({
     id: ref,
+    version,
     product: itemBrief,
     quantity: figure,
     weekdays: z.array(z.int()).meta({ description: "1 Monday to 7 Sunday" }),

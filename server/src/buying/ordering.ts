@@ -17,7 +17,7 @@ import {
   reporter,
   type Units,
 } from "@yosegi/core";
-import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { asJson, countChange, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
@@ -234,6 +234,7 @@ export async function changeExpected(
     ["id"],
     lines.filter(({ line }) => own.has(line)).map(({ line, expected }) => ({ id: line, expected })),
   );
+  await countChange(ctx, PURCHASE, id);
 }
 
 /** Cancels what has not come; what came stays. */

@@ -25,9 +25,10 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, PURCHASE, id, version);
     return changed(ctx, id, changePurchase(ctx, id, body));
   });
-  serveCommand(app, store, routes.changeExpected, (ctx, { params: { id }, body }) =>
-    changed(ctx, id, changeExpected(ctx, id, body.lines)),
-  );
+  serveCommand(app, store, routes.changeExpected, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, PURCHASE, id, version);
+    return changed(ctx, id, changeExpected(ctx, id, body.lines));
+  });
   serveCommand(app, store, routes.buyNeeds, async (ctx, { body }) => ({
     purchases: await buyNeeds(ctx, body.lines),
   }));

@@ -59,6 +59,37 @@ describe("two people at one document", () => {
     await ok(routes.saveList, { params: fresh, body: none, version: 0, person: jorun });
     expect((await call(routes.saveList, { params: fresh, body: none, version: 0 })).error.code).toBe("stale");
   });
+  it("when an order is expected, a stock target and a recurring build", async () => {
+    const world = await demoWorld();
+    const { ok, call, idOf } = world;
+    const jorun = await colleague(world);
+    const refusal = async (change: Promise<{ error: { message: string } }>) => (await change).error.message;
+    const { firms } = await ok(routes.firms, { query: { kind: "supplier" } });
+    const ordered = await ok(routes.newPurchase, {
+      body: { supplier: firms[0]?.id ?? 0, lines: [{ item: await idOf("CAN-12"), quantity: "5" }] },
+    });
+    const params = { id: ordered.id };
+    const { orderLines, version } = await ok(routes.sendPurchase, { params });
+    const expected = (day: string) => ({ lines: [{ line: orderLines[0]?.id ?? 0, expected: day }] });
+    await ok(routes.changeExpected, { params, body: expected("2026-12-01"), version, person: jorun });
+    expect(
+      await refusal(call(routes.changeExpected, { params, body: expected("2026-12-02"), version })),
+    ).toBe(STALE);
+
+    const product = { id: await idOf("FRM-A") };
+    const body = { target: "40", batch: "10" };
+    const [target] = (await ok(routes.setStockTarget, { params: product, body })).targets;
+    const first = { params: product, body: { ...body, target: "50" }, version: target?.version ?? 0 };
+    await ok(routes.setStockTarget, { ...first, person: jorun });
+    expect(await refusal(call(routes.setStockTarget, first))).toBe(STALE);
+
+    const rule = { product: product.id, quantity: "12", weekdays: [1], starts: "2026-12-01", note: "" };
+    const [build] = (await ok(routes.newRecurring, { body: rule })).recurring;
+    if (!build) throw new Error("a recurring build was added");
+    const change = { params: { id: build.id }, body: { ...rule, quantity: "24" }, version: build.version };
+    await ok(routes.changeRecurring, { ...change, person: jorun });
+    expect(await refusal(call(routes.changeRecurring, change))).toBe(STALE);
+  });
   it("an item, its suppliers, a firm, a purchase order, a build and a kit alike", async () => {
     const world = await demoWorld();
     const { ok, call, idOf } = world;

@@ -9,6 +9,7 @@ import { RECURRING_BUILD } from "./tables.ts";
 
 interface Row {
   id: number;
+  version: number;
   product: number;
   quantity: number;
   weekdays: string;
@@ -22,7 +23,7 @@ interface Row {
 
 async function rowsOf(ctx: Reading): Promise<Row[]> {
   return ctx.sql.all<Row>(
-    `SELECT s.id, s.product_id AS product, s.quantity, s.weekdays, s.starts, s.assigned_to AS assigned, n.name AS person,
+    `SELECT s.id, s.version, s.product_id AS product, s.quantity, s.weekdays, s.starts, s.assigned_to AS assigned, n.name AS person,
             s.note, s.last_day, s.created_by
        FROM recurring_build s LEFT JOIN person_name n ON n.id = s.assigned_to ORDER BY s.id`,
   );
@@ -37,6 +38,7 @@ export async function recurringBuilds(ctx: Reading): Promise<RecurringBuild[]> {
   const problems = await problemsOf(ctx, products);
   return rows.map((row) => ({
     id: row.id,
+    version: row.version,
     product: brief(row.product),
     quantity: quantityFromScaled(row.quantity).toFixed(),
     weekdays: ruleOf(row).weekdays,

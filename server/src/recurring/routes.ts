@@ -1,8 +1,9 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store, Writing } from "../db/index.ts";
+import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { removeRecurring, writeRecurring } from "./recurring.ts";
+import { RECURRING_BUILD, STOCK_TARGET } from "./tables.ts";
 import { recurring, removeStockTarget, setStockTarget } from "./targets.ts";
 
 export function recurringRoutes(app: FastifyInstance, store: Store): void {
@@ -11,18 +12,20 @@ export function recurringRoutes(app: FastifyInstance, store: Store): void {
     return recurring(ctx);
   };
   serveAsk(app, store, routes.recurring, (ctx) => recurring(ctx));
-  serveCommand(app, store, routes.setStockTarget, (ctx, { params, body }) =>
-    changed(ctx, setStockTarget(ctx, params.id, body)),
-  );
+  serveCommand(app, store, routes.setStockTarget, async (ctx, { params, body, version }) => {
+    await refuseStale(ctx, STOCK_TARGET, params.id, version);
+    return changed(ctx, setStockTarget(ctx, params.id, body));
+  });
   serveCommand(app, store, routes.removeStockTarget, (ctx, { params }) =>
     changed(ctx, removeStockTarget(ctx, params.id)),
   );
   serveCommand(app, store, routes.newRecurring, (ctx, { body }) =>
     changed(ctx, writeRecurring(ctx, null, body)),
   );
-  serveCommand(app, store, routes.changeRecurring, (ctx, { params, body }) =>
-    changed(ctx, writeRecurring(ctx, params.id, body)),
-  );
+  serveCommand(app, store, routes.changeRecurring, async (ctx, { params, body, version }) => {
+    await refuseStale(ctx, RECURRING_BUILD, params.id, version);
+    return changed(ctx, writeRecurring(ctx, params.id, body));
+  });
   serveCommand(app, store, routes.removeRecurring, (ctx, { params }) =>
     changed(ctx, removeRecurring(ctx, params.id)),
   );

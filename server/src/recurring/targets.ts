@@ -16,12 +16,13 @@ export async function recurring(ctx: Reading): Promise<AnswerOf<typeof routes.re
 export async function stockTargets(ctx: Reading): Promise<StockTargetRow[]> {
   const rows = await ctx.sql.all<{
     product: number;
+    version: number;
     target: number;
     batch: number;
     coming: number;
     planned: number;
   }>(
-    `SELECT k.product_id AS product, k.target AS target, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
+    `SELECT k.product_id AS product, k.version, k.target AS target, k.batch, COALESCE(r.coming, 0) AS coming, COALESCE(r.planned, 0) AS planned
        FROM stock_target k JOIN item_head i ON i.id = k.product_id
        LEFT JOIN (SELECT product_id, SUM(CASE stage WHEN 'draft' THEN 0 ELSE to_come END) AS coming,
                          SUM(CASE stage WHEN 'draft' THEN to_come ELSE 0 END) AS planned
@@ -37,6 +38,7 @@ export async function stockTargets(ctx: Reading): Promise<StockTargetRow[]> {
     const there = free(stock(row.product));
     const [coming, planned] = [quantityFromScaled(row.coming), quantityFromScaled(row.planned)];
     return {
+      version: row.version,
       product: brief(row.product),
       target: target.toFixed(),
       batch: batch.toFixed(),

@@ -80,7 +80,10 @@ export async function openWorld(
       },
       ...(route.method !== "GET" && { payload: (body ?? {}) as object }),
     });
-    const json = response.json();
+    // A file, and a page of one, is answered as it is.
+    const json = response.headers["content-type"]?.toString().includes("json")
+      ? response.json()
+      : response.body;
     return { status: response.statusCode, answer: json, error: json };
   };
   const ok: World["ok"] = async (route, input) => {

@@ -8,6 +8,7 @@ import {
   AskButton,
   Button,
   DateField,
+  type Described,
   Dialog,
   DueDay,
   Fact,
@@ -21,6 +22,7 @@ import {
   SheetTable,
   Short,
   Stack,
+  Stale,
   Sub,
   sayDone,
   TileStrip,
@@ -273,22 +275,39 @@ interface FormProps {
   onDone: () => void;
 }
 
+/** When lines are expected, by the id of the line; "" without a day. */
+type Days = Readonly<Record<number, string>>;
+
+const daysOf = (lines: readonly PurchaseLine[]): Days =>
+  Object.fromEntries(lines.map((line) => [line.id, line.expected ?? ""]));
+
 function ExpectedForm({ purchase, onDone }: FormProps) {
+  const format = useFormat();
   const open = purchase.orderLines.filter((line) => line.open !== "0");
-  const [days, setDays] = useState(() => open.map((line) => line.expected ?? ""));
+  const [days, setDays] = useState(() => daysOf(open));
+  const [version, setVersion] = useState(purchase.version);
+  const describe = (of: Days): Described =>
+    open.map((line) => [line.item.code, of[line.id] ? format.day(of[line.id] ?? "") : "no day"]);
   const save = useCommand(routes.changeExpected, () => {
     sayDone("The new days count at once.");
     onDone();
   });
-  const lines = open.map((line, i) => ({
-    line: line.id,
-    expected: days[i] === "" ? null : (days[i] ?? null),
-  }));
+  const lines = open.map((line) => ({ line: line.id, expected: days[line.id] || null }));
   return (
     <Form
       refusal={save.refusal}
-      onSubmit={() => void save.run({ params: { id: purchase.id }, body: { lines } })}
+      onSubmit={() => void save.run({ params: { id: purchase.id }, body: { lines }, version })}
     >
+      <Stale
+        command={save}
+        mine={describe(days)}
+        theirs={describe(daysOf(open))}
+        onMine={() => setVersion(purchase.version)}
+        onTheirs={() => {
+          setDays(daysOf(open));
+          setVersion(purchase.version);
+        }}
+      />
       <Stack>
         {open.map((line, i) => (
           <DateField
@@ -296,8 +315,8 @@ function ExpectedForm({ purchase, onDone }: FormProps) {
             label={`${line.item.name}, ${line.open} ${line.item.unit}`}
             name={`lines.${i}.expected`}
             width="260px"
-            value={days[i] ?? ""}
-            onChange={(day) => setDays(days.map((d, at) => (at === i ? day : d)))}
+            value={days[line.id] ?? ""}
+            onChange={(day) => setDays((before) => ({ ...before, [line.id]: day }))}
           />
         ))}
       </Stack>

@@ -9,6 +9,7 @@ import {
   Button,
   Checkbox,
   DateField,
+  type Described,
   Form,
   type Format,
   Named,
@@ -17,6 +18,7 @@ import {
   SheetTable,
   Short,
   Stack,
+  Stale,
   sayDone,
   TextField,
   useFormat,
@@ -91,15 +93,43 @@ export function RecurringTable({
 
 const NOBODY = "none";
 
+interface Draft {
+  product: Product | null;
+  quantity: string;
+  weekdays: readonly number[];
+  starts: string;
+  /** The id of a person as text, or NOBODY. */
+  assigned: string;
+  note: string;
+}
+
+const draftOf = ({ product, quantity, weekdays, starts, assigned, note }: RecurringBuild): Draft => ({
+  product,
+  quantity,
+  weekdays,
+  starts,
+  assigned: assigned ? String(assigned.id) : NOBODY,
+  note,
+});
+
 export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; onClose: () => void }) {
   const format = useFormat();
   const { people } = useWorking();
-  const [product, setProduct] = useState<Product | null>(row?.product ?? null);
-  const [quantity, setQuantity] = useState(row?.quantity ?? "");
-  const [weekdays, setWeekdays] = useState<readonly number[]>(row?.weekdays ?? []);
-  const [starts, setStarts] = useState(row?.starts ?? format.settings.today);
-  const [assigned, setAssigned] = useState(row?.assigned ? String(row.assigned.id) : NOBODY);
-  const [note, setNote] = useState(row?.note ?? "");
+  const [draft, setDraft] = useState<Draft>(() =>
+    row
+      ? draftOf(row)
+      : {
+          product: null,
+          quantity: "",
+          weekdays: [],
+          starts: format.settings.today,
+          assigned: NOBODY,
+          note: "",
+        },
+  );
+  const [version, setVersion] = useState(row?.version ?? null);
+  const set = (change: Partial<Draft>) => setDraft((before) => ({ ...before, ...change }));
+  const { product, quantity, weekdays, starts, assigned, note } = draft;
   const done = () => {
     sayDone("The standing build is kept.");
     onClose();
@@ -115,13 +145,38 @@ export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; on
     note,
     assigned: assigned === NOBODY ? null : Number(assigned),
   };
+  const names = dayNames(format);
+  const assignees = [
+    { value: NOBODY, label: "nobody yet" },
+    ...people.map((p) => ({ value: String(p.id), label: p.name })),
+  ];
+  const describe = (of: Draft): Described => [
+    ["Product", of.product?.code ?? ""],
+    ["How many", of.quantity],
+    ["Every", format.list([...of.weekdays].sort().map((day) => names[day - 1] ?? ""))],
+    ["From", of.starts],
+    ["Who does it", assignees.find(({ value }) => value === of.assigned)?.label ?? ""],
+    ["Note", of.note],
+  ];
   return (
     <Form
       refusal={command.refusal}
-      onSubmit={() => void (row ? change.run({ params: { id: row.id }, body }) : make.run({ body }))}
+      onSubmit={() => void (row ? change.run({ params: { id: row.id }, body, version }) : make.run({ body }))}
     >
+      {row && (
+        <Stale
+          command={change}
+          mine={describe(draft)}
+          theirs={describe(draftOf(row))}
+          onMine={() => setVersion(row.version)}
+          onTheirs={() => {
+            setDraft(draftOf(row));
+            setVersion(row.version);
+          }}
+        />
+      )}
       <Stack>
-        <ProductField value={product} onChange={setProduct} />
+        <ProductField value={product} onChange={(found) => set({ product: found })} />
         <Row>
           <QuantityField
             packs={product?.packs ?? []}
@@ -130,30 +185,27 @@ export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; on
             width="150px"
             unit={product?.unit}
             value={quantity}
-            onChange={setQuantity}
+            onChange={(typed) => set({ quantity: typed })}
           />
-          <DateField label="From" name="starts" value={starts} onChange={setStarts} />
+          <DateField label="From" name="starts" value={starts} onChange={(day) => set({ starts: day })} />
           <Select
             label="Who does it"
             name="assigned"
             width="150px"
             value={assigned}
-            options={[
-              { value: NOBODY, label: "nobody yet" },
-              ...people.map((p) => ({ value: String(p.id), label: p.name })),
-            ]}
-            onChange={setAssigned}
+            options={assignees}
+            onChange={(person) => set({ assigned: person })}
           />
         </Row>
         <fieldset style={{ border: 0, padding: 0, margin: 0 }}>
           <legend style={{ fontSize: 13, fontWeight: 600, color: "var(--ink2)" }}>Every</legend>
           <Row>
-            {dayNames(format).map((name, i) => (
+            {names.map((name, i) => (
               <Checkbox
                 key={name}
                 isSelected={weekdays.includes(i + 1)}
                 onChange={(on) =>
-                  setWeekdays(on ? [...weekdays, i + 1] : weekdays.filter((d) => d !== i + 1))
+                  set({ weekdays: on ? [...weekdays, i + 1] : weekdays.filter((d) => d !== i + 1) })
                 }
               >
                 {name}
@@ -162,7 +214,7 @@ export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; on
           </Row>
           {command.errors.weekdays && <Short role="alert">{command.errors.weekdays}</Short>}
         </fieldset>
-        <TextField label="Note" name="note" value={note} onChange={setNote} />
+        <TextField label="Note" name="note" value={note} onChange={(typed) => set({ note: typed })} />
       </Stack>
       <Actions>
         <Button look="main" type="submit" isPending={command.busy} isDisabled={product === null}>

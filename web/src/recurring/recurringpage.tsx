@@ -15,6 +15,11 @@ export function RecurringPage() {
   const [keeping, setKeeping] = useState<StockTargetRow | "new" | null>(null);
   const [recurring, setRecurring] = useState<RecurringBuild | "new" | null>(null);
   if (!data) return <Unanswered error={error} />;
+  // As they are now, while a form is open on what they were.
+  const target =
+    keeping === "new" ? null : (data.targets.find((t) => t.product.id === keeping?.product.id) ?? keeping);
+  const build =
+    recurring === "new" ? null : (data.recurring.find((r) => r.id === recurring?.id) ?? recurring);
   const low = data.targets.filter((rule) => rule.toBuild !== "0");
   return (
     <>
@@ -61,18 +66,14 @@ export function RecurringPage() {
           isOpen={keeping !== null}
           onClose={() => setKeeping(null)}
         >
-          {keeping && (
-            <TargetForm rule={keeping === "new" ? null : keeping} onClose={() => setKeeping(null)} />
-          )}
+          {keeping && <TargetForm rule={target} onClose={() => setKeeping(null)} />}
         </Dialog>
         <Dialog
           title={recurring === "new" ? "New standing build" : "Change the standing build"}
           isOpen={recurring !== null}
           onClose={() => setRecurring(null)}
         >
-          {recurring && (
-            <RecurringForm row={recurring === "new" ? null : recurring} onClose={() => setRecurring(null)} />
-          )}
+          {recurring && <RecurringForm row={build} onClose={() => setRecurring(null)} />}
         </Dialog>
       </Page>
     </>

@@ -6,12 +6,14 @@ import { QuantityField } from "../fields/index.ts";
 import {
   Actions,
   Button,
+  type Described,
   Form,
   Named,
   Row,
   SheetTable,
   Short,
   Stack,
+  Stale,
   sayDone,
   useFormat,
 } from "../ui/index.ts";
@@ -105,10 +107,16 @@ export function TargetsTable({
   );
 }
 
+const describe = ({ target, batch }: Pick<StockTargetRow, "target" | "batch">): Described => [
+  ["Keep at least", target],
+  ["Build at least", batch],
+];
+
 export function TargetForm({ rule, onClose }: { rule: StockTargetRow | null; onClose: () => void }) {
   const [product, setProduct] = useState<Product | null>(rule?.product ?? null);
   const [target, setTarget] = useState(rule?.target ?? "");
   const [batch, setBatch] = useState(rule?.batch ?? "");
+  const [version, setVersion] = useState(rule?.version ?? null);
   const set = useCommand(routes.setStockTarget, () => {
     sayDone(`${product?.code} is kept.`);
     onClose();
@@ -116,8 +124,21 @@ export function TargetForm({ rule, onClose }: { rule: StockTargetRow | null; onC
   return (
     <Form
       refusal={set.refusal}
-      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { target, batch } })}
+      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { target, batch }, version })}
     >
+      {rule && (
+        <Stale
+          command={set}
+          mine={describe({ target, batch })}
+          theirs={describe(rule)}
+          onMine={() => setVersion(rule.version)}
+          onTheirs={() => {
+            setTarget(rule.target);
+            setBatch(rule.batch);
+            setVersion(rule.version);
+          }}
+        />
+      )}
       <Stack>
         {!rule && <ProductField value={product} onChange={setProduct} />}
         <Row>
