@@ -57,11 +57,10 @@ export const recurringRoutes = {
     summary: "What is kept in stock, with what to build now, and what is built on fixed days",
     answer: recurring,
   }),
-  setStockTarget: replace("/api/stock-targets/:id", {
+  setStockTarget: replace("/api/stock-targets", {
     permission: "plan",
     summary: "Keep at least so many of a product, and build at least so many at once",
-    ...byId,
-    body: z.object({ target: quantity, batch: quantity }),
+    body: z.object({ product: chosen("a product"), target: quantity, batch: quantity }),
     answer: recurring,
   }),
   removeStockTarget: command("/api/stock-targets/:id/remove", {

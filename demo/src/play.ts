@@ -189,8 +189,16 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   // The frames that are overdue: what there is of their parts lies on the bench.
   await player.as(tobias, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
   await player.as(ines, async (ctx) => {
-    await setStockTarget(ctx, await player.idOf(ctx, "FEED-12"), { target: decimal(10), batch: decimal(8) });
-    await setStockTarget(ctx, await player.idOf(ctx, "FRM-A"), { target: decimal(60), batch: decimal(100) });
+    await setStockTarget(ctx, {
+      product: await player.idOf(ctx, "FEED-12"),
+      target: decimal(10),
+      batch: decimal(8),
+    });
+    await setStockTarget(ctx, {
+      product: await player.idOf(ctx, "FRM-A"),
+      target: decimal(60),
+      batch: decimal(100),
+    });
     const days = [2, 4].map((from) => weekday(addDays(ctx.today, from)));
     await writeRecurring(ctx, null, {
       product: await player.idOf(ctx, "FRM-A"),

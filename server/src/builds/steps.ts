@@ -26,10 +26,16 @@ import { buildById, refuseStage } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
 
-export async function checkQuantity(ctx: Reading, product: ItemTableRow, quantity: Decimal): Promise<void> {
+/** Refuses a quantity of a product that its unit does not allow, at the field that it was typed in. */
+export async function checkQuantity(
+  ctx: Reading,
+  product: ItemTableRow,
+  quantity: Decimal,
+  field = "quantity",
+): Promise<void> {
   const problems: Problem[] = [];
   const unit = unitNamed(await loadUnits(ctx), product.unit);
-  checkDecimals("quantity", quantity, unit, reporter(0, problems));
+  checkDecimals(field, quantity, unit, reporter(0, problems));
   refuseProblems(problems, (p) => p.field);
 }
 

@@ -77,9 +77,9 @@ describe("two people at one document", () => {
     ).toBe(STALE);
 
     const product = { id: await idOf("FRM-A") };
-    const body = { target: "40", batch: "10" };
-    const [target] = (await ok(routes.setStockTarget, { params: product, body })).targets;
-    const first = { params: product, body: { ...body, target: "50" }, version: target?.version ?? 0 };
+    const body = { product: product.id, target: "40", batch: "10" };
+    const [target] = (await ok(routes.setStockTarget, { body })).targets;
+    const first = { body: { ...body, target: "50" }, version: target?.version ?? 0 };
     await ok(routes.setStockTarget, { ...first, person: jorun });
     expect(await refusal(call(routes.setStockTarget, first))).toBe(STALE);
 

@@ -151,8 +151,7 @@ describe("what is still in use", () => {
     const product = await newItem(world, "WAX-T", { kind: "built", unit: "t", cost: null });
     await writeList(world, product, [{ part: "JAR-4", quantity: "1" }]);
     const { error } = await world.call(routes.setStockTarget, {
-      params: { id: product },
-      body: { target: "1.5", batch: "1" },
+      body: { product, target: "1.5", batch: "1" },
     });
     expect(error.code).toBeUndefined();
     expect(await whole("t")).toEqual(["unit-decimals"]);

@@ -15,7 +15,7 @@ describe("what is kept in stock", () => {
   it("is suggested when free stock and open builds fall below, at least a batch", async () => {
     const id = await world.idOf("FEED-12");
     const set = async (target: string, batch: string) =>
-      (await world.ok(routes.setStockTarget, { params: { id }, body: { target, batch } })).targets[0];
+      (await world.ok(routes.setStockTarget, { body: { product: id, target, batch } })).targets[0];
     expect(await set("10", "16")).toMatchObject({ free: "0", coming: "0", toBuild: "16" });
     expect(await set("20", "16")).toMatchObject({ toBuild: "20" });
     const build = await world.queued("FEED-12", "12");
@@ -31,14 +31,13 @@ describe("what is kept in stock", () => {
       fieldsOf(
         (
           await world.call(routes.setStockTarget, {
-            params: { id: await world.idOf(code) },
-            body: { target, batch: "1" },
+            body: { product: await world.idOf(code), target, batch: "1" },
           })
         ).error,
       );
     expect(await set("BOX-D", "1")).toEqual(["product not-built"]);
     expect(await set("EXT-2R", "1")).toEqual(["product no-list"]);
-    expect(await set("FEED-12", "1.5")).toEqual(["quantity decimals"]);
+    expect(await set("FEED-12", "1.5")).toEqual(["target decimals"]);
     expect(await set("FEED-12", "0")).toEqual(["target invalid-input"]);
   });
 });

@@ -12,9 +12,9 @@ export function recurringRoutes(app: FastifyInstance, store: Store): void {
     return recurring(ctx);
   };
   serveAsk(app, store, routes.recurring, (ctx) => recurring(ctx));
-  serveCommand(app, store, routes.setStockTarget, async (ctx, { params, body, version }) => {
-    await refuseStale(ctx, STOCK_TARGET, params.id, version);
-    return changed(ctx, setStockTarget(ctx, params.id, body));
+  serveCommand(app, store, routes.setStockTarget, async (ctx, { body, version }) => {
+    await refuseStale(ctx, STOCK_TARGET, body.product, version);
+    return changed(ctx, setStockTarget(ctx, body));
   });
   serveCommand(app, store, routes.removeStockTarget, (ctx, { params }) =>
     changed(ctx, removeStockTarget(ctx, params.id)),

@@ -53,11 +53,11 @@ export async function stockTargets(ctx: Reading): Promise<StockTargetRow[]> {
 
 export async function setStockTarget(
   ctx: Writing,
-  id: number,
-  { target, batch }: ParsedBody<typeof routes.setStockTarget>,
+  { product: id, target, batch }: ParsedBody<typeof routes.setStockTarget>,
 ): Promise<void> {
   const product = await buildable(ctx, id);
-  for (const quantity of [target, batch]) await checkQuantity(ctx, product, quantity);
+  await checkQuantity(ctx, product, target, "target");
+  await checkQuantity(ctx, product, batch, "batch");
   await ctx.sql.insert(
     STOCK_TARGET,
     [

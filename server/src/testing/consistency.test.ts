@@ -48,8 +48,7 @@ describe("one figure is the same by every route that shows it", () => {
       const kept = ["FRM-A", "HIVE-N", "FEED-12", "HON-4"];
       for (const item of catalog.filter(({ code }) => kept.includes(code)))
         await world.ok(routes.setStockTarget, {
-          params: { id: item.id },
-          body: { target: "40", batch: "10" },
+          body: { product: item.id, target: "40", batch: "10" },
         });
       const history = await startHistory(world, new Chance(seed), () => TODAY, 3);
       for (let n = 0; n < ACTS; n++) await doSomething(history);

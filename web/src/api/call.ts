@@ -16,12 +16,14 @@ import {
 import { connected, disconnected } from "./connection.ts";
 
 /** What a route takes; parts that it has none of may be left out. */
-export type Input<R extends Route> = Part<"params", ParamsOf<R>> &
-  Part<"query", Partial<QueryOf<R>>> &
-  Part<"body", BodyOf<R>> & {
-    /** The version of the document that is changed, as it was when the change began. */
-    version?: number | null;
-  };
+export type Input<R extends Route> = R extends Route
+  ? Part<"params", ParamsOf<R>> &
+      Part<"query", Partial<QueryOf<R>>> &
+      Part<"body", BodyOf<R>> & {
+        /** The version of the document that is changed, as it was when the change began. */
+        version?: number | null;
+      }
+  : never;
 // A part without fields is typed as a record of nothing, whose key is any string.
 type Part<Name extends string, T> = string extends keyof T ? { [N in Name]?: T } : { [N in Name]: T };
 

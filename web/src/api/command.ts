@@ -39,7 +39,7 @@ export function useCommand<R extends Route>(
   recorded?: () => void,
 ): Command<R> {
   const [refusal, setRefusal] = useState<ErrorAnswer | null>(null);
-  const press = useSend(route, setRefusal, done, recorded);
+  const press = useSend(route, { refused: setRefusal, done, recorded });
   const errors = Object.fromEntries((refusal?.fields ?? []).map((f) => [f.field, f.message]));
   return { ...press, errors, refusal, clear: () => setRefusal(null) };
 }
@@ -49,15 +49,20 @@ export function usePress<R extends Route>(route: R, done?: (answer: AnswerOf<R>)
   const say = (refusal: ErrorAnswer | null) => {
     if (refusal) sayFailed(refusal.fields[0]?.message ?? refusal.message);
   };
-  return useSend(route, say, done);
+  return useSend(route, { refused: say, done });
 }
 
-function useSend<R extends Route>(
-  route: R,
-  onRefusal: (refusal: ErrorAnswer | null) => void,
-  done: ((answer: AnswerOf<R>) => void) | undefined,
-  recorded: () => void = () => {},
-): Press<R> {
+export interface Sending<R extends Route> {
+  /** Why it is refused; null once it is recorded. */
+  refused: (refusal: ErrorAnswer | null) => void;
+  /** It is recorded; what it changed is still to be asked again. */
+  recorded?: (() => void) | undefined;
+  /** Everything is done. */
+  done?: ((answer: AnswerOf<R>) => void) | undefined;
+}
+
+/** A command that is sent once at a time, and once in all where its answer was lost. */
+export function useSend<R extends Route>(route: R, { refused, recorded, done }: Sending<R>): Press<R> {
   const client = useQueryClient();
   const [busy, setBusy] = useState(false);
   const running = useRef(false);
@@ -65,7 +70,7 @@ function useSend<R extends Route>(
     if (running.current) return null;
     const local = check(route, input.body);
     if (local) {
-      onRefusal(local);
+      refused(local);
       return null;
     }
     running.current = true;
@@ -74,8 +79,8 @@ function useSend<R extends Route>(
     try {
       const answer = await sendOnce(route, input, async (sent) => {
         isRecorded = true;
-        onRefusal(null);
-        recorded();
+        refused(null);
+        recorded?.();
         // An answer that was given before says no longer what it changed.
         await refresh(client, sent.changed.length > 0 ? sent.changed : null);
         return sent.answer;
@@ -86,7 +91,7 @@ function useSend<R extends Route>(
       const refusal = refusalOf(error, isRecorded);
       // What somebody else made of it is shown beside what was typed.
       if (refusal.code === "stale") await refresh(client, null);
-      onRefusal(refusal);
+      refused(refusal);
       return null;
     } finally {
       running.current = false;

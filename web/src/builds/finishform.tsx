@@ -1,24 +1,20 @@
 import { type BuildSheet, type FinishPreview, routes } from "@yosegi/contract";
 import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { useWatch } from "react-hook-form";
 import styled from "styled-components";
-import { Refused, useCommand } from "../api/index.ts";
-import { ItemField, QuantityField, StoreField } from "../fields/index.ts";
+import { Refused } from "../api/index.ts";
+import { fieldsOf, ItemField } from "../fields/index.ts";
+import { FormOf, Save, useCommandForm, useErrorOf } from "../forms/index.ts";
 import {
   Actions,
   AnswerPart,
   Button,
-  Checkbox,
   CostBar,
-  DateField,
-  Form,
-  KeptDraft,
   Notice,
   oldAnswer,
   Row,
   sayDone,
-  TextField,
-  useDraft,
   useFormat,
 } from "../ui/index.ts";
 import { bodyOf, type FinishDraft, fitted, newDraft, PLAIN, serialsNeeded } from "./finishdraft.ts";
@@ -31,58 +27,59 @@ import { SerialEntry } from "./serialentry.tsx";
 import { TooLittle } from "./toolittle.tsx";
 import { WorkRows } from "./workrows.tsx";
 
+const In = fieldsOf<FinishDraft>();
+
 /** Finishing: what came out, what was really used of each part, what it cost; calculated while typing, recorded on one press. */
 export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
-  const { draft, change, keptAt, startAgain, forget } = useDraft<FinishDraft>(`finish ${build.id}`, () =>
-    newDraft(build, format.settings.today),
-  );
-  const setDraft = (next: FinishDraft) => change(() => next);
   const [more, setMore] = useState<BuildLine | null>(null);
-  const [tried, setTried] = useState(false);
-  const set = (to: Partial<FinishDraft>) => change((before) => ({ ...before, ...to }));
-
   const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
   const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
-  const body = bodyOf(draft, build, planned);
-  const preview = useFinishPreview(build.id, body);
+  const sent = (draft: FinishDraft) => {
+    const body = bodyOf(draft, build, planned);
+    const count = serialsNeeded(build, draft.good);
+    return count === null ? body : { ...body, serials: fitted(draft.serials, count) };
+  };
+  const form = useCommandForm({
+    route: routes.finishBuild,
+    params: { id: build.id },
+    begin: newDraft(build, format.settings.today),
+    keptAs: `finish ${build.id}`,
+    body: sent,
+    done: (_, { good }: FinishDraft) =>
+      sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`),
+  });
+  const draft = useWatch({ control: form.methods.control }) as FinishDraft;
+  const setDraft = (next: FinishDraft) => {
+    for (const [name, value] of Object.entries(next))
+      if (value !== draft[name as keyof FinishDraft]) form.methods.setValue(name as keyof FinishDraft, value);
+    form.touch();
+  };
+  const preview = useFinishPreview(build.id, bodyOf(draft, build, planned));
   if (preview.data && preview.data !== known) setKnown(preview.data);
-  // What is kept of it goes before the build shows it finished: its form begins anew then.
-  const finish = useCommand(
-    routes.finishBuild,
-    () => sayDone(`${format.amount(draft.good, product.unit)} of ${product.code} are in stock.`),
-    forget,
-  );
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
   const live: Record<string, string> = Object.fromEntries(
     [...preview.unread, ...refused].map((f) => [f.field, f.message]),
   );
+  const recorded = useErrorOf(form);
+  const faultOf = (path: string) => live[path] ?? recorded(path);
   const calculated = preview.readable && !preview.error;
   const cost = calculated ? preview.data?.cost : null;
   const shorts = calculated ? (preview.data?.shorts ?? []) : [];
   const errorOf = (path: string, item: number): string | undefined => {
     const short = shorts.find((s) => s.item === item);
     return (
-      live[`${path}.used`] ??
-      live[`${path}.scrapped`] ??
-      finish.errors[`${path}.used`] ??
-      finish.errors[`${path}.scrapped`] ??
-      finish.errors[`${path}.reason`] ??
+      faultOf(`${path}.used`) ??
+      faultOf(`${path}.scrapped`) ??
+      faultOf(`${path}.reason`) ??
       (short ? `${format.amount(short.there, short.unit)} there` : undefined)
     );
   };
   const serials = serialsNeeded(build, draft.good);
-  const submit = () => {
-    setTried(true);
-    const sent = serials === null ? body : { ...body, serials: fitted(draft.serials, serials) };
-    void finish.run({ params: { id: build.id }, body: sent });
-  };
-
   return (
-    <Form keeps refusal={finish.refusal} onSubmit={submit}>
-      <KeptDraft at={keptAt} onStartAgain={startAgain} />
+    <FormOf form={form}>
       <PartsUsed
         build={build}
         draft={draft}
@@ -91,31 +88,27 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         errorOf={errorOf}
         onMore={setMore}
       />
-      <AddPart onAdd={(extra) => set({ extra: [...draft.extra, extra] })} />
-      <Counts build={build} draft={draft} onChange={setDraft} errors={{ ...finish.errors, ...live }} />
+      <AddPart onAdd={(extra) => setDraft({ ...draft, extra: [...draft.extra, extra] })} />
+      <Counts build={build} draft={draft} onChange={setDraft} faultOf={faultOf} />
       {shorts.length > 0 && preview.data && (
         <TooLittle build={build} draft={draft} preview={preview.data} onChange={setDraft} />
       )}
-      <Outcome build={build} draft={draft} set={set} errors={live} />
+      <Outcome build={build} rejects={!["0", ""].includes(draft.rejected)} errors={live} />
       {serials !== null && serials > 0 && (
-        <>
-          <SerialEntry build={build} draft={draft} count={serials} onChange={setDraft} tried={tried} />
-          {finish.errors.serials && <Notice>{finish.errors.serials}</Notice>}
-        </>
+        <SerialEntry
+          build={build}
+          draft={draft}
+          count={serials}
+          onChange={setDraft}
+          tried={form.refusals > 0}
+          error={recorded("serials")}
+        />
       )}
-      <WorkRows
-        build={build}
-        draft={draft}
-        onChange={setDraft}
-        errorOf={(field) => live[field] ?? finish.errors[field]}
-        planned={planned}
-      />
-      {leavesRest(draft.good, draft.rejected, build.open) && <Rest build={build} draft={draft} set={set} />}
+      <WorkRows build={build} draft={draft} onChange={setDraft} errorOf={faultOf} planned={planned} />
+      {leavesRest(draft.good, draft.rejected, build.open) && <Rest build={build} closes={draft.closeRest} />}
       {calculated && preview.data && <Warnings preview={preview.data} />}
       <Actions>
-        <Button look="main" type="submit" isPending={finish.busy}>
-          Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}
-        </Button>
+        <Save>Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}</Save>
         {steps}
         {cost && (
           <Total $old={preview.old}>
@@ -138,103 +131,60 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         onChange={setDraft}
         onClose={() => setMore(null)}
       />
-    </Form>
+    </FormOf>
   );
 }
 
-interface PartOfForm {
-  build: BuildSheet;
-  draft: FinishDraft;
-  set: (change: Partial<FinishDraft>) => void;
-}
-
 /** What came out, where it goes, and when it was done. */
-function Outcome({ build, draft, set, errors }: PartOfForm & { errors: Record<string, string> }) {
+function Outcome({
+  build,
+  rejects,
+  errors,
+}: {
+  build: BuildSheet;
+  /** Whether some are rejected, which wants a reason. */
+  rejects: boolean;
+  errors: Record<string, string>;
+}) {
   const format = useFormat();
   const { product } = build;
+  const measure = { packs: product.packs, measuredIn: product.unit };
   return (
     <Row style={{ marginTop: 16 }}>
-      <QuantityField
-        packs={product.packs}
-        measuredIn={product.unit}
+      <In.Quantity
+        {...measure}
         label="Good"
         name="good"
         width="140px"
         unit={`of ${format.amount(build.open)}`}
-        value={draft.good}
-        onChange={(good) => set({ good })}
         error={errors.good}
       />
-      <QuantityField
-        packs={product.packs}
-        measuredIn={product.unit}
-        label="Rejected"
-        name="rejected"
-        width="110px"
-        value={draft.rejected}
-        onChange={(rejected) => set({ rejected })}
-        error={errors.rejected}
-      />
-      {draft.rejected !== "0" && draft.rejected !== "" && (
-        <TextField
-          label="Why rejected"
-          name="reason"
-          width="190px"
-          value={draft.reason}
-          onChange={(reason) => set({ reason })}
-        />
-      )}
+      <In.Quantity {...measure} label="Rejected" name="rejected" width="110px" error={errors.rejected} />
+      {rejects && <In.Text label="Why rejected" name="reason" width="190px" />}
       {product.tracking === "lot" && (
         <>
-          <TextField
-            label="Lot"
-            name="lot"
-            width="140px"
-            value={draft.lot}
-            onChange={(lot) => set({ lot })}
-          />
-          <DateField
-            label="Use by"
-            name="expiry"
-            value={draft.expiry}
-            onChange={(expiry) => set({ expiry })}
-          />
+          <In.Text label="Lot" name="lot" width="140px" />
+          <In.Day label="Use by" name="expiry" />
         </>
       )}
-      <StoreField
-        label="Store"
-        name="store"
-        width="140px"
-        value={draft.store}
-        onChange={(store) => set({ store })}
-      />
-      <TextField label="Bin" name="bin" width="90px" value={draft.bin} onChange={(bin) => set({ bin })} />
-      <DateField
-        label="Done on"
-        name="day"
-        width="190px"
-        value={draft.day}
-        onChange={(day) => set({ day })}
-      />
+      <In.Store label="Store" name="store" width="140px" />
+      <In.Text label="Bin" name="bin" width="90px" />
+      <In.Day label="Done on" name="day" width="190px" />
     </Row>
   );
 }
 
 /** What becomes of the rest where this finishes a part of the build. */
-function Rest({ build, draft, set }: PartOfForm) {
+function Rest({ build, closes }: { build: BuildSheet; closes: boolean }) {
   const benched = build.lines.some((line) => line.bench !== "0");
   return (
     <>
       <div>
-        <Checkbox isSelected={draft.closeRest} onChange={(closeRest) => set({ closeRest })}>
-          Give up the rest: nothing more will be made of {build.number}
-        </Checkbox>
+        <In.Tick name="closeRest">{`Give up the rest: nothing more will be made of ${build.number}`}</In.Tick>
       </div>
-      {benched && !draft.closeRest && (
+      {benched && !closes && (
         <div>
-          <Checkbox isSelected={draft.returnToStock} onChange={(returnToStock) => set({ returnToStock })}>
-            Put what is left on the bench back to its bins
-          </Checkbox>
+          <In.Tick name="returnToStock">Put what is left on the bench back to its bins</In.Tick>
         </div>
       )}
     </>
@@ -284,15 +234,17 @@ interface CountsProps {
   build: BuildSheet;
   draft: FinishDraft;
   onChange: (draft: FinishDraft) => void;
-  errors: Record<string, string>;
+  faultOf: (path: string) => string | undefined;
 }
 
+const COUNT_FIELDS = ["there", "store", "bin", "newBin", "lot", "serial", "reason", "cost", "item"];
+
 /** What was counted and is put right with the finish. */
-function Counts({ build, draft, onChange, errors }: CountsProps) {
+function Counts({ build, draft, onChange, faultOf }: CountsProps) {
   const format = useFormat();
   return draft.counts.map((count, i) => {
     const line = build.lines.find((l) => l.item.id === count.item);
-    const wrong = Object.entries(errors).find(([field]) => field.startsWith(`counts.${i}.`))?.[1];
+    const [wrong] = COUNT_FIELDS.map((field) => faultOf(`counts.${i}.${field}`)).filter(Boolean);
     return (
       <Notice key={`${count.item} ${count.store} ${count.bin} ${count.lot}${count.serial}`} role="status">
         <Row style={{ alignItems: "center" }}>

@@ -1,19 +1,7 @@
-import { useState } from "react";
-import { QuantityField } from "../fields/index.ts";
-import {
-  Actions,
-  Button,
-  Checkbox,
-  Dialog,
-  Form,
-  type FormRefusal,
-  Row,
-  Section,
-  Stack,
-  Sub,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { z } from "zod";
+import { fieldsOf } from "../fields/index.ts";
+import { FormOf, useSchemaForm } from "../forms/index.ts";
+import { Button, Dialog, Row, Section, Stack, Sub, useFormat } from "../ui/index.ts";
 import { type FinishDraft, PLAIN, setLine, takeSubstitute } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 
@@ -34,68 +22,76 @@ export function LineDialog({ line, onClose, ...props }: LineDialogProps) {
   );
 }
 
+const lineSaid = z
+  .object({ used: z.string(), scrapped: z.string(), reason: z.string(), only: z.array(z.string()) })
+  .refine(({ scrapped, reason }) => ["", "0"].includes(scrapped) || reason.trim() !== "", {
+    path: ["reason"],
+    error: "Say why it was scrapped.",
+  });
+
+interface SaidDraft {
+  used: string;
+  scrapped: string;
+  reason: string;
+  chosen: boolean[];
+}
+
+const In = fieldsOf<SaidDraft>();
+
 function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & { line: BuildLine }) {
   const format = useFormat();
-  const [said, setSaid] = useState(draft.lines.get(line.line) ?? PLAIN);
-  const set = (change: Partial<typeof said>) => setSaid({ ...said, ...change });
-  const reasonMissing = said.scrapped !== "0" && said.scrapped !== "" && said.reason.trim() === "";
-  const [refusal, setRefusal] = useState<FormRefusal | null>(null);
-  const keep = () => {
-    if (reasonMissing) {
-      const message = "Say why it was scrapped.";
-      return setRefusal({ message, fields: [{ field: "reason", message }] });
-    }
-    onChange(
-      setLine(draft, line.line, { ...said, scrapped: said.scrapped === "" ? "0" : said.scrapped }, planned),
-    );
-    onClose();
-  };
+  const said = draft.lines.get(line.line) ?? PLAIN;
+  const { packs } = line.item;
+  const form = useSchemaForm({
+    schema: lineSaid,
+    begin: {
+      used: said.used ?? planned,
+      scrapped: said.scrapped,
+      reason: said.reason,
+      chosen: line.choices.map((choice) => said.only.includes(choice.code)),
+    },
+    body: ({ chosen, ...typed }: SaidDraft) => ({
+      ...typed,
+      scrapped: typed.scrapped === "" ? "0" : typed.scrapped,
+      only: line.choices.filter((_, i) => chosen[i]).map((choice) => choice.code),
+    }),
+    send: (body) => {
+      onChange(setLine(draft, line.line, body, planned));
+      onClose();
+    },
+  });
   return (
-    <Form refusal={refusal} onSubmit={keep}>
+    <FormOf form={form} save="Keep">
       <Stack>
         <Row>
-          <QuantityField
+          <In.Quantity
             autoFocus
-            packs={line.item.packs}
+            packs={packs}
             label="Used in all"
+            name="used"
             width="150px"
             unit={line.unit}
-            value={said.used ?? planned}
-            onChange={(used) => set({ used })}
           />
-          <QuantityField
-            packs={line.item.packs}
+          <In.Quantity
+            packs={packs}
             label="Of that scrapped"
+            name="scrapped"
             width="150px"
             unit={line.unit}
-            value={said.scrapped}
-            onChange={(scrapped) => set({ scrapped })}
           />
         </Row>
-        <TextField
-          label="Why scrapped"
-          name="reason"
-          value={said.reason}
-          onChange={(reason) => set({ reason })}
-        />
+        <In.Text label="Why scrapped" name="reason" />
       </Stack>
       {line.choices.length > 0 && (
         <Section title={line.item.tracking === "lot" ? "Taken from" : "Which ones"}>
           <Sub>Nothing chosen: in the suggested order, as listed.</Sub>
-          {line.choices.map((choice) => (
+          {line.choices.map((choice, i) => (
             <div key={`${choice.code} ${choice.store} ${choice.bin} ${choice.bench}`}>
-              <Checkbox
-                isSelected={said.only.includes(choice.code)}
-                onChange={(on) =>
-                  set({
-                    only: on ? [...said.only, choice.code] : said.only.filter((code) => code !== choice.code),
-                  })
-                }
-              >
+              <In.Tick name={`chosen.${i}`}>
                 {choice.code} · {format.amount(choice.quantity, line.unit)} ·{" "}
                 {choice.bench ? "on the bench" : `${choice.store} ${choice.bin}`}
                 {choice.expiry && ` · use by ${format.day(choice.expiry)}`}
-              </Checkbox>
+              </In.Tick>
             </div>
           ))}
         </Section>
@@ -117,11 +113,6 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
           </Row>
         </Section>
       )}
-      <Actions>
-        <Button look="main" type="submit">
-          Keep
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }

@@ -21,10 +21,12 @@ export interface SerialEntryProps {
   onChange: (draft: FinishDraft) => void;
   /** Whether what is missing is said too: once the person tried to record. */
   tried: boolean;
+  /** What is wrong with them as a whole. */
+  error: string | undefined;
 }
 
 /** Serial numbers of the finished units: from a run, pasted or scanned one after the other, each mended in place. */
-export function SerialEntry({ build, draft, count, onChange, tried }: SerialEntryProps) {
+export function SerialEntry({ build, draft, count, onChange, tried, error }: SerialEntryProps) {
   const format = useFormat();
   const used = new Set(useUsedSerials(build.id).data?.serials ?? []);
   const [from, setFrom] = useState(build.suggestedSerial);
@@ -79,6 +81,7 @@ export function SerialEntry({ build, draft, count, onChange, tried }: SerialEntr
           </li>
         ))}
       </List>
+      {error && <Notice>{error}</Notice>}
     </Section>
   );
 }

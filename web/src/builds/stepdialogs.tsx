@@ -1,24 +1,11 @@
 import { type BuildSheet, routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
-import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField } from "../fields/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Checkbox,
-  DateField,
-  Form,
-  Notice,
-  Row,
-  Select,
-  Stack,
-  Sub,
-  sayDone,
-  useFormat,
-} from "../ui/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormOf, useCommandForm } from "../forms/index.ts";
+import { Actions, Button, Notice, Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useBuilds, useLinkableOrders } from "./queries.ts";
 
 export interface StepProps {
@@ -26,136 +13,127 @@ export interface StepProps {
   onClose: () => void;
 }
 
+interface CopyDraft {
+  quantity: string;
+  due: string;
+  actual: boolean;
+}
+
+const CopyIn = fieldsOf<CopyDraft>();
+
 /** A draft like this build, by its list or by what it really used. */
 export function CopyForm({ build, onClose }: StepProps) {
   const navigate = useNavigate();
-  const [quantity, setQuantity] = useState(build.wanted);
-  const [due, setDue] = useState("");
-  const [actual, setActual] = useState(false);
-  const copy = useCommand(routes.copyBuild, (made) => {
-    sayDone(`${made.number} is a draft like ${build.number}.`);
-    onClose();
-    void navigate(`/builds/${made.id}`);
+  const form = useCommandForm({
+    route: routes.copyBuild,
+    params: { id: build.id },
+    begin: { quantity: build.wanted, due: "", actual: false },
+    body: ({ due, ...typed }: CopyDraft) => ({ ...typed, due: due === "" ? null : due }),
+    done: (made) => {
+      sayDone(`${made.number} is a draft like ${build.number}.`);
+      onClose();
+      void navigate(`/builds/${made.id}`);
+    },
   });
+  const { packs, unit } = build.product;
   return (
-    <Form
-      refusal={copy.refusal}
-      onSubmit={() =>
-        void copy.run({ params: { id: build.id }, body: { quantity, due: due === "" ? null : due, actual } })
-      }
-    >
+    <FormOf form={form} save="Make the draft">
       <Row>
-        <QuantityField
-          autoFocus
-          packs={build.product.packs}
-          label="How many"
-          name="quantity"
-          width="150px"
-          unit={build.product.unit}
-          value={quantity}
-          onChange={setQuantity}
-        />
-        <DateField label="Due on" name="due" value={due} onChange={setDue} />
+        <CopyIn.Quantity autoFocus packs={packs} label="How many" name="quantity" width="150px" unit={unit} />
+        <CopyIn.Day label="Due on" name="due" />
       </Row>
       {build.lines.some((line) => line.used !== "0") && (
-        <Checkbox isSelected={actual} onChange={setActual}>
-          Plan what {build.number} really used, instead of the parts list
-        </Checkbox>
+        <CopyIn.Tick name="actual">{`Plan what ${build.number} really used, instead of the parts list`}</CopyIn.Tick>
       )}
-      {copy.errors.actual && <Notice>{copy.errors.actual}</Notice>}
-      <Actions>
-        <Button look="main" type="submit" isPending={copy.busy}>
-          Make the draft
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }
+
+const SplitIn = fieldsOf<{ quantity: string }>();
 
 /** Splits so many off into a build of their own. */
 export function SplitForm({ build, onClose }: StepProps) {
   const navigate = useNavigate();
   const format = useFormat();
-  const [quantity, setQuantity] = useState("");
-  const split = useCommand(routes.splitBuild, (made) => {
-    sayDone(`${made.number} has ${format.amount(made.quantity, build.product.unit)} of ${build.number}.`);
-    onClose();
-    void navigate(`/builds/${made.id}`);
+  const { packs, unit } = build.product;
+  const form = useCommandForm({
+    route: routes.splitBuild,
+    params: { id: build.id },
+    begin: { quantity: "" },
+    body: (typed: { quantity: string }) => typed,
+    done: (made) => {
+      sayDone(`${made.number} has ${format.amount(made.quantity, unit)} of ${build.number}.`);
+      onClose();
+      void navigate(`/builds/${made.id}`);
+    },
   });
   return (
-    <Form
-      refusal={split.refusal}
-      onSubmit={() => void split.run({ params: { id: build.id }, body: { quantity } })}
-    >
+    <FormOf form={form} save="Split">
       <Sub>
-        {format.amount(build.open, build.product.unit)} of {build.number} are still to be made. The new build
-        reserves what it needs by itself, also what is taken once per build; spare parts on the bench go
-        along.
+        {format.amount(build.open, unit)} of {build.number} are still to be made. The new build reserves what
+        it needs by itself, also what is taken once per build; spare parts on the bench go along.
       </Sub>
-      <QuantityField
-        autoFocus
-        packs={build.product.packs}
-        label="Split off"
-        name="quantity"
-        width="150px"
-        unit={build.product.unit}
-        value={quantity}
-        onChange={setQuantity}
-      />
-      <Actions>
-        <Button look="main" type="submit" isPending={split.busy}>
-          Split
-        </Button>
-      </Actions>
-    </Form>
+      <SplitIn.Quantity autoFocus packs={packs} label="Split off" name="quantity" width="150px" unit={unit} />
+    </FormOf>
   );
 }
+
+const JoinIn = fieldsOf<{ other: string }>();
 
 /** Puts another draft of the same product into this one. */
 export function JoinForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const drafts = useBuilds({ stage: "draft", product: build.product.id }).data?.rows ?? [];
   const others = drafts.filter((other) => other.id !== build.id);
-  const [other, setOther] = useState("");
-  const join = useCommand(routes.joinBuilds, (joined) => {
-    sayDone(`${build.number} makes ${format.amount(joined.quantity, build.product.unit)} now.`);
-    onClose();
+  const form = useCommandForm({
+    route: routes.joinBuilds,
+    params: { id: build.id },
+    begin: { other: "" },
+    body: ({ other }: { other: string }) => ({ other: Number(other) }),
+    done: (joined) => {
+      sayDone(`${build.number} makes ${format.amount(joined.quantity, build.product.unit)} now.`);
+      onClose();
+    },
   });
   if (others.length === 0) return <p>There is no other draft of {build.product.code}.</p>;
   return (
-    <Form
-      refusal={join.refusal}
-      onSubmit={() => void join.run({ params: { id: build.id }, body: { other: Number(other) } })}
-    >
-      <Select
+    <FormOf form={form} save="Join">
+      <JoinIn.Choice
         label="Draft to put into this one"
         name="other"
         width="320px"
-        value={other}
         options={others.map((o) => ({
           value: String(o.id),
           label: `${o.number} · ${format.amount(o.quantity, build.product.unit)}${o.due ? ` · due ${format.day(o.due)}` : ""}`,
         }))}
-        onChange={setOther}
       />
-      <Actions>
-        <Button look="main" type="submit" isPending={join.busy} isDisabled={other === ""}>
-          Join
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }
+
+interface LinkDraft {
+  line: string;
+  quantity: string;
+}
+
+const LinkIn = fieldsOf<LinkDraft>();
 
 /** Lets the build work for an order that asks for its product. */
 export function LinkForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const { data } = useLinkableOrders(build.id);
-  const [line, setLine] = useState("");
-  const [quantity, setQuantity] = useState("");
-  const link = useCommand(routes.linkOrder, () => {
-    sayDone(`${build.number} is built for it.`);
-    onClose();
+  const form = useCommandForm({
+    route: routes.linkOrder,
+    params: { id: build.id },
+    begin: { line: "", quantity: "" },
+    body: ({ line, quantity }: LinkDraft) => ({
+      line: Number(line),
+      quantity: quantity === "" ? null : quantity,
+    }),
+    done: () => {
+      sayDone(`${build.number} is built for it.`);
+      onClose();
+    },
   });
   if (!data) return null;
   if (data.lines.length === 0)
@@ -165,138 +143,107 @@ export function LinkForm({ build, onClose }: StepProps) {
         built for it.
       </p>
     );
-  const body = { line: Number(line), quantity: quantity === "" ? null : quantity };
   return (
-    <Form refusal={link.refusal} onSubmit={() => void link.run({ params: { id: build.id }, body })}>
+    <FormOf form={form} save="Link it">
       <Row>
-        <Select
+        <LinkIn.Choice
           label="Order"
           name="line"
           width="400px"
-          value={line}
           options={data.lines.map((l) => ({
             value: String(l.line),
             label: `${l.number} · ${l.customer.name} · ${format.amount(l.open, build.product.unit)}${l.due ? ` · due ${format.day(l.due)}` : ""}`,
           }))}
-          onChange={setLine}
         />
-        <QuantityField
+        <LinkIn.Quantity
           packs={build.product.packs}
           label="How many of it"
           name="quantity"
           width="150px"
           unit={build.product.unit}
           placeholder="all"
-          value={quantity}
-          onChange={setQuantity}
         />
       </Row>
-      <Actions>
-        <Button look="main" type="submit" isPending={link.busy} isDisabled={line === ""}>
-          Link it
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }
 
+interface FeeDraft {
+  lines: {
+    item: { id: number; code: string; name: string; unit: string } | null;
+    quantity: string;
+    price: string;
+  }[];
+}
+
+const FeeIn = fieldsOf<FeeDraft>();
+
 /** Orders the fee of the outside workshop: a purchase line for work, linked to the build. */
 export function FeeForm({ build, onClose }: StepProps) {
-  const [item, setItem] = useState<{ id: number; code: string; name: string; unit: string } | null>(null);
-  const [quantity, setQuantity] = useState("1");
-  const [price, setPrice] = useState("");
-  const buy = useCommand(routes.buyNeeds, ({ purchases }) => {
-    sayDone(`The fee is on ${purchases.map((p) => p.number).join(", ")}.`);
-    onClose();
+  const form = useCommandForm({
+    route: routes.buyNeeds,
+    begin: { lines: [{ item: null, quantity: "1", price: "" }] },
+    body: ({ lines }: FeeDraft) => ({
+      lines: lines.map(({ item, quantity, price }) => ({
+        item: item?.id ?? 0,
+        supplier: build.subcontractor?.id ?? null,
+        quantity,
+        price: price === "" ? null : price,
+        pricePer: "",
+        expected: build.due,
+        costTag: build.costTag,
+        for: [{ build: build.id, product: null, quantity }],
+      })),
+    }),
+    done: ({ purchases }) => {
+      sayDone(`The fee is on ${purchases.map((p) => p.number).join(", ")}.`);
+      onClose();
+    },
   });
-  const [tried, setTried] = useState(false);
-  const errorOf = (field: string) => buy.errors[`lines.0.${field}`];
   return (
-    <Form
-      refusal={buy.refusal}
-      onSubmit={() => {
-        setTried(true);
-        if (item === null) return;
-        void buy.run({
-          body: {
-            lines: [
-              {
-                item: item.id,
-                supplier: build.subcontractor?.id ?? null,
-                quantity,
-                price: price === "" ? null : price,
-                pricePer: "",
-                expected: build.due,
-                costTag: build.costTag,
-                for: [{ build: build.id, product: null, quantity }],
-              },
-            ],
-          },
-        });
-      }}
-    >
+    <FormOf form={form} save="Put it on the order">
       <Sub>
         A line on the purchase order to {build.subcontractor?.name}. It goes into the cost of {build.number},
         in a part finish by its share.
       </Sub>
-      <Stack>
-        <ItemField
-          autoFocus
-          label="Work"
-          choosing="any"
-          value={item}
-          onChange={setItem}
-          error={tried && item === null ? "Choose the work." : (errorOf("item") ?? errorOf("supplier"))}
-        />
-        <Row>
-          <AmountField
-            label="How many"
-            width="120px"
-            unit={item?.unit}
-            value={quantity}
-            onChange={setQuantity}
-            error={errorOf("quantity")}
-          />
-          <AmountField
-            label="Price of one"
-            width="150px"
-            placeholder="as they ask"
-            value={price}
-            onChange={setPrice}
-            error={errorOf("price")}
-          />
-        </Row>
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={buy.busy}>
-          Put it on the order
-        </Button>
-      </Actions>
-    </Form>
+      <FeeFields />
+    </FormOf>
   );
 }
+
+function FeeFields() {
+  const item = useWatch<FeeDraft, "lines.0.item">({ name: "lines.0.item" });
+  return (
+    <Stack>
+      <FeeIn.Item autoFocus label="Work" name="lines.0.item" choosing="any" />
+      <Row>
+        <FeeIn.Amount label="How many" name="lines.0.quantity" width="120px" unit={item?.unit} />
+        <FeeIn.Amount label="Price of one" name="lines.0.price" width="150px" placeholder="as they ask" />
+      </Row>
+    </Stack>
+  );
+}
+
+const ReturnIn = fieldsOf<{ day: string }>();
 
 /** Puts what lies on the bench back to the bins it came from. */
 export function ReturnForm({ build, onClose }: StepProps) {
   const format = useFormat();
-  const [day, setDay] = useState(format.settings.today);
-  const returnToStock = useCommand(routes.returnToStock, () => {
-    sayDone(`What lay on the bench for ${build.number} is back.`);
-    onClose();
+  const form = useCommandForm({
+    route: routes.returnToStock,
+    params: { id: build.id },
+    begin: { day: format.settings.today },
+    body: (typed: { day: string }) => typed,
+    done: () => {
+      sayDone(`What lay on the bench for ${build.number} is back.`);
+      onClose();
+    },
   });
   return (
-    <Form
-      refusal={returnToStock.refusal}
-      onSubmit={() => void returnToStock.run({ params: { id: build.id }, body: { day } })}
-    >
+    <FormOf form={form} save="Put them back">
       <Sub>They go back to the bins they came from, at the value they had, and stay reserved.</Sub>
-      <DateField label="Put back on" name="day" value={day} onChange={setDay} />
-      <Actions>
-        <Button look="main" type="submit" isPending={returnToStock.busy}>
-          Put them back
-        </Button>
-      </Actions>
-    </Form>
+      <ReturnIn.Day label="Put back on" name="day" />
+    </FormOf>
   );
 }
 

@@ -2,22 +2,9 @@ import { type BuildSheet, countBody, type FinishPreview } from "@yosegi/contract
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
-import { QuantityField, StoreField, useStores } from "../fields/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Checkbox,
-  Dialog,
-  Form,
-  type FormRefusal,
-  Notice,
-  Row,
-  Short,
-  Sub,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { fieldsOf, useStores } from "../fields/index.ts";
+import { FormOf, useSchemaForm } from "../forms/index.ts";
+import { Button, Dialog, Notice, Row, Short, Sub, useFormat } from "../ui/index.ts";
 import { type CountDraft, type FinishDraft, takeSubstitute } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 
@@ -96,100 +83,75 @@ export function TooLittle({ build, draft, preview, onChange }: TooLittleProps) {
 const sameBin = (a: CountDraft, b: CountDraft): boolean =>
   a.item === b.item && a.store === b.store && a.bin === b.bin && a.lot === b.lot && a.serial === b.serial;
 
+interface CountValues {
+  there: string;
+  store: string;
+  bin: string;
+  newBin: boolean;
+  lot: string;
+  serial: string;
+  reason: string;
+  cost: string;
+}
+
+const In = fieldsOf<CountValues>();
+
 /** What is really there of a part, in one bin; recorded together with the finish. */
 function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: CountDraft) => void }) {
   const stores = useStores().data?.stores ?? [];
-  const tracked = line.item.tracking;
+  const { tracking } = line.item;
   const [first] = line.choices.filter((choice) => !choice.bench);
-  const [there, setThere] = useState("");
-  // Counted where it lies; where nothing lies, in its home bin.
-  const [store, setStore] = useState(first?.store || line.store || (stores[0]?.name ?? ""));
-  const [bin, setBin] = useState(first ? first.bin : line.bin);
-  const [newBin, setNewBin] = useState(false);
-  const [code, setCode] = useState(first?.code ?? "");
-  // A bin belongs to its store; in another one there is none of that name, or it is another bin.
-  const changeStore = (chosen: string) => {
-    setStore(chosen);
-    setBin("");
-    setNewBin(false);
-  };
-  const [cost, setCost] = useState("");
-  const [reason, setReason] = useState("");
-  const [refusal, setRefusal] = useState<FormRefusal | null>(null);
-  const submit = () => {
-    const parsed = countBody.safeParse({
+  const form = useSchemaForm({
+    schema: countBody,
+    // Counted where it lies; where nothing lies, in its home bin.
+    begin: {
+      there: "",
+      store: first?.store || line.store || (stores[0]?.name ?? ""),
+      bin: first ? first.bin : line.bin,
+      newBin: false,
+      lot: tracking === "lot" ? (first?.code ?? "") : "",
+      serial: tracking === "serial" ? (first?.code ?? "") : "",
+      reason: "",
+      cost: "",
+    },
+    body: ({ cost, ...typed }: CountValues) => ({
+      ...typed,
       item: line.item.id,
-      store,
-      bin,
-      newBin,
-      there,
-      reason,
       cost: cost === "" ? null : cost,
-      lot: tracked === "lot" ? code : "",
-      serial: tracked === "serial" ? code : "",
-    });
-    if (parsed.success) return onCounted(parsed.data);
-    const fields = parsed.error.issues.map((issue) => ({
-      field: issue.path.join("."),
-      message: issue.message,
-    }));
-    setRefusal({ message: "", fields });
+    }),
+    send: (body) => onCounted(countBody.parse(body)),
+  });
+  // A bin belongs to its store; in another one there is none of that name, or it is another bin.
+  const onStore = () => {
+    form.methods.setValue("bin", "");
+    form.methods.setValue("newBin", false);
   };
   return (
-    <Form refusal={refusal} onSubmit={submit}>
+    <FormOf form={form} save="Count it">
       <Sub>
         Say what really lies in the bin. It is put right in the same step as the build is recorded, under your
         name.
       </Sub>
       <Row>
-        <QuantityField
+        <In.Quantity
           autoFocus
           packs={line.item.packs}
           label="Really there"
           name="there"
           width="150px"
           unit={line.unit}
-          value={there}
-          onChange={setThere}
         />
-        <StoreField label="Store" name="store" width="150px" value={store} onChange={changeStore} />
-        <TextField label="Bin" name="bin" width="96px" value={bin} onChange={setBin} />
-        {tracked !== "none" && (
-          <TextField
-            label={tracked === "lot" ? "Lot" : "Serial number"}
-            name={tracked === "lot" ? "lot" : "serial"}
-            width="150px"
-            value={code}
-            onChange={setCode}
-          />
-        )}
+        <In.Store label="Store" name="store" width="150px" onChanged={onStore} />
+        <In.Text label="Bin" name="bin" width="96px" />
+        {tracking === "lot" && <In.Text label="Lot" name="lot" width="150px" />}
+        {tracking === "serial" && <In.Text label="Serial number" name="serial" width="150px" />}
       </Row>
-      <Checkbox isSelected={newBin} onChange={setNewBin}>
-        It is a new bin
-      </Checkbox>
+      <In.Tick name="newBin">It is a new bin</In.Tick>
       <Row style={{ marginTop: 12 }}>
-        <TextField
-          label="What was found, or why"
-          name="reason"
-          width="300px"
-          value={reason}
-          onChange={setReason}
-        />
-        <AmountField
-          label="Cost of one"
-          name="cost"
-          width="150px"
-          placeholder="as it is"
-          value={cost}
-          onChange={setCost}
-        />
+        <In.Text label="What was found, or why" name="reason" width="300px" />
+        <In.Amount label="Cost of one" name="cost" width="150px" placeholder="as it is" />
       </Row>
-      <Actions>
-        <Button look="main" type="submit">
-          Count it
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }
 

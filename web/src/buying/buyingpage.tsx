@@ -6,7 +6,6 @@ import styled from "styled-components";
 import { type Pages, Unanswered } from "../api/index.ts";
 import {
   Button,
-  Dialog,
   Documents,
   EmptyPage,
   EntryLink,
@@ -17,7 +16,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { NewPurchase } from "./purchaseform.tsx";
+import { PurchaseDialog } from "./purchaseform.tsx";
 import { PurchaseSheetView } from "./purchasesheet.tsx";
 import { usePurchase, usePurchases } from "./queries.ts";
 import { groupOf } from "./words.ts";
@@ -46,14 +45,12 @@ export function BuyingPage() {
   useShortcut("n", "New purchase order", () => setMaking(true));
   if (!data) return <Unanswered error={error} />;
   const dialog = (
-    <Dialog title="New purchase order" isOpen={making} onClose={() => setMaking(false)} width="1040px">
-      <NewPurchase
-        onMade={(made) => {
-          setMaking(false);
-          void navigate(`/buying/${made}`);
-        }}
-      />
-    </Dialog>
+    <PurchaseDialog
+      purchase={null}
+      isOpen={making}
+      onClose={() => setMaking(false)}
+      onSaved={(made) => void navigate(`/buying/${made}`)}
+    />
   );
   if (data.total === 0 && search === "")
     return (

@@ -2,9 +2,9 @@ import { type ReceiptRecord, routes } from "@yosegi/contract";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import { RateField } from "../fields/index.ts";
-import { Actions, Button, Dialog, Form, Stack, Sub, sayDone, TextField, useFormat } from "../ui/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { Button, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 
 type Line = ReceiptRecord["lines"][number];
 
@@ -24,53 +24,38 @@ export function ReceivedPrice({ receipt, line }: { receipt: ReceiptRecord; line:
       >
         <Pencil />
       </Button>
-      <Dialog
+      <FormDialog
         title={`Price of ${line.item.name} in ${receipt.number}`}
         isOpen={asking}
         onClose={() => setAsking(false)}
         width="480px"
+        save="Correct the price"
+        route={routes.correctPrice}
+        begin={{ price: line.price, pricePer: line.pricePer, reason: "" }}
+        params={{ id: receipt.id }}
+        body={(typed: PriceDraft) => ({ line: line.line, ...typed })}
+        done={() => sayDone(`The price of ${line.item.name} in ${receipt.number} is corrected.`)}
       >
-        <PriceForm receipt={receipt} line={line} onDone={() => setAsking(false)} />
-      </Dialog>
+        <Stack>
+          <Sub>
+            What is still in stock is worth the new price. Builds that are finished keep their cost; the rest
+            is recorded as a price difference.
+          </Sub>
+          <In.Rate label="Price" name="price" per="pricePer" unit={line.item.unit} packs={line.item.packs} />
+          <In.Text label="Reason" name="reason" />
+        </Stack>
+      </FormDialog>
     </Beside>
   );
 }
 
-function PriceForm({ receipt, line, onDone }: { receipt: ReceiptRecord; line: Line; onDone: () => void }) {
-  const [rate, setRate] = useState({ price: line.price, pricePer: line.pricePer });
-  const [reason, setReason] = useState("");
-  const correct = useCommand(routes.correctPrice, () => {
-    sayDone(`The price of ${line.item.name} in ${receipt.number} is corrected.`);
-    onDone();
-  });
-  const body = { line: line.line, ...rate, reason };
-  return (
-    <Form refusal={correct.refusal} onSubmit={() => void correct.run({ params: { id: receipt.id }, body })}>
-      <Stack>
-        <Sub>
-          What is still in stock is worth the new price. Builds that are finished keep their cost; the rest is
-          recorded as a price difference.
-        </Sub>
-        <RateField
-          label="Price"
-          name="price"
-          perLabel="Per"
-          unit={line.item.unit}
-          packs={line.item.packs}
-          value={rate.price}
-          per={rate.pricePer}
-          onChange={(price, pricePer) => setRate({ price, pricePer })}
-        />
-        <TextField label="Reason" name="reason" value={reason} onChange={setReason} />
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={correct.busy}>
-          Correct the price
-        </Button>
-      </Actions>
-    </Form>
-  );
+interface PriceDraft {
+  price: string;
+  pricePer: string;
+  reason: string;
 }
+
+const In = fieldsOf<PriceDraft>();
 
 const Beside = styled.span`
   display: inline-flex;

@@ -3,17 +3,15 @@ import { FileText, PackageOpen, Pencil, Send, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
 import {
   Actions,
   AskButton,
   Button,
-  DateField,
-  type Described,
   Dialog,
   DueDay,
   Fact,
   Facts,
-  Form,
   type Format,
   Large,
   Named,
@@ -22,7 +20,6 @@ import {
   SheetTable,
   Short,
   Stack,
-  Stale,
   Sub,
   sayDone,
   TileStrip,
@@ -30,8 +27,8 @@ import {
   useShortcut,
 } from "../ui/index.ts";
 import { ReceivedPrice } from "./pricedialog.tsx";
-import { ChangePurchase } from "./purchaseform.tsx";
-import { ReceiveForm } from "./receiveform.tsx";
+import { PurchaseDialog } from "./purchaseform.tsx";
+import { ReceiveDialog } from "./receiveform.tsx";
 import { orderedWords } from "./words.ts";
 
 type Doing = "changing" | "receiving" | "days" | "cancelling" | null;
@@ -78,25 +75,9 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
       {purchase.receipts.map((receipt) => (
         <Receipt key={receipt.id} receipt={receipt} />
       ))}
-      <Dialog
-        title={`Change ${purchase.number}`}
-        isOpen={doing === "changing"}
-        onClose={close}
-        width="1040px"
-      >
-        <ChangePurchase purchase={purchase} onDone={close} />
-      </Dialog>
-      <Dialog
-        title={`Receive ${purchase.number}`}
-        isOpen={doing === "receiving"}
-        onClose={close}
-        width="1040px"
-      >
-        <ReceiveForm purchase={purchase} onDone={close} />
-      </Dialog>
-      <Dialog title="When is it expected now?" isOpen={doing === "days"} onClose={close} width="560px">
-        <ExpectedForm purchase={purchase} onDone={close} />
-      </Dialog>
+      <PurchaseDialog purchase={purchase} isOpen={doing === "changing"} onClose={close} />
+      <ReceiveDialog purchase={purchase} isOpen={doing === "receiving"} onClose={close} />
+      <ExpectedDialog purchase={purchase} isOpen={doing === "days"} onClose={close} />
       <Dialog
         title={`Cancel ${purchase.number}?`}
         isOpen={doing === "cancelling"}
@@ -275,57 +256,48 @@ interface FormProps {
   onDone: () => void;
 }
 
-/** When lines are expected, by the id of the line; "" without a day. */
-type Days = Readonly<Record<number, string>>;
+interface ExpectedDraft {
+  lines: { line: number; expected: string }[];
+}
 
-const daysOf = (lines: readonly PurchaseLine[]): Days =>
-  Object.fromEntries(lines.map((line) => [line.id, line.expected ?? ""]));
+const In = inputsOf<ExpectedDraft>();
 
-function ExpectedForm({ purchase, onDone }: FormProps) {
-  const format = useFormat();
+function ExpectedDialog({
+  purchase,
+  isOpen,
+  onClose,
+}: {
+  purchase: PurchaseSheet;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
   const open = purchase.orderLines.filter((line) => line.open !== "0");
-  const [days, setDays] = useState(() => daysOf(open));
-  const [version, setVersion] = useState(purchase.version);
-  const describe = (of: Days): Described =>
-    open.map((line) => [line.item.code, of[line.id] ? format.day(of[line.id] ?? "") : "no day"]);
-  const save = useCommand(routes.changeExpected, () => {
-    sayDone("The new days count at once.");
-    onDone();
-  });
-  const lines = open.map((line) => ({ line: line.id, expected: days[line.id] || null }));
   return (
-    <Form
-      refusal={save.refusal}
-      onSubmit={() => void save.run({ params: { id: purchase.id }, body: { lines }, version })}
+    <FormDialog
+      title="When is it expected now?"
+      isOpen={isOpen}
+      onClose={onClose}
+      save="Save"
+      route={routes.changeExpected}
+      params={{ id: purchase.id }}
+      begin={{ lines: open.map(({ id, expected }) => ({ line: id, expected: expected ?? "" })) }}
+      version={purchase.version}
+      body={({ lines }: ExpectedDraft) => ({
+        lines: lines.map(({ line, expected }) => ({ line, expected: expected === "" ? null : expected })),
+      })}
+      done={() => sayDone("The new days count at once.")}
     >
-      <Stale
-        command={save}
-        mine={describe(days)}
-        theirs={describe(daysOf(open))}
-        onMine={() => setVersion(purchase.version)}
-        onTheirs={() => {
-          setDays(daysOf(open));
-          setVersion(purchase.version);
-        }}
-      />
       <Stack>
         {open.map((line, i) => (
-          <DateField
+          <In.Day
             key={line.id}
             label={`${line.item.name}, ${line.open} ${line.item.unit}`}
             name={`lines.${i}.expected`}
             width="260px"
-            value={days[line.id] ?? ""}
-            onChange={(day) => setDays((before) => ({ ...before, [line.id]: day }))}
           />
         ))}
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }
 

@@ -1,94 +1,90 @@
 import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract";
-import { useState } from "react";
+import { useFieldArray, useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, StoreField } from "../fields/index.ts";
-import {
-  Actions,
-  Button,
-  Checkbox,
-  color,
-  DateField,
-  Form,
-  Row,
-  Stack,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
-import { type CameDraft, cameOf, type LotDraft, lotOf, receiveLines, serialsIn } from "./words.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog, sentLines, useRefusal } from "../forms/index.ts";
+import { Button, color, Row, Short, Stack, sayDone, useFieldState, useFormat } from "../ui/index.ts";
+import { type CameDraft, cameOf, isReceived, lotOf, receiveLines, serialsIn } from "./words.ts";
+
+interface ReceiveDraft {
+  day: string;
+  note: string;
+  /** More came than was ordered, and is kept. */
+  more: boolean;
+  lines: CameDraft[];
+}
+
+const In = fieldsOf<ReceiveDraft>();
+
+interface ReceiveDialogProps {
+  purchase: PurchaseSheet;
+  isOpen: boolean;
+  onClose: () => void;
+}
 
 /** What came of an order: all that is open is offered, and changed where it was otherwise. */
-export function ReceiveForm({ purchase, onDone }: { purchase: PurchaseSheet; onDone: () => void }) {
-  const format = useFormat();
-  const { today } = format.settings;
+export function ReceiveDialog({ purchase, isOpen, onClose }: ReceiveDialogProps) {
+  const { today } = useFormat().settings;
   const open = purchase.orderLines.filter((line) => line.open !== "0");
-  const [drafts, setDrafts] = useState(() => open.map((line) => cameOf(line, today)));
-  const [day, setDay] = useState(today);
-  const [note, setNote] = useState("");
-  const [more, setMore] = useState(false);
-  const receive = useCommand(routes.receivePurchase, (changed) => {
-    sayDone(`Received as ${changed.receipts.at(-1)?.number ?? purchase.number}.`);
-    onDone();
-  });
-  const lines = receiveLines(drafts, purchase.orderLines);
-  // Fields are named by their line; a refusal counts only the lines that were sent.
-  const at = (line: number) => lines.findIndex((l) => l.line === line);
-  const over = receive.refusal?.code === "over-delivery";
-  const set = (line: number, to: Partial<CameDraft>) =>
-    setDrafts(drafts.map((draft) => (draft.line === line ? { ...draft, ...to } : draft)));
   return (
-    <Form
-      refusal={receive.refusal}
-      onSubmit={() => void receive.run({ params: { id: purchase.id }, body: { day, note, more, lines } })}
+    <FormDialog
+      title={`Receive ${purchase.number}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      width="1040px"
+      save="Take in"
+      more={<NothingCame />}
+      route={routes.receivePurchase}
+      params={{ id: purchase.id }}
+      begin={{ day: today, note: "", more: false, lines: open.map((line) => cameOf(line, today)) }}
+      body={(typed: ReceiveDraft) => ({ ...typed, lines: receiveLines(typed.lines, purchase.orderLines) })}
+      fieldOf={sentLines("lines", isReceived)}
+      done={(changed) => sayDone(`Received as ${changed.receipts.at(-1)?.number ?? purchase.number}.`)}
     >
       <Stack>
-        {open.map((line) => {
-          const draft = drafts.find((d) => d.line === line.id);
-          return (
-            draft && (
-              <LineFields
-                key={line.id}
-                line={line}
-                draft={draft}
-                at={at(line.id)}
-                set={(to) => set(line.id, to)}
-              />
-            )
-          );
-        })}
+        <Lines lines={purchase.orderLines} />
         <Row>
-          <DateField label="Day" name="day" value={day} onChange={setDay} />
-          <TextField label="Note" name="note" width="420px" value={note} onChange={setNote} />
+          <In.Day label="Day" name="day" />
+          <In.Text label="Note" name="note" width="420px" />
         </Row>
-        {(over || more) && (
-          <Checkbox isSelected={more} onChange={setMore}>
-            More came than was ordered; keep it
-          </Checkbox>
-        )}
+        <MoreCame />
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={receive.busy}>
-          Take in
-        </Button>
-        <Button onPress={() => setDrafts(drafts.map((draft) => ({ ...draft, quantity: "0" })))}>
-          Nothing came of these
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }
 
-interface LineFieldsProps {
-  line: PurchaseLine;
-  draft: CameDraft;
-  /** Its place among the lines that are sent. */
-  at: number;
-  set: (to: Partial<CameDraft>) => void;
+/** The lines that were open when this began, also while a colleague receives one of them. */
+function Lines({ lines }: { lines: readonly PurchaseLine[] }) {
+  const { getValues } = useFormContext<ReceiveDraft>();
+  return getValues("lines").map(({ line: id }, i) => {
+    const line = lines.find((one) => one.id === id);
+    return line && <LineFields key={id} line={line} at={`lines.${i}`} />;
+  });
 }
 
-function LineFields({ line, draft, at, set }: LineFieldsProps) {
+/** Asked once the server has found it. */
+function MoreCame() {
+  const more = useWatch<ReceiveDraft, "more">({ name: "more" });
+  const over = useRefusal()?.code === "over-delivery";
+  return over || more ? <In.Tick name="more">More came than was ordered; keep it</In.Tick> : null;
+}
+
+function NothingCame() {
+  const { getValues, setValue } = useFormContext<ReceiveDraft>();
+  const none = () => {
+    for (const i of getValues("lines").keys()) setValue(`lines.${i}.quantity`, "0");
+  };
+  return <Button onPress={none}>Nothing came of these</Button>;
+}
+
+interface LineProps {
+  line: PurchaseLine;
+  at: `lines.${number}`;
+}
+
+function LineFields({ line, at }: LineProps) {
   const format = useFormat();
+  const serials = useWatch<ReceiveDraft, `lines.${number}.serials`>({ name: `${at}.serials` });
   const { item } = line;
   const stocked = item.kind !== "service" && !item.notStockTracked;
   return (
@@ -100,106 +96,81 @@ function LineFields({ line, draft, at, set }: LineFieldsProps) {
         </small>
       </div>
       <Row $gap="8px">
-        <QuantityField
+        <In.Quantity
           label={`Came of ${item.code}`}
-          name={`lines.${at}.quantity`}
+          name={`${at}.quantity`}
           width="130px"
           unit={item.unit}
           packs={item.packs}
-          value={draft.quantity}
-          onChange={(quantity) => set({ quantity })}
         />
-        <RateField
+        <In.Rate
           label={`Price of ${item.code}`}
-          name={`lines.${at}.price`}
+          name={`${at}.price`}
+          per={`${at}.pricePer`}
           perLabel={`Per, ${item.code}`}
           unit={item.unit}
           packs={item.packs}
-          value={draft.price}
-          per={draft.pricePer}
-          onChange={(price, pricePer) => set({ price, pricePer })}
         />
         {stocked && (
           <>
-            <StoreField
-              label={`Store for ${item.code}`}
-              name={`lines.${at}.store`}
-              width="150px"
-              value={draft.store}
-              onChange={(store) => set({ store })}
-            />
-            <TextField
-              label={`Bin for ${item.code}`}
-              name={`lines.${at}.bin`}
-              width="96px"
-              value={draft.bin}
-              onChange={(bin) => set({ bin })}
-            />
+            <In.Store label={`Store for ${item.code}`} name={`${at}.store`} width="150px" />
+            <In.Text label={`Bin for ${item.code}`} name={`${at}.bin`} width="96px" />
           </>
         )}
         {item.tracking === "serial" && (
-          <TextField
+          <In.Text
             lines
             label={`Serial numbers of ${item.code}, one a line`}
-            name={`lines.${at}.serials`}
+            name={`${at}.serials`}
             width="260px"
-            hint={format.count(serialsIn(draft.serials).length, "number", "numbers")}
-            value={draft.serials}
-            onChange={(serials) => set({ serials })}
+            hint={format.count(serialsIn(serials).length, "number", "numbers")}
           />
         )}
       </Row>
-      {item.tracking === "lot" && <Lots line={line} draft={draft} at={at} set={set} />}
-      <Checkbox isSelected={draft.close} onChange={(close) => set({ close })}>
-        Wait no more for what is missing of it
-      </Checkbox>
+      {item.tracking === "lot" && <Lots line={line} at={at} />}
+      <In.Tick name={`${at}.close`}>Wait no more for what is missing of it</In.Tick>
     </One>
   );
 }
 
 /** The lots of what came: one is all of it; several say how much each. */
-function Lots({ line, draft, at, set }: LineFieldsProps) {
+function Lots({ line, at }: LineProps) {
   const format = useFormat();
+  const lots = useFieldArray<ReceiveDraft, `lines.${number}.lots`>({ name: `${at}.lots` });
   const { item } = line;
-  const several = draft.lots.length > 1;
-  const change = (place: number, to: Partial<LotDraft>) =>
-    set({ lots: draft.lots.map((lot, i) => (i === place ? { ...lot, ...to } : lot)) });
+  const several = lots.fields.length > 1;
+  // Of the lots together, such as that they add up to something else.
+  const { message } = useFieldState(`${at}.lots`, "");
   return (
     <>
-      {draft.lots
-        .map((lot, place) => ({ lot, place }))
-        .map(({ lot, place }) => (
-          <Row key={place} $gap="8px">
-            <TextField
-              label={`Lot${several ? ` ${place + 1}` : ""} of ${item.code}`}
-              name={`lines.${at}.lots`}
-              width="150px"
-              value={lot.lot}
-              onChange={(text) => change(place, { lot: text })}
+      {lots.fields.map(({ id }, place) => (
+        <Row key={id} $gap="8px">
+          <In.Text
+            label={`Lot${several ? ` ${place + 1}` : ""} of ${item.code}`}
+            name={`${at}.lots.${place}.lot`}
+            width="150px"
+          />
+          <In.Day
+            label={`Use ${several ? `lot ${place + 1}` : item.code} by`}
+            name={`${at}.lots.${place}.expiry`}
+            width="190px"
+          />
+          {several && (
+            <In.Quantity
+              label={`Of lot ${place + 1}`}
+              name={`${at}.lots.${place}.quantity`}
+              width="130px"
+              unit={item.unit}
+              packs={item.packs}
             />
-            <DateField
-              label={`Use ${several ? `lot ${place + 1}` : item.code} by`}
-              width="190px"
-              value={lot.expiry}
-              onChange={(expiry) => change(place, { expiry })}
-            />
-            {several && (
-              <QuantityField
-                label={`Of lot ${place + 1}`}
-                name={`lines.${at}.lots.${place}.quantity`}
-                width="130px"
-                unit={item.unit}
-                packs={item.packs}
-                value={lot.quantity}
-                onChange={(quantity) => change(place, { quantity })}
-              />
-            )}
-          </Row>
-        ))}
+          )}
+        </Row>
+      ))}
+      {message && <Short role="alert">{message}</Short>}
       <div>
         <Button
           look="link"
-          onPress={() => set({ lots: [...draft.lots, lotOf(line, format.settings.today)] })}
+          onPress={() => lots.append(lotOf(line, format.settings.today), { shouldFocus: false })}
         >
           Another lot of {item.code}
         </Button>

@@ -73,29 +73,28 @@ export const lotOf = ({ shelfLife }: Pick<PurchaseLine, "shelfLife">, today: Day
   expiry: expiryOf(today, shelfLife) ?? "",
 });
 
+/** Whether something of a line came, or nothing more is expected of it. */
+export const isReceived = (draft: CameDraft): boolean => draft.close || !isZero(draft.quantity);
+
 /** What is sent for what was typed; a line of which nothing came and nothing is closed is left out. */
 export function receiveLines(
   drafts: readonly CameDraft[],
   lines: readonly PurchaseLine[],
 ): ReceiveBody["lines"] {
-  return drafts.flatMap((draft) => {
-    const line = lines.find((l) => l.id === draft.line);
-    const nothing = draft.quantity === "" || isZero(draft.quantity);
-    if (!line || (nothing && !draft.close)) return [];
-    const { tracking } = line.item;
-    return [
-      {
-        line: draft.line,
-        quantity: nothing ? "0" : draft.quantity,
-        store: draft.store,
-        bin: draft.bin,
-        close: draft.close,
-        price: draft.price === "" ? null : draft.price,
-        pricePer: draft.price === "" ? "" : draft.pricePer,
-        lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
-        serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
-      },
-    ];
+  return drafts.filter(isReceived).map((draft) => {
+    const nothing = isZero(draft.quantity);
+    const tracking = lines.find((l) => l.id === draft.line)?.item.tracking;
+    return {
+      line: draft.line,
+      quantity: nothing ? "0" : draft.quantity,
+      store: draft.store,
+      bin: draft.bin,
+      close: draft.close,
+      price: draft.price === "" ? null : draft.price,
+      pricePer: draft.price === "" ? "" : draft.pricePer,
+      lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
+      serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
+    };
   });
 }
 

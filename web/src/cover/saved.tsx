@@ -1,19 +1,13 @@
 import { type CoverQuestion, routes, type SavedCheck } from "@yosegi/contract";
 import { Trash2 } from "lucide-react";
-import { useState } from "react";
-import { useCommand, usePress } from "../api/index.ts";
-import {
-  Actions,
-  Button,
-  Dialog,
-  Form,
-  SheetTable,
-  Sub,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { usePress } from "../api/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { Button, Dialog, SheetTable, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useSavedChecks } from "./queries.ts";
+
+const In = inputsOf<{ name: string }>();
+/** The dialog is closed while nothing is asked. */
+const NOTHING_ASKED: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
 /** Keeps what is asked, with what is supposed, under a name. */
 export function KeepDialog({
@@ -25,25 +19,23 @@ export function KeepDialog({
   isOpen: boolean;
   onClose: () => void;
 }) {
-  const [name, setName] = useState("");
-  const keep = useCommand(routes.saveCheck, (kept) => {
-    sayDone(`Kept as “${kept.name}”.`);
-    onClose();
-  });
   return (
-    <Dialog title="Keep this check" isOpen={isOpen && question !== null} onClose={onClose} width="460px">
-      <Form refusal={keep.refusal} onSubmit={() => question && void keep.run({ body: { name, question } })}>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        <Sub>
-          What is asked is kept, not the answer: opened again, it is figured with the stock of that day.
-        </Sub>
-        <Actions>
-          <Button look="main" type="submit" isPending={keep.busy}>
-            Keep it
-          </Button>
-        </Actions>
-      </Form>
-    </Dialog>
+    <FormDialog
+      title="Keep this check"
+      isOpen={isOpen && question !== null}
+      onClose={onClose}
+      width="460px"
+      save="Keep it"
+      route={routes.saveCheck}
+      begin={{ name: "" }}
+      body={({ name }: { name: string }) => ({ name, question: question ?? NOTHING_ASKED })}
+      done={(kept) => sayDone(`Kept as “${kept.name}”.`)}
+    >
+      <In.Text label="Name" name="name" autoFocus />
+      <Sub>
+        What is asked is kept, not the answer: opened again, it is figured with the stock of that day.
+      </Sub>
+    </FormDialog>
   );
 }
 

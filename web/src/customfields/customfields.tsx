@@ -2,20 +2,18 @@ import { type CustomField, routes } from "@yosegi/contract";
 import { CUSTOM_FIELD_TYPES, type CustomFieldType } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { Unanswered, useCommand, usePress } from "../api/index.ts";
+import { Unanswered, usePress } from "../api/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
 import {
   Actions,
   Button,
   Dialog,
   EditButton,
-  Form,
   Row,
   Section,
-  Select,
   SheetTable,
   Sub,
   sayDone,
-  TextField,
   useFormat,
 } from "../ui/index.ts";
 import { useCustomFields } from "./queries.ts";
@@ -69,13 +67,7 @@ export function CustomFields() {
           ]}
         />
       )}
-      <Dialog
-        title={open === "new" ? "New field" : `Rename ${open?.name ?? ""}`}
-        isOpen={open !== null}
-        onClose={close}
-      >
-        {open !== null && <CustomFieldForm field={open === "new" ? null : open} onDone={close} />}
-      </Dialog>
+      <CustomFieldDialog open={open} onClose={close} />
       <Dialog
         title={`Remove ${removing?.name ?? ""}`}
         isOpen={removing !== null}
@@ -99,33 +91,31 @@ export function CustomFields() {
   );
 }
 
-function CustomFieldForm({ field, onDone }: { field: CustomField | null; onDone: () => void }) {
-  const [name, setName] = useState(field?.name ?? "");
-  const [type, setType] = useState<CustomFieldType>(field?.type ?? "text");
-  const done = () => {
-    sayDone(`${name} is saved.`);
-    onDone();
-  };
-  const make = useCommand(routes.newCustomField, done);
-  const change = useCommand(routes.changeCustomField, done);
+interface FieldDraft {
+  name: string;
+  type: CustomFieldType;
+}
+
+const In = inputsOf<FieldDraft>();
+
+function CustomFieldDialog({ open, onClose }: { open: CustomField | "new" | null; onClose: () => void }) {
+  const field = open === "new" ? null : open;
   return (
-    <Form
-      refusal={field ? change.refusal : make.refusal}
-      onSubmit={() =>
-        void (field
-          ? change.run({ params: { id: field.id }, body: { name } })
-          : make.run({ body: { name, type } }))
-      }
+    <FormDialog
+      title={field ? `Rename ${field.name}` : "New field"}
+      isOpen={open !== null}
+      onClose={onClose}
+      save="Save"
+      route={field ? routes.changeCustomField : routes.newCustomField}
+      begin={{ name: field?.name ?? "", type: field?.type ?? "text" }}
+      params={{ id: field?.id ?? 0 }}
+      body={(typed: FieldDraft) => typed}
+      done={(_, { name }) => sayDone(`${name} is saved.`)}
     >
       <Row>
-        <TextField label="Name" name="name" width="280px" value={name} onChange={setName} autoFocus />
-        {!field && <Select label="Holds" width="150px" value={type} options={TYPES} onChange={setType} />}
+        <In.Text label="Name" name="name" width="280px" autoFocus />
+        {!field && <In.Choice label="Holds" name="type" width="150px" options={TYPES} />}
       </Row>
-      <Actions>
-        <Button look="main" type="submit" isPending={make.busy || change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }

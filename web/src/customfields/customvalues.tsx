@@ -2,22 +2,8 @@ import { type CustomValue, routes } from "@yosegi/contract";
 import { type CustomFieldOwner, isDay } from "@yosegi/core";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
-import { useCommand } from "../api/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  DateField,
-  Dialog,
-  Facts,
-  Form,
-  type Format,
-  Select,
-  Stack,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { Button, Facts, type Format, Stack, sayDone, useFormat } from "../ui/index.ts";
 
 export interface CustomValuesProps {
   owner: CustomFieldOwner;
@@ -48,9 +34,30 @@ export function CustomValues({ owner, id, code, values }: CustomValuesProps) {
       <Button look="link" onPress={() => setEditing(true)}>
         <Pencil /> Own fields{code && ` of ${code}`}
       </Button>
-      <Dialog title={`Own fields${code && ` of ${code}`}`} isOpen={editing} onClose={() => setEditing(false)}>
-        <OwnValuesForm owner={owner} id={id} code={code} values={values} onDone={() => setEditing(false)} />
-      </Dialog>
+      <FormDialog
+        title={`Own fields${code && ` of ${code}`}`}
+        isOpen={editing}
+        onClose={() => setEditing(false)}
+        save="Save"
+        route={routes.fillIn}
+        begin={{ values: values.map(({ value, type }) => ({ value: value === "" ? EMPTY[type] : value })) }}
+        body={({ values: typed }: ValuesDraft) => ({
+          owner,
+          id,
+          code,
+          values: values.map(({ field, type }, i) => {
+            const value = typed[i]?.value ?? "";
+            return { field, value: value === EMPTY[type] ? "" : value };
+          }),
+        })}
+        done={() => sayDone("Saved.")}
+      >
+        <Stack>
+          {values.map((v, i) => (
+            <ValueInput key={v.field} of={v} name={`values.${i}.value`} />
+          ))}
+        </Stack>
+      </FormDialog>
     </>
   );
 }
@@ -61,43 +68,18 @@ export function customText({ type, value }: Pick<CustomValue, "type" | "value">,
   return type === "date" && isDay(value) ? format.day(value) : value;
 }
 
-function OwnValuesForm({ owner, id, code, values, onDone }: CustomValuesProps & { onDone: () => void }) {
-  const [typed, setTyped] = useState(() => values.map((v) => v.value));
-  const save = useCommand(routes.fillIn, () => {
-    sayDone("Saved.");
-    onDone();
-  });
-  const body = { owner, id, code, values: values.map((v, i) => ({ field: v.field, value: typed[i] ?? "" })) };
-  return (
-    <Form refusal={save.refusal} onSubmit={() => void save.run({ body })}>
-      <Stack>
-        {values.map((v, i) => {
-          const props = {
-            label: v.name,
-            name: `values.${i}.value`,
-            value: typed[i] ?? "",
-            onChange: (value: string) => setTyped(typed.map((text, at) => (at === i ? value : text))),
-          };
-          if (v.type === "number") return <AmountField key={v.field} width="200px" {...props} />;
-          if (v.type === "date") return <DateField key={v.field} {...props} />;
-          if (v.type === "text") return <TextField key={v.field} {...props} />;
-          return (
-            <Select
-              key={v.field}
-              width="200px"
-              {...props}
-              value={props.value === "" ? "–" : props.value}
-              options={["–", "yes", "no"].map((value) => ({ value, label: value }))}
-              onChange={(value) => props.onChange(value === "–" ? "" : value)}
-            />
-          );
-        })}
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
-  );
+interface ValuesDraft {
+  values: { value: string }[];
+}
+
+const In = inputsOf<ValuesDraft>();
+/** What stands for nothing, by the type of a field. */
+const EMPTY: Record<CustomValue["type"], string> = { text: "", number: "", date: "", "yes/no": "–" };
+const ANSWERS = ["–", "yes", "no"].map((value) => ({ value, label: value }));
+
+function ValueInput({ of, name }: { of: CustomValue; name: `values.${number}.value` }) {
+  if (of.type === "number") return <In.Amount label={of.name} name={name} width="200px" />;
+  if (of.type === "date") return <In.Day label={of.name} name={name} />;
+  if (of.type === "text") return <In.Text label={of.name} name={name} />;
+  return <In.Choice label={of.name} name={name} width="200px" options={ANSWERS} />;
 }

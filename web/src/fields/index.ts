@@ -1,4 +1,5 @@
 export { FirmField } from "./firmfield.tsx";
+export { fieldsOf } from "./inputs.tsx";
 export { ItemField } from "./itemfield.tsx";
 export { NewFirmContext, type NewFirmDialogProps } from "./newfirm.ts";
 export { NewItemContext, type NewItemDialogProps } from "./newitem.ts";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { sayFailed, useFormWait } from "../ui/index.ts";
+import { sayFailed, useFormBlock, useFormWait } from "../ui/index.ts";
 
 export interface TypedChoiceProps<Found> {
   /** What the field shows while nothing is typed: what was chosen. */
@@ -19,13 +19,15 @@ export function useTypedChoice<Found extends object>({ label, find, onChange }: 
   // What is to be made, by the code or name that it begins with.
   const [making, setMaking] = useState<string | null>(null);
   const wait = useFormWait();
+  // What is shown is not what would be sent.
+  useFormBlock(unknown !== undefined);
   const text = typed ?? label;
   const choose = (found: Found) => {
     setTyped(null);
     setUnknown(undefined);
     onChange(found);
   };
-  /** Gives false where what is typed means nothing: then nothing is sent either. */
+  /** Gives false where it could not be looked up: then nothing is sent either. */
   const leave = async (): Promise<boolean> => {
     if (typed === null || typed === label) return true;
     if (typed.trim() === "") {
@@ -37,7 +39,7 @@ export function useTypedChoice<Found extends object>({ label, find, onChange }: 
       const found = await find(typed);
       if (typeof found === "string") setUnknown(found);
       else choose(found);
-      return typeof found !== "string";
+      return true;
     } catch (error) {
       sayFailed(error instanceof Error ? error.message : String(error));
       return false;

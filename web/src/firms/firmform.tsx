@@ -1,20 +1,7 @@
-import { type Firm, type FirmBody, type FirmKind, type FirmSheet, routes } from "@yosegi/contract";
-import { useState } from "react";
-import { useCommand } from "../api/index.ts";
+import { type FirmBody, type FirmSheet, routes } from "@yosegi/contract";
 import type { NewFirmDialogProps } from "../fields/index.ts";
-import {
-  Actions,
-  Button,
-  Checkbox,
-  type Described,
-  Dialog,
-  Form,
-  Row,
-  Stack,
-  Stale,
-  sayDone,
-  TextField,
-} from "../ui/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { Row, Stack, sayDone } from "../ui/index.ts";
 import { WORDS } from "./words.ts";
 
 const BLANK: FirmBody = {
@@ -31,42 +18,22 @@ const BLANK: FirmBody = {
 /** Makes a customer or supplier, from its page or on the spot where one is missing. */
 export function NewFirmDialog({ kind, begin, onClose, onMade }: NewFirmDialogProps) {
   return (
-    <Dialog title={`New ${WORDS[kind].one}`} isOpen={begin !== null} onClose={onClose} width="620px">
-      <NewFirm
-        kind={kind}
-        begin={begin ?? ""}
-        onMade={(firm) => {
-          onClose();
-          onMade(firm);
-        }}
-      />
-    </Dialog>
-  );
-}
-
-interface NewFirmProps {
-  kind: FirmKind;
-  /** The name to begin with. */
-  begin: string;
-  onMade: (firm: Firm) => void;
-}
-
-function NewFirm({ kind, begin, onMade }: NewFirmProps) {
-  const [draft, setDraft] = useState({ ...BLANK, name: begin });
-  const make = useCommand(routes.newFirm, (firm) => {
-    sayDone(`${firm.name} is there.`);
-    onMade(firm);
-  });
-  const { archived: _, ...body } = draft;
-  return (
-    <Form refusal={make.refusal} onSubmit={() => void make.run({ body: { ...body, kind } })}>
-      <FirmFields draft={draft} onChange={setDraft} />
-      <Actions>
-        <Button look="main" type="submit" isPending={make.busy}>
-          Make the {WORDS[kind].one}
-        </Button>
-      </Actions>
-    </Form>
+    <FormDialog
+      title={`New ${WORDS[kind].one}`}
+      isOpen={begin !== null}
+      onClose={onClose}
+      width="620px"
+      save={`Make the ${WORDS[kind].one}`}
+      route={routes.newFirm}
+      begin={{ ...BLANK, name: begin ?? "" }}
+      body={({ archived: _, ...typed }: FirmBody) => ({ ...typed, kind })}
+      done={(firm) => {
+        sayDone(`${firm.name} is there.`);
+        onMade(firm);
+      }}
+    >
+      <FirmFields />
+    </FormDialog>
   );
 }
 
@@ -90,82 +57,51 @@ const bodyOfFirm = ({
   archived,
 });
 
-/** What is said of a firm, to be held against what somebody else made of it. */
-const describe = (firm: FirmBody): Described => [
-  ["Code", firm.code],
-  ["Name", firm.name],
-  ["Address", firm.address],
-  ["Contact", firm.contact],
-  ["Email", firm.email],
-  ["Phone", firm.phone],
-  ["Terms", firm.terms],
-  ["Archived", firm.archived ? "yes" : "no"],
-];
-
-export function EditFirm({ firm, onDone }: { firm: FirmSheet; onDone: () => void }) {
-  const [draft, setDraft] = useState(() => bodyOfFirm(firm));
-  const [version, setVersion] = useState(firm.version);
-  const save = useCommand(routes.changeFirm, () => {
-    sayDone(`${draft.name} is saved.`);
-    onDone();
-  });
+export function EditFirmDialog({
+  firm,
+  isOpen,
+  onClose,
+}: {
+  firm: FirmSheet;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
   return (
-    <Form
-      refusal={save.refusal}
-      onSubmit={() => void save.run({ params: { id: firm.id }, body: draft, version })}
+    <FormDialog
+      title={`Change ${firm.name}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      width="620px"
+      save="Save"
+      route={routes.changeFirm}
+      begin={bodyOfFirm(firm)}
+      version={firm.version}
+      params={{ id: firm.id }}
+      body={(typed: FirmBody) => typed}
+      done={({ name }) => sayDone(`${name} is saved.`)}
     >
-      <Stale
-        command={save}
-        mine={describe(draft)}
-        theirs={describe(firm)}
-        onMine={() => {
-          setVersion(firm.version);
-        }}
-        onTheirs={() => {
-          setDraft(bodyOfFirm(firm));
-          setVersion(firm.version);
-        }}
-      />
-      <FirmFields draft={draft} onChange={setDraft} />
-      <Checkbox
-        isSelected={draft.archived}
-        onChange={(on) => setDraft((before) => ({ ...before, archived: on }))}
-      >
-        Archived: offered nowhere any more
-      </Checkbox>
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+      <FirmFields />
+      <In.Tick name="archived">Archived: offered nowhere any more</In.Tick>
+    </FormDialog>
   );
 }
 
-function FirmFields({ draft, onChange }: { draft: FirmBody; onChange: (draft: FirmBody) => void }) {
-  const field = (name: Exclude<keyof FirmBody, "archived">, label: string, width: string, lines = false) => (
-    <TextField
-      label={label}
-      name={name}
-      width={width}
-      lines={lines}
-      value={draft[name]}
-      onChange={(text) => onChange({ ...draft, [name]: text })}
-    />
-  );
+const In = inputsOf<FirmBody>();
+
+function FirmFields() {
   return (
     <Stack>
       <Row>
-        {field("code", "Code", "150px")}
-        {field("name", "Name", "390px")}
+        <In.Text label="Code" name="code" width="150px" />
+        <In.Text label="Name" name="name" width="390px" />
       </Row>
       <Row>
-        {field("contact", "Contact", "270px")}
-        {field("phone", "Phone", "270px")}
+        <In.Text label="Contact" name="contact" width="270px" />
+        <In.Text label="Phone" name="phone" width="270px" />
       </Row>
-      {field("email", "E-mail", "100%")}
-      {field("address", "Address", "100%", true)}
-      {field("terms", "Terms", "100%")}
+      <In.Text label="E-mail" name="email" />
+      <In.Text label="Address" name="address" lines />
+      <In.Text label="Terms" name="terms" />
     </Stack>
   );
 }

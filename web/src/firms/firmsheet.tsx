@@ -6,7 +6,6 @@ import { Unanswered, usePress } from "../api/index.ts";
 import {
   AskButton,
   Button,
-  Dialog,
   Facts,
   type Format,
   Named,
@@ -17,7 +16,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { EditFirm } from "./firmform.tsx";
+import { EditFirmDialog } from "./firmform.tsx";
 import { useFirm } from "./queries.ts";
 import { WORDS } from "./words.ts";
 
@@ -73,9 +72,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
       </AskButton>
       {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
       {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
-      <Dialog title={`Change ${firm.code}`} isOpen={editing} onClose={() => setEditing(false)} width="620px">
-        <EditFirm firm={firm} onDone={() => setEditing(false)} />
-      </Dialog>
+      <EditFirmDialog firm={firm} isOpen={editing} onClose={() => setEditing(false)} />
     </article>
   );
 }

@@ -4,27 +4,21 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Unanswered, useCommand } from "../api/index.ts";
-import { StoreField } from "../fields/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
 import {
-  Actions,
   AskButton,
   Button,
-  Dialog,
   EditButton,
-  Form,
   Notice,
   Row,
   Section,
-  Select,
   SheetTable,
   Stack,
   Sub,
   sayDone,
-  TextField,
 } from "../ui/index.ts";
 import { useGroups, useUnitList } from "./queries.ts";
-
-const OPEN = "–";
 
 /** Groups of items and the defaults they give to new ones. */
 export function Groups() {
@@ -91,91 +85,88 @@ export function Groups() {
           ]}
         />
       )}
-      <Dialog
-        title={open === "new" ? "New group" : `Change ${open?.name ?? ""}`}
-        isOpen={open !== null}
-        onClose={close}
-        width="620px"
-      >
-        {open !== null && <GroupForm group={open === "new" ? null : open} onDone={close} />}
-      </Dialog>
+      <GroupDialog open={open} onClose={close} />
     </Section>
   );
 }
 
-function GroupForm({ group, onDone }: { group: Group | null; onDone: () => void }) {
+interface GroupDraft {
+  name: string;
+  /** Of these, "" gives new items nothing. */
+  unit: string;
+  tracking: Tracking | "";
+  drawnAt: DrawnAt | "";
+  store: string;
+}
+
+const In = fieldsOf<GroupDraft>();
+const NO_DEFAULT = "No default";
+const given = <T extends string>(choice: T | ""): T | null => (choice === "" ? null : choice);
+
+function GroupDialog({ open, onClose }: { open: Group | "new" | null; onClose: () => void }) {
   const units = useUnitList().data?.units ?? [];
-  const [name, setName] = useState(group?.name ?? "");
-  const [unit, setUnit] = useState(group?.unit ?? OPEN);
-  const [tracking, setTracking] = useState<Tracking | typeof OPEN>(group?.tracking ?? OPEN);
-  const [drawnAt, setDrawnAt] = useState<DrawnAt | typeof OPEN>(group?.drawnAt ?? OPEN);
-  const [store, setStore] = useState(group?.store || OPEN);
-  const done = () => {
-    sayDone(`${name} is saved.`);
-    onDone();
-  };
-  const make = useCommand(routes.newGroup, done);
-  const change = useCommand(routes.changeGroup, done);
-  const body = {
-    name,
-    unit: unit === OPEN ? null : unit,
-    tracking: tracking === OPEN ? null : tracking,
-    drawnAt: drawnAt === OPEN ? null : drawnAt,
-    store: store === OPEN ? "" : store,
-  };
-  const open = { value: OPEN, label: "No default" } as const;
+  const group = open === "new" ? null : open;
   return (
-    <Form
-      refusal={group ? change.refusal : make.refusal}
-      onSubmit={() => void (group ? change.run({ params: { id: group.id }, body }) : make.run({ body }))}
+    <FormDialog
+      title={group ? `Change ${group.name}` : "New group"}
+      isOpen={open !== null}
+      onClose={onClose}
+      width="620px"
+      save="Save"
+      route={group ? routes.changeGroup : routes.newGroup}
+      begin={{
+        name: group?.name ?? "",
+        unit: group?.unit ?? "",
+        tracking: group?.tracking ?? "",
+        drawnAt: group?.drawnAt ?? "",
+        store: group?.store ?? "",
+      }}
+      params={{ id: group?.id ?? 0 }}
+      body={({ name, unit, tracking, drawnAt, store }: GroupDraft) => ({
+        name,
+        unit: given(unit),
+        tracking: given(tracking),
+        drawnAt: given(drawnAt),
+        store,
+      })}
+      done={(_, { name }) => sayDone(`${name} is saved.`)}
     >
       <Stack>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
+        <In.Text label="Name" name="name" autoFocus />
         <Row>
-          <Select
+          <In.Choice
             label="Unit"
             name="unit"
             width="170px"
-            value={unit}
-            options={[open, ...units.map((u) => ({ value: u.code, label: `${u.code} · ${u.name}` }))]}
-            onChange={setUnit}
+            none={NO_DEFAULT}
+            options={units.map((u) => ({ value: u.code, label: `${u.code} · ${u.name}` }))}
           />
-          <Select
+          <In.Choice
             label="Tracking"
+            name="tracking"
             width="180px"
-            value={tracking}
+            none={NO_DEFAULT}
             options={[
-              open,
               { value: "none", label: "None" },
               { value: "lot", label: "By lot" },
               { value: "serial", label: "By serial number" },
             ]}
-            onChange={setTracking}
           />
         </Row>
         <Row>
-          <Select
+          <In.Choice
             label="Drawn"
+            name="drawnAt"
             width="170px"
-            value={drawnAt}
-            options={[open, { value: "pick", label: "At pick" }, { value: "finish", label: "At finish" }]}
-            onChange={setDrawnAt}
+            none={NO_DEFAULT}
+            options={[
+              { value: "pick", label: "At pick" },
+              { value: "finish", label: "At finish" },
+            ]}
           />
-          <StoreField
-            label="Store"
-            name="store"
-            width="180px"
-            value={store}
-            first={open}
-            onChange={setStore}
-          />
+          <In.Store label="Store" name="store" width="180px" none={NO_DEFAULT} />
         </Row>
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={make.busy || change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }

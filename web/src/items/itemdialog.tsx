@@ -1,55 +1,33 @@
 import { type ItemRow, type ItemSheet, routes } from "@yosegi/contract";
-import type { ItemKind } from "@yosegi/core";
-import { useState } from "react";
-import { useCommand } from "../api/index.ts";
 import type { NewItemDialogProps } from "../fields/index.ts";
-import { Actions, Button, Dialog, Form, Row, Stale, sayDone, TextField } from "../ui/index.ts";
-import { blankItem, bodyOfItem, describeItem, draftOfItem } from "./itemdraft.ts";
-import { ItemForm } from "./itemform.tsx";
+import { FormDialog, inputsOf, sentLines } from "../forms/index.ts";
+import { Row, sayDone } from "../ui/index.ts";
+import { blankItem, bodyOfItem, draftOfItem, isPack } from "./itemdraft.ts";
+import { ItemFields } from "./itemform.tsx";
 
 const WIDTH = "800px";
+const PACKS = sentLines("packs", isPack);
 
 /** Makes a new item, from the catalog or on the spot where one is missing. */
 export function NewItemDialog({ code, choosing = "part", onClose, onMade }: NewItemDialogProps) {
   return (
-    <Dialog title="New item" isOpen={code !== null} onClose={onClose} width={WIDTH}>
-      <NewItemForm
-        code={code ?? ""}
-        kind={choosing === "product" ? "built" : "bought"}
-        onMade={(item) => {
-          onClose();
-          onMade(item);
-        }}
-      />
-    </Dialog>
-  );
-}
-
-function NewItemForm({
-  code,
-  kind,
-  onMade,
-}: {
-  code: string;
-  kind: ItemKind;
-  onMade: (item: ItemRow) => void;
-}) {
-  const [draft, setDraft] = useState(() => blankItem(code, kind));
-  const make = useCommand(routes.newItem, (item) => {
-    sayDone(`${item.code} is in the catalog.`);
-    onMade(item);
-  });
-  return (
-    <ItemForm
-      draft={draft}
-      onChange={setDraft}
-      refusal={make.refusal}
-      busy={make.busy}
-      onSubmit={() => void make.run({ body: bodyOfItem(draft) })}
-      isNew
+    <FormDialog
+      title="New item"
+      isOpen={code !== null}
+      onClose={onClose}
+      width={WIDTH}
+      save="Make the item"
+      route={routes.newItem}
+      begin={blankItem(code ?? "", choosing === "product" ? "built" : "bought")}
+      fieldOf={PACKS}
+      body={bodyOfItem}
+      done={(item) => {
+        sayDone(`${item.code} is in the catalog.`);
+        onMade(item);
+      }}
     >
-      Make the item
-    </ItemForm>
+      <ItemFields isNew />
+    </FormDialog>
   );
 }
 
@@ -62,46 +40,31 @@ interface ItemDialogProps {
 /** Changes an item. */
 export function EditItemDialog({ item, isOpen, onClose }: ItemDialogProps) {
   return (
-    <Dialog title={`Change ${item.code}`} isOpen={isOpen} onClose={onClose} width={WIDTH}>
-      <EditItemForm item={item} onClose={onClose} />
-    </Dialog>
+    <FormDialog
+      title={`Change ${item.code}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      width={WIDTH}
+      save="Save"
+      route={routes.changeItem}
+      params={{ id: item.id }}
+      begin={draftOfItem(item)}
+      version={item.version}
+      fieldOf={PACKS}
+      body={bodyOfItem}
+      done={() => sayDone(`${item.code} is changed.`)}
+    >
+      <ItemFields isNew={false} />
+    </FormDialog>
   );
 }
 
-function EditItemForm({ item, onClose }: { item: ItemSheet; onClose: () => void }) {
-  const [draft, setDraft] = useState(() => draftOfItem(item));
-  const [version, setVersion] = useState(item.version);
-  const save = useCommand(routes.changeItem, () => {
-    sayDone(`${item.code} is changed.`);
-    onClose();
-  });
-  const { code: _, ...body } = bodyOfItem(draft);
-  return (
-    <ItemForm
-      draft={draft}
-      onChange={setDraft}
-      refusal={save.refusal}
-      busy={save.busy}
-      onSubmit={() => void save.run({ params: { id: item.id }, body, version })}
-      top={
-        <Stale
-          command={save}
-          mine={describeItem(draft)}
-          theirs={describeItem(draftOfItem(item))}
-          onMine={() => {
-            setVersion(item.version);
-          }}
-          onTheirs={() => {
-            setDraft(draftOfItem(item));
-            setVersion(item.version);
-          }}
-        />
-      }
-    >
-      Save
-    </ItemForm>
-  );
+interface CopyDraft {
+  code: string;
+  name: string;
 }
+
+const In = inputsOf<CopyDraft>();
 
 /** Makes an item like this one. */
 export function CopyItemDialog({
@@ -111,29 +74,19 @@ export function CopyItemDialog({
   onMade,
 }: ItemDialogProps & { onMade: (item: ItemRow) => void }) {
   return (
-    <Dialog title={`Copy ${item.code}`} isOpen={isOpen} onClose={onClose}>
-      <CopyItemForm
-        item={item}
-        onMade={(made) => {
-          onClose();
-          onMade(made);
-        }}
-      />
-    </Dialog>
-  );
-}
-
-function CopyItemForm({ item, onMade }: { item: ItemSheet; onMade: (item: ItemRow) => void }) {
-  const [code, setCode] = useState(`${item.code}-2`);
-  const [name, setName] = useState(item.name);
-  const copy = useCommand(routes.copyItem, (made) => {
-    sayDone(`${made.code} is in the catalog.`);
-    onMade(made);
-  });
-  return (
-    <Form
-      refusal={copy.refusal}
-      onSubmit={() => void copy.run({ params: { id: item.id }, body: { code, name } })}
+    <FormDialog
+      title={`Copy ${item.code}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      save="Make the copy"
+      route={routes.copyItem}
+      params={{ id: item.id }}
+      begin={{ code: `${item.code}-2`, name: item.name }}
+      body={(typed: CopyDraft) => typed}
+      done={(made) => {
+        sayDone(`${made.code} is in the catalog.`);
+        onMade(made);
+      }}
     >
       <p>
         With its suppliers, packs and own fields
@@ -141,14 +94,9 @@ function CopyItemForm({ item, onMade }: { item: ItemSheet; onMade: (item: ItemRo
         {item.kit && item.kit.contents.length > 0 && ", and its contents"}. It gets no stock and no barcode.
       </p>
       <Row>
-        <TextField label="Code" name="code" width="170px" value={code} onChange={setCode} autoFocus />
-        <TextField label="Name" name="name" width="320px" value={name} onChange={setName} />
+        <In.Text label="Code" name="code" width="170px" autoFocus />
+        <In.Text label="Name" name="name" width="320px" />
       </Row>
-      <Actions>
-        <Button look="main" type="submit" isPending={copy.busy}>
-          Make the copy
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }

@@ -96,23 +96,9 @@ export function bodyOfItem(draft: ItemDraft): NewItem {
     buildDays: whole(draft.buildDays),
     shelfLife: whole(draft.shelfLife),
     warrantyMonths: whole(draft.warrantyMonths),
-    packs: draft.packs.filter((pack) => pack.name !== "" || pack.quantity !== ""),
+    packs: draft.packs.filter(isPack),
   };
 }
 
-/** What is said of an item, to be held against what somebody else made of it. */
-export const describeItem = (draft: ItemDraft): (readonly [what: string, text: string])[] => [
-  ["Name", draft.name],
-  ["State", draft.state],
-  ["Group", draft.group],
-  ["Standard cost", draft.cost],
-  ["Price", draft.price],
-  ["Home", [draft.store, draft.bin].filter(Boolean).join(" ")],
-  ["Reorder level", draft.reorderLevel],
-  ["Build days", draft.buildDays],
-  ["Shelf life", draft.shelfLife],
-  ["Barcode", draft.barcode],
-  ["Maker", [draft.maker, draft.makerNumber].filter(Boolean).join(" ")],
-  ["Packs", draft.packs.map((pack) => `${pack.name} of ${pack.quantity}`).join(", ")],
-  ["Notes", draft.notes],
-];
+/** A pack of which nothing is said is only room for one. */
+export const isPack = (pack: ItemDraft["packs"][number]): boolean => pack.name !== "" || pack.quantity !== "";

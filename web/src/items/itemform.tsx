@@ -1,345 +1,181 @@
 import { quantity } from "@yosegi/contract";
 import { LOT_PATTERN } from "@yosegi/core";
-import { Plus, X } from "lucide-react";
-import type { ReactNode } from "react";
+import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
-import { QuantityField, RateField, StoreField, useUnits } from "../fields/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Checkbox,
-  color,
-  Form,
-  type FormRefusal,
-  Row,
-  Select,
-  Stack,
-  TextField,
-} from "../ui/index.ts";
+import { fieldsOf, useUnits } from "../fields/index.ts";
+import { color, Row, Stack } from "../ui/index.ts";
 import type { ItemDraft } from "./itemdraft.ts";
 import { useGroups } from "./queries.ts";
 import { KIND_CHOICES, KIND_HELP, STATE_CHOICES, TRACKING_CHOICES } from "./words.ts";
 
-export interface ItemFormProps {
-  draft: ItemDraft;
-  onChange: (draft: ItemDraft) => void;
-  refusal: FormRefusal | null;
-  busy: boolean;
-  onSubmit: () => void;
-  isNew?: boolean;
-  /** What stands above the fields. */
-  top?: ReactNode;
-  children: string;
-}
+const In = fieldsOf<ItemDraft>();
 
 /** All that is said of an item. What a kind has no use for is not asked. */
-export function ItemForm({
-  draft,
-  onChange,
-  refusal,
-  busy,
-  onSubmit,
-  isNew = false,
-  top,
-  children,
-}: ItemFormProps) {
-  const set = (change: Partial<ItemDraft>) => onChange({ ...draft, ...change });
+export function ItemFields({ isNew }: { isNew: boolean }) {
+  const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
   return (
-    <Form refusal={refusal} onSubmit={onSubmit}>
-      {top}
-      <Stack>
-        <WhatItIs draft={draft} set={set} isNew={isNew} />
-        <Money draft={draft} set={set} />
-        {draft.kind !== "service" && draft.kind !== "kit" && <Keeping draft={draft} set={set} />}
-        <More draft={draft} set={set} isNew={isNew} />
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={busy}>
-          {children}
-        </Button>
-      </Actions>
-    </Form>
+    <Stack>
+      <WhatItIs isNew={isNew} />
+      <Money />
+      {kind !== "service" && kind !== "kit" && <Keeping />}
+      <More isNew={isNew} />
+    </Stack>
   );
 }
 
-interface PartProps {
-  draft: ItemDraft;
-  set: (change: Partial<ItemDraft>) => void;
-}
-
-function WhatItIs({ draft, set, isNew }: PartProps & { isNew: boolean }) {
+function WhatItIs({ isNew }: { isNew: boolean }) {
+  const { setValue, getValues } = useFormContext<ItemDraft>();
+  const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
+  const notStockTracked = useWatch<ItemDraft, "notStockTracked">({ name: "notStockTracked" });
   const units = [...useUnits().values()];
   const groups = useGroups().data?.groups ?? [];
-  const counted = draft.kind === "bought" || draft.kind === "built";
-  const choose = (name: string) => {
+  const counted = kind === "bought" || kind === "built";
+  // A group gives a new item its defaults; what is there already stays as it is.
+  const takeDefaults = (name: string) => {
     const group = groups.find((g) => g.name === name);
-    // A group gives a new item its defaults; what is there already stays as it is.
-    const defaults = isNew && group && counted;
-    set({
-      group: name === NO_GROUP ? "" : name,
-      ...(defaults && group.unit && { unit: group.unit }),
-      ...(defaults && group.tracking && { tracking: group.tracking }),
-      ...(defaults && group.store && { store: group.store }),
-    });
+    if (!isNew || !group || !counted) return;
+    if (group.unit) setValue("unit", group.unit);
+    if (group.tracking) setValue("tracking", group.tracking);
+    if (group.store) setValue("store", group.store);
+  };
+  const followKind = (chosen: string) => {
+    if (chosen === "service" || chosen === "kit") {
+      setValue("tracking", "none");
+      setValue("notStockTracked", false);
+    }
+    if (chosen === "service" && getValues("unit") === "pc") setValue("unit", "hour");
+  };
+  const forgetPers = () => {
+    setValue("costPer", "");
+    setValue("pricePer", "");
   };
   return (
     <>
       <Row>
-        <TextField
-          label="Code"
-          name="code"
-          width="170px"
-          value={draft.code}
-          onChange={(code) => set({ code })}
-          isReadOnly={!isNew}
-          autoFocus={isNew}
-        />
-        <TextField
-          label="Name"
-          name="name"
-          width="394px"
-          value={draft.name}
-          onChange={(name) => set({ name })}
-          autoFocus={!isNew}
-        />
-        <Select
+        <In.Text label="Code" name="code" width="170px" isReadOnly={!isNew} autoFocus={isNew} />
+        <In.Text label="Name" name="name" width="394px" autoFocus={!isNew} />
+        <In.Choice
           label="Group"
           name="group"
           width="170px"
-          value={draft.group}
-          options={[
-            { value: NO_GROUP, label: "None" },
-            ...groups.map((g) => ({ value: g.name, label: g.name })),
-          ]}
-          onChange={choose}
-          placeholder="None"
+          none="None"
+          options={groups.map((g) => ({ value: g.name, label: g.name }))}
+          onChanged={takeDefaults}
         />
       </Row>
       <Row>
-        <Select
-          label="Kind"
-          name="kind"
-          width="170px"
-          value={draft.kind}
-          options={KIND_CHOICES}
-          onChange={(kind) =>
-            set({
-              kind,
-              ...((kind === "service" || kind === "kit") && { tracking: "none", notStockTracked: false }),
-              ...(kind === "service" && draft.unit === "pc" && { unit: "hour" }),
-            })
-          }
-        />
-        <Select
+        <In.Choice label="Kind" name="kind" width="170px" options={KIND_CHOICES} onChanged={followKind} />
+        <In.Choice
           label="Unit"
           name="unit"
           width="190px"
-          value={draft.unit}
           options={units.map((u) => ({ value: u.code, label: `${u.code} · ${u.name}` }))}
-          onChange={(unit) => set({ unit, costPer: "", pricePer: "" })}
+          onChanged={forgetPers}
         />
         {counted && (
-          <Select
+          <In.Choice
             label="Tracking"
             name="tracking"
             width="194px"
-            value={draft.tracking}
             options={TRACKING_CHOICES}
-            onChange={(tracking) => set({ tracking })}
-            isDisabled={draft.notStockTracked}
+            isDisabled={notStockTracked}
           />
         )}
-        {!isNew && (
-          <Select
-            label="State"
-            name="state"
-            width="170px"
-            value={draft.state}
-            options={STATE_CHOICES}
-            onChange={(state) => set({ state })}
-          />
-        )}
+        {!isNew && <In.Choice label="State" name="state" width="170px" options={STATE_CHOICES} />}
       </Row>
-      {isNew && <Help>{KIND_HELP[draft.kind]}</Help>}
+      {isNew && <Help>{KIND_HELP[kind]}</Help>}
     </>
   );
 }
 
-const NO_GROUP = "–";
+/** What a price and a quantity of the item can be measured in. */
+function useMeasure() {
+  const unit = useWatch<ItemDraft, "unit">({ name: "unit" });
+  const packs = useWatch<ItemDraft, "packs">({ name: "packs" });
+  return { unit, packs };
+}
 
-function Money({ draft, set }: PartProps) {
+function Money() {
+  const measure = useMeasure();
+  const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
   return (
     <Row>
-      {draft.kind !== "kit" && (
-        <RateField
-          label={draft.kind === "service" ? "Rate" : "Standard cost"}
+      {kind !== "kit" && (
+        <In.Rate
+          label={kind === "service" ? "Rate" : "Standard cost"}
           name="cost"
-          unit={draft.unit}
-          packs={draft.packs}
-          value={draft.cost}
-          per={draft.costPer}
-          onChange={(cost, costPer) => set({ cost, costPer })}
+          per="costPer"
+          {...measure}
         />
       )}
-      <RateField
-        label="Price"
-        name="price"
-        unit={draft.unit}
-        packs={draft.packs}
-        value={draft.price}
-        per={draft.pricePer}
-        onChange={(price, pricePer) => set({ price, pricePer })}
-      />
-      <TextField
-        label="Barcode"
-        name="barcode"
-        width="194px"
-        value={draft.barcode}
-        onChange={(barcode) => set({ barcode })}
-      />
+      <In.Rate label="Price" name="price" per="pricePer" {...measure} />
+      <In.Text label="Barcode" name="barcode" width="194px" />
     </Row>
   );
 }
 
-function Keeping({ draft, set }: PartProps) {
+function Keeping() {
+  const { unit, packs } = useMeasure();
+  const { setValue } = useFormContext<ItemDraft>();
   return (
     <>
       <Row>
-        <StoreField
-          label="Home store"
-          name="store"
-          width="170px"
-          value={draft.store}
-          onChange={(store) => set({ store })}
-          placeholder="None"
-        />
-        <TextField
-          label="Home bin"
-          name="bin"
-          width="190px"
-          value={draft.bin}
-          onChange={(bin) => set({ bin })}
-        />
-        <QuantityField
-          packs={draft.packs.filter((pack) => quantity.safeParse(pack.quantity).success)}
+        <In.Store label="Home store" name="store" width="170px" none="None" />
+        <In.Text label="Home bin" name="bin" width="190px" />
+        <In.Quantity
+          packs={packs.filter((pack) => quantity.safeParse(pack.quantity).success)}
           label="Reorder level"
           name="reorderLevel"
           width="194px"
-          unit={draft.unit}
-          value={draft.reorderLevel}
-          onChange={(reorderLevel) => set({ reorderLevel })}
+          unit={unit}
         />
       </Row>
-      <Packs draft={draft} set={set} />
-      <Checkbox
-        isSelected={draft.notStockTracked}
-        onChange={(notStockTracked) => set({ notStockTracked, ...(notStockTracked && { tracking: "none" }) })}
+      <In.Lines
+        name="packs"
+        blank={{ name: "", quantity: "" }}
+        add="A pack, such as a box of 200"
+        remove={(i) => `Remove pack ${i + 1}`}
       >
+        {(at, i) => (
+          <>
+            <In.Text label={`Pack ${i + 1}`} name={`${at}.name`} width="170px" placeholder="box" />
+            <In.Amount label={`Holds, pack ${i + 1}`} name={`${at}.quantity`} width="190px" unit={unit} />
+          </>
+        )}
+      </In.Lines>
+      <In.Tick name="notStockTracked" onChanged={(on) => on && setValue("tracking", "none")}>
         Not counted: costs and prints, but is never stocked and never limits (rags, tape)
-      </Checkbox>
+      </In.Tick>
     </>
   );
 }
 
-function Packs({ draft, set }: PartProps) {
-  const change = (at: number, to: Partial<ItemDraft["packs"][number]>) =>
-    set({ packs: draft.packs.map((pack, i) => (i === at ? { ...pack, ...to } : pack)) });
-  return (
-    <>
-      {draft.packs.map((pack, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a pack has no other name than the one being typed
-        <Row key={i}>
-          <TextField
-            label={`Pack ${i + 1}`}
-            name={`packs.${i}.name`}
-            width="170px"
-            placeholder="box"
-            value={pack.name}
-            onChange={(name) => change(i, { name })}
-          />
-          <AmountField
-            label={`Holds, pack ${i + 1}`}
-            name={`packs.${i}.quantity`}
-            width="190px"
-            unit={draft.unit}
-            value={pack.quantity}
-            onChange={(quantity) => change(i, { quantity })}
-          />
-          <Remove>
-            <Button
-              look="icon"
-              aria-label={`Remove pack ${i + 1}`}
-              onPress={() => set({ packs: draft.packs.filter((_, at) => at !== i) })}
-            >
-              <X />
-            </Button>
-          </Remove>
-        </Row>
-      ))}
-      <div>
-        <Button look="link" onPress={() => set({ packs: [...draft.packs, { name: "", quantity: "" }] })}>
-          <Plus /> A pack, such as a box of 200
-        </Button>
-      </div>
-    </>
-  );
-}
-
-function More({ draft, set, isNew }: PartProps & { isNew: boolean }) {
-  const days = (label: string, name: "buildDays" | "shelfLife" | "warrantyMonths", unit: string) => (
-    <AmountField
-      label={label}
-      name={name}
-      width="150px"
-      unit={unit}
-      value={draft[name]}
-      onChange={(value) => set({ [name]: value })}
-    />
-  );
+function More({ isNew }: { isNew: boolean }) {
+  const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
+  const byLot = useWatch<ItemDraft, "tracking">({ name: "tracking" }) === "lot";
   return (
     <Details open={!isNew}>
       <summary>Times, maker, notes</summary>
       <Stack>
         <Row>
-          {draft.kind === "built" && days("Build days", "buildDays", "days")}
-          {draft.tracking === "lot" && days("Shelf life", "shelfLife", "days")}
-          {draft.tracking === "lot" && draft.kind === "built" && (
-            <TextField
+          {kind === "built" && <In.Amount label="Build days" name="buildDays" width="150px" unit="days" />}
+          {byLot && <In.Amount label="Shelf life" name="shelfLife" width="150px" unit="days" />}
+          {byLot && kind === "built" && (
+            <In.Text
               label="Lot numbers"
               name="lotPattern"
               width="210px"
               placeholder={LOT_PATTERN}
               hint="{yy}, {year}, {month}, {day} and {number} are filled in."
-              value={draft.lotPattern}
-              onChange={(lotPattern) => set({ lotPattern })}
             />
           )}
-          {days("Warranty", "warrantyMonths", "months")}
+          <In.Amount label="Warranty" name="warrantyMonths" width="150px" unit="months" />
         </Row>
         <Row>
-          <TextField
-            label="Maker"
-            name="maker"
-            width="370px"
-            value={draft.maker}
-            onChange={(maker) => set({ maker })}
-          />
-          <TextField
-            label="Maker's number"
-            name="makerNumber"
-            width="194px"
-            value={draft.makerNumber}
-            onChange={(makerNumber) => set({ makerNumber })}
-          />
+          <In.Text label="Maker" name="maker" width="370px" />
+          <In.Text label="Maker's number" name="makerNumber" width="194px" />
         </Row>
-        <TextField
-          label="Notes"
-          name="notes"
-          lines
-          value={draft.notes}
-          onChange={(notes) => set({ notes })}
-        />
+        <In.Text label="Notes" name="notes" lines />
       </Stack>
     </Details>
   );
@@ -349,10 +185,6 @@ const Help = styled.p`
   margin: -4px 0 0;
   color: ${color.ink2};
   max-width: 44em;
-`;
-
-const Remove = styled.div`
-  padding-top: 22px;
 `;
 
 const Details = styled.details`

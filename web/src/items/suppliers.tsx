@@ -1,29 +1,11 @@
 import { type ItemSheet, type ItemSupplier, routes } from "@yosegi/contract";
-import { Pencil, Plus, X } from "lucide-react";
+import { Pencil, Plus } from "lucide-react";
 import { useState } from "react";
+import { useFormContext } from "react-hook-form";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import { FirmField, QuantityField, RateField } from "../fields/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Checkbox,
-  color,
-  type Described,
-  Dialog,
-  Form,
-  Named,
-  Row,
-  Section,
-  SheetTable,
-  Stack,
-  Stale,
-  Sub,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { Button, color, Named, Row, Section, SheetTable, Sub, sayDone, useFormat } from "../ui/index.ts";
 
 /** Who supplies an item, and at what. */
 export function SuppliersSection({ item }: { item: ItemSheet }) {
@@ -84,30 +66,50 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
           ]}
         />
       )}
-      <Dialog
+      <FormDialog
         title={`Who supplies ${item.code}`}
         isOpen={editing}
         onClose={() => setEditing(false)}
         width="860px"
+        save="Save"
+        route={routes.changeSuppliers}
+        params={{ id: item.id }}
+        begin={{ suppliers: item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW] }}
+        version={item.version}
+        body={({ suppliers }: SuppliersDraft) => ({ suppliers: suppliers.map(bodyOf) })}
+        done={() => sayDone(`The suppliers of ${item.code} are saved.`)}
       >
-        <SuppliersForm item={item} onDone={() => setEditing(false)} />
-      </Dialog>
+        <In.Lines
+          name="suppliers"
+          blank={NEW}
+          add="Another supplier"
+          remove={(i) => `Remove supplier ${i + 1}`}
+          isLong
+        >
+          {(at) => <SupplierFields at={at} item={item} />}
+        </In.Lines>
+      </FormDialog>
     </Section>
   );
 }
 
 /** A line as it is typed: amounts as text, "" for none. */
-interface Draft extends Omit<ItemSupplier, "price" | "leadDays" | "minimum" | "multiple"> {
-  firm: { id: number; name: string } | null;
+interface Draft extends Omit<ItemSupplier, "supplier" | "price" | "leadDays" | "minimum" | "multiple"> {
+  supplier: { id: number; code: string; name: string } | null;
   price: string;
   leadDays: string;
   minimum: string;
   multiple: string;
 }
 
+interface SuppliersDraft {
+  suppliers: Draft[];
+}
+
+const In = fieldsOf<SuppliersDraft>();
+
 const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
-  firm: { id: s.firm, name: s.name },
-  supplier: s.supplier,
+  supplier: { id: s.firm, code: s.supplier, name: s.name },
   theirCode: s.theirCode,
   web: s.web,
   preferred: s.preferred,
@@ -119,8 +121,7 @@ const draftOf = (s: ItemSheet["suppliers"][number]): Draft => ({
 });
 
 const NEW: Draft = {
-  firm: null,
-  supplier: "",
+  supplier: null,
   theirCode: "",
   price: "",
   pricePer: "",
@@ -131,12 +132,13 @@ const NEW: Draft = {
   preferred: false,
 };
 
-const bodyOf = ({ firm: _, ...draft }: Draft): ItemSupplier => {
+const bodyOf = (draft: Draft): ItemSupplier => {
   const amount = (text: string) => (text === "" ? null : text);
   const days =
     draft.leadDays === "" ? null : /^\d+$/.test(draft.leadDays) ? Number(draft.leadDays) : Number.NaN;
   return {
     ...draft,
+    supplier: draft.supplier?.code ?? "",
     leadDays: days,
     price: amount(draft.price),
     minimum: amount(draft.minimum),
@@ -144,143 +146,51 @@ const bodyOf = ({ firm: _, ...draft }: Draft): ItemSupplier => {
   };
 };
 
-/** Who supplies an item, to be held against what somebody else made of it. */
-const describe = (lines: readonly Draft[]): Described =>
-  lines.map((line) => [
-    "Supplier",
-    [
-      line.firm?.name,
-      line.theirCode,
-      line.price && `at ${line.price}`,
-      line.leadDays && `${line.leadDays} days`,
-      line.preferred && "preferred",
-    ]
-      .filter(Boolean)
-      .join(", "),
-  ]);
-
-function SuppliersForm({ item, onDone }: { item: ItemSheet; onDone: () => void }) {
-  const [lines, setLines] = useState(() => (item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW]));
-  const [version, setVersion] = useState(item.version);
-  const now = item.suppliers.map(draftOf);
-  const save = useCommand(routes.changeSuppliers, () => {
-    sayDone(`The suppliers of ${item.code} are saved.`);
-    onDone();
-  });
-  const change = (at: number, to: Partial<Draft>) =>
-    setLines((before) =>
-      before.map((line, i) =>
-        i === at ? { ...line, ...to } : to.preferred ? { ...line, preferred: false } : line,
-      ),
-    );
+function SupplierFields({ at, item }: { at: `suppliers.${number}`; item: ItemSheet }) {
+  const { getValues, setValue } = useFormContext<SuppliersDraft>();
+  // One supplier of an item is preferred.
+  const preferOnly = (on: boolean) => {
+    if (!on) return;
+    for (const i of getValues("suppliers").keys())
+      if (at !== `suppliers.${i}`) setValue(`suppliers.${i}.preferred`, false);
+  };
   return (
-    <Form
-      refusal={save.refusal}
-      onSubmit={() =>
-        void save.run({ params: { id: item.id }, body: { suppliers: lines.map(bodyOf) }, version })
-      }
-    >
-      <Stale
-        command={save}
-        mine={describe(lines)}
-        theirs={describe(now)}
-        onMine={() => {
-          setVersion(item.version);
-        }}
-        onTheirs={() => {
-          setLines(now);
-          setVersion(item.version);
-        }}
-      />
-      <Stack>
-        {lines.map((line, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a line may have no supplier yet
-          <One key={i}>
-            <Row>
-              <FirmField
-                label="Supplier"
-                name={`suppliers.${i}.supplier`}
-                kind="supplier"
-                width="230px"
-                value={line.firm}
-                onChange={(firm) => change(i, { firm, supplier: firm?.code ?? "" })}
-              />
-              <TextField
-                label="Their code"
-                name={`suppliers.${i}.theirCode`}
-                width="160px"
-                value={line.theirCode}
-                onChange={(theirCode) => change(i, { theirCode })}
-              />
-              <RateField
-                label="Price"
-                name={`suppliers.${i}.price`}
-                unit={item.unit}
-                packs={item.packs}
-                value={line.price}
-                per={line.pricePer}
-                onChange={(price, pricePer) => change(i, { price, pricePer })}
-              />
-              <AmountField
-                label="Lead time"
-                name={`suppliers.${i}.leadDays`}
-                width="130px"
-                unit="days"
-                value={line.leadDays}
-                onChange={(leadDays) => change(i, { leadDays })}
-              />
-            </Row>
-            <Row>
-              <QuantityField
-                packs={item.packs}
-                label="At least"
-                name={`suppliers.${i}.minimum`}
-                width="130px"
-                unit={item.unit}
-                value={line.minimum}
-                onChange={(minimum) => change(i, { minimum })}
-              />
-              <QuantityField
-                packs={item.packs}
-                label="In steps of"
-                name={`suppliers.${i}.multiple`}
-                width="130px"
-                unit={item.unit}
-                value={line.multiple}
-                onChange={(multiple) => change(i, { multiple })}
-              />
-              <TextField
-                label="Web address"
-                name={`suppliers.${i}.web`}
-                width="240px"
-                value={line.web}
-                onChange={(web) => change(i, { web })}
-              />
-              <Foot>
-                <Checkbox isSelected={line.preferred} onChange={(preferred) => change(i, { preferred })}>
-                  Preferred
-                </Checkbox>
-                <Button
-                  look="icon"
-                  aria-label={`Remove supplier ${i + 1}`}
-                  onPress={() => setLines(lines.filter((_, at) => at !== i))}
-                >
-                  <X />
-                </Button>
-              </Foot>
-            </Row>
-          </One>
-        ))}
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-        <Button onPress={() => setLines([...lines, NEW])}>
-          <Plus /> Another supplier
-        </Button>
-      </Actions>
-    </Form>
+    <One>
+      <Row>
+        <In.Firm label="Supplier" name={`${at}.supplier`} kind="supplier" width="230px" />
+        <In.Text label="Their code" name={`${at}.theirCode`} width="160px" />
+        <In.Rate
+          label="Price"
+          name={`${at}.price`}
+          per={`${at}.pricePer`}
+          unit={item.unit}
+          packs={item.packs}
+        />
+        <In.Amount label="Lead time" name={`${at}.leadDays`} width="130px" unit="days" />
+      </Row>
+      <Row>
+        <In.Quantity
+          packs={item.packs}
+          label="At least"
+          name={`${at}.minimum`}
+          width="130px"
+          unit={item.unit}
+        />
+        <In.Quantity
+          packs={item.packs}
+          label="In steps of"
+          name={`${at}.multiple`}
+          width="130px"
+          unit={item.unit}
+        />
+        <In.Text label="Web address" name={`${at}.web`} width="240px" />
+        <Foot>
+          <In.Tick name={`${at}.preferred`} onChanged={preferOnly}>
+            Preferred
+          </In.Tick>
+        </Foot>
+      </Row>
+    </One>
   );
 }
 

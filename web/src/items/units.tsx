@@ -2,23 +2,10 @@ import { routes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, type Dimension } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { Unanswered, useCommand } from "../api/index.ts";
-import {
-  Actions,
-  AmountField,
-  Button,
-  Dialog,
-  EditButton,
-  Form,
-  Row,
-  Section,
-  Select,
-  SheetTable,
-  Stack,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { Unanswered } from "../api/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { Button, EditButton, Row, Section, SheetTable, Stack, sayDone, useFormat } from "../ui/index.ts";
 import { useUnitList } from "./queries.ts";
 
 /** Units of measure: what is there, and the form of one. */
@@ -65,17 +52,7 @@ export function Units() {
           },
         ]}
       />
-      <Dialog title="New unit" isOpen={open === "new"} onClose={close} width="620px">
-        <UnitForm unit={null} onDone={close} />
-      </Dialog>
-      <Dialog
-        title={`Change ${open === "new" ? "" : (open?.code ?? "")}`}
-        isOpen={open !== null && open !== "new"}
-        onClose={close}
-        width="620px"
-      >
-        <UnitForm unit={open === "new" ? null : open} onDone={close} />
-      </Dialog>
+      <UnitDialog open={open} onClose={close} />
     </Section>
   );
 }
@@ -87,84 +64,60 @@ function smallest(units: readonly UnitAnswer[], of: UnitAnswer): string {
 
 const DIMENSION_CHOICES = DIMENSIONS.map((value) => ({ value, label: value }));
 
-function UnitForm({ unit, onDone }: { unit: UnitAnswer | null; onDone: () => void }) {
-  const [code, setCode] = useState(unit?.code ?? "");
-  const [name, setName] = useState(unit?.name ?? "");
-  const [dimension, setDimension] = useState<Dimension>(unit?.dimension ?? "count");
-  const [factor, setFactor] = useState(unit?.factor ?? "1");
-  const [decimals, setDecimals] = useState(String(unit?.decimals ?? 0));
-  const [rec20, setRec20] = useState(unit?.rec20 ?? "");
-  const done = () => {
-    sayDone(`${code} is saved.`);
-    onDone();
-  };
-  const make = useCommand(routes.newUnit, done);
-  const change = useCommand(routes.changeUnit, done);
-  const body = {
-    name,
-    dimension,
-    factor,
-    rec20,
-    decimals: /^\d+$/.test(decimals) ? Number(decimals) : Number.NaN,
-  };
+interface UnitDraft {
+  code: string;
+  name: string;
+  dimension: Dimension;
+  factor: string;
+  decimals: string;
+  rec20: string;
+}
+
+const In = fieldsOf<UnitDraft>();
+
+function UnitDialog({ open, onClose }: { open: UnitAnswer | "new" | null; onClose: () => void }) {
+  const unit = open === "new" ? null : open;
   return (
-    <Form
-      refusal={unit ? change.refusal : make.refusal}
-      onSubmit={() =>
-        void (unit ? change.run({ params: { code }, body }) : make.run({ body: { ...body, code } }))
-      }
+    <FormDialog
+      title={unit ? `Change ${unit.code}` : "New unit"}
+      isOpen={open !== null}
+      onClose={onClose}
+      width="620px"
+      save="Save"
+      route={unit ? routes.changeUnit : routes.newUnit}
+      begin={{
+        code: unit?.code ?? "",
+        name: unit?.name ?? "",
+        dimension: unit?.dimension ?? "count",
+        factor: unit?.factor ?? "1",
+        decimals: String(unit?.decimals ?? 0),
+        rec20: unit?.rec20 ?? "",
+      }}
+      params={{ code: unit?.code ?? "" }}
+      body={({ decimals, ...typed }: UnitDraft) => ({
+        ...typed,
+        decimals: /^\d+$/.test(decimals) ? Number(decimals) : Number.NaN,
+      })}
+      done={(_, { code }) => sayDone(`${code} is saved.`)}
     >
       <Stack>
         <Row>
-          <TextField
+          <In.Text
             label="Unit"
             name="code"
             width="130px"
-            value={code}
-            onChange={setCode}
             isReadOnly={unit !== null}
             autoFocus={unit === null}
           />
-          <TextField label="Name" name="name" width="300px" value={name} onChange={setName} />
+          <In.Text label="Name" name="name" width="300px" />
         </Row>
         <Row>
-          <Select
-            label="Measures"
-            name="dimension"
-            width="150px"
-            value={dimension}
-            options={DIMENSION_CHOICES}
-            onChange={setDimension}
-          />
-          <AmountField
-            label="One of it is"
-            name="factor"
-            width="170px"
-            value={factor}
-            onChange={setFactor}
-            hint="of pc, g, mL, cm or min"
-          />
-          <AmountField
-            label="Decimals"
-            name="decimals"
-            width="110px"
-            value={decimals}
-            onChange={setDecimals}
-          />
-          <TextField
-            label="Rec 20 code"
-            name="rec20"
-            width="120px"
-            value={rec20}
-            onChange={(text) => setRec20(text.toUpperCase())}
-          />
+          <In.Choice label="Measures" name="dimension" width="150px" options={DIMENSION_CHOICES} />
+          <In.Amount label="One of it is" name="factor" width="170px" hint="of pc, g, mL, cm or min" />
+          <In.Amount label="Decimals" name="decimals" width="110px" />
+          <In.Text label="Rec 20 code" name="rec20" width="120px" upperCase />
         </Row>
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={make.busy || change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }

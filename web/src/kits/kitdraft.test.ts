@@ -2,7 +2,6 @@ import { describe, expect, it } from "vitest";
 import {
   bodyOfKit,
   type ContentItem,
-  changeContent,
   type DraftContent,
   type DraftKit,
   emptyContent,
@@ -32,7 +31,6 @@ const content = (key: number, of: ContentItem, quantity: string, more: Partial<D
 });
 
 const kit = (contents: DraftContent[], more: Partial<DraftKit> = {}): DraftKit => ({
-  version: 0,
   contentsShown: true,
   mayBeAddedTo: false,
   priceRule: "own",
@@ -80,12 +78,5 @@ describe("the draft of a kit", () => {
       ["HTL-J1", ["HTL-2"]],
     ]);
     expect(body.price).toBeNull();
-  });
-  it("keeps an empty content to go on at", () => {
-    const next = changeContent(kit([]), 9, { item: smoker });
-    expect(next.contents.map((c) => [c.key, c.item?.code])).toEqual([
-      [9, "SMK-S"],
-      [10, undefined],
-    ]);
   });
 });

@@ -39,8 +39,6 @@ export interface DraftContent extends ContentRules {
 }
 
 export interface DraftKit extends Omit<KitTerms, "discount"> {
-  /** Of the kit as it was when this began. */
-  version: number;
   discount: string;
   price: string;
   contents: DraftContent[];
@@ -60,7 +58,6 @@ export function draftOfKit(item: ItemSheet): DraftKit {
   const { kit } = item;
   const contents = kit?.contents ?? [];
   return {
-    version: kit?.version ?? 0,
     contentsShown: kit?.contentsShown ?? true,
     mayBeAddedTo: kit?.mayBeAddedTo ?? false,
     priceRule: kit?.priceRule ?? "own",
@@ -68,14 +65,6 @@ export function draftOfKit(item: ItemSheet): DraftKit {
     price: item.ownPrice ?? "",
     contents: [...contents.map((content, key) => ({ ...content, key })), emptyContent(contents.length)],
   };
-}
-
-/** Changes one content. The last is always empty, so that there is one to go on at. */
-export function changeContent(draft: DraftKit, key: number, to: Partial<DraftContent>): DraftKit {
-  const contents = draft.contents.map((content) => (content.key === key ? { ...content, ...to } : content));
-  if (contents.at(-1)?.item !== null)
-    contents.push(emptyContent(Math.max(-1, ...contents.map((content) => content.key)) + 1));
-  return { ...draft, contents };
 }
 
 export function bodyOfKit(draft: DraftKit): KitBody {
@@ -98,19 +87,6 @@ export function bodyOfKit(draft: DraftKit): KitBody {
       })),
   };
 }
-
-/** What a kit says, to be held against what somebody else made of it. */
-export const describe = (draft: DraftKit): (readonly [what: string, text: string])[] => [
-  ["Price", draft.priceRule === "own" ? draft.price : `sum of the contents less ${draft.discount} %`],
-  ["Contents shown to the customer", draft.contentsShown ? "yes" : "no"],
-  ["More may be added", draft.mayBeAddedTo ? "yes" : "no"],
-  ...draft.contents
-    .filter((content) => content.item !== null)
-    .map(({ item, quantity, swap }): [string, string] => [
-      "Content",
-      [`${quantity} ${item?.code}`, swap !== "fixed" && `swap: ${swap}`].filter(Boolean).join(", "),
-    ]),
-];
 
 export interface KitFigures {
   cost: string | null;

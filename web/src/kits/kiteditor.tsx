@@ -2,40 +2,34 @@ import { type ItemSheet, routes } from "@yosegi/contract";
 import type { PriceRule, Swap } from "@yosegi/core";
 import { Trash2, X } from "lucide-react";
 import { useMemo } from "react";
+import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import { ItemField, QuantityField } from "../fields/index.ts";
+import { fieldsOf, ItemField } from "../fields/index.ts";
+import { FormOf, Save, sentLines, useCommandForm, useGrid } from "../forms/index.ts";
 import { KIND_HELP } from "../items/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
-  Checkbox,
   Fact,
   Facts,
-  Form,
-  KeptDraft,
   Large,
   Notice,
   Row,
-  Select,
-  Stale,
   Sub,
   sayDone,
   Table,
   Unseen,
-  useDraft,
+  useFieldState,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
 import {
   bodyOfKit,
-  changeContent,
   type DraftContent,
   type DraftKit,
-  describe,
   draftOfKit,
+  emptyContent,
   figuresOfKit,
 } from "./kitdraft.ts";
 
@@ -50,46 +44,61 @@ const PRICES: { value: PriceRule; label: string }[] = [
   { value: "sum", label: "Sum of the contents" },
 ];
 
+const In = fieldsOf<DraftKit>();
+
+const isEmpty = (content: DraftContent): boolean => content.item === null;
+
 /** Says what is in a set, what of it may change for one order, what the customer sees, and what it is sold at. */
 export function KitEditor({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
-  const { moneyDecimals } = useFormat();
-  const {
-    draft,
-    change: setDraft,
-    keptAt,
-    startAgain,
-    forget,
-  } = useDraft(`kit ${item.id}`, () => draftOfKit(item));
-  const figures = useMemo(() => figuresOfKit(draft, moneyDecimals), [draft, moneyDecimals]);
   const back = `/catalog/${item.id}`;
-  const save = useCommand(routes.saveKit, () => {
-    forget();
-    sayDone(`${item.code} is saved.`);
-    void navigate(back);
+  const form = useCommandForm({
+    route: routes.saveKit,
+    params: { id: item.id },
+    begin: draftOfKit(item),
+    version: item.kit?.version ?? 0,
+    keptAs: `kit ${item.id}`,
+    body: bodyOfKit,
+    fieldOf: sentLines("contents", (content: DraftContent) => !isEmpty(content)),
+    done: () => {
+      sayDone(`${item.code} is saved.`);
+      void navigate(back);
+    },
   });
-  const submit = () => save.run({ params: { id: item.id }, body: bodyOfKit(draft), version: draft.version });
-  const set = (to: Partial<DraftKit>) => setDraft((before) => ({ ...before, ...to }));
-  const change = (key: number, to: Partial<DraftContent>) =>
-    setDraft((before) => changeContent(before, key, to));
-  useShortcut("s", "Save the kit", () => void submit());
+  useShortcut("s", "Save the kit", form.submit);
   return (
-    <Form keeps refusal={save.refusal} onSubmit={() => void submit()}>
+    <FormOf form={form}>
       <h1>Contents of {item.name}</h1>
       <Sub>
         {item.code} · {KIND_HELP.kit}
       </Sub>
-      <KeptDraft at={keptAt} onStartAgain={startAgain} />
-      <Stale
-        command={save}
-        mine={describe(draft)}
-        theirs={describe(draftOfKit(item))}
-        onMine={() => {
-          set({ version: draftOfKit(item).version });
-        }}
-        onTheirs={startAgain}
-      />
-      {save.errors.contents && <Notice>{save.errors.contents}</Notice>}
+      <Contents kit={item.id} />
+      <Row>
+        <In.Tick name="contentsShown">Contents shown to the customer</In.Tick>
+        <In.Tick name="mayBeAddedTo">More may be added for one order</In.Tick>
+      </Row>
+      <Price />
+      <Actions>
+        <Save>Save the kit</Save>
+        <Button
+          onPress={() => {
+            form.startAgain();
+            void navigate(back);
+          }}
+        >
+          Leave it as it was
+        </Button>
+      </Actions>
+    </FormOf>
+  );
+}
+
+function Contents({ kit }: { kit: number }) {
+  const grid = useGrid("contents", isEmpty, emptyContent);
+  const { message } = useFieldState("contents", "");
+  return (
+    <>
+      {message && <Notice>{message}</Notice>}
       <Grid aria-label="Contents">
         <thead>
           <tr>
@@ -102,87 +111,36 @@ export function KitEditor({ item }: { item: ItemSheet }) {
           </tr>
         </thead>
         <tbody>
-          {draft.contents.map((content, i) => (
+          {grid.keys.map((key, i) => (
             <ContentRow
-              key={content.key}
-              content={content}
+              key={key}
+              at={`contents.${i}`}
               n={i + 1}
-              last={i === draft.contents.length - 1}
-              kit={item.id}
-              change={(to) => change(content.key, to)}
-              onRemove={() =>
-                setDraft((before) => ({
-                  ...before,
-                  contents: before.contents.filter((c) => c.key !== content.key),
-                }))
-              }
+              last={i === grid.keys.length - 1}
+              kit={kit}
+              onRemove={() => grid.remove(i)}
             />
           ))}
         </tbody>
       </Grid>
-      <Row>
-        <Checkbox isSelected={draft.contentsShown} onChange={(contentsShown) => set({ contentsShown })}>
-          Contents shown to the customer
-        </Checkbox>
-        <Checkbox isSelected={draft.mayBeAddedTo} onChange={(mayBeAddedTo) => set({ mayBeAddedTo })}>
-          More may be added for one order
-        </Checkbox>
-      </Row>
-      <Price draft={draft} set={set} figures={figures} />
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save the kit
-        </Button>
-        <Button
-          onPress={() => {
-            forget();
-            void navigate(back);
-          }}
-        >
-          Leave it as it was
-        </Button>
-      </Actions>
-    </Form>
+    </>
   );
 }
 
-interface PriceProps {
-  draft: DraftKit;
-  set: (to: Partial<DraftKit>) => void;
-  figures: ReturnType<typeof figuresOfKit>;
-}
-
-function Price({ draft, set, figures }: PriceProps) {
+function Price() {
   const format = useFormat();
+  const { moneyDecimals } = format;
+  const draft = useWatch() as DraftKit;
+  const figures = useMemo(() => figuresOfKit(draft, moneyDecimals), [draft, moneyDecimals]);
   const { margin, sets, limiting } = figures;
   return (
     <>
       <Row>
-        <Select
-          label="Price"
-          width="200px"
-          value={draft.priceRule}
-          options={PRICES}
-          onChange={(priceRule) => set({ priceRule })}
-        />
+        <In.Choice label="Price" name="priceRule" width="200px" options={PRICES} />
         {draft.priceRule === "own" ? (
-          <AmountField
-            label="Own price"
-            name="price"
-            width="160px"
-            unit={format.settings.currency}
-            value={draft.price}
-            onChange={(price) => set({ price })}
-          />
+          <In.Amount label="Own price" name="price" width="160px" unit={format.settings.currency} />
         ) : (
-          <AmountField
-            label="Less"
-            name="discount"
-            width="130px"
-            unit="%"
-            value={draft.discount}
-            onChange={(discount) => set({ discount })}
-          />
+          <In.Amount label="Less" name="discount" width="130px" unit="%" />
         )}
       </Row>
       <Facts aria-live="polite">
@@ -204,100 +162,38 @@ function Price({ draft, set, figures }: PriceProps) {
 }
 
 interface ContentRowProps {
-  content: DraftContent;
+  at: `contents.${number}`;
   n: number;
   last: boolean;
   kit: number;
-  change: (to: Partial<DraftContent>) => void;
   onRemove: () => void;
 }
 
-function ContentRow({ content, n, last, kit, change, onRemove }: ContentRowProps) {
-  const { item } = content;
-  const name = (field: string) => `contents.${n - 1}.${field}`;
+function ContentRow({ at, n, last, kit, onRemove }: ContentRowProps) {
+  const item = useWatch<DraftKit, `contents.${number}.item`>({ name: `${at}.item` });
   return (
     <tr>
       <td className="part">
-        <ItemField
+        <In.Item
           label={`Content ${n}`}
           hideLabel
           choosing="content"
           product={kit}
-          value={item}
-          onChange={(next) => change({ item: next })}
-          name={name("item")}
+          name={`${at}.item`}
           autoFocus={n === 1 && !item}
         />
       </td>
       <td>
-        <QuantityField
+        <In.Quantity
           label={`Quantity of content ${n}`}
           hideLabel
           width="130px"
           packs={item?.packs ?? []}
           unit={item?.unit}
-          value={content.quantity}
-          onChange={(quantity) => change({ quantity })}
-          name={name("quantity")}
+          name={`${at}.quantity`}
         />
       </td>
-      <td>
-        {item && (
-          <>
-            <Row>
-              <Select
-                label={`Content ${n} for one order`}
-                hideLabel
-                width="186px"
-                value={content.swap}
-                options={SWAPS}
-                onChange={(swap) => change({ swap })}
-              />
-              <Checkbox
-                isSelected={content.quantityMayChange}
-                onChange={(quantityMayChange) => change({ quantityMayChange })}
-                aria-label={`Quantity of content ${n} may change`}
-              >
-                quantity
-              </Checkbox>
-              <Checkbox
-                isSelected={content.mayBeLeftOut}
-                onChange={(mayBeLeftOut) => change({ mayBeLeftOut })}
-                aria-label={`Content ${n} may be left out`}
-              >
-                left out
-              </Checkbox>
-            </Row>
-            {content.swap === "listed" && (
-              <Named>
-                {content.swaps.map((swap) => (
-                  <span key={swap.code}>
-                    {swap.code}
-                    <Button
-                      look="icon"
-                      aria-label={`Do not offer ${swap.code}`}
-                      onPress={() => change({ swaps: content.swaps.filter((s) => s.code !== swap.code) })}
-                    >
-                      <X />
-                    </Button>
-                  </span>
-                ))}
-                <ItemField
-                  key={content.swaps.length}
-                  label={`May take the place of content ${n}`}
-                  hideLabel
-                  width="210px"
-                  choosing="content"
-                  product={kit}
-                  value={null}
-                  onChange={(other) => other && change({ swaps: [...content.swaps, other] })}
-                  name={name("swaps")}
-                />
-              </Named>
-            )}
-          </>
-        )}
-      </td>
+      <td>{item && <ForOneOrder at={at} n={n} kit={kit} />}</td>
       <td>
         {!last && (
           <Button look="icon" aria-label={`Remove content ${n}`} onPress={onRemove}>
@@ -306,6 +202,69 @@ function ContentRow({ content, n, last, kit, change, onRemove }: ContentRowProps
         )}
       </td>
     </tr>
+  );
+}
+
+/** What of a content may change for one order. */
+function ForOneOrder({ at, n, kit }: Pick<ContentRowProps, "at" | "n" | "kit">) {
+  const swap = useWatch<DraftKit, `contents.${number}.swap`>({ name: `${at}.swap` });
+  return (
+    <>
+      <Row>
+        <In.Choice
+          label={`Content ${n} for one order`}
+          hideLabel
+          name={`${at}.swap`}
+          width="186px"
+          options={SWAPS}
+        />
+        <In.Tick name={`${at}.quantityMayChange`} aria-label={`Quantity of content ${n} may change`}>
+          quantity
+        </In.Tick>
+        <In.Tick name={`${at}.mayBeLeftOut`} aria-label={`Content ${n} may be left out`}>
+          left out
+        </In.Tick>
+      </Row>
+      {swap === "listed" && <Swaps at={at} n={n} kit={kit} />}
+    </>
+  );
+}
+
+/** The items that may take the place of a content. */
+function Swaps({ at, n, kit }: Pick<ContentRowProps, "at" | "n" | "kit">) {
+  const { setValue } = useFormContext<DraftKit>();
+  const swaps = useWatch<DraftKit, `contents.${number}.swaps`>({ name: `${at}.swaps` });
+  return (
+    <Named>
+      {swaps.map((swap) => (
+        <span key={swap.code}>
+          {swap.code}
+          <Button
+            look="icon"
+            aria-label={`Do not offer ${swap.code}`}
+            onPress={() =>
+              setValue(
+                `${at}.swaps`,
+                swaps.filter((s) => s.code !== swap.code),
+              )
+            }
+          >
+            <X />
+          </Button>
+        </span>
+      ))}
+      <ItemField
+        key={swaps.length}
+        label={`May take the place of content ${n}`}
+        hideLabel
+        width="210px"
+        choosing="content"
+        product={kit}
+        value={null}
+        onChange={(other) => other && setValue(`${at}.swaps`, [...swaps, other])}
+        name={`${at}.swaps`}
+      />
+    </Named>
   );
 }
 

@@ -1,53 +1,83 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import type { DefaultValues, FieldValues, UseFormReturn } from "react-hook-form";
 
-export interface History<T> {
-  now: T;
-  /** Changes it; changes of one `what` after another are one step, so that a typed word is undone at once. */
-  change: (what: string, to: (before: T) => T) => void;
-  /** Begins anew with another one, which no step leads back from. */
-  begin: (now: T) => void;
+export interface History {
   undo: () => void;
   redo: () => void;
   canUndo: boolean;
   canRedo: boolean;
 }
 
-interface State<T> {
-  past: T[];
-  now: T;
-  future: T[];
-  what: string;
+interface Step<V> {
+  values: V;
+  /** What makes two steps the same: what is said, without room to go on. */
+  text: string;
+}
+
+interface Steps<V> {
+  past: Step<V>[];
+  now: Step<V>;
+  future: Step<V>[];
+  /** The field that was changed last; typing in it is one step. */
+  name: string | undefined;
 }
 
 const MOST = 200;
 
-/** Keeps what something was, so that every step can be undone and redone. */
-export function useHistory<T>(first: () => T): History<T> {
-  const [state, setState] = useState<State<T>>(() => ({ past: [], now: first(), future: [], what: "" }));
+/** Keeps what a form held, so that every step can be undone and redone; `textOf` says what of it counts as a step. */
+export function useHistory<V extends FieldValues>(
+  methods: UseFormReturn<V>,
+  textOf: (values: V) => string,
+  isTyped: (name: string) => boolean,
+): History {
+  const stepOf = (values: V): Step<V> => ({ values, text: textOf(values) });
+  const [steps, setSteps] = useState<Steps<V>>(() => ({
+    past: [],
+    now: stepOf(structuredClone(methods.getValues())),
+    future: [],
+    name: undefined,
+  }));
+  const latest = useRef({ stepOf, isTyped });
+  useEffect(() => {
+    latest.current = { stepOf, isTyped };
+  });
+  useEffect(() => {
+    let names: (string | undefined)[] = [];
+    const record = () => {
+      const [name] = names;
+      const one = names.length === 1 && name !== undefined && latest.current.isTyped(name) ? name : undefined;
+      names = [];
+      const step = latest.current.stepOf(structuredClone(methods.getValues()));
+      setSteps((before) => {
+        if (step.text === before.now.text) return before;
+        const goesOn = one !== undefined && one === before.name;
+        const past = goesOn ? before.past : [...before.past, before.now].slice(-MOST);
+        return { past, now: step, future: [], name: one };
+      });
+    };
+    return methods.subscribe({
+      formState: { values: true },
+      callback: ({ name }) => {
+        // What is set together is one step.
+        if (names.push(name) === 1) queueMicrotask(record);
+      },
+    });
+  }, [methods]);
+  const go = (to: Steps<V>) => {
+    setSteps(to);
+    methods.reset(structuredClone(to.now.values) as DefaultValues<V>);
+  };
+  const { past, now, future } = steps;
   return {
-    now: state.now,
-    change: (what, to) =>
-      setState((before) => {
-        const now = to(before.now);
-        if (now === before.now) return before;
-        const same = what !== "" && what === before.what;
-        const past = same ? before.past : [...before.past, before.now].slice(-MOST);
-        return { past, now, future: [], what };
-      }),
-    begin: (now) => setState({ past: [], now, future: [], what: "" }),
-    undo: () =>
-      setState((before) => {
-        const now = before.past.at(-1);
-        if (now === undefined) return before;
-        return { past: before.past.slice(0, -1), now, future: [before.now, ...before.future], what: "" };
-      }),
-    redo: () =>
-      setState((before) => {
-        const [now, ...future] = before.future;
-        if (now === undefined) return before;
-        return { past: [...before.past, before.now], now, future, what: "" };
-      }),
-    canUndo: state.past.length > 0,
-    canRedo: state.future.length > 0,
+    undo: () => {
+      const last = past.at(-1);
+      if (last) go({ past: past.slice(0, -1), now: last, future: [now, ...future], name: undefined });
+    },
+    redo: () => {
+      const [next, ...rest] = future;
+      if (next) go({ past: [...past, now], now: next, future: rest, name: undefined });
+    },
+    canUndo: past.length > 0,
+    canRedo: future.length > 0,
   };
 }

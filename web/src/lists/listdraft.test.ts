@@ -3,16 +3,12 @@ import { describe, expect, it } from "vitest";
 import { figuresOf, priceLeaving } from "./figures.ts";
 import {
   bodyOf,
-  changeLine,
   choosePart,
   type DraftLine,
   type DraftList,
   type DraftPart,
   emptyLine,
   firstUnit,
-  moveLine,
-  removeLine,
-  sentIndex,
   unitsFor,
 } from "./listdraft.ts";
 import { insertRows, pastedRows } from "./pastedrows.ts";
@@ -47,7 +43,6 @@ const line = (key: number, of: DraftPart, quantity: string, unit: string): Draft
 
 const draft = (...lines: DraftLine[]): DraftList => ({
   from: null,
-  version: 0,
   makes: "1",
   usual: "100",
   overhead: "0.10",
@@ -94,39 +89,21 @@ describe("the draft of a parts list", () => {
     for (const bad of [{ makes: "0" }, { yield: "101" }, { extra: "-1" }])
       expect(figuresOf({ ...draft(), ...bad }, units, "pc")).toBeNull();
   });
-  it("sends no empty line, and finds each line's place among those it sends", () => {
+  it("sends no empty line", () => {
     const typed = { ...draft(), lines: [emptyLine(0), line(7, glue, "5", "mL"), emptyLine(8)] };
     expect(bodyOf(typed, 3)).toMatchObject({
       list: 3,
       price: "5.90",
       lines: [{ part: "GLUE-W", quantity: "5", unit: "mL", waste: "0", share: null, substitutes: [] }],
     });
-    expect([...sentIndex(typed)]).toEqual([[7, 0]]);
   });
-  it("keeps an empty line to go on at, whichever comes first, part or quantity", () => {
-    const quantity = changeLine({ ...draft(), lines: [emptyLine(4)] }, 4, { quantity: "3" });
-    expect(quantity.lines.map((l) => [l.key, l.quantity])).toEqual([
-      [4, "3"],
-      [5, ""],
-    ]);
-    const both = changeLine(quantity, 4, choosePart({ ...glue, drawnAt: "finish" }));
-    expect(both.lines.map((l) => [l.part?.code, l.quantity, l.unit, l.drawnAt])).toEqual([
-      ["GLUE-W", "3", "L", "finish"],
-      [undefined, "", "", "pick"],
-    ]);
-    expect(removeLine(both, 4).lines.map((l) => l.key)).toEqual([5]);
-  });
-  it("moves lines, but none past the empty one", () => {
-    const three = draft(
-      line(0, glue, "1", "L"),
-      line(1, work, "1", "min"),
-      line(2, part("C", "pc", "1"), "1", "pc"),
-    );
-    expect(codes(moveLine(three, 2, 0))).toEqual(["C", "GLUE-W", "LAB-B", ""]);
-    expect(codes(moveLine(three, 0, 2))).toEqual(["LAB-B", "C", "GLUE-W", ""]);
-    expect(moveLine(three, 0, 3)).toBe(three);
-    expect(moveLine(three, 99, 0)).toBe(three);
-    expect(moveLine(three, 0, -1)).toBe(three);
+  it("takes a part in its own unit, drawn as its group says", () => {
+    expect(choosePart({ ...glue, drawnAt: "finish" })).toMatchObject({
+      unit: "L",
+      drawnAt: "finish",
+      pasted: "",
+    });
+    expect(choosePart(null)).toEqual({ part: null, pasted: "", unit: "" });
   });
   it("offers the units of the part's dimension, and begins work in minutes", () => {
     expect(unitsFor(glue, units).map((unit) => unit.value)).toEqual(["L", "mL"]);
@@ -152,9 +129,9 @@ describe("rows from a spreadsheet", () => {
     const rows = pastedRows("GLUE-W\t5\tmL\nNONE-1\t1", english) ?? [];
     const before = draft(line(0, work, "1", "min"));
     const after = insertRows(before, 1, rows, [glue, null]);
-    expect(codes(after)).toEqual(["LAB-B", "GLUE-W", "NONE-1", ""]);
-    expect(after.lines.map((l) => l.unit)).toEqual(["min", "mL", "", ""]);
-    expect(new Set(after.lines.map((l) => l.key)).size).toBe(4);
+    expect(codes(after)).toEqual(["LAB-B", "GLUE-W", "NONE-1"]);
+    expect(after.lines.map((l) => l.unit)).toEqual(["min", "mL", ""]);
+    expect(new Set(after.lines.map((l) => l.key)).size).toBe(3);
     expect(bodyOf(after, null).lines[2]?.part).toBe("NONE-1");
     expect(codes(insertRows(before, 0, rows, [glue, null]))).toEqual(["GLUE-W", "NONE-1", "LAB-B", ""]);
   });

@@ -7,6 +7,9 @@ export type DraftPart = Pick<
   "id" | "code" | "name" | "kind" | "unit" | "free" | "currentCost" | "notStockTracked"
 > & { packs?: ItemRow["packs"] };
 
+/** A part that is chosen: it says how its group draws it. */
+export type ChosenPart = DraftPart & { drawnAt?: DrawnAt };
+
 /** A line of the editor: what was typed, and the part that was chosen. */
 export interface DraftLine {
   key: number;
@@ -27,9 +30,8 @@ export interface DraftLine {
 }
 
 export interface DraftList {
-  /** The revision that it began with, and how often that had been changed; null and 0 for a list that is new. */
+  /** The revision that it began with; null for a list that is new. */
   from: number | null;
-  version: number;
   makes: string;
   usual: string;
   overhead: string;
@@ -61,7 +63,6 @@ export function draftOf(list: PartsListAnswer | null, price: string | null): Dra
   if (!list)
     return {
       from: null,
-      version: 0,
       makes: "1",
       usual: "1",
       overhead: "0",
@@ -73,7 +74,6 @@ export function draftOf(list: PartsListAnswer | null, price: string | null): Dra
   const { makes, usual, overhead, extra } = list;
   return {
     from: list.revision.id,
-    version: list.revision.version,
     makes,
     usual,
     overhead,
@@ -101,41 +101,12 @@ export const isEmpty = (line: DraftLine): boolean =>
 
 export const nextKey = (lines: readonly DraftLine[]) => Math.max(-1, ...lines.map((line) => line.key)) + 1;
 
-/** The last line is always empty, so that there is one to go on at. */
-export function withRoom(draft: DraftList, lines: DraftLine[]): DraftList {
-  const last = lines.at(-1);
-  return { ...draft, lines: last && isEmpty(last) ? lines : [...lines, emptyLine(nextKey(lines))] };
-}
-
-/** Changes one line. */
-export function changeLine(draft: DraftList, key: number, to: Partial<DraftLine>): DraftList {
-  return withRoom(
-    draft,
-    draft.lines.map((line) => (line.key === key ? { ...line, ...to } : line)),
-  );
-}
-
 /** What a line becomes when its part is chosen: in the part's unit, drawn as its group says. */
-export function choosePart(part: (DraftPart & { drawnAt?: DrawnAt }) | null): Partial<DraftLine> {
+export function choosePart(
+  part: ChosenPart | null,
+): Pick<DraftLine, "part" | "pasted" | "unit"> & { drawnAt?: DrawnAt } {
   if (!part) return { part: null, pasted: "", unit: "" };
   return { part, pasted: "", unit: firstUnit(part), ...(part.drawnAt && { drawnAt: part.drawnAt }) };
-}
-
-export function removeLine(draft: DraftList, key: number): DraftList {
-  return withRoom(
-    draft,
-    draft.lines.filter((line) => line.key !== key),
-  );
-}
-
-/** Puts a line in another's place; the empty one stays last. */
-export function moveLine(draft: DraftList, key: number, to: number): DraftList {
-  const from = draft.lines.findIndex((line) => line.key === key);
-  const line = draft.lines[from];
-  if (!line || isEmpty(line) || to < 0 || to >= draft.lines.length - 1) return draft;
-  const lines = draft.lines.filter((l) => l.key !== key);
-  lines.splice(to, 0, line);
-  return { ...draft, lines };
 }
 
 export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
@@ -170,34 +141,8 @@ export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
   };
 }
 
-/** What a list says, to be held against what somebody else made of it. */
-export const describe = (draft: DraftList): (readonly [what: string, text: string])[] => [
-  ["Makes", draft.makes],
-  ["Usual quantity", draft.usual],
-  ["Overhead", draft.overhead],
-  ["Extra cost", draft.extra],
-  ["Yield", draft.yield],
-  ["Price", draft.price],
-  ...draft.lines
-    .filter((line) => !isEmpty(line))
-    .map(({ part, pasted, quantity, unit, waste, ...line }): [string, string] => [
-      "Part",
-      [
-        `${quantity} ${unit} ${part?.code ?? pasted}`,
-        waste !== "0" && `waste ${waste} %`,
-        line.oncePerBuild && "once per build",
-        line.optional && "optional",
-        line.note,
-      ]
-        .filter(Boolean)
-        .join(", "),
-    ]),
-];
-
-/** Where each line of the draft stands among those that are sent, so that its errors are found. */
-export function sentIndex(draft: DraftList): Map<number, number> {
-  return new Map(draft.lines.filter((line) => !isEmpty(line)).map((line, index) => [line.key, index]));
-}
+/** What a list says, without the empty line to go on at. */
+export const textOfList = (draft: DraftList): string => JSON.stringify(bodyOf(draft, null));
 
 /** Units that a part may be given in: those of its dimension. */
 export function unitsFor(part: DraftLine["part"], units: Units): { value: string; label: string }[] {

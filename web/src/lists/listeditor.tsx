@@ -10,21 +10,26 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
 import { Redo2, Undo2 } from "lucide-react";
-import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type ReactNode,
+  use,
+  useDeferredValue,
+  useMemo,
+  useRef,
+} from "react";
+import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, Unanswered, useCommand } from "../api/index.ts";
-import { QuantityField, useUnits } from "../fields/index.ts";
+import { call, Unanswered } from "../api/index.ts";
+import { fieldsOf, useUnits } from "../fields/index.ts";
+import { FormOf, Save, sentLines, useCommandForm, useGrid } from "../forms/index.ts";
 import {
   Actions,
-  AmountField,
   Button,
-  Form,
-  type Format,
-  KeptDraft,
   Notice,
   Row,
-  Stale,
   Sub,
   sayDone,
   sayFailed,
@@ -32,21 +37,21 @@ import {
   tileSize,
   Unseen,
   useAddress,
+  useFieldState,
   useFormat,
-  useKept,
   useShortcut,
 } from "../ui/index.ts";
 import { figuresOf } from "./figures.ts";
-import { useHistory } from "./history.ts";
+import { FiguresContext } from "./figurescontext.ts";
+import { type History, useHistory } from "./history.ts";
 import {
   bodyOf,
   type DraftLine,
   type DraftList,
-  describe,
   draftOf,
-  moveLine,
-  removeLine,
-  sentIndex,
+  emptyLine,
+  isEmpty,
+  textOfList,
 } from "./listdraft.ts";
 import { ListFigures } from "./listfigures.tsx";
 import { ListLineRow, STRIP } from "./listlinerow.tsx";
@@ -69,65 +74,45 @@ export function ListEditorPage({ item }: { item: ItemSheet }) {
   return <ListEditor item={item} list={content.data ?? null} />;
 }
 
+const In = fieldsOf<DraftList>();
+
+/** Fields whose typing is undone at once, not letter by letter. */
+const TYPED = /(quantity|waste|share|note|makes|usual|yield|overhead|extra|price)$/;
+
 /** Writes a parts list by keyboard: code, Tab, quantity, Tab, unit, Enter for the next line. What it costs adds up beside. */
 function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | null }) {
-  const format = useFormat();
   const navigate = useNavigate();
-  const units = useUnits();
-  const grid = useRef<HTMLTableElement>(null);
-  const { kept, keep, forget } = useKept<DraftList>(`list ${item.id} ${list?.list ?? "new"}`);
-  const [keptAt, setKeptAt] = useState(kept?.at ?? null);
-  const history = useHistory(() => kept?.draft ?? draftOf(list, item.ownPrice));
-  const { now: draft, change } = history;
-  useEffect(() => {
-    if (history.canUndo) keep(draft);
-  });
-  const startAgain = () => {
-    forget();
-    setKeptAt(null);
-    history.begin(draftOf(list, item.ownPrice));
-  };
-  const figures = useMemo(() => figuresOf(draft, units, item.unit), [draft, units, item.unit]);
   const back = () => navigate(list ? `/catalog/${item.id}/lists` : `/catalog/${item.id}`);
   const locked = list !== null && list.revision.state === "locked";
-  const save = useCommand(routes.saveList);
-  const submit = async (lock: boolean) => {
-    const body = bodyOf(draft, list?.list ?? null);
-    const saved = await save.run({ params: { id: item.id }, body, version: draft.version });
-    if (!saved) return;
-    history.begin(draft);
-    forget();
-    sayDone(
-      saved.revision.inForce
-        ? `The parts list of ${item.code} is saved.`
-        : `Saved as revision ${saved.revision.number}, a draft: it is used once it is locked.`,
-    );
-    if (lock) void navigate(`/catalog/${item.id}/lists?lock=${saved.revision.id}`);
-    else void navigate(saved.revision.inForce ? `/catalog/${item.id}` : `/catalog/${item.id}/lists`);
+  const goesOnToLock = useRef(false);
+  const form = useCommandForm({
+    route: routes.saveList,
+    params: { id: item.id },
+    begin: draftOf(list, item.ownPrice),
+    version: list?.revision.version ?? 0,
+    keptAs: `list ${item.id} ${list?.list ?? "new"}`,
+    body: (draft: DraftList) => bodyOf(draft, list?.list ?? null),
+    fieldOf: sentLines("lines", (line: DraftLine) => !isEmpty(line)),
+    rebase: (mine, { from }) => ({ ...mine, from }),
+    done: ({ revision }) => {
+      sayDone(
+        revision.inForce
+          ? `The parts list of ${item.code} is saved.`
+          : `Saved as revision ${revision.number}, a draft: it is used once it is locked.`,
+      );
+      const lists = `/catalog/${item.id}/lists`;
+      if (goesOnToLock.current) void navigate(`${lists}?lock=${revision.id}`);
+      else void navigate(revision.inForce ? `/catalog/${item.id}` : lists);
+    },
+  });
+  const save = (lock: boolean) => {
+    goesOnToLock.current = lock;
+    form.submit();
   };
-  const sent = sentIndex(draft);
-  const head = (what: string, to: Partial<DraftList>) => change(what, (before) => ({ ...before, ...to }));
-  useShortcut("s", "Save the parts list", () => void submit(false));
-
-  const paste = async (event: ClipboardEvent) => {
-    const rows = pastedRows(event.clipboardData.getData("text/plain"), format.marks);
-    if (!rows) return;
-    event.preventDefault();
-    const at = rowOf(event.target);
-    const found = await lookUp(rows.map((row) => row.code));
-    if (found) change("", (before) => insertRows(before, at, rows, found));
-  };
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const drop = ({ active, over }: DragEndEvent) => {
-    const to = draft.lines.findIndex((line) => line.key === over?.id);
-    if (to >= 0) change("", (before) => moveLine(before, Number(active.id), to));
-  };
-
+  const history = useHistory(form.methods, textOfList, (name) => TYPED.test(name));
+  useShortcut("s", "Save the parts list", () => save(false));
   return (
-    <Form keeps refusal={save.refusal} onSubmit={() => void submit(false)}>
+    <FormOf form={form}>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: undo works from any field within */}
       <div onKeyDown={(event) => undoByKey(event, history)}>
         <h1>
@@ -137,68 +122,20 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
           {item.code} · {editorWords(list)} Type a code, Tab, the quantity, Tab, the unit; Enter goes to the
           next line. Rows pasted from a spreadsheet fill code, quantity, unit and waste.
         </Sub>
-        <KeptDraft at={keptAt} onStartAgain={startAgain} />
-        <Stale
-          command={save}
-          mine={describe(draft)}
-          theirs={describe(draftOf(list, item.ownPrice))}
-          onMine={() => {
-            const { from, version } = draftOf(list, item.ownPrice);
-            head("", { from, version });
-          }}
-          onTheirs={startAgain}
-        />
-        {figures && <ListFigures item={item} draft={draft} figures={figures} head={head} />}
-        {save.errors.lines && <Notice>{save.errors.lines}</Notice>}
-        {save.errors.product && <Notice>{save.errors.product}</Notice>}
-        <Wide>
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-            <Grid
-              ref={grid}
-              aria-label="Parts"
-              onPaste={(event) => void paste(event)}
-              onKeyDown={(event) =>
-                walk(event, grid.current, draft.lines, (key, to) =>
-                  change("", (before) => moveLine(before, key, to)),
-                )
-              }
-            >
-              <GridHead format={format} item={item} usual={draft.usual} />
-              <SortableContext
-                items={draft.lines.map((line) => line.key)}
-                strategy={verticalListSortingStrategy}
-              >
-                <tbody>
-                  {draft.lines.map((line, index) => (
-                    <ListLineRow
-                      key={line.key}
-                      line={line}
-                      index={index}
-                      last={index === draft.lines.length - 1}
-                      product={item.id}
-                      sent={sent.get(line.key)}
-                      usual={draft.usual}
-                      figures={figures}
-                      change={change}
-                      onRemove={() => change("", (before) => removeLine(before, line.key))}
-                    />
-                  ))}
-                </tbody>
-              </SortableContext>
-            </Grid>
-          </DndContext>
-        </Wide>
-        <HeadFields draft={draft} item={item} head={head} />
+        <Figures item={item}>
+          <ListFigures item={item} />
+          <Faults />
+          <Parts item={item} />
+        </Figures>
+        <HeadFields item={item} />
         <Actions>
-          <Button look="main" type="submit" isPending={save.busy}>
-            {locked ? "Save as the next revision" : "Save the list"}
-          </Button>
-          <Button isPending={save.busy} onPress={() => void submit(true)}>
+          <Save>{locked ? "Save as the next revision" : "Save the list"}</Save>
+          <Button isPending={form.busy} onPress={() => save(true)}>
             Save and lock …
           </Button>
           <Button
             onPress={() => {
-              forget();
+              form.startAgain();
               void back();
             }}
           >
@@ -212,7 +149,77 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
           </Button>
         </Actions>
       </div>
-    </Form>
+    </FormOf>
+  );
+}
+
+/** Adds the list up as it is typed; typing does not wait for it. */
+function Figures({ item, children }: { item: ItemSheet; children: ReactNode }) {
+  const units = useUnits();
+  const draft = useDeferredValue(useWatch() as DraftList);
+  const figures = useMemo(() => figuresOf(draft, units, item.unit), [draft, units, item.unit]);
+  const value = useMemo(() => ({ figures, usual: draft.usual }), [figures, draft.usual]);
+  return <FiguresContext value={value}>{children}</FiguresContext>;
+}
+
+/** What is wrong with the list as a whole. */
+function Faults() {
+  const faults = [useFieldState("lines", "").message, useFieldState("product", "").message];
+  return faults.map((fault) => fault && <Notice key={fault}>{fault}</Notice>);
+}
+
+/** The lines as a grid: typed, pasted, moved by dragging or by keys. */
+function Parts({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const grid = useRef<HTMLTableElement>(null);
+  const { getValues, setValue } = useFormContext<DraftList>();
+  const { keys, remove, move } = useGrid("lines", isEmpty, emptyLine);
+  const moveTo = (from: number, to: number) => {
+    // The empty line stays the last.
+    if (from < 0 || to < 0 || Math.max(from, to) >= keys.length - 1) return;
+    move(from, to);
+  };
+  const paste = async (event: ClipboardEvent) => {
+    const rows = pastedRows(event.clipboardData.getData("text/plain"), format.marks);
+    if (!rows) return;
+    event.preventDefault();
+    const at = rowOf(event.target);
+    const found = await lookUp(rows.map((row) => row.code));
+    if (found) setValue("lines", insertRows(getValues(), at, rows, found).lines);
+  };
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const drop = ({ active, over }: DragEndEvent) =>
+    moveTo(keys.indexOf(Number(active.id)), keys.indexOf(Number(over?.id)));
+  return (
+    <Wide>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        <Grid
+          ref={grid}
+          aria-label="Parts"
+          onPaste={(event) => void paste(event)}
+          onKeyDown={(event) => walk(event, grid.current, moveTo)}
+        >
+          <GridHead item={item} />
+          <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
+            <tbody>
+              {keys.map((key, index) => (
+                <ListLineRow
+                  key={key}
+                  id={key}
+                  index={index}
+                  last={index === keys.length - 1}
+                  product={item.id}
+                  onRemove={() => remove(index)}
+                />
+              ))}
+            </tbody>
+          </SortableContext>
+        </Grid>
+      </DndContext>
+    </Wide>
   );
 }
 
@@ -232,33 +239,31 @@ async function lookUp(codes: string[]) {
 
 /** The line that an event within the grid belongs to. */
 function rowOf(target: EventTarget | null): number {
-  const row = target instanceof Element ? target.closest<HTMLElement>("tr[data-line]") : null;
-  return Number(row?.dataset.line ?? 0);
+  const row = target instanceof Element ? target.closest<HTMLElement>("tr[data-row]") : null;
+  return Number(row?.dataset.row ?? 0);
 }
 
 /** Enter goes to the next line; Alt and an arrow move the line itself. */
 function walk(
   event: KeyboardEvent,
   grid: HTMLTableElement | null,
-  lines: readonly DraftLine[],
-  move: (key: number, to: number) => void,
+  move: (from: number, to: number) => void,
 ): void {
   const at = rowOf(event.target);
-  const line = lines[at];
   const step = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
-  if (event.altKey && step !== 0 && line) move(line.key, at + step);
+  if (event.altKey && step !== 0) move(at, at + step);
   else if (
     event.key === "Enter" &&
     event.target instanceof HTMLInputElement &&
     event.target.role !== "combobox"
   ) {
-    const next = grid?.querySelector<HTMLInputElement>(`tr[data-line="${at + 1}"] input[role=combobox]`);
+    const next = grid?.querySelector<HTMLInputElement>(`tr[data-row="${at + 1}"] input[role=combobox]`);
     next?.focus();
   } else return;
   event.preventDefault();
 }
 
-function undoByKey(event: KeyboardEvent, history: { undo: () => void; redo: () => void }): void {
+function undoByKey(event: KeyboardEvent, history: History): void {
   if (!(event.ctrlKey || event.metaKey)) return;
   const key = event.key.toLowerCase();
   if (key === "z" && !event.shiftKey) history.undo();
@@ -267,7 +272,9 @@ function undoByKey(event: KeyboardEvent, history: { undo: () => void; redo: () =
   event.preventDefault();
 }
 
-function GridHead({ format, item, usual }: { format: Format; item: ItemSheet; usual: string }) {
+function GridHead({ item }: { item: ItemSheet }) {
+  const format = useFormat();
+  const { usual } = use(FiguresContext);
   return (
     <thead>
       <tr>
@@ -290,61 +297,29 @@ function GridHead({ format, item, usual }: { format: Format; item: ItemSheet; us
   );
 }
 
-interface HeadFieldsProps {
-  draft: DraftList;
-  item: ItemSheet;
-  head: (what: string, to: Partial<DraftList>) => void;
-}
-
-function HeadFields({ draft, item, head }: HeadFieldsProps) {
-  const format = useFormat();
-  const { currency } = format.settings;
+function HeadFields({ item }: { item: ItemSheet }) {
+  const { currency } = useFormat().settings;
+  const { packs, unit } = item;
   return (
     <Row style={{ marginTop: 14 }}>
-      <QuantityField
-        packs={item.packs}
-        label="One batch makes"
-        name="makes"
-        width="140px"
-        unit={item.unit}
-        value={draft.makes}
-        onChange={(makes) => head("makes", { makes })}
-      />
-      <QuantityField
-        packs={item.packs}
+      <In.Quantity packs={packs} label="One batch makes" name="makes" width="140px" unit={unit} />
+      <In.Quantity
+        packs={packs}
         label="Usual build"
         name="usual"
         width="140px"
-        unit={item.unit}
-        value={draft.usual}
-        onChange={(usual) => head("usual", { usual })}
+        unit={unit}
         hint="Costs are figured at it."
       />
-      <AmountField
+      <In.Amount
         label="Expected yield"
         name="yield"
         width="130px"
         unit="%"
-        value={draft.yield}
-        onChange={(text) => head("yield", { yield: text })}
         hint="Good ones of those started."
       />
-      <AmountField
-        label="Overhead"
-        name="overhead"
-        width="170px"
-        unit={`${currency} per ${item.unit}`}
-        value={draft.overhead}
-        onChange={(overhead) => head("overhead", { overhead })}
-      />
-      <AmountField
-        label="Extra cost"
-        name="extra"
-        width="170px"
-        unit={`${currency} per build`}
-        value={draft.extra}
-        onChange={(extra) => head("extra", { extra })}
-      />
+      <In.Amount label="Overhead" name="overhead" width="170px" unit={`${currency} per ${unit}`} />
+      <In.Amount label="Extra cost" name="extra" width="170px" unit={`${currency} per build`} />
     </Row>
   );
 }

@@ -1,26 +1,36 @@
 import type { ItemSheet } from "@yosegi/contract";
-import { useState } from "react";
+import { use, useState } from "react";
+import { useFormContext, useWatch } from "react-hook-form";
+import { fieldsOf } from "../fields/index.ts";
 import { AmountField, CostBar, Facts, Large, Row, Short, useFormat } from "../ui/index.ts";
 import { type DraftFigures, priceLeaving } from "./figures.ts";
+import { FiguresContext } from "./figurescontext.ts";
 import type { DraftList } from "./listdraft.ts";
 
 export interface ListFiguresProps {
   item: ItemSheet;
-  draft: DraftList;
-  figures: DraftFigures;
-  head: (what: string, to: Partial<DraftList>) => void;
 }
 
+const In = fieldsOf<DraftList>();
+
 /** What the list costs as it is typed, beside price and margin, of which any can be typed; and how many it makes now. */
-export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
+export function ListFigures({ item }: ListFiguresProps) {
+  const { figures } = use(FiguresContext);
+  return figures && <Known item={item} figures={figures} />;
+}
+
+function Known({ item, figures }: ListFiguresProps & { figures: DraftFigures }) {
   const format = useFormat();
+  const { setValue } = useFormContext<DraftList>();
+  const makes = useWatch<DraftList, "makes">({ name: "makes" });
+  const { usual } = use(FiguresContext);
   const { cost, margin, makesNow, mixed } = figures;
   // A margin being typed stands as typed, until the price or the other of the two is.
   const [typed, setTyped] = useState<{ field: "money" | "percent"; text: string } | null>(null);
   const type = (field: "money" | "percent", text: string) => {
     setTyped({ field, text });
     const price = priceLeaving(cost.each, field, text, format.moneyDecimals);
-    if (price !== null) head("margin", { price });
+    if (price !== null) setValue("price", price);
   };
   const shown = (field: "money" | "percent", value: string | undefined) =>
     typed?.field === field ? typed.text : (value ?? "");
@@ -43,17 +53,13 @@ export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
           <dt>Price and margin</dt>
           <dd>
             <Row>
-              <AmountField
+              <In.Amount
                 label="Price"
                 hideLabel
                 name="price"
                 width="150px"
                 unit={format.settings.currency}
-                value={draft.price}
-                onChange={(price) => {
-                  setTyped(null);
-                  head("price", { price });
-                }}
+                onChanged={() => setTyped(null)}
               />
               <AmountField
                 label="Margin in money"
@@ -80,11 +86,11 @@ export function ListFigures({ item, draft, figures, head }: ListFiguresProps) {
       {mixed && (
         <p>
           Parts told in {item.unit} or its like add up to <Short>{format.amount(mixed, item.unit)}</Short>,
-          and one batch makes {format.amount(draft.makes, item.unit)}.
+          and one batch makes {format.amount(makes, item.unit)}.
         </p>
       )}
       <CostBar
-        of={`${format.amount(draft.usual, item.unit)}:`}
+        of={`${format.amount(usual, item.unit)}:`}
         cost={{
           materials: cost.materials.toFixed(4),
           work: cost.work.toFixed(4),

@@ -1,54 +1,37 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { ChevronDown, ChevronRight, GripVertical, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { memo, use, useState } from "react";
+import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
-import { ItemField, QuantityField, useUnits } from "../fields/index.ts";
-import { AmountField, Button, color, Select, TileStrip, useFormat } from "../ui/index.ts";
-import type { DraftFigures } from "./figures.ts";
+import { fieldsOf, useUnits } from "../fields/index.ts";
+import { Button, color, TileStrip, useFormat } from "../ui/index.ts";
+import { FiguresContext } from "./figurescontext.ts";
 import { LineDetails } from "./linedetails.tsx";
-import { changeLine, choosePart, type DraftLine, type DraftList, isEmpty, unitsFor } from "./listdraft.ts";
+import { type ChosenPart, choosePart, type DraftLine, type DraftList, unitsFor } from "./listdraft.ts";
+
+const In = fieldsOf<DraftList>();
 
 export interface ListLineRowProps {
-  line: DraftLine;
+  /** What the line is known by, wherever it stands. */
+  id: number;
   index: number;
   last: boolean;
   product: number;
-  /** Where it stands among the lines that are sent. */
-  sent: number | undefined;
-  usual: string;
-  figures: DraftFigures | null;
-  change: (what: string, to: (before: DraftList) => DraftList) => void;
   onRemove: () => void;
 }
 
 /** One line of the editor: what is typed, what it costs, how far its part reaches, and more where it is opened. */
-export function ListLineRow({
-  line,
-  index,
-  last,
-  product,
-  sent,
-  usual,
-  figures,
-  change,
-  onRemove,
-}: ListLineRowProps) {
-  const format = useFormat();
-  const units = useUnits();
+export function ListLineRow({ id, index, last, product, onRemove }: ListLineRowProps) {
   const [open, setOpen] = useState(false);
-  const sortable = useSortable({ id: line.key, disabled: last });
+  const sortable = useSortable({ id, disabled: last });
   const n = index + 1;
-  const name = (field: string) => `lines.${sent}.${field}`;
-  // A part that is looked up comes when the person types on already: changes build on what is there then.
-  const set = (what: string, to: Partial<DraftLine>) =>
-    change(what === "" ? "" : `${line.key} ${what}`, (before) => changeLine(before, line.key, to));
-  const cost = figures?.byLine.get(line.key);
+  const at = `lines.${index}` as const;
   return (
     <>
       <Line
         ref={sortable.setNodeRef}
-        data-line={index}
+        data-row={index}
         style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
       >
         <td>
@@ -64,64 +47,11 @@ export function ListLineRow({
             </Handle>
           )}
         </td>
-        <td className="part">
-          <ItemField
-            label={`Part ${n}`}
-            hideLabel
-            choosing="part"
-            product={product}
-            value={line.part}
-            pasted={line.pasted}
-            onChange={(part) => set("", choosePart(part))}
-            name={name("part")}
-            autoFocus={index === 0 && isEmpty(line)}
-          />
-        </td>
-        <td>
-          <QuantityField
-            label={`Quantity of part ${n}`}
-            hideLabel
-            width="104px"
-            // Packs are told in the stock unit, so they say nothing of a line in another.
-            packs={line.unit === line.part?.unit ? (line.part.packs ?? []) : []}
-            measuredIn={line.unit}
-            value={line.quantity}
-            onChange={(quantity) => set("quantity", { quantity })}
-            name={name("quantity")}
-          />
-        </td>
-        <td>
-          <Select
-            label={`Unit of part ${n}`}
-            hideLabel
-            width="84px"
-            value={line.unit}
-            options={unitsFor(line.part, units)}
-            onChange={(unit) => set("", { unit })}
-            name={name("unit")}
-            placeholder="–"
-          />
-        </td>
-        <td>
-          <AmountField
-            label={`Waste of part ${n}`}
-            hideLabel
-            width="84px"
-            unit="%"
-            value={line.waste}
-            onChange={(waste) => set("waste", { waste })}
-            name={name("waste")}
-          />
-        </td>
-        <td className="end">
-          {cost ? format.money(cost) : line.part && line.part.currentCost === null ? "no cost yet" : "–"}
-        </td>
-        <td>
-          <Reach line={line} usual={usual} figures={figures} />
-        </td>
+        <LineFields at={at} n={n} product={product} />
+        <Figures at={at} id={id} />
         <td>
           {!last && (
-            <RowButtons n={n} line={line} open={open} onOpen={() => setOpen(!open)} onRemove={onRemove} />
+            <RowButtons n={n} at={at} open={open} onOpen={() => setOpen(!open)} onRemove={onRemove} />
           )}
         </td>
       </Line>
@@ -129,7 +59,7 @@ export function ListLineRow({
         <tr>
           <td />
           <td colSpan={7}>
-            <LineDetails line={line} name={name} product={product} set={set} />
+            <LineDetails at={at} product={product} />
           </td>
         </tr>
       )}
@@ -137,15 +67,87 @@ export function ListLineRow({
   );
 }
 
+function LineFields({ at, n, product }: { at: `lines.${number}`; n: number; product: number }) {
+  const units = useUnits();
+  const { setValue } = useFormContext<DraftList>();
+  const part = useWatch<DraftList, `lines.${number}.part`>({ name: `${at}.part` });
+  const pasted = useWatch<DraftList, `lines.${number}.pasted`>({ name: `${at}.pasted` });
+  const unit = useWatch<DraftList, `lines.${number}.unit`>({ name: `${at}.unit` });
+  const choose = (chosen: ChosenPart | null) => {
+    const { drawnAt, ...line } = choosePart(chosen);
+    setValue(`${at}.pasted`, "");
+    setValue(`${at}.unit`, line.unit);
+    if (drawnAt) setValue(`${at}.drawnAt`, drawnAt);
+  };
+  return (
+    <>
+      <td className="part">
+        <In.Item
+          label={`Part ${n}`}
+          hideLabel
+          choosing="part"
+          product={product}
+          pasted={pasted}
+          onChanged={choose}
+          name={`${at}.part`}
+          autoFocus={n === 1 && part === null && pasted === ""}
+        />
+      </td>
+      <td>
+        <In.Quantity
+          label={`Quantity of part ${n}`}
+          hideLabel
+          width="104px"
+          // Packs are told in the stock unit, so they say nothing of a line in another.
+          packs={unit === part?.unit ? (part.packs ?? []) : []}
+          measuredIn={unit}
+          name={`${at}.quantity`}
+        />
+      </td>
+      <td>
+        <In.Choice
+          label={`Unit of part ${n}`}
+          hideLabel
+          width="84px"
+          options={unitsFor(part, units)}
+          name={`${at}.unit`}
+          placeholder="–"
+        />
+      </td>
+      <td>
+        <In.Amount label={`Waste of part ${n}`} hideLabel width="84px" unit="%" name={`${at}.waste`} />
+      </td>
+    </>
+  );
+}
+
+/** What a line costs, and how far its part reaches. */
+function Figures({ at, id }: { at: `lines.${number}`; id: number }) {
+  const format = useFormat();
+  const part = useWatch<DraftList, `lines.${number}.part`>({ name: `${at}.part` });
+  const { figures, usual } = use(FiguresContext);
+  const cost = figures?.byLine.get(id);
+  const reach = part && figures?.reach.has(id) ? (figures.reach.get(id) ?? null) : undefined;
+  return (
+    <>
+      <td className="end">
+        {cost ? format.money(cost) : part && part.currentCost === null ? "no cost yet" : "–"}
+      </td>
+      <td>{part && reach !== undefined && <Reach name={part.name} reach={reach} usual={usual} />}</td>
+    </>
+  );
+}
+
 interface RowButtonsProps {
   n: number;
-  line: DraftLine;
+  at: `lines.${number}`;
   open: boolean;
   onOpen: () => void;
   onRemove: () => void;
 }
 
-function RowButtons({ n, line, open, onOpen, onRemove }: RowButtonsProps) {
+function RowButtons({ n, at, open, onOpen, onRemove }: RowButtonsProps) {
+  const line = useWatch<DraftList, `lines.${number}`>({ name: at });
   return (
     <Buttons>
       <Button look="icon" aria-expanded={open} aria-label={`More about part ${n}`} onPress={onOpen}>
@@ -170,17 +172,16 @@ const said = (line: DraftLine) =>
   [line.store, line.note, line.share, line.person].some((text) => text !== "") ||
   line.substitutes.length > 0;
 
-function Reach({ line, usual, figures }: { line: DraftLine; usual: string; figures: DraftFigures | null }) {
+/** null: without a limit. */
+const Reach = memo(({ name, reach, usual }: { name: string; reach: string | null; usual: string }) => {
   const format = useFormat();
-  if (!figures || !line.part || !figures.reach.has(line.key)) return null;
-  const reach = figures.reach.get(line.key) ?? null;
   const says = reach === null ? "no limit" : `reaches ${format.amount(reach)} of ${format.amount(usual)}`;
   return (
     <Strip title={says}>
-      <TileStrip small most={STRIP} wanted={usual} there={reach} says={`${line.part.name} ${says}`} />
+      <TileStrip small most={STRIP} wanted={usual} there={reach} says={`${name} ${says}`} />
     </Strip>
   );
-}
+});
 
 const Line = styled.tr`
   position: relative;

@@ -2,30 +2,27 @@ import { type ItemSheet, type ProductList, type RevisionHead, routes } from "@yo
 import type { Start } from "@yosegi/core";
 import { GitCompareArrows, Lock, Pencil, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Unanswered, useCommand } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
-import { ItemField } from "../fields/index.ts";
+import { fieldsOf } from "../fields/index.ts";
 import { Files } from "../files/index.ts";
+import { FormDialog } from "../forms/index.ts";
 import {
   Actions,
   AskButton,
   Button,
   color,
-  DateField,
-  Dialog,
-  Form,
   type Format,
   Notice,
   Row,
   Section,
-  Select,
   SheetTable,
   Stack,
   Sub,
   sayDone,
-  TextField,
   useAddress,
   useFormat,
 } from "../ui/index.ts";
@@ -73,9 +70,23 @@ export function ListsView({ item }: { item: ItemSheet }) {
         revision={all.find((r) => r.id === locking && r.state === "draft") ?? null}
         onClose={() => address.set("lock", "")}
       />
-      <Dialog title="Another list" isOpen={adding} onClose={() => setAdding(false)}>
-        <NewListForm item={item} from={first?.id ?? 0} />
-      </Dialog>
+      <FormDialog
+        title="Another list"
+        isOpen={adding}
+        onClose={() => setAdding(false)}
+        save="Make the list"
+        route={routes.newList}
+        params={{ id: item.id }}
+        begin={{ name: "" }}
+        body={({ name }: { name: string }) => ({ name, copyOf: first?.id ?? 0 })}
+        done={(list) => {
+          sayDone(`${list.name} is made, as a copy.`);
+          void navigate(`/catalog/${item.id}/parts-list?list=${list.list}`);
+        }}
+      >
+        <p>It begins as a copy of the list in use, to be changed. A build may choose it.</p>
+        <NameIn.Text label="Name" name="name" autoFocus />
+      </FormDialog>
     </article>
   );
 }
@@ -183,9 +194,19 @@ function OneList({
           },
         ]}
       />
-      <Dialog title={`Rename ${list.name}`} isOpen={naming} onClose={() => setNaming(false)}>
-        <RenameForm list={list} onDone={() => setNaming(false)} />
-      </Dialog>
+      <FormDialog
+        title={`Rename ${list.name}`}
+        isOpen={naming}
+        onClose={() => setNaming(false)}
+        save="Save"
+        route={routes.changeList}
+        params={{ id: list.id }}
+        begin={{ name: list.name }}
+        body={({ name }: { name: string }) => ({ name, main: list.main })}
+        done={() => sayDone("Saved.")}
+      >
+        <NameIn.Text label="Name" name="name" autoFocus />
+      </FormDialog>
     </Section>
   );
 }
@@ -217,49 +238,7 @@ function Compare({ item, list, revision }: { item: ItemSheet; list: ProductList;
   );
 }
 
-function RenameForm({ list, onDone }: { list: ProductList; onDone: () => void }) {
-  const [name, setName] = useState(list.name);
-  const save = useCommand(routes.changeList, () => {
-    sayDone("Saved.");
-    onDone();
-  });
-  return (
-    <Form
-      refusal={save.refusal}
-      onSubmit={() => void save.run({ params: { id: list.id }, body: { name, main: list.main } })}
-    >
-      <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
-  );
-}
-
-function NewListForm({ item, from }: { item: ItemSheet; from: number }) {
-  const navigate = useNavigate();
-  const [name, setName] = useState("");
-  const make = useCommand(routes.newList, (list) => {
-    sayDone(`${list.name} is made, as a copy.`);
-    void navigate(`/catalog/${item.id}/parts-list?list=${list.list}`);
-  });
-  return (
-    <Form
-      refusal={make.refusal}
-      onSubmit={() => void make.run({ params: { id: item.id }, body: { name, copyOf: from } })}
-    >
-      <p>It begins as a copy of the list in use, to be changed. A build may choose it.</p>
-      <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-      <Actions>
-        <Button look="main" type="submit" isPending={make.busy}>
-          Make the list
-        </Button>
-      </Actions>
-    </Form>
-  );
-}
+const NameIn = fieldsOf<{ name: string }>();
 
 const STARTS: { value: Start; label: string }[] = [
   { value: "at once", label: "At once" },
@@ -273,57 +252,51 @@ interface LockDialogProps {
   onClose: () => void;
 }
 
+interface LockDraft {
+  starts: Start;
+  startsOn: string;
+  startsAfter: { id: number; code: string; name: string } | null;
+  note: string;
+}
+
+const LockIn = fieldsOf<LockDraft>();
+
 /** Locks a revision: who, why, and from when it is used. */
 function LockDialog({ item, revision, onClose }: LockDialogProps) {
   return (
-    <Dialog title={`Lock revision ${revision?.number ?? ""}`} isOpen={revision !== null} onClose={onClose}>
-      {revision && <LockForm item={item} revision={revision} onClose={onClose} />}
-    </Dialog>
+    <FormDialog
+      title={`Lock revision ${revision?.number ?? ""}`}
+      isOpen={revision !== null}
+      onClose={onClose}
+      save="Lock it"
+      route={routes.lockRevision}
+      params={{ id: revision?.id ?? 0 }}
+      begin={{ starts: "at once", startsOn: "", startsAfter: null, note: "" }}
+      body={({ startsOn, startsAfter, ...typed }: LockDraft) => ({
+        ...typed,
+        startsOn: startsOn === "" ? null : startsOn,
+        startsAfter: startsAfter?.id ?? null,
+      })}
+      done={({ revision: locked }) => sayDone(`Revision ${locked.number} of ${item.code} is locked.`)}
+    >
+      <p>
+        A locked revision never changes again. The next change makes revision {(revision?.number ?? 0) + 1}.
+      </p>
+      <Stack>
+        <LockIn.Choice label="Used" name="starts" width="260px" options={STARTS} />
+        <StartsWhen />
+        <LockIn.Text label="Note" name="note" />
+      </Stack>
+    </FormDialog>
   );
 }
 
-function LockForm({ item, revision, onClose }: LockDialogProps & { revision: RevisionHead }) {
-  const [starts, setStarts] = useState<Start>("at once");
-  const [day, setDay] = useState("");
-  const [after, setAfter] = useState<{ id: number; code: string; name: string } | null>(null);
-  const [note, setNote] = useState("");
-  const lock = useCommand(routes.lockRevision, () => {
-    sayDone(`Revision ${revision.number} of ${item.code} is locked.`);
-    onClose();
-  });
-  const body = { starts, startsOn: day === "" ? null : day, startsAfter: after?.id ?? null, note };
-  return (
-    <Form refusal={lock.refusal} onSubmit={() => void lock.run({ params: { id: revision.id }, body })}>
-      <p>A locked revision never changes again. The next change makes revision {revision.number + 1}.</p>
-      <Stack>
-        <Select
-          label="Used"
-          name="starts"
-          width="260px"
-          value={starts}
-          options={STARTS}
-          onChange={setStarts}
-        />
-        {starts === "day" && <DateField label="From" name="startsOn" value={day} onChange={setDay} />}
-        {starts === "run out" && (
-          <ItemField
-            label="Old part"
-            name="startsAfter"
-            choosing="any"
-            value={after}
-            onChange={setAfter}
-            width="320px"
-          />
-        )}
-        <TextField label="Note" name="note" value={note} onChange={setNote} />
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={lock.busy}>
-          Lock it
-        </Button>
-      </Actions>
-    </Form>
-  );
+/** The day, or the part that must have run out, before it is used. */
+function StartsWhen() {
+  const starts = useWatch<LockDraft, "starts">({ name: "starts" });
+  if (starts === "day") return <LockIn.Day label="From" name="startsOn" />;
+  if (starts === "at once") return null;
+  return <LockIn.Item label="Old part" name="startsAfter" choosing="any" width="320px" />;
 }
 
 const Tools = styled.span`

@@ -7,7 +7,6 @@ import {
   emptyLine,
   isEmpty,
   nextKey,
-  withRoom,
 } from "./listdraft.ts";
 
 /** A row of a spreadsheet as it is pasted: code or name, quantity, unit, waste. */
@@ -57,5 +56,5 @@ export function insertRows(
   const line = draft.lines[at];
   const lines = [...draft.lines];
   lines.splice(at, line && isEmpty(line) ? 1 : 0, ...fresh);
-  return withRoom(draft, lines);
+  return { ...draft, lines };
 }

@@ -25,7 +25,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { ChangeOrder } from "./orderform.tsx";
+import { OrderDialog } from "./orderform.tsx";
 import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
 
 type Doing = "changing" | "cancelling" | null;
@@ -75,9 +75,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
       </Facts>
       {open && <Steps order={order} onDo={setDoing} />}
       <Lines order={order} />
-      <Dialog title={`Change ${order.number}`} isOpen={doing === "changing"} onClose={close} width="820px">
-        <ChangeOrder order={order} onDone={close} />
-      </Dialog>
+      <OrderDialog order={order} isOpen={doing === "changing"} onClose={close} />
       <Dialog title={`Cancel ${order.number}?`} isOpen={doing === "cancelling"} onClose={close} width="460px">
         <CancelForm order={order} onDone={close} />
       </Dialog>

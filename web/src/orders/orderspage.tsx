@@ -6,7 +6,6 @@ import styled from "styled-components";
 import { type Pages, Unanswered } from "../api/index.ts";
 import {
   Button,
-  Dialog,
   Documents,
   EmptyPage,
   EntryLink,
@@ -16,7 +15,7 @@ import {
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
-import { NewOrder } from "./orderform.tsx";
+import { OrderDialog } from "./orderform.tsx";
 import { OrderSheetView } from "./ordersheet.tsx";
 import { useOrder, useOrders } from "./queries.ts";
 import { groupOf, linesComing, orderWords } from "./words.ts";
@@ -31,14 +30,12 @@ export function OrdersPage() {
   useShortcut("n", "New order", () => setTaking(true));
   if (!data) return <Unanswered error={error} />;
   const dialog = (
-    <Dialog title="New order" isOpen={taking} onClose={() => setTaking(false)} width="820px">
-      <NewOrder
-        onMade={(made) => {
-          setTaking(false);
-          void navigate(`/orders/${made}`);
-        }}
-      />
-    </Dialog>
+    <OrderDialog
+      order={null}
+      isOpen={taking}
+      onClose={() => setTaking(false)}
+      onSaved={(made) => void navigate(`/orders/${made}`)}
+    />
   );
   if (data.total === 0 && search === "")
     return (

@@ -1,23 +1,9 @@
-import { type Company, type Person, routes } from "@yosegi/contract";
+import { type Person, routes } from "@yosegi/contract";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { Unanswered, useCommand, usePress } from "../api/index.ts";
-import {
-  Actions,
-  Button,
-  Checkbox,
-  Dialog,
-  EditButton,
-  Fact,
-  Facts,
-  Form,
-  Section,
-  SheetTable,
-  Stack,
-  sayDone,
-  TextField,
-  useAsk,
-} from "../ui/index.ts";
+import { Unanswered, usePress } from "../api/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { Button, EditButton, Fact, Facts, Section, SheetTable, Stack, sayDone, useAsk } from "../ui/index.ts";
 import { CompanyFields } from "./companyfields.tsx";
 import { useCompany, usePeople } from "./queries.ts";
 
@@ -41,40 +27,33 @@ export function CompanySettings() {
         <Fact name="Currency">{company.currency}</Fact>
         <Fact name="Time zone">{company.timeZone}</Fact>
       </Facts>
-      <Dialog title="Change the company" isOpen={changing} onClose={() => setChanging(false)} width="520px">
-        <CompanyForm company={company} onDone={() => setChanging(false)} />
-      </Dialog>
+      <FormDialog
+        title="Change the company"
+        isOpen={changing}
+        onClose={() => setChanging(false)}
+        width="520px"
+        save="Save"
+        route={routes.changeCompany}
+        begin={{ name: company.name, currency: company.currency, timeZone: company.timeZone }}
+        body={(typed: CompanyDraft) => typed}
+        done={() => sayDone("The company is changed.")}
+      >
+        <Stack>
+          <CompanyIn.Text label="Name" name="name" autoFocus />
+          <CompanyFields />
+        </Stack>
+      </FormDialog>
     </Section>
   );
 }
 
-function CompanyForm({ company, onDone }: { company: Company; onDone: () => void }) {
-  const [name, setName] = useState(company.name);
-  const [currency, setCurrency] = useState(company.currency);
-  const [timeZone, setTimeZone] = useState(company.timeZone);
-  const save = useCommand(routes.changeCompany, () => {
-    sayDone("The company is changed.");
-    onDone();
-  });
-  return (
-    <Form refusal={save.refusal} onSubmit={() => void save.run({ body: { name, currency, timeZone } })}>
-      <Stack>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        <CompanyFields
-          currency={currency}
-          onCurrency={setCurrency}
-          timeZone={timeZone}
-          onTimeZone={setTimeZone}
-        />
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={save.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
-  );
+interface CompanyDraft {
+  name: string;
+  currency: string;
+  timeZone: string;
 }
+
+const CompanyIn = inputsOf<CompanyDraft>();
 
 /** Who works here, and who did: names stay on what they recorded. */
 export function People() {
@@ -126,47 +105,37 @@ export function People() {
           },
         ]}
       />
-      <Dialog
-        title={open === "new" ? "New person" : `Change ${open?.name ?? ""}`}
-        isOpen={open !== null}
-        onClose={close}
-        width="420px"
-      >
-        {open !== null && <PersonForm person={open === "new" ? null : open} onDone={close} />}
-      </Dialog>
+      <PersonDialog open={open} onClose={close} />
     </Section>
   );
 }
 
-function PersonForm({ person, onDone }: { person: Person | null; onDone: () => void }) {
-  const [name, setName] = useState(person?.name ?? "");
-  const [archived, setArchived] = useState(person?.archived ?? false);
-  const done = () => {
-    sayDone(`${name} is saved.`);
-    onDone();
-  };
-  const add = useCommand(routes.addPerson, done);
-  const change = useCommand(routes.changePerson, done);
-  const refusal = person ? change.refusal : add.refusal;
-  const submit = () =>
-    void (person
-      ? change.run({ params: { id: person.id }, body: { name, archived } })
-      : add.run({ body: { name } }));
+interface PersonDraft {
+  name: string;
+  archived: boolean;
+}
+
+const PersonIn = inputsOf<PersonDraft>();
+
+function PersonDialog({ open, onClose }: { open: Person | "new" | null; onClose: () => void }) {
+  const person = open === "new" ? null : open;
   return (
-    <Form refusal={refusal} onSubmit={submit}>
+    <FormDialog
+      title={person ? `Change ${person.name}` : "New person"}
+      isOpen={open !== null}
+      onClose={onClose}
+      width="420px"
+      save="Save"
+      route={person ? routes.changePerson : routes.addPerson}
+      begin={{ name: person?.name ?? "", archived: person?.archived ?? false }}
+      params={{ id: person?.id ?? 0 }}
+      body={(typed: PersonDraft) => typed}
+      done={(_, { name }) => sayDone(`${name} is saved.`)}
+    >
       <Stack>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        {person && (
-          <Checkbox isSelected={archived} onChange={setArchived}>
-            Archived: no longer works here
-          </Checkbox>
-        )}
+        <PersonIn.Text label="Name" name="name" autoFocus />
+        {person && <PersonIn.Tick name="archived">Archived: no longer works here</PersonIn.Tick>}
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={add.busy || change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }

@@ -11,21 +11,8 @@ import {
   Separator,
 } from "react-aria-components";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import {
-  Actions,
-  Button,
-  choice,
-  choices,
-  color,
-  Dialog,
-  Form,
-  focusRing,
-  sayDone,
-  TextField,
-  THEME_CHOICES,
-  type ThemeChoice,
-} from "../ui/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { choice, choices, color, focusRing, sayDone, THEME_CHOICES, type ThemeChoice } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 const THEME_WORDS: Record<ThemeChoice, string> = { system: "As the device", light: "Light", dark: "Dark" };
@@ -87,46 +74,27 @@ export function PersonMenu({
           </Menu>
         </Sheet>
       </MenuTrigger>
-      <AddPerson
+      <FormDialog
+        title="Add somebody"
         isOpen={adding}
         onClose={() => setAdding(false)}
-        onAdded={(id) => {
-          setAdding(false);
+        width="420px"
+        save="Add"
+        route={routes.addPerson}
+        begin={{ name: "" }}
+        body={(typed: { name: string }) => typed}
+        done={({ id, name }) => {
+          sayDone(`${name} works here now.`);
           choose(id);
         }}
-      />
+      >
+        <In.Text label="Name" name="name" autoFocus />
+      </FormDialog>
     </>
   );
 }
 
-function AddPerson({
-  isOpen,
-  onClose,
-  onAdded,
-}: {
-  isOpen: boolean;
-  onClose: () => void;
-  onAdded: (id: number) => void;
-}) {
-  const [name, setName] = useState("");
-  const add = useCommand(routes.addPerson, (person) => {
-    sayDone(`${person.name} works here now.`);
-    setName("");
-    onAdded(person.id);
-  });
-  return (
-    <Dialog title="Add somebody" isOpen={isOpen} onClose={onClose} width="420px">
-      <Form refusal={add.refusal} onSubmit={() => void add.run({ body: { name } })}>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        <Actions>
-          <Button look="main" type="submit" isPending={add.busy}>
-            Add
-          </Button>
-        </Actions>
-      </Form>
-    </Dialog>
-  );
-}
+const In = inputsOf<{ name: string }>();
 
 function initials(name: string): string {
   const words = name.trim().split(/\s+/);

@@ -1,21 +1,35 @@
 import { routes } from "@yosegi/contract";
-import { useState } from "react";
 import styled from "styled-components";
-import { useCommand } from "../api/index.ts";
-import { Actions, Button, Form, Stack, Sub, TextField } from "../ui/index.ts";
+import { FormOf, inputsOf, useCommandForm } from "../forms/index.ts";
+import { Stack, Sub } from "../ui/index.ts";
 import { CompanyFields } from "./companyfields.tsx";
 import { useWorking } from "./working.tsx";
+
+interface SetUpDraft {
+  name: string;
+  currency: string;
+  timeZone: string;
+  store: string;
+  person: string;
+}
+
+const In = inputsOf<SetUpDraft>();
 
 /** The first page of an empty database: whose stock this is, and who begins. */
 export function SetUpPage() {
   const { choose } = useWorking();
-  const [name, setName] = useState("");
-  const [currency, setCurrency] = useState("EUR");
-  const [timeZone, setTimeZone] = useState(() => Intl.DateTimeFormat().resolvedOptions().timeZone);
-  const [store, setStore] = useState("Front store");
-  const [person, setPerson] = useState("");
-  const setUp = useCommand(routes.setUp, (answer) => choose(answer.person.id));
-  const submit = () => setUp.run({ body: { name, currency, timeZone, store, person } });
+  const form = useCommandForm({
+    route: routes.setUp,
+    begin: {
+      name: "",
+      currency: "EUR",
+      timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      store: "Front store",
+      person: "",
+    },
+    body: (typed: SetUpDraft) => typed,
+    done: ({ person }) => choose(person.id),
+  });
   return (
     <Wide>
       <h1>Whose stock is this?</h1>
@@ -23,36 +37,18 @@ export function SetUpPage() {
         The database is empty. Name the company and who is working; then the items can come in from your
         spreadsheet.
       </Sub>
-      <Form refusal={setUp.refusal} onSubmit={() => void submit()}>
+      <FormOf form={form} save="Begin">
         <Stack>
-          <TextField label="Company" name="name" value={name} onChange={setName} autoFocus />
-          <CompanyFields
-            currency={currency}
-            onCurrency={setCurrency}
-            timeZone={timeZone}
-            onTimeZone={setTimeZone}
-          />
-          <TextField
+          <In.Text label="Company" name="name" autoFocus />
+          <CompanyFields />
+          <In.Text
             label="First store"
             name="store"
-            value={store}
-            onChange={setStore}
             hint="Where stock lies. More stores come in with your files."
           />
-          <TextField
-            label="Your name"
-            name="person"
-            value={person}
-            onChange={setPerson}
-            hint="Goes on everything you record."
-          />
+          <In.Text label="Your name" name="person" hint="Goes on everything you record." />
         </Stack>
-        <Actions>
-          <Button look="main" type="submit" isPending={setUp.busy}>
-            Begin
-          </Button>
-        </Actions>
-      </Form>
+      </FormOf>
     </Wide>
   );
 }

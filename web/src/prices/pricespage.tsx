@@ -1,15 +1,14 @@
 import { type PriceRow, routes, share } from "@yosegi/contract";
-import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { Failure, type Pages, useCommand } from "../api/index.ts";
+import { Failure, type Pages } from "../api/index.ts";
+import { FormOf, Save, useCommandForm } from "../forms/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import {
   Actions,
   AmountField,
-  Button,
   Checkbox,
-  Form,
   Named,
   Page,
   Row,
@@ -74,24 +73,33 @@ interface RowsProps extends Pages<typeof routes.prices, PriceRow> {
   wish: string;
 }
 
+/** By the id of the item: the price that was typed, and whether it is left as it is. */
+interface RepriceDraft {
+  typed: Record<number, string>;
+  out: Record<number, boolean>;
+}
+
+const priceOf = (row: PriceRow, { typed }: RepriceDraft): string =>
+  typed[row.id] ?? row.suggested ?? row.price;
+const chosenOf = (rows: readonly PriceRow[], { out }: RepriceDraft): PriceRow[] =>
+  rows.filter((row) => row.ownPrice && !out[row.id]);
+
 function Rows({ wish, rows, total, onMore }: RowsProps) {
   const format = useFormat();
-  const [typed, setTyped] = useState<Record<number, string>>({});
-  const priceOf = (row: PriceRow) => typed[row.id] ?? row.suggested ?? row.price;
-  const [out, setOut] = useState<ReadonlySet<number>>(new Set());
-  const chosen = rows.filter((row) => row.ownPrice && !out.has(row.id));
-  const reprice = useCommand(routes.reprice, ({ changed }) =>
-    sayDone(`${format.count(changed, "price is", "prices are")} changed.`),
-  );
-  const body = { wish, prices: chosen.map((row) => ({ item: row.id, price: priceOf(row) })) };
-  const toggle = (id: number, on: boolean) => {
-    const next = new Set(out);
-    if (on) next.delete(id);
-    else next.add(id);
-    setOut(next);
-  };
+  const form = useCommandForm({
+    route: routes.reprice,
+    begin: { typed: {}, out: {} },
+    body: (draft: RepriceDraft) => ({
+      wish,
+      prices: chosenOf(rows, draft).map((row) => ({ item: row.id, price: priceOf(row, draft) })),
+    }),
+    done: ({ changed }) => sayDone(`${format.count(changed, "price is", "prices are")} changed.`),
+  });
+  const draft = useWatch({ control: form.methods.control }) as RepriceDraft;
+  const { setValue } = form.methods;
+  const chosen = chosenOf(rows, draft);
   return (
-    <Form refusal={reprice.refusal} onSubmit={() => void reprice.run({ body })}>
+    <FormOf form={form}>
       <Grid aria-label="Prices">
         <thead>
           <tr>
@@ -116,8 +124,8 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
                 {row.ownPrice && (
                   <Checkbox
                     aria-label={`Reprice ${row.code}`}
-                    isSelected={!out.has(row.id)}
-                    onChange={(on) => toggle(row.id, on)}
+                    isSelected={!draft.out[row.id]}
+                    onChange={(on) => setValue("out", { ...draft.out, [row.id]: !on })}
                   />
                 )}
               </td>
@@ -138,8 +146,8 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
                     width="150px"
                     unit={format.settings.currency}
                     name={`prices.${chosen.indexOf(row)}.price`}
-                    value={priceOf(row)}
-                    onChange={(price) => setTyped({ ...typed, [row.id]: price })}
+                    value={priceOf(row, draft)}
+                    onChange={(price) => setValue("typed", { ...draft.typed, [row.id]: price })}
                   />
                 ) : (
                   <small>
@@ -154,11 +162,9 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
       </Grid>
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
       <Actions>
-        <Button look="main" type="submit" isPending={reprice.busy} isDisabled={chosen.length === 0}>
-          Change {format.count(chosen.length, "price", "prices")}
-        </Button>
+        <Save isDisabled={chosen.length === 0}>Change {format.count(chosen.length, "price", "prices")}</Save>
       </Actions>
-    </Form>
+    </FormOf>
   );
 }
 

@@ -1,29 +1,23 @@
 import { type RecurringBuild, routes } from "@yosegi/contract";
-import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
-import { useCommand, usePress } from "../api/index.ts";
-import { QuantityField } from "../fields/index.ts";
+import { usePress } from "../api/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
 import { useWorking } from "../people/index.ts";
 import {
-  Actions,
-  Button,
-  Checkbox,
-  DateField,
-  type Described,
-  Form,
+  Choices,
   type Format,
   Named,
   Row,
-  Select,
   SheetTable,
   Short,
   Stack,
-  Stale,
   sayDone,
-  TextField,
+  useFieldState,
   useFormat,
 } from "../ui/index.ts";
-import { type Product, ProductField, RowSteps } from "./rowsteps.tsx";
+import { type Product, RowSteps } from "./rowsteps.tsx";
 
 /** The names of the days of the week, 1 Monday to 7 Sunday. */
 const dayNames = (format: Format) =>
@@ -91,137 +85,116 @@ export function RecurringTable({
   );
 }
 
-const NOBODY = "none";
-
-interface Draft {
+interface RecurringDraft {
   product: Product | null;
   quantity: string;
-  weekdays: readonly number[];
+  weekdays: boolean[];
   starts: string;
-  /** The id of a person as text, or NOBODY. */
+  /** The id of a person; "" for nobody yet. */
   assigned: string;
   note: string;
 }
 
-const draftOf = ({ product, quantity, weekdays, starts, assigned, note }: RecurringBuild): Draft => ({
+const WEEK = [1, 2, 3, 4, 5, 6, 7];
+
+const draftOf = ({
   product,
   quantity,
   weekdays,
   starts,
-  assigned: assigned ? String(assigned.id) : NOBODY,
+  assigned,
+  note,
+}: RecurringBuild): RecurringDraft => ({
+  product,
+  quantity,
+  weekdays: WEEK.map((day) => weekdays.includes(day)),
+  starts,
+  assigned: assigned ? String(assigned.id) : "",
   note,
 });
 
-export function RecurringForm({ row, onClose }: { row: RecurringBuild | null; onClose: () => void }) {
+const In = fieldsOf<RecurringDraft>();
+
+/** A build on fixed days; `row` as it is now, null for a new one. */
+export function RecurringDialog({
+  row,
+  isOpen,
+  onClose,
+}: {
+  row: RecurringBuild | null;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  const format = useFormat();
+  return (
+    <FormDialog
+      title={row ? "Change the standing build" : "New standing build"}
+      isOpen={isOpen}
+      onClose={onClose}
+      save="Keep it"
+      more={<Link to="/builds">To the builds</Link>}
+      route={row ? routes.changeRecurring : routes.newRecurring}
+      params={{ id: row?.id ?? 0 }}
+      begin={
+        row
+          ? draftOf(row)
+          : {
+              product: null,
+              quantity: "",
+              weekdays: WEEK.map(() => false),
+              starts: format.settings.today,
+              assigned: "",
+              note: "",
+            }
+      }
+      version={row?.version}
+      body={({ product, weekdays, assigned, ...typed }: RecurringDraft) => ({
+        ...typed,
+        product: product?.id ?? 0,
+        weekdays: WEEK.filter((_, i) => weekdays[i]),
+        assigned: assigned === "" ? null : Number(assigned),
+      })}
+      done={() => sayDone("The standing build is kept.")}
+    >
+      <RecurringFields />
+    </FormDialog>
+  );
+}
+
+function RecurringFields() {
   const format = useFormat();
   const { people } = useWorking();
-  const [draft, setDraft] = useState<Draft>(() =>
-    row
-      ? draftOf(row)
-      : {
-          product: null,
-          quantity: "",
-          weekdays: [],
-          starts: format.settings.today,
-          assigned: NOBODY,
-          note: "",
-        },
-  );
-  const [version, setVersion] = useState(row?.version ?? null);
-  const set = (change: Partial<Draft>) => setDraft((before) => ({ ...before, ...change }));
-  const { product, quantity, weekdays, starts, assigned, note } = draft;
-  const done = () => {
-    sayDone("The standing build is kept.");
-    onClose();
-  };
-  const make = useCommand(routes.newRecurring, done);
-  const change = useCommand(routes.changeRecurring, done);
-  const command = row ? change : make;
-  const body = {
-    product: product?.id ?? 0,
-    quantity,
-    weekdays: [...weekdays],
-    starts,
-    note,
-    assigned: assigned === NOBODY ? null : Number(assigned),
-  };
-  const names = dayNames(format);
-  const assignees = [
-    { value: NOBODY, label: "nobody yet" },
-    ...people.map((p) => ({ value: String(p.id), label: p.name })),
-  ];
-  const describe = (of: Draft): Described => [
-    ["Product", of.product?.code ?? ""],
-    ["How many", of.quantity],
-    ["Every", format.list([...of.weekdays].sort().map((day) => names[day - 1] ?? ""))],
-    ["From", of.starts],
-    ["Who does it", assignees.find(({ value }) => value === of.assigned)?.label ?? ""],
-    ["Note", of.note],
-  ];
+  const product = useWatch<RecurringDraft, "product">({ name: "product" });
+  const { message } = useFieldState("weekdays", "");
   return (
-    <Form
-      refusal={command.refusal}
-      onSubmit={() => void (row ? change.run({ params: { id: row.id }, body, version }) : make.run({ body }))}
-    >
-      {row && (
-        <Stale
-          command={change}
-          mine={describe(draft)}
-          theirs={describe(draftOf(row))}
-          onMine={() => setVersion(row.version)}
-          onTheirs={() => {
-            setDraft(draftOf(row));
-            setVersion(row.version);
-          }}
+    <Stack>
+      <In.Item label="Product" name="product" choosing="product" autoFocus />
+      <Row>
+        <In.Quantity
+          packs={product?.packs ?? []}
+          label="How many"
+          name="quantity"
+          width="150px"
+          unit={product?.unit}
         />
-      )}
-      <Stack>
-        <ProductField value={product} onChange={(found) => set({ product: found })} />
-        <Row>
-          <QuantityField
-            packs={product?.packs ?? []}
-            label="How many"
-            name="quantity"
-            width="150px"
-            unit={product?.unit}
-            value={quantity}
-            onChange={(typed) => set({ quantity: typed })}
-          />
-          <DateField label="From" name="starts" value={starts} onChange={(day) => set({ starts: day })} />
-          <Select
-            label="Who does it"
-            name="assigned"
-            width="150px"
-            value={assigned}
-            options={assignees}
-            onChange={(person) => set({ assigned: person })}
-          />
-        </Row>
-        <fieldset style={{ border: 0, padding: 0, margin: 0 }}>
-          <legend style={{ fontSize: 13, fontWeight: 600, color: "var(--ink2)" }}>Every</legend>
-          <Row>
-            {names.map((name, i) => (
-              <Checkbox
-                key={name}
-                isSelected={weekdays.includes(i + 1)}
-                onChange={(on) =>
-                  set({ weekdays: on ? [...weekdays, i + 1] : weekdays.filter((d) => d !== i + 1) })
-                }
-              >
-                {name}
-              </Checkbox>
-            ))}
-          </Row>
-          {command.errors.weekdays && <Short role="alert">{command.errors.weekdays}</Short>}
-        </fieldset>
-        <TextField label="Note" name="note" value={note} onChange={(typed) => set({ note: typed })} />
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={command.busy} isDisabled={product === null}>
-          Keep it
-        </Button>
-        <Link to="/builds">To the builds</Link>
-      </Actions>
-    </Form>
+        <In.Day label="From" name="starts" />
+        <In.Choice
+          label="Who does it"
+          name="assigned"
+          width="150px"
+          none="nobody yet"
+          options={people.map((p) => ({ value: String(p.id), label: p.name }))}
+        />
+      </Row>
+      <Choices legend="Every">
+        {dayNames(format).map((name, i) => (
+          <In.Tick key={name} name={`weekdays.${i}`}>
+            {name}
+          </In.Tick>
+        ))}
+        {message && <Short role="alert">{message}</Short>}
+      </Choices>
+      <In.Text label="Note" name="note" />
+    </Stack>
   );
 }

@@ -3,10 +3,10 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
-import { Button, Dialog, Page, Section, Sub, useFormat } from "../ui/index.ts";
+import { Button, Page, Section, Sub, useFormat } from "../ui/index.ts";
 import { useRecurring } from "./queries.ts";
-import { RecurringForm, RecurringTable } from "./recurringbuilds.tsx";
-import { TargetForm, TargetsTable } from "./targets.tsx";
+import { RecurringDialog, RecurringTable } from "./recurringbuilds.tsx";
+import { TargetDialog, TargetsTable } from "./targets.tsx";
 
 /** What is built again and again: to target a stock, or on fixed days. */
 export function RecurringPage() {
@@ -61,20 +61,8 @@ export function RecurringPage() {
             <RecurringTable rows={data.recurring} onChange={setRecurring} />
           )}
         </Section>
-        <Dialog
-          title={keeping === "new" ? "Keep a product in stock" : `Keep ${keeping?.product.name ?? ""}`}
-          isOpen={keeping !== null}
-          onClose={() => setKeeping(null)}
-        >
-          {keeping && <TargetForm rule={target} onClose={() => setKeeping(null)} />}
-        </Dialog>
-        <Dialog
-          title={recurring === "new" ? "New standing build" : "Change the standing build"}
-          isOpen={recurring !== null}
-          onClose={() => setRecurring(null)}
-        >
-          {recurring && <RecurringForm row={build} onClose={() => setRecurring(null)} />}
-        </Dialog>
+        <TargetDialog rule={target} isOpen={keeping !== null} onClose={() => setKeeping(null)} />
+        <RecurringDialog row={build} isOpen={recurring !== null} onClose={() => setRecurring(null)} />
       </Page>
     </>
   );

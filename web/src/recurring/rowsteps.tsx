@@ -1,6 +1,5 @@
 import type { StockTargetRow } from "@yosegi/contract";
 import { Pencil, X } from "lucide-react";
-import { ItemField } from "../fields/index.ts";
 import { Button, Row } from "../ui/index.ts";
 
 export type Product = {
@@ -28,9 +27,4 @@ export function RowSteps(props: {
       </Button>
     </Row>
   );
-}
-
-/** Which product is built again and again. */
-export function ProductField(props: { value: Product | null; onChange: (product: Product | null) => void }) {
-  return <ItemField autoFocus label="Product" name="product" choosing="product" {...props} />;
 }

@@ -1,23 +1,11 @@
 import { PLAIN_BUILD, routes, type StockTargetRow } from "@yosegi/contract";
-import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
-import { useCommand, usePress } from "../api/index.ts";
-import { QuantityField } from "../fields/index.ts";
-import {
-  Actions,
-  Button,
-  type Described,
-  Form,
-  Named,
-  Row,
-  SheetTable,
-  Short,
-  Stack,
-  Stale,
-  sayDone,
-  useFormat,
-} from "../ui/index.ts";
-import { type Product, ProductField, RowSteps } from "./rowsteps.tsx";
+import { usePress } from "../api/index.ts";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { Button, Named, Row, SheetTable, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { type Product, RowSteps } from "./rowsteps.tsx";
 
 export function TargetsTable({
   rules,
@@ -31,11 +19,10 @@ export function TargetsTable({
   const remove = usePress(routes.removeStockTarget);
   const bringBack = usePress(routes.setStockTarget);
   const onRemove = async ({ product, target, batch }: StockTargetRow) => {
-    const params = { id: product.id };
-    if (await remove.run({ params }))
+    if (await remove.run({ params: { id: product.id } }))
       sayDone(
         `The stock target of ${product.code} is removed.`,
-        () => void bringBack.run({ params, body: { target, batch } }),
+        () => void bringBack.run({ body: { product: product.id, target, batch } }),
       );
   };
   const make = usePress(routes.newBuild, (made) => {
@@ -107,68 +94,51 @@ export function TargetsTable({
   );
 }
 
-const describe = ({ target, batch }: Pick<StockTargetRow, "target" | "batch">): Described => [
-  ["Keep at least", target],
-  ["Build at least", batch],
-];
+interface TargetDraft {
+  product: Product | null;
+  target: string;
+  batch: string;
+}
 
-export function TargetForm({ rule, onClose }: { rule: StockTargetRow | null; onClose: () => void }) {
-  const [product, setProduct] = useState<Product | null>(rule?.product ?? null);
-  const [target, setTarget] = useState(rule?.target ?? "");
-  const [batch, setBatch] = useState(rule?.batch ?? "");
-  const [version, setVersion] = useState(rule?.version ?? null);
-  const set = useCommand(routes.setStockTarget, () => {
-    sayDone(`${product?.code} is kept.`);
-    onClose();
-  });
+const In = fieldsOf<TargetDraft>();
+
+/** Keeps a product in stock; `rule` as it is now, null for a product that has none yet. */
+export function TargetDialog({
+  rule,
+  isOpen,
+  onClose,
+}: {
+  rule: StockTargetRow | null;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
   return (
-    <Form
-      refusal={set.refusal}
-      onSubmit={() => void set.run({ params: { id: product?.id ?? 0 }, body: { target, batch }, version })}
+    <FormDialog
+      title={rule ? `Keep ${rule.product.name}` : "Keep a product in stock"}
+      isOpen={isOpen}
+      onClose={onClose}
+      save="Keep it"
+      route={routes.setStockTarget}
+      begin={{ product: rule?.product ?? null, target: rule?.target ?? "", batch: rule?.batch ?? "" }}
+      version={rule?.version}
+      body={({ product, target, batch }: TargetDraft) => ({ product: product?.id ?? 0, target, batch })}
+      done={(_, { product }) => sayDone(`${product?.code} is kept.`)}
     >
-      {rule && (
-        <Stale
-          command={set}
-          mine={describe({ target, batch })}
-          theirs={describe(rule)}
-          onMine={() => setVersion(rule.version)}
-          onTheirs={() => {
-            setTarget(rule.target);
-            setBatch(rule.batch);
-            setVersion(rule.version);
-          }}
-        />
-      )}
-      <Stack>
-        {!rule && <ProductField value={product} onChange={setProduct} />}
-        <Row>
-          <QuantityField
-            autoFocus={rule !== null}
-            packs={product?.packs ?? []}
-            label="Keep at least"
-            name="target"
-            width="160px"
-            unit={product?.unit}
-            value={target}
-            onChange={setTarget}
-            error={set.errors.quantity}
-          />
-          <QuantityField
-            packs={product?.packs ?? []}
-            label="Build at least"
-            name="batch"
-            width="160px"
-            unit={product?.unit}
-            value={batch}
-            onChange={setBatch}
-          />
-        </Row>
-      </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={set.busy} isDisabled={product === null}>
-          Keep it
-        </Button>
-      </Actions>
-    </Form>
+      <TargetFields isNew={rule === null} />
+    </FormDialog>
+  );
+}
+
+function TargetFields({ isNew }: { isNew: boolean }) {
+  const product = useWatch<TargetDraft, "product">({ name: "product" });
+  const measure = { unit: product?.unit, packs: product?.packs ?? [] };
+  return (
+    <Stack>
+      {isNew && <In.Item label="Product" name="product" choosing="product" autoFocus />}
+      <Row>
+        <In.Quantity {...measure} autoFocus={!isNew} label="Keep at least" name="target" width="160px" />
+        <In.Quantity {...measure} label="Build at least" name="batch" width="160px" />
+      </Row>
+    </Stack>
   );
 }

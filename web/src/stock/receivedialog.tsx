@@ -1,19 +1,7 @@
 import { type ItemSheet, routes } from "@yosegi/contract";
-import { useState } from "react";
-import { useCommand } from "../api/index.ts";
-import { QuantityField, RateField, StoreField, useStores } from "../fields/index.ts";
-import {
-  Actions,
-  Button,
-  DateField,
-  Dialog,
-  Form,
-  Row,
-  Stack,
-  sayDone,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { fieldsOf, useStores } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
 
 /** Takes stock of one item in by hand. */
 export function ReceiveDialog({
@@ -25,94 +13,87 @@ export function ReceiveDialog({
   isOpen: boolean;
   onClose: () => void;
 }) {
-  return (
-    <Dialog title={`Take in ${item.code}`} isOpen={isOpen} onClose={onClose} width="640px">
-      <ReceiveForm item={item} onClose={onClose} />
-    </Dialog>
-  );
-}
-
-function ReceiveForm({ item, onClose }: { item: ItemSheet; onClose: () => void }) {
   const format = useFormat();
   const stores = useStores().data?.stores ?? [];
-  const [quantity, setQuantity] = useState(item.tracking === "serial" ? "1" : "");
-  const [unitCost, setUnitCost] = useState(item.unitCost ?? "");
-  const [costPer, setCostPer] = useState("");
-  const [chosenStore, setStore] = useState(item.store);
-  const store = chosenStore === "" ? (stores[0]?.name ?? "") : chosenStore;
-  const [bin, setBin] = useState(item.bin);
-  const [lot, setLot] = useState("");
-  const [expiry, setExpiry] = useState("");
-  const [serial, setSerial] = useState("");
-  const [day, setDay] = useState(format.settings.today);
-  const [reason, setReason] = useState("");
-  const receive = useCommand(routes.receive, (answer) => {
-    sayDone(`${format.amount(quantity, item.unit)} of ${item.code} taken in as ${answer.document}.`);
-    onClose();
-  });
-  const body = {
-    item: item.id,
-    quantity,
-    unitCost: unitCost === "" ? null : unitCost,
-    costPer: unitCost === "" ? "" : costPer,
-    store,
-    bin,
-    lot,
-    expiry: expiry === "" ? null : expiry,
-    serial,
-    day,
-    reason,
-  };
   return (
-    <Form refusal={receive.refusal} onSubmit={() => void receive.run({ body })}>
+    <FormDialog
+      title={`Take in ${item.code}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      width="640px"
+      save="Take in"
+      route={routes.receive}
+      begin={{
+        quantity: item.tracking === "serial" ? "1" : "",
+        unitCost: item.unitCost ?? "",
+        costPer: "",
+        store: item.store || (stores[0]?.name ?? ""),
+        bin: item.bin,
+        lot: "",
+        expiry: "",
+        serial: "",
+        day: format.settings.today,
+        reason: "",
+      }}
+      body={({ unitCost, costPer, expiry, ...typed }: ReceiveDraft) => ({
+        ...typed,
+        item: item.id,
+        unitCost: unitCost === "" ? null : unitCost,
+        costPer: unitCost === "" ? "" : costPer,
+        expiry: expiry === "" ? null : expiry,
+      })}
+      done={({ document }, { quantity }) =>
+        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} taken in as ${document}.`)
+      }
+    >
       <Stack>
         <Row>
-          <QuantityField
+          <In.Quantity
             packs={item.packs}
             label="Quantity"
             name="quantity"
             width="160px"
             unit={item.unit}
-            value={quantity}
-            onChange={setQuantity}
             autoFocus
           />
-          <RateField
+          <In.Rate
             label="Unit cost"
             name="unitCost"
-            perName="costPer"
+            per="costPer"
             width="120px"
             unit={item.unit}
             packs={item.packs}
-            value={unitCost}
-            per={costPer}
-            onChange={(cost, per) => {
-              setUnitCost(cost);
-              setCostPer(per);
-            }}
           />
-          <DateField label="Day" name="day" value={day} onChange={setDay} />
+          <In.Day label="Day" name="day" />
         </Row>
         {item.tracking === "lot" && (
           <Row>
-            <TextField label="Lot" name="lot" width="160px" value={lot} onChange={setLot} />
-            <DateField label="Use by" name="expiry" value={expiry} onChange={setExpiry} />
+            <In.Text label="Lot" name="lot" width="160px" />
+            <In.Day label="Use by" name="expiry" />
           </Row>
         )}
-        {item.tracking === "serial" && (
-          <TextField label="Serial number" name="serial" width="260px" value={serial} onChange={setSerial} />
-        )}
+        {item.tracking === "serial" && <In.Text label="Serial number" name="serial" width="260px" />}
         <Row>
-          <StoreField label="Store" name="store" width="190px" value={store} onChange={setStore} />
-          <TextField label="Bin" name="bin" width="160px" value={bin} onChange={setBin} />
+          <In.Store label="Store" name="store" width="190px" />
+          <In.Text label="Bin" name="bin" width="160px" />
         </Row>
-        <TextField label="Note" name="reason" value={reason} onChange={setReason} />
+        <In.Text label="Note" name="reason" />
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={receive.busy}>
-          Take in
-        </Button>
-      </Actions>
-    </Form>
+    </FormDialog>
   );
 }
+
+interface ReceiveDraft {
+  quantity: string;
+  unitCost: string;
+  costPer: string;
+  store: string;
+  bin: string;
+  lot: string;
+  expiry: string;
+  serial: string;
+  day: string;
+  reason: string;
+}
+
+const In = fieldsOf<ReceiveDraft>();

@@ -2,21 +2,19 @@ import { routes, type StoreAnswer } from "@yosegi/contract";
 import { Plus, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
-import { Unanswered, useCommand, usePress } from "../api/index.ts";
+import { Unanswered, usePress } from "../api/index.ts";
+import { FormOf, inputsOf, Save, useCommandForm } from "../forms/index.ts";
 import {
   Actions,
   Button,
-  Checkbox,
   color,
   Dialog,
   EditButton,
-  Form,
   Section,
   SheetTable,
   Stack,
   Sub,
   sayDone,
-  TextField,
   useAsk,
   useFormat,
 } from "../ui/index.ts";
@@ -77,56 +75,53 @@ export function Stores() {
         onClose={close}
         width="520px"
       >
-        {chosen ? (
-          <>
-            <StoreForm store={chosen} onDone={close} />
-            <Bins store={chosen} />
-          </>
-        ) : (
-          <StoreForm store={null} onDone={close} />
-        )}
+        <StoreForm store={chosen} onDone={close} />
+        {chosen && <Bins store={chosen} />}
       </Dialog>
     </Section>
   );
 }
 
+interface StoreDraft {
+  name: string;
+  archived: boolean;
+}
+
+const In = inputsOf<StoreDraft>();
+
 function StoreForm({ store, onDone }: { store: StoreAnswer | null; onDone: () => void }) {
-  const [name, setName] = useState(store?.name ?? "");
-  const [archived, setArchived] = useState(store?.archived ?? false);
-  const done = () => {
-    sayDone(`${name} is saved.`);
-    onDone();
-  };
-  const add = useCommand(routes.newStore, done);
-  const change = useCommand(routes.changeStore, done);
-  const submit = () =>
-    void (store
-      ? change.run({ params: { id: store.id }, body: { name, archived } })
-      : add.run({ body: { name } }));
+  const form = useCommandForm({
+    route: store ? routes.changeStore : routes.newStore,
+    begin: { name: store?.name ?? "", archived: store?.archived ?? false },
+    params: { id: store?.id ?? 0 },
+    body: (typed: StoreDraft) => typed,
+    done: (_, { name }) => {
+      sayDone(`${name} is saved.`);
+      onDone();
+    },
+  });
   return (
-    <Form refusal={store ? change.refusal : add.refusal} onSubmit={submit}>
+    <FormOf form={form} save="Save">
       <Stack>
-        <TextField label="Name" name="name" value={name} onChange={setName} autoFocus />
-        {store && (
-          <Checkbox isSelected={archived} onChange={setArchived}>
-            Archived: no longer offered
-          </Checkbox>
-        )}
+        <In.Text label="Name" name="name" autoFocus />
+        {store && <In.Tick name="archived">Archived: no longer offered</In.Tick>}
       </Stack>
-      <Actions>
-        <Button look="main" type="submit" isPending={add.busy || change.busy}>
-          Save
-        </Button>
-      </Actions>
-    </Form>
+    </FormOf>
   );
 }
 
+const BinIn = inputsOf<{ bins: string[] }>();
+
 /** The bins of a store: more of them by typing or scanning, one that was never used taken away. */
 function Bins({ store }: { store: StoreAnswer }) {
-  const [bin, setBin] = useState("");
   const params = { id: store.id };
-  const add = useCommand(routes.addBins, () => setBin(""));
+  const form = useCommandForm({
+    route: routes.addBins,
+    begin: { bins: [""] },
+    params,
+    body: (typed: { bins: string[] }) => typed,
+    done: () => form.startAgain(),
+  });
   const remove = usePress(routes.removeBin);
   const bringBack = usePress(routes.addBins);
   const onRemove = async (one: string) => {
@@ -148,14 +143,12 @@ function Bins({ store }: { store: StoreAnswer }) {
           </li>
         ))}
       </List>
-      <Form refusal={add.refusal} onSubmit={() => void add.run({ params, body: { bins: [bin] } })}>
-        <TextField label="New bin" name="bins.0" width="180px" value={bin} onChange={setBin} />
+      <FormOf form={form}>
+        <BinIn.Text label="New bin" name="bins.0" width="180px" />
         <Actions>
-          <Button type="submit" isPending={add.busy}>
-            Add bin
-          </Button>
+          <Save look="quiet">Add bin</Save>
         </Actions>
-      </Form>
+      </FormOf>
     </Section>
   );
 }

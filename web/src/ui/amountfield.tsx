@@ -4,7 +4,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { type Format, useFormat } from "./format.ts";
 
 const Column = styled(AriaTextField)<{
@@ -44,7 +44,7 @@ export function AmountField({
   ...props
 }: AmountFieldProps) {
   const format = useFormat();
-  const [message, touch] = useFieldError(props.name, error);
+  const { message, isRequired, touch } = useFieldState(props.name, label, error);
   const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });
@@ -80,8 +80,10 @@ export function AmountField({
       value={typed.text}
       onChange={change}
       isInvalid={message !== undefined}
+      isRequired={isRequired}
+      validationBehavior="aria"
     >
-      <Label>{label}</Label>
+      <Label data-required={isRequired || undefined}>{label}</Label>
       <Box>
         <Input
           $end

@@ -2,7 +2,7 @@ import { Check } from "lucide-react";
 import type { ReactNode } from "react";
 import { Checkbox as AriaCheckbox } from "react-aria-components";
 import styled from "styled-components";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { color, focusRing, radius } from "./theme.ts";
 
 const Mark = styled.span<{ $on: boolean }>`
@@ -34,14 +34,15 @@ const Styled = styled(AriaCheckbox)`
 `;
 
 export interface CheckboxProps {
+  name?: string;
   isSelected: boolean;
   onChange: (isSelected: boolean) => void;
   children?: ReactNode;
   "aria-label"?: string;
 }
 
-export function Checkbox({ children, onChange, ...props }: CheckboxProps) {
-  const [, touch] = useFieldError(undefined, undefined);
+export function Checkbox({ children, name, onChange, ...props }: CheckboxProps) {
+  const { touch } = useFieldState(name, typeof children === "string" ? children : "");
   const change = (on: boolean) => {
     touch();
     onChange(on);

@@ -15,7 +15,7 @@ import {
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { useFormat } from "./format.ts";
 import { color, focusRing, radius } from "./theme.ts";
 
@@ -33,7 +33,7 @@ export interface DateFieldProps extends FieldProps {
 /** A field for a day: type "t" for today, "fri" for the next Friday, "+10" for ten days on, "12 Dec", or open the calendar. */
 export function DateField({ label, hideLabel, width, hint, error, value, onChange, name }: DateFieldProps) {
   const format = useFormat();
-  const [message, touch] = useFieldError(name, error);
+  const { message, isRequired, touch } = useFieldState(name, label, error);
   const [typed, setTyped] = useState<string | null>(null);
   const day = isDay(value) ? value : null;
   const shown = typed ?? (day ? format.day(day) : value);
@@ -51,8 +51,10 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
       onBlur={() => setTyped(null)}
       {...(name !== undefined && { name })}
       isInvalid={message !== undefined}
+      isRequired={isRequired}
+      validationBehavior="aria"
     >
-      <Label>{label}</Label>
+      <Label data-required={isRequired || undefined}>{label}</Label>
       <Box>
         <Input placeholder="t, fri, +10, 12 Dec" autoComplete="off" onFocus={(e) => e.target.select()} />
         {day && <Suffix>{typed === null ? format.relativeDay(day) : format.day(day)}</Suffix>}

@@ -1,7 +1,6 @@
 import { Fragment } from "react";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import type { FormRefusal } from "./form.tsx";
 import { useFormat } from "./format.ts";
 import { Notice } from "./layout.tsx";
 import { color } from "./theme.ts";
@@ -24,8 +23,6 @@ export function KeptDraft({ at, onStartAgain }: { at: number | null; onStartAgai
 export type Described = readonly (readonly [what: string, text: string])[];
 
 export interface StaleProps {
-  /** What was refused. */
-  command: { refusal: FormRefusal | null; clear: () => void };
   /** What stands in the form, and what the document says now. */
   mine: Described;
   theirs: Described;
@@ -36,12 +33,7 @@ export interface StaleProps {
 }
 
 /** Shows what somebody else changed in a document beside what is typed, where saving was refused for it. */
-export function Stale({ command, mine, theirs, onMine, onTheirs }: StaleProps) {
-  if (command.refusal?.code !== "stale") return null;
-  const goOn = (from: () => void) => {
-    command.clear();
-    from();
-  };
+export function Stale({ mine, theirs, onMine, onTheirs }: StaleProps) {
   const rows = pairsOf(mine, theirs).filter(({ own, other }) => own !== other);
   return (
     <Sides>
@@ -57,8 +49,7 @@ export function Stale({ command, mine, theirs, onMine, onTheirs }: StaleProps) {
       ))}
       {rows.length === 0 && <Same>Both say the same.</Same>}
       <i>
-        <Button onPress={() => goOn(onMine)}>Keep mine</Button>{" "}
-        <Button onPress={() => goOn(onTheirs)}>Take what is saved</Button>
+        <Button onPress={onMine}>Keep mine</Button> <Button onPress={onTheirs}>Take what is saved</Button>
       </i>
     </Sides>
   );

@@ -10,13 +10,18 @@ import {
   Text,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { color, focusRing, font, NARROW, radius, unseen } from "./theme.ts";
 
 export const Label = styled(AriaLabel)`
   font-size: 13px;
   font-weight: 600;
   color: ${color.ink2};
+  /* A screen reader is told by the field itself, so the mark has no name. */
+  &[data-required]::after {
+    content: " *" / "";
+    color: ${color.lacquer};
+  }
 `;
 
 export const FieldError = styled(AriaFieldError)`
@@ -124,6 +129,8 @@ export interface TextFieldProps extends FieldProps, Omit<AriaTextFieldProps, "ch
   placeholder?: string;
   lines?: boolean;
   suffix?: ReactNode;
+  /** What is typed is written in capitals. */
+  upperCase?: boolean;
 }
 
 /** A field for text. */
@@ -136,13 +143,14 @@ export function TextField({
   placeholder = "",
   lines,
   suffix,
+  upperCase = false,
   onChange,
   ...props
 }: TextFieldProps) {
-  const [message, touch] = useFieldError(props.name, error);
+  const { message, isRequired, touch } = useFieldState(props.name, label, error);
   const change = (text: string) => {
     touch();
-    onChange?.(text);
+    onChange?.(upperCase ? text.toUpperCase() : text);
   };
   return (
     <Column
@@ -151,8 +159,10 @@ export function TextField({
       $hideLabel={hideLabel}
       onChange={change}
       isInvalid={message !== undefined}
+      isRequired={isRequired}
+      validationBehavior="aria"
     >
-      <Label>{label}</Label>
+      <Label data-required={isRequired || undefined}>{label}</Label>
       <Box>
         {lines ? <Area placeholder={placeholder} /> : <Input placeholder={placeholder} />}
         {suffix && <Suffix>{suffix}</Suffix>}

@@ -10,11 +10,13 @@ export interface FieldLineProps {
   /** What the button that takes the line away is called. */
   remove: string;
   onRemove: () => void;
+  /** Enter goes through all its fields; else from its first field to the second, and on to the next line. */
+  isLong?: boolean;
   children: ReactNode;
 }
 
 /** The fields of one line side by side, under the heads of `FieldHeads` with a gap of 6 px, and a button that takes it away. */
-export function FieldLine({ remove, onRemove, children }: FieldLineProps) {
+export function FieldLine({ remove, onRemove, isLong = false, children }: FieldLineProps) {
   const line = useRef<HTMLDivElement>(null);
   const take = () => {
     // What stands where the line stood takes the focus, that it is not lost with the button.
@@ -23,7 +25,7 @@ export function FieldLine({ remove, onRemove, children }: FieldLineProps) {
     requestAnimationFrame(() => firstField(beside)?.focus());
   };
   return (
-    <Line ref={line} data-line>
+    <Line ref={line} {...(!isLong && { "data-line": true })}>
       {children}
       <Remove>
         <Button look="icon" aria-label={remove} onPress={take}>

@@ -1,6 +1,14 @@
-import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  type RefObject,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { formKey } from "./formkeys.ts";
-import { Notice } from "./layout.tsx";
 import { useUnsaved } from "./unsaved.tsx";
 
 /** Why what was sent is refused, as the server or the schema says it. */
@@ -10,72 +18,107 @@ export interface FormRefusal {
   fields: readonly { field: string; message: string }[];
 }
 
-export interface FormProps {
-  refusal: FormRefusal | null;
+interface FormState {
+  errorOf: (name: string) => string | undefined;
+  isRequired: (name: string) => boolean;
+  /** A field was changed, or something was typed in it that is still to be looked up. */
+  touch: () => void;
+  /** A field that shows `name` and what is wrong with it; gives how to take that back. */
+  claim: (name: string, label: string) => () => void;
+  /** Sends nothing before this has ended, such as the lookup of what was typed, and nothing at all where it gives false. */
+  wait: (work: Promise<unknown>) => void;
+  /** Sends nothing while a field shows what means nothing; gives how to take that back. */
+  block: () => () => void;
+}
+
+const FormContext = createContext<FormState>({
+  errorOf: () => undefined,
+  isRequired: () => false,
+  touch: () => {},
+  claim: () => () => {},
+  wait: () => {},
+  block: () => () => {},
+});
+
+/** The names that fields on the page show, and what these are called. */
+export type Claims = ReadonlyMap<string, { label: string; fields: number }>;
+
+export interface FormShellProps {
+  /** What is wrong with a field, by its name. */
+  errorOf: (name: string) => string | undefined;
+  /** Whether nothing can be sent without it. */
+  isRequired: (name: string) => boolean;
+  onTouch: () => void;
+  /** Whether leaving would lose something that is typed. */
+  isUnsaved: () => boolean;
+  /** Counts what was refused: each time the first field with a fault takes the focus. */
+  refusals: number;
+  /** Kept up with what fields show, for whoever has to say the rest. */
+  claims: RefObject<Claims>;
   onSubmit: () => void;
-  /** What is typed is kept on this device: the form is left without a question. */
-  keeps?: boolean;
   children: ReactNode;
 }
 
-interface FormState {
-  errorOf: (name: string) => string | undefined;
-  touch: (name?: string) => void;
-  /** Sends nothing before this has ended, such as the lookup of what was typed, and nothing at all where it gives false. */
-  wait: (work: Promise<unknown>) => void;
-}
-
-const FormContext = createContext<FormState>({ errorOf: () => undefined, touch: () => {}, wait: () => {} });
-
 /**
- * A form whose fields show the messages of a refusal by their names; what no field shows stands at the top. A message goes
- * when its field is changed, not when it is left: a page that moves on leaving a field would move the button from under the
- * pointer. Enter goes on to the next field, Ctrl and Enter send. Left with something typed that is not sent, the page asks.
+ * A form as the browser sees it: Enter goes on to the next field, Ctrl and Enter send; what is still being looked up is awaited;
+ * left with something typed that is not sent, the page asks; after a refusal the first field with a fault has the focus.
  */
-export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) {
-  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
+export function FormShell({
+  errorOf,
+  isRequired,
+  onTouch,
+  isUnsaved,
+  refusals,
+  claims,
+  onSubmit,
+  children,
+}: FormShellProps) {
   const form = useRef<HTMLFormElement>(null);
-  const unsaved = useRef(false);
   const underWay = useRef(new Set<Promise<unknown>>());
   // Counts up when what was waited for has ended; by then its findings are drawn, and sent.
   const [awaited, setAwaited] = useState(0);
-  const send = useRef(onSubmit);
+  const blocks = useRef(0);
+  const send = () => {
+    if (blocks.current > 0) focusFault(form.current);
+    else onSubmit();
+  };
+  const latest = useRef({ send, onTouch });
   useEffect(() => {
-    send.current = onSubmit;
+    latest.current = { send, onTouch };
   });
   useEffect(() => {
-    if (awaited > 0) send.current();
+    if (awaited > 0) latest.current.send();
   }, [awaited]);
-  useUnsaved(() => unsaved.current && !keeps);
+  useUnsaved(isUnsaved);
   useEffect(() => {
-    if (refusal === null) return;
-    // What was sent and refused is still only here.
-    unsaved.current = true;
-    const field = form.current?.querySelector<HTMLElement>("[aria-invalid=true]");
-    if (field) field.focus();
-    else form.current?.querySelector("[role=alert]")?.scrollIntoView({ block: "center" });
-  }, [refusal]);
-  const state: FormState = {
-    errorOf: (name) =>
-      touched.has(name) ? undefined : refusal?.fields.find((f) => f.field === name)?.message,
-    touch: (name) => {
-      unsaved.current = true;
-      if (name !== undefined && !touched.has(name)) setTouched(new Set([...touched, name]));
-    },
-    wait: (work) => {
-      const ended = work.finally(() => underWay.current.delete(ended));
-      underWay.current.add(ended);
-    },
-  };
+    if (refusals > 0) focusFault(form.current);
+  }, [refusals]);
+  const state = useMemo<FormState>(
+    () => ({
+      errorOf,
+      isRequired,
+      touch: () => latest.current.onTouch(),
+      claim: (name, label) => claimIn(claims, name, label),
+      wait: (work) => {
+        const ended = work.finally(() => underWay.current.delete(ended));
+        underWay.current.add(ended);
+      },
+      block: () => {
+        blocks.current += 1;
+        return () => {
+          blocks.current -= 1;
+        };
+      },
+    }),
+    [errorOf, isRequired, claims],
+  );
   // What was typed last may still be looked up: it is sent with what that finds.
   const submit = () => {
-    if (underWay.current.size === 0) onSubmit();
-    else
-      void Promise.allSettled([...underWay.current]).then((ends) => {
-        const failed = ends.some((end) => end.status === "fulfilled" && end.value === false);
-        if (failed) unsaved.current = true;
-        else setAwaited((count) => count + 1);
-      });
+    if (underWay.current.size === 0) return send();
+    void Promise.allSettled([...underWay.current]).then((ends) => {
+      if (!ends.some((end) => end.status === "fulfilled" && end.value === false))
+        setAwaited((count) => count + 1);
+    });
   };
   return (
     <FormContext value={state}>
@@ -87,27 +130,55 @@ export function Form({ refusal, onSubmit, keeps = false, children }: FormProps) 
           event.preventDefault();
           // A form in a dialog lies within the form that opened it, as far as React is concerned.
           event.stopPropagation();
-          setTouched(new Set());
-          unsaved.current = false;
           submit();
         }}
       >
-        {refusal && refusal.fields.length === 0 && <Notice>{refusal.message}</Notice>}
         {children}
       </form>
     </FormContext>
   );
 }
 
+/** Goes to the first field with a fault, or shows what is wrong with the whole. */
+function focusFault(form: HTMLFormElement | null): void {
+  const field = form?.querySelector<HTMLElement>("[aria-invalid=true]");
+  if (field) field.focus();
+  else form?.querySelector("[role=alert]")?.scrollIntoView({ block: "center" });
+}
+
+function claimIn(claims: RefObject<Claims>, name: string, label: string): () => void {
+  const count = (by: number) => {
+    const next = new Map(claims.current);
+    const fields = (next.get(name)?.fields ?? 0) + by;
+    if (fields > 0) next.set(name, { label, fields });
+    else next.delete(name);
+    claims.current = next;
+  };
+  count(1);
+  return () => count(-1);
+}
+
 /** Lets the form around wait for work, such as a lookup, before it sends what is typed. */
 export const useFormWait = (): ((work: Promise<unknown>) => void) => useContext(FormContext).wait;
 
-/** The message at a field: its own, or the form's for its name; and what to call when the field is changed. */
-export function useFieldError(
-  name: string | undefined,
-  own: string | undefined,
-): [string | undefined, () => void] {
-  const form = useContext(FormContext);
-  if (name === undefined) return [own, form.touch];
-  return [own ?? form.errorOf(name), () => form.touch(name)];
+/** Keeps the form around from being sent while a field shows what means nothing. */
+export function useFormBlock(blocked: boolean): void {
+  const { block } = useContext(FormContext);
+  useEffect(() => (blocked ? block() : undefined), [blocked, block]);
+}
+
+export interface FieldState {
+  /** What is wrong with it: its own word, or the form's for its name. */
+  message: string | undefined;
+  isRequired: boolean;
+  /** To be called when it is changed. */
+  touch: () => void;
+}
+
+/** What a field, by its name in the form and its label, shows of the form around it; `own` is what it finds wrong itself. */
+export function useFieldState(name: string | undefined, label: string, own?: string): FieldState {
+  const { errorOf, isRequired, touch, claim } = useContext(FormContext);
+  useEffect(() => (name === undefined ? undefined : claim(name, label)), [name, label, claim]);
+  if (name === undefined) return { message: own, isRequired: false, touch };
+  return { message: own ?? errorOf(name), isRequired: isRequired(name), touch };
 }

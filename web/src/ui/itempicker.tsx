@@ -3,7 +3,7 @@ import type { Ref } from "react";
 import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { choice, choices } from "./select.tsx";
 import { color } from "./theme.ts";
 
@@ -89,7 +89,7 @@ export function ItemPicker({
   autoFocus,
   isDisabled = false,
 }: ItemPickerProps) {
-  const [message, touch] = useFieldError(name, error);
+  const { message, isRequired, touch } = useFieldState(name, label, error);
   const type = (next: string) => {
     if (next !== text) touch();
     onText(next);
@@ -120,8 +120,10 @@ export function ItemPicker({
       {...(autoFocus && { autoFocus })}
       {...(name !== undefined && { name })}
       isInvalid={message !== undefined}
+      isRequired={isRequired}
+      validationBehavior="aria"
     >
-      <Label>{label}</Label>
+      <Label data-required={isRequired || undefined}>{label}</Label>
       <Box>
         <Input
           ref={inputRef}

@@ -42,6 +42,28 @@ export function FieldHeads({
   );
 }
 
+const Group = styled.fieldset`
+  border: 0;
+  margin: 0;
+  padding: 0;
+  legend {
+    padding: 0;
+    font-size: 13px;
+    font-weight: 600;
+    color: ${color.ink2};
+  }
+`;
+
+/** Ticks that belong together, under what they are about. */
+export function Choices({ legend, children }: { legend: string; children: ReactNode }) {
+  return (
+    <Group>
+      <legend>{legend}</legend>
+      <Row>{children}</Row>
+    </Group>
+  );
+}
+
 /** Buttons in a row at the foot of a form or page. */
 export const Actions = styled.div`
   display: flex;

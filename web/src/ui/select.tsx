@@ -10,7 +10,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { FieldError, type FieldProps, fieldColumn, Hint, Label } from "./field.tsx";
-import { useFieldError } from "./form.tsx";
+import { useFieldState } from "./form.tsx";
 import { color, focusRing, font, radius } from "./theme.ts";
 
 const Column = styled(AriaSelect)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
@@ -90,9 +90,14 @@ export interface SelectProps<Value extends string> extends FieldProps {
   value: Value | "";
   onChange: (value: Value) => void;
   options: readonly { value: Value; label: string }[];
+  /** What stands for nothing chosen, as the first choice. */
+  none?: string | undefined;
   placeholder?: string;
   isDisabled?: boolean;
 }
+
+/** Stands for "": no choice has a value of one blank. */
+const NONE = " ";
 
 /** One of a few. Until its choices have arrived it can't be pressed: a press on an empty list would open nothing. */
 export function Select<Value extends string>({
@@ -104,29 +109,33 @@ export function Select<Value extends string>({
   name,
   value,
   onChange,
-  options,
+  options: some,
+  none,
   placeholder = "Choose",
   isDisabled = false,
 }: SelectProps<Value>) {
-  const [message, touch] = useFieldError(name, error);
+  const { message, isRequired, touch } = useFieldState(name, label, error);
+  const options = none === undefined ? some : [{ value: NONE as Value, label: none }, ...some];
   const choose = (key: Key | Key[] | null) => {
     const found = options.find((option) => option.value === key);
     if (!found) return;
     touch();
-    onChange(found.value);
+    onChange(found.value === NONE ? ("" as Value) : found.value);
   };
   return (
     <Column
       $width={width}
       $hideLabel={hideLabel}
-      value={value === "" ? null : value}
+      value={value !== "" ? value : none === undefined ? null : NONE}
       onChange={choose}
       placeholder={placeholder}
       isDisabled={isDisabled || options.length === 0}
       {...(name !== undefined && { name })}
       isInvalid={message !== undefined}
+      isRequired={isRequired}
+      validationBehavior="aria"
     >
-      <Label>{label}</Label>
+      <Label data-required={isRequired || undefined}>{label}</Label>
       <Trigger>
         <SelectValue />
         <ChevronDown aria-hidden />

@@ -100,8 +100,8 @@ async function otherLists(): Promise<void> {
   });
   const later = { ...lock, starts: "day", startsOn: addDays(LAST, -90) };
   await world.ok(routes.lockRevision, { params: { id: next.revision.id }, body: later });
-  await world.ok(routes.setStockTarget, { params: { id: feed }, body: { target: "20", batch: "8" } });
-  await world.ok(routes.setStockTarget, { params: { id: frames }, body: { target: "120", batch: "50" } });
+  await world.ok(routes.setStockTarget, { body: { product: feed, target: "20", batch: "8" } });
+  await world.ok(routes.setStockTarget, { body: { product: frames, target: "120", batch: "50" } });
   const weekly = { product: frames, quantity: "20", weekdays: [1, 3], starts: addDays(LAST, -300) };
   await world.ok(routes.newRecurring, { body: weekly });
 }
