@@ -145,7 +145,7 @@ export type PurchaseInput = Parsed<typeof purchaseBody>;
 
 /** What is to be bought, whoever supplies it: it goes onto that supplier's open draft, or a new one. */
 export const needLine = z.object({
-  item: ref,
+  item: chosen("an item"),
   supplier: ref.nullable().default(null).meta({ description: "null: the preferred one" }),
   quantity,
   price: cost.nullable().default(null).meta({ description: "null: as the supplier asks" }),

@@ -109,3 +109,21 @@ it("marks what shows a cost or a price, and nothing else", () => {
   expect(found.filter((one) => one.mark !== null && quantities.test(one.path))).toEqual([]);
   expect(found.filter((one) => one.mark !== null).length).toBeGreaterThan(100);
 });
+
+describe("what a schema says without words of its own", () => {
+  const said = (schema: z.ZodType, input: unknown) => schema.safeParse(input).error?.issues[0]?.message;
+  it.each([
+    ["a missing text", z.string(), undefined, "This is missing."],
+    ["a number for a text", z.string(), 5, "This can't be read."],
+    ["nothing chosen", z.int().positive(), 0, "Choose one."],
+    ["too low a number", z.int().min(3), 2, "This is at least 3."],
+    ["too high a number", z.int().max(3), 4, "This is at most 3."],
+    ["no line", z.array(z.string()).min(1), [], "At least one is needed."],
+    ["too many lines", z.array(z.string()).max(1), ["a", "b"], "Up to 1 are allowed at once."],
+    ["too long a text", z.string().max(2), "abc", "Up to 2 characters are allowed."],
+    ["another choice", z.enum(["lot", "serial"]), "box", "Choose one of these: lot, serial."],
+    ["no address", z.email(), "x", "This can't be read."],
+  ])("%s is told in plain words", (_, schema, input, words) => {
+    expect(said(schema, input)).toBe(words);
+  });
+});

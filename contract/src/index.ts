@@ -1,3 +1,5 @@
+import "./plainwords.ts";
+
 export * from "./amounts.ts";
 export * from "./brief.ts";
 export * from "./buildroutes.ts";

@@ -365,7 +365,7 @@ test("an outside workshop does the build: its parts lie there, and its fee goes 
   await page.getByRole("button", { name: "More with B-5" }).click();
   await page.getByRole("menuitem", { name: "Order the workshop’s fee …" }).click();
   await dialog.getByRole("button", { name: "Put it on the order" }).click();
-  await expect(dialog.getByText("Choose the work.")).toBeVisible();
+  await expect(dialog.getByText("Choose an item.")).toBeVisible();
   const work = dialog.getByRole("combobox", { name: "Work" });
   await work.fill("LAB-O");
   await work.press("Tab");

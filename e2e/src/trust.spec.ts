@@ -129,8 +129,8 @@ test("two people change one order: the second sees what the first did, and goes 
   await expect(page.getByRole("table", { name: "Asked for", includeHidden: true })).toContainText("9 pc");
   await mine.getByRole("button", { name: "Save" }).click();
   await expect(mine.getByText(/^Maren changed this at \d\d:\d\d, after you opened it\.$/)).toBeVisible();
-  await expect(mine.getByText("8 HIVE-N")).toBeVisible();
-  await expect(mine.getByText("9 HIVE-N")).toBeVisible();
+  await expect(mine.getByText("HIVE-N 8")).toBeVisible();
+  await expect(mine.getByText("HIVE-N 9")).toBeVisible();
   await mine.getByRole("button", { name: "Keep mine" }).click();
   await mine.getByLabel("Quantity 1").fill("10");
   await mine.getByRole("button", { name: "Save" }).click();

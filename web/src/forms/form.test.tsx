@@ -121,6 +121,13 @@ describe("Enter", () => {
     expect(focused()).toBe("lines.1.code");
     expect(sent).toEqual([]);
   });
+  it("goes on from the last field to the button that sends, and does not press it", async () => {
+    render(<Sample />);
+    screen.getByLabelText("Note").focus();
+    await press("Enter");
+    expect(document.activeElement?.textContent).toBe("Save");
+    expect(sent).toEqual([]);
+  });
   it("with Ctrl sends the form, from any field", async () => {
     render(<Sample />);
     filled();

@@ -43,7 +43,8 @@ function goOn(form: HTMLFormElement, from: HTMLElement): void {
     if (next || more) return;
   }
   const stops = [...form.querySelectorAll<HTMLElement>(STOPS)];
-  focusOn(stops[stops.indexOf(from) + 1] ?? null);
+  // After the last field comes the button that sends; a further Enter presses it.
+  focusOn(stops[stops.indexOf(from) + 1] ?? form.querySelector<HTMLElement>("button[type=submit]"));
 }
 
 function focusOn(field: HTMLElement | null): void {
