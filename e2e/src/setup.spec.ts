@@ -84,9 +84,9 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
   await choose("stock", join(DEMO, "stock.csv"));
   await expect(page.getByText("There is no Tobias here.")).toBeVisible();
   await page.getByRole("button", { name: "Working: Ines. Change" }).click();
-  await page.getByRole("menuitem", { name: "Add somebody …" }).click();
+  await page.getByRole("menuitem", { name: "Add person …" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill("Tobias");
-  await page.getByRole("dialog").getByRole("button", { name: "Add" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await page.getByRole("button", { name: "Leave out parts-lists.csv" }).click();
   await choose("parts-lists", join(DEMO, "parts-lists.csv"));

@@ -114,7 +114,8 @@ async function servePage(app: FastifyInstance, page: string): Promise<void> {
     index: false,
   });
   app.get("/*", { schema: { hide: true } }, async (request, reply) => {
-    if (request.url.startsWith("/api/")) return reply.callNotFound();
+    // A part of the page that is gone, for it was built anew, is not the page itself.
+    if (/^\/(api|assets)\//.test(request.url)) return reply.callNotFound();
     return reply.sendFile("index.html", { maxAge: 0, immutable: false, cacheControl: true });
   });
 }

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
-import { routes } from "@yosegi/contract";
+import { itemRoutes, peopleRoutes } from "@yosegi/contract";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { asking } from "./ask.ts";
@@ -58,9 +58,9 @@ describe("a command", () => {
     const done = vi.fn();
     const { result } = renderHook(
       () => ({
-        people: useQuery(asking(routes.people, {})),
-        units: useQuery(asking(routes.units, {})),
-        command: useCommand(routes.addPerson, done),
+        people: useQuery(asking(peopleRoutes.people, {})),
+        units: useQuery(asking(itemRoutes.units, {})),
+        command: useCommand(peopleRoutes.addPerson, done),
       }),
       { wrapper },
     );
@@ -86,7 +86,7 @@ describe("a command", () => {
     expect(result.current.people.data?.people).toEqual([person]);
   });
   it("goes with the same key until an answer came, whatever was changed meanwhile, and with a new one after it", async () => {
-    const { result } = renderHook(() => useCommand(routes.addPerson), { wrapper });
+    const { result } = renderHook(() => useCommand(peopleRoutes.addPerson), { wrapper });
     await act(async () => void result.current.run({ body }));
     await act(async () => commands()[0]?.lose());
     expect(result.current.refusal?.message).toMatch(/^Can't reach the server\. We don't know yet whether/);
@@ -102,11 +102,11 @@ describe("a command", () => {
     expect(result.current.refusal).toBeNull();
   });
   it("goes with the same key from a form that was closed and opened again, as its draft is", async () => {
-    const first = renderHook(() => useCommand(routes.addPerson), { wrapper });
+    const first = renderHook(() => useCommand(peopleRoutes.addPerson), { wrapper });
     await act(async () => void first.result.current.run({ body }));
     await act(async () => commands()[0]?.lose());
     first.unmount();
-    const again = renderHook(() => useCommand(routes.addPerson), { wrapper });
+    const again = renderHook(() => useCommand(peopleRoutes.addPerson), { wrapper });
     await act(async () => void again.result.current.run({ body }));
     await act(async () => commands()[1]?.answer(422, { code: "x", message: "Refused.", fields: [] }));
     await act(async () => void again.result.current.run({ body }));
@@ -115,7 +115,7 @@ describe("a command", () => {
     expect([keys[1] === keys[0], keys[2] === keys[0]]).toEqual([true, false]);
   });
   it("keeps a key for each row that it serves", async () => {
-    const { result } = renderHook(() => usePress(routes.removePerson), { wrapper });
+    const { result } = renderHook(() => usePress(peopleRoutes.removePerson), { wrapper });
     await act(async () => void result.current.run({ params: { id: 1 } }));
     await act(async () => commands()[0]?.lose());
     await act(async () => void result.current.run({ params: { id: 2 } }));
@@ -129,7 +129,7 @@ describe("a command", () => {
     const fault = new Error("a fault in the page");
     const { result } = renderHook(
       () =>
-        useCommand(routes.addPerson, () => {
+        useCommand(peopleRoutes.addPerson, () => {
           throw fault;
         }),
       { wrapper },
@@ -144,7 +144,7 @@ describe("a command", () => {
   });
   it("asks everything again where it was done before: that answer says no longer what it changed", async () => {
     const { result } = renderHook(
-      () => ({ units: useQuery(asking(routes.units, {})), command: useCommand(routes.addPerson) }),
+      () => ({ units: useQuery(asking(itemRoutes.units, {})), command: useCommand(peopleRoutes.addPerson) }),
       { wrapper },
     );
     await act(async () => sent[0]?.answer(200, { units: [] }));

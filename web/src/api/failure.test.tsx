@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { routes } from "@yosegi/contract";
+import { peopleRoutes } from "@yosegi/contract";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { asking } from "./ask.ts";
 import { Unanswered } from "./failure.tsx";
@@ -28,7 +28,7 @@ const broken = () =>
 
 /** A page as they are: what there is, or why there is nothing yet. */
 function Page() {
-  const { data, error } = useQuery(asking(routes.people, {}));
+  const { data, error } = useQuery(asking(peopleRoutes.people, {}));
   if (!data) return <Unanswered error={error} />;
   return <p>{data.people[0]?.name}</p>;
 }

@@ -1,5 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { changeEvent, type DataArea, dependsOn, routes } from "@yosegi/contract";
+import { changeEvent, type DataArea, dependsOn, peopleRoutes } from "@yosegi/contract";
 import { connected, disconnected, lostSince, onConnection } from "./connection.ts";
 
 /** Keys of commands that are under way: their answers say themselves what they changed. */
@@ -81,7 +81,7 @@ const ASK_EVERY_MS = 5_000;
 /** Finds out when the server is back, and reads what could not be read. Gives how to stop. */
 function readAgainWhenBack(client: QueryClient): () => void {
   let timer: ReturnType<typeof setInterval> | undefined;
-  const ask = () => void client.refetchQueries({ queryKey: [routes.company.area] });
+  const ask = () => void client.refetchQueries({ queryKey: [peopleRoutes.company.area] });
   const stop = () => {
     clearInterval(timer);
     window.removeEventListener("online", ask);

@@ -1,30 +1,15 @@
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { Company } from "@yosegi/contract";
-import { useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
-import { createBrowserRouter, Navigate, Outlet, RouterProvider, useNavigate } from "react-router";
+import { createBrowserRouter, Outlet, RouterProvider, useMatches, useNavigate } from "react-router";
 import { followChanges, isRecording, NoAnswer, Refused, Unanswered } from "../api/index.ts";
-import { BuildsPage, CalendarPage, SeveralPage } from "../builds/index.ts";
-import { BuyingPage, OutboxPage, ReorderPage } from "../buying/index.ts";
-import { CheckPage } from "../cover/index.ts";
 import { NewFirmContext, NewItemContext } from "../fields/index.ts";
-import { FirmsPage, NewFirmDialog } from "../firms/index.ts";
-import { ImportPage } from "../imports/index.ts";
-import { NewItemDialog } from "../items/index.ts";
-import { CatalogPage } from "../itemsheets/index.ts";
-import { LabelsPage } from "../labels/index.ts";
-import { OrdersPage } from "../orders/index.ts";
 import { SetUpPage, useCompany, useWorking, WhoPage, WorkingProvider } from "../people/index.ts";
-import { PricesPage } from "../prices/index.ts";
-import { RecurringPage } from "../recurring/index.ts";
-import { ReplacePage } from "../replacing/index.ts";
-import { SettingsPage } from "../settings/index.ts";
-import { StockPage } from "../stock/index.ts";
 import {
   AskProvider,
   Crashed,
   CrashGuard,
-  EmptyPage,
   GlobalStyle,
   SettingsContext,
   Shortcuts,
@@ -33,8 +18,11 @@ import {
   type ThemeChoice,
   Toasts,
   UnsavedGuard,
+  usePageTitle,
 } from "../ui/index.ts";
 import { Frame } from "./frame.tsx";
+import { NewFirmWhenAsked, NewItemWhenAsked } from "./madeonthespot.tsx";
+import { loadAllPages, NOT_FOUND, PAGES } from "./pages.tsx";
 
 const STALE_MS = 5 * 60_000;
 
@@ -65,49 +53,12 @@ const client = new QueryClient({
 
 const STORED_THEME = "yosegi.theme";
 
-const PAGES = [
-  { path: "/", element: <Navigate to="/check" replace /> },
-  { path: "/orders", element: <OrdersPage /> },
-  { path: "/orders/:id", element: <OrdersPage /> },
-  { path: "/check", element: <CheckPage /> },
-  { path: "/builds", element: <BuildsPage /> },
-  { path: "/builds/calendar", element: <CalendarPage /> },
-  { path: "/builds/several", element: <SeveralPage /> },
-  { path: "/builds/repeat", element: <RecurringPage /> },
-  { path: "/builds/:id", element: <BuildsPage /> },
-  { path: "/labels", element: <LabelsPage /> },
-  { path: "/catalog", element: <CatalogPage /> },
-  { path: "/catalog/:id", element: <CatalogPage /> },
-  { path: "/catalog/:id/parts-list", element: <CatalogPage view="list" /> },
-  { path: "/catalog/:id/lists", element: <CatalogPage view="lists" /> },
-  { path: "/catalog/:id/compare", element: <CatalogPage view="compare" /> },
-  { path: "/catalog/:id/kit", element: <CatalogPage view="kit" /> },
-  { path: "/prices", element: <PricesPage /> },
-  { path: "/replace", element: <ReplacePage /> },
-  { path: "/suppliers", element: <FirmsPage kind="supplier" /> },
-  { path: "/suppliers/:id", element: <FirmsPage kind="supplier" /> },
-  { path: "/customers", element: <FirmsPage kind="customer" /> },
-  { path: "/customers/:id", element: <FirmsPage kind="customer" /> },
-  { path: "/buying", element: <BuyingPage /> },
-  { path: "/buying/:id", element: <BuyingPage /> },
-  { path: "/reorder", element: <ReorderPage /> },
-  { path: "/outbox", element: <OutboxPage /> },
-  { path: "/outbox/:id", element: <OutboxPage /> },
-  { path: "/settings", element: <SettingsPage /> },
-  { path: "/import", element: <ImportPage /> },
-  { path: "/stock", element: <StockPage /> },
-  {
-    path: "*",
-    element: <EmptyPage title="Page not found">Choose a page from the menu or scan a code.</EmptyPage>,
-  },
-];
-
 const router = createBrowserRouter([
   {
     element: <Root />,
     errorElement: <Crashed />,
-    // A page that can't be drawn leaves the menu standing.
-    children: PAGES.map((page) => ({ ...page, errorElement: <Crashed /> })),
+    hydrateFallbackElement: <Unanswered error={null} />,
+    children: [...PAGES, NOT_FOUND],
   },
 ]);
 
@@ -128,6 +79,9 @@ export function App() {
 /** What is around every page. */
 function Root() {
   useEffect(() => followChanges(client), []);
+  useEffect(loadAllPages, []);
+  const { title = "" } = (useMatches().at(-1)?.handle ?? {}) as { title?: string };
+  usePageTitle(title);
   return (
     <AskProvider>
       <UnsavedGuard>
@@ -146,7 +100,12 @@ function Opened() {
   const { person, people, error: noPeople } = useWorking();
   const navigate = useNavigate();
   if (!data) return <Unanswered error={error} />;
-  if (!data.company) return <SetUpPage />;
+  if (!data.company)
+    return (
+      <Suspense>
+        <SetUpPage />
+      </Suspense>
+    );
   if (!person) return people.length > 0 ? <WhoPage /> : <Unanswered error={noPeople} />;
   return (
     <AriaRouter navigate={(to) => void navigate(to)}>
@@ -166,8 +125,8 @@ function Pages({ company }: { company: Company }) {
   }, [theme]);
   return (
     <SettingsContext value={company}>
-      <NewItemContext value={NewItemDialog}>
-        <NewFirmContext value={NewFirmDialog}>
+      <NewItemContext value={NewItemWhenAsked}>
+        <NewFirmContext value={NewFirmWhenAsked}>
           <Frame company={company.name} theme={theme} onTheme={setTheme}>
             <Outlet />
           </Frame>

@@ -1,4 +1,4 @@
-import type { AnswerOf, routes } from "@yosegi/contract";
+import type { AnswerOf, findRoutes } from "@yosegi/contract";
 import type { ReactNode } from "react";
 import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
@@ -84,7 +84,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   );
 }
 
-type Waiting = AnswerOf<typeof routes.waiting>;
+type Waiting = AnswerOf<typeof findRoutes.waiting>;
 
 /** How the open builds stand. */
 const stateOf = (waiting: Waiting): string[] =>

@@ -1,4 +1,4 @@
-import { type BuildSheet, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes } from "@yosegi/contract";
 import { decimal, isOpen } from "@yosegi/core";
 import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
@@ -22,6 +22,7 @@ import {
   TileStrip,
   useFormat,
   useShortcut,
+  useTitle,
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
@@ -30,6 +31,7 @@ import { HandOut, Steps } from "./steps.tsx";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
 export function BuildSheetView({ build }: { build: BuildSheet }) {
+  useTitle(build.number);
   const format = useFormat();
   const top = useRef<HTMLElement>(null);
   const at = `${build.stage} ${build.good} ${build.rejected}`;
@@ -140,7 +142,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
 /** The orders it serves, each a way to go there, and to let go of it. */
 function ForOrders({ build }: { build: BuildSheet }) {
   const format = useFormat();
-  const unlink = useCommand(routes.unlinkOrder, () => sayDone(`${build.number} is unlinked.`));
+  const unlink = useCommand(buildRoutes.unlinkOrder, () => sayDone(`${build.number} is unlinked.`));
   return (
     <>
       {build.orders.map((link) => (
@@ -216,7 +218,7 @@ function StateNotice({ build }: { build: BuildSheet }) {
 function Draft({ build }: { build: BuildSheet }) {
   const format = useFormat();
   const input = { params: { id: build.id } };
-  const queue = useCommand(routes.queueBuild, () =>
+  const queue = useCommand(buildRoutes.queueBuild, () =>
     sayDone(`${build.number} is queued; its parts are reserved.`),
   );
   useShortcut("q", "Queue the build", () => void queue.run(input));

@@ -1,4 +1,4 @@
-import type { BuildRow, routes } from "@yosegi/contract";
+import type { BuildRow, buildRoutes } from "@yosegi/contract";
 import { useNavigate, useParams } from "react-router";
 import { type Pages, Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
@@ -62,7 +62,7 @@ function OpenBuild({ id }: { id: number }) {
   return data ? <BuildSheetView build={data} /> : <Unanswered error={error} />;
 }
 
-function List(pages: Pages<typeof routes.builds, BuildRow>) {
+function List(pages: Pages<typeof buildRoutes.builds, BuildRow>) {
   const format = useFormat();
   const navigate = useNavigate();
   return (

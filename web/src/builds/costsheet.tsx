@@ -1,4 +1,4 @@
-import { type BuildSheet, type FinishRecord, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes, type FinishRecord } from "@yosegi/contract";
 import { buildCost, type CostKind, decimal } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -208,7 +208,7 @@ function partsIn({ serialParts }: FinishRecord): string[] {
 function UndoButton({ build, finish }: { build: BuildSheet; finish: FinishRecord }) {
   const format = useFormat();
   const [asking, setAsking] = useState(false);
-  const undo = useCommand(routes.undoFinish, () => {
+  const undo = useCommand(buildRoutes.undoFinish, () => {
     sayDone(`${build.number} is as it was before.`);
     setAsking(false);
   });

@@ -1,4 +1,4 @@
-import { type BuildSheet, type FinishPreview, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes, type FinishPreview } from "@yosegi/contract";
 import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { useWatch } from "react-hook-form";
@@ -42,7 +42,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
     return count === null ? body : { ...body, serials: fitted(draft.serials, count) };
   };
   const form = useCommandForm({
-    route: routes.finishBuild,
+    route: buildRoutes.finishBuild,
     params: { id: build.id },
     begin: newDraft(build, format.settings.today),
     keptAs: `finish ${build.id}`,

@@ -1,4 +1,4 @@
-import { type BuildSheet, PLAIN_BUILD, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes, PLAIN_BUILD } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormOf, useCommandForm } from "../forms/index.ts";
@@ -51,7 +51,7 @@ const numberOr = (text: string): number | null => (text === "" ? null : Number(t
 export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
   const begin = draftOf(build);
   const form = useCommandForm({
-    route: routes.changeBuild,
+    route: buildRoutes.changeBuild,
     params: { id: build.id },
     begin,
     version: build.version,

@@ -1,19 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, type BuildRow, routes } from "@yosegi/contract";
+import { type BodyOf, type BuildRow, buildRoutes } from "@yosegi/contract";
 import type { Day } from "@yosegi/core";
 import { asking, following, usePages, useSettled } from "../api/index.ts";
 
 /** Builds page by page. */
-export const useBuilds = (query: BuildQuery = {}) => usePages(routes.builds, query, (page) => page.builds);
+export const useBuilds = (query: BuildQuery = {}) =>
+  usePages(buildRoutes.builds, query, (page) => page.builds);
 /** Open builds of a span of days, or those without a day: as many as a page shows at all. */
 export const useOpenBuilds = (query: { from?: Day; until?: Day; undated?: boolean } = {}) =>
-  useQuery(following(routes.builds, { query: { ...query, open: true, limit: MOST } }));
+  useQuery(following(buildRoutes.builds, { query: { ...query, open: true, limit: MOST } }));
 
-export const useBuild = (id: number) => useQuery(asking(routes.build, { params: { id } }));
+export const useBuild = (id: number) => useQuery(asking(buildRoutes.build, { params: { id } }));
 
-export const useUsedSerials = (id: number) => useQuery(asking(routes.usedSerials, { params: { id } }));
+export const useUsedSerials = (id: number) => useQuery(asking(buildRoutes.usedSerials, { params: { id } }));
 
-export const useLinkableOrders = (id: number) => useQuery(asking(routes.linkableOrders, { params: { id } }));
+export const useLinkableOrders = (id: number) =>
+  useQuery(asking(buildRoutes.linkableOrders, { params: { id } }));
 
 /** The most rows that an answer has. */
 const MOST = 1000;
@@ -31,11 +33,11 @@ export interface BuildQuery {
  * What a finish would take and cost, following what is typed. While a figure cannot be read nothing is asked: the last
  * answer stays, `readable` is false, and `unread` says why at each field. `old`: the answer to the last key is on its way.
  */
-export function useFinishPreview(id: number, body: BodyOf<typeof routes.previewFinish>) {
-  const parsed = routes.previewFinish.body.safeParse(body);
+export function useFinishPreview(id: number, body: BodyOf<typeof buildRoutes.previewFinish>) {
+  const parsed = buildRoutes.previewFinish.body.safeParse(body);
   const { settled, overtaken } = useSettled(body);
   const query = useQuery({
-    ...following(routes.previewFinish, { params: { id }, body: settled }),
+    ...following(buildRoutes.previewFinish, { params: { id }, body: settled }),
     enabled: parsed.success,
     retry: false,
   });

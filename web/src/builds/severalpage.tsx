@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type BuildRow, PLAIN_FINISH, routes } from "@yosegi/contract";
+import { type BuildRow, buildRoutes, PLAIN_FINISH } from "@yosegi/contract";
 import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -167,7 +167,7 @@ const columnsOf = (
 async function finishAsPlanned(row: BuildRow, today: string): Promise<string | null> {
   const params = { id: row.id };
   try {
-    const build = await call(routes.build, { params });
+    const build = await call(buildRoutes.build, { params });
     if (build.product.tracking === "serial") return "its units need serial numbers.";
     const body = {
       ...PLAIN_FINISH,
@@ -178,7 +178,7 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
       lot: build.suggestedLot,
       expiry: build.suggestedExpiry,
     };
-    return await sendOnce(routes.finishBuild, { params, body }, async () => null);
+    return await sendOnce(buildRoutes.finishBuild, { params, body }, async () => null);
   } catch (error) {
     if (error instanceof Refused || error instanceof NoAnswer) return error.message;
     throw error;

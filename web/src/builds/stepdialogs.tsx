@@ -1,4 +1,4 @@
-import { type BuildSheet, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes, buyingRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
@@ -25,7 +25,7 @@ const CopyIn = fieldsOf<CopyDraft>();
 export function CopyForm({ build, onClose }: StepProps) {
   const navigate = useNavigate();
   const form = useCommandForm({
-    route: routes.copyBuild,
+    route: buildRoutes.copyBuild,
     params: { id: build.id },
     begin: { quantity: build.wanted, due: "", actual: false },
     body: ({ due, ...typed }: CopyDraft) => ({ ...typed, due: due === "" ? null : due }),
@@ -57,7 +57,7 @@ export function SplitForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const { packs, unit } = build.product;
   const form = useCommandForm({
-    route: routes.splitBuild,
+    route: buildRoutes.splitBuild,
     params: { id: build.id },
     begin: { quantity: "" },
     body: (typed: { quantity: string }) => typed,
@@ -86,7 +86,7 @@ export function JoinForm({ build, onClose }: StepProps) {
   const drafts = useBuilds({ stage: "draft", product: build.product.id }).data?.rows ?? [];
   const others = drafts.filter((other) => other.id !== build.id);
   const form = useCommandForm({
-    route: routes.joinBuilds,
+    route: buildRoutes.joinBuilds,
     params: { id: build.id },
     begin: { other: "" },
     body: ({ other }: { other: string }) => ({ other: Number(other) }),
@@ -123,7 +123,7 @@ export function LinkForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const { data } = useLinkableOrders(build.id);
   const form = useCommandForm({
-    route: routes.linkOrder,
+    route: buildRoutes.linkOrder,
     params: { id: build.id },
     begin: { line: "", quantity: "" },
     body: ({ line, quantity }: LinkDraft) => ({
@@ -181,7 +181,7 @@ const FeeIn = fieldsOf<FeeDraft>();
 /** Orders the fee of the outside workshop: a purchase line for work, linked to the build. */
 export function FeeForm({ build, onClose }: StepProps) {
   const form = useCommandForm({
-    route: routes.buyNeeds,
+    route: buyingRoutes.buyNeeds,
     begin: { lines: [{ item: null, quantity: "1", price: "" }] },
     body: ({ lines }: FeeDraft) => ({
       lines: lines.map(({ item, quantity, price }) => ({
@@ -230,7 +230,7 @@ const ReturnIn = fieldsOf<{ day: string }>();
 export function ReturnForm({ build, onClose }: StepProps) {
   const format = useFormat();
   const form = useCommandForm({
-    route: routes.returnToStock,
+    route: buildRoutes.returnToStock,
     params: { id: build.id },
     begin: { day: format.settings.today },
     body: (typed: { day: string }) => typed,
@@ -249,7 +249,7 @@ export function ReturnForm({ build, onClose }: StepProps) {
 
 /** Cancelling says what goes back before it is done. */
 export function CancelForm({ build, onClose }: StepProps) {
-  const cancel = useCommand(routes.cancelBuild, () => {
+  const cancel = useCommand(buildRoutes.cancelBuild, () => {
     sayDone(`${build.number} is cancelled.`);
     onClose();
   });

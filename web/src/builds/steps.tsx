@@ -1,4 +1,4 @@
-import { type BuildSheet, routes } from "@yosegi/contract";
+import { type BuildSheet, buildRoutes } from "@yosegi/contract";
 import { mayBuild } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
@@ -39,7 +39,7 @@ const FORMS: Record<StepForm, { title: (number: string) => string; form: (props:
 export function Steps({ build }: { build: BuildSheet }) {
   const [opened, setOpened] = useState<StepForm | null>(null);
   const input = { params: { id: build.id } };
-  const unqueue = useCommand(routes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
+  const unqueue = useCommand(buildRoutes.unqueueBuild, () => sayDone(`${build.number} is a draft again.`));
   const may = (step: Parameters<typeof mayBuild>[0]) => mayBuild(step, build.stage);
   const opens = (what: StepForm) => ({ onAction: () => setOpened(what) });
   const benched = build.lines.some((line) => line.bench !== "0");
@@ -90,7 +90,7 @@ export function Steps({ build }: { build: BuildSheet }) {
 /** Hands out what is drawn at pick: in one press, or what there is of it. */
 export function HandOut({ build }: { build: BuildSheet }) {
   const format = useFormat();
-  const handOut = useCommand(routes.handOut, () =>
+  const handOut = useCommand(buildRoutes.handOut, () =>
     sayDone(`The parts of ${build.number} are handed out: ${build.subcontractor?.name ?? "on the bench"}.`),
   );
   const [day, setDay] = useState(format.settings.today);

@@ -1,4 +1,4 @@
-import type { PurchaseRow, routes } from "@yosegi/contract";
+import type { buyingRoutes, PurchaseRow } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -91,7 +91,7 @@ function OpenPurchase({ id }: { id: number }) {
   return data ? <PurchaseSheetView purchase={data} /> : <Unanswered error={error} />;
 }
 
-interface ListProps extends Pages<typeof routes.purchases, PurchaseRow> {
+interface ListProps extends Pages<typeof buyingRoutes.purchases, PurchaseRow> {
   onNew: () => void;
 }
 

@@ -1,4 +1,4 @@
-import { type OutboxMessage, type OutboxRow, routes } from "@yosegi/contract";
+import { buyingRoutes, type OutboxMessage, type OutboxRow } from "@yosegi/contract";
 import { Check } from "lucide-react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
@@ -57,7 +57,7 @@ export function OutboxPage() {
   );
 }
 
-function List({ rows, total, onMore }: Pages<typeof routes.outbox, OutboxRow>) {
+function List({ rows, total, onMore }: Pages<typeof buyingRoutes.outbox, OutboxRow>) {
   const { id } = useParams();
   const format = useFormat();
   const address = useAddress();
@@ -101,7 +101,7 @@ function OpenMessage({ id }: { id: number }) {
 
 function Message({ message }: { message: OutboxMessage }) {
   const format = useFormat();
-  const mark = useCommand(routes.markSent, () => sayDone("Marked as sent."));
+  const mark = useCommand(buyingRoutes.markSent, () => sayDone("Marked as sent."));
   const mail = `mailto:${encodeURIComponent(message.to)}?subject=${encodeURIComponent(message.subject)}&body=${encodeURIComponent(message.text)}`;
   return (
     <article>

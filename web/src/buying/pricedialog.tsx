@@ -1,4 +1,4 @@
-import { type ReceiptRecord, routes } from "@yosegi/contract";
+import { buyingRoutes, type ReceiptRecord } from "@yosegi/contract";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
@@ -30,7 +30,7 @@ export function ReceivedPrice({ receipt, line }: { receipt: ReceiptRecord; line:
         onClose={() => setAsking(false)}
         width="480px"
         save="Correct the price"
-        route={routes.correctPrice}
+        route={buyingRoutes.correctPrice}
         begin={{ price: line.price, pricePer: line.pricePer, reason: "" }}
         params={{ id: receipt.id }}
         body={(typed: PriceDraft) => ({ line: line.line, ...typed })}

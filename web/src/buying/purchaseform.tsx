@@ -1,4 +1,4 @@
-import { type ItemRow, type PurchaseSheet, routes } from "@yosegi/contract";
+import { buyingRoutes, type ItemRow, type PurchaseSheet } from "@yosegi/contract";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
@@ -84,7 +84,7 @@ export function PurchaseDialog({ purchase, isOpen, onClose, onSaved }: PurchaseD
       onClose={onClose}
       width="1040px"
       save={purchase ? "Save" : "Make the draft"}
-      route={purchase ? routes.changePurchase : routes.newPurchase}
+      route={purchase ? buyingRoutes.changePurchase : buyingRoutes.newPurchase}
       params={{ id: purchase?.id ?? 0 }}
       begin={purchase ? draftOf(purchase) : NEW}
       version={purchase?.version}

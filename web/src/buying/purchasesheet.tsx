@@ -1,4 +1,4 @@
-import { type PurchaseLine, type PurchaseSheet, type ReceiptRecord, routes } from "@yosegi/contract";
+import { buyingRoutes, type PurchaseLine, type PurchaseSheet, type ReceiptRecord } from "@yosegi/contract";
 import { FileText, PackageOpen, Pencil, Send, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -25,6 +25,7 @@ import {
   TileStrip,
   useFormat,
   useShortcut,
+  useTitle,
 } from "../ui/index.ts";
 import { ReceivedPrice } from "./pricedialog.tsx";
 import { PurchaseDialog } from "./purchaseform.tsx";
@@ -35,6 +36,7 @@ type Doing = "changing" | "receiving" | "days" | "cancelling" | null;
 
 /** One purchase order: what is ordered and for what, what came, and what can be done with it now. */
 export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
+  useTitle(purchase.number);
   const format = useFormat();
   const [doing, setDoing] = useState<Doing>(null);
   const close = () => setDoing(null);
@@ -91,7 +93,7 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
 }
 
 function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doing) => void }) {
-  const send = useCommand(routes.sendPurchase, () =>
+  const send = useCommand(buyingRoutes.sendPurchase, () =>
     sayDone(`${purchase.number} is in the outbox, and counts as coming.`),
   );
   const coming = purchase.stage === "sent" || purchase.stage === "part received";
@@ -205,7 +207,7 @@ function For({ line, format }: { line: PurchaseLine; format: Format }) {
 
 function Receipt({ receipt }: { receipt: ReceiptRecord }) {
   const format = useFormat();
-  const undo = useCommand(routes.undoReceipt, () => sayDone(`${receipt.number} is undone.`));
+  const undo = useCommand(buyingRoutes.undoReceipt, () => sayDone(`${receipt.number} is undone.`));
   const more = receipt.undone ? (
     <span>
       undone {format.moment(receipt.undone.moment)} by {receipt.undone.person}
@@ -278,7 +280,7 @@ function ExpectedDialog({
       isOpen={isOpen}
       onClose={onClose}
       save="Save"
-      route={routes.changeExpected}
+      route={buyingRoutes.changeExpected}
       params={{ id: purchase.id }}
       begin={{ lines: open.map(({ id, expected }) => ({ line: id, expected: expected ?? "" })) }}
       version={purchase.version}
@@ -303,7 +305,7 @@ function ExpectedDialog({
 
 function CancelForm({ purchase, onDone }: FormProps) {
   const format = useFormat();
-  const cancel = useCommand(routes.cancelPurchase, () => {
+  const cancel = useCommand(buyingRoutes.cancelPurchase, () => {
     sayDone(`${purchase.number}: nothing more is waited for.`);
     onDone();
   });

@@ -1,4 +1,4 @@
-import { type PurchaseLine, type PurchaseSheet, routes } from "@yosegi/contract";
+import { buyingRoutes, type PurchaseLine, type PurchaseSheet } from "@yosegi/contract";
 import { useFieldArray, useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
@@ -34,7 +34,7 @@ export function ReceiveDialog({ purchase, isOpen, onClose }: ReceiveDialogProps)
       width="1040px"
       save="Take in"
       more={<NothingCame />}
-      route={routes.receivePurchase}
+      route={buyingRoutes.receivePurchase}
       params={{ id: purchase.id }}
       begin={{ day: today, note: "", more: false, lines: open.map((line) => cameOf(line, today)) }}
       body={(typed: ReceiveDraft) => ({ ...typed, lines: receiveLines(typed.lines, purchase.orderLines) })}

@@ -1,4 +1,4 @@
-import { type ReorderRow, routes } from "@yosegi/contract";
+import { buyingRoutes, coverRoutes, type ReorderRow } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -51,7 +51,7 @@ export function ReorderPage() {
   );
 }
 
-interface ReorderProps extends Pages<typeof routes.reorder, ReorderRow> {
+interface ReorderProps extends Pages<typeof buyingRoutes.reorder, ReorderRow> {
   looked: number;
   dueToday: number;
   search: string;
@@ -67,8 +67,8 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [suppliers, setSuppliers] = useState<ReadonlyMap<number, number>>(new Map());
   const chosen = rows.filter((row) => acts(row) && !left.has(row.id));
-  const buy = useCommand(routes.buyNeeds);
-  const make = useCommand(routes.makeBuilds);
+  const buy = useCommand(buyingRoutes.buyNeeds);
+  const make = useCommand(coverRoutes.makeBuilds);
   const supplierOf = (row: ReorderRow) => suppliers.get(row.id) ?? row.supplier?.id ?? null;
   const quantityOf = (row: ReorderRow) =>
     row.offers.find((o) => o.supplier.id === supplierOf(row))?.quantity ?? row.quantity;

@@ -1,8 +1,8 @@
-import { type CoverQuestion, type PartCoverAnswer, routes } from "@yosegi/contract";
-import { useState } from "react";
+import { type CoverQuestion, coverRoutes, type PartCoverAnswer } from "@yosegi/contract";
+import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { call, Failure, Refused } from "../api/index.ts";
+import { call, Failure, Refused, Unanswered } from "../api/index.ts";
 import { useItems, useStores } from "../fields/index.ts";
 import { MixDialog } from "../mix/index.ts";
 import {
@@ -36,12 +36,14 @@ import {
 import { DemandRows } from "./demandrows.tsx";
 import { OtherWay } from "./otherway.tsx";
 import { PartDialog } from "./partdialog.tsx";
-import { PartsTable, TILES } from "./partstable.tsx";
 import { useCover, useExpected, useSavedChecks } from "./queries.ts";
-import { KeepDialog, KeptDialog } from "./saved.tsx";
-import { beside } from "./sentences.ts";
+import { KeptDialog } from "./saved.tsx";
+import { beside, TILES } from "./sentences.ts";
 import { Todo } from "./todo.tsx";
 import { WhatIf } from "./whatif.tsx";
+
+const PartsTable = lazy(async () => ({ default: (await import("./partstable.tsx")).PartsTable }));
+const KeepDialog = lazy(async () => ({ default: (await import("./savecheck.tsx")).KeepDialog }));
 
 /** Can it be made, what stops it, and when could all of it be done? What is asked stands in the address. */
 export function CheckPage() {
@@ -120,7 +122,7 @@ function Choices({ input, onChange }: ChoicesProps) {
   const kept = useSavedChecks().data?.checks ?? [];
   const [opening, setOpening] = useState(false);
   const takeOpen = async () => {
-    const answer = await call(routes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
+    const answer = await call(coverRoutes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
     if (!answer) return;
     if (answer.demands.length === 0) return sayFailed("No build is open, and no order misses a product.");
     const wanted = answer.demands.flatMap((demand) => inputOf({ ...EMPTY, demands: [demand] }).wanted);
@@ -234,7 +236,9 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
         />
       )}
       <Proof>
-        <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
+        <Suspense fallback={<Unanswered error={null} />}>
+          <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
+        </Suspense>
       </Proof>
       <Words>
         <TileKey words={keyWords(single?.wanted ?? null, single?.item.unit ?? "", format)} />
@@ -242,20 +246,28 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
       <Todo cover={cover} question={question} />
       {single && <OtherWay question={question} unit={single.item.unit} />}
       <PartDialog part={open} question={question} onClose={() => setOpen(null)} />
-      <MixDialog
-        question={question}
-        isOpen={mixing}
-        onClose={() => setMixing(false)}
-        onUse={(quantities) => {
-          setMixing(false);
-          const wanted = inputOf(base).wanted.map((w, i) => ({
-            ...w,
-            quantity: quantities[i] ?? w.quantity,
-          }));
-          onChange(() => ({ wanted }));
-        }}
-      />
-      <KeepDialog question={question} isOpen={keeping} onClose={() => setKeeping(false)} />
+      {mixing && (
+        <Suspense>
+          <MixDialog
+            question={question}
+            isOpen
+            onClose={() => setMixing(false)}
+            onUse={(quantities) => {
+              setMixing(false);
+              const wanted = inputOf(base).wanted.map((w, i) => ({
+                ...w,
+                quantity: quantities[i] ?? w.quantity,
+              }));
+              onChange(() => ({ wanted }));
+            }}
+          />
+        </Suspense>
+      )}
+      {keeping && (
+        <Suspense>
+          <KeepDialog question={question} isOpen onClose={() => setKeeping(false)} />
+        </Suspense>
+      )}
     </>
   );
 }

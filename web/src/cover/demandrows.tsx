@@ -1,4 +1,4 @@
-import { type DemandCoverAnswer, routes } from "@yosegi/contract";
+import { type DemandCoverAnswer, itemSheetRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import { Plus, X } from "lucide-react";
 import type { ClipboardEvent, ReactNode } from "react";
@@ -31,7 +31,7 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
     event.preventDefault();
     // A product that arrives in a field one stands in would open its list over what was pasted.
     if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
-    const answer = await call(routes.lookUp, { body: { codes: rows.map((row) => row.code) } }).catch(
+    const answer = await call(itemSheetRoutes.lookUp, { body: { codes: rows.map((row) => row.code) } }).catch(
       (error: Error) => sayFailed(error.message),
     );
     if (!answer) return;

@@ -12,9 +12,7 @@ import {
   TileStrip,
   useFormat,
 } from "../ui/index.ts";
-import { comingWords } from "./sentences.ts";
-
-export const TILES = 12;
+import { comingWords, TILES } from "./sentences.ts";
 
 export interface PartsTableProps {
   cover: CoverAnswer;

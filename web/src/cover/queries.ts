@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type CoverQuestion, cost, routes } from "@yosegi/contract";
+import { type CoverQuestion, cost, coverRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import { asking, following, useSettled } from "../api/index.ts";
 
@@ -9,7 +9,7 @@ const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 export function useCover(question: CoverQuestion | null) {
   const { settled, overtaken } = useSettled(question);
   const { data, error, isPlaceholderData } = useQuery({
-    ...following(routes.cover, { body: settled ?? NONE }),
+    ...following(coverRoutes.cover, { body: settled ?? NONE }),
     enabled: settled !== null,
     retry: false,
   });
@@ -19,21 +19,21 @@ export function useCover(question: CoverQuestion | null) {
 /** What so many of the product are expected to cost; 0 asks for none. */
 export const useExpected = (item: number, quantity: string) =>
   useQuery({
-    ...following(routes.expected, { params: { id: item }, query: { quantity } }),
+    ...following(coverRoutes.expected, { params: { id: item }, query: { quantity } }),
     enabled: item !== 0,
     retry: false,
   });
 
 /** One part's stock day by day, with what is asked for. */
 export const useTimeline = (question: CoverQuestion, item: number) =>
-  useQuery(asking(routes.partTimeline, { body: { ...question, item } }));
+  useQuery(asking(coverRoutes.partTimeline, { body: { ...question, item } }));
 
-export const useSavedChecks = () => useQuery(asking(routes.savedChecks, {}));
+export const useSavedChecks = () => useQuery(asking(coverRoutes.savedChecks, {}));
 
 /** How many of the first product could be finished by a day; nothing is asked until it is one. */
 export const useMostByDay = (question: CoverQuestion, day: string) =>
   useQuery({
-    ...following(routes.solveByDay, { body: { question, day } }),
+    ...following(coverRoutes.solveByDay, { body: { question, day } }),
     enabled: isDay(day),
     retry: false,
   });
@@ -41,7 +41,7 @@ export const useMostByDay = (question: CoverQuestion, day: string) =>
 /** How many of the first product a sum buys the parts for; nothing is asked while the sum can't be read. */
 export const useMostForSum = (question: CoverQuestion, sum: string) =>
   useQuery({
-    ...following(routes.solveBySum, { body: { question, sum } }),
+    ...following(coverRoutes.solveBySum, { body: { question, sum } }),
     enabled: cost.safeParse(sum).success,
     retry: false,
   });

@@ -2,6 +2,9 @@ import type { CoverAnswer, DemandCoverAnswer, ExpectedAnswer, PartCoverAnswer } 
 import { daysBetween, decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
+/** The most tiles that the reach of a part is shown by. */
+export const TILES = 12;
+
 export interface Sentences {
   /** What can be made. */
   main: string;

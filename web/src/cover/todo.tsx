@@ -1,5 +1,4 @@
-import type { CoverAnswer, CoverQuestion } from "@yosegi/contract";
-import { routes } from "@yosegi/contract";
+import { buyingRoutes, type CoverAnswer, type CoverQuestion, coverRoutes } from "@yosegi/contract";
 import { decimal, min } from "@yosegi/core";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -27,12 +26,12 @@ export interface TodoProps {
 export function Todo({ cover, question }: TodoProps) {
   const format = useFormat();
   const navigate = useNavigate();
-  const make = useCommand(routes.makeBuilds, ({ builds }) => {
+  const make = useCommand(coverRoutes.makeBuilds, ({ builds }) => {
     const [first, ...more] = builds;
     sayDone(`${format.list(builds.map((b) => b.number))} ${more.length === 0 ? "is" : "are"} made.`);
     if (first) void navigate(more.length === 0 ? `/builds/${first.id}` : "/builds");
   });
-  const buy = useCommand(routes.buyNeeds, ({ purchases }) => {
+  const buy = useCommand(buyingRoutes.buyNeeds, ({ purchases }) => {
     const [first, ...more] = purchases;
     sayDone(`What is short is on ${format.list(purchases.map((p) => p.number))}.`);
     if (first) void navigate(more.length === 0 ? `/buying/${first.id}` : "/buying");

@@ -1,4 +1,4 @@
-import { type CustomField, routes } from "@yosegi/contract";
+import { type CustomField, customFieldRoutes } from "@yosegi/contract";
 import { CUSTOM_FIELD_TYPES, type CustomFieldType } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
@@ -26,7 +26,7 @@ export function CustomFields() {
   const { data, error } = useCustomFields();
   const [open, setOpen] = useState<CustomField | "new" | null>(null);
   const [removing, setRemoving] = useState<CustomField | null>(null);
-  const remove = usePress(routes.removeCustomField, () => {
+  const remove = usePress(customFieldRoutes.removeCustomField, () => {
     sayDone("The field is removed.");
     setRemoving(null);
   });
@@ -106,7 +106,7 @@ function CustomFieldDialog({ open, onClose }: { open: CustomField | "new" | null
       isOpen={open !== null}
       onClose={onClose}
       save="Save"
-      route={field ? routes.changeCustomField : routes.newCustomField}
+      route={field ? customFieldRoutes.changeCustomField : customFieldRoutes.newCustomField}
       begin={{ name: field?.name ?? "", type: field?.type ?? "text" }}
       params={{ id: field?.id ?? 0 }}
       body={(typed: FieldDraft) => typed}

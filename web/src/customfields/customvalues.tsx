@@ -1,4 +1,4 @@
-import { type CustomValue, routes } from "@yosegi/contract";
+import { type CustomValue, customFieldRoutes } from "@yosegi/contract";
 import { type CustomFieldOwner, isDay } from "@yosegi/core";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
@@ -39,7 +39,7 @@ export function CustomValues({ owner, id, code, values }: CustomValuesProps) {
         isOpen={editing}
         onClose={() => setEditing(false)}
         save="Save"
-        route={routes.fillIn}
+        route={customFieldRoutes.fillIn}
         begin={{ values: values.map(({ value, type }) => ({ value: value === "" ? EMPTY[type] : value })) }}
         body={({ values: typed }: ValuesDraft) => ({
           owner,

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { customFieldRoutes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useCustomFields = () => useQuery(asking(routes.customFields, {}));
+export const useCustomFields = () => useQuery(asking(customFieldRoutes.customFields, {}));

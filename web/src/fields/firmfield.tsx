@@ -1,4 +1,4 @@
-import { type Firm, type FirmKind, routes } from "@yosegi/contract";
+import { type Firm, type FirmKind, firmRoutes } from "@yosegi/contract";
 import { codeKey, searchText } from "@yosegi/core";
 import { use } from "react";
 import { call } from "../api/index.ts";
@@ -22,7 +22,7 @@ export interface FirmFieldProps extends FieldProps {
 export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldProps) {
   const NewFirmDialog = use(NewFirmContext);
   const find = async (typed: string) => {
-    const answer = await call(routes.firms, { query: { kind, search: typed, limit: OFFERED } });
+    const answer = await call(firmRoutes.firms, { query: { kind, search: typed, limit: OFFERED } });
     const open = answer.firms.filter((firm) => !firm.archived);
     const exact = open.find(
       (firm) => codeKey(firm.code) === codeKey(typed) || searchText(firm.name) === searchText(typed.trim()),

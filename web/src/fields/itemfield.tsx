@@ -1,4 +1,4 @@
-import { type ItemBrief, type ItemRow, messageOf, routes } from "@yosegi/contract";
+import { type ItemBrief, type ItemRow, itemSheetRoutes, messageOf } from "@yosegi/contract";
 import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
 import { type Ref, use } from "react";
 import { call } from "../api/index.ts";
@@ -35,7 +35,7 @@ export function ItemField({
   const NewItemDialog = use(NewItemContext);
   // A field that is left with a code in it (a scan and Tab) takes that item, chosen from the list or not.
   const find = async (typed: string) => {
-    const answer = await call(routes.items, { query: { search: typed, limit: OFFERED } });
+    const answer = await call(itemSheetRoutes.items, { query: { search: typed, limit: OFFERED } });
     const exact = answer.items.find((item) => codeKey(item.code) === codeKey(typed));
     const found = exact ?? (answer.items.length === 1 ? answer.items[0] : undefined);
     if (!found) return nothing(typed);

@@ -1,24 +1,32 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FirmKind, type QueryOf, routes, type UnitAnswer } from "@yosegi/contract";
+import {
+  type FirmKind,
+  firmRoutes,
+  itemRoutes,
+  itemSheetRoutes,
+  type QueryOf,
+  stockRoutes,
+  type UnitAnswer,
+} from "@yosegi/contract";
 import { DIMENSIONS, decimal, type Unit, type Units } from "@yosegi/core";
 import { asking, following, useSettledSearch } from "../api/index.ts";
 
-export type ItemsQuery = Partial<Omit<QueryOf<typeof routes.items>, "after">>;
+export type ItemsQuery = Partial<Omit<QueryOf<typeof itemSheetRoutes.items>, "after">>;
 
 /** The first items of a search. */
 export function useItems(query: ItemsQuery) {
   const { settled: search } = useSettledSearch(query.search ?? "");
-  return useQuery(following(routes.items, { query: { ...query, search } }));
+  return useQuery(following(itemSheetRoutes.items, { query: { ...query, search } }));
 }
 
 /** One item; 0 asks for none. */
 export const useItem = (id: number) =>
-  useQuery({ ...asking(routes.item, { params: { id } }), enabled: id !== 0 });
+  useQuery({ ...asking(itemSheetRoutes.item, { params: { id } }), enabled: id !== 0 });
 
 /** Stores that stock may go to, with their bins. */
 export const useStores = () =>
   useQuery({
-    ...asking(routes.stores, {}),
+    ...asking(stockRoutes.stores, {}),
     select: ({ stores }) => ({ stores: stores.filter((store) => !store.archived) }),
   });
 
@@ -28,13 +36,13 @@ export const OFFERED = 40;
 /** The first suppliers or customers of a search. */
 export function useFirmSearch(kind: FirmKind, typed: string) {
   const { settled: search } = useSettledSearch(typed);
-  return useQuery(following(routes.firms, { query: { kind, search, limit: OFFERED } }));
+  return useQuery(following(firmRoutes.firms, { query: { kind, search, limit: OFFERED } }));
 }
 
 /** Units of measure by their code; they change so seldom that they are asked for once. */
 export function useUnits(): Units {
   const { data } = useQuery({
-    ...asking(routes.units, {}),
+    ...asking(itemRoutes.units, {}),
     staleTime: Number.POSITIVE_INFINITY,
     select: unitsOf,
   });

@@ -1,8 +1,8 @@
-import { routes } from "@yosegi/contract";
-import { useState } from "react";
-import { FormDialog, inputsOf } from "../forms/index.ts";
-import { Select, sayDone } from "../ui/index.ts";
+import { lazy, Suspense, useState } from "react";
+import { Select } from "../ui/index.ts";
 import { useStores } from "./queries.ts";
+
+const NewStoreDialog = lazy(async () => ({ default: (await import("./newstore.tsx")).NewStoreDialog }));
 
 /** No store has a name of two blanks. */
 const NEW = "  ";
@@ -32,24 +32,11 @@ export function StoreField({ onChange, ...field }: StoreFieldProps) {
         options={choices.length === 0 ? [] : [...choices, { value: NEW, label: "New store …" }]}
         onChange={(store) => (store === NEW ? setMaking(true) : onChange(store))}
       />
-      <FormDialog
-        title="New store"
-        isOpen={making}
-        onClose={() => setMaking(false)}
-        width="420px"
-        save="Save"
-        route={routes.newStore}
-        begin={{ name: "" }}
-        body={(typed: { name: string }) => typed}
-        done={({ name }) => {
-          sayDone(`${name} is saved.`);
-          onChange(name);
-        }}
-      >
-        <In.Text label="Name" name="name" autoFocus />
-      </FormDialog>
+      {making && (
+        <Suspense>
+          <NewStoreDialog onClose={() => setMaking(false)} onMade={onChange} />
+        </Suspense>
+      )}
     </>
   );
 }
-
-const In = inputsOf<{ name: string }>();

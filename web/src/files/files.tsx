@@ -1,10 +1,10 @@
 import {
   type AttachedFile,
+  fileRoutes,
   type ItemSheet,
   LARGEST_ATTACHMENT,
   messageOf,
   PICTURE_TYPES,
-  routes,
 } from "@yosegi/contract";
 import { ImagePlus, Paperclip, X } from "lucide-react";
 import { useState } from "react";
@@ -34,8 +34,8 @@ export function Files({
 }) {
   const format = useFormat();
   const [wrong, setWrong] = useState<string | null>(null);
-  const attach = useCommand(routes.attachFile, (file) => sayDone(`${file.name} is attached.`));
-  const remove = usePress(routes.removeFile, () => sayDone("The file is removed."));
+  const attach = useCommand(fileRoutes.attachFile, (file) => sayDone(`${file.name} is attached.`));
+  const remove = usePress(fileRoutes.removeFile, () => sayDone("The file is removed."));
   const add = async (file: File) => {
     setWrong(tooLarge(file));
     if (tooLarge(file)) return;
@@ -88,7 +88,7 @@ function tooLarge(file: File): string | null {
 
 /** Gives an item its picture. */
 export function PictureButton({ item }: { item: ItemSheet }) {
-  const attach = useCommand(routes.attachFile, () => sayDone(`${item.code} has its picture.`));
+  const attach = useCommand(fileRoutes.attachFile, () => sayDone(`${item.code} has its picture.`));
   const choose = async (file: File) => {
     const why = tooLarge(file);
     if (why) return sayFailed(why);

@@ -1,4 +1,4 @@
-import { type Hit, routes } from "@yosegi/contract";
+import { findRoutes, type Hit } from "@yosegi/contract";
 import { ScanLine } from "lucide-react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -42,7 +42,7 @@ export function ScanField() {
   };
   const search = async (typed: string) => {
     if (typed === "") return;
-    const answer = await call(routes.find, { query: { text: typed } }).catch((error: Error) => {
+    const answer = await call(findRoutes.find, { query: { text: typed } }).catch((error: Error) => {
       sayFailed(error.message);
       return null;
     });

@@ -1,4 +1,4 @@
-import { type FirmBody, type FirmSheet, routes } from "@yosegi/contract";
+import { type FirmBody, type FirmSheet, firmRoutes } from "@yosegi/contract";
 import type { NewFirmDialogProps } from "../fields/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
 import { Row, Stack, sayDone } from "../ui/index.ts";
@@ -24,7 +24,7 @@ export function NewFirmDialog({ kind, begin, onClose, onMade }: NewFirmDialogPro
       onClose={onClose}
       width="620px"
       save={`Make the ${WORDS[kind].one}`}
-      route={routes.newFirm}
+      route={firmRoutes.newFirm}
       begin={{ ...BLANK, name: begin ?? "" }}
       body={({ archived: _, ...typed }: FirmBody) => ({ ...typed, kind })}
       done={(firm) => {
@@ -73,7 +73,7 @@ export function EditFirmDialog({
       onClose={onClose}
       width="620px"
       save="Save"
-      route={routes.changeFirm}
+      route={firmRoutes.changeFirm}
       begin={bodyOfFirm(firm)}
       version={firm.version}
       params={{ id: firm.id }}

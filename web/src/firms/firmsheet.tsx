@@ -1,4 +1,4 @@
-import { type FirmSheet, routes } from "@yosegi/contract";
+import { type FirmSheet, firmRoutes } from "@yosegi/contract";
 import { Pencil, Trash2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -15,6 +15,7 @@ import {
   sayDone,
   useFormat,
   useShortcut,
+  useTitle,
 } from "../ui/index.ts";
 import { EditFirmDialog } from "./firmform.tsx";
 import { useFirm } from "./queries.ts";
@@ -26,10 +27,11 @@ export function OpenFirm({ id }: { id: number }): ReactNode {
 }
 
 function FirmSheetView({ firm }: { firm: FirmSheet }) {
+  useTitle(firm.name);
   const format = useFormat();
   const [editing, setEditing] = useState(false);
   const navigate = useNavigate();
-  const remove = usePress(routes.removeFirm, () => {
+  const remove = usePress(firmRoutes.removeFirm, () => {
     sayDone(`${firm.name} is removed.`);
     void navigate(`/${WORDS[firm.kind].many}`);
   });

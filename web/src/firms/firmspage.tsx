@@ -23,8 +23,11 @@ import { OpenFirm } from "./firmsheet.tsx";
 import { useFirmPages } from "./queries.ts";
 import { WORDS } from "./words.ts";
 
+export const SuppliersPage = () => <FirmsPage key="supplier" kind="supplier" />;
+export const CustomersPage = () => <FirmsPage key="customer" kind="customer" />;
+
 /** Suppliers or customers: a list beside the one that is open. */
-export function FirmsPage({ kind }: { kind: FirmKind }) {
+function FirmsPage({ kind }: { kind: FirmKind }) {
   const format = useFormat();
   const navigate = useNavigate();
   const address = useAddress();

@@ -4,9 +4,9 @@ import {
   type ImportFile,
   type ImportKind,
   type ImportReport,
+  importRoutes,
   LARGEST_FILE,
   messageOf,
-  routes,
 } from "@yosegi/contract";
 import { FileSpreadsheet, FileUp, X } from "lucide-react";
 import { useRef, useState } from "react";
@@ -39,7 +39,7 @@ export function ImportPage() {
     update: change,
     job,
   });
-  const bring = useCommand(routes.import, ({ document }) => {
+  const bring = useCommand(importRoutes.import, ({ document }) => {
     sayDone(`It is in, as ${document}.`);
     void navigate("/catalog");
   });
@@ -55,7 +55,7 @@ export function ImportPage() {
     if (Object.keys(chosen).length === 0) return setRunning(null);
     setRunning(job);
     try {
-      const answer = await call(routes.checkImport, { body: bodyOf(chosen, change, job) });
+      const answer = await call(importRoutes.checkImport, { body: bodyOf(chosen, change, job) });
       if (asked.current === job) setReport(answer);
     } catch (error) {
       if (!(error instanceof Refused) && !(error instanceof NoAnswer)) throw error;

@@ -1,4 +1,4 @@
-import { type Group, routes } from "@yosegi/contract";
+import { type Group, itemRoutes } from "@yosegi/contract";
 import type { DrawnAt, Tracking } from "@yosegi/core";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
@@ -24,7 +24,7 @@ import { useGroups, useUnitList } from "./queries.ts";
 export function Groups() {
   const { data, error } = useGroups();
   const [open, setOpen] = useState<Group | "new" | null>(null);
-  const remove = useCommand(routes.removeGroup, () => sayDone("The group is removed."));
+  const remove = useCommand(itemRoutes.removeGroup, () => sayDone("The group is removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const given = (group: Group) =>
@@ -113,7 +113,7 @@ function GroupDialog({ open, onClose }: { open: Group | "new" | null; onClose: (
       onClose={onClose}
       width="620px"
       save="Save"
-      route={group ? routes.changeGroup : routes.newGroup}
+      route={group ? itemRoutes.changeGroup : itemRoutes.newGroup}
       begin={{
         name: group?.name ?? "",
         unit: group?.unit ?? "",

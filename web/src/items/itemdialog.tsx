@@ -1,4 +1,4 @@
-import { type ItemRow, type ItemSheet, routes } from "@yosegi/contract";
+import { type ItemRow, type ItemSheet, itemSheetRoutes } from "@yosegi/contract";
 import type { NewItemDialogProps } from "../fields/index.ts";
 import { FormDialog, inputsOf, sentLines } from "../forms/index.ts";
 import { Row, sayDone } from "../ui/index.ts";
@@ -17,7 +17,7 @@ export function NewItemDialog({ code, choosing = "part", onClose, onMade }: NewI
       onClose={onClose}
       width={WIDTH}
       save="Make the item"
-      route={routes.newItem}
+      route={itemSheetRoutes.newItem}
       begin={blankItem(code ?? "", choosing === "product" ? "built" : "bought")}
       fieldOf={PACKS}
       body={bodyOfItem}
@@ -46,7 +46,7 @@ export function EditItemDialog({ item, isOpen, onClose }: ItemDialogProps) {
       onClose={onClose}
       width={WIDTH}
       save="Save"
-      route={routes.changeItem}
+      route={itemSheetRoutes.changeItem}
       params={{ id: item.id }}
       begin={draftOfItem(item)}
       version={item.version}
@@ -79,7 +79,7 @@ export function CopyItemDialog({
       isOpen={isOpen}
       onClose={onClose}
       save="Make the copy"
-      route={routes.copyItem}
+      route={itemSheetRoutes.copyItem}
       params={{ id: item.id }}
       begin={{ code: `${item.code}-2`, name: item.name }}
       body={(typed: CopyDraft) => typed}

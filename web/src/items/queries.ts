@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { itemRoutes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useGroups = () => useQuery(asking(routes.groups, {}));
+export const useGroups = () => useQuery(asking(itemRoutes.groups, {}));
 
 /** Units of measure, as they are kept under Settings. */
-export const useUnitList = () => useQuery(asking(routes.units, {}));
+export const useUnitList = () => useQuery(asking(itemRoutes.units, {}));

@@ -1,4 +1,4 @@
-import { type ItemSheet, type ItemSupplier, routes } from "@yosegi/contract";
+import { type ItemSheet, type ItemSupplier, itemRoutes } from "@yosegi/contract";
 import { Pencil, Plus } from "lucide-react";
 import { useState } from "react";
 import { useFormContext } from "react-hook-form";
@@ -72,7 +72,7 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
         onClose={() => setEditing(false)}
         width="860px"
         save="Save"
-        route={routes.changeSuppliers}
+        route={itemRoutes.changeSuppliers}
         params={{ id: item.id }}
         begin={{ suppliers: item.suppliers.length > 0 ? item.suppliers.map(draftOf) : [NEW] }}
         version={item.version}

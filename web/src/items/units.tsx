@@ -1,4 +1,4 @@
-import { routes, type UnitAnswer } from "@yosegi/contract";
+import { itemRoutes, type UnitAnswer } from "@yosegi/contract";
 import { DIMENSIONS, type Dimension } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
@@ -84,7 +84,7 @@ function UnitDialog({ open, onClose }: { open: UnitAnswer | "new" | null; onClos
       onClose={onClose}
       width="620px"
       save="Save"
-      route={unit ? routes.changeUnit : routes.newUnit}
+      route={unit ? itemRoutes.changeUnit : itemRoutes.newUnit}
       begin={{
         code: unit?.code ?? "",
         name: unit?.name ?? "",

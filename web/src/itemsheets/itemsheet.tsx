@@ -1,4 +1,4 @@
-import { routes, type ItemSheet as Sheet } from "@yosegi/contract";
+import { itemSheetRoutes, type ItemSheet as Sheet } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
 import { ClipboardCheck, Copy, Hammer, PackagePlus, Pencil, Trash2 } from "lucide-react";
 import { useState } from "react";
@@ -103,7 +103,7 @@ function WhatToDo({ item }: { item: Sheet }) {
   const navigate = useNavigate();
   const [open, setOpen] = useState<"edit" | "receive" | "copy" | null>(null);
   useShortcut("e", "Change the item in view", () => setOpen("edit"));
-  const remove = useCommand(routes.removeItem, () => {
+  const remove = useCommand(itemSheetRoutes.removeItem, () => {
     sayDone(`${item.code} is removed.`);
     void navigate("/catalog");
   });

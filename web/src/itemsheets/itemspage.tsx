@@ -12,10 +12,19 @@ import { ItemsTable } from "./itemstable.tsx";
 import { OpenItem, type SheetView } from "./openitem.tsx";
 import { useItemPages } from "./queries.ts";
 
+/** How the views of an item are called in its address. */
+const VIEWS: Record<string, SheetView> = {
+  "parts-list": "list",
+  lists: "lists",
+  compare: "compare",
+  kit: "kit",
+};
+
 /** The catalog: a list that is searched as one types, and the item that is open. */
-export function CatalogPage({ view = "item" }: { view?: SheetView }) {
+export function CatalogPage() {
   const navigate = useNavigate();
-  const { id } = useParams();
+  const { id, view: named = "" } = useParams();
+  const view = VIEWS[named] ?? "item";
   const filter = useFilter();
   const [making, setMaking] = useState(false);
   const { data, error } = useItemPages(filter.query);

@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { itemSheetRoutes, stockRoutes } from "@yosegi/contract";
 import { asking, usePages } from "../api/index.ts";
 import type { ItemsQuery } from "../fields/index.ts";
 
 /** Items page by page, as the table is scrolled. */
-export const useItemPages = (query: ItemsQuery) => usePages(routes.items, query, (page) => page.items);
+export const useItemPages = (query: ItemsQuery) =>
+  usePages(itemSheetRoutes.items, query, (page) => page.items);
 
 const LAST = 8;
 
 /** The newest movements of an item. */
 export const useLastMovements = (item: number) =>
-  useQuery(asking(routes.movements, { query: { item, limit: LAST } }));
+  useQuery(asking(stockRoutes.movements, { query: { item, limit: LAST } }));
 
-export const useUses = (item: number) => useQuery(asking(routes.whereUsed, { params: { id: item } }));
+export const useUses = (item: number) =>
+  useQuery(asking(itemSheetRoutes.whereUsed, { params: { id: item } }));

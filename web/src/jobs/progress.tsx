@@ -1,4 +1,4 @@
-import { routes } from "@yosegi/contract";
+import { jobRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { ProgressBar } from "react-aria-components";
 import styled from "styled-components";
@@ -15,7 +15,9 @@ export function Progress({ job }: { job: string }) {
   if (!progress) return null;
   const cancel = () => {
     setStopping(true);
-    call(routes.cancelJob, { params: { job }, body: {} }).catch((error: Error) => sayFailed(error.message));
+    call(jobRoutes.cancelJob, { params: { job }, body: {} }).catch((error: Error) =>
+      sayFailed(error.message),
+    );
   };
   return (
     <Line>

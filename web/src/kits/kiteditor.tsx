@@ -1,4 +1,4 @@
-import { type ItemSheet, routes } from "@yosegi/contract";
+import { type ItemSheet, kitRoutes } from "@yosegi/contract";
 import type { PriceRule, Swap } from "@yosegi/core";
 import { Trash2, X } from "lucide-react";
 import { useMemo } from "react";
@@ -53,7 +53,7 @@ export function KitEditor({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
   const back = `/catalog/${item.id}`;
   const form = useCommandForm({
-    route: routes.saveKit,
+    route: kitRoutes.saveKit,
     params: { id: item.id },
     begin: draftOfKit(item),
     version: item.kit?.version ?? 0,

@@ -1,4 +1,4 @@
-import { type BuildSheet, LABEL_SHAPES, routes } from "@yosegi/contract";
+import { type BuildSheet, LABEL_SHAPES, labelRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
 import { FormDialog, inputsOf } from "../forms/index.ts";
@@ -26,7 +26,7 @@ export function LabelsButton({ build }: { build: BuildSheet }) {
         width="460px"
         save="Into the label tray"
         more={<Link to="/labels">Open the tray</Link>}
-        route={routes.makeLabels}
+        route={labelRoutes.makeLabels}
         begin={{ shape: "code 128", copies: "" }}
         params={{ id: build.id }}
         body={({ shape, copies }: LabelsDraft) => ({ shape, copies: copies === "" ? null : Number(copies) })}

@@ -1,4 +1,4 @@
-import { type Label, routes } from "@yosegi/contract";
+import { type Label, labelRoutes } from "@yosegi/contract";
 import styled from "styled-components";
 import { type Pages, Unanswered, usePress } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
@@ -27,8 +27,8 @@ export function LabelsPage() {
   const { data, error: unread } = useLabels();
   const printed = usePrintedLabels(search);
   const error = unread ?? printed.error;
-  const print = usePress(routes.markPrinted, () => sayDone("The labels are marked as printed."));
-  const remove = usePress(routes.removeLabels, () => sayDone("The labels are out of the tray."));
+  const print = usePress(labelRoutes.markPrinted, () => sayDone("The labels are marked as printed."));
+  const remove = usePress(labelRoutes.removeLabels, () => sayDone("The labels are out of the tray."));
   if (!data || !printed.data) return <Unanswered error={error} />;
   const waiting = data.labels;
   const ids = waiting.map((label) => label.id);
@@ -81,7 +81,7 @@ export function LabelsPage() {
   );
 }
 
-function Printed({ rows, total, onMore }: Pages<typeof routes.printedLabels, Label>) {
+function Printed({ rows, total, onMore }: Pages<typeof labelRoutes.printedLabels, Label>) {
   const address = useAddress();
   return (
     <Section title="Printed before">

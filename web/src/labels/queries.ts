@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { labelRoutes } from "@yosegi/contract";
 import { asking, usePages } from "../api/index.ts";
 
-export const useLabels = () => useQuery(asking(routes.labels, {}));
+export const useLabels = () => useQuery(asking(labelRoutes.labels, {}));
 
 /** Labels that were printed, latest first. */
 export const usePrintedLabels = (search: string) =>
-  usePages(routes.printedLabels, { search }, (page) => page.labels);
+  usePages(labelRoutes.printedLabels, { search }, (page) => page.labels);

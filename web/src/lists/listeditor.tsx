@@ -8,7 +8,7 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { type ItemSheet, type PartsListAnswer, routes } from "@yosegi/contract";
+import { type ItemSheet, itemSheetRoutes, listRoutes, type PartsListAnswer } from "@yosegi/contract";
 import { Redo2, Undo2 } from "lucide-react";
 import {
   type ClipboardEvent,
@@ -86,7 +86,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
   const locked = list !== null && list.revision.state === "locked";
   const goesOnToLock = useRef(false);
   const form = useCommandForm({
-    route: routes.saveList,
+    route: listRoutes.saveList,
     params: { id: item.id },
     begin: draftOf(list, item.ownPrice),
     version: list?.revision.version ?? 0,
@@ -231,7 +231,7 @@ function editorWords(list: PartsListAnswer | null): string {
 }
 
 async function lookUp(codes: string[]) {
-  const answer = await call(routes.lookUp, { body: { codes } }).catch((error: Error) =>
+  const answer = await call(itemSheetRoutes.lookUp, { body: { codes } }).catch((error: Error) =>
     sayFailed(error.message),
   );
   return answer?.items ?? null;

@@ -1,4 +1,4 @@
-import { type ItemSheet, type ProductList, type RevisionHead, routes } from "@yosegi/contract";
+import { type ItemSheet, listRoutes, type ProductList, type RevisionHead } from "@yosegi/contract";
 import type { Start } from "@yosegi/core";
 import { GitCompareArrows, Lock, Pencil, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
@@ -75,7 +75,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
         isOpen={adding}
         onClose={() => setAdding(false)}
         save="Make the list"
-        route={routes.newList}
+        route={listRoutes.newList}
         params={{ id: item.id }}
         begin={{ name: "" }}
         body={({ name }: { name: string }) => ({ name, copyOf: first?.id ?? 0 })}
@@ -103,9 +103,9 @@ function OneList({
   const format = useFormat();
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
-  const retire = useCommand(routes.retireRevision, () => sayDone("The revision is retired."));
-  const remove = useCommand(routes.removeRevision, () => sayDone("The draft is thrown away."));
-  const main = useCommand(routes.changeList, () => sayDone(`${list.name} is the main list now.`));
+  const retire = useCommand(listRoutes.retireRevision, () => sayDone("The revision is retired."));
+  const remove = useCommand(listRoutes.removeRevision, () => sayDone("The draft is thrown away."));
+  const main = useCommand(listRoutes.changeList, () => sayDone(`${list.name} is the main list now.`));
   const refusal = retire.refusal ?? remove.refusal ?? main.refusal;
   const hasDraft = list.revisions.some((r) => r.state === "draft");
   const edit = `/catalog/${item.id}/parts-list?list=${list.id}`;
@@ -199,7 +199,7 @@ function OneList({
         isOpen={naming}
         onClose={() => setNaming(false)}
         save="Save"
-        route={routes.changeList}
+        route={listRoutes.changeList}
         params={{ id: list.id }}
         begin={{ name: list.name }}
         body={({ name }: { name: string }) => ({ name, main: list.main })}
@@ -269,7 +269,7 @@ function LockDialog({ item, revision, onClose }: LockDialogProps) {
       isOpen={revision !== null}
       onClose={onClose}
       save="Lock it"
-      route={routes.lockRevision}
+      route={listRoutes.lockRevision}
       params={{ id: revision?.id ?? 0 }}
       begin={{ starts: "at once", startsOn: "", startsAfter: null, note: "" }}
       body={({ startsOn, startsAfter, ...typed }: LockDraft) => ({

@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { listRoutes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useLists = (product: number) => useQuery(asking(routes.lists, { params: { id: product } }));
+export const useLists = (product: number) => useQuery(asking(listRoutes.lists, { params: { id: product } }));
 
 /** The lines of one revision for an editor: what is being edited must not change under the person's hands. */
 export const useRevision = (id: number | undefined) =>
   useQuery({
-    ...asking(routes.revision, { params: { id: id ?? 0 } }),
+    ...asking(listRoutes.revision, { params: { id: id ?? 0 } }),
     enabled: id !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
@@ -15,4 +15,4 @@ export const useRevision = (id: number | undefined) =>
 
 /** What differs between two revisions. */
 export const useComparison = (from: number, to: number) =>
-  useQuery(asking(routes.compareRevisions, { params: { id: to }, query: { with: from } }));
+  useQuery(asking(listRoutes.compareRevisions, { params: { id: to }, query: { with: from } }));

@@ -1,1 +1,4 @@
-export { MixDialog } from "./mixdialog.tsx";
+import { lazy } from "react";
+
+/** Loaded when it is opened. */
+export const MixDialog = lazy(async () => ({ default: (await import("./mixdialog.tsx")).MixDialog }));

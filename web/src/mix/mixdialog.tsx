@@ -1,4 +1,4 @@
-import { type CoverQuestion, type MIX_BASES, type MixAnswer, routes } from "@yosegi/contract";
+import { type CoverQuestion, type MIX_BASES, type MixAnswer, mixRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import styled from "styled-components";
 import { call, newKey, Refused } from "../api/index.ts";
@@ -57,7 +57,7 @@ function Mix({ question, onUse }: { question: CoverQuestion; onUse: (quantities:
     setJob(name);
     setRefused(null);
     try {
-      setAnswer({ by, mix: await call(routes.mix, { body: { question, by, job: name } }) });
+      setAnswer({ by, mix: await call(mixRoutes.mix, { body: { question, by, job: name } }) });
     } catch (error) {
       if (!(error instanceof Error)) throw error;
       setRefused(

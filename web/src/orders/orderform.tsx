@@ -1,4 +1,4 @@
-import { type AnswerOf, type ItemRow, type OrderSheet, routes } from "@yosegi/contract";
+import { type AnswerOf, type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
@@ -59,7 +59,7 @@ function rebase(mine: OrderDraft, saved: OrderDraft): OrderDraft {
 }
 
 /** Says whose stock an order takes, for it is due before; they wait now, or are to be built for. */
-function sayTaken({ number, takesFrom }: AnswerOf<typeof routes.newOrder>): void {
+function sayTaken({ number, takesFrom }: AnswerOf<typeof orderRoutes.newOrder>): void {
   if (takesFrom.length === 0) return;
   const whose = takesFrom.map((order) => `${order.number} (${order.customer})`).join(", ");
   sayFailed(`${number} is due earlier and takes what was there for ${whose}.`);
@@ -82,7 +82,7 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
       onClose={onClose}
       width="820px"
       save={order ? "Save" : "Take the order"}
-      route={order ? routes.changeOrder : routes.newOrder}
+      route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
       begin={order ? draftOf(order) : NEW}
       version={order?.version}

@@ -1,4 +1,4 @@
-import { type OrderSheet, routes } from "@yosegi/contract";
+import { type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { Hammer, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -24,6 +24,7 @@ import {
   TileStrip,
   useFormat,
   useShortcut,
+  useTitle,
 } from "../ui/index.ts";
 import { OrderDialog } from "./orderform.tsx";
 import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
@@ -32,6 +33,7 @@ type Doing = "changing" | "cancelling" | null;
 
 /** One order: what was asked for, what is there for it, what is being built, and what can be done now. */
 export function OrderSheetView({ order }: { order: OrderSheet }) {
+  useTitle(order.number);
   const format = useFormat();
   const [doing, setDoing] = useState<Doing>(null);
   const close = () => setDoing(null);
@@ -87,7 +89,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
   const format = useFormat();
   const navigate = useNavigate();
   const toBuild = buildable(order);
-  const build = useCommand(routes.buildForOrder, ({ builds }) => {
+  const build = useCommand(orderRoutes.buildForOrder, ({ builds }) => {
     sayDone(
       builds.length === 0
         ? `What is being built is linked to ${order.number}.`
@@ -239,7 +241,7 @@ function Builds({ take }: { take: Take }) {
 }
 
 function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
-  const cancel = useCommand(routes.cancelOrder, () => {
+  const cancel = useCommand(orderRoutes.cancelOrder, () => {
     sayDone(`${order.number} is cancelled; what it reserved is free.`);
     onDone();
   });

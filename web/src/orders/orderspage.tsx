@@ -1,4 +1,4 @@
-import type { OrderRow, routes } from "@yosegi/contract";
+import type { OrderRow, orderRoutes } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -76,7 +76,7 @@ function OpenOrder({ id }: { id: number }) {
   return data ? <OrderSheetView order={data} /> : <Unanswered error={error} />;
 }
 
-interface ListProps extends Pages<typeof routes.orders, OrderRow> {
+interface ListProps extends Pages<typeof orderRoutes.orders, OrderRow> {
   onNew: () => void;
 }
 

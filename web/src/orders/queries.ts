@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { orderRoutes } from "@yosegi/contract";
 import { asking, usePages } from "../api/index.ts";
 
-export const useOrders = (search: string) => usePages(routes.orders, { search }, (page) => page.orders);
-export const useOrder = (id: number) => useQuery(asking(routes.order, { params: { id } }));
+export const useOrders = (search: string) => usePages(orderRoutes.orders, { search }, (page) => page.orders);
+export const useOrder = (id: number) => useQuery(asking(orderRoutes.order, { params: { id } }));

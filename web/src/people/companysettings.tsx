@@ -1,10 +1,11 @@
-import { type Person, routes } from "@yosegi/contract";
+import { type Person, peopleRoutes } from "@yosegi/contract";
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Unanswered, usePress } from "../api/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
 import { Button, EditButton, Fact, Facts, Section, SheetTable, Stack, sayDone, useAsk } from "../ui/index.ts";
 import { CompanyFields } from "./companyfields.tsx";
+import { PersonDialog } from "./persondialog.tsx";
 import { useCompany, usePeople } from "./queries.ts";
 
 /** The company's name, currency and time zone. */
@@ -33,7 +34,7 @@ export function CompanySettings() {
         onClose={() => setChanging(false)}
         width="520px"
         save="Save"
-        route={routes.changeCompany}
+        route={peopleRoutes.changeCompany}
         begin={{ name: company.name, currency: company.currency, timeZone: company.timeZone }}
         body={(typed: CompanyDraft) => typed}
         done={() => sayDone("The company is changed.")}
@@ -60,7 +61,7 @@ export function People() {
   const { data, error } = usePeople();
   const ask = useAsk();
   const [open, setOpen] = useState<Person | "new" | null>(null);
-  const remove = usePress(routes.removePerson, () => sayDone("The person is removed."));
+  const remove = usePress(peopleRoutes.removePerson, () => sayDone("The person is removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const onRemove = async (person: Person) => {
@@ -107,35 +108,5 @@ export function People() {
       />
       <PersonDialog open={open} onClose={close} />
     </Section>
-  );
-}
-
-interface PersonDraft {
-  name: string;
-  archived: boolean;
-}
-
-const PersonIn = inputsOf<PersonDraft>();
-
-function PersonDialog({ open, onClose }: { open: Person | "new" | null; onClose: () => void }) {
-  const person = open === "new" ? null : open;
-  return (
-    <FormDialog
-      title={person ? `Change ${person.name}` : "New person"}
-      isOpen={open !== null}
-      onClose={onClose}
-      width="420px"
-      save="Save"
-      route={person ? routes.changePerson : routes.addPerson}
-      begin={{ name: person?.name ?? "", archived: person?.archived ?? false }}
-      params={{ id: person?.id ?? 0 }}
-      body={(typed: PersonDraft) => typed}
-      done={(_, { name }) => sayDone(`${name} is saved.`)}
-    >
-      <Stack>
-        <PersonIn.Text label="Name" name="name" autoFocus />
-        {person && <PersonIn.Tick name="archived">Archived: no longer works here</PersonIn.Tick>}
-      </Stack>
-    </FormDialog>
   );
 }

@@ -1,6 +1,6 @@
 export * from "./companysettings.tsx";
 export * from "./personmenu.tsx";
 export * from "./queries.ts";
-export * from "./setuppage.tsx";
+export { SetUpPage } from "./setuplater.tsx";
 export * from "./whopage.tsx";
 export * from "./working.tsx";

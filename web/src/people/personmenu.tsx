@@ -1,5 +1,4 @@
-import { routes } from "@yosegi/contract";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import {
   Button as AriaButton,
   Header,
@@ -11,8 +10,7 @@ import {
   Separator,
 } from "react-aria-components";
 import styled from "styled-components";
-import { FormDialog, inputsOf } from "../forms/index.ts";
-import { choice, choices, color, focusRing, sayDone, THEME_CHOICES, type ThemeChoice } from "../ui/index.ts";
+import { choice, choices, color, focusRing, THEME_CHOICES, type ThemeChoice } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 const THEME_WORDS: Record<ThemeChoice, string> = { system: "As the device", light: "Light", dark: "Dark" };
@@ -51,7 +49,7 @@ export function PersonMenu({
               ))}
             </MenuSection>
             <Choice id="add" onAction={() => setAdding(true)}>
-              Add somebody …
+              Add person …
             </Choice>
             <Line />
             <MenuSection
@@ -74,27 +72,16 @@ export function PersonMenu({
           </Menu>
         </Sheet>
       </MenuTrigger>
-      <FormDialog
-        title="Add somebody"
-        isOpen={adding}
-        onClose={() => setAdding(false)}
-        width="420px"
-        save="Add"
-        route={routes.addPerson}
-        begin={{ name: "" }}
-        body={(typed: { name: string }) => typed}
-        done={({ id, name }) => {
-          sayDone(`${name} works here now.`);
-          choose(id);
-        }}
-      >
-        <In.Text label="Name" name="name" autoFocus />
-      </FormDialog>
+      {adding && (
+        <Suspense>
+          <PersonDialog open="new" onClose={() => setAdding(false)} onSaved={({ id }) => choose(id)} />
+        </Suspense>
+      )}
     </>
   );
 }
 
-const In = inputsOf<{ name: string }>();
+const PersonDialog = lazy(async () => ({ default: (await import("./persondialog.tsx")).PersonDialog }));
 
 function initials(name: string): string {
   const words = name.trim().split(/\s+/);

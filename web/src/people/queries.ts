@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { peopleRoutes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useCompany = () => useQuery(asking(routes.company, {}));
-export const usePeople = () => useQuery(asking(routes.people, {}));
+export const useCompany = () => useQuery(asking(peopleRoutes.company, {}));
+export const usePeople = () => useQuery(asking(peopleRoutes.people, {}));

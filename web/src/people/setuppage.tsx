@@ -1,4 +1,4 @@
-import { routes } from "@yosegi/contract";
+import { peopleRoutes } from "@yosegi/contract";
 import styled from "styled-components";
 import { FormOf, inputsOf, useCommandForm } from "../forms/index.ts";
 import { Stack, Sub } from "../ui/index.ts";
@@ -19,7 +19,7 @@ const In = inputsOf<SetUpDraft>();
 export function SetUpPage() {
   const { choose } = useWorking();
   const form = useCommandForm({
-    route: routes.setUp,
+    route: peopleRoutes.setUp,
     begin: {
       name: "",
       currency: "EUR",

@@ -1,4 +1,4 @@
-import { type PriceRow, routes, share } from "@yosegi/contract";
+import { type PriceRow, priceRoutes, share } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -69,7 +69,7 @@ export function PricesPage() {
   );
 }
 
-interface RowsProps extends Pages<typeof routes.prices, PriceRow> {
+interface RowsProps extends Pages<typeof priceRoutes.prices, PriceRow> {
   wish: string;
 }
 
@@ -87,7 +87,7 @@ const chosenOf = (rows: readonly PriceRow[], { out }: RepriceDraft): PriceRow[] 
 function Rows({ wish, rows, total, onMore }: RowsProps) {
   const format = useFormat();
   const form = useCommandForm({
-    route: routes.reprice,
+    route: priceRoutes.reprice,
     begin: { typed: {}, out: {} },
     body: (draft: RepriceDraft) => ({
       wish,

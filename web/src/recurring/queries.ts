@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { routes } from "@yosegi/contract";
+import { recurringRoutes } from "@yosegi/contract";
 import { asking } from "../api/index.ts";
 
-export const useRecurring = () => useQuery(asking(routes.recurring, {}));
+export const useRecurring = () => useQuery(asking(recurringRoutes.recurring, {}));

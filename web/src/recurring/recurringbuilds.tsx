@@ -1,4 +1,4 @@
-import { type RecurringBuild, routes } from "@yosegi/contract";
+import { type RecurringBuild, recurringRoutes } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { usePress } from "../api/index.ts";
@@ -37,8 +37,8 @@ export function RecurringTable({
 }) {
   const format = useFormat();
   const names = dayNames(format);
-  const remove = usePress(routes.removeRecurring);
-  const bringBack = usePress(routes.newRecurring);
+  const remove = usePress(recurringRoutes.removeRecurring);
+  const bringBack = usePress(recurringRoutes.newRecurring);
   const onRemove = async ({ id, product, quantity, weekdays, starts, assigned, note }: RecurringBuild) => {
     const body = { product: product.id, quantity, weekdays, starts, assigned: assigned?.id ?? null, note };
     if (await remove.run({ params: { id } }))
@@ -133,7 +133,7 @@ export function RecurringDialog({
       onClose={onClose}
       save="Keep it"
       more={<Link to="/builds">To the builds</Link>}
-      route={row ? routes.changeRecurring : routes.newRecurring}
+      route={row ? recurringRoutes.changeRecurring : recurringRoutes.newRecurring}
       params={{ id: row?.id ?? 0 }}
       begin={
         row

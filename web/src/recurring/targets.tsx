@@ -1,4 +1,4 @@
-import { PLAIN_BUILD, routes, type StockTargetRow } from "@yosegi/contract";
+import { buildRoutes, PLAIN_BUILD, recurringRoutes, type StockTargetRow } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { usePress } from "../api/index.ts";
@@ -16,8 +16,8 @@ export function TargetsTable({
 }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const remove = usePress(routes.removeStockTarget);
-  const bringBack = usePress(routes.setStockTarget);
+  const remove = usePress(recurringRoutes.removeStockTarget);
+  const bringBack = usePress(recurringRoutes.setStockTarget);
   const onRemove = async ({ product, target, batch }: StockTargetRow) => {
     if (await remove.run({ params: { id: product.id } }))
       sayDone(
@@ -25,7 +25,7 @@ export function TargetsTable({
         () => void bringBack.run({ body: { product: product.id, target, batch } }),
       );
   };
-  const make = usePress(routes.newBuild, (made) => {
+  const make = usePress(buildRoutes.newBuild, (made) => {
     sayDone(`${made.number} is a draft.`);
     void navigate(`/builds/${made.id}`);
   });
@@ -118,7 +118,7 @@ export function TargetDialog({
       isOpen={isOpen}
       onClose={onClose}
       save="Keep it"
-      route={routes.setStockTarget}
+      route={recurringRoutes.setStockTarget}
       begin={{ product: rule?.product ?? null, target: rule?.target ?? "", batch: rule?.batch ?? "" }}
       version={rule?.version}
       body={({ product, target, batch }: TargetDraft) => ({ product: product?.id ?? 0, target, batch })}

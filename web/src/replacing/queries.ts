@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, routes } from "@yosegi/contract";
+import { type BodyOf, replacingRoutes } from "@yosegi/contract";
 import { asking, following } from "../api/index.ts";
 
 /** What a replacement would do to each list and kit, following while it is typed; asked once `ready`. */
-export const useReplacement = (body: BodyOf<typeof routes.previewReplacement>, ready: boolean) =>
-  useQuery({ ...following(routes.previewReplacement, { body }), enabled: ready, retry: false });
+export const useReplacement = (body: BodyOf<typeof replacingRoutes.previewReplacement>, ready: boolean) =>
+  useQuery({ ...following(replacingRoutes.previewReplacement, { body }), enabled: ready, retry: false });
 
-export const useReplacements = () => useQuery(asking(routes.replacements, {}));
+export const useReplacements = () => useQuery(asking(replacingRoutes.replacements, {}));

@@ -2,7 +2,7 @@ import {
   quantity as quantitySchema,
   type ReplacementPreview,
   type ReplacementRow,
-  routes,
+  replacingRoutes,
 } from "@yosegi/contract";
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
@@ -99,7 +99,7 @@ interface AffectedProps {
 function Affected({ body, found }: AffectedProps) {
   const format = useFormat();
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
-  const replace = useCommand(routes.replacePart, (done) =>
+  const replace = useCommand(replacingRoutes.replacePart, (done) =>
     sayDone(`${done.part} is replaced by ${done.successor} in ${format.count(done.lists, "list", "lists")}.`),
   );
   const toggle = (key: string, on: boolean) => {
@@ -198,7 +198,7 @@ function Affected({ body, found }: AffectedProps) {
 function Earlier() {
   const format = useFormat();
   const { data, error } = useReplacements();
-  const undo = useCommand(routes.undoReplacement, (row) =>
+  const undo = useCommand(replacingRoutes.undoReplacement, (row) =>
     sayDone(`${row.part} is back in the place of ${row.successor}.`),
   );
   if (!data) return <Unanswered error={error} />;

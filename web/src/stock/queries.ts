@@ -1,16 +1,16 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { type QueryOf, routes } from "@yosegi/contract";
+import { type QueryOf, stockRoutes } from "@yosegi/contract";
 import { asking, call } from "../api/index.ts";
 
 const PAGE = 200;
 
 /** Movements page by page, latest first. */
-export const useMovementPages = (query: Partial<Omit<QueryOf<typeof routes.movements>, "before">>) =>
+export const useMovementPages = (query: Partial<Omit<QueryOf<typeof stockRoutes.movements>, "before">>) =>
   useInfiniteQuery({
-    queryKey: [routes.movements.area, routes.movements.path, query],
+    queryKey: [stockRoutes.movements.area, stockRoutes.movements.path, query],
     queryFn: ({ pageParam, signal }) =>
       call(
-        routes.movements,
+        stockRoutes.movements,
         { query: { ...query, limit: PAGE, ...(pageParam > 0 && { before: pageParam }) } },
         signal,
       ),
@@ -19,4 +19,4 @@ export const useMovementPages = (query: Partial<Omit<QueryOf<typeof routes.movem
   });
 
 /** All stores, archived ones too. */
-export const useAllStores = () => useQuery(asking(routes.stores, {}));
+export const useAllStores = () => useQuery(asking(stockRoutes.stores, {}));

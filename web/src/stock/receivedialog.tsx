@@ -1,4 +1,4 @@
-import { type ItemSheet, routes } from "@yosegi/contract";
+import { type ItemSheet, stockRoutes } from "@yosegi/contract";
 import { fieldsOf, useStores } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
@@ -22,7 +22,7 @@ export function ReceiveDialog({
       onClose={onClose}
       width="640px"
       save="Take in"
-      route={routes.receive}
+      route={stockRoutes.receive}
       begin={{
         quantity: item.tracking === "serial" ? "1" : "",
         unitCost: item.unitCost ?? "",

@@ -1,4 +1,4 @@
-import { routes, type StoreAnswer } from "@yosegi/contract";
+import { type StoreAnswer, stockRoutes } from "@yosegi/contract";
 import { Plus, Trash2, X } from "lucide-react";
 import { useState } from "react";
 import styled from "styled-components";
@@ -26,7 +26,7 @@ export function Stores() {
   const ask = useAsk();
   const { data, error } = useAllStores();
   const [open, setOpen] = useState<number | "new" | null>(null);
-  const remove = usePress(routes.removeStore, () => sayDone("The store is removed."));
+  const remove = usePress(stockRoutes.removeStore, () => sayDone("The store is removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const chosen = data.stores.find((store) => store.id === open) ?? null;
@@ -91,7 +91,7 @@ const In = inputsOf<StoreDraft>();
 
 function StoreForm({ store, onDone }: { store: StoreAnswer | null; onDone: () => void }) {
   const form = useCommandForm({
-    route: store ? routes.changeStore : routes.newStore,
+    route: store ? stockRoutes.changeStore : stockRoutes.newStore,
     begin: { name: store?.name ?? "", archived: store?.archived ?? false },
     params: { id: store?.id ?? 0 },
     body: (typed: StoreDraft) => typed,
@@ -116,14 +116,14 @@ const BinIn = inputsOf<{ bins: string[] }>();
 function Bins({ store }: { store: StoreAnswer }) {
   const params = { id: store.id };
   const form = useCommandForm({
-    route: routes.addBins,
+    route: stockRoutes.addBins,
     begin: { bins: [""] },
     params,
     body: (typed: { bins: string[] }) => typed,
     done: () => form.startAgain(),
   });
-  const remove = usePress(routes.removeBin);
-  const bringBack = usePress(routes.addBins);
+  const remove = usePress(stockRoutes.removeBin);
+  const bringBack = usePress(stockRoutes.addBins);
   const onRemove = async (one: string) => {
     if (await remove.run({ params, body: { bin: one } }))
       sayDone(`Bin ${one} is removed.`, () => void bringBack.run({ params, body: { bins: [one] } }));

@@ -1,14 +1,10 @@
-import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from "chart.js";
-import { Bar } from "react-chartjs-2";
 import styled from "styled-components";
 import { useFormat } from "./format.ts";
 import { lengths } from "./lengths.ts";
 import { color } from "./theme.ts";
-import { useColors } from "./usecolors.ts";
 
-Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
-
-const TONES = ["walnut", "zelkova", "mulberry", "magnolia"] as const;
+const TONES = [color.walnut, color.zelkova, color.mulberry, color.magnolia];
+const toneOf = (i: number) => TONES[i % TONES.length] ?? color.walnut;
 
 export interface CostBarProps {
   /** What the cost is of, where it is not plain. */
@@ -20,51 +16,25 @@ export interface CostBarProps {
 /** What a cost is made of: a stacked bar of wood tones, and the same in words. */
 export function CostBar({ of, cost }: CostBarProps) {
   const format = useFormat();
-  const tones = useColors(TONES);
   const parts = Object.entries(cost).map(([label, money]) => ({ label, money }));
-  const { each, all } = lengths(parts.map(({ money }) => money));
-  const data = {
-    labels: [""],
-    datasets: parts.map(({ label }, i) => ({
-      label,
-      data: [each[i] ?? 0],
-      backgroundColor: tones[i % tones.length] ?? "",
-    })),
-  };
+  const { each } = lengths(parts.map(({ money }) => money));
   return (
     <div>
-      <Canvas aria-hidden>
-        <Bar
-          data={data}
-          options={{
-            indexAxis: "y",
-            maintainAspectRatio: false,
-            animation: false,
-            scales: {
-              x: { stacked: true, display: false, max: all || 1 },
-              y: { stacked: true, display: false },
-            },
-            datasets: { bar: { barPercentage: 1, categoryPercentage: 1 } },
-            plugins: {
-              tooltip: {
-                displayColors: false,
-                callbacks: {
-                  label: ({ datasetIndex }) => {
-                    const part = parts[datasetIndex];
-                    return part ? `${part.label} ${format.money(part.money)}` : "";
-                  },
-                },
-              },
-            },
-          }}
-        />
-      </Canvas>
+      <Bar aria-hidden>
+        {parts.map(({ label, money }, i) => (
+          <i
+            key={label}
+            title={`${label} ${format.money(money)}`}
+            style={{ flexGrow: each[i], background: toneOf(i) }}
+          />
+        ))}
+      </Bar>
       <Caption>
         {of && <b>{of}</b>}
-        {parts.map((part, i) => (
-          <span key={part.label}>
-            <i style={{ background: `var(--${TONES[i % TONES.length]})` }} aria-hidden />
-            {part.label} {format.money(part.money)}
+        {parts.map(({ label, money }, i) => (
+          <span key={label}>
+            <i style={{ background: toneOf(i) }} aria-hidden />
+            {label} {format.money(money)}
           </span>
         ))}
       </Caption>
@@ -72,8 +42,8 @@ export function CostBar({ of, cost }: CostBarProps) {
   );
 }
 
-const Canvas = styled.div`
-  position: relative;
+const Bar = styled.div`
+  display: flex;
   height: 24px;
   margin: 6px 0 4px;
   border: 1px solid ${color.line};

@@ -1,27 +1,20 @@
-import { CalendarDate, parseDate } from "@internationalized/date";
 import { isDay, parseDay } from "@yosegi/core";
-import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
-import { useState } from "react";
-import {
-  TextField as AriaTextField,
-  Calendar,
-  CalendarCell,
-  CalendarGrid,
-  Dialog,
-  DialogTrigger,
-  Heading,
-  Popover,
-} from "react-aria-components";
+import { CalendarDays } from "lucide-react";
+import { lazy, Suspense, useState } from "react";
+import { TextField as AriaTextField, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label, Suffix } from "./field.tsx";
 import { useFieldState } from "./form.tsx";
 import { useFormat } from "./format.ts";
-import { color, focusRing, radius } from "./theme.ts";
+import { color, radius } from "./theme.ts";
 
 const Column = styled(AriaTextField)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
   ${fieldColumn}
 `;
+
+/** Loaded when a calendar is opened. */
+const Month = lazy(async () => ({ default: (await import("./month.tsx")).Month }));
 
 export interface DateFieldProps extends FieldProps {
   name?: string;
@@ -65,15 +58,17 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
           <Sheet placement="bottom end">
             <Dialog aria-label={label}>
               {({ close }) => (
-                <Month
-                  day={day ?? format.settings.today}
-                  onChange={(chosen) => {
-                    setTyped(null);
-                    touch();
-                    onChange(chosen);
-                    close();
-                  }}
-                />
+                <Suspense>
+                  <Month
+                    day={day ?? format.settings.today}
+                    onChange={(chosen) => {
+                      setTyped(null);
+                      touch();
+                      onChange(chosen);
+                      close();
+                    }}
+                  />
+                </Suspense>
               )}
             </Dialog>
           </Sheet>
@@ -82,28 +77,6 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
       {hint && <Hint>{hint}</Hint>}
       <FieldError>{message}</FieldError>
     </Column>
-  );
-}
-
-function Month({ day, onChange }: { day: string; onChange: (day: string) => void }) {
-  return (
-    <Calendar
-      autoFocus
-      aria-label="Day"
-      defaultValue={parseDate(day)}
-      onChange={(date) => onChange(new CalendarDate(date.year, date.month, date.day).toString())}
-    >
-      <Head>
-        <Button look="icon" slot="previous" aria-label="Earlier month">
-          <ChevronLeft />
-        </Button>
-        <Heading />
-        <Button look="icon" slot="next" aria-label="Later month">
-          <ChevronRight />
-        </Button>
-      </Head>
-      <CalendarGrid>{(date) => <Cell date={date} />}</CalendarGrid>
-    </Calendar>
   );
 }
 
@@ -119,37 +92,5 @@ const Sheet = styled(Popover)`
   th {
     font-size: 12.5px;
     color: ${color.ink2};
-  }
-`;
-
-const Head = styled.header`
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  h2 {
-    font-size: 16px;
-  }
-`;
-
-const Cell = styled(CalendarCell)`
-  width: 34px;
-  height: 32px;
-  display: grid;
-  place-items: center;
-  border-radius: ${radius};
-  cursor: pointer;
-  outline: none;
-  &[data-outside-month] {
-    display: none;
-  }
-  &[data-hovered] {
-    background: ${color.sunk};
-  }
-  &[data-selected] {
-    background: ${color.press};
-    color: ${color.onPress};
-  }
-  &[data-focus-visible] {
-    ${focusRing}
   }
 `;

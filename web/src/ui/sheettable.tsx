@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
-import { type Column, Table } from "./table.tsx";
+import type { Column } from "./table.tsx";
+import { Table } from "./tablestyle.ts";
 import { color, NARROW, unseen } from "./theme.ts";
 
 export interface SheetTableProps<Row> {

@@ -1,0 +1,84 @@
+import type { ComponentType } from "react";
+import { Navigate, type RouteObject } from "react-router";
+import { Crashed, EmptyPage, LoadAgain } from "../ui/index.ts";
+
+type Load = () => Promise<ComponentType>;
+
+const builds = () => import("../builds/index.ts");
+const buying = () => import("../buying/index.ts");
+const firms = () => import("../firms/index.ts");
+const catalog: Load = async () => (await import("../itemsheets/index.ts")).CatalogPage;
+const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
+
+/** Every page by its address: its title, and what loads it. */
+const LOADED: [path: string, title: string, load: Load][] = [
+  ["/orders", "Orders", orders],
+  ["/orders/:id", "Orders", orders],
+  ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],
+  ["/builds", "Builds", async () => (await builds()).BuildsPage],
+  ["/builds/calendar", "Calendar", async () => (await builds()).CalendarPage],
+  ["/builds/several", "Several builds", async () => (await builds()).SeveralPage],
+  ["/builds/repeat", "Recurring", async () => (await import("../recurring/index.ts")).RecurringPage],
+  ["/builds/:id", "Builds", async () => (await builds()).BuildsPage],
+  ["/labels", "Labels", async () => (await import("../labels/index.ts")).LabelsPage],
+  ["/catalog", "Catalog", catalog],
+  ["/catalog/:id", "Catalog", catalog],
+  ["/catalog/:id/:view", "Catalog", catalog],
+  ["/prices", "Prices", async () => (await import("../prices/index.ts")).PricesPage],
+  ["/replace", "Replace a part", async () => (await import("../replacing/index.ts")).ReplacePage],
+  ["/suppliers", "Suppliers", async () => (await firms()).SuppliersPage],
+  ["/suppliers/:id", "Suppliers", async () => (await firms()).SuppliersPage],
+  ["/customers", "Customers", async () => (await firms()).CustomersPage],
+  ["/customers/:id", "Customers", async () => (await firms()).CustomersPage],
+  ["/buying", "Buying", async () => (await buying()).BuyingPage],
+  ["/buying/:id", "Buying", async () => (await buying()).BuyingPage],
+  ["/reorder", "Reorder", async () => (await buying()).ReorderPage],
+  ["/outbox", "Outbox", async () => (await buying()).OutboxPage],
+  ["/outbox/:id", "Outbox", async () => (await buying()).OutboxPage],
+  ["/settings", "Settings", async () => (await import("../settings/index.ts")).SettingsPage],
+  ["/import", "Import", async () => (await import("../imports/index.ts")).ImportPage],
+  ["/stock", "Stock", async () => (await import("../stock/index.ts")).StockPage],
+];
+
+/** Stands where a page can't be loaded: the server is away, or has a newer version of it. */
+const NotLoaded = () => (
+  <EmptyPage title="This page couldn't be loaded" action={<LoadAgain />}>
+    The server can't be reached, or was updated. Nothing that was saved is lost.
+  </EmptyPage>
+);
+
+export const PAGES: RouteObject[] = [
+  { path: "/", element: <Navigate to="/check" replace /> },
+  ...LOADED.map(
+    ([path, title, load]): RouteObject => ({
+      path,
+      handle: { title },
+      lazy: async () => ({ Component: await load().catch(notLoaded) }),
+      // A page that can't be drawn leaves the menu standing.
+      errorElement: <Crashed />,
+    }),
+  ),
+];
+
+function notLoaded(error: unknown): ComponentType {
+  console.error(error);
+  return NotLoaded;
+}
+
+export const NOT_FOUND: RouteObject = {
+  path: "*",
+  handle: { title: "Page not found" },
+  element: <EmptyPage title="Page not found">Choose a page from the menu or scan a code.</EmptyPage>,
+};
+
+/** How long the page that was opened has to itself. */
+const REST_AFTER_MS = 3000;
+
+/** Loads the other pages once the first one stands, so that they open also while the server is away. Gives how to leave it. */
+export function loadAllPages(): () => void {
+  const timer = setTimeout(() => {
+    // One that can't be loaded now says so when it is opened.
+    for (const [, , load] of LOADED) load().catch((error: Error) => console.warn(error.message));
+  }, REST_AFTER_MS);
+  return () => clearTimeout(timer);
+}

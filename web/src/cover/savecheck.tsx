@@ -1,0 +1,37 @@
+import { type CoverQuestion, coverRoutes } from "@yosegi/contract";
+import { FormDialog, inputsOf } from "../forms/index.ts";
+import { Sub, sayDone } from "../ui/index.ts";
+
+const In = inputsOf<{ name: string }>();
+/** The dialog is closed while nothing is asked. */
+const NOTHING_ASKED: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
+
+/** Keeps what is asked, with what is supposed, under a name. */
+export function KeepDialog({
+  question,
+  isOpen,
+  onClose,
+}: {
+  question: CoverQuestion | null;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  return (
+    <FormDialog
+      title="Keep this check"
+      isOpen={isOpen && question !== null}
+      onClose={onClose}
+      width="460px"
+      save="Keep it"
+      route={coverRoutes.saveCheck}
+      begin={{ name: "" }}
+      body={({ name }: { name: string }) => ({ name, question: question ?? NOTHING_ASKED })}
+      done={(kept) => sayDone(`Kept as “${kept.name}”.`)}
+    >
+      <In.Text label="Name" name="name" autoFocus />
+      <Sub>
+        What is asked is kept, not the answer: opened again, it is figured with the stock of that day.
+      </Sub>
+    </FormDialog>
+  );
+}
