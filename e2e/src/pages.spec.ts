@@ -1,3 +1,4 @@
+import { gzipSync } from "node:zlib";
 import { expect, test } from "./site.ts";
 
 /** Orders that are made beside those of the demo company, so that its list has more than a page. */
@@ -36,4 +37,43 @@ test("a list of more than a page is searched whole, and more of it is shown on r
   await list.getByRole("button", { name: "Show more (15 left)" }).click();
   await expect(rows).toHaveCount(MADE + 3);
   await expect(list.getByText("Heather show")).toBeVisible();
+});
+
+test.describe("looked at", () => {
+  test.use({ database: "looked at" });
+
+  test("the first page needs at most 300 kB, and a page is loaded when it is opened", async ({ page }) => {
+    const sizes = new Map<string, number>();
+    page.on("response", async (response) => {
+      const { pathname } = new URL(response.url());
+      if (/\.(js|css)$/.test(pathname)) sizes.set(pathname, gzipSync(await response.body()).length);
+    });
+    await page.goto("/");
+    await expect(page.getByRole("heading", { name: "Check what you can build" })).toBeVisible();
+    const first = [...sizes.values()].reduce((sum, size) => sum + size, 0);
+    expect(first).toBeGreaterThan(100_000);
+    expect(first).toBeLessThan(300_000);
+    await expect(page).toHaveTitle("Check – Yosegi");
+    // The others follow once it stands, so that they open also while the server is away.
+    await expect.poll(() => [...sizes.keys()].some((path) => path.includes("/builds-"))).toBe(true);
+    await page.waitForLoadState("networkidle");
+    await page.route("**/assets/**", (route) => route.abort());
+    await page.getByRole("link", { name: /^Buying/ }).click();
+    await expect(page).toHaveTitle("Buying – Yosegi");
+  });
+
+  test("the tab is called by what is open", async ({ page }) => {
+    await page.goto("/builds/5");
+    await expect(page).toHaveTitle("B-5 · Builds – Yosegi");
+    await page.getByRole("link", { name: "Catalog" }).click();
+    await expect(page).toHaveTitle("Catalog – Yosegi");
+  });
+
+  test("a page that can't be loaded says so, and leaves the menu", async ({ page }) => {
+    await page.route("**/assets/settings-*.js", (route) => route.abort());
+    await page.goto("/settings");
+    await expect(page.getByRole("heading", { name: "This page couldn't be loaded" })).toBeVisible();
+    await page.getByRole("link", { name: /^Stock/ }).click();
+    await expect(page).toHaveTitle("Stock – Yosegi");
+  });
 });

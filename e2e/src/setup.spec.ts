@@ -34,7 +34,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
   await page.getByRole("button", { name: "Begin" }).click();
 
   // Every empty page says what it is for, and leads on.
-  await expect(answer(page)).toHaveText("Are there parts for 40?");
+  await expect(answer(page)).toHaveText("Check what you can build");
   await page.getByRole("button", { name: "Go to the catalog" }).click();
   await page.getByRole("button", { name: "Bring in a spreadsheet" }).click();
 
@@ -115,7 +115,7 @@ test("only the good rows of a bad file, when the person says so", async ({ page 
   await page.getByLabel("Company").fill("Brackenmere Bee Supply");
   await page.getByLabel("Your name").fill("Ines");
   await page.getByRole("button", { name: "Begin" }).click();
-  await expect(answer(page)).toHaveText("Are there parts for 40?");
+  await expect(answer(page)).toHaveText("Check what you can build");
   await page.goto("/import");
   const opened = page.waitForEvent("filechooser");
   await page.getByRole("button", { name: "Choose items", exact: true }).click();

@@ -49,6 +49,9 @@ describe("the page", () => {
     const answer = await app.inject("/api/no-such-thing");
     expect([answer.statusCode, answer.json().code]).toEqual([404, "no-route"]);
   });
+  it("does not stand in for a part of it that is gone", async () => {
+    expect((await app.inject("/assets/index-0.js")).statusCode).toBe(404);
+  });
   it("does not lead out of its folder", async () => {
     const answer = await app.inject("/assets/..%2f..%2fa.db");
     expect(answer.body).not.toContain("SQLite format");

@@ -16,6 +16,7 @@ import {
   sayFailed,
   TileKey,
   tileSize,
+  Unseen,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
@@ -59,7 +60,7 @@ export function CheckPage() {
   if (anything.data?.total === 0)
     return (
       <EmptyPage
-        title="Are there parts for 40?"
+        title="Check what you can build"
         action={
           <Button look="main" onPress={() => void navigate("/catalog")}>
             Go to the catalog
@@ -77,8 +78,11 @@ export function CheckPage() {
     return base.errors[path] ?? refusal.find((f) => f.field === path)?.message;
   };
   const known = refusal.some((f) => f.field.startsWith("demands."));
+  const asksNothing = input.wanted.every((w) => w.item === 0);
+  const answered = base.question !== null && cover.data !== undefined && !cover.error;
   return (
     <Page>
+      {asksNothing ? <h1>Check what you can build</h1> : !answered && <Unseen as="h1">Check</Unseen>}
       <DemandRows
         wanted={input.wanted}
         onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
@@ -87,9 +91,9 @@ export function CheckPage() {
         more={<Choices input={input} onChange={change} />}
       />
       {cover.error && !known && <Failure error={cover.error} />}
-      {input.wanted.every((w) => w.item === 0) && (
+      {asksNothing && (
         <Lead>
-          Choose a product and how many; the answer comes while you type.{" "}
+          Pick a product and quantity; the answer updates as you type.{" "}
           {last !== null && (
             <Button look="link" onPress={() => void navigate(`/check?${last}`)}>
               Go on with your last check
@@ -100,7 +104,7 @@ export function CheckPage() {
       {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
         <Lead>How many are wanted?</Lead>
       )}
-      {base.question && cover.data && !cover.error && (
+      {answered && base.question && cover.data && (
         <AnswerPart $old={cover.old}>
           <Result input={input} base={base.question} cover={cover.data} onChange={change} />
         </AnswerPart>
