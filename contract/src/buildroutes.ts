@@ -87,7 +87,7 @@ export const buildRoutes = {
   }),
   handOut: command("/api/builds/:id/hand-out", {
     permission: "build",
-    summary: "Hand out the parts drawn at pick: from their bins to the bench, or to the outside workshop",
+    summary: "Hand out the parts drawn at pick: from their bins to the bench, or to the subcontractor",
     ...byId,
     body: z.object({
       day,

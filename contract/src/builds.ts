@@ -38,8 +38,8 @@ export const buildRow = z
     orders: z.array(orderLink).meta({ description: "The customers' orders it serves" }),
     subcontractor: firmBrief
       .nullable()
-      .meta({ description: "The workshop that does it; null: our own bench" }),
-    recurring: z.boolean().meta({ description: "Made by a standing build" }),
+      .meta({ description: "The subcontractor that does it; null: our own bench" }),
+    recurring: z.boolean().meta({ description: "Created by a recurring build" }),
     waitsFor: z
       .array(z.string())
       .meta({ description: "Names of parts it cannot get enough of, in its turn" }),

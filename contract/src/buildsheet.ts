@@ -111,7 +111,7 @@ export const buildSheet = buildRow
         total: costFigure,
         orders: z.array(documentBrief.extend({ total: costFigure })),
       })
-      .meta({ description: "Purchase lines for work on this build by the outside workshop" }),
+      .meta({ description: "Purchase lines for work on this build by the subcontractor" }),
     splitFrom: documentBrief.nullable(),
     joinedInto: documentBrief.nullable(),
     asBuilt: documentBrief

@@ -171,7 +171,7 @@ export const receiveLine = z.object({
     .default([])
     .meta({ description: "Of an item kept by lot: how much of which" }),
   serials: z.array(serial).max(1000).default([]),
-  close: z.boolean().default(false).meta({ description: "Wait no more for what is missing of it" }),
+  close: z.boolean().default(false).meta({ description: "Nothing more is expected of it" }),
 });
 export const receiveBody = z.object({
   day,
@@ -310,7 +310,7 @@ export const buyingRoutes = {
       line: ref.meta({ description: "Position in the receipt" }),
       price: cost,
       pricePer: per,
-      reason: note.min(1, "Say why."),
+      reason: note.min(1, "Enter a reason."),
     }),
     answer: purchaseSheet,
   }),

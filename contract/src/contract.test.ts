@@ -34,12 +34,12 @@ describe("typed amounts", () => {
     expect(said(cost, "0.12345")).toEqual(["The cost may have up to 4 decimals."]);
     expect(said(price, "1.00505")).toEqual(["The price may have up to 4 decimals."]);
     expect(said(quantityOrZero, "0")).toEqual([]);
-    expect(said(percent, "1001")).toEqual(["Waste of more than 1000 % cannot be right."]);
+    expect(said(percent, "1001")).toEqual(["Waste can't be more than 1000 %."]);
   });
   it("takes only days that exist", () => {
     expect(day.safeParse("2026-02-28").success).toBe(true);
     expect(day.safeParse("2026-02-30").error?.issues[0]?.message).toBe(
-      "“2026-02-30” is no day. Write it like 2026-12-31.",
+      "“2026-02-30” isn't a date. Write it like 2026-12-31.",
     );
   });
 });
@@ -58,7 +58,7 @@ describe("the error catalogue", () => {
         {
           field: "code",
           code: "code-taken",
-          message: "FRM-A is in the catalog already. Codes that differ only in case are the same.",
+          message: "FRM-A is already in the catalog. Capital and small letters count as the same.",
         },
       ],
     ]);

@@ -32,7 +32,7 @@ describe("the question of a check", () => {
     [{ demands: [{ item: 1, quantity: "0" }] }, ["demands.0.quantity: The quantity must be more than zero."]],
     [
       { demands: [{ item: 1, quantity: "1", day: "2026-02-30" }] },
-      ["demands.0.day: “2026-02-30” is no day. Write it like 2026-12-31."],
+      ["demands.0.day: “2026-02-30” isn't a date. Write it like 2026-12-31."],
     ],
     [
       { demands: [1, 2].map((item) => ({ item, quantity: "1", build: 7 })) },
@@ -94,7 +94,7 @@ describe("what is bought and what came", () => {
     [
       receiveBody,
       { day: "soon", lines: [{ line: 1, quantity: "1" }] },
-      ["day: “soon” is no day. Write it like 2026-12-31."],
+      ["day: “soon” isn't a date. Write it like 2026-12-31."],
     ],
     [receiveBody, { day: "2026-11-23", lines: [] }, ["lines: What came?"]],
   ] as const)("is refused at its field", (schema, body, said) => {

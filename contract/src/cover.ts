@@ -79,7 +79,7 @@ export const partCover = itemBrief
   .extend({
     bin: z.string().meta({ description: "Home bin" }),
     need: figure,
-    stocked: z.boolean().meta({ description: "false: not counted, so it has a need and no stock" }),
+    stocked: z.boolean().meta({ description: "false: not stock-tracked, so it has a need and no stock" }),
     onHand: figure,
     expired: figure,
     reserved: figure,
@@ -307,7 +307,7 @@ export const coverRoutes = {
   }),
   removeCheck: command("/api/checks/:id/remove", {
     permission: "look",
-    summary: "Throw a kept check away",
+    summary: "Remove a saved check",
     params: z.object({ id }),
     answer: z.object({}),
   }),

@@ -56,7 +56,7 @@ export const cost = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The
 export const price = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The price" });
 export const percent = amount({ decimals: 4, least: "zero", what: "The percentage" }).refine(
   (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(1000),
-  "Waste of more than 1000 % cannot be right.",
+  "Waste can't be more than 1000 %.",
 );
 
 /** Of started units that come out good. */
@@ -159,14 +159,14 @@ export const lot = text("The lot", 40);
 export const lotPattern = text("The lot pattern", 40)
   .refine((pattern) => lotPatternFault(pattern) === null, {
     error: (issue) =>
-      `“{${lotPatternFault(String(issue.input))}}” is no part of a lot number. There are: ${LOT_PATTERN_WORDS.map((word) => `{${word}}`).join(", ")}.`,
+      `“{${lotPatternFault(String(issue.input))}}” can't be in a lot pattern. Use: ${LOT_PATTERN_WORDS.map((word) => `{${word}}`).join(", ")}.`,
   })
   .meta({ description: "How lots are numbered where it is built, such as AF-{yy}{month}-{number}" });
 export const serial = text("The serial number", 60);
 export const day = z
   .string()
   .refine(isDay, {
-    error: (issue) => `“${String(issue.input).slice(0, 40)}” is no day. Write it like 2026-12-31.`,
+    error: (issue) => `“${String(issue.input).slice(0, 40)}” isn't a date. Write it like 2026-12-31.`,
   })
   .meta({ description: "A calendar date in the company's time zone, such as 2026-12-31" });
 export const moment = z.string().meta({ description: "A moment in UTC, ISO 8601" });

@@ -43,7 +43,7 @@ export const finishCost = z.object({
   work: costFigure,
   overhead: costFigure,
   extra: costFigure,
-  subcontractor: costFigure.meta({ description: "The fee of the outside workshop" }),
+  subcontractor: costFigure.meta({ description: "The subcontractor's fee" }),
   total: costFigure,
   each: costFigure.nullable(),
 });
@@ -155,7 +155,7 @@ export const PLAIN_LINE = { scrapped: "0", reason: "", only: [] } satisfies Part
 
 export const finishPreview = z.object({
   lines: z.array(finishLine),
-  cost: finishCost.nullable().meta({ description: "null where the books hold too little" }),
+  cost: finishCost.nullable().meta({ description: "null where there is not enough stock on record" }),
   shorts: z.array(partShort),
   largest: figure.nullable(),
   noCost: z.array(z.string()).meta({ description: "Parts that carry no cost" }),

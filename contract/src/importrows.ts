@@ -252,7 +252,7 @@ export const stockRow = (today: Day): z.ZodType<Row<StockRow>> =>
         if (day === null)
           ctx.addIssue({
             code: "custom",
-            message: `“${text.slice(0, 40)}” is no day. Write it like 2026-12-31, or +90 for days from today.`,
+            message: `“${text.slice(0, 40)}” isn't a date. Write it like 2026-12-31, or +90 for days from today.`,
             input: text,
           });
         return day;

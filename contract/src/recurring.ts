@@ -77,14 +77,14 @@ export const recurringRoutes = {
   }),
   changeRecurring: replace("/api/recurring-builds/:id", {
     permission: "plan",
-    summary: "Change a standing build",
+    summary: "Change a recurring build",
     ...byId,
     body: recurringBody,
     answer: recurring,
   }),
   removeRecurring: command("/api/recurring-builds/:id/remove", {
     permission: "plan",
-    summary: "Stop a standing build; the drafts it made stay",
+    summary: "Stop a recurring build; the drafts it made stay",
     ...byId,
     answer: recurring,
   }),

@@ -44,7 +44,7 @@ test.describe("screens that are only looked at", () => {
     test(`${name} says its names and has contrast, light and dark`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: "light" });
       await page.goto(path);
-      await expect(page.getByRole("navigation", { name: "Work" })).toBeVisible();
+      await expect(page.getByRole("navigation", { name: "Service" })).toBeVisible();
       await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
       await page.waitForLoadState("networkidle");
       expect(await faults(new AxeBuilder({ page }))).toEqual([]);
@@ -91,11 +91,11 @@ test("an address that leads nowhere says so, and a lost server too", async ({ pa
   await page.goto("/catalog/9999");
   await expect(page.getByText("There is no item 9999.")).toBeVisible();
   await page.goto("/builds/7");
-  await expect(page.getByRole("button", { name: "Queue it: reserve the parts" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Queue build" })).toBeVisible();
   await context.setOffline(true);
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByText(/^Can't reach the server\. We don't know yet/)).toBeVisible();
   await context.setOffline(false);
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByRole("button", { name: "Finish 4" })).toBeVisible();
 });

@@ -6,22 +6,22 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
 }) => {
   await page.goto("/catalog/38/lists");
   await expect(answer(page)).toHaveText("Lists of Autumn feed 12.5 L");
-  await page.getByRole("button", { name: "Another list for this product" }).click();
+  await page.getByRole("button", { name: "Add list" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Name").fill("main");
-  await dialog.getByRole("button", { name: "Make the list" }).click();
+  await dialog.getByRole("button", { name: "Create list" }).click();
   await expect(dialog.getByText("There is a main already.")).toBeVisible();
   await dialog.getByLabel("Name").fill("Without labels");
-  await dialog.getByRole("button", { name: "Make the list" }).click();
-  await expect(page.getByText("Without labels is made, as a copy.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Create list" }).click();
+  await expect(page.getByText("Without labels created as a copy.")).toBeVisible();
 
   // Labels are what there is too little of; this one goes without.
   await page.getByRole("button", { name: "Remove part 4" }).click();
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByText("The parts list of FEED-12 is saved.")).toBeVisible();
   await page.goto("/catalog/38/lists");
   await expect(page.getByRole("table", { name: "Revisions of Without labels" })).toContainText(
-    "1 · used now, may still change",
+    "1 · in use, unlocked",
   );
 
   // A build chooses it, and with it more can be made.
@@ -34,7 +34,7 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("link", { name: "Without labels, revision 1" })).toBeVisible();
   await expect(page.getByRole("table", { name: "Parts" })).not.toContainText("LBL-F");
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByRole("button", { name: "Finish 23" })).toBeVisible();
 
   // Queued, it has locked the revision. Made the main list, it is what the next check asks.
@@ -48,7 +48,7 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
   await page
     .locator("section")
     .filter({ has: page.getByRole("table", { name: "Revisions of No labels" }) })
-    .getByRole("button", { name: "Make it the main list" })
+    .getByRole("button", { name: "Make main list" })
     .click();
   await expect(page.getByText("No labels is the main list now.")).toBeVisible();
   await expect(page.getByRole("heading", { name: "No labels (main list)" })).toBeVisible();

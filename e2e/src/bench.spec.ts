@@ -24,7 +24,7 @@ async function queue(page: Page, product: string, quantity: string): Promise<voi
   await page.goto("/");
   await check(page, product, quantity);
   await page.getByRole("button", { name: new RegExp(`^Build (all )?${quantity}`) }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByRole("button", { name: `Finish ${quantity}` })).toBeVisible();
 }
 
@@ -38,7 +38,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   const handOut = page.getByRole("button", { name: "Hand out 5 parts to the bench" });
   await page.getByLabel("Handed out on", { exact: true }).fill("+1");
   await handOut.click();
-  await expect(page.getByText("This day has not come yet.")).toBeVisible();
+  await expect(page.getByText("The date is in the future.")).toBeVisible();
   await page.getByLabel("Handed out on", { exact: true }).fill("-1");
   await handOut.click();
   await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
@@ -55,17 +55,17 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await page.getByRole("button", { name: "More of CAN-12" }).click();
   const more = page.getByRole("dialog");
   await more.getByLabel("Used in all").fill("11");
-  await more.getByLabel("Of that scrapped").fill("1");
+  await more.getByLabel("Of which scrapped").fill("1");
   await more.getByRole("button", { name: "Keep" }).click();
-  await expect(more.getByText("Say why it was scrapped.")).toBeVisible();
+  await expect(more.getByText("Enter why it was scrapped.")).toBeVisible();
   await more.getByLabel("Why scrapped").fill("dented");
   await more.getByRole("button", { name: "Keep" }).click();
   await expect.poll(async () => (await cells(page, "Parts used", "CAN-12"))[5]).toBe("+1 pc +€2.10");
-  await page.getByRole("button", { name: "Say who" }).click();
-  await page.getByRole("button", { name: "Somebody else" }).click();
-  await page.getByLabel("How long 1").fill("9");
-  await page.getByLabel("How long 2").fill("8");
-  await expect(page.getByText(/^Below the reorder level after this: .*Feed label/)).toBeVisible();
+  await page.getByRole("button", { name: "Add person" }).click();
+  await page.getByRole("button", { name: "Add person" }).click();
+  await page.getByLabel("Time 1").fill("9");
+  await page.getByLabel("Time 2").fill("8");
+  await expect(page.getByText(/^Below the reorder level afterwards: .*Feed label/)).toBeVisible();
   await finish(page, "10");
 
   await expect(page.getByRole("heading", { name: /^10 pc finished for €/ })).toBeVisible();
@@ -93,11 +93,11 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await page.getByRole("button", { name: "Undo this finish" }).click();
   await expect(page.getByText("0 of 20 pc")).toBeVisible();
   await expect(page.getByText(/^Undone .* by /)).toHaveCount(2);
-  await page.getByRole("button", { name: "More with B-8" }).click();
-  await page.getByRole("menuitem", { name: "Put the parts back to their bins …" }).click();
-  await page.getByRole("button", { name: "Put them back" }).click();
+  await page.getByRole("button", { name: "More actions for B-8" }).click();
+  await page.getByRole("menuitem", { name: "Return parts to stock …" }).click();
+  await page.getByRole("button", { name: "Return to stock" }).click();
   await expect(page.getByText("What lay on the bench for B-8 is back.")).toBeVisible();
-  await page.getByRole("button", { name: "More with B-8" }).click();
+  await page.getByRole("button", { name: "More actions for B-8" }).click();
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await page.getByRole("button", { name: "Cancel B-8" }).click();
   await check(page, "FEED-12", "40");
@@ -114,7 +114,7 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await page.getByRole("button", { name: "Hand out 5 parts to the bench" }).click();
   await expect(page.getByText("Sugar syrup: 374.85 needed, 300 L there")).toBeVisible();
   await expect(page.getByText("Feed label: 32 needed, 24 pc there")).toBeVisible();
-  await page.getByRole("button", { name: "Hand out what there is" }).click();
+  await page.getByRole("button", { name: "Hand out what's available" }).click();
   await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
   await expect
     .poll(async () => (await cells(page, "Parts used", "LBL-F")).slice(1, 4))
@@ -125,7 +125,7 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await expect(page.getByText("10 of 30 pc")).toBeVisible();
   await expect(page.getByText("At most 12 pc can be finished.")).toBeVisible();
   await page.getByRole("button", { name: "Make it 12" }).click();
-  await expect(page.getByText("The books hold too little.")).toHaveCount(0);
+  await expect(page.getByText("Not enough stock on record.")).toHaveCount(0);
   await page.getByRole("button", { name: "Finish 12" }).click();
   await expect(page.getByText("22 of 30 pc")).toBeVisible();
 
@@ -149,7 +149,7 @@ test("undo is refused where the units have moved on, and says where to", async (
   // All three hives there are go into hives with a scale.
   await queue(page, "HIVE-C", "3");
   await page.getByRole("button", { name: "Fill in 3" }).click();
-  await expect(page.getByText("A run counts up digits: begin with a number such as H-0001.")).toBeVisible();
+  await expect(page.getByText("Start with a number that ends in digits, e.g. H-0001.")).toBeVisible();
   await page.getByLabel("Run from").fill("H-0001");
   await page.getByRole("button", { name: "Fill in 3" }).click();
   await finish(page, "3");
@@ -178,7 +178,7 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await page.getByRole("button", { name: "Change", exact: true }).click();
   await page.getByRole("dialog").getByLabel("How many").fill("3");
   await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByLabel("Run from")).toHaveValue("H-0099");
   const unit = (n: number) => page.getByLabel(`Serial number ${n}`, { exact: true });
   // A column of numbers is pasted: one is in use, one comes twice.
@@ -187,17 +187,17 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await unit(1).focus();
   await page.keyboard.press("Control+v");
   await expect(unit(3)).toHaveValue("H-0105");
-  await expect(page.getByText("Used already.")).toHaveCount(1);
-  await expect(page.getByText("Given twice.")).toHaveCount(1);
+  await expect(page.getByText("Already used.")).toHaveCount(1);
+  await expect(page.getByText("Entered twice.")).toHaveCount(1);
   // One is mended in place by a scan, which ends with Enter and goes on to the next.
   await unit(1).fill("");
   await unit(1).pressSequentially("H-0104");
   await unit(1).press("Enter");
   await expect(unit(2)).toBeFocused();
-  await expect(page.getByText("Used already.")).toHaveCount(0);
+  await expect(page.getByText("Already used.")).toHaveCount(0);
   await page.getByRole("button", { name: "Renumber the 1 marked" }).click();
   await expect(unit(3)).toHaveValue("H-0106");
-  await expect(page.getByText("Given twice.")).toHaveCount(0);
+  await expect(page.getByText("Entered twice.")).toHaveCount(0);
   // Only one hive is left: the three cannot be finished, one can, and it says which scale went in.
   await page.getByRole("button", { name: "Make it 1" }).click();
   await page.getByRole("button", { name: /SCL-E in unit 1/ }).click();
@@ -205,7 +205,7 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await finish(page, "1");
   await expect(page.getByText("H-0104 with SC-2043")).toBeVisible();
   // The number leads to the item, whoever scans it.
-  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  const scan = page.getByLabel("Scan or search by code, number or name");
   await page.keyboard.press("/");
   await scan.pressSequentially("h-0104");
   await scan.press("Enter");
@@ -221,11 +221,11 @@ test("short on the books, but there on the shelf: counted, and finished in the s
   await expect(page.getByRole("button", { name: /^Take Honey label instead/ })).toBeVisible();
   await page.getByRole("button", { name: "Count LBL-F" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("Really there").fill("40");
-  await dialog.getByRole("button", { name: "Count it" }).click();
+  await dialog.getByLabel("Counted").fill("40");
+  await dialog.getByRole("button", { name: "Save count" }).click();
   await expect(dialog.getByText("Say what was found, or why.")).toBeVisible();
-  await dialog.getByLabel("What was found, or why").fill("a roll behind the rack");
-  await dialog.getByRole("button", { name: "Count it" }).click();
+  await dialog.getByLabel("Reason").fill("a roll behind the rack");
+  await dialog.getByRole("button", { name: "Save count" }).click();
   await expect(page.getByText("Counted: 40 pc of Feed label in Front store 06-A")).toBeVisible();
   await finish(page, "22");
   await expect(page.getByText("Feed label counted +16 pc: a roll behind the rack")).toBeVisible();
@@ -241,7 +241,7 @@ test("the build sheet as PDF, its code scanned; labels into the tray", async ({ 
   await page.goto("/builds/2");
   await expect(answer(page)).toHaveText("400 × Assembled frame");
   const opened = page.waitForEvent("popup");
-  await page.getByRole("button", { name: "Print the sheet" }).click();
+  await page.getByRole("button", { name: "Print sheet" }).click();
   const address = (await opened).url();
   expect(address).toContain("/api/build-sheets?ids=2");
   const answered = await page.request.get(address);
@@ -255,39 +255,39 @@ test("the build sheet as PDF, its code scanned; labels into the tray", async ({ 
 
   // The code on the paper says the number; scanned into the field at the top it opens the build from anywhere.
   await page.goto("/stock");
-  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  const scan = page.getByLabel("Scan or search by code, number or name");
   await scan.pressSequentially("B-2");
   await scan.press("Enter");
   await expect(page).toHaveURL(/\/builds\/2$/);
 
   await page.goto("/builds/1");
   await page.getByRole("button", { name: "Labels" }).click();
-  await page.getByRole("button", { name: "Into the label tray" }).click();
+  await page.getByRole("button", { name: "Add to label tray" }).click();
   await expect(page.getByText("The labels of B-1 are in the tray.")).toBeVisible();
   await page.goto("/labels");
-  await expect(answer(page)).toHaveText("8 labels wait to be printed");
+  await expect(answer(page)).toHaveText("8 labels to print");
   await expect(page.getByRole("img", { name: "Code 128 of AF-01" })).toBeVisible();
   const labels = await pdfText(await (await page.request.get("/api/label-sheets")).body());
   expect(labels.join(" ").match(/Lot AF-01/g)).toHaveLength(8);
-  await page.getByRole("button", { name: "They are printed" }).click();
-  await expect(answer(page)).toHaveText("No label waits");
+  await page.getByRole("button", { name: "Mark as printed" }).click();
+  await expect(answer(page)).toHaveText("No labels to print");
 });
 
 test("several at once: what can be finished is, what cannot is named", async ({ page }) => {
   await page.goto("/builds/several");
   for (const number of ["B-2", "B-5", "B-7"]) await page.getByText(number, { exact: true }).waitFor();
-  await page.getByRole("button", { name: "Choose all" }).click();
+  await page.getByRole("button", { name: "Select all" }).click();
   await page.getByRole("button", { name: "Finish 3 builds as planned" }).click();
   const status = page.getByRole("status").filter({ hasText: "B-5" });
   await expect(status).toContainText("B-5: finished.");
   await expect(status).toContainText("B-6: finished.");
-  await expect(status).toContainText("B-2: The books hold too little of Deep wax foundation.");
+  await expect(status).toContainText("B-2: Not enough stock on record of Deep wax foundation.");
   await expect(page.getByRole("button", { name: "Print 1 sheet" })).toBeVisible();
 });
 
 test("split, join and copy; the filters and the calendar follow", async ({ page }) => {
   await page.goto("/builds/5");
-  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("button", { name: "More actions for B-5" }).click();
   await page.getByRole("menuitem", { name: "Split in two …" }).click();
   await page.getByLabel("Split off").fill("3");
   await page.getByRole("button", { name: "Split", exact: true }).click();
@@ -298,14 +298,14 @@ test("split, join and copy; the filters and the calendar follow", async ({ page 
   await expect(page.getByRole("definition").filter({ hasText: "B-5" })).toBeVisible();
 
   await page.goto("/builds/1");
-  await page.getByRole("button", { name: "More with B-1" }).click();
-  await page.getByRole("menuitem", { name: "Another one like this …" }).click();
+  await page.getByRole("button", { name: "More actions for B-1" }).click();
+  await page.getByRole("menuitem", { name: "Duplicate …" }).click();
   await page.getByText("Plan what B-1 really used").click();
-  await page.getByRole("button", { name: "Make the draft" }).click();
+  await page.getByRole("button", { name: "Create draft" }).click();
   await expect(page.getByText("Uses the same parts as B-1, scaled.")).toBeVisible();
 
   await page.goto("/builds");
-  await page.getByRole("button", { name: /Who does it/ }).click();
+  await page.getByRole("button", { name: /Assigned to/ }).click();
   await page.getByRole("option", { name: "Maren" }).click();
   await expect(page.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link")).toHaveCount(
     1,
@@ -323,7 +323,7 @@ test("split, join and copy; the filters and the calendar follow", async ({ page 
 test("kept in stock and built on fixed days", async ({ page }) => {
   await page.goto("/builds/repeat");
   await expect(answer(page)).toHaveText("Autumn feed 12.5 L is to be built");
-  await page.getByRole("button", { name: "Another standing build" }).click();
+  await page.getByRole("button", { name: "Add recurring build" }).click();
   const dialog = page.getByRole("dialog");
   const product = dialog.getByRole("combobox", { name: "Product" });
   await product.fill("HON-4");
@@ -333,7 +333,7 @@ test("kept in stock and built on fixed days", async ({ page }) => {
   await expect(dialog.getByText("On which days?")).toBeVisible();
   await dialog.getByText("Friday").click();
   await dialog.getByRole("button", { name: "Keep it" }).click();
-  await expect.poll(async () => (await cells(page, "On fixed days", "24 × Honey"))[1]).toBe("Friday");
+  await expect.poll(async () => (await cells(page, "Recurring builds", "24 × Honey"))[1]).toBe("Friday");
   await page.getByRole("button", { name: "Build 8" }).click();
   await expect(answer(page)).toHaveText("8 × Autumn feed 12.5 L");
   await expect(page.getByRole("definition").filter({ hasText: "draft" })).toBeVisible();
@@ -351,31 +351,31 @@ test("a build is finished on a phone, at 360 px", async ({ page }) => {
   expect(width).toBe(360);
 });
 
-test("an outside workshop does the build: its parts lie there, and its fee goes into the cost", async ({
+test("an subcontractor does the build: its parts lie there, and its fee goes into the cost", async ({
   page,
 }) => {
   await page.goto("/builds/5");
   await page.getByRole("button", { name: "Change", exact: true }).click();
   const dialog = page.getByRole("dialog");
-  await pickFirm(dialog.getByRole("combobox", { name: "Outside workshop" }), "Norrfold Joinery");
+  await pickFirm(dialog.getByRole("combobox", { name: "Subcontractor" }), "Norrfold Joinery");
   await dialog.getByRole("button", { name: "Save" }).click();
   await page.getByRole("button", { name: "Hand out 5 parts to Norrfold Joinery" }).click();
-  await expect(page.getByText("The parts of B-5 are handed out: Norrfold Joinery.")).toBeVisible();
+  await expect(page.getByText("Parts for B-5 are with Norrfold Joinery.")).toBeVisible();
   await expect(page.getByRole("definition").filter({ hasText: "not ordered yet" })).toBeVisible();
-  await page.getByRole("button", { name: "More with B-5" }).click();
-  await page.getByRole("menuitem", { name: "Order the workshop’s fee …" }).click();
-  await dialog.getByRole("button", { name: "Put it on the order" }).click();
+  await page.getByRole("button", { name: "More actions for B-5" }).click();
+  await page.getByRole("menuitem", { name: "Order the subcontractor’s fee …" }).click();
+  await dialog.getByRole("button", { name: "Add to order" }).click();
   await expect(dialog.getByText("Choose an item.")).toBeVisible();
-  const work = dialog.getByRole("combobox", { name: "Work" });
+  const work = dialog.getByRole("combobox", { name: "Service" });
   await work.fill("LAB-O");
   await work.press("Tab");
-  await dialog.getByLabel("Price of one").fill("30");
-  await dialog.getByRole("button", { name: "Put it on the order" }).click();
+  await dialog.getByLabel("Unit price").fill("30");
+  await dialog.getByRole("button", { name: "Add to order" }).click();
   await expect(page.getByRole("definition").filter({ hasText: "€30.00 on P-" })).toBeVisible();
   await finish(page, "3");
   await expect(page.getByRole("table", { name: "Cost sheet by kind" })).toBeVisible();
-  expect(await cells(page, "Cost sheet by kind", "Outside workshop")).toEqual([
-    "Outside workshop",
+  expect(await cells(page, "Cost sheet by kind", "Subcontractor")).toEqual([
+    "Subcontractor",
     "€30.00",
     "–",
     "€30.00",

@@ -36,14 +36,14 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
   expect((await cells(page, "Parts", "SHEET-S"))[1]).toBe("no limit");
   await expect(page.getByRole("img", { name: "for 22 of 40" })).toBeVisible();
   await page.getByLabel("How many").fill("20");
-  await expect(answer(page)).toHaveText("All 20 can be made now. Up to 22; then Feed label runs out.");
+  await expect(answer(page)).toHaveText("All 20 can be made now. Up to 22, then Feed label runs out.");
   await page.getByRole("textbox", { name: "Wanted on" }).fill("+3");
 
   // One press makes the build; queueing reserves its parts, and the next check sees less.
   await page.getByRole("button", { name: "Build all 20" }).click();
   await expect(answer(page)).toHaveText("20 × Autumn feed 12.5 L");
   await expect(page.getByText("in 3 days")).toBeVisible();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByRole("button", { name: "Finish 20" })).toBeVisible();
   const build = page.url();
   await check(page, "FEED-12", "20");
@@ -114,7 +114,7 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
     "B-8 canister split",
   ]);
   await page.getByRole("link", { name: "Autumn feed 12.5 L" }).first().click();
-  await expect(page.getByRole("table", { name: "Where it lies" })).toContainText("AF-02");
+  await expect(page.getByRole("table", { name: "Locations" })).toContainText("AF-02");
   await expect(
     page
       .getByRole("definition")
@@ -127,7 +127,7 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
   await page.goto("/");
   await check(page, "FEED-12", "40");
   await page.getByRole("button", { name: "Build all 40" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByText(/Waits for/)).toContainText("Sugar syrup and Feed label");
   await expect(page.getByText("Sugar syrup: 499.8 needed, 300 there, 199.8 L short")).toBeVisible();
   await expect(page.getByText("Feed label: 42 needed, 24 there, 18 pc short")).toBeVisible();
@@ -160,7 +160,7 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
 test("a draft changed, then cancelled; its parts are free again", async ({ page }) => {
   await page.goto("/builds/5");
   await expect(answer(page)).toHaveText("3 × Complete hive");
-  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("button", { name: "More actions for B-5" }).click();
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await expect(page.getByText("The 5 parts reserved for it become free.")).toBeVisible();
   await page.getByRole("button", { name: "Cancel B-5" }).click();

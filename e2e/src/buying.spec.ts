@@ -9,7 +9,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await expect(answer(page)).toContainText("22 of 40 can be made now. Feed label runs out first.");
   await page.getByText("Only short parts").click();
   await expect(page.getByRole("table", { name: "Parts", exact: true }).getByRole("row")).toHaveCount(3);
-  expect((await cells(page, "To be ordered", "LBL-F")).slice(1, 5)).toEqual([
+  expect((await cells(page, "Order", "LBL-F")).slice(1, 5)).toEqual([
     "Petal & Pane Packaging",
     "18 pc",
     "500 pc",
@@ -22,10 +22,10 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
   await expect(answer(page)).toHaveText("Petal & Pane Packaging");
   expect((await cells(page, "Ordered", "LBL-F")).slice(1, 3)).toEqual(["FEED-12 18", "500 pc"]);
-  await page.getByRole("button", { name: "Send it" }).click();
+  await page.getByRole("button", { name: "Place order" }).click();
   await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
   await page.getByRole("link", { name: /Halm Sweet Goods.*P-5/ }).click();
-  await page.getByRole("button", { name: "Send it" }).click();
+  await page.getByRole("button", { name: "Place order" }).click();
   await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
 
   // The outbox has the order as PDF and CSV, until it is marked as sent.
@@ -43,8 +43,8 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await check(page, "FEED-12", "40");
   await page.getByRole("textbox", { name: "Wanted on" }).fill("+14");
   await expect(answer(page)).toContainText("22 of 40 can be made now. Feed label runs out first. All 40 by ");
-  await expect(answer(page)).toContainText(", with what comes.");
-  await expect(page.getByRole("table", { name: "To be ordered" })).toHaveCount(0);
+  await expect(answer(page)).toContainText(", with deliveries on order.");
+  await expect(page.getByRole("table", { name: "Order" })).toHaveCount(0);
   await expect(page.getByRole("img", { name: "for 22 of 40, all in time" })).toBeVisible();
 
   // Some of the labels come, and at another price; the answer changes at once.
@@ -52,11 +52,11 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
   await page.getByRole("button", { name: "Receive" }).click();
   await page.getByLabel("Came of LBL-F").fill("600");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByText("LBL-F: 500 pc were still to come. Keep the 100 more?")).toBeVisible();
   await page.getByLabel("Came of LBL-F").fill("300");
   await page.getByLabel("Price of LBL-F").fill("0.13");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByRole("heading", { name: "Received as RC-2" })).toBeVisible();
   await expect(page.getByRole("definition").filter({ hasText: "part received" })).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("300 pc");
@@ -66,7 +66,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   // The promise: the builds are made, and the part that can be made now is queued.
   await page.getByRole("button", { name: "Build 24 now" }).click();
   await expect(answer(page)).toHaveText("24 × Autumn feed 12.5 L");
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByRole("button", { name: "Finish 24" })).toBeVisible();
 
   // The receipt was a mistake: undone, it is as if it had not been.
@@ -89,12 +89,12 @@ test("a shared part that is short only in the sum, and the best mix of what ther
   await expect(answer(page)).toContainText(
     "Assembled frame, Mesh floor and Metal-clad roof are enough for each alone, not for all.",
   );
-  expect((await cells(page, "Parts", "FLR-M"))[7]).toBe("10 pc only together");
+  expect((await cells(page, "Parts", "FLR-M"))[7]).toBe("10 pc only combined");
   await page.getByRole("button", { name: "Best mix" }).click();
-  await page.getByRole("button", { name: "Figure it" }).click();
+  await page.getByRole("button", { name: "Calculate" }).click();
   await expect(page.getByRole("table", { name: "Best mix" })).toContainText("14 pc");
-  await expect(page.getByRole("table", { name: "Parts that bind" })).toContainText("Mesh floor");
-  await page.getByRole("button", { name: "Ask for these quantities" }).click();
+  await expect(page.getByRole("table", { name: "Limiting parts" })).toContainText("Mesh floor");
+  await page.getByRole("button", { name: "Use these quantities" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await expect(page.getByLabel("How many 1")).toHaveValue(/^\d+$/);
 });
@@ -109,16 +109,16 @@ test("what if: other figures, both answers side by side, kept by name, taken up 
   await expect(page.getByRole("article", { name: "What if" })).toContainText(
     "24 of 40 can be made now. Sugar syrup runs out first.",
   );
-  expect((await cells(page, "What differs", "Feed label"))[2]).toBe("18 pc → –");
+  expect((await cells(page, "Changes", "Feed label"))[2]).toBe("18 pc → –");
   await page.getByLabel("Other quantity of FEED-12").fill("24");
   await expect(page.getByRole("article", { name: "What if" })).toContainText("All 24 can be made now.");
 
-  await page.getByRole("button", { name: "Keep by name" }).click();
+  await page.getByRole("button", { name: "Save check …" }).click();
   await page.getByLabel("Name", { exact: true }).fill("If the labels come");
   await page.getByRole("button", { name: "Keep it" }).click();
   await page.getByRole("link", { name: "Builds", exact: false }).first().click();
   await page.getByRole("link", { name: "Check", exact: true }).click();
-  await page.getByRole("button", { name: "Kept checks" }).click();
+  await page.getByRole("button", { name: "Saved checks" }).click();
   await page.getByRole("button", { name: "If the labels come", exact: true }).click();
   await expect(page.getByLabel("Stock of LBL-F")).toHaveValue("60");
   // Nothing of it was written: the item has what it had.
@@ -141,12 +141,12 @@ test("products pasted from a spreadsheet, and the other way round: how many by a
   await page.getByRole("combobox", { name: "Product" }).click();
   await page.keyboard.press("Control+v");
   await expect(page.getByLabel("How many 2")).toHaveValue("5");
-  await expect(page.getByText("Not in the catalog, so left out: NO-SUCH.")).toBeVisible();
-  await page.getByRole("button", { name: "Leave product 2 out" }).click();
+  await expect(page.getByText("Not in the catalog, skipped: NO-SUCH.")).toBeVisible();
+  await page.getByRole("button", { name: "Remove product 2" }).click();
 
-  await page.getByRole("textbox", { name: "The most by" }).fill("+1");
+  await page.getByRole("textbox", { name: "Most by date" }).fill("+1");
   await expect(page.getByText("22 pc", { exact: true })).toBeVisible();
-  await page.getByLabel("The most for").fill("60");
+  await page.getByLabel("Most for budget").fill("60");
   await expect(page.getByText("24 pc", { exact: true }).last()).toBeVisible();
 });
 
@@ -171,31 +171,31 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   const dialog = page.getByRole("dialog");
   await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }), "Halm Sweet Goods");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HON-B");
-  await dialog.getByRole("button", { name: "Make the draft" }).click();
+  await dialog.getByRole("button", { name: "Create draft" }).click();
   await expect(dialog.getByText("The quantity is missing.")).toBeVisible();
   await dialog.getByLabel("Quantity 1").fill("50");
   await dialog.getByLabel("Cost tag 1").fill("autumn");
-  await dialog.getByRole("button", { name: "Make the draft" }).click();
+  await dialog.getByRole("button", { name: "Create draft" }).click();
   await expect(page.getByText("tag autumn")).toBeVisible();
-  await page.getByRole("button", { name: "Send it" }).click();
+  await page.getByRole("button", { name: "Place order" }).click();
 
-  const scan = page.getByRole("textbox", { name: "Scan or type a code, a number, a name" });
+  const scan = page.getByRole("textbox", { name: "Scan or search by code, number or name" });
   await page.goto("/check");
   await scan.fill("P-5");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Halm Sweet Goods");
   await page.getByRole("button", { name: "Receive" }).click();
-  await page.getByRole("button", { name: "Take in" }).click();
-  await expect(page.getByText("HON-B is kept by lot: which lot?")).toBeVisible();
-  await page.getByRole("button", { name: "Another lot of HON-B" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
+  await expect(page.getByText("HON-B is tracked by lot: which lot?")).toBeVisible();
+  await page.getByRole("button", { name: "Add lot of HON-B" }).click();
   await page.getByLabel("Lot 1 of HON-B").fill("HB-30");
-  await page.getByLabel("Of lot 1").fill("30");
+  await page.getByLabel("Quantity in lot 1").fill("30");
   await page.getByLabel("Lot 2 of HON-B").fill("HB-31");
-  await page.getByLabel("Of lot 2").fill("19");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByLabel("Quantity in lot 2").fill("19");
+  await page.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByText("The lots of HON-B add up to 49, not to 50.").first()).toBeVisible();
-  await page.getByLabel("Of lot 2").fill("20");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByLabel("Quantity in lot 2").fill("20");
+  await page.getByRole("button", { name: "Receive" }).click();
   const received = page.getByRole("table", { name: "Received as RC-2" });
   await expect(received).toContainText("HB-30");
 
@@ -218,29 +218,31 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
 test("what is late gets another day, and what never came is given up", async ({ page }) => {
   await page.goto("/buying/1");
   await expect(answer(page)).toHaveText("Petal & Pane Packaging");
-  await page.getByRole("button", { name: "Other days" }).click();
+  await page.getByRole("button", { name: "Change dates" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("textbox", { name: /^Lid 63 mm/ }).fill("whenever");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(dialog.getByText("“whenever” is no day.")).toBeVisible();
+  await expect(dialog.getByText("“whenever” isn't a date.")).toBeVisible();
   await dialog.getByRole("textbox", { name: /^Lid 63 mm/ }).fill("+4");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText("The new days count at once.")).toBeVisible();
+  await expect(page.getByText("Delivery dates updated.")).toBeVisible();
   await expect(page.getByText(", in 4 days")).toBeVisible();
 
   await page.getByRole("button", { name: "Cancel the rest" }).click();
-  await expect(dialog.getByText("1 line does not count as coming any more. What came stays.")).toBeVisible();
+  await expect(
+    dialog.getByText("1 line will no longer be expected. Goods already received stay in stock."),
+  ).toBeVisible();
   await dialog.getByRole("button", { name: "Keep it" }).click();
   await page.getByRole("button", { name: "Cancel the rest" }).click();
   await dialog.getByRole("button", { name: "Cancel the rest" }).click();
-  await expect(page.getByText("P-1: nothing more is waited for.")).toBeVisible();
+  await expect(page.getByText("P-1 closed. Nothing more is expected.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Receive" })).toHaveCount(0);
-  expect((await cells(page, "Ordered", "LID-63"))[3]).toBe("0 pc, the rest given up");
+  expect((await cells(page, "Ordered", "LID-63"))[3]).toBe("0 pc, rest cancelled");
 });
 
 test("open builds and what orders miss are checked together", async ({ page }) => {
   await page.goto("/check");
-  await page.getByRole("button", { name: "Take from builds and orders" }).click();
+  await page.getByRole("button", { name: "Load open builds and orders" }).click();
   // B-4 on the bench, B-5, B-6 and the draft B-7; then the three hives that O-2 misses.
   await expect(page.getByRole("combobox", { name: "Product 5" })).toHaveValue(/^HIVE-N/);
   await expect(page.getByLabel("How many 5")).toHaveValue("3");

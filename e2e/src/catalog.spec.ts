@@ -9,19 +9,19 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await dialog.getByLabel("Code", { exact: true }).fill("frm-a");
   await dialog.getByLabel("Name").fill("Frame pack");
   await dialog.getByLabel("Standard cost").fill("-1");
-  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await dialog.getByRole("button", { name: "Create item" }).click();
   await expect(dialog.getByText("The cost cannot be below zero.")).toBeVisible();
   await dialog.getByLabel("Standard cost").fill("");
   await dialog.getByLabel("Price").fill("62.00");
-  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await dialog.getByRole("button", { name: "Create item" }).click();
   await expect(dialog.getByText("FRM-A is in the catalog already.")).toBeVisible();
   await expect(dialog.getByLabel("Name")).toHaveValue("Frame pack");
   await dialog.getByLabel("Code", { exact: true }).fill("PACK-10");
   await dialog.getByRole("button", { name: "Kind" }).click();
   await page.getByRole("option", { name: "Built here" }).click();
-  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await dialog.getByRole("button", { name: "Create item" }).click();
   await expect(answer(page)).toHaveText("Frame pack");
-  await page.getByRole("button", { name: "Write the parts list" }).click();
+  await page.getByRole("button", { name: "Create the parts list" }).click();
 
   // Code, Tab, quantity, Enter; code, Tab, quantity …
   await expect(page.getByRole("combobox", { name: "Part 1" })).toBeFocused();
@@ -49,10 +49,10 @@ test("a new product and its parts list, written by keyboard while its cost adds 
   await expect(page.getByText("PACK-10 cannot be a part of itself.")).toBeVisible();
   await page.getByRole("combobox", { name: "Part 3" }).fill("");
   await page.getByLabel("Quantity of part 1").fill("2.5");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByText("A quantity in pc is a whole number.")).toBeVisible();
   await page.getByLabel("Quantity of part 1").fill("10");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByText("Expected to cost €42.9415 per pc")).toBeVisible();
   expect((await cells(page, "Parts list", "LAB-B")).slice(1)).toEqual(["3 min", "–", "€32.00 / hour", "–"]);
   await page.getByRole("button", { name: "Check", exact: true }).click();
@@ -70,10 +70,10 @@ test("a part that is missing is made on the spot", async ({ page }) => {
   await expect(dialog.getByLabel("Code", { exact: true })).toHaveValue("STRAP-1");
   await dialog.getByLabel("Name").fill("Ratchet strap");
   await dialog.getByLabel("Standard cost").fill("2.40");
-  await dialog.getByRole("button", { name: "Make the item" }).click();
+  await dialog.getByRole("button", { name: "Create item" }).click();
   await expect(part).toHaveValue("STRAP-1 · Ratchet strap");
   await page.getByLabel("Quantity of part 4").fill("1");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByRole("table", { name: "Parts list" })).toContainText("Ratchet strap");
 });
 
@@ -86,15 +86,15 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   await expect(page.getByRole("row").nth(1)).toContainText("LBL-F");
   await page.getByRole("row").filter({ hasText: "LBL-F" }).click();
   await expect(answer(page)).toHaveText("Feed label");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("many");
-  await dialog.getByRole("button", { name: "Take in" }).click();
+  await dialog.getByRole("button", { name: "Receive" }).click();
   await expect(dialog.getByText("“many” is not a number.")).toBeVisible();
   await dialog.getByLabel("Quantity").fill("500");
   await dialog.getByLabel("Unit cost").fill("0.10");
   await dialog.getByLabel("Note").fill("found in the yard");
-  await dialog.getByRole("button", { name: "Take in" }).click();
+  await dialog.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByText("500 pc of LBL-F taken in as RC-2.")).toBeVisible();
   await expect(
     page
@@ -119,12 +119,12 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
 
 test("who is working goes on what is recorded", async ({ page }) => {
   await page.goto("/catalog/19");
-  await page.getByRole("button", { name: "Working: Ines. Change" }).click();
+  await page.getByRole("button", { name: "Signed in as Ines. Switch" }).click();
   await page.getByRole("menuitemradio", { name: "Maren" }).click();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   await page.getByRole("dialog").getByLabel("Quantity").fill("1");
-  await page.getByRole("dialog").getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Receive" }).click();
   await expect(page.getByRole("table", { name: "Last movements" }).getByRole("row").nth(1)).toContainText(
     "Maren",
   );
@@ -133,7 +133,7 @@ test("who is working goes on what is recorded", async ({ page }) => {
 test("the scan field goes where a code leads, and asks where it is not one place", async ({ page }) => {
   await page.goto("/stock");
   await expect(answer(page)).toHaveText("Stock ledger");
-  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  const scan = page.getByLabel("Scan or search by code, number or name");
   await page.keyboard.press("/");
   await expect(scan).toBeFocused();
   await scan.pressSequentially("b-2");
@@ -148,7 +148,7 @@ test("the scan field goes where a code leads, and asks where it is not one place
   await expect(answer(page)).toHaveText("Hive with scale");
   await scan.fill("no such thing");
   await scan.press("Enter");
-  await expect(page.getByText("Nothing here has “no such thing” as its code, number or name.")).toBeVisible();
+  await expect(page.getByText("No match for “no such thing”.")).toBeVisible();
   await scan.press("Escape");
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog", { name: "Keyboard shortcuts" })).toContainText("Scan or search");
@@ -167,7 +167,7 @@ test("the ledger is filtered by item and by document", async ({ page }) => {
     "build B-3",
     "€7.20",
   ]);
-  await page.getByRole("button", { name: "Show everything" }).click();
+  await page.getByRole("button", { name: "Clear filters" }).click();
   await expect(page.getByText("61 movements, latest first.")).toBeVisible();
 });
 
@@ -185,7 +185,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
   await page.getByRole("option", { name: "kg · kilogram" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(
-    dialog.getByText("CAN-12 has movements on the books, so its unit stays as it is. Copy it to a new item"),
+    dialog.getByText("You can't change the unit of CAN-12: it has stock movements. Copy it to a new item"),
   ).toBeVisible();
   await dialog.getByRole("button", { name: "Unit" }).click();
   await page.getByRole("option", { name: "pc · piece" }).click();
@@ -213,5 +213,5 @@ test("builds are filtered, and the filter stands in the address", async ({ page 
   await page.reload();
   await expect(list.getByRole("link")).toHaveCount(2);
   await page.getByLabel("Filter builds").fill("nothing");
-  await expect(page.getByText("No build is like this. Ask for fewer things at once.")).toBeVisible();
+  await expect(page.getByText("No builds match these filters.")).toBeVisible();
 });

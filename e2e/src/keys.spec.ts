@@ -10,7 +10,7 @@ test.describe("a person who writes numbers in German", () => {
     expect((await cells(page, "Parts", "SYR-72")).slice(2, 3)).toEqual(["249,900 L"]);
     await page.getByRole("textbox", { name: "Wanted on" }).fill("freitag");
     await page.getByRole("button", { name: "Build all 20" }).click();
-    await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+    await page.getByRole("button", { name: "Queue build" }).click();
     await page.getByLabel("Used of SYR-72").fill("251,4");
     await expect(page.getByRole("row").filter({ hasText: "SYR-72" })).toContainText("+1,500 L");
     await page.getByLabel("Used of SYR-72").fill("251.4");
@@ -76,7 +76,7 @@ test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await due.blur();
   await expect(page.getByText("in 10 days")).toBeVisible();
   await due.fill("someday");
-  await expect(page.getByText("“someday” is no day.")).toBeVisible();
+  await expect(page.getByText("“someday” isn't a date.")).toBeVisible();
   await expect(due).toHaveValue("someday");
   await due.fill("");
   await page.getByRole("button", { name: "Wanted on: open the calendar" }).click();
@@ -91,7 +91,7 @@ test("a figure that arrives while one stands in its field is typed over", async 
   await page.goto("/");
   await check(page, "FEED-12", "20");
   await page.getByRole("button", { name: "Build all 20" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByLabel("Used of SYR-72")).toHaveValue("249.9");
   let answer = () => {};
   const asked = new Promise<void>((resolve) => {
@@ -122,7 +122,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
     await route.continue();
   });
   await page.goto("/catalog/18");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   const store = page.getByRole("dialog").getByRole("button", { name: /Store/ });
   await expect(store).toBeDisabled();
   give();
@@ -133,7 +133,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
   await page.goto("/catalog/18");
   await expect(answer(page)).toHaveText("Canister 12.5 L");
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
   // The server records it, and its answer never arrives.
@@ -145,11 +145,11 @@ test("an answer lost on the way: pressed again, it is recorded once", async ({ p
     },
     { times: 1 },
   );
-  await dialog.getByRole("button", { name: "Take in" }).click();
+  await dialog.getByRole("button", { name: "Receive" }).click();
   await expect(
     dialog.getByText("Can't reach the server. We don't know yet whether this was saved"),
   ).toBeVisible();
-  await dialog.getByRole("button", { name: "Take in" }).click();
+  await dialog.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
   await expect(
     page

@@ -37,7 +37,7 @@ test("a list of ten lines typed with the keyboard alone", async ({ page }) => {
   await page.keyboard.type("98.00");
   await page.keyboard.press("Control+Enter");
   await expect(answer(page)).toHaveText("Nucleus hive");
-  await page.getByRole("button", { name: "Write the parts list" }).focus();
+  await page.getByRole("button", { name: "Create the parts list" }).focus();
   await page.keyboard.press("Enter");
 
   const lines = [
@@ -74,7 +74,7 @@ test("a list of ten lines typed with the keyboard alone", async ({ page }) => {
   await expect.poll(() => codes(page)).toEqual(lines.map(([code]) => code));
   await page.keyboard.press("Control+y");
   await page.keyboard.press("Control+z");
-  await page.getByRole("button", { name: "Save the list" }).focus();
+  await page.getByRole("button", { name: "Save list" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByText("Expected to cost €82.8601 per pc")).toBeVisible();
   await expect(page.getByRole("table", { name: "Parts list" }).getByRole("row")).toHaveCount(11);
@@ -89,7 +89,7 @@ test("rows pasted from a spreadsheet, one of them mended; packs and other units 
   await expect.poll(() => codes(page)).toEqual(["EXT-2", "BRG-66", "BELT-X", "LAB-B"]);
   await expect(page.getByText("Nothing here is called “BRG-66”.")).toBeVisible();
   await expect(page.getByLabel("Waste of part 3")).toHaveValue("10");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByText("Nothing here is called “BRG-66”.")).toBeVisible();
   await pick(page.getByRole("combobox", { name: "Part 2" }), "BRG-6");
   // Undo goes back over it, redo does it again.
@@ -102,7 +102,7 @@ test("rows pasted from a spreadsheet, one of them mended; packs and other units 
   await page.getByLabel("Quantity of part 5").fill("2 trays");
   await expect(page.getByText("= 48")).toBeVisible();
   await page.getByLabel("Quantity of part 5").fill("3 crates");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByText("“3 crates” is not a number.")).toBeVisible();
   await page.getByLabel("Quantity of part 5").fill("1 dozen");
   // A line is dragged by its handle.
@@ -120,7 +120,7 @@ test("rows pasted from a spreadsheet, one of them mended; packs and other units 
   await expect(page.getByLabel("Price", { exact: true })).toHaveValue(/^4\d\d\.\d\d$/);
   await page.getByLabel("Price", { exact: true }).fill("500");
   await expect(page.getByLabel("Margin in percent")).not.toHaveValue("20");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await page.getByRole("button", { name: "Save list" }).click();
   await expect(page.getByRole("definition").filter({ hasText: "€500.00" })).toBeVisible();
   expect((await cells(page, "Parts list", "JAR-4"))[1]).toBe("12 pc");
 });
@@ -137,9 +137,9 @@ test("a locked list gets a next revision, compared with the one before and used 
   await page.getByLabel("Quantity of part 5").fill("1");
   await page.getByRole("button", { name: "More about part 5" }).click();
   await page.getByLabel("Note").fill("Tied to the neck");
-  await page.getByText("Optional: builds choose it").click();
+  await page.getByText("Optional (chosen per build)").click();
   await page.getByRole("button", { name: "Save as the next revision" }).click();
-  await expect(page.getByText("Saved as revision 2, a draft: it is used once it is locked.")).toBeVisible();
+  await expect(page.getByText("Saved as draft revision 2. Lock to start using it.")).toBeVisible();
   await expect(page.getByRole("row").filter({ hasText: "draft, not used yet" })).toBeVisible();
 
   await page.getByRole("link", { name: "Compare with 1" }).click();
@@ -155,12 +155,12 @@ test("a locked list gets a next revision, compared with the one before and used 
   await page.getByRole("button", { name: "Lock …" }).click();
   const dialog = page.getByRole("dialog", { name: "Lock revision 2" });
   await dialog.getByRole("button", { name: "Used" }).click();
-  await page.getByRole("option", { name: "When an old part has run out" }).click();
-  await dialog.getByRole("button", { name: "Lock it" }).click();
+  await page.getByRole("option", { name: "When an old part runs out" }).click();
+  await dialog.getByRole("button", { name: "Lock" }).click();
   await expect(dialog.getByText("Which part must have run out?")).toBeVisible();
   await pick(dialog.getByRole("combobox", { name: "Old part" }), "LBL-H");
   await dialog.getByLabel("Note").fill("Labels are printed on the jars now");
-  await dialog.getByRole("button", { name: "Lock it" }).click();
+  await dialog.getByRole("button", { name: "Lock" }).click();
   await expect(
     page.getByRole("row").filter({ hasText: "locked, used when LBL-H has run out" }),
   ).toBeVisible();
@@ -172,7 +172,7 @@ test("a locked list gets a next revision, compared with the one before and used 
   await page.goto("/check?want=38%3B4");
   await page.getByRole("button", { name: "Build all 4" }).click();
   await page.getByRole("button", { name: "Change", exact: true }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Built by" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Parts list" }).click();
   await page.getByRole("option", { name: "Small batch" }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("link", { name: "Small batch, revision 1" })).toBeVisible();
@@ -186,7 +186,7 @@ test("a part is replaced over three lists, one left out, and the step is undone"
     await page.getByRole("button", { name: "Copy" }).click();
     await page.getByRole("dialog").getByLabel("Code", { exact: true }).fill(code);
     await page.getByRole("dialog").getByLabel("Name").fill(`Honey ${code}`);
-    await page.getByRole("button", { name: "Make the copy" }).click();
+    await page.getByRole("button", { name: "Create copy" }).click();
     await expect(answer(page)).toHaveText(`Honey ${code}`);
   }
   await page.goto("/catalog/20");
@@ -198,7 +198,7 @@ test("a part is replaced over three lists, one left out, and the step is undone"
   ]);
   await page.getByRole("link", { name: "Replace it everywhere" }).click();
   await pick(page.getByRole("combobox", { name: "Its successor" }), "LBL-F");
-  await page.getByLabel("So many of it").fill("2");
+  await page.getByLabel("Use").fill("2");
   const table = page.getByRole("table", { name: "What changes" });
   await expect(table.getByRole("row")).toHaveCount(5);
   await expect(table).toContainText("2 pc LBL-F");
@@ -216,7 +216,7 @@ test("a part is replaced over three lists, one left out, and the step is undone"
   await page.goto("/replace");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByText("LBL-H is back in the place of LBL-F.")).toBeVisible();
+  await expect(page.getByText("LBL-H is back instead of LBL-F.")).toBeVisible();
   await expect(page.getByText("undone by Ines")).toBeVisible();
   await page.goto("/catalog/39");
   await expect(page.getByRole("table", { name: "Parts list" })).toContainText("LBL-H");

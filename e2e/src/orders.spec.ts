@@ -5,24 +5,24 @@ test("an order, from its customer to the units that are built for it, without ty
   page,
 }) => {
   await page.goto("/orders");
-  await expect(page.getByText("Choose an order on the left.")).toBeVisible();
+  await expect(page.getByText("Select an order.")).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
-  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await dialog.getByRole("button", { name: "Create order" }).click();
   await expect(dialog.getByText("An order has at least one line.")).toBeVisible();
   await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
   await dialog.getByRole("textbox", { name: "Due on" }).fill("+9");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "FEED-12");
   await dialog.getByLabel("Quantity 1").fill("20.5");
-  await dialog.getByRole("button", { name: "Another line" }).click();
+  await dialog.getByRole("button", { name: "Add line" }).click();
   await pick(dialog.getByRole("combobox", { name: "Item 2" }), "KIT-YARD");
   await dialog.getByLabel("Quantity 2").fill("4");
   await dialog.getByLabel("Price 2").fill("229");
-  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await dialog.getByRole("button", { name: "Create order" }).click();
   await expect(dialog.getByText("A quantity in pc is a whole number.")).toBeVisible();
   await dialog.getByLabel("Quantity 1").fill("20");
-  await dialog.getByRole("button", { name: "Take the order" }).click();
-  await expect(page.getByText("O-4 is taken; what it asks for is reserved.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
 
   // 8 of the feed are there; the hives go to O-2, which is due before.
   await expect(answer(page)).toHaveText("Millrow Garden Centre");
@@ -56,7 +56,7 @@ test("an order, from its customer to the units that are built for it, without ty
   // The build says for whom it is; once it is finished, the order has all.
   await page.getByRole("link", { name: "B-8" }).click();
   await expect(page.getByRole("definition").filter({ hasText: "O-4 Millrow Garden Centre" })).toBeVisible();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await page.getByRole("button", { name: "Finish 12" }).click();
   await expect(page.getByRole("heading", { name: /12 pc finished/ })).toBeVisible();
   await page.getByRole("definition").getByRole("link", { name: "O-4" }).click();
@@ -70,7 +70,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   page,
 }) => {
   await page.goto("/");
-  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  const scan = page.getByLabel("Scan or search by code, number or name");
   await scan.fill("o-2");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");
@@ -80,15 +80,15 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await page.getByRole("alertdialog").getByRole("button", { name: "Unlink" }).click();
   await expect(page.getByRole("button", { name: "Unlink O-2" })).toHaveCount(0);
 
-  await page.getByRole("button", { name: "More with B-5" }).click();
+  await page.getByRole("button", { name: "More actions for B-5" }).click();
   await page.getByRole("menuitem", { name: "Link an order …" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: /Order/ }).click();
   await page.getByRole("option", { name: /^O-2 · Tarnholt Bee Club · 8 pc/ }).click();
-  await dialog.getByLabel("How many of it").fill("4");
+  await dialog.getByLabel("Quantity").fill("4");
   await dialog.getByRole("button", { name: "Link it" }).click();
   await expect(dialog.getByText("Up to 3 pc can be linked.")).toBeVisible();
-  await dialog.getByLabel("How many of it").fill("2");
+  await dialog.getByLabel("Quantity").fill("2");
   await dialog.getByRole("button", { name: "Link it" }).click();
   await expect(page.getByText("B-5 is built for it.")).toBeVisible();
 
@@ -100,16 +100,16 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
     .toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
   await page.keyboard.press("e");
   await dialog.getByRole("button", { name: "Remove line 1" }).click();
-  await dialog.getByRole("button", { name: "Another line" }).click();
+  await dialog.getByRole("button", { name: "Add line" }).click();
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-CARE");
   await dialog.getByLabel("Quantity 1").fill("1");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(dialog.getByText("B-5 works for this line. Unlink it there first.")).toBeVisible();
+  await expect(dialog.getByText("B-5 is linked to this line. Unlink it there first.")).toBeVisible();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Cancel it" }).click();
-  await expect(dialog.getByText("B-5 will be built to stock.")).toBeVisible();
+  await page.getByRole("button", { name: "Cancel order" }).click();
+  await expect(dialog.getByText("B-5 will go into stock instead.")).toBeVisible();
   await dialog.getByRole("button", { name: "Cancel O-2" }).click();
-  await expect(page.getByText("O-2 is cancelled; what it reserved is free.")).toBeVisible();
+  await expect(page.getByText("O-2 cancelled. Its stock is released.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Change", exact: true })).toHaveCount(0);
   await page.goto("/catalog?search=HIVE-N");
   await page.getByRole("row").filter({ hasText: "HIVE-N" }).click();
@@ -128,17 +128,17 @@ test.describe("from an empty database", () => {
     await page.getByLabel("Company").fill("Brackenmere Bee Supply");
     await page.getByLabel("Your name").fill("Ines");
     await page.getByLabel("Time zone").fill("Europe/Vienna");
-    await page.getByRole("button", { name: "Begin" }).click();
+    await page.getByRole("button", { name: "Get started" }).click();
     await page.getByRole("link", { name: "Orders" }).click();
-    await expect(answer(page)).toHaveText("What customers asked for, and what is there for them");
-    await page.getByRole("button", { name: "Take the first order" }).click();
+    await expect(answer(page)).toHaveText("No orders yet");
+    await page.getByRole("button", { name: "Create your first order" }).click();
     const order = page.getByRole("dialog", { name: "New order" });
     await order.getByRole("combobox", { name: "Customer" }).fill("Tarnholt Bee Club");
     await page.getByRole("option", { name: "Create customer Tarnholt Bee Club" }).click();
     const customer = page.getByRole("dialog", { name: "New customer" });
     await expect(customer.getByLabel("Name")).toHaveValue("Tarnholt Bee Club");
     await customer.getByLabel("Code").fill("TARN");
-    await customer.getByRole("button", { name: "Make the customer" }).click();
+    await customer.getByRole("button", { name: "Add customer" }).click();
     await expect(order.getByRole("combobox", { name: "Customer" })).toHaveValue("Tarnholt Bee Club");
   });
 });

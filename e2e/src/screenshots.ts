@@ -17,7 +17,7 @@ interface View {
 /** Queues the 20 autumn feed of docs/rules.md § 5 and types its finish. */
 async function typeFinish(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Build all 20" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await page.getByLabel("Used of SYR-72").fill("251.4");
   await page.getByLabel("Good", { exact: true }).fill("19");
   await page.getByLabel("Rejected", { exact: true }).fill("1");
@@ -27,7 +27,7 @@ async function typeFinish(page: Page): Promise<void> {
 
 /** Queues the hives with scale and types their serial numbers, one of them twice. */
 async function typeSerials(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await page.getByLabel("Good", { exact: true }).fill("3");
   await page.getByLabel("Run from").fill("H-0098");
   await page.getByRole("button", { name: "Fill in 3" }).click();
@@ -83,7 +83,7 @@ const VIEWS: View[] = [
     name: "best-mix",
     path: "/check?want=35%3B300&want=36%3B20&want=38%3B40",
     before: async (page) => {
-      await press("Best mix", "Figure it")(page);
+      await press("Best mix", "Calculate")(page);
       await expect(page.getByRole("table", { name: "Best mix" })).toBeVisible();
     },
   },

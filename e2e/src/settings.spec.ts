@@ -7,14 +7,14 @@ test("a unit of one's own, refused where it cannot be right, and used at once", 
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Unit", { exact: true }).fill("kg");
   await dialog.getByLabel("Name").fill("tray of six");
-  await dialog.getByLabel("One of it is").fill("twelve");
+  await dialog.getByLabel("Equals").fill("twelve");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("“twelve” is not a number.")).toBeVisible();
   await expect(
     dialog.getByText("A Recommendation 20 code has two or three capital letters or digits."),
   ).toBeVisible();
-  await dialog.getByLabel("One of it is").fill("6");
-  await dialog.getByLabel("Rec 20 code").fill("xtr");
+  await dialog.getByLabel("Equals").fill("6");
+  await dialog.getByLabel("UN/ECE code").fill("xtr");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("There is a unit kg already.")).toBeVisible();
   await dialog.getByLabel("Unit", { exact: true }).fill("six");
@@ -39,7 +39,7 @@ test("a unit of one's own, refused where it cannot be right, and used at once", 
   // What figures are told in stays, once something is told in it.
   await page.goto("/settings");
   await page.getByRole("button", { name: "Change kg" }).click();
-  await dialog.getByLabel("One of it is").fill("999");
+  await dialog.getByLabel("Equals").fill("999");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(
     dialog.getByText("kg is used by items and parts lists, so its factor stays as it is."),
@@ -56,7 +56,7 @@ test("a group gives new items what they have in common", async ({ page }) => {
   await dialog.getByRole("button", { name: /^No default Tracking|Tracking/ }).click();
   await page.getByRole("option", { name: "By lot" }).click();
   await dialog.getByRole("button", { name: /Drawn/ }).click();
-  await page.getByRole("option", { name: "At finish" }).click();
+  await page.getByRole("option", { name: "When finished" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Candles is saved.")).toBeVisible();
   expect((await cells(page, "Groups", "Candles")).slice(0, 3)).toEqual([
@@ -71,6 +71,6 @@ test("a group gives new items what they have in common", async ({ page }) => {
   await expect(page.getByText("Candles and wax is saved.")).toBeVisible();
   await page.getByRole("button", { name: "Remove Candles and wax" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Remove" }).click();
-  await expect(page.getByText("The group is removed.")).toBeVisible();
+  await expect(page.getByText("Group removed.")).toBeVisible();
   await expect(page.getByText("Candles and wax", { exact: true })).toHaveCount(0);
 });

@@ -22,21 +22,21 @@ function onDisk(name: string, text: string | Buffer): string {
 
 test("an empty database filled from files, one of them with bad rows", async ({ page }) => {
   await page.goto("/");
-  await expect(answer(page)).toHaveText("Whose stock is this?");
+  await expect(answer(page)).toHaveText("Set up your company");
   await page.getByLabel("Time zone").fill("Europe/Nowhere");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Get started" }).click();
   await expect(page.getByText("The name is missing.")).toHaveCount(2);
   await page.getByLabel("Company").fill("Brackenmere Bee Supply");
   await page.getByLabel("Your name").fill("Ines");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Get started" }).click();
   await expect(page.getByText("Europe/Nowhere is no time zone; write it like Europe/Vienna.")).toBeVisible();
   await page.getByLabel("Time zone").fill("Europe/Vienna");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Get started" }).click();
 
   // Every empty page says what it is for, and leads on.
   await expect(answer(page)).toHaveText("Check what you can build");
   await page.getByRole("button", { name: "Go to the catalog" }).click();
-  await page.getByRole("button", { name: "Bring in a spreadsheet" }).click();
+  await page.getByRole("button", { name: "Import a spreadsheet" }).click();
 
   const choose = async (slot: string, path: string) => {
     const opened = page.waitForEvent("filechooser");
@@ -66,7 +66,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
     "4",
     "unit",
     "bottle",
-    "This unit is not known. There are: pc, pair, dozen, job, m, cm, kg, g, hour, min, L, mL.",
+    "Unknown unit. Use one of: pc, pair, dozen, job, m, cm, kg, g, hour, min, L, mL.",
   ]);
   expect((await cells(page, "Problems", "six")).slice(1)).toEqual([
     "5",
@@ -74,7 +74,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
     "six",
     "“six” is not a number. Write it like 12.5.",
   ]);
-  expect((await cells(page, "Problems", "box-d")).at(-1)).toBe("Row 2 has this code already.");
+  expect((await cells(page, "Problems", "box-d")).at(-1)).toBe("Same code as row 2.");
   await page.getByRole("button", { name: "Leave out items-bad.csv" }).click();
 
   // Files of the demo, by hand
@@ -83,7 +83,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
   await choose("kits", join(DEMO, "kits.csv"));
   await choose("stock", join(DEMO, "stock.csv"));
   await expect(page.getByText("There is no Tobias here.")).toBeVisible();
-  await page.getByRole("button", { name: "Working: Ines. Change" }).click();
+  await page.getByRole("button", { name: "Signed in as Ines. Switch" }).click();
   await page.getByRole("menuitem", { name: "Add person …" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill("Tobias");
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
@@ -114,7 +114,7 @@ test("only the good rows of a bad file, when the person says so", async ({ page 
   await page.goto("/");
   await page.getByLabel("Company").fill("Brackenmere Bee Supply");
   await page.getByLabel("Your name").fill("Ines");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Get started" }).click();
   await expect(answer(page)).toHaveText("Check what you can build");
   await page.goto("/import");
   const opened = page.waitForEvent("filechooser");

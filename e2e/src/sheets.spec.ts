@@ -101,15 +101,15 @@ test("an item has its picture, files, suppliers and fields of one's own", async 
   await page.goto("/settings");
   await page.getByRole("button", { name: "New field" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill("Checked on");
-  await page.getByRole("dialog").getByRole("button", { name: "Holds" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Type" }).click();
   await page.getByRole("option", { name: "date" }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("table", { name: "Fields of your own" })).toContainText("Checked on");
+  await expect(page.getByRole("table", { name: "Custom fields" })).toContainText("Checked on");
   // Decimals below what is in use are refused with the places.
   await page.getByRole("button", { name: "Change L", exact: true }).click();
   await page.getByLabel("Decimals").fill("1");
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText(/1 decimals are too few for what is there: .*stock of GLUE-W/)).toBeVisible();
+  await expect(page.getByText(/1 decimal is too few for what is recorded: .*stock of GLUE-W/)).toBeVisible();
   await page.keyboard.press("Escape");
 
   await page.goto("/catalog/10");
@@ -119,19 +119,19 @@ test("an item has its picture, files, suppliers and fields of one's own", async 
   );
   writeFileSync(join(folder, "tool.png"), png);
   await choose(page, "Picture", join(folder, "tool.png"));
-  await expect(page.getByText("HTL-J has its picture.")).toBeVisible();
+  await expect(page.getByText("HTL-J picture saved.")).toBeVisible();
   await expect(page.getByRole("img", { name: "Hive tool" })).toBeVisible();
   writeFileSync(join(folder, "drawing.txt"), "42 mm");
   await choose(page, "Attach a file", join(folder, "drawing.txt"));
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "drawing.txt" }).click();
   expect(readFileSync(await (await download).path(), "utf8")).toBe("42 mm");
-  await page.getByRole("button", { name: "Own fields" }).click();
+  await page.getByRole("button", { name: "Custom fields" }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
 
-  await page.getByRole("button", { name: "Change the suppliers" }).click();
-  await page.getByRole("button", { name: "Another supplier" }).click();
+  await page.getByRole("button", { name: "Edit suppliers" }).click();
+  await page.getByRole("button", { name: "Add supplier" }).click();
   const dialog = page.getByRole("dialog");
   await pickFirm(dialog.getByLabel("Supplier", { exact: true }).nth(1), "Norrfold Joinery");
   await dialog.getByLabel("Lead time").nth(1).fill("soon");
@@ -151,13 +151,13 @@ test("a new supplier and a new customer, from an empty list on", async ({ page }
   await dialog.getByLabel("Code", { exact: true }).fill("tarn");
   await dialog.getByLabel("Name").fill("Tarnholt Bee Club, juniors");
   await dialog.getByLabel("E-mail").fill("nowhere");
-  await dialog.getByRole("button", { name: "Make the customer" }).click();
+  await dialog.getByRole("button", { name: "Add customer" }).click();
   await expect(dialog.getByText("An e-mail address has an @")).toBeVisible();
   await dialog.getByLabel("E-mail").fill("juniors@tarnholt.example");
-  await dialog.getByRole("button", { name: "Make the customer" }).click();
+  await dialog.getByRole("button", { name: "Add customer" }).click();
   await expect(dialog.getByText("Tarnholt Bee Club has the code tarn already.")).toBeVisible();
   await dialog.getByLabel("Code", { exact: true }).fill("TARNJ");
-  await dialog.getByRole("button", { name: "Make the customer" }).click();
+  await dialog.getByRole("button", { name: "Add customer" }).click();
   await expect(answer(page)).toHaveText("Tarnholt Bee Club, juniors");
 });
 
@@ -167,14 +167,14 @@ test("a file that can be read in two ways is asked about, and read as it was sai
   await page.getByRole("button", { name: "Choose items" }).click();
   const text = "code;name;kind;unit;cost\nQ-1;Oak strip;bought;m;2.000\nQ-2;Ash strip;bought;m;12";
   await (await chosen).setFiles({ name: "items.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
-  await expect(page.getByText("Say first how the numbers are written.")).toBeVisible();
+  await expect(page.getByText("First choose how the numbers are written.")).toBeVisible();
   await expect(page.getByText("“2.000” can be read in two ways.")).toBeVisible();
   await page.getByRole("button", { name: /Decimals in items have/ }).click();
   await page.getByRole("option", { name: "a comma: 1.234,5" }).click();
   await expect(page.getByText("2 items can come in.")).toBeVisible();
   await page.getByRole("button", { name: "Import all of it" }).click();
-  await expect(page.getByText(/^It is in, as I-/)).toBeVisible();
-  const scan = page.getByLabel("Scan or type a code, a number, a name");
+  await expect(page.getByText(/^Imported as I-/)).toBeVisible();
+  const scan = page.getByLabel("Scan or search by code, number or name");
   await scan.fill("q-1");
   await scan.press("Enter");
   await expect(page.getByText("€2,000.00").first()).toBeVisible();

@@ -17,7 +17,7 @@ export async function pickFirm(field: Locator, name: string): Promise<void> {
   await expect(field).toHaveValue(name);
 }
 
-/** Asks the check for so many of a product. */
+/** Asks the check in place of of a product. */
 export async function check(page: Page, product: string, quantity: string): Promise<void> {
   await page.getByRole("link", { name: "Check", exact: true }).click();
   await pick(page.getByRole("combobox", { name: "Product" }), product);

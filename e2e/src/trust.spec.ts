@@ -45,10 +45,10 @@ test("from another device, by plain http, too", async ({ page, baseURL }) => {
     false,
     "undefined",
   ]);
-  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByRole("button", { name: "Receive" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
-  await dialog.getByRole("button", { name: "Take in" }).click();
+  await dialog.getByRole("button", { name: "Receive" }).click();
   await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
 });
 
@@ -57,7 +57,7 @@ test("an order of nothing for nobody says so at its fields, which get the focus"
   await page.getByRole("button", { name: "New n" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity 1").fill("2");
-  await dialog.getByRole("button", { name: "Take the order" }).click();
+  await dialog.getByRole("button", { name: "Create order" }).click();
   await expect(dialog.getByText("Choose a customer.")).toBeVisible();
   await expect(dialog.getByText("Choose an item.")).toBeVisible();
   await expect(dialog.getByRole("combobox", { name: "Customer" })).toBeFocused();
@@ -72,19 +72,19 @@ test("pressed twice while the answers are slow, it is done once, and the button 
   await dialog.getByLabel("Quantity 1").fill("2");
   // The order is taken at once, and the list of orders comes late.
   const release = await hold(page, "**/api/orders?*");
-  const take = dialog.getByRole("button", { name: "Take the order" });
+  const take = dialog.getByRole("button", { name: "Create order" });
   await take.dblclick();
   await expect(take).toHaveAttribute("data-pending", "true");
   await page.keyboard.press("Control+Enter");
   release();
-  await expect(page.getByText("O-4 is taken; what it asks for is reserved.")).toBeVisible();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
   await expect(page.getByRole("navigation", { name: "Orders" }).getByRole("link")).toHaveCount(4);
 });
 
 test("the server is away while a form is half typed, and comes back", async ({ page, context }) => {
   await page.goto("/check?want=38%3B4");
   await page.getByRole("button", { name: "Build all 4" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   const used = page.getByLabel("Used of SYR-72");
   await used.fill("50.5");
   await context.setOffline(true);
@@ -119,7 +119,7 @@ test("two people change one order: the second sees what the first did, and goes 
   const other = await colleague(browser, baseURL ?? "", "/orders/2");
   await page.keyboard.press("e");
   const mine = page.getByRole("dialog");
-  await mine.getByLabel("Their reference").fill("spring course");
+  await mine.getByLabel("Customer reference").fill("spring course");
   await other.getByRole("button", { name: "Change", exact: true }).click();
   const theirs = other.getByRole("dialog");
   await theirs.getByLabel("Quantity 1").fill("9");
@@ -159,10 +159,10 @@ test("a finish that is typed stays when a colleague finishes a part beside it, a
 
 test("a scan goes where its code leads, and presses nothing that has the focus", async ({ page }) => {
   await page.goto("/builds/7");
-  const queue = page.getByRole("button", { name: "Queue it: reserve the parts" });
+  const queue = page.getByRole("button", { name: "Queue build" });
   await queue.focus();
   await scan(page, "nHON-4");
-  await expect(page.getByText("No match").or(page.getByText("Nothing here has “nHON-4”"))).toBeVisible();
+  await expect(page.getByText("No match").or(page.getByText("No match for “nHON-4”"))).toBeVisible();
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await queue.focus();
   await scan(page, "B-7");
@@ -212,7 +212,7 @@ test("an order line is its code, Tab, its quantity, Enter; at a scanner's speed 
   }
   await expect(dialog.getByRole("combobox", { name: "Item 5" })).toBeFocused();
   await page.keyboard.press("Control+Enter");
-  await expect(page.getByText("O-4 is taken; what it asks for is reserved.")).toBeVisible();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
 });
 
 test("long forms keep what was typed, however they are left", async ({ page }) => {
@@ -264,12 +264,12 @@ test("long forms keep what was typed, however they are left", async ({ page }) =
   await page.getByRole("link", { name: "Stock", exact: true }).click();
   await page.goBack();
   await expect(page.getByLabel("Quantity of part 1", { exact: true })).toHaveValue("7");
-  await page.getByRole("button", { name: "Leave it as it was" }).click();
+  await page.getByRole("button", { name: "Discard changes" }).click();
 
   // A finish, with the parts handed out beside it, and a reload.
   await page.goto("/check?want=38%3B4");
   await page.getByRole("button", { name: "Build all 4" }).click();
-  await page.getByRole("button", { name: "Queue it: reserve the parts" }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
   await page.getByLabel("Used of SYR-72").fill("50.5");
   await page.getByRole("button", { name: /^Hand out/ }).click();
   await expect(page.getByRole("columnheader", { name: "On the bench" })).toBeVisible();
@@ -319,14 +319,14 @@ test("removing asks with what will go, and nothing goes until it is said", async
   await expect(page.getByText("Something else still uses this, so it stays.")).toBeVisible();
   await page.getByRole("button", { name: "Remove Barn" }).click();
   await question.getByRole("button", { name: "Remove" }).click();
-  await expect(page.getByText("The store is removed.")).toBeVisible();
+  await expect(page.getByText("Store removed.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Change Barn" })).toHaveCount(0);
 });
 
 test("what was removed is brought back from the message", async ({ page }) => {
   await page.goto("/builds/repeat");
   const target = page
-    .getByRole("table", { name: "Keep in stock" })
+    .getByRole("table", { name: "Stock targets" })
     .getByRole("row")
     .filter({ hasText: "FEED-12" });
   const before = await target.textContent();
@@ -348,7 +348,7 @@ test("the company, its people and bins are changed, and what can't be says why",
   await dialog.getByLabel("Currency").fill("EUR");
   await dialog.getByLabel("Name").fill("Brackenmere Bees");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("navigation", { name: "Work" })).toContainText("Brackenmere Bees");
+  await expect(page.getByRole("navigation", { name: "Service" })).toContainText("Brackenmere Bees");
   await page.getByRole("button", { name: "Change Tobias" }).click();
   await dialog.getByLabel("Name").fill("Tobias K.");
   await dialog.getByRole("button", { name: "Save" }).click();

@@ -164,7 +164,7 @@ describe("parts handed out to a build", () => {
   });
 });
 
-describe("an outside workshop", () => {
+describe("an subcontractor", () => {
   it("has all parts in a place of its name, and its fee goes into the cost", async () => {
     const { firms } = await world.ok(routes.firms, { query: { kind: "supplier" } });
     const norr = firms.find((f) => f.code === "NORR")?.id ?? 0;

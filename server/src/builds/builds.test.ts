@@ -206,7 +206,7 @@ describe("a finish that is refused", () => {
       body: finishOf("40", LOT),
     });
     expect([status, error.code, error.largest]).toEqual([409, "not-enough", "31"]);
-    expect(error.message).toBe("The books hold too little of Sugar syrup, Feed label.");
+    expect(error.message).toBe("Not enough stock on record of Sugar syrup, Feed label.");
     expect(error.shorts?.map((s) => `${s.code} ${s.needed} ${s.there} ${s.short}`)).toEqual([
       "SYR-72 499.8 399.96 99.84",
       "LBL-F 42 33 9",
@@ -277,7 +277,7 @@ describe("a finish that is refused", () => {
     });
     expect([fieldsOf(again.error), again.error.message]).toEqual([
       ["serials serial-taken"],
-      "Serial H-7 is used already: in Front store.",
+      "Serial H-7 is already used: in Front store.",
     ]);
     const feed = await world.queued("FEED-12", "2");
     await world.ok(routes.finishBuild, { params: { id: feed }, body: finishOf("1", LOT) });
@@ -297,7 +297,7 @@ describe("a finish that is refused", () => {
       (await world.call(route, { params: { id } })).status;
     expect(
       (await world.call(routes.finishBuild, { params: { id }, body: finishOf("1", LOT) })).error.message,
-    ).toBe("B-1 is draft: it cannot be finished now.");
+    ).toBe("B-1 is draft: it can't be finished now.");
     await world.ok(routes.changeBuild, {
       params: { id },
       body: { quantity: "3", due: null, note: "for Ashgrove" },

@@ -27,7 +27,7 @@ async function subcontracted(quantity: string, supplier: number): Promise<number
   return id;
 }
 
-describe("an outside workshop", () => {
+describe("an subcontractor", () => {
   it("has a place of its own, whatever it is called and wherever it is renamed", async () => {
     const id = await firmId(world, "supplier", "NORR");
     const firm = await world.ok(routes.firm, { params: { id } });

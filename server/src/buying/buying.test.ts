@@ -273,7 +273,10 @@ describe("a receipt", () => {
       params: { id: order.id },
       body: receiveOf([{ line, quantity: "6" }]),
     });
-    expect([status, error.message]).toEqual([409, "FLR-M: 4 pc were still to come. Keep the 2 more?"]);
+    expect([status, error.message]).toEqual([
+      409,
+      "2 pc more than ordered. Tick “Accept the extra quantity” to keep them.",
+    ]);
     const kept = await receive(world, order, [{ line, quantity: "6" }], { more: true });
     expect([kept.stage, lineOf(kept, "FLR-M").received, lineOf(kept, "FLR-M").open]).toEqual([
       "received",

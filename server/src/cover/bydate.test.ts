@@ -22,7 +22,7 @@ describe("the check of several products", () => {
   it("gives out shared parts in turn: what suffices for each alone and not for all is marked", async () => {
     const world = await demoWorld();
     const [hive, frame] = [await world.idOf("HIVE-N"), await world.idOf("FRM-A")];
-    // 520 bars, 340 wax: 300 frames for the shelf, and 12 hives whose 240 frames are all there (266)
+    // 520 bars, 340 wax: 300 frames for the shelf, and 12 hives whose 240 frames are all ready (266)
     const answer = await ask(world, [
       { item: frame, quantity: "300", day: addDays(TODAY, 3) },
       { item: frame, quantity: "200", day: addDays(TODAY, 9) },

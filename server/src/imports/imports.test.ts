@@ -153,7 +153,7 @@ describe("what is there already", () => {
     const world = await demoWorld();
     const items = csv("code,name,kind,unit", "SMK-S,Smoker,bought,kg");
     expect(await problems(world, { items })).toEqual([
-      "items 2 unit: SMK-S has movements on the books, so its unit stays as it is. Copy it to a new item and change that.",
+      "items 2 unit: You can't change the unit of SMK-S: it has stock movements. Copy it to a new item and change that.",
     ]);
   });
   it("of a locked parts list gets a next revision that is in force", async () => {
@@ -188,8 +188,8 @@ describe("a file with bad rows", () => {
   it("lists each with row, field, value and reason", async () => {
     const world = await bareWorld();
     expect(await problems(world, { items })).toEqual([
-      "items 3 code: Row 2 has this code already.",
-      "items 4 unit: This unit is not known. There are: pc, pair, dozen, job, m, cm, kg, g, hour, min, L, mL.",
+      "items 3 code: Same code as row 2.",
+      "items 4 unit: Unknown unit. Use one of: pc, pair, dozen, job, m, cm, kg, g, hour, min, L, mL.",
       "items 5 kind: The kind is one of: bought, built, kit, service.",
       "items 6 cost: The cost cannot be below zero.",
       "items 7 cost: “six” is not a number. Write it like 12.5.",
@@ -221,7 +221,7 @@ describe("a file with bad rows", () => {
     expect(
       report.problems.filter((p) => p.kind !== "items").map((p) => `${p.row} ${p.field}: ${p.message}`),
     ).toEqual([
-      "2 product: Another row of HIVE-N is wrong, so it is held back whole.",
+      "2 product: HIVE-N was skipped because another of its rows has an error.",
       "3 quantity: “twenty” is not a number. Write it like 12.5.",
       "4 once_per_build: Write yes or no.",
       "3 item: GLUE-W is not in the catalog.",
@@ -295,7 +295,7 @@ describe("columns", () => {
     ]).toBuffer();
     const report = await check(world, [fileOf("stock", sheet, { name: "stock.xlsx" })]);
     expect(report.problems.map((p) => p.message)).toEqual([
-      "SYR-72 has movements on the books already; opening stock is only for new items.",
+      "SYR-72 already has stock movements; opening stock is only for new items.",
     ]);
     const bare = await bareWorld();
     await bring(bare, { items: csv("code,name,kind,unit,tracking", "SYR-72,Syrup,bought,L,lot") });
@@ -313,7 +313,7 @@ describe("what is no such file", () => {
   };
   it("a quote that never ends", async () => {
     expect(await fileError([fileOf("items", `${ITEMS}\r\nBOX-D,"Hive box,bought`)])).toMatch(
-      /^422 items: This file cannot be read: Quote Not Closed/,
+      /^422 items: This file can't be read: Quote Not Closed/,
     );
   });
   it("text in another encoding, and a broken spreadsheet", async () => {

@@ -31,7 +31,11 @@ describe("a file has one way to write numbers", () => {
     const unclear = await check(world, text);
     expect(unclear.files).toMatchObject([{ decimal: "unclear", rows: 0 }]);
     expect(unclear.problems.map((p) => [p.kind, p.value, p.message])).toEqual([
-      ["items", "2.000", "“2.000” can be read in two ways. Say how this file writes decimals: 1.5 or 1,5."],
+      [
+        "items",
+        "2.000",
+        "“2.000” can be read in two ways. Choose how this file writes decimals: 1.5 or 1,5.",
+      ],
     ]);
     expect(await costs(text, { decimal: "." })).toEqual({ decimal: ".", costs: ["2", "12"] });
     expect(await costs(text, { decimal: "," })).toEqual({ decimal: ",", costs: ["2000", "12"] });

@@ -110,7 +110,7 @@ export const USES = `
 export function useWords(
   row: Pick<Row, "moved" | "built" | "ordered" | "sold" | "listed" | "part" | "set">,
 ): string | null {
-  if (row.moved) return "movements on the books";
+  if (row.moved) return "stock movements";
   if (row.built) return "builds";
   if (row.ordered) return "purchase orders";
   if (row.sold) return "customers’ orders";

@@ -66,7 +66,7 @@ describe("items", () => {
     });
     expect([status, error.message]).toEqual([
       409,
-      "CAN-12 has movements on the books, so its unit stays as it is. Copy it to a new item and change that.",
+      "You can't change the unit of CAN-12: it has stock movements. Copy it to a new item and change that.",
     ]);
   });
   it("tell current unit cost by docs/rules.md § 5: pool, then last issue, then list or standard", async () => {

@@ -115,13 +115,13 @@ describe("an item in full", () => {
     const remove = async (code: string) =>
       world.call(routes.removeItem, { params: { id: await world.idOf(code) } });
     expect((await remove("BOX-D")).error.message).toBe(
-      "BOX-D has movements on the books, so it stays. Archive it: then it is offered nowhere.",
+      "BOX-D has stock movements, so it can't be removed. Archive it instead.",
     );
     await world.ok(routes.newItem, { body: { code: "A-1", name: "New", kind: "bought", unit: "pc" } });
     expect((await remove("A-1")).status).toBe(200);
     expect((await world.ok(routes.items, { query: { search: "A-1", state: "all" } })).total).toBe(0);
     expect((await changed(world, "BOX-D", { state: "archived" })).error.fields[0]?.message).toBe(
-      "BOX-D cannot be archived yet: there is stock of it.",
+      "BOX-D can't be archived yet: there is stock of it.",
     );
     await world.ok(routes.newItem, { body: { code: "A-2", name: "New", kind: "bought", unit: "pc" } });
     await changed(world, "A-2", { state: "archived" });
@@ -316,7 +316,7 @@ describe("units", () => {
     const litre = { name: "litre", dimension: "volume", factor: "1000", decimals: 1, rec20: "LTR" };
     const { error } = await world.call(routes.changeUnit, { params: { code: "L" }, body: litre });
     expect(error.fields[0]?.message).toBe(
-      "1 decimals are too few for what is there: stock of GLUE-W (4.25 L), stock of SYR-72 (99.96 L), stock of THY-O (0.54 L). Change these first.",
+      "1 decimal is too few for what is recorded: stock of GLUE-W (4.25 L), stock of SYR-72 (99.96 L), stock of THY-O (0.54 L). Change these first.",
     );
   });
 });

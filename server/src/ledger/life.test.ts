@@ -222,7 +222,7 @@ describe("a serial number", () => {
         reason: "",
       },
     });
-    expect(received.error.fields[0]?.message).toBe(`Serial ${part} is used already: inside a unit (B-1).`);
+    expect(received.error.fields[0]?.message).toBe(`Serial ${part} is already used: inside a unit (B-1).`);
     const counted = await world.call(routes.finishBuild, {
       params: { id },
       body: finishOf("1", {
@@ -280,7 +280,7 @@ describe("a serial number", () => {
         reason: "",
       },
     });
-    expect(again.error.fields[0]?.message).toBe("Serial SC-9 is used already: in Front store 12-A.");
+    expect(again.error.fields[0]?.message).toBe("Serial SC-9 is already used: in Front store 12-A.");
     expect(await world.audit()).toEqual([]);
   });
   it("that came back from a customer keeps its shipment from being undone", async () => {

@@ -100,7 +100,7 @@ describe("a revision", () => {
     expect((await retire(third.revision.id)).status).toBe(200);
     expect(await inForce(world, "HIVE-N")).toBe("1 locked BOX-D");
     const remove = await world.call(routes.removeRevision, { params: { id: first.revision.id } });
-    expect(remove.error.message).toBe("Revision 1 is locked: it cannot be thrown away.");
+    expect(remove.error.message).toBe("Revision 1 is locked: it can't be removed.");
   });
   it("is compared with another: lines, the list itself, and the effect on cost", async () => {
     const world = await demoWorld();

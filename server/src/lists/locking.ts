@@ -100,7 +100,7 @@ export async function retireRevision(ctx: Writing, id: number): Promise<ProductL
 /** Throws a draft away; a list whose only revision it was goes with it. */
 export async function removeRevision(ctx: Writing, id: number): Promise<ProductList[]> {
   const revision = await revisionById(ctx, id);
-  refuseState(revision, "draft", "thrown away");
+  refuseState(revision, "draft", "removed");
   await ctx.model(REVISION).destroy({ where: { id } });
   const rest = await ctx.sql.one<{ rest: number; built: number }>(
     `SELECT EXISTS (SELECT 1 FROM revision WHERE list_id = $list) AS rest, EXISTS (SELECT 1 FROM build_head WHERE list_id = $list) AS built`,

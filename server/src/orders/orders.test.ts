@@ -266,7 +266,7 @@ describe("stock and builds for orders", () => {
     const refused = await world.call(routes.changeOrder, { params, body });
     expect([refused.error.code, refused.error.fields[0]?.message]).toEqual([
       "line-linked",
-      "B-1 works for this line. Unlink it there first.",
+      "B-1 is linked to this line. Unlink it there first.",
     ]);
     await world.ok(routes.cancelOrder, { params });
     expect((await build(world, builds[0]?.id ?? 0)).orders).toEqual([]);

@@ -147,7 +147,7 @@ describe("stores and bins", () => {
     };
     await ok(routes.newBuild, { body });
     const named = await call(routes.removeBin, { params, body: { bin: "98-Z" } });
-    expect(named.error.message).toBe("98-Z stays: B-1 goes there.");
+    expect(named.error.message).toBe("Bin 98-Z can't be removed: B-1 goes there.");
     const filled = front?.bins[0] ?? "";
     expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
     const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });

@@ -151,7 +151,7 @@ function check(route: Route, body: unknown): ErrorAnswer | null {
   if (parsed.success) return null;
   return {
     code: "invalid-input",
-    message: "Some of this cannot be right; see the fields.",
+    message: "Please check the marked fields.",
     fields: parsed.error.issues.map((issue) => ({
       field: issue.path.join("."),
       code: "invalid-input",

@@ -58,7 +58,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   ];
   return (
     <App>
-      <Rail aria-label="Work">
+      <Rail aria-label="Main menu">
         <Brand>
           <Mark />
           Yosegi
@@ -92,14 +92,14 @@ const stateOf = (waiting: Waiting): string[] =>
     [waiting.overdue, "overdue"],
     [waiting.blocked, "blocked"],
     [waiting.ready, "ready"],
-    [waiting.suggested, "suggested"],
+    [waiting.suggested, "to plan"],
   ]);
 
 /** How the open orders stand. */
 const ordersState = (waiting: Waiting): string[] =>
   countWords([
     [waiting.ordersOverdue, "overdue"],
-    [waiting.ordersMissing, "to be built or bought"],
+    [waiting.ordersMissing, "short"],
   ]);
 
 /** Counts in words; what there is none of is left out. */

@@ -34,18 +34,18 @@ export function BuildFilters() {
         width="112px"
         value={address.get("stage") || ANY}
         options={[
-          { value: ANY, label: "any stage" },
+          { value: ANY, label: "Any stage" },
           ...BUILD_STAGES.map((s) => ({ value: s as string, label: s })),
         ]}
         onChange={set("stage")}
       />
       <Select
-        label="Who does it"
+        label="Assigned to"
         hideLabel
         width="104px"
         value={address.get("person") || ANY}
         options={[
-          { value: ANY, label: "anybody" },
+          { value: ANY, label: "Anyone" },
           ...people.map((p) => ({ value: String(p.id), label: p.name })),
         ]}
         onChange={set("person")}

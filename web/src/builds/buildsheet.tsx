@@ -91,10 +91,10 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         <DueDay day={build.due} late={build.overdue} />
       </Fact>
       {isOpen(build.stage) && start && start !== build.due && (
-        <Fact name="Begin by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
+        <Fact name="Start by">{build.late ? <Short>{format.day(start)}</Short> : format.day(start)}</Fact>
       )}
       {(subcontractor || build.assigned) && (
-        <Fact name="Done by">{subcontractor?.name ?? build.assigned?.name}</Fact>
+        <Fact name="Assigned to">{subcontractor?.name ?? build.assigned?.name}</Fact>
       )}
       {build.orders.length > 0 && (
         <Fact name="For">
@@ -110,19 +110,19 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         <Link to={`/catalog/${product.id}`}>{product.code}</Link>
       </Fact>
       {build.list && (
-        <Fact name="Built by">
+        <Fact name="Parts list">
           <Link to={`/catalog/${product.id}/lists`}>
             {build.list.main ? "main list" : build.list.name}, revision {build.list.revision}
           </Link>
         </Fact>
       )}
-      {chosen.length > 0 && <Fact name="With">{format.list(chosen.map((option) => option.name))}</Fact>}
+      {chosen.length > 0 && <Fact name="Options">{format.list(chosen.map((option) => option.name))}</Fact>}
       {build.wanted !== build.quantity && (
         <Fact name="Wanted">
           {format.amount(build.wanted)} good of {format.amount(build.quantity)} started
         </Fact>
       )}
-      <Fact name="Goes to">{[build.store, build.bin].filter(Boolean).join(" ")}</Fact>
+      <Fact name="Put away in">{[build.store, build.bin].filter(Boolean).join(" ")}</Fact>
       {build.price && build.good === "0" && <Fact name="Price">{format.money(build.price)}</Fact>}
       {build.costTag && <Fact name="Cost tag">{build.costTag}</Fact>}
       {build.priority > 1 && <Fact name="Priority">{build.priority}</Fact>}
@@ -131,7 +131,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
           <FeeWords build={build} />
         </Fact>
       )}
-      <Relation name="Planned as it was" build={build.asBuilt} />
+      <Relation name="Copied from" build={build.asBuilt} />
       <Relation name="Split from" build={build.splitFrom} />
       <Relation name="Joined into" build={build.joinedInto} />
       {build.note && <Fact name="Note">{build.note}</Fact>}
@@ -188,7 +188,7 @@ function Relation({ name, build }: { name: string; build: BuildSheet["splitFrom"
   );
 }
 
-/** What the outside workshop asks, and on which orders. */
+/** What the subcontractor asks, and on which orders. */
 function FeeWords({ build }: { build: BuildSheet }) {
   const format = useFormat();
   if (build.fee.orders.length === 0) return "not ordered yet";
@@ -210,7 +210,7 @@ function StateNotice({ build }: { build: BuildSheet }) {
   if (!build.blocked) return null;
   return (
     <Notice role="status">
-      Waits for <b>{format.list(build.waitsFor)}</b>: after the builds before it, too little is left.
+      Waiting for <b>{format.list(build.waitsFor)}</b>: earlier builds use up the stock.
     </Notice>
   );
 }
@@ -218,16 +218,14 @@ function StateNotice({ build }: { build: BuildSheet }) {
 function Draft({ build }: { build: BuildSheet }) {
   const format = useFormat();
   const input = { params: { id: build.id } };
-  const queue = useCommand(buildRoutes.queueBuild, () =>
-    sayDone(`${build.number} is queued; its parts are reserved.`),
-  );
+  const queue = useCommand(buildRoutes.queueBuild, () => sayDone(`${build.number} queued, parts reserved.`));
   useShortcut("q", "Queue the build", () => void queue.run(input));
   return (
     <>
       {queue.refusal && <Notice>{queue.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
         <Button look="main" isPending={queue.busy} onPress={() => void queue.run(input)}>
-          Queue it: reserve the parts
+          Queue build
         </Button>
         <Steps build={build} />
       </Actions>
@@ -276,7 +274,7 @@ function PlannedParts({ build }: { build: BuildSheet }) {
           header: "On hand",
           end: true,
           cell: (line) => {
-            if (line.onHand === null) return line.service ? "work" : "not counted";
+            if (line.onHand === null) return line.service ? "work" : "not stock-tracked";
             const figure = lineFigure(line, line.onHand, format);
             return decimal(line.onHand).lt(line.need) ? <Short>{figure}</Short> : figure;
           },

@@ -30,15 +30,14 @@ export function BuildsPage() {
       <>
         <BuildsNav />
         <EmptyPage
-          title="What is to be made, and what was"
+          title="No builds yet"
           action={
             <Button look="main" onPress={() => void navigate("/check")}>
               Check a product
             </Button>
           }
         >
-          A build begins with a check: choose a product and a quantity, see whether the parts suffice, and
-          press “Build”.
+          Start with a check: pick a product and quantity, then press Build.
         </EmptyPage>
       </>
     );
@@ -54,7 +53,7 @@ export function BuildsPage() {
 }
 
 function Choose() {
-  return <p style={{ color: "var(--ink2)" }}>Choose a build on the left.</p>;
+  return <p style={{ color: "var(--ink2)" }}>Select a build.</p>;
 }
 
 function OpenBuild({ id }: { id: number }) {
@@ -71,7 +70,7 @@ function List(pages: Pages<typeof buildRoutes.builds, BuildRow>) {
       {...pages}
       groupOf={(build) => groupOf(build, format.settings.today)}
       filters={<BuildFilters />}
-      none="No build is like this. Ask for fewer things at once."
+      none="No builds match these filters."
       onNew={() => void navigate("/check")}
     >
       {(build, group, search) => (

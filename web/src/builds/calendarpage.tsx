@@ -33,13 +33,13 @@ export function CalendarPage() {
           {before.length > 0 && (
             <Short>{format.count(before.length, "build was", "builds were")} due before this week. </Short>
           )}
-          {undated.length > 0 && `${format.count(undated.length, "has", "have")} no day.`}
+          {undated.length > 0 && `${format.count(undated.length, "has", "have")} no date.`}
         </Sub>
         <Grid role="table" aria-label="Calendar of builds">
           <Week role="row">
             {weeks[0]?.map(({ day }) => (
               <Head key={day} role="columnheader">
-                {new Intl.DateTimeFormat(format.locale, { weekday: "short", timeZone: "UTC" }).format(
+                {new Intl.DateTimeFormat(format.wording, { weekday: "short", timeZone: "UTC" }).format(
                   new Date(`${day}T00:00:00Z`),
                 )}
               </Head>
@@ -65,7 +65,7 @@ export function CalendarPage() {
           ))}
         </Grid>
         {before.length > 0 && <Beside title="Due before this week" builds={before} />}
-        {undated.length > 0 && <Beside title="Without a day" builds={undated} />}
+        {undated.length > 0 && <Beside title="No date" builds={undated} />}
       </Page>
     </>
   );

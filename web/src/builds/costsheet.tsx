@@ -29,7 +29,7 @@ const KIND_WORDS: Record<CostKind, string> = {
   work: "Work",
   overhead: "Overhead",
   extra: "Extra cost",
-  subcontractor: "Outside workshop",
+  subcontractor: "Subcontractor",
 };
 
 /** What a build took and cost over all its finishes: planned, actual and the difference, by part and by kind. */
@@ -53,7 +53,7 @@ export function CostSheet({ build }: { build: BuildSheet }) {
       >
         <Facts>
           {cost.each && (
-            <Fact name="Cost of one">
+            <Fact name="Unit cost">
               {format.unitCost(cost.each.toFixed(4))} each for {format.amount(cost.good.toFixed())}
             </Fact>
           )}
@@ -145,12 +145,12 @@ const marginWords = (
   format: Format,
 ): string => `${format.money(each.toFixed(4))}, ${format.percent(percent.toFixed())}`;
 
-/** What was recorded, latest first: when, by whom, where it went, and what was said of it. */
+/** Finishes, latest first: when, by whom, where it went, and what was said of it. */
 function Records({ build }: { build: BuildSheet }) {
   if (build.finishes.length === 0) return null;
   const last = build.finishes.findLast((finish) => finish.undone === null);
   return (
-    <Section title="What was recorded" more={<Link to={`/stock?document=${build.number}`}>movements</Link>}>
+    <Section title="Finishes" more={<Link to={`/stock?document=${build.number}`}>movements</Link>}>
       <List>
         {build.finishes.toReversed().map((finish) => (
           <li key={finish.id} data-undone={finish.undone !== null || undefined}>

@@ -74,7 +74,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       faultOf(`${path}.used`) ??
       faultOf(`${path}.scrapped`) ??
       faultOf(`${path}.reason`) ??
-      (short ? `${format.amount(short.there, short.unit)} there` : undefined)
+      (short ? `${format.amount(short.there, short.unit)} on record` : undefined)
     );
   };
   const serials = serialsNeeded(build, draft.good);
@@ -115,7 +115,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
             {format.money(cost.total)}
             {cost.each
               ? ` · ${format.unitCost(cost.each)} each for ${format.amount(draft.good)}`
-              : " · all of it a loss"}
+              : " · nothing usable came out"}
           </Total>
         )}
       </Actions>
@@ -180,11 +180,11 @@ function Rest({ build, closes }: { build: BuildSheet; closes: boolean }) {
   return (
     <>
       <div>
-        <In.Tick name="closeRest">{`Give up the rest: nothing more will be made of ${build.number}`}</In.Tick>
+        <In.Tick name="closeRest">{`Close ${build.number} without making the rest`}</In.Tick>
       </div>
       {benched && !closes && (
         <div>
-          <In.Tick name="returnToStock">Put what is left on the bench back to its bins</In.Tick>
+          <In.Tick name="returnToStock">Return leftover parts to stock</In.Tick>
         </div>
       )}
     </>
@@ -197,7 +197,7 @@ const shares = (cost: NonNullable<FinishPreview["cost"]>): Record<string, string
   ...(cost.work !== "0.0000" && { work: cost.work }),
   ...(cost.overhead !== "0.0000" && { overhead: cost.overhead }),
   ...(cost.extra !== "0.0000" && { extra: cost.extra }),
-  ...(cost.subcontractor !== "0.0000" && { "outside workshop": cost.subcontractor }),
+  ...(cost.subcontractor !== "0.0000" && { subcontractor: cost.subcontractor }),
 });
 
 /** A part that is not on the list. */
@@ -209,7 +209,7 @@ function AddPart({ onAdd }: { onAdd: (extra: FinishDraft["extra"][number]) => vo
         <>
           <ItemField
             autoFocus
-            label="Part that is not on the list"
+            label="Extra part"
             width="320px"
             choosing="part"
             value={null}
@@ -223,7 +223,7 @@ function AddPart({ onAdd }: { onAdd: (extra: FinishDraft["extra"][number]) => vo
         </>
       ) : (
         <Button onPress={() => setAdding(true)}>
-          <Plus /> Another part
+          <Plus /> Add part
         </Button>
       )}
     </Row>
@@ -272,10 +272,10 @@ function Warnings({ preview }: { preview: FinishPreview }) {
   if (preview.noCost.length === 0 && preview.low.length === 0) return null;
   return (
     <Notice role="status">
-      {preview.noCost.length > 0 && <div>Without a cost: {format.list(preview.noCost)}.</div>}
+      {preview.noCost.length > 0 && <div>No cost on file for {format.list(preview.noCost)}.</div>}
       {preview.low.length > 0 && (
         <div>
-          Below the reorder level after this:{" "}
+          Below the reorder level afterwards:{" "}
           {format.list(
             preview.low.map(
               (part) =>

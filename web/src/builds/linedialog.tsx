@@ -26,7 +26,7 @@ const lineSaid = z
   .object({ used: z.string(), scrapped: z.string(), reason: z.string(), only: z.array(z.string()) })
   .refine(({ scrapped, reason }) => ["", "0"].includes(scrapped) || reason.trim() !== "", {
     path: ["reason"],
-    error: "Say why it was scrapped.",
+    error: "Enter why it was scrapped.",
   });
 
 interface SaidDraft {
@@ -61,7 +61,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
     },
   });
   return (
-    <FormOf form={form} save="Keep">
+    <FormOf form={form} save="Done">
       <Stack>
         <Row>
           <In.Quantity
@@ -74,7 +74,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
           />
           <In.Quantity
             packs={packs}
-            label="Of that scrapped"
+            label="Of which scrapped"
             name="scrapped"
             width="150px"
             unit={line.unit}
@@ -84,7 +84,7 @@ function Inside({ line, draft, planned, onChange, onClose }: LineDialogProps & {
       </Stack>
       {line.choices.length > 0 && (
         <Section title={line.item.tracking === "lot" ? "Taken from" : "Which ones"}>
-          <Sub>Nothing chosen: in the suggested order, as listed.</Sub>
+          <Sub>If none is ticked, they are used in this order.</Sub>
           {line.choices.map((choice, i) => (
             <div key={`${choice.code} ${choice.store} ${choice.bin} ${choice.bench}`}>
               <In.Tick name={`chosen.${i}`}>

@@ -110,7 +110,7 @@ export function PartsUsed(props: PartsUsedProps) {
         ...(benched
           ? [
               {
-                header: build.subcontractor ? "At the workshop" : "On the bench",
+                header: build.subcontractor ? "At the subcontractor" : "On the bench",
                 end: true,
                 cell: ({ kept }: UsedRow) =>
                   kept === null || kept.bench === "0" ? "–" : lineFigure(kept, kept.bench, format),
@@ -123,7 +123,7 @@ export function PartsUsed(props: PartsUsedProps) {
           cell: ({ kept }) => {
             if (kept === null) return "";
             if (kept.onHand !== null) return lineFigure(kept, kept.onHand, format);
-            return kept.service ? "work" : "not counted";
+            return kept.service ? "work" : "not stock-tracked";
           },
         },
         {
@@ -200,7 +200,7 @@ function moreWords({ kept, said, figures }: UsedRow, format: Format): string {
   return [
     figures && takenWords(figures, format),
     said.scrapped !== "0" && said.scrapped !== "" && `${format.amount(said.scrapped, kept.unit)} scrapped`,
-    figures && decimal(figures.back).gt(0) && `${format.amount(figures.back, kept.unit)} go back`,
+    figures && decimal(figures.back).gt(0) && `${format.amount(figures.back, kept.unit)} returned`,
   ]
     .filter(Boolean)
     .join(" · ");

@@ -27,7 +27,7 @@ const In = fieldsOf<PlanDraft>();
 
 const PRIORITIES = Array.from({ length: 9 }, (_, i) => ({
   value: String(i + 1),
-  label: i === 0 ? "1, first" : String(i + 1),
+  label: i === 0 ? "1 (highest)" : String(i + 1),
 }));
 
 const draftOf = (build: BuildSheet): PlanDraft => ({
@@ -93,7 +93,7 @@ function PlanFields({ build }: { build: BuildSheet }) {
         <In.Choice label="Priority" name="priority" width="110px" options={PRIORITIES} />
         {draft && build.lists.length > 1 && (
           <In.Choice
-            label="Built by"
+            label="Parts list"
             name="list"
             width="190px"
             options={build.lists.map((l) => ({ value: String(l.id), label: l.name }))}
@@ -103,30 +103,24 @@ function PlanFields({ build }: { build: BuildSheet }) {
       {draft && <Options build={build} />}
       <Row>
         <In.Choice
-          label="Who does it"
+          label="Assigned to"
           name="assigned"
           width="160px"
-          none="nobody yet"
+          none="Unassigned"
           options={people.map(({ id, name }) => ({ value: String(id), label: name }))}
         />
         <In.Firm
-          label="Outside workshop"
+          label="Subcontractor"
           name="subcontractor"
           kind="supplier"
           width="210px"
-          placeholder="none: our own bench"
+          placeholder="In-house"
           isDisabled={build.stage === "on the bench"}
         />
-        <In.Firm
-          label="For the customer"
-          name="customer"
-          kind="customer"
-          width="210px"
-          placeholder="nobody: to stock"
-        />
+        <In.Firm label="For the customer" name="customer" kind="customer" width="210px" placeholder="Stock" />
       </Row>
       <Row>
-        <In.Store label="Product goes to" name="store" width="160px" />
+        <In.Store label="Put away in" name="store" width="160px" />
         <In.Text label="Bin" name="bin" width="100px" />
         <In.Text label="Cost tag" name="costTag" width="160px" />
       </Row>

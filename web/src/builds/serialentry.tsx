@@ -8,9 +8,9 @@ import type { BuildLine } from "./linecells.tsx";
 import { useUsedSerials } from "./queries.ts";
 
 const FAULT_WORDS: Record<SerialFault, string> = {
-  missing: "Which one?",
-  repeated: "Given twice.",
-  used: "Used already.",
+  missing: "Enter a serial number.",
+  repeated: "Entered twice.",
+  used: "Already used.",
 };
 
 export interface SerialEntryProps {
@@ -38,8 +38,8 @@ export function SerialEntry({ build, draft, count, onChange, tried, error }: Ser
   const set = (next: readonly string[]) => onChange({ ...draft, serials: next });
   const fill = () => {
     const run = serialRun(from.trim(), count, isUsed);
-    if (!run) return setSaid("A run counts up digits: begin with a number such as H-0001.");
-    setSaid(run.skipped.length === 0 ? "" : `Skipped, for they are used: ${format.list(run.skipped)}.`);
+    if (!run) return setSaid("Start with a number that ends in digits, e.g. H-0001.");
+    setSaid(run.skipped.length === 0 ? "" : `Skipped (already used): ${format.list(run.skipped)}.`);
     set(run.serials);
   };
   const paste = (at: number) => (event: ClipboardEvent) => {

@@ -60,8 +60,8 @@ export function SeveralPage() {
       <Page>
         <h1>Print or finish several at once</h1>
         <Sub>
-          Finishing takes the planned figures, with the next lot by the product’s pattern. What needs serial
-          numbers, or has too little on the books, is finished on its own sheet.
+          Finishes with planned quantities and the next lot number. Builds that need serial numbers or lack
+          parts must be finished one by one.
         </Sub>
         <Actions style={{ marginTop: 0, marginBottom: 12 }}>
           <Button
@@ -84,7 +84,7 @@ export function SeveralPage() {
               setChosen(picked.length === builds.length ? new Set() : new Set(builds.map((b) => b.id)))
             }
           >
-            {picked.length === builds.length && builds.length > 0 ? "Choose none" : "Choose all"}
+            {picked.length === builds.length && builds.length > 0 ? "Select none" : "Select all"}
           </Button>
         </Actions>
         {results.length > 0 && (
@@ -116,11 +116,11 @@ const columnsOf = (
 ): Column<BuildRow>[] => [
   {
     id: "choose",
-    header: "Chosen",
+    header: "Select",
     width: "44px",
     cell: (build) => (
       <Checkbox
-        aria-label={`Choose ${build.number}`}
+        aria-label={`Select ${build.number}`}
         isSelected={chosen.has(build.id)}
         onChange={() => toggle(build)}
       />
@@ -158,7 +158,7 @@ const columnsOf = (
   },
   {
     id: "who",
-    header: "Done by",
+    header: "Assigned to",
     cell: (build) => build.subcontractor?.name ?? build.assigned?.name ?? "–",
   },
 ];
@@ -168,7 +168,7 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
   const params = { id: row.id };
   try {
     const build = await call(buildRoutes.build, { params });
-    if (build.product.tracking === "serial") return "its units need serial numbers.";
+    if (build.product.tracking === "serial") return "needs serial numbers.";
     const body = {
       ...PLAIN_FINISH,
       good: build.open,

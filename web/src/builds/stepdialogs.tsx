@@ -30,14 +30,14 @@ export function CopyForm({ build, onClose }: StepProps) {
     begin: { quantity: build.wanted, due: "", actual: false },
     body: ({ due, ...typed }: CopyDraft) => ({ ...typed, due: due === "" ? null : due }),
     done: (made) => {
-      sayDone(`${made.number} is a draft like ${build.number}.`);
+      sayDone(`Draft ${made.number} created from ${build.number}.`);
       onClose();
       void navigate(`/builds/${made.id}`);
     },
   });
   const { packs, unit } = build.product;
   return (
-    <FormOf form={form} save="Make the draft">
+    <FormOf form={form} save="Create draft">
       <Row>
         <CopyIn.Quantity autoFocus packs={packs} label="How many" name="quantity" width="150px" unit={unit} />
         <CopyIn.Day label="Due on" name="due" />
@@ -62,7 +62,7 @@ export function SplitForm({ build, onClose }: StepProps) {
     begin: { quantity: "" },
     body: (typed: { quantity: string }) => typed,
     done: (made) => {
-      sayDone(`${made.number} has ${format.amount(made.quantity, unit)} of ${build.number}.`);
+      sayDone(`${format.amount(made.quantity, unit)} moved to ${made.number}.`);
       onClose();
       void navigate(`/builds/${made.id}`);
     },
@@ -91,7 +91,7 @@ export function JoinForm({ build, onClose }: StepProps) {
     begin: { other: "" },
     body: ({ other }: { other: string }) => ({ other: Number(other) }),
     done: (joined) => {
-      sayDone(`${build.number} makes ${format.amount(joined.quantity, build.product.unit)} now.`);
+      sayDone(`${build.number} is now for ${format.amount(joined.quantity, build.product.unit)}.`);
       onClose();
     },
   });
@@ -99,7 +99,7 @@ export function JoinForm({ build, onClose }: StepProps) {
   return (
     <FormOf form={form} save="Join">
       <JoinIn.Choice
-        label="Draft to put into this one"
+        label="Draft to merge in"
         name="other"
         width="320px"
         options={others.map((o) => ({
@@ -131,7 +131,7 @@ export function LinkForm({ build, onClose }: StepProps) {
       quantity: quantity === "" ? null : quantity,
     }),
     done: () => {
-      sayDone(`${build.number} is built for it.`);
+      sayDone(`${build.number} linked.`);
       onClose();
     },
   });
@@ -139,8 +139,7 @@ export function LinkForm({ build, onClose }: StepProps) {
   if (data.lines.length === 0)
     return (
       <p>
-        No {build.orders.length > 0 ? "other" : "open"} order asks for more {build.product.code} than is being
-        built for it.
+        No {build.orders.length > 0 ? "other" : "open"} order needs more {build.product.code}.
       </p>
     );
   return (
@@ -157,7 +156,7 @@ export function LinkForm({ build, onClose }: StepProps) {
         />
         <LinkIn.Quantity
           packs={build.product.packs}
-          label="How many of it"
+          label="Quantity"
           name="quantity"
           width="150px"
           unit={build.product.unit}
@@ -178,7 +177,7 @@ interface FeeDraft {
 
 const FeeIn = fieldsOf<FeeDraft>();
 
-/** Orders the fee of the outside workshop: a purchase line for work, linked to the build. */
+/** Orders the fee of the subcontractor: a purchase line for work, linked to the build. */
 export function FeeForm({ build, onClose }: StepProps) {
   const form = useCommandForm({
     route: buyingRoutes.buyNeeds,
@@ -196,15 +195,15 @@ export function FeeForm({ build, onClose }: StepProps) {
       })),
     }),
     done: ({ purchases }) => {
-      sayDone(`The fee is on ${purchases.map((p) => p.number).join(", ")}.`);
+      sayDone(`Subcontractor fee added to ${purchases.map((p) => p.number).join(", ")}.`);
       onClose();
     },
   });
   return (
-    <FormOf form={form} save="Put it on the order">
+    <FormOf form={form} save="Add to order">
       <Sub>
-        A line on the purchase order to {build.subcontractor?.name}. It goes into the cost of {build.number},
-        in a part finish by its share.
+        A line on the purchase order to {build.subcontractor?.name}. It is added to the cost of {build.number}
+        ; part finishes take their share.
       </Sub>
       <FeeFields />
     </FormOf>
@@ -215,10 +214,10 @@ function FeeFields() {
   const item = useWatch<FeeDraft, "lines.0.item">({ name: "lines.0.item" });
   return (
     <Stack>
-      <FeeIn.Item autoFocus label="Work" name="lines.0.item" choosing="any" />
+      <FeeIn.Item autoFocus label="Service" name="lines.0.item" choosing="any" />
       <Row>
         <FeeIn.Amount label="How many" name="lines.0.quantity" width="120px" unit={item?.unit} />
-        <FeeIn.Amount label="Price of one" name="lines.0.price" width="150px" placeholder="as they ask" />
+        <FeeIn.Amount label="Unit price" name="lines.0.price" width="150px" placeholder="supplier's price" />
       </Row>
     </Stack>
   );
@@ -235,14 +234,14 @@ export function ReturnForm({ build, onClose }: StepProps) {
     begin: { day: format.settings.today },
     body: (typed: { day: string }) => typed,
     done: () => {
-      sayDone(`What lay on the bench for ${build.number} is back.`);
+      sayDone(`Parts for ${build.number} are back in stock.`);
       onClose();
     },
   });
   return (
-    <FormOf form={form} save="Put them back">
-      <Sub>They go back to the bins they came from, at the value they had, and stay reserved.</Sub>
-      <ReturnIn.Day label="Put back on" name="day" />
+    <FormOf form={form} save="Return to stock">
+      <Sub>They return to the bins they came from at the same value, and stay reserved.</Sub>
+      <ReturnIn.Day label="Returned on" name="day" />
     </FormOf>
   );
 }
@@ -250,7 +249,7 @@ export function ReturnForm({ build, onClose }: StepProps) {
 /** Cancelling says what goes back before it is done. */
 export function CancelForm({ build, onClose }: StepProps) {
   const cancel = useCommand(buildRoutes.cancelBuild, () => {
-    sayDone(`${build.number} is cancelled.`);
+    sayDone(`${build.number} cancelled.`);
     onClose();
   });
   const reserved = build.lines.filter((line) => decimal(line.open).gt(0)).length;
@@ -263,8 +262,7 @@ export function CancelForm({ build, onClose }: StepProps) {
           ? "Nothing is reserved for it."
           : `The ${reserved} parts reserved for it become free.`}
         {benched > 0 && ` The ${benched} parts handed out for it go back to their bins.`}
-        {build.good !== "0" && " What was made and recorded stays."} A cancelled build cannot be taken up
-        again.
+        {build.good !== "0" && " What was made and recorded stays."} You can't reopen a cancelled build.
       </p>
       <Actions>
         <Button
@@ -274,7 +272,7 @@ export function CancelForm({ build, onClose }: StepProps) {
         >
           Cancel {build.number}
         </Button>
-        <Button onPress={onClose}>Keep it</Button>
+        <Button onPress={onClose}>Keep</Button>
       </Actions>
     </>
   );

@@ -23,13 +23,13 @@ type StepForm = "plan" | "copy" | "link" | "split" | "join" | "fee" | "returnToS
 const FORMS: Record<StepForm, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> =
   {
     plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
-    copy: { title: (number) => `Another one like ${number}`, form: (props) => <CopyForm {...props} /> },
+    copy: { title: (number) => `Duplicate ${number}`, form: (props) => <CopyForm {...props} /> },
     link: { title: (number) => `Who is ${number} for?`, form: (props) => <LinkForm {...props} /> },
     split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
     join: { title: (number) => `Join another draft to ${number}`, form: (props) => <JoinForm {...props} /> },
     fee: { title: (number) => `Fee for ${number}`, form: (props) => <FeeForm {...props} /> },
     returnToStock: {
-      title: (number) => `Put back the parts of ${number}`,
+      title: (number) => `Return the parts of ${number} to stock`,
       form: (props) => <ReturnForm {...props} />,
     },
     cancel: { title: (number) => `Cancel ${number}?`, form: (props) => <CancelForm {...props} /> },
@@ -44,11 +44,12 @@ export function Steps({ build }: { build: BuildSheet }) {
   const opens = (what: StepForm) => ({ onAction: () => setOpened(what) });
   const benched = build.lines.some((line) => line.bench !== "0");
   const items = [
-    { id: "copy", label: "Another one like this …", ...opens("copy") },
+    { id: "copy", label: "Duplicate …", ...opens("copy") },
     build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...opens("link") },
     may("split") && { id: "split", label: "Split in two …", ...opens("split") },
     may("join") && { id: "join", label: "Join another draft …", ...opens("join") },
-    build.subcontractor && may("plan") && { id: "fee", label: "Order the workshop’s fee …", ...opens("fee") },
+    build.subcontractor &&
+      may("plan") && { id: "fee", label: "Order the subcontractor’s fee …", ...opens("fee") },
     may("unqueue") &&
       build.good === "0" &&
       build.rejected === "0" && {
@@ -59,7 +60,7 @@ export function Steps({ build }: { build: BuildSheet }) {
     may("returnToStock") &&
       benched && {
         id: "returnToStock",
-        label: "Put the parts back to their bins …",
+        label: "Return parts to stock …",
         ...opens("returnToStock"),
       },
     may("cancel") && { id: "cancel", label: "Cancel the build …", ...opens("cancel") },
@@ -68,10 +69,8 @@ export function Steps({ build }: { build: BuildSheet }) {
   return (
     <>
       {may("plan") && <Button onPress={() => setOpened("plan")}>Change</Button>}
-      <Button onPress={() => window.open(paperAddress([build.id]), "_blank", "noopener")}>
-        Print the sheet
-      </Button>
-      <MenuButton label={`More with ${build.number}`} items={items}>
+      <Button onPress={() => window.open(paperAddress([build.id]), "_blank", "noopener")}>Print sheet</Button>
+      <MenuButton label={`More actions for ${build.number}`} items={items}>
         More …
       </MenuButton>
       {unqueue.refusal && <Notice>{unqueue.refusal.message}</Notice>}
@@ -91,7 +90,9 @@ export function Steps({ build }: { build: BuildSheet }) {
 export function HandOut({ build }: { build: BuildSheet }) {
   const format = useFormat();
   const handOut = useCommand(buildRoutes.handOut, () =>
-    sayDone(`The parts of ${build.number} are handed out: ${build.subcontractor?.name ?? "on the bench"}.`),
+    sayDone(
+      `Parts for ${build.number} are ${build.subcontractor ? `with ${build.subcontractor.name}` : "on the bench"}.`,
+    ),
   );
   const [day, setDay] = useState(format.settings.today);
   const drawn = build.lines.filter(
@@ -113,7 +114,7 @@ export function HandOut({ build }: { build: BuildSheet }) {
           ))}
           {handOut.refusal.shorts && (
             <Row style={{ marginTop: 6 }}>
-              <Button onPress={() => run(true)}>Hand out what there is</Button>
+              <Button onPress={() => run(true)}>Hand out what's available</Button>
             </Row>
           )}
         </Notice>

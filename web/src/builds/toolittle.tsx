@@ -24,14 +24,14 @@ export function TooLittle({ build, draft, preview, onChange }: TooLittleProps) {
   const possible = draft.rejected === "0" && decimal(largest).gt(0);
   return (
     <Notice>
-      <b>The books hold too little.</b>
+      <b>Not enough stock on record.</b>
       {preview.shorts.map((short) => {
         const line = build.lines.find((l) => l.item.id === short.item && l.stocked);
         const planned = preview.lines.find((l) => l.line === line?.line)?.planned ?? "0";
         return (
           <Part key={short.item}>
             <Short>
-              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there)} there,{" "}
+              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there)} on record,{" "}
               {format.amount(short.short, short.unit)} short
             </Short>
             <Row>
@@ -57,7 +57,7 @@ export function TooLittle({ build, draft, preview, onChange }: TooLittleProps) {
           : "None can be finished."}
         {possible && (
           <Button onPress={() => onChange({ ...draft, good: largest })}>
-            Make it {format.amount(largest)}
+            Finish {format.amount(largest)} instead
           </Button>
         )}
       </Row>
@@ -127,16 +127,15 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
     form.methods.setValue("newBin", false);
   };
   return (
-    <FormOf form={form} save="Count it">
+    <FormOf form={form} save="Save count">
       <Sub>
-        Say what really lies in the bin. It is put right in the same step as the build is recorded, under your
-        name.
+        Enter what is really in the bin. The stock is corrected together with the finish, under your name.
       </Sub>
       <Row>
         <In.Quantity
           autoFocus
           packs={line.item.packs}
-          label="Really there"
+          label="Counted"
           name="there"
           width="150px"
           unit={line.unit}
@@ -146,10 +145,10 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
         {tracking === "lot" && <In.Text label="Lot" name="lot" width="150px" />}
         {tracking === "serial" && <In.Text label="Serial number" name="serial" width="150px" />}
       </Row>
-      <In.Tick name="newBin">It is a new bin</In.Tick>
+      <In.Tick name="newBin">New bin</In.Tick>
       <Row style={{ marginTop: 12 }}>
-        <In.Text label="What was found, or why" name="reason" width="300px" />
-        <In.Amount label="Cost of one" name="cost" width="150px" placeholder="as it is" />
+        <In.Text label="Reason" name="reason" width="300px" />
+        <In.Amount label="Unit cost" name="cost" width="150px" placeholder="unchanged" />
       </Row>
     </FormOf>
   );

@@ -46,7 +46,7 @@ const build = (change: Partial<BuildRow>): BuildRow => ({
 
 describe("a build in the list", () => {
   it.each([
-    [{ ready: true }, "B-1 · queued · parts there"],
+    [{ ready: true }, "B-1 · queued · parts available"],
     [
       { good: "100", blocked: true, waitsFor: ["Wax", "Glue"] },
       "B-1 · queued · 100 made · waits for Wax and Glue",
@@ -54,11 +54,11 @@ describe("a build in the list", () => {
     [{ stage: "finished" as const, rejected: "2" }, "B-1 · finished · 2 rejected"],
     [
       { stage: "on the bench" as const, ready: true, assigned: { id: 2, name: "Tobias" } },
-      "B-1 · on the bench · ready to go on · Tobias",
+      "B-1 · on the bench · ready to continue · Tobias",
     ],
     [
       { late: true, start: "2026-11-20", customer: { id: 1, code: "TARN", name: "Tarnholt Bee Club" } },
-      "B-1 · queued · to be begun by 20 Nov · for Tarnholt Bee Club",
+      "B-1 · queued · start by 20 Nov · for Tarnholt Bee Club",
     ],
   ])("%o", (change, words) => {
     expect(buildWords(build(change), format)).toBe(words);
@@ -70,7 +70,7 @@ describe("a build in the list", () => {
       group({ due: "2026-11-23" }),
       group({ due: "2026-11-24" }),
       group({}),
-    ]).toEqual(["Overdue", "Due today", "Due later", "No due day"]);
+    ]).toEqual(["Overdue", "Due today", "Due later", "No due date"]);
     expect(group({ due: "2026-11-01", stage: "finished" })).toBe("Finished");
   });
   it("counts each label as often as it has copies", () => {

@@ -4,7 +4,7 @@ import type { Format } from "../ui/index.ts";
 /** How far it has come with its parts, in words; "" for a build that is not worked on. */
 export function stateWords(build: BuildRow, format: Format): string {
   if (build.blocked) return `waits for ${format.list(build.waitsFor)}`;
-  return build.ready ? (build.stage === "queued" ? "parts there" : "ready to go on") : "";
+  return build.ready ? (build.stage === "queued" ? "parts available" : "ready to continue") : "";
 }
 
 /** The line under a build in the list: its number, and what matters of it now. */
@@ -15,7 +15,7 @@ export function buildWords(build: BuildRow, format: Format): string {
     build.stage,
     worked && (build.good !== "0" || build.rejected !== "0") && `${format.amount(build.good)} made`,
     stateWords(build, format),
-    build.late && build.start && `to be begun by ${format.day(build.start)}`,
+    build.late && build.start && `start by ${format.day(build.start)}`,
     build.rejected !== "0" && `${format.amount(build.rejected)} rejected`,
     worked || build.stage === "draft" ? (build.subcontractor?.name ?? build.assigned?.name) : "",
     forWhom(build, format),
@@ -35,7 +35,7 @@ export function forWhom({ orders, customer }: BuildRow, format: Format): string 
 export function groupOf(build: BuildRow, today: string): string {
   if (build.stage === "finished") return "Finished";
   if (build.stage === "cancelled") return "Cancelled";
-  if (build.due === null) return "No due day";
+  if (build.due === null) return "No due date";
   if (build.overdue) return "Overdue";
   return build.due === today ? "Due today" : "Due later";
 }

@@ -40,7 +40,7 @@ export function WorkRows({ build, draft, onChange, errorOf, planned }: WorkRowsP
       title="Who worked"
       more={
         <Button onPress={add}>
-          <Plus /> {draft.work.length === 0 ? "Say who" : "Somebody else"}
+          <Plus /> {draft.work.length === 0 ? "Add person" : "Add person"}
         </Button>
       }
     >
@@ -75,7 +75,7 @@ export function WorkRows({ build, draft, onChange, errorOf, planned }: WorkRowsP
             />
           )}
           <AmountField
-            label={`How long ${i + 1}`}
+            label={`Time ${i + 1}`}
             hideLabel
             width="130px"
             unit={services.find((line) => line.line === entry.line)?.unit}

@@ -57,15 +57,14 @@ export function BuyingPage() {
       <>
         <BuyingNav />
         <EmptyPage
-          title="What is bought, from whom, and when it comes"
+          title="No purchase orders yet"
           action={
             <Button look="main" onPress={() => setMaking(true)}>
-              <Plus /> Make the first purchase order
+              <Plus /> Create your first purchase order
             </Button>
           }
         >
-          Orders are made by one press from a check or from the reorder view, or here by hand. What is sent
-          counts as coming.
+          Create orders from a check, from Reorder, or here.
         </EmptyPage>
         {dialog}
       </>
@@ -83,7 +82,7 @@ export function BuyingPage() {
 }
 
 function Choose() {
-  return <Quiet>Choose a purchase order on the left.</Quiet>;
+  return <Quiet>Select a purchase order.</Quiet>;
 }
 
 function OpenPurchase({ id }: { id: number }) {
@@ -102,7 +101,7 @@ function List({ onNew, ...pages }: ListProps) {
       label="Purchase orders"
       {...pages}
       groupOf={(p) => groupOf(p, format.settings.today)}
-      none="No order has this in its number or supplier."
+      none="No purchase orders match."
       onNew={onNew}
     >
       {(p, _, search) => (

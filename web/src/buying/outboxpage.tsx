@@ -34,9 +34,9 @@ export function OutboxPage() {
     return (
       <>
         <BuyingNav />
-        <EmptyPage title="Nothing goes out yet">
-          A purchase order that is sent lands here with its PDF and CSV, addressed to the supplier. Nothing
-          leaves this machine by itself: open it, send it your way, and mark it as sent.
+        <EmptyPage title="Outbox is empty">
+          Placed purchase orders come here with their PDF and CSV. Nothing is sent automatically: open it,
+          send it from your e-mail, then mark it as sent.
         </EmptyPage>
       </>
     );
@@ -45,13 +45,7 @@ export function OutboxPage() {
       <BuyingNav />
       <SplitPage
         list={<List {...data} />}
-        sheet={
-          id === undefined ? (
-            <Quiet>Choose a message on the left.</Quiet>
-          ) : (
-            <OpenMessage key={id} id={Number(id)} />
-          )
-        }
+        sheet={id === undefined ? <Quiet>Select a message.</Quiet> : <OpenMessage key={id} id={Number(id)} />}
       />
     </>
   );
@@ -88,7 +82,7 @@ function List({ rows, total, onMore }: Pages<typeof buyingRoutes.outbox, OutboxR
           ))}
         </EntryGroup>
       ))}
-      {rows.length === 0 && <p>No message has this in its document, recipient or subject.</p>}
+      {rows.length === 0 && <p>No messages match.</p>}
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Entries>
   );
@@ -139,7 +133,7 @@ function Message({ message }: { message: OutboxMessage }) {
             <Check /> Mark as sent
           </Button>
         )}
-        <a href={mail}>Open in the mail program</a>
+        <a href={mail}>Open in e-mail app (attach the files yourself)</a>
       </Actions>
     </article>
   );

@@ -83,7 +83,7 @@ export function PurchaseDialog({ purchase, isOpen, onClose, onSaved }: PurchaseD
       isOpen={isOpen}
       onClose={onClose}
       width="1040px"
-      save={purchase ? "Save" : "Make the draft"}
+      save={purchase ? "Save" : "Create draft"}
       route={purchase ? buyingRoutes.changePurchase : buyingRoutes.newPurchase}
       params={{ id: purchase?.id ?? 0 }}
       begin={purchase ? draftOf(purchase) : NEW}
@@ -96,13 +96,13 @@ export function PurchaseDialog({ purchase, isOpen, onClose, onSaved }: PurchaseD
         lines: lines.filter(isFilled).map(lineBody),
       })}
       done={(saved) => {
-        sayDone(`${saved.number} is ${purchase ? "changed" : "made"}.`);
+        sayDone(`Purchase order ${saved.number} ${purchase ? "saved" : "created"}.`);
         onSaved?.(saved.id);
       }}
     >
       <Stack>
         {!purchase && <In.Firm label="Supplier" name="supplier" kind="supplier" width="300px" autoFocus />}
-        <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Another line">
+        <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
           {(at, i) => <LineFields at={at} number={i + 1} />}
         </In.Lines>
         <In.Text label="Note to the supplier" name="note" />
@@ -116,7 +116,7 @@ const In = fieldsOf<PurchaseDraft>();
 const HEADS = [
   ["Item", "240px"],
   ["Quantity", "112px"],
-  ["Ordered in", "104px"],
+  ["Order unit", "104px"],
   ["Price and what for", "202px"],
   ["Expected", "172px"],
   ["Cost tag", "90px"],
@@ -149,7 +149,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         packs={packs}
       />
       <In.Choice
-        label={`Ordered in ${number}`}
+        label={`Order unit ${number}`}
         hideLabel
         name={`${at}.pack`}
         width="104px"
@@ -163,7 +163,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         per={`${at}.pricePer`}
         perLabel={`Per, line ${number}`}
         width="106px"
-        placeholder="as asked"
+        placeholder="supplier's price"
         unit={item?.unit}
         packs={packs}
       />

@@ -42,7 +42,7 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
   const close = () => setDoing(null);
   const coming = purchase.stage === "sent" || purchase.stage === "part received";
   const late = coming && purchase.expected !== null && purchase.expected < format.settings.today;
-  useShortcut("e", "Change what is in view", () => purchase.stage === "draft" && setDoing("changing"));
+  useShortcut("e", "Edit what is open", () => purchase.stage === "draft" && setDoing("changing"));
   return (
     <article>
       <h1>{purchase.supplier.name}</h1>
@@ -94,7 +94,7 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
 
 function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doing) => void }) {
   const send = useCommand(buyingRoutes.sendPurchase, () =>
-    sayDone(`${purchase.number} is in the outbox, and counts as coming.`),
+    sayDone(`${purchase.number} is on order. Send it from the outbox.`),
   );
   const coming = purchase.stage === "sent" || purchase.stage === "part received";
   const paper = (format: string) => `/api/purchases/${purchase.id}/paper?format=${format}`;
@@ -110,7 +110,7 @@ function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doin
               isPending={send.busy}
               onPress={() => void send.run({ params: { id: purchase.id } })}
             >
-              <Send /> Send it
+              <Send /> Place order
             </Button>
             <Button onPress={() => onDo("changing")}>
               <Pencil /> Change
@@ -122,7 +122,7 @@ function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doin
             <Button look="main" onPress={() => onDo("receiving")}>
               <PackageOpen /> Receive
             </Button>
-            <Button onPress={() => onDo("days")}>Other days</Button>
+            <Button onPress={() => onDo("days")}>Change dates</Button>
           </>
         )}
         {(purchase.stage === "draft" || coming) && (
@@ -166,12 +166,12 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
           },
           { header: "For", cell: (line) => <For line={line} format={format} /> },
           { header: "Ordered", end: true, cell: (line) => orderedWords(line, format) },
-          { header: "Came", end: true, cell: (line) => cameWords(line, format) },
+          { header: "Received", end: true, cell: (line) => cameWords(line, format) },
           {
             header: "Expected",
             end: true,
             cell: (line) => {
-              if (line.expected === null) return "no day";
+              if (line.expected === null) return "no date";
               const words = format.day(line.expected);
               return line.open !== "0" && line.expected < today ? <Short>{words}</Short> : words;
             },
@@ -179,7 +179,7 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
           { header: "Price", end: true, cell: (line) => format.unitCost(line.price, line.pricePer) },
           { header: "Total", end: true, cell: (line) => format.money(line.total) },
         ]}
-        sum={{ words: "In all", figure: format.money(purchase.total) }}
+        sum={{ words: "Total", figure: format.money(purchase.total) }}
       />
     </Section>
   );
@@ -187,7 +187,7 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
 
 function cameWords(line: PurchaseLine, format: Format): string {
   if (line.received === "0" && !line.closed) return "–";
-  return `${format.amount(line.received, line.item.unit)}${line.closed ? ", the rest given up" : ""}`;
+  return `${format.amount(line.received, line.item.unit)}${line.closed ? ", rest cancelled" : ""}`;
 }
 
 /** What a line is for: each need by itself. */
@@ -218,7 +218,7 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
       isPending={undo.busy}
       question={{
         title: `Undo ${receipt.number}?`,
-        text: "What came with it leaves stock again at the same value, and is expected again. Both records are kept.",
+        text: "The goods leave stock at the same value and are expected again. Both records are kept.",
         yes: "Undo",
       }}
       onYes={() => void undo.run({ params: { id: receipt.id } })}
@@ -229,7 +229,7 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
   return (
     <Section title={`Received as ${receipt.number}`} more={more}>
       <Sub>
-        {format.day(receipt.day)} by {receipt.person}, keyed {format.moment(receipt.moment)}
+        {format.day(receipt.day)} by {receipt.person}, recorded {format.moment(receipt.moment)}
         {receipt.note && ` · ${receipt.note}`}
       </Sub>
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
@@ -247,7 +247,7 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
           { header: "Quantity", end: true, cell: (line) => format.amount(line.quantity, line.item.unit) },
           { header: "Price", end: true, cell: (line) => <ReceivedPrice receipt={receipt} line={line} /> },
         ]}
-        sum={{ words: "Worth", figure: format.money(receipt.value) }}
+        sum={{ words: "Value", figure: format.money(receipt.value) }}
       />
     </Section>
   );
@@ -276,7 +276,7 @@ function ExpectedDialog({
   const open = purchase.orderLines.filter((line) => line.open !== "0");
   return (
     <FormDialog
-      title="When is it expected now?"
+      title="Change delivery dates"
       isOpen={isOpen}
       onClose={onClose}
       save="Save"
@@ -287,7 +287,7 @@ function ExpectedDialog({
       body={({ lines }: ExpectedDraft) => ({
         lines: lines.map(({ line, expected }) => ({ line, expected: expected === "" ? null : expected })),
       })}
-      done={() => sayDone("The new days count at once.")}
+      done={() => sayDone("Delivery dates updated.")}
     >
       <Stack>
         {open.map((line, i) => (
@@ -306,7 +306,7 @@ function ExpectedDialog({
 function CancelForm({ purchase, onDone }: FormProps) {
   const format = useFormat();
   const cancel = useCommand(buyingRoutes.cancelPurchase, () => {
-    sayDone(`${purchase.number}: nothing more is waited for.`);
+    sayDone(`${purchase.number} closed. Nothing more is expected.`);
     onDone();
   });
   const open = purchase.orderLines.filter((line) => line.open !== "0").length;
@@ -315,8 +315,8 @@ function CancelForm({ purchase, onDone }: FormProps) {
       {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
       <p>
         {purchase.stage === "draft"
-          ? "It was never sent."
-          : `${format.count(open, "line does", "lines do")} not count as coming any more. What came stays.`}
+          ? "This order was never sent."
+          : `${format.count(open, "line", "lines")} will no longer be expected. Goods already received stay in stock.`}
       </p>
       <Actions>
         <Button
@@ -326,7 +326,7 @@ function CancelForm({ purchase, onDone }: FormProps) {
         >
           Cancel {purchase.stage === "part received" ? "the rest" : purchase.number}
         </Button>
-        <Button onPress={onDone}>Keep it</Button>
+        <Button onPress={onDone}>Keep</Button>
       </Actions>
     </>
   );

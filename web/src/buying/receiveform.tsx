@@ -32,7 +32,7 @@ export function ReceiveDialog({ purchase, isOpen, onClose }: ReceiveDialogProps)
       isOpen={isOpen}
       onClose={onClose}
       width="1040px"
-      save="Take in"
+      save="Receive"
       more={<NothingCame />}
       route={buyingRoutes.receivePurchase}
       params={{ id: purchase.id }}
@@ -66,7 +66,7 @@ function Lines({ lines }: { lines: readonly PurchaseLine[] }) {
 function MoreCame() {
   const more = useWatch<ReceiveDraft, "more">({ name: "more" });
   const over = useRefusal()?.code === "over-delivery";
-  return over || more ? <In.Tick name="more">More came than was ordered; keep it</In.Tick> : null;
+  return over || more ? <In.Tick name="more">Accept the extra quantity</In.Tick> : null;
 }
 
 function NothingCame() {
@@ -74,7 +74,7 @@ function NothingCame() {
   const none = () => {
     for (const i of getValues("lines").keys()) setValue(`lines.${i}.quantity`, "0");
   };
-  return <Button onPress={none}>Nothing came of these</Button>;
+  return <Button onPress={none}>Set all to zero</Button>;
 }
 
 interface LineProps {
@@ -97,7 +97,7 @@ function LineFields({ line, at }: LineProps) {
       </div>
       <Row $gap="8px">
         <In.Quantity
-          label={`Came of ${item.code}`}
+          label={`Received (${item.code})`}
           name={`${at}.quantity`}
           width="130px"
           unit={item.unit}
@@ -128,7 +128,7 @@ function LineFields({ line, at }: LineProps) {
         )}
       </Row>
       {item.tracking === "lot" && <Lots line={line} at={at} />}
-      <In.Tick name={`${at}.close`}>Wait no more for what is missing of it</In.Tick>
+      <In.Tick name={`${at}.close`}>Don't expect the rest</In.Tick>
     </One>
   );
 }
@@ -151,13 +151,13 @@ function Lots({ line, at }: LineProps) {
             width="150px"
           />
           <In.Day
-            label={`Use ${several ? `lot ${place + 1}` : item.code} by`}
+            label={`${several ? `Lot ${place + 1}` : item.code} use-by date`}
             name={`${at}.lots.${place}.expiry`}
             width="190px"
           />
           {several && (
             <In.Quantity
-              label={`Of lot ${place + 1}`}
+              label={`Quantity in lot ${place + 1}`}
               name={`${at}.lots.${place}.quantity`}
               width="130px"
               unit={item.unit}
@@ -172,7 +172,7 @@ function Lots({ line, at }: LineProps) {
           look="link"
           onPress={() => lots.append(lotOf(line, format.settings.today), { shouldFocus: false })}
         >
-          Another lot of {item.code}
+          Add lot of {item.code}
         </Button>
       </div>
     </>

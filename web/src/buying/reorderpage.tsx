@@ -99,7 +99,7 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
     const made = demands.length === 0 ? null : await make.run({ body: { demands, queue: false } });
     if (demands.length > 0 && !made) return;
     const documents = [...(bought?.purchases ?? []), ...(made?.builds ?? [])].map((d) => d.number);
-    sayDone(`Made: ${format.list(documents)}.`);
+    sayDone(`Created ${format.list(documents)}.`);
     void navigate(bought ? "/buying" : "/builds");
   };
   const refusal = buy.refusal ?? make.refusal;
@@ -120,8 +120,8 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
     <>
       <h1>{headline(total, dueToday, search, format)}</h1>
       <Sub>
-        What is there, less all that builds and open orders take, with all that comes, against zero and the
-        reorder level. {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
+        Stock minus open builds and orders, plus deliveries, compared with the reorder level.{" "}
+        {search === "" ? "" : `${format.count(looked, "item", "items")} in all.`}
       </Sub>
       <Bar>
         <TextField
@@ -157,10 +157,10 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
 function headline(total: number, dueToday: number, search: string, format: Format): string {
   if (total === 0)
     return search === ""
-      ? "Nothing has to be ordered or built."
-      : "Nothing of this has to be ordered or built.";
+      ? "Nothing needs ordering or building."
+      : "Nothing matching needs ordering or building.";
   const words = format.count(total, "item needs", "items need");
-  return dueToday === 0 ? `${words} something done.` : `${words} something done, ${dueToday} of them today.`;
+  return dueToday === 0 ? `${words} action.` : `${words} action, ${dueToday} today or overdue.`;
 }
 
 interface Choosing {
@@ -185,7 +185,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
         <Item>
           {acts(row) ? (
             <Checkbox
-              aria-label={`Take ${row.code}`}
+              aria-label={`Select ${row.code}`}
               isSelected={choosing.isChosen(row)}
               onChange={(on) => choosing.onChoose(row, on)}
             >
@@ -210,14 +210,14 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
     },
     {
       id: "incoming",
-      header: "Coming",
+      header: "On order",
       end: true,
       compare: by((row) => row.incoming),
       cell: (row) => (row.incoming === "0" ? "–" : amount(row.incoming, row)),
     },
     {
       id: "projected",
-      header: "Then free",
+      header: "Projected",
       end: true,
       compare: by((row) => row.projected),
       cell: (row) => <b>{amount(row.projected, row)}</b>,
@@ -230,7 +230,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
     },
     {
       id: "short",
-      header: "First short",
+      header: "Short from",
       end: true,
       compare: (a, b) => (a.firstShort ?? "9999").localeCompare(b.firstShort ?? "9999"),
       cell: (row) => (row.firstShort === null ? "–" : <Short>{format.day(row.firstShort)}</Short>),
@@ -269,7 +269,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
     },
     {
       id: "supplier",
-      header: "From whom",
+      header: "Supplier",
       cell: (row) => <From row={row} choosing={choosing} format={format} />,
     },
   ];
@@ -279,7 +279,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
 function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; format: Format }) {
   if (row.act !== "order") return "–";
   const termsOf = (o: ReorderRow["offers"][number]) =>
-    [o.cost === null ? "no price" : format.money(o.cost), o.arrives && `here ${format.day(o.arrives)}`]
+    [o.cost === null ? "no price" : format.money(o.cost), o.arrives && `arrives ${format.day(o.arrives)}`]
       .filter(Boolean)
       .join(", ");
   const [only, ...others] = row.offers;

@@ -28,8 +28,8 @@ export function orderedWords(line: Pick<PurchaseLine, "pack" | "quantity" | "ite
 export const ACT_WORDS: Record<ReorderRow["act"], string> = {
   order: "order",
   build: "build",
-  "bring forward": "ask to bring forward",
-  "nothing known": "no supplier, no list",
+  "bring forward": "ask for earlier delivery",
+  "nothing known": "no supplier or parts list",
 };
 
 /** One lot of what came; where there is only one, it is all of it. */

@@ -67,9 +67,8 @@ export function CheckPage() {
           </Button>
         }
       >
-        Here you ask how many of your products the free stock allows, which part stops you, and when all of it
-        could be done. It needs a product with a parts list: make one in the catalog, or bring your lists in
-        from a spreadsheet.
+        See how many you can build, which part limits you and when the rest can be done. You need a product
+        with a parts list: create one in the catalog or import your lists.
       </EmptyPage>
     );
   const refusal = cover.error instanceof Refused ? cover.error.answer.fields : [];
@@ -101,9 +100,7 @@ export function CheckPage() {
           )}
         </Lead>
       )}
-      {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && (
-        <Lead>How many are wanted?</Lead>
-      )}
+      {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && <Lead>Enter a quantity.</Lead>}
       {answered && base.question && cover.data && (
         <AnswerPart $old={cover.old}>
           <Result input={input} base={base.question} cover={cover.data} onChange={change} />
@@ -128,7 +125,7 @@ function Choices({ input, onChange }: ChoicesProps) {
   const takeOpen = async () => {
     const answer = await call(coverRoutes.openDemands, {}).catch((error: Error) => sayFailed(error.message));
     if (!answer) return;
-    if (answer.demands.length === 0) return sayFailed("No build is open, and no order misses a product.");
+    if (answer.demands.length === 0) return sayFailed("No open builds and no short orders.");
     const wanted = answer.demands.flatMap((demand) => inputOf({ ...EMPTY, demands: [demand] }).wanted);
     // What stands there already stays; what is there twice is asked for once.
     const same = (a: Wanted, b: Wanted) => JSON.stringify(a) === JSON.stringify(b);
@@ -153,11 +150,11 @@ function Choices({ input, onChange }: ChoicesProps) {
         />
       )}
       <Button look="link" onPress={() => void takeOpen()}>
-        Take from builds and orders
+        Load open builds and orders
       </Button>
       {kept.length > 0 && (
         <Button look="link" onPress={() => setOpening(true)}>
-          Kept checks
+          Saved checks
         </Button>
       )}
       <KeptDialog
@@ -212,7 +209,7 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
           aria-pressed={supposing}
           onPress={() => onChange(() => ({ supposing: !supposing, supposed: NOTHING_SUPPOSED }))}
         >
-          {supposing ? "Close what if" : "What if …"}
+          {supposing ? "Close what-if" : "What if …"}
         </Button>
         {cover.demands.length > 1 && (
           <Button look="link" onPress={() => setMixing(true)}>
@@ -220,7 +217,7 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
           </Button>
         )}
         <Button look="link" onPress={() => setKeeping(true)}>
-          Keep by name
+          Save check …
         </Button>
         <a href={`/api/cover/export?format=xlsx&question=${address}`}>XLSX</a>
         <a href={`/api/cover/export?format=csv&question=${address}`}>CSV</a>
@@ -293,8 +290,8 @@ function takenOver(input: CheckInput, base: CoverQuestion): Partial<CheckInput> 
 function keyWords(wanted: string | null, unit: string, format: ReturnType<typeof useFormat>) {
   const full =
     wanted === null
-      ? "there, of the part's own need"
-      : `there, a tile for ${format.amount(tileSize(wanted, TILES), unit)}`;
+      ? "in stock, share of need"
+      : `in stock (1 tile = ${format.amount(tileSize(wanted, TILES), unit)})`;
   return { full, hatched: "coming in time", missing: "missing" };
 }
 

@@ -36,7 +36,7 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
     );
     if (!answer) return;
     const unknown = rows.filter((_, i) => !answer.items[i]).map((row) => row.code);
-    if (unknown.length > 0) sayFailed(`Not in the catalog, so left out: ${unknown.join(", ")}.`);
+    if (unknown.length > 0) sayFailed(`Not in the catalog, skipped: ${unknown.join(", ")}.`);
     const found = rows.flatMap((row, i): Wanted[] => {
       const item = answer.items[i];
       return item ? [{ ...NOTHING_WANTED, item: item.id, quantity: row.quantity, day: row.day }] : [];
@@ -123,7 +123,7 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
         width="186px"
         value={row.day}
         onChange={(day) => onChange({ day })}
-        error={row.day === "" || isDay(row.day) ? undefined : `“${row.day}” is no day.`}
+        error={row.day === "" || isDay(row.day) ? undefined : `“${row.day}” isn't a date.`}
       />
       {several && (
         <>
@@ -140,7 +140,7 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
             {answer?.build && <small>{answer.build.number}</small>}
           </Words>
           <Remove>
-            <Button look="icon" aria-label={`Leave product ${at + 1} out`} onPress={onRemove}>
+            <Button look="icon" aria-label={`Remove product ${at + 1}`} onPress={onRemove}>
               <X />
             </Button>
           </Remove>

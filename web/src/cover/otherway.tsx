@@ -17,20 +17,20 @@ export function OtherWay({ question, unit }: { question: CoverQuestion; unit: st
     quantity === undefined ? "" : quantity === null ? "as many as are wanted" : format.amount(quantity, unit);
   return (
     <Screen>
-      <Section title="The other way round">
+      <Section title="Work backwards">
         <Row $gap="28px">
           <Pair>
             <DateField
-              label="The most by"
+              label="Most by date"
               value={day}
               onChange={setDay}
-              error={day === "" || isDay(day) ? undefined : `“${day}” is no day.`}
+              error={day === "" || isDay(day) ? undefined : `“${day}” isn't a date.`}
             />
             <Answer aria-live="polite">{isDay(day) && words(byDay.data?.quantity)}</Answer>
           </Pair>
           <Pair>
             <AmountField
-              label="The most for"
+              label="Most for budget"
               width="180px"
               unit={format.settings.currency}
               value={sum}

@@ -61,10 +61,10 @@ function Inside({ part, question }: { part: PartCoverAnswer; question: CoverQues
 function headline(line: PartTimeline, format: Format): string {
   const level =
     line.level === null ? "no reorder level" : `reorder level ${format.amount(line.level, line.item.unit)}`;
-  if (line.firstBelowZero) return `First below zero on ${format.day(line.firstBelowZero)}; ${level}.`;
+  if (line.firstBelowZero) return `Runs out on ${format.day(line.firstBelowZero)}; ${level}.`;
   if (line.firstBelowLevel)
     return `First below its reorder level on ${format.day(line.firstBelowLevel)}; ${level}.`;
-  return `Never below zero by what is known today; ${level}.`;
+  return `Doesn't run out, as far as we know today; ${level}.`;
 }
 
 const LEAST_DAYS = 14;
@@ -107,13 +107,13 @@ function Events({ line }: { line: PartTimeline }) {
   if (rows.length === 0) return <Sub>Nothing comes and nothing is needed in the coming weeks.</Sub>;
   const { unit, decimals } = line.item;
   return (
-    <Section title="What happens">
+    <Section title="Coming up">
       <SheetTable
-        label="What happens"
+        label="Coming up"
         rows={rows}
         rowId={(row) => row.place}
         columns={[
-          { header: "Day", cell: (row) => (row.day === null ? "no day" : format.day(row.day)) },
+          { header: "Day", cell: (row) => (row.day === null ? "no date" : format.day(row.day)) },
           {
             header: "What",
             cell: (row) =>
@@ -133,7 +133,7 @@ function Events({ line }: { line: PartTimeline }) {
             cell: (row) => `${format.difference(row.change, decimals)} ${unit}`,
           },
           {
-            header: "Then there",
+            header: "Balance",
             end: true,
             cell: (row) => {
               if (row.stock === "") return "–";

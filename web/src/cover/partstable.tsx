@@ -86,7 +86,7 @@ function columnsOf(
     },
     {
       id: "reach",
-      header: single ? "Reaches" : "Covers",
+      header: single ? "Enough for" : "Enough for",
       compare: (a, b) => decimal(a.shortNow).cmp(decimal(b.shortNow)),
       cell: (part) => (
         <Strips>
@@ -97,7 +97,7 @@ function columnsOf(
     amount("need", "Need", (part) => figure(part.need, part)),
     amount("onHand", "On hand", (part) => (
       <>
-        {part.stocked ? figure(part.onHand, part) : "not counted"}
+        {part.stocked ? figure(part.onHand, part) : "not stock-tracked"}
         {part.expired !== "0" && <small>{format.amount(part.expired, part.unit)} expired</small>}
       </>
     )),
@@ -123,7 +123,7 @@ function columnsOf(
       ) : (
         <>
           <Short>{figure(part.shortNow, part)}</Short>
-          {part.shortTogether && <small>only together</small>}
+          {part.shortTogether && <small>only combined</small>}
         </>
       ),
     ),
@@ -138,7 +138,7 @@ function columnsOf(
     amount("leftOver", "Left over", (part) => orNone(part.leftOver, part)),
     {
       id: "orderBy",
-      header: "There on",
+      header: "Available",
       width: "164px",
       compare: (a, b) => (a.day ?? "9999").localeCompare(b.day ?? "9999"),
       cell: (part) => <There part={part} format={format} />,
@@ -197,18 +197,12 @@ function There({ part, format }: { part: PartCoverAnswer; format: Format }) {
   const act = [
     part.orderBy &&
       `${part.canBeBuilt ? "build" : "order"} by ${format.day(part.orderBy)}${late ? ", late" : ""}`,
-    part.tooLate.length > 0 && `ask to bring ${part.tooLate.map((t) => t.document).join(", ")} forward`,
-    part.freshDay && `a fresh order: ${format.day(part.freshDay)}`,
+    part.tooLate.length > 0 && `ask for ${part.tooLate.map((t) => t.document).join(", ")} earlier`,
+    part.freshDay && `if ordered today: ${format.day(part.freshDay)}`,
   ].filter(Boolean);
   return (
     <>
-      {part.day === null ? (
-        <Short>nobody can say</Short>
-      ) : part.day === today ? (
-        "today"
-      ) : (
-        format.day(part.day)
-      )}
+      {part.day === null ? <Short>unknown</Short> : part.day === today ? "today" : format.day(part.day)}
       <Act $late={late}>{act.join(" · ")}</Act>
       {part.supplier && part.shortNow !== "0" && <small>{part.supplier.name}</small>}
     </>

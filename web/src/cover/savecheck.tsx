@@ -18,20 +18,18 @@ export function KeepDialog({
 }) {
   return (
     <FormDialog
-      title="Keep this check"
+      title="Save this check"
       isOpen={isOpen && question !== null}
       onClose={onClose}
       width="460px"
-      save="Keep it"
+      save="Save"
       route={coverRoutes.saveCheck}
       begin={{ name: "" }}
       body={({ name }: { name: string }) => ({ name, question: question ?? NOTHING_ASKED })}
-      done={(kept) => sayDone(`Kept as “${kept.name}”.`)}
+      done={(kept) => sayDone(`Saved as “${kept.name}”.`)}
     >
       <In.Text label="Name" name="name" autoFocus />
-      <Sub>
-        What is asked is kept, not the answer: opened again, it is figured with the stock of that day.
-      </Sub>
+      <Sub>We save the question, not the answer; it is recalculated with current stock.</Sub>
     </FormDialog>
   );
 }

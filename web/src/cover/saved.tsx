@@ -23,9 +23,9 @@ export function KeptDialog({
       sayDone(`${name} is removed.`, () => void bringBack.run({ body: { name, question } }));
   };
   return (
-    <Dialog title="Kept checks" isOpen={isOpen} onClose={onClose} width="560px">
+    <Dialog title="Saved checks" isOpen={isOpen} onClose={onClose} width="560px">
       <SheetTable
-        label="Kept checks"
+        label="Saved checks"
         rows={data?.checks ?? []}
         rowId={(check) => check.id}
         columns={[
@@ -38,7 +38,7 @@ export function KeptDialog({
             ),
           },
           {
-            header: "Kept",
+            header: "Saved",
             cell: (check) => (
               <>
                 {check.person}

@@ -112,21 +112,9 @@ describe("the answer to one product in words", () => {
       "None of 40 can be made now.",
       "Feed label and Canister stop it.",
     ],
-    [
-      "just enough",
-      { wanted: "22.0" },
-      {},
-      "All 22 can be made now. Not one more: Feed label is used up then.",
-      "",
-    ],
-    ["plenty", { wanted: "5" }, {}, "All 5 can be made now. Up to 22; then Feed label runs out.", ""],
-    [
-      "no limit",
-      { makesNow: null },
-      {},
-      "All 40 can be made now, and any other number: no part limits it.",
-      "",
-    ],
+    ["just enough", { wanted: "22.0" }, {}, "You can make all 22 now – with no Feed label left over.", ""],
+    ["plenty", { wanted: "5" }, {}, "All 5 can be made now. Up to 22, then Feed label runs out.", ""],
+    ["no limit", { makesNow: null }, {}, "All 40 can be made now; no part limits the quantity.", ""],
     [
       "many",
       { wanted: "12000", makesNow: "1500.5" },
@@ -142,7 +130,12 @@ describe("the answer to one product in words", () => {
   });
   it.each([
     ["nothing is short", {}, {}, ""],
-    ["what comes covers it", { short: [1] }, { finish: "2026-12-08" }, "All 40 by 8 Dec, with what comes."],
+    [
+      "what comes covers it",
+      { short: [1] },
+      { finish: "2026-12-08" },
+      "All 40 by 8 Dec, with deliveries on order.",
+    ],
     [
       "one order",
       { short: [1] },
@@ -179,7 +172,7 @@ describe("the answer to one product in words", () => {
           order("Canister", "8", [{ document: "P-4", quantity: "10" }]),
         ],
       },
-      "All 40 by 8 Dec, if you order 8 pc of Canister today and send P-4.",
+      "All 40 by 8 Dec, if you order 8 pc of Canister today and place P-4.",
     ],
     [
       "more than can be named",
@@ -188,10 +181,10 @@ describe("the answer to one product in words", () => {
       "All 40 by 8 Dec, if you order 3 parts today.",
     ],
     [
-      "nobody can say",
+      "unknown",
       { short: [7], unknown: [7] },
       { parts: [part("Care strip", true, { id: 7, day: null })] },
-      "Nobody can say when the rest is done: Care strip has no supplier with lead days, no list and no expected day.",
+      "No date for the rest: Care strip has no supplier lead time, parts list or expected delivery.",
     ],
   ] as const)("says when: %s", (_, asked, more, when) => {
     expect(
@@ -209,24 +202,24 @@ describe("the answer to one product in words", () => {
       demand({ short: [1], day: "2026-12-08", finish: "2026-12-08" }),
     ];
     expect(sentences(cover(demands, { finish: "2026-12-08" }), format).when).toBe(
-      "All of it by 8 Dec (Autumn feed 3 days late, B-4 1 day late), with what comes.",
+      "Everything by 8 Dec (Autumn feed 3 days late, B-4 1 day late), with deliveries on order.",
     );
   });
   it("tells what is finished already, what it costs, and how much work it takes", () => {
     const expected: ExpectedAnswer = { work: [], cost: { total: "800", each: "20.4855", unknown: [] } };
     const told = (asked: Partial<DemandCoverAnswer>, more: Partial<ExpectedAnswer> = {}) =>
       beside(demand(asked), { ...expected, ...more }, format);
-    expect(told({})).toBe("No finished ones are free. Expected to cost €20.4855 each.");
-    expect(told({ finishedFree: "1" })).toContain("1 pc finished is free besides.");
+    expect(told({})).toBe("None in stock. Expected to cost €20.4855 each.");
+    expect(told({ finishedFree: "1" })).toContain("1 pc more already in stock.");
     const work = [
       { name: "Bench work", quantity: "60", unit: "min" },
-      { name: "Outside workshop", quantity: "1", unit: "job" },
+      { name: "Subcontractor", quantity: "1", unit: "job" },
     ];
     expect(told({ finishedFree: "8" }, { work })).toBe(
-      "8 pc finished are free besides. Expected to cost €20.4855 each. Takes 60 min of bench work and 1 job of outside workshop.",
+      "8 pc more already in stock. Expected to cost €20.4855 each. Takes 60 min of bench work and 1 job of subcontractor.",
     );
     expect(told({}, { cost: { total: "1", each: "1.0000", unknown: ["LBL-F"] } })).toContain(
-      "Expected to cost €1.00 each, without LBL-F: no cost yet.",
+      "Expected to cost €1.00 each (without LBL-F, no cost yet).",
     );
     expect(beside(demand({ item: { ...brief, kind: "kit" } }), undefined, format)).toBe("");
   });
@@ -242,7 +235,7 @@ describe("the answer to several products in words", () => {
     };
     expect(words([whole, whole], [])).toBe("All 2 can be made in full now.");
     expect(words([whole, partly], [part("Wax", true, { shortNow: "9", shortTogether: true })])).toBe(
-      "1 of 2 can be made in full now. Wax is enough for each alone, not for all.",
+      "1 of 2 can be made in full now. There's enough Wax for each on its own, but not for all of them together.",
     );
     expect(
       words([partly, partly], [part("Wax", true, { shortNow: "9" }), part("Bars", false, { shortNow: "2" })]),
@@ -251,12 +244,7 @@ describe("the answer to several products in words", () => {
   it("says of each how far it comes, and of a part what comes", () => {
     expect(
       [whole, partly, demand({ makesNow: null }), demand({ short: [1] })].map((d) => demandWords(d, format)),
-    ).toEqual([
-      "all now",
-      "22 of 40 now · all by 1 Dec",
-      "all now",
-      "22 of 40 now · the rest: nobody can say",
-    ]);
+    ).toEqual(["all now", "22 of 40 now · all by 1 Dec", "all now", "22 of 40 now · the rest: unknown"]);
     const coming = (day: string | null, overdue = false) => ({
       key: "line 1",
       document: "P-1",
@@ -273,6 +261,6 @@ describe("the answer to several products in words", () => {
       words(coming("2026-12-01")),
       words(coming("2026-11-20", true), coming(null)),
       words(coming(null)),
-    ]).toEqual(["", "1 Dec", "late, 20 Nov and 1 more", "no day"]);
+    ]).toEqual(["", "1 Dec", "late, 20 Nov and 1 more", "no date"]);
   });
 });

@@ -31,18 +31,18 @@ function single(
 ): Now {
   const all = format.amount(wanted);
   if (makesNow === null)
-    return { main: `All ${all} can be made now, and any other number: no part limits it.`, obstacle: "" };
+    return { main: `All ${all} can be made now; no part limits the quantity.`, obstacle: "" };
   const names = parts.filter((part) => part.limiting).map((part) => part.name);
   const say = (one: string, many: string) => `${format.list(names)} ${names.length === 1 ? one : many}`;
   const reached = decimal(makesNow).cmp(wanted);
   if (reached > 0)
     return {
-      main: `All ${all} can be made now. Up to ${format.amount(makesNow)}; then ${say("runs", "run")} out.`,
+      main: `All ${all} can be made now. Up to ${format.amount(makesNow)}, then ${say("runs", "run")} out.`,
       obstacle: "",
     };
   if (reached === 0)
     return {
-      main: `All ${all} can be made now. Not one more: ${say("is", "are")} used up then.`,
+      main: `You can make all ${all} now – with no ${format.list(names)} left over.`,
       obstacle: "",
     };
   if (decimal(makesNow).lte(0))
@@ -60,8 +60,10 @@ function several({ demands, parts }: CoverAnswer, format: Format): Now {
   const main = `${whole === 0 ? "None" : whole} of ${demands.length} can be made in full now.`;
   const together = parts.filter((part) => part.shortTogether).map((part) => part.name);
   if (together.length > 0) {
-    const verb = together.length === 1 ? "is" : "are";
-    return { main, obstacle: `${format.list(together)} ${verb} enough for each alone, not for all.` };
+    return {
+      main,
+      obstacle: `There's enough ${format.list(together)} for each on its own, but not for all of them together.`,
+    };
   }
   const short = parts.filter((part) => decimal(part.shortNow).gt(0)).map((part) => part.name);
   return { main, obstacle: `${listed(short, format)} ${short.length === 1 ? "is" : "are"} short.` };
@@ -75,10 +77,10 @@ const listed = (names: readonly string[], format: Format, what = "parts"): strin
 function when(cover: CoverAnswer, format: Format): string {
   if (cover.demands.every((d) => d.short.length === 0)) return "";
   const [only, ...others] = cover.demands;
-  const all = others.length === 0 && only ? `All ${format.amount(only.wanted)}` : "All of it";
+  const all = others.length === 0 && only ? `All ${format.amount(only.wanted)}` : "Everything";
   if (cover.finish === null) return unknown(cover, format);
   const steps = [ordering(cover, format), building(cover, format), onDrafts(cover, format)].filter(Boolean);
-  const condition = steps.length > 0 ? `, if you ${steps.join(" and ")}` : ", with what comes";
+  const condition = steps.length > 0 ? `, if you ${steps.join(" and ")}` : ", with deliveries on order";
   return `${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}.`;
 }
 
@@ -107,7 +109,7 @@ function onDrafts({ orders, builds }: CoverAnswer, format: Format): string {
   ];
   const [sent, queued] = [documents(orders), documents(builds)];
   return [
-    sent.length > 0 && `send ${listed(sent, format, "drafts")}`,
+    sent.length > 0 && `place ${listed(sent, format, "drafts")}`,
     queued.length > 0 && `build ${listed(queued, format, "drafts")} first`,
   ]
     .filter(Boolean)
@@ -131,7 +133,7 @@ function lateness({ demands }: CoverAnswer, format: Format): string {
 function unknown({ demands, parts }: CoverAnswer, format: Format): string {
   const ids = new Set(demands.flatMap((d) => d.unknown));
   const names = parts.filter((part) => ids.has(part.id)).map((part) => part.name);
-  return `Nobody can say when the rest is done: ${listed(names, format)} ${names.length === 1 ? "has" : "have"} no supplier with lead days, no list and no expected day.`;
+  return `No date for the rest: ${listed(names, format)} ${names.length === 1 ? "has" : "have"} no supplier lead time, parts list or expected delivery.`;
 }
 
 /** What is worth knowing beside the answer to one product. */
@@ -147,13 +149,12 @@ export function beside(
 
 function finished({ finishedFree, item }: DemandCoverAnswer, format: Format): string {
   if (item.kind === "kit") return "";
-  if (decimal(finishedFree).lte(0)) return "No finished ones are free.";
-  const verb = finishedFree === "1" ? "is" : "are";
-  return `${format.amount(finishedFree, item.unit)} finished ${verb} free besides.`;
+  if (decimal(finishedFree).lte(0)) return "None in stock.";
+  return `${format.amount(finishedFree, item.unit)} more already in stock.`;
 }
 
 function cost({ cost: { each, unknown } }: ExpectedAnswer, format: Format): string {
-  const lacking = unknown.length === 0 ? "" : `, without ${format.list(unknown)}: no cost yet`;
+  const lacking = unknown.length === 0 ? "" : ` (without ${format.list(unknown)}, no cost yet)`;
   return `Expected to cost ${format.unitCost(each)} each${lacking}.`;
 }
 
@@ -167,7 +168,7 @@ export function demandWords(demand: DemandCoverAnswer, format: Format): string {
   const { wanted, makesNow, finish, short } = demand;
   if (makesNow === null || short.length === 0) return "all now";
   const now = `${format.amount(decimal(makesNow).gt(wanted) ? wanted : makesNow)} of ${format.amount(wanted)} now`;
-  return `${now} · ${finish === null ? "the rest: nobody can say" : `all by ${format.day(finish)}`}`;
+  return `${now} · ${finish === null ? "the rest: unknown" : `all by ${format.day(finish)}`}`;
 }
 
 /** What comes of a part and when, in short. */
@@ -175,6 +176,6 @@ export function comingWords({ incoming }: PartCoverAnswer, format: Format): stri
   const [first, ...more] = incoming;
   if (!first) return "";
   const words =
-    first.day === null ? "no day" : first.overdue ? `late, ${format.day(first.day)}` : format.day(first.day);
+    first.day === null ? "no date" : first.overdue ? `late, ${format.day(first.day)}` : format.day(first.day);
   return more.length === 0 ? words : `${words} and ${more.length} more`;
 }

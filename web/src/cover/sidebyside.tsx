@@ -28,7 +28,7 @@ export function SideBySide({ now, then }: { now: CoverAnswer; then: CoverAnswer 
       </Two>
       {rows.length > 0 && (
         <SheetTable
-          label="What differs"
+          label="Changes"
           rows={rows}
           rowId={(row) => row.id}
           columns={[
@@ -44,7 +44,7 @@ export function SideBySide({ now, then }: { now: CoverAnswer; then: CoverAnswer 
               cell: ({ before, after }) => change(before, after, (p) => shortWords(p, format)),
             },
             {
-              header: "There on",
+              header: "Available",
               end: true,
               cell: ({ before, after }) => change(before, after, (p) => dayOr(p.day, format)),
             },
@@ -83,7 +83,7 @@ function Card({ title, cover }: { title: string; cover: CoverAnswer }) {
         ))}
       <dl>
         <dt>Done by</dt>
-        <dd>{cover.finish === null ? <Short>nobody can say</Short> : format.day(cover.finish)}</dd>
+        <dd>{cover.finish === null ? <Short>unknown</Short> : format.day(cover.finish)}</dd>
         <dt>Parts short</dt>
         <dd>{short}</dd>
         <dt>To be ordered for</dt>
@@ -118,7 +118,7 @@ const Answered = styled.article`
 `;
 
 export const dayOr = (day: string | null, format: Format): string =>
-  day === null ? "no day" : format.day(day);
+  day === null ? "no date" : format.day(day);
 
 const Two = styled.div`
   display: grid;

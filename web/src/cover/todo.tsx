@@ -33,7 +33,7 @@ export function Todo({ cover, question }: TodoProps) {
   });
   const buy = useCommand(buyingRoutes.buyNeeds, ({ purchases }) => {
     const [first, ...more] = purchases;
-    sayDone(`What is short is on ${format.list(purchases.map((p) => p.number))}.`);
+    sayDone(`Shortages added to ${format.list(purchases.map((p) => p.number))}.`);
     if (first) void navigate(more.length === 0 ? `/buying/${first.id}` : "/buying");
   });
   const bodyOf = (quantityOf: (at: number) => string) =>
@@ -113,9 +113,9 @@ function First({
 }) {
   const format = useFormat();
   return (
-    <Section title="To be built first">
+    <Section title="Build first">
       <SheetTable
-        label="To be built first"
+        label="Build first"
         rows={cover.builds}
         rowId={(b) => b.item.id}
         columns={[
@@ -138,7 +138,7 @@ function First({
           {
             header: "Done by",
             end: true,
-            cell: (b) => (b.finish === null ? "nobody can say" : format.day(b.finish)),
+            cell: (b) => (b.finish === null ? "unknown" : format.day(b.finish)),
           },
           {
             header: "",
@@ -177,14 +177,14 @@ function Orders({ cover }: { cover: CoverAnswer }) {
   const format = useFormat();
   const { today } = format.settings;
   return (
-    <Section title="To be ordered">
+    <Section title="Order">
       <SheetTable
-        label="To be ordered"
+        label="Order"
         rows={cover.orders}
         rowId={(o) => o.item.id}
         columns={[
           { header: "Part", cell: (o) => <Named name={o.item.name} more={[o.item.code]} /> },
-          { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>nobody supplies it</Short> },
+          { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>no supplier</Short> },
           {
             header: "Short",
             end: true,
@@ -201,7 +201,7 @@ function Orders({ cover }: { cover: CoverAnswer }) {
             cell: (o) =>
               decimal(o.quantity).eq(0) ? "nothing more" : <b>{format.amount(o.quantity, o.item.unit)}</b>,
           },
-          { header: "Costs", end: true, cell: (o) => costOf(o, format) },
+          { header: "Cost", end: true, cell: (o) => costOf(o, format) },
           {
             header: "Order by",
             end: true,
@@ -210,10 +210,10 @@ function Orders({ cover }: { cover: CoverAnswer }) {
               return o.orderBy < today ? <Short>{format.day(o.orderBy)}, late</Short> : format.day(o.orderBy);
             },
           },
-          { header: "Here on", end: true, cell: (o) => (o.arrives === null ? "–" : format.day(o.arrives)) },
+          { header: "Arrives", end: true, cell: (o) => (o.arrives === null ? "–" : format.day(o.arrives)) },
         ]}
         {...(cover.spending !== null && {
-          sum: { words: "All of it", figure: <Sum>{format.money(cover.spending)}</Sum> },
+          sum: { words: "Total", figure: <Sum>{format.money(cover.spending)}</Sum> },
         })}
       />
     </Section>

@@ -41,19 +41,19 @@ export function WhatIf(props: WhatIfProps) {
           <Row>
             {supposed.demands.length > 0 && (
               <Button look="link" onPress={onTake}>
-                Ask for these quantities and days
+                Use these quantities and dates
               </Button>
             )}
             {!supposesNothing(supposed) && (
               <Button look="link" onPress={() => onChange(() => NOTHING_SUPPOSED)}>
-                Suppose nothing
+                Reset
               </Button>
             )}
           </Row>
         }
       >
         <Sub>
-          Change what you like: nothing is recorded. Keep it by name, or make it real with the buttons below.
+          Try different figures; nothing is saved. Save the check, or use the buttons below to act on it.
         </Sub>
         {placed(now.demands).map(({ row: demand, place: at }) => (
           <DemandOtherwise key={at} at={at} demand={demand} {...props} />
@@ -182,7 +182,7 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
           />
           <Aside>on hand</Aside>
           <Drop
-            label={`Suppose nothing of ${nameOf(s.item)?.code ?? ""}`}
+            label={`Reset ${nameOf(s.item)?.code ?? ""}`}
             onPress={() => onChange((now) => ({ ...now, stock: now.stock.filter((x) => x.item !== s.item) }))}
           />
         </Row>
@@ -206,7 +206,7 @@ function PartsOtherwise({ now, supposed, errors, onChange }: WhatIfProps) {
           />
           <Aside>instead of {dayOr(comingOf(s.key)?.day ?? null, format)}</Aside>
           <Drop
-            label={`Suppose nothing of ${comingOf(s.key)?.document ?? ""}`}
+            label={`Reset ${comingOf(s.key)?.document ?? ""}`}
             onPress={() =>
               onChange((now) => ({ ...now, incoming: now.incoming.filter((x) => x.key !== s.key) }))
             }

@@ -27,14 +27,14 @@ export function CustomFields() {
   const [open, setOpen] = useState<CustomField | "new" | null>(null);
   const [removing, setRemoving] = useState<CustomField | null>(null);
   const remove = usePress(customFieldRoutes.removeCustomField, () => {
-    sayDone("The field is removed.");
+    sayDone("Field deleted.");
     setRemoving(null);
   });
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   return (
     <Section
-      title="Fields of your own"
+      title="Custom fields"
       more={
         <Button look="link" onPress={() => setOpen("new")}>
           <Plus /> New field
@@ -45,13 +45,13 @@ export function CustomFields() {
         <Sub>None yet. A field is defined once and filled in for items, parts lists, lots and serials.</Sub>
       ) : (
         <SheetTable
-          label="Fields of your own"
+          label="Custom fields"
           rows={data.fields}
           rowId={(field) => field.id}
           columns={[
             { header: "Field", cell: (field) => <b>{field.name}</b> },
-            { header: "Holds", cell: (field) => field.type },
-            { header: "Filled in", end: true, cell: (field) => field.used },
+            { header: "Type", cell: (field) => field.type },
+            { header: "Used in", end: true, cell: (field) => field.used },
             {
               header: "",
               end: true,
@@ -74,8 +74,8 @@ export function CustomFields() {
         onClose={() => setRemoving(null)}
       >
         <p>
-          The field goes, with what is filled in for {format.count(removing?.used ?? 0, "thing", "things")}.
-          This cannot be undone.
+          This deletes the field and its values on {format.count(removing?.used ?? 0, "record", "records")}.
+          It can't be undone.
         </p>
         <Actions>
           <Button
@@ -83,7 +83,7 @@ export function CustomFields() {
             isPending={remove.busy}
             onPress={() => removing && void remove.run({ params: { id: removing.id } })}
           >
-            Remove it
+            Delete field
           </Button>
         </Actions>
       </Dialog>
@@ -114,7 +114,7 @@ function CustomFieldDialog({ open, onClose }: { open: CustomField | "new" | null
     >
       <Row>
         <In.Text label="Name" name="name" width="280px" autoFocus />
-        {!field && <In.Choice label="Holds" name="type" width="150px" options={TYPES} />}
+        {!field && <In.Choice label="Type" name="type" width="150px" options={TYPES} />}
       </Row>
     </FormDialog>
   );

@@ -32,10 +32,10 @@ export function CustomValues({ owner, id, code, values }: CustomValuesProps) {
         </Facts>
       )}
       <Button look="link" onPress={() => setEditing(true)}>
-        <Pencil /> Own fields{code && ` of ${code}`}
+        <Pencil /> Custom fields{code && ` of ${code}`}
       </Button>
       <FormDialog
-        title={`Own fields${code && ` of ${code}`}`}
+        title={`Custom fields${code && ` of ${code}`}`}
         isOpen={editing}
         onClose={() => setEditing(false)}
         save="Save"

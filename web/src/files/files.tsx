@@ -88,7 +88,7 @@ function tooLarge(file: File): string | null {
 
 /** Gives an item its picture. */
 export function PictureButton({ item }: { item: ItemSheet }) {
-  const attach = useCommand(fileRoutes.attachFile, () => sayDone(`${item.code} has its picture.`));
+  const attach = useCommand(fileRoutes.attachFile, () => sayDone(`${item.code} picture saved.`));
   const choose = async (file: File) => {
     const why = tooLarge(file);
     if (why) return sayFailed(why);

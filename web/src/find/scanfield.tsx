@@ -77,8 +77,8 @@ export function ScanField() {
       <ScanLine aria-hidden />
       <input
         ref={input}
-        aria-label="Scan or type a code, a number, a name"
-        placeholder="Scan or type a code, a number, a name"
+        aria-label="Scan or search by code, number or name"
+        placeholder="Scan or search by code, number or name"
         value={text}
         onChange={(e) => {
           setText(e.target.value);
@@ -89,7 +89,7 @@ export function ScanField() {
       <Key>/</Key>
       {hits && (
         <Found aria-live="polite">
-          {hits.length === 0 && <p>Nothing here has “{text.trim()}” as its code, number or name.</p>}
+          {hits.length === 0 && <p>No match for “{text.trim()}”.</p>}
           {hits.map((hit) => (
             <button key={`${hit.kind} ${hit.text} ${addressOf(hit)}`} type="button" onClick={() => open(hit)}>
               <b>{hit.text}</b>

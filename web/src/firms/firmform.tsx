@@ -23,12 +23,12 @@ export function NewFirmDialog({ kind, begin, onClose, onMade }: NewFirmDialogPro
       isOpen={begin !== null}
       onClose={onClose}
       width="620px"
-      save={`Make the ${WORDS[kind].one}`}
+      save={`Add ${WORDS[kind].one}`}
       route={firmRoutes.newFirm}
       begin={{ ...BLANK, name: begin ?? "" }}
       body={({ archived: _, ...typed }: FirmBody) => ({ ...typed, kind })}
       done={(firm) => {
-        sayDone(`${firm.name} is there.`);
+        sayDone(`${WORDS[kind].title} ${firm.name} added.`);
         onMade(firm);
       }}
     >
@@ -81,7 +81,7 @@ export function EditFirmDialog({
       done={({ name }) => sayDone(`${name} is saved.`)}
     >
       <FirmFields />
-      <In.Tick name="archived">Archived: offered nowhere any more</In.Tick>
+      <In.Tick name="archived">Archived (no longer offered)</In.Tick>
     </FormDialog>
   );
 }

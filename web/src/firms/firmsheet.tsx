@@ -35,7 +35,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
     sayDone(`${firm.name} is removed.`);
     void navigate(`/${WORDS[firm.kind].many}`);
   });
-  useShortcut("e", "Change what is in view", () => setEditing(true));
+  useShortcut("e", "Edit what is open", () => setEditing(true));
   const facts = [
     ["Address", firm.address],
     ["Contact", firm.contact],
@@ -65,7 +65,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
         isPending={remove.busy}
         question={{
           title: `Remove ${firm.name}?`,
-          text: `A ${WORDS[firm.kind].one} that a document or an item names stays, and can be archived instead.`,
+          text: `A ${WORDS[firm.kind].one} that documents or items use can only be archived.`,
           yes: "Remove",
         }}
         onYes={() => void remove.run({ params: { id: firm.id } })}
@@ -81,9 +81,9 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
 
 function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
   return (
-    <Section title="Supplies">
+    <Section title="Items supplied">
       <SheetTable
-        label="Supplies"
+        label="Items supplied"
         rows={firm.supplies}
         rowId={(item) => item.id}
         columns={[
@@ -97,7 +97,7 @@ function Supplies({ firm, format }: { firm: FirmSheet; format: Format }) {
               />
             ),
           },
-          { header: "Their code", cell: (item) => item.theirCode },
+          { header: "Supplier code", cell: (item) => item.theirCode },
           {
             header: "Price",
             end: true,
@@ -128,7 +128,7 @@ function Ordered({ firm, format }: { firm: FirmSheet; format: Format }) {
           {
             header: "Due",
             end: true,
-            cell: (order) => (order.due === null ? "no day" : format.day(order.due)),
+            cell: (order) => (order.due === null ? "no date" : format.day(order.due)),
           },
         ]}
       />

@@ -55,7 +55,7 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
           title={words.title}
           action={
             <Button look="main" onPress={() => setMaking(true)}>
-              <Plus /> Make the first {words.one}
+              <Plus /> Add your first {words.one}
             </Button>
           }
         >
@@ -94,7 +94,7 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
               rowId={(firm) => firm.id}
               onOpen={(firm) => void navigate({ pathname: `${path}/${firm.id}`, search: address.text })}
               isCurrent={(firm) => firm.id === Number(id)}
-              empty="Nothing has this in its code, name or contact."
+              empty="No matches."
             />
           </List>
         }

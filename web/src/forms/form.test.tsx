@@ -60,7 +60,7 @@ function Sample({
     <>
       <FormOf form={form} save="Save">
         <In.Text label="Name" name="name" />
-        <In.Lines name="lines" blank={BLANK} add="Another line">
+        <In.Lines name="lines" blank={BLANK} add="Add line">
           {(at, i) => (
             <>
               <In.Text label={`Item ${i + 1}`} name={`${at}.code`} />
@@ -186,7 +186,7 @@ describe("a refusal", () => {
   it("of a line stands at that line, also where an empty one before it is not sent", async () => {
     render(<Sample />);
     type("Name", "Barn");
-    await click("Another line");
+    await click("Add line");
     type("Item 2", "CAN-12");
     await save();
     expect(screen.getByLabelText("Quantity 2").getAttribute("aria-invalid")).toBe("true");
@@ -209,7 +209,7 @@ it("says before which fields can't be empty", () => {
 it("a line that is removed leaves the others as they are", async () => {
   render(<Sample />);
   filled();
-  await click("Another line");
+  await click("Add line");
   type("Item 2", "BOX-D");
   await act(async () => void fireEvent.click(screen.getByLabelText("Remove line 1")));
   expect([textIn("Item 1"), screen.queryByLabelText("Item 2")]).toEqual(["BOX-D", null]);

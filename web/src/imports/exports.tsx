@@ -8,7 +8,7 @@ export function Out({ kind }: { kind: ImportKind }) {
   const address = (query: string) => `/api/exports/${kind}?${query}`;
   return (
     <Ways>
-      <FileDown aria-hidden /> Take out:{" "}
+      <FileDown aria-hidden /> Export:{" "}
       <a href={address("format=xlsx")} aria-label={`${IMPORT_NAMES[kind]} as XLSX`} download>
         XLSX
       </a>

@@ -40,7 +40,7 @@ export function ImportPage() {
     job,
   });
   const bring = useCommand(importRoutes.import, ({ document }) => {
-    sayDone(`It is in, as ${document}.`);
+    sayDone(`Imported as ${document}.`);
     void navigate("/catalog");
   });
 

@@ -69,7 +69,7 @@ export function Columns({
               ) : (
                 "These are not read. "
               )}
-              Say what each of your columns is.
+              Match each of your columns:
             </Sub>
             <Pairs>
               {strangers.map((theirs) => (

@@ -43,7 +43,7 @@ export function Result({ report, update, onUpdate, busy, onConfirm }: ResultProp
   if (report.files.some((file) => file.decimal === "unclear"))
     return (
       <Answer>
-        <em>Say first how the numbers are written.</em>
+        <em>First choose how the numbers are written.</em>
       </Answer>
     );
   return (
@@ -78,7 +78,7 @@ export function Result({ report, update, onUpdate, busy, onConfirm }: ResultProp
             </span>
           </>
         )}
-        {nothing && problems.length > 0 && <Sub>Mend the files and choose them again.</Sub>}
+        {nothing && problems.length > 0 && <Sub>Fix the files and choose them again.</Sub>}
       </Actions>
     </>
   );

@@ -17,5 +17,5 @@ export const WHAT: Record<ImportKind, string> = {
   prices: "Which supplier asks what for which item",
   partsLists: "What goes into each product",
   kits: "What is in each set",
-  stock: "What lies where, to begin with",
+  stock: "What is where, to begin with",
 };

@@ -24,7 +24,7 @@ import { useGroups, useUnitList } from "./queries.ts";
 export function Groups() {
   const { data, error } = useGroups();
   const [open, setOpen] = useState<Group | "new" | null>(null);
-  const remove = useCommand(itemRoutes.removeGroup, () => sayDone("The group is removed."));
+  const remove = useCommand(itemRoutes.removeGroup, () => sayDone("Group removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const given = (group: Group) =>
@@ -53,7 +53,7 @@ export function Groups() {
           rowId={(group) => group.id}
           columns={[
             { header: "Group", cell: (group) => <b>{group.name}</b> },
-            { header: "New items are", cell: (group) => given(group).join(", ") || "–" },
+            { header: "Defaults for new items", cell: (group) => given(group).join(", ") || "–" },
             {
               header: "Items",
               end: true,
@@ -72,7 +72,7 @@ export function Groups() {
                     aria-label={`Remove ${group.name}`}
                     question={{
                       title: `Remove ${group.name}?`,
-                      text: "A group that has items stays.",
+                      text: "Only a group without items can be removed.",
                       yes: "Remove",
                     }}
                     onYes={() => void remove.run({ params: { id: group.id } })}
@@ -155,13 +155,13 @@ function GroupDialog({ open, onClose }: { open: Group | "new" | null; onClose: (
         </Row>
         <Row>
           <In.Choice
-            label="Drawn"
+            label="Taken"
             name="drawnAt"
             width="170px"
             none={NO_DEFAULT}
             options={[
-              { value: "pick", label: "At pick" },
-              { value: "finish", label: "At finish" },
+              { value: "pick", label: "Before work" },
+              { value: "finish", label: "When finished" },
             ]}
           />
           <In.Store label="Store" name="store" width="180px" none={NO_DEFAULT} />

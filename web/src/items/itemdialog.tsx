@@ -16,13 +16,13 @@ export function NewItemDialog({ code, choosing = "part", onClose, onMade }: NewI
       isOpen={code !== null}
       onClose={onClose}
       width={WIDTH}
-      save="Make the item"
+      save="Create item"
       route={itemSheetRoutes.newItem}
       begin={blankItem(code ?? "", choosing === "product" ? "built" : "bought")}
       fieldOf={PACKS}
       body={bodyOfItem}
       done={(item) => {
-        sayDone(`${item.code} is in the catalog.`);
+        sayDone(`${item.code} added.`);
         onMade(item);
       }}
     >
@@ -52,7 +52,7 @@ export function EditItemDialog({ item, isOpen, onClose }: ItemDialogProps) {
       version={item.version}
       fieldOf={PACKS}
       body={bodyOfItem}
-      done={() => sayDone(`${item.code} is changed.`)}
+      done={() => sayDone(`${item.code} saved.`)}
     >
       <ItemFields isNew={false} />
     </FormDialog>
@@ -78,18 +78,18 @@ export function CopyItemDialog({
       title={`Copy ${item.code}`}
       isOpen={isOpen}
       onClose={onClose}
-      save="Make the copy"
+      save="Create copy"
       route={itemSheetRoutes.copyItem}
       params={{ id: item.id }}
       begin={{ code: `${item.code}-2`, name: item.name }}
       body={(typed: CopyDraft) => typed}
       done={(made) => {
-        sayDone(`${made.code} is in the catalog.`);
+        sayDone(`${made.code} added.`);
         onMade(made);
       }}
     >
       <p>
-        With its suppliers, packs and own fields
+        With its suppliers, packs and custom fields
         {item.list && ", and its parts list as a draft"}
         {item.kit && item.kit.contents.length > 0 && ", and its contents"}. It gets no stock and no barcode.
       </p>

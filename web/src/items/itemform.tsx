@@ -120,8 +120,8 @@ function Keeping() {
   return (
     <>
       <Row>
-        <In.Store label="Home store" name="store" width="170px" none="None" />
-        <In.Text label="Home bin" name="bin" width="190px" />
+        <In.Store label="Default store" name="store" width="170px" none="None" />
+        <In.Text label="Default bin" name="bin" width="190px" />
         <In.Quantity
           packs={packs.filter((pack) => quantity.safeParse(pack.quantity).success)}
           label="Reorder level"
@@ -133,7 +133,7 @@ function Keeping() {
       <In.Lines
         name="packs"
         blank={{ name: "", quantity: "" }}
-        add="A pack, such as a box of 200"
+        add="Add pack, e.g. a box of 200"
         remove={(i) => `Remove pack ${i + 1}`}
       >
         {(at, i) => (
@@ -144,7 +144,7 @@ function Keeping() {
         )}
       </In.Lines>
       <In.Tick name="notStockTracked" onChanged={(on) => on && setValue("tracking", "none")}>
-        Not counted: costs and prints, but is never stocked and never limits (rags, tape)
+        Not stock-tracked: adds to cost and appears on paperwork, but has no stock (e.g. rags, tape)
       </In.Tick>
     </>
   );

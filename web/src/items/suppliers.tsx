@@ -15,7 +15,7 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
   const edit = (
     <Button look="link" onPress={() => setEditing(true)}>
       {item.suppliers.length === 0 ? <Plus /> : <Pencil />}
-      {item.suppliers.length === 0 ? "Say who supplies it" : "Change the suppliers"}
+      {item.suppliers.length === 0 ? "Add suppliers" : "Edit suppliers"}
     </Button>
   );
   return (
@@ -49,11 +49,15 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
               cell: (s) => (s.leadDays === null ? "–" : format.count(s.leadDays, "day", "days")),
             },
             {
-              header: "At least",
+              header: "Minimum order",
               end: true,
               cell: (s) => (s.minimum ? format.amount(s.minimum, item.unit) : "–"),
             },
-            { header: "In steps of", end: true, cell: (s) => (s.multiple ? format.amount(s.multiple) : "–") },
+            {
+              header: "Order multiple",
+              end: true,
+              cell: (s) => (s.multiple ? format.amount(s.multiple) : "–"),
+            },
             {
               header: "Web",
               cell: (s) =>
@@ -67,7 +71,7 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
         />
       )}
       <FormDialog
-        title={`Who supplies ${item.code}`}
+        title={`Suppliers of ${item.code}`}
         isOpen={editing}
         onClose={() => setEditing(false)}
         width="860px"
@@ -82,7 +86,7 @@ export function SuppliersSection({ item }: { item: ItemSheet }) {
         <In.Lines
           name="suppliers"
           blank={NEW}
-          add="Another supplier"
+          add="Add supplier"
           remove={(i) => `Remove supplier ${i + 1}`}
           isLong
         >
@@ -158,7 +162,7 @@ function SupplierFields({ at, item }: { at: `suppliers.${number}`; item: ItemShe
     <One>
       <Row>
         <In.Firm label="Supplier" name={`${at}.supplier`} kind="supplier" width="230px" />
-        <In.Text label="Their code" name={`${at}.theirCode`} width="160px" />
+        <In.Text label="Supplier code" name={`${at}.theirCode`} width="160px" />
         <In.Rate
           label="Price"
           name={`${at}.price`}
@@ -171,14 +175,14 @@ function SupplierFields({ at, item }: { at: `suppliers.${number}`; item: ItemShe
       <Row>
         <In.Quantity
           packs={item.packs}
-          label="At least"
+          label="Minimum order"
           name={`${at}.minimum`}
           width="130px"
           unit={item.unit}
         />
         <In.Quantity
           packs={item.packs}
-          label="In steps of"
+          label="Order multiple"
           name={`${at}.multiple`}
           width="130px"
           unit={item.unit}

@@ -37,14 +37,14 @@ export function Units() {
               </>
             ),
           },
-          { header: "Measures", cell: (unit) => unit.dimension },
+          { header: "Type", cell: (unit) => unit.dimension },
           {
-            header: "One of it is",
+            header: "Equals",
             end: true,
             cell: (unit) => `${format.amount(unit.factor)} ${smallest(data.units, unit)}`,
           },
           { header: "Decimals", end: true, cell: (unit) => unit.decimals },
-          { header: "Rec 20 code", cell: (unit) => unit.rec20 },
+          { header: "UN/ECE code", cell: (unit) => unit.rec20 },
           {
             header: "",
             end: true,
@@ -112,10 +112,10 @@ function UnitDialog({ open, onClose }: { open: UnitAnswer | "new" | null; onClos
           <In.Text label="Name" name="name" width="300px" />
         </Row>
         <Row>
-          <In.Choice label="Measures" name="dimension" width="150px" options={DIMENSION_CHOICES} />
-          <In.Amount label="One of it is" name="factor" width="170px" hint="of pc, g, mL, cm or min" />
+          <In.Choice label="Type" name="dimension" width="150px" options={DIMENSION_CHOICES} />
+          <In.Amount label="Equals" name="factor" width="170px" hint="in pc, g, mL, cm or min" />
           <In.Amount label="Decimals" name="decimals" width="110px" />
-          <In.Text label="Rec 20 code" name="rec20" width="120px" upperCase />
+          <In.Text label="UN/ECE code" name="rec20" width="120px" upperCase />
         </Row>
       </Stack>
     </FormDialog>

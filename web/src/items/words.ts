@@ -13,16 +13,16 @@ export const KIND_CHOICES: { value: ItemKind; label: string }[] = [
   { value: "bought", label: "Bought" },
   { value: "built", label: "Built here" },
   { value: "kit", label: "Kit (sold as a set)" },
-  { value: "service", label: "Work (service)" },
+  { value: "service", label: "Service" },
 ];
 
 /** What each kind is for, so that the right one is chosen at once: it cannot be changed later. */
 export const KIND_HELP: Record<ItemKind, string> = {
-  bought: "Comes from a supplier and lies on a shelf, to be sold or to go into something else.",
+  bought: "Bought from a supplier, to be sold or used as a part.",
   built:
-    "Put together beforehand and stocked as one thing. It gets a parts list; building it takes the parts and adds it to stock.",
-  kit: "Only named together when it is sold. It is never stocked: what is in it stays on the shelf until it is picked. If you put it together beforehand, choose “Built here”.",
-  service: "Labour and the like: it costs, and is never stocked.",
+    "Put together beforehand and stocked. It has a parts list; building it takes the parts and adds it to stock.",
+  kit: "Sold together as a set and never stocked as such; its contents are picked from stock. If you put it together beforehand, choose “Built here”.",
+  service: "Labour and the like: it has a cost but no stock.",
 };
 
 export const TRACKING_CHOICES: { value: Tracking; label: string }[] = [
@@ -33,13 +33,13 @@ export const TRACKING_CHOICES: { value: Tracking; label: string }[] = [
 
 export const STATE_CHOICES: { value: ItemState; label: string }[] = [
   { value: "active", label: "In use" },
-  { value: "phasing out", label: "Running out: no longer bought" },
-  { value: "archived", label: "Archived: offered nowhere" },
+  { value: "phasing out", label: "Phasing out" },
+  { value: "archived", label: "Archived" },
 ];
 
 export const DRAWN_CHOICES: { value: DrawnAt; label: string }[] = [
-  { value: "pick", label: "At pick" },
-  { value: "finish", label: "At finish" },
+  { value: "pick", label: "Before work" },
+  { value: "finish", label: "When finished" },
 ];
 
 export const LACK_WORDS: Record<Lack, string> = {

@@ -88,7 +88,7 @@ export function Filters({ filter, wide, onNew }: FiltersProps) {
             isSelected={address.get("lacking") === "yes"}
             onChange={(on) => address.set("lacking", on ? "yes" : "")}
           >
-            Something missing
+            Incomplete only
           </Checkbox>
         </>
       )}

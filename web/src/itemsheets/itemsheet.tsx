@@ -30,7 +30,7 @@ import {
 import { LastMovements, StockTable } from "./itemtables.tsx";
 import { WhereUsed } from "./whereused.tsx";
 
-const TRACKING_WORDS = { none: "", lot: "kept by lot", serial: "kept by serial number" } as const;
+const TRACKING_WORDS = { none: "", lot: "tracked by lot", serial: "tracked by serial number" } as const;
 
 /** One item: its figures, what can be done with it, what goes into it, who supplies it, where it lies and is used. */
 export function ItemSheetView({ item }: { item: Sheet }) {
@@ -41,8 +41,8 @@ export function ItemSheetView({ item }: { item: Sheet }) {
     `in ${item.unit}`,
     TRACKING_WORDS[item.tracking],
     item.group,
-    item.store && `home ${item.store} ${item.bin}`,
-    item.notStockTracked && "not counted",
+    item.store && `default bin ${item.store} ${item.bin}`,
+    item.notStockTracked && "not stock-tracked",
     item.state !== "active" && item.state,
   ];
   return (
@@ -73,7 +73,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
       )}
       {item.kind !== "kit" && <SuppliersSection item={item} />}
       {item.stockByBin.length > 0 && (
-        <Section title="Where it lies">
+        <Section title="Locations">
           <StockTable item={item} />
         </Section>
       )}
@@ -123,12 +123,12 @@ function WhatToDo({ item }: { item: Sheet }) {
             look={item.hasList ? "quiet" : "main"}
             onPress={() => void navigate(`/catalog/${item.id}/${list}`)}
           >
-            <Hammer /> {item.hasList ? `Change ${words}` : `Write ${words}`}
+            <Hammer /> {item.hasList ? `Change ${words}` : `Create ${words}`}
           </Button>
         )}
         {isStocked(item) && (
           <Button onPress={() => setOpen("receive")}>
-            <PackagePlus /> Take in
+            <PackagePlus /> Receive stock
           </Button>
         )}
         <Button onPress={() => setOpen("edit")}>

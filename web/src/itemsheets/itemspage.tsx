@@ -82,10 +82,10 @@ function EmptyCatalog({ onMake, children }: { onMake: () => void; children: Reac
         action={
           <Buttons>
             <Button look="main" onPress={() => void navigate("/import")}>
-              <FileUp /> Bring in a spreadsheet
+              <FileUp /> Import a spreadsheet
             </Button>
             <Button onPress={onMake}>
-              <Plus /> Make the first item
+              <Plus /> Add your first item
             </Button>
           </Buttons>
         }

@@ -33,7 +33,7 @@ export function ItemsTable({ items, old, total, filter, open, onOpen, onEnd }: I
       rowId={(item) => item.id}
       onOpen={onOpen}
       isCurrent={(item) => item.id === open}
-      empty="Nothing has this in its code or name."
+      empty="No items match."
       onEnd={onEnd}
       sorted={{
         by: sort,

@@ -24,14 +24,14 @@ export function StockTable({ item }: { item: ItemSheet }) {
   };
   const owner = item.tracking === "serial" ? "serial" : "lot";
   const own = item.stockByBin.some((row) => row.custom.length > 0) && {
-    header: "Own fields",
+    header: "Custom fields",
     cell: (row: StockSpot) => (
       <CustomValues owner={owner} id={item.id} code={row.serial || row.lot} values={row.custom} />
     ),
   };
   return (
     <SheetTable
-      label="Where it lies"
+      label="Locations"
       rows={item.stockByBin}
       rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
       columns={[

@@ -24,8 +24,7 @@ export function WhereUsed({ item }: { item: ItemSheet }) {
   const format = useFormat();
   const { data, error } = useUses(item.id);
   if (!data) return <Unanswered error={error} />;
-  if (data.uses.length === 0)
-    return <Sub>On no parts list, in no kit, in no open build, on no open order and no purchase order.</Sub>;
+  if (data.uses.length === 0) return <Sub>Not used anywhere.</Sub>;
   return (
     <SheetTable
       label="Where it is used"

@@ -34,9 +34,9 @@ import {
 } from "./kitdraft.ts";
 
 const SWAPS: { value: Swap; label: string }[] = [
-  { value: "fixed", label: "Stays as it is" },
-  { value: "listed", label: "One of those named" },
-  { value: "any", label: "Any other item" },
+  { value: "fixed", label: "Fixed" },
+  { value: "listed", label: "Choice of listed items" },
+  { value: "any", label: "Any item" },
 ];
 
 const PRICES: { value: PriceRule; label: string }[] = [
@@ -65,7 +65,7 @@ export function KitEditor({ item }: { item: ItemSheet }) {
       void navigate(back);
     },
   });
-  useShortcut("s", "Save the kit", form.submit);
+  useShortcut("s", "Save kit", form.submit);
   return (
     <FormOf form={form}>
       <h1>Contents of {item.name}</h1>
@@ -79,14 +79,14 @@ export function KitEditor({ item }: { item: ItemSheet }) {
       </Row>
       <Price />
       <Actions>
-        <Save>Save the kit</Save>
+        <Save>Save kit</Save>
         <Button
           onPress={() => {
             form.startAgain();
             void navigate(back);
           }}
         >
-          Leave it as it was
+          Discard changes
         </Button>
       </Actions>
     </FormOf>
@@ -148,7 +148,7 @@ function Price() {
           <Large>{sets === null ? "no limit" : format.amount(sets)}</Large>
           {limiting.length > 0 && ` ${format.list(limiting)} first`}
         </Fact>
-        <Fact name="Cost of one">{figures.cost ? format.unitCost(figures.cost) : "not known of all"}</Fact>
+        <Fact name="Cost of one">{figures.cost ? format.unitCost(figures.cost) : "some costs missing"}</Fact>
         <Fact name="Price">{figures.price ? format.money(figures.price) : "none yet"}</Fact>
         {margin && (
           <Fact name="Margin">
@@ -241,7 +241,7 @@ function Swaps({ at, n, kit }: Pick<ContentRowProps, "at" | "n" | "kit">) {
           {swap.code}
           <Button
             look="icon"
-            aria-label={`Do not offer ${swap.code}`}
+            aria-label={`Remove ${swap.code}`}
             onPress={() =>
               setValue(
                 `${at}.swaps`,

@@ -10,9 +10,7 @@ export function KitTable({ item, kit }: { item: ItemSheet; kit: Kit }) {
   return (
     <>
       <Sub>
-        {kit.contentsShown
-          ? "The customer sees what is in it."
-          : "One line for the customer; only the picker sees what is in it."}{" "}
+        {kit.contentsShown ? "Contents shown to the customer." : "Shown to the customer as one line."}{" "}
         {kit.mayBeAddedTo && "More may be added to it. "}
         {kit.priceRule === "sum" &&
           `Its price is the sum of the contents${kit.discount === "0" ? "" : ` less ${format.percent(kit.discount)}`}. `}
@@ -74,16 +72,16 @@ export function KitTable({ item, kit }: { item: ItemSheet; kit: Kit }) {
             cell: (content) => (content.share ? format.money(content.share) : "–"),
           },
         ]}
-        {...(item.price && { sum: { words: "What is paid for a set", figure: format.money(item.price) } })}
+        {...(item.price && { sum: { words: "Price per set", figure: format.money(item.price) } })}
       />
-      <TileKey words={{ full: "1 set", missing: "a set short, of the next 10" }} />
+      <TileKey words={{ full: "1 set", missing: "set missing (next 10)" }} />
     </>
   );
 }
 
 function changeWords(content: Kit["contents"][number]) {
   const words = [
-    content.swap === "any" && "any other item",
+    content.swap === "any" && "any item",
     content.swap === "listed" && `or ${content.swaps.map((s) => s.code).join(", ")}`,
     content.quantityMayChange && "its quantity",
     content.mayBeLeftOut && "left out",

@@ -24,13 +24,13 @@ export function LabelsButton({ build }: { build: BuildSheet }) {
         isOpen={asking}
         onClose={() => setAsking(false)}
         width="460px"
-        save="Into the label tray"
+        save="Add to label tray"
         more={<Link to="/labels">Open the tray</Link>}
         route={labelRoutes.makeLabels}
         begin={{ shape: "code 128", copies: "" }}
         params={{ id: build.id }}
         body={({ shape, copies }: LabelsDraft) => ({ shape, copies: copies === "" ? null : Number(copies) })}
-        done={() => sayDone(`The labels of ${build.number} are in the tray.`)}
+        done={() => sayDone(`Labels for ${build.number} added to the tray.`)}
       >
         <Sub>
           One for each {build.product.tracking === "serial" ? "serial number" : "unit"}, with the name, the
@@ -48,7 +48,7 @@ export function LabelsButton({ build }: { build: BuildSheet }) {
             label="Copies"
             name="copies"
             width="150px"
-            placeholder={build.product.tracking === "serial" ? "1" : "one a unit"}
+            placeholder={build.product.tracking === "serial" ? "1" : "one per unit"}
           />
         </Row>
       </FormDialog>

@@ -27,8 +27,8 @@ export function LabelsPage() {
   const { data, error: unread } = useLabels();
   const printed = usePrintedLabels(search);
   const error = unread ?? printed.error;
-  const print = usePress(labelRoutes.markPrinted, () => sayDone("The labels are marked as printed."));
-  const remove = usePress(labelRoutes.removeLabels, () => sayDone("The labels are out of the tray."));
+  const print = usePress(labelRoutes.markPrinted, () => sayDone("Labels marked as printed."));
+  const remove = usePress(labelRoutes.removeLabels, () => sayDone("Labels deleted."));
   if (!data || !printed.data) return <Unanswered error={error} />;
   const waiting = data.labels;
   const ids = waiting.map((label) => label.id);
@@ -37,15 +37,13 @@ export function LabelsPage() {
     <>
       <BuildsNav />
       {data.waiting.labels === 0 && printed.data.total === 0 && search === "" ? (
-        <EmptyPage title="Labels wait here to be printed">
+        <EmptyPage title="No labels yet">
           Finish a build, then press “Labels” at its cost sheet: one for each unit, with its code to scan.
         </EmptyPage>
       ) : (
         <Page>
           <h1>
-            {copies === 0
-              ? "No label waits"
-              : `${format.count(copies, "label waits", "labels wait")} to be printed`}
+            {copies === 0 ? "No labels to print" : `${format.count(copies, "label", "labels")} to print`}
           </h1>
           <Sub>
             24 to an A4 sheet, 70 by 37 mm each.
@@ -58,7 +56,7 @@ export function LabelsPage() {
                 Open the PDF
               </Button>
               <Button isPending={print.busy} onPress={() => void print.run({ body: { labels: ids } })}>
-                They are printed
+                Mark as printed
               </Button>
               <AskButton
                 isPending={remove.busy}
@@ -94,7 +92,7 @@ function Printed({ rows, total, onMore }: Pages<typeof labelRoutes.printedLabels
         onChange={(text) => address.set("search", text)}
       />
       <Faces labels={rows} name="Printed labels" />
-      {rows.length === 0 && <p>No label has this in its code, text or document.</p>}
+      {rows.length === 0 && <p>No labels match.</p>}
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Section>
   );

@@ -31,7 +31,7 @@ export function CompareView({ item }: { item: ItemSheet }) {
       <h1>{sentence(data, format)}</h1>
       <Sub>
         <Link to={`/catalog/${item.id}/lists`}>{item.name}</Link> · {after.name} · revision {from} against
-        revision {to}, all parts at their cost of today
+        revision {to}, at today's cost
       </Sub>
       <Facts>
         <div>
@@ -100,7 +100,7 @@ function sentence({ head, lines }: ComparisonAnswer, format: Format): string {
     count(what) > 0 ? [`${format.count(count(what), "part", "parts")} ${what}`] : [],
   );
   if (head.length > 0) parts.push(format.list(head.map((field) => FIELD_WORDS[field])));
-  if (parts.length === 0) return "Both say the same.";
+  if (parts.length === 0) return "No differences.";
   const text = format.list(parts);
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
 }

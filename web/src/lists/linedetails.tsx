@@ -21,14 +21,19 @@ export function LineDetails({ at, product }: LineDetailsProps) {
     <Details>
       <Row>
         <In.Tick name={`${at}.oncePerBuild`}>Once per build</In.Tick>
-        <In.Tick name={`${at}.optional`}>Optional: builds choose it</In.Tick>
+        <In.Tick name={`${at}.optional`}>Optional (chosen per build)</In.Tick>
       </Row>
       <Row>
         {!work && (
           <>
-            <In.Choice label="Drawn" name={`${at}.drawnAt`} width="130px" options={DRAWN_CHOICES} />
+            <In.Choice label="Taken" name={`${at}.drawnAt`} width="130px" options={DRAWN_CHOICES} />
             <In.Store label="Taken from" name={`${at}.store`} width="160px" none="Its home store" />
-            <In.Amount label="Recovery share" name={`${at}.share`} width="150px" unit="%" />
+            <In.Amount
+              label="Recovery share (when taken apart)"
+              name={`${at}.share`}
+              width="150px"
+              unit="%"
+            />
           </>
         )}
         {work && (
@@ -46,7 +51,7 @@ export function LineDetails({ at, product }: LineDetailsProps) {
         <In.Lines
           name={`${at}.substitutes`}
           blank={{ item: null, quantity: "1" }}
-          add="A substitute"
+          add="Add substitute"
           remove={(i) => `Remove substitute ${i + 1}`}
         >
           {(of, i) => <Substitute at={of} n={i + 1} product={product} />}
@@ -78,7 +83,7 @@ function Substitute({
       <In.Quantity
         packs={item?.packs ?? []}
         measuredIn={item?.unit ?? ""}
-        label="So many for one"
+        label="Quantity per unit replaced"
         width="150px"
         name={`${at}.quantity`}
       />

@@ -98,7 +98,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
       sayDone(
         revision.inForce
           ? `The parts list of ${item.code} is saved.`
-          : `Saved as revision ${revision.number}, a draft: it is used once it is locked.`,
+          : `Saved as draft revision ${revision.number}. Lock to start using it.`,
       );
       const lists = `/catalog/${item.id}/lists`;
       if (goesOnToLock.current) void navigate(`${lists}?lock=${revision.id}`);
@@ -129,7 +129,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
         </Figures>
         <HeadFields item={item} />
         <Actions>
-          <Save>{locked ? "Save as the next revision" : "Save the list"}</Save>
+          <Save>{locked ? "Save as the next revision" : "Save list"}</Save>
           <Button isPending={form.busy} onPress={() => save(true)}>
             Save and lock …
           </Button>
@@ -139,7 +139,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
               void back();
             }}
           >
-            Leave it as it was
+            Discard changes
           </Button>
           <Button look="icon" aria-label="Undo" isDisabled={!history.canUndo} onPress={history.undo}>
             <Undo2 />
@@ -309,15 +309,9 @@ function HeadFields({ item }: { item: ItemSheet }) {
         name="usual"
         width="140px"
         unit={unit}
-        hint="Costs are figured at it."
+        hint="Costs are calculated for this quantity."
       />
-      <In.Amount
-        label="Expected yield"
-        name="yield"
-        width="130px"
-        unit="%"
-        hint="Good ones of those started."
-      />
+      <In.Amount label="Expected yield" name="yield" width="130px" unit="%" hint="Share that passes." />
       <In.Amount label="Overhead" name="overhead" width="170px" unit={`${currency} per ${unit}`} />
       <In.Amount label="Extra cost" name="extra" width="170px" unit={`${currency} per build`} />
     </Row>

@@ -85,8 +85,8 @@ function Known({ item, figures }: ListFiguresProps & { figures: DraftFigures }) 
       </Facts>
       {mixed && (
         <p>
-          Parts told in {item.unit} or its like add up to <Short>{format.amount(mixed, item.unit)}</Short>,
-          and one batch makes {format.amount(makes, item.unit)}.
+          Parts measured in {item.unit} add up to <Short>{format.amount(mixed, item.unit)}</Short>, but one
+          batch makes {format.amount(makes, item.unit)}.
         </p>
       )}
       <CostBar

@@ -51,11 +51,11 @@ export function ListsView({ item }: { item: ItemSheet }) {
       <Actions>
         {data.lists.length === 0 ? (
           <Button look="main" onPress={() => void navigate(`/catalog/${item.id}/parts-list`)}>
-            Write the parts list
+            Create the parts list
           </Button>
         ) : (
           <Button onPress={() => setAdding(true)}>
-            <Plus /> Another list for this product
+            <Plus /> Add list
           </Button>
         )}
       </Actions>
@@ -71,20 +71,20 @@ export function ListsView({ item }: { item: ItemSheet }) {
         onClose={() => address.set("lock", "")}
       />
       <FormDialog
-        title="Another list"
+        title="New list"
         isOpen={adding}
         onClose={() => setAdding(false)}
-        save="Make the list"
+        save="Create list"
         route={listRoutes.newList}
         params={{ id: item.id }}
         begin={{ name: "" }}
         body={({ name }: { name: string }) => ({ name, copyOf: first?.id ?? 0 })}
         done={(list) => {
-          sayDone(`${list.name} is made, as a copy.`);
+          sayDone(`${list.name} created as a copy.`);
           void navigate(`/catalog/${item.id}/parts-list?list=${list.list}`);
         }}
       >
-        <p>It begins as a copy of the list in use, to be changed. A build may choose it.</p>
+        <p>Starts as a copy of the current list. A build may choose it.</p>
         <NameIn.Text label="Name" name="name" autoFocus />
       </FormDialog>
     </article>
@@ -103,8 +103,8 @@ function OneList({
   const format = useFormat();
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
-  const retire = useCommand(listRoutes.retireRevision, () => sayDone("The revision is retired."));
-  const remove = useCommand(listRoutes.removeRevision, () => sayDone("The draft is thrown away."));
+  const retire = useCommand(listRoutes.retireRevision, () => sayDone("Revision retired."));
+  const remove = useCommand(listRoutes.removeRevision, () => sayDone("Draft deleted."));
   const main = useCommand(listRoutes.changeList, () => sayDone(`${list.name} is the main list now.`));
   const refusal = retire.refusal ?? remove.refusal ?? main.refusal;
   const hasDraft = list.revisions.some((r) => r.state === "draft");
@@ -121,7 +121,7 @@ function OneList({
                 void main.run({ params: { id: list.id }, body: { name: list.name, main: true } })
               }
             >
-              Make it the main list
+              Make main list
             </Button>
           )}
           <Button look="link" onPress={() => setNaming(true)}>
@@ -148,7 +148,7 @@ function OneList({
               </>
             ),
           },
-          { header: "Made", cell: (r) => (r.made ? who(r.made, format) : "before revisions were kept") },
+          { header: "Made", cell: (r) => (r.made ? who(r.made, format) : "–") },
           { header: "Locked", cell: (r) => (r.locked ? who(r.locked, format) : "–") },
           { header: "Builds", end: true, cell: (r) => (r.builds === 0 ? "–" : r.builds) },
           {
@@ -181,7 +181,7 @@ function OneList({
                     look="link"
                     question={{
                       title: `Retire revision ${r.number}?`,
-                      text: "Nothing new is built by it. It can't be locked again.",
+                      text: "Nothing new will be built with it. It can't be locked again.",
                       yes: "Retire",
                     }}
                     onYes={() => void retire.run({ params: { id: r.id } })}
@@ -220,7 +220,7 @@ const who = (by: { person: string; moment: string }, format: Format) => (
 
 function stateWords(revision: RevisionHead, format: Format): string {
   const { state, inForce, starts, startsOn, startsAfterCode } = revision;
-  if (inForce) return state === "draft" ? "· used now, may still change" : "· locked, used now";
+  if (inForce) return state === "draft" ? "· in use, unlocked" : "· locked, used now";
   if (state !== "locked") return state === "draft" ? "· draft, not used yet" : "· retired";
   if (starts === "day" && startsOn && startsOn > format.settings.today)
     return `· locked, used from ${format.day(startsOn)}`;
@@ -243,7 +243,7 @@ const NameIn = fieldsOf<{ name: string }>();
 const STARTS: { value: Start; label: string }[] = [
   { value: "at once", label: "At once" },
   { value: "day", label: "On a day" },
-  { value: "run out", label: "When an old part has run out" },
+  { value: "run out", label: "When an old part runs out" },
 ];
 
 interface LockDialogProps {
@@ -268,7 +268,7 @@ function LockDialog({ item, revision, onClose }: LockDialogProps) {
       title={`Lock revision ${revision?.number ?? ""}`}
       isOpen={revision !== null}
       onClose={onClose}
-      save="Lock it"
+      save="Lock"
       route={listRoutes.lockRevision}
       params={{ id: revision?.id ?? 0 }}
       begin={{ starts: "at once", startsOn: "", startsAfter: null, note: "" }}
@@ -283,7 +283,7 @@ function LockDialog({ item, revision, onClose }: LockDialogProps) {
         A locked revision never changes again. The next change makes revision {(revision?.number ?? 0) + 1}.
       </p>
       <Stack>
-        <LockIn.Choice label="Used" name="starts" width="260px" options={STARTS} />
+        <LockIn.Choice label="Starts" name="starts" width="260px" options={STARTS} />
         <StartsWhen />
         <LockIn.Text label="Note" name="note" />
       </Stack>

@@ -22,7 +22,7 @@ type Basis = (typeof MIX_BASES)[number];
 
 const CHOICES: { value: Basis; label: string }[] = [
   { value: "margin", label: "Most margin" },
-  { value: "priority", label: "By priority, then as many as can be" },
+  { value: "priority", label: "Priority, then quantity" },
 ];
 
 export interface MixDialogProps {
@@ -69,14 +69,12 @@ function Mix({ question, onUse }: { question: CoverQuestion; onUse: (quantities:
   };
   return (
     <>
-      <Sub>
-        All products asked for share the parts that are free now. Nothing is ordered and nothing waited for.
-      </Sub>
+      <Sub>All requested products share the parts that are free now, without waiting for deliveries.</Sub>
       <Row>
-        <Select label="What counts" width="300px" value={by} options={CHOICES} onChange={setBy} />
+        <Select label="Optimise for" width="300px" value={by} options={CHOICES} onChange={setBy} />
         <Figure>
           <Button look="main" isPending={job !== null} onPress={() => void run()}>
-            Figure it
+            Calculate
           </Button>
         </Figure>
       </Row>
@@ -111,24 +109,24 @@ function Result({ by, mix, onUse }: { by: Basis; mix: MixAnswer; onUse: (quantit
           },
           { header: "Wanted", end: true, cell: (m) => format.amount(m.wanted, m.item.unit) },
           { header: "Build now", end: true, cell: (m) => <b>{format.amount(m.quantity, m.item.unit)}</b> },
-          { header: "One after the other", end: true, cell: (m) => format.amount(m.byHand, m.item.unit) },
+          { header: "In order", end: true, cell: (m) => format.amount(m.byHand, m.item.unit) },
           {
-            header: "One brings",
+            header: "Margin each",
             end: true,
             cell: (m) => (m.brings === null ? "–" : format.money(m.brings)),
           },
         ]}
       />
       {mix.binding.length > 0 && (
-        <Section title="Parts that bind">
+        <Section title="Limiting parts">
           <SheetTable
-            label="Parts that bind"
+            label="Limiting parts"
             rows={mix.binding}
             rowId={(b) => b.item.id}
             columns={[
               { header: "Part", cell: (b) => b.item.name },
               {
-                header: "One more would bring",
+                header: "Gain from one more",
                 end: true,
                 cell: (b) =>
                   by === "margin" ? format.money(b.brings) : b.brings === "0" ? "nothing by itself" : "more",
@@ -139,7 +137,7 @@ function Result({ by, mix, onUse }: { by: Basis; mix: MixAnswer; onUse: (quantit
       )}
       <Actions>
         <Button look="main" onPress={() => onUse(mix.mix.map((m) => m.quantity))}>
-          Ask for these quantities
+          Use these quantities
         </Button>
       </Actions>
     </>

@@ -62,7 +62,7 @@ function rebase(mine: OrderDraft, saved: OrderDraft): OrderDraft {
 function sayTaken({ number, takesFrom }: AnswerOf<typeof orderRoutes.newOrder>): void {
   if (takesFrom.length === 0) return;
   const whose = takesFrom.map((order) => `${order.number} (${order.customer})`).join(", ");
-  sayFailed(`${number} is due earlier and takes what was there for ${whose}.`);
+  sayFailed(`${number} is due earlier and takes stock from ${whose}.`);
 }
 
 interface OrderDialogProps {
@@ -81,7 +81,7 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
       isOpen={isOpen}
       onClose={onClose}
       width="820px"
-      save={order ? "Save" : "Take the order"}
+      save={order ? "Save" : "Create order"}
       route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
       begin={order ? draftOf(order) : NEW}
@@ -91,9 +91,7 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
       body={bodyOf}
       rebase={rebase}
       done={(saved) => {
-        sayDone(
-          order ? `${saved.number} is changed.` : `${saved.number} is taken; what it asks for is reserved.`,
-        );
+        sayDone(order ? `${saved.number} saved.` : `Order ${saved.number} created. Stock is reserved.`);
         sayTaken(saved);
         onSaved?.(saved.id);
       }}
@@ -108,9 +106,9 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
             autoFocus={order === null}
           />
           <In.Day label="Due on" name="due" />
-          <In.Text label="Their reference" name="reference" width="170px" />
+          <In.Text label="Customer reference" name="reference" width="170px" />
         </Row>
-        <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Another line">
+        <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
           {(at, i) => <LineFields at={at} number={i + 1} />}
         </In.Lines>
         <In.Text label="Note" name="note" />
@@ -158,7 +156,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         per={`${at}.pricePer`}
         perLabel={`Per, line ${number}`}
         width="146px"
-        placeholder="as in the catalog"
+        placeholder="catalog price"
         unit={item?.unit}
         packs={item?.packs ?? []}
       />

@@ -38,7 +38,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
   const [doing, setDoing] = useState<Doing>(null);
   const close = () => setDoing(null);
   const open = order.stage === "open";
-  useShortcut("e", "Change what is in view", () => open && setDoing("changing"));
+  useShortcut("e", "Edit what is open", () => open && setDoing("changing"));
   return (
     <article>
       <h1>{order.customer.name}</h1>
@@ -47,7 +47,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         {order.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
       </Sub>
       <Facts>
-        <Fact name={open ? "Lines there" : "Stage"}>
+        <Fact name={open ? "Lines ready" : "Stage"}>
           {open ? (
             <>
               <TileStrip
@@ -55,7 +55,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
                 wanted={String(order.lines)}
                 there={String(order.linesReady)}
                 coming={linesComing(order)}
-                says={`${order.linesReady} of ${order.lines} lines there`}
+                says={`${order.linesReady} of ${order.lines} lines ready`}
               />
               {order.linesReady} of {order.lines}, {stateWords(order, format)}
             </>
@@ -67,12 +67,12 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
           <DueDay day={order.due} late={order.overdue} />
         </Fact>
         <Fact name="Total">
-          {order.total === null ? "a price is missing" : <Large>{format.money(order.total)}</Large>}
+          {order.total === null ? "price missing" : <Large>{format.money(order.total)}</Large>}
         </Fact>
         <Fact name="Customer">
           <Link to={`/customers/${order.customer.id}`}>{order.customer.code}</Link>
         </Fact>
-        {order.reference && <Fact name="Their reference">{order.reference}</Fact>}
+        {order.reference && <Fact name="Customer reference">{order.reference}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
       {open && <Steps order={order} onDo={setDoing} />}
@@ -120,7 +120,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         <Button onPress={() => onDo("changing")}>
           <Pencil /> Change
         </Button>
-        <Button onPress={() => onDo("cancelling")}>Cancel it</Button>
+        <Button onPress={() => onDo("cancelling")}>Cancel order</Button>
       </Actions>
     </>
   );
@@ -135,9 +135,9 @@ function Lines({ order }: { order: OrderSheet }) {
     return of === "missing" ? <Short>{words}</Short> : words;
   };
   return (
-    <Section title="Asked for">
+    <Section title="Lines">
       <SheetTable
-        label="Asked for"
+        label="Lines"
         stacks
         rows={rowsOf(order)}
         rowId={(row) => row.key}
@@ -152,7 +152,7 @@ function Lines({ order }: { order: OrderSheet }) {
                 : format.amount(take.open, take.item.unit),
           },
           {
-            header: "How far",
+            header: "Progress",
             cell: ({ line, take, own }) =>
               open &&
               (take !== null || own) && (
@@ -208,7 +208,7 @@ function Lines({ order }: { order: OrderSheet }) {
             cell: ({ own, line }) => (own && line.total !== null ? format.money(line.total) : ""),
           },
         ]}
-        {...(order.total !== null && { sum: { words: "In all", figure: format.money(order.total) } })}
+        {...(order.total !== null && { sum: { words: "Total", figure: format.money(order.total) } })}
       />
     </Section>
   );
@@ -242,7 +242,7 @@ function Builds({ take }: { take: Take }) {
 
 function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
   const cancel = useCommand(orderRoutes.cancelOrder, () => {
-    sayDone(`${order.number} is cancelled; what it reserved is free.`);
+    sayDone(`${order.number} cancelled. Its stock is released.`);
     onDone();
   });
   const builds = new Set(
@@ -252,9 +252,9 @@ function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }
     <>
       {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
       <p>
-        What it reserves becomes free.
-        {builds.size > 0 && ` ${[...builds].join(", ")} will be built to stock.`} A cancelled order cannot be
-        taken up again.
+        Reserved stock is released.
+        {builds.size > 0 && ` ${[...builds].join(", ")} will go into stock instead.`} You can't reopen a
+        cancelled order.
       </p>
       <Actions>
         <Button
@@ -264,7 +264,7 @@ function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }
         >
           Cancel {order.number}
         </Button>
-        <Button onPress={onDone}>Keep it</Button>
+        <Button onPress={onDone}>Keep</Button>
       </Actions>
     </>
   );

@@ -41,15 +41,14 @@ export function OrdersPage() {
     return (
       <>
         <EmptyPage
-          title="What customers asked for, and what is there for them"
+          title="No orders yet"
           action={
             <Button look="main" onPress={() => setTaking(true)}>
-              <Plus /> Take the first order
+              <Plus /> Create your first order
             </Button>
           }
         >
-          An order reserves what it asks for. What is missing is built for it by one press, without typing it
-          again.
+          Orders reserve stock. Build what's missing with one click.
         </EmptyPage>
         {dialog}
       </>
@@ -58,13 +57,7 @@ export function OrdersPage() {
     <>
       <SplitPage
         list={<List {...data} onNew={() => setTaking(true)} />}
-        sheet={
-          id === undefined ? (
-            <Quiet>Choose an order on the left.</Quiet>
-          ) : (
-            <OpenOrder key={id} id={Number(id)} />
-          )
-        }
+        sheet={id === undefined ? <Quiet>Select an order.</Quiet> : <OpenOrder key={id} id={Number(id)} />}
       />
       {dialog}
     </>
@@ -87,7 +80,7 @@ function List({ onNew, ...pages }: ListProps) {
       label="Orders"
       {...pages}
       groupOf={(order) => groupOf(order, format.settings.today)}
-      none="No order has this in its number, customer or reference."
+      none="No orders match."
       onNew={onNew}
     >
       {(order, group, search) => (
@@ -100,7 +93,7 @@ function List({ onNew, ...pages }: ListProps) {
               wanted={String(order.lines)}
               there={String(order.linesReady)}
               coming={linesComing(order)}
-              says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} there`}
+              says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} ready`}
             />
           )}
           <span>

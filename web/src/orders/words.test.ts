@@ -54,16 +54,16 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
 
 describe("an order in the list", () => {
   it.each([
-    [{ linesReady: 2 }, "O-1 · all there"],
-    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is coming"],
-    [{ linesMissing: 1 }, "O-1 · 1 line misses something"],
-    [{ linesMissing: 2 }, "O-1 · 2 lines miss something"],
+    [{ linesReady: 2 }, "O-1 · all ready"],
+    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is on its way"],
+    [{ linesMissing: 1 }, "O-1 · 1 line short"],
+    [{ linesMissing: 2 }, "O-1 · 2 lines short"],
     [{ stage: "cancelled" as const }, "O-1 · cancelled"],
   ])("%o reads: %s", (change, words) => {
     expect(orderWords(order(change), format)).toBe(words);
   });
   it.each([
-    [{}, "No due day"],
+    [{}, "No due date"],
     [{ due: "2026-11-20", overdue: true }, "Overdue"],
     [{ due: "2026-11-23" }, "Due today"],
     [{ due: "2026-11-24" }, "Due later"],
@@ -74,13 +74,13 @@ describe("an order in the list", () => {
 });
 
 describe("how far it is", () => {
-  it("counts lines that are coming apart from those that are there and those that miss something", () => {
+  it("counts lines that are coming apart from those that are there and those that short", () => {
     expect(linesComing(order({ lines: 5, linesReady: 2, linesMissing: 1 }))).toBe("2");
   });
   it("says in words what the tiles of a line show", () => {
     const hive = { ...take(7, "3"), open: "8", ready: "2", coming: "3" };
-    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 there, 3 coming");
-    expect(farWords(line(1, 7, []), null, format)).toBe("0 of 4 there");
+    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 ready, 3 coming");
+    expect(farWords(line(1, 7, []), null, format)).toBe("0 of 4 ready");
   });
 });
 

@@ -5,21 +5,21 @@ import type { Format } from "../ui/index.ts";
 /** Heading under which an order stands in the list. */
 export function groupOf(order: OrderRow, today: string): string {
   if (order.stage === "cancelled") return "Cancelled";
-  if (order.due === null) return "No due day";
+  if (order.due === null) return "No due date";
   if (order.overdue) return "Overdue";
   return order.due === today ? "Due today" : "Due later";
 }
 
-/** Lines that are not all there, but of which nothing is missing: the rest is coming. */
+/** Lines that are not all ready, but of which nothing is missing: the rest is on its way. */
 export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
 /** How far an order is, in words; "" for one that nothing is done for any more. */
 export function stateWords(order: OrderRow, format: Format): string {
   if (order.stage !== "open") return "";
-  if (order.linesReady === order.lines) return "all there";
-  if (order.linesMissing === 0) return "the rest is coming";
-  return `${format.count(order.linesMissing, "line misses", "lines miss")} something`;
+  if (order.linesReady === order.lines) return "all ready";
+  if (order.linesMissing === 0) return "the rest is on its way";
+  return `${format.count(order.linesMissing, "line", "lines")} short`;
 }
 
 /** The line under an order in the list. */
@@ -35,7 +35,7 @@ export type Take = OrderLine["takes"][number];
 /** What the tiles of a row say to those who do not see them. */
 export function farWords(line: OrderLine, take: Take | null, format: Format): string {
   const { ready, open } = take ?? { ready: line.ready, open: line.quantity };
-  const there = `${format.amount(ready)} of ${format.amount(open)} there`;
+  const there = `${format.amount(ready)} of ${format.amount(open)} ready`;
   return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} coming` : there;
 }
 

@@ -29,7 +29,7 @@ export function CompanySettings() {
         <Fact name="Time zone">{company.timeZone}</Fact>
       </Facts>
       <FormDialog
-        title="Change the company"
+        title="Edit company"
         isOpen={changing}
         onClose={() => setChanging(false)}
         width="520px"
@@ -37,7 +37,7 @@ export function CompanySettings() {
         route={peopleRoutes.changeCompany}
         begin={{ name: company.name, currency: company.currency, timeZone: company.timeZone }}
         body={(typed: CompanyDraft) => typed}
-        done={() => sayDone("The company is changed.")}
+        done={() => sayDone("Company saved.")}
       >
         <Stack>
           <CompanyIn.Text label="Name" name="name" autoFocus />
@@ -61,13 +61,13 @@ export function People() {
   const { data, error } = usePeople();
   const ask = useAsk();
   const [open, setOpen] = useState<Person | "new" | null>(null);
-  const remove = usePress(peopleRoutes.removePerson, () => sayDone("The person is removed."));
+  const remove = usePress(peopleRoutes.removePerson, () => sayDone("Person removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const onRemove = async (person: Person) => {
     const yes = await ask({
       title: `Remove ${person.name}?`,
-      text: "Somebody who has recorded something stays, and can be archived instead.",
+      text: "A person who has recorded something can only be archived.",
       yes: "Remove",
     });
     if (yes) await remove.run({ params: { id: person.id } });

@@ -13,7 +13,7 @@ import styled from "styled-components";
 import { choice, choices, color, focusRing, THEME_CHOICES, type ThemeChoice } from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
-const THEME_WORDS: Record<ThemeChoice, string> = { system: "As the device", light: "Light", dark: "Dark" };
+const THEME_WORDS: Record<ThemeChoice, string> = { system: "System", light: "Light", dark: "Dark" };
 
 /** Who is working, at the top right: choose another, add somebody, or change how it looks. */
 export function PersonMenu({
@@ -28,9 +28,9 @@ export function PersonMenu({
   return (
     <>
       <MenuTrigger>
-        <Trigger aria-label={`Working: ${person?.name ?? "nobody"}. Change`}>
+        <Trigger aria-label={`Signed in as ${person?.name ?? "nobody"}. Switch`}>
           <Badge aria-hidden>{initials(person?.name ?? "?")}</Badge>
-          {person?.name ?? "Nobody"}
+          {person?.name ?? "Not selected"}
         </Trigger>
         <Sheet placement="bottom end">
           <Menu aria-label="Who is working">

@@ -32,21 +32,14 @@ export function SetUpPage() {
   });
   return (
     <Wide>
-      <h1>Whose stock is this?</h1>
-      <Sub>
-        The database is empty. Name the company and who is working; then the items can come in from your
-        spreadsheet.
-      </Sub>
-      <FormOf form={form} save="Begin">
+      <h1>Set up your company</h1>
+      <Sub>Enter your company and your name. You can import your items next.</Sub>
+      <FormOf form={form} save="Get started">
         <Stack>
           <In.Text label="Company" name="name" autoFocus />
           <CompanyFields />
-          <In.Text
-            label="First store"
-            name="store"
-            hint="Where stock lies. More stores come in with your files."
-          />
-          <In.Text label="Your name" name="person" hint="Goes on everything you record." />
+          <In.Text label="First store" name="store" hint="Where you keep stock. You can import more later." />
+          <In.Text label="Your name" name="person" hint="Shown on everything you record." />
         </Stack>
       </FormOf>
     </Wide>

@@ -8,7 +8,9 @@ export function WhoPage() {
   return (
     <Wide>
       <h1>Who are you?</h1>
-      <Sub>Your name goes on everything you record from this device. You can switch it at the top right.</Sub>
+      <Sub>
+        Your name is shown on everything you record from this device. You can switch it at the top right.
+      </Sub>
       <Row>
         {people.map((person) => (
           <Button key={person.id} onPress={() => choose(person.id)}>

@@ -40,15 +40,15 @@ export function PricesPage() {
           {!data
             ? "Prices"
             : data.total > 0
-              ? `${format.count(data.total, "product or kit leaves", "products and kits leave")} less than ${format.percent(data.first.wish)}.`
+              ? `${format.count(data.total, "product or kit makes", "products and kits make")} less than ${format.percent(data.first.wish)}.`
               : search === ""
-                ? `Every product and kit leaves at least ${format.percent(data.first.wish)}.`
-                : `Nothing of this leaves less than ${format.percent(data.first.wish)}.`}
+                ? `Every product and kit makes at least ${format.percent(data.first.wish)}.`
+                : `Nothing matching makes less than ${format.percent(data.first.wish)}.`}
         </h1>
-        <Sub>What a sale leaves over the cost of today, in percent of the price. The worst stand first.</Sub>
+        <Sub>Margin at today's cost as a percentage of price, lowest first.</Sub>
         <Row>
           <AmountField
-            label="Margin wished for"
+            label="Target margin"
             width="160px"
             unit="%"
             value={wish === "" ? (data?.first.wish ?? "") : wish}
@@ -112,7 +112,7 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
               Price
             </th>
             <th scope="col" className="end">
-              Leaves
+              Margin
             </th>
             <th scope="col">New price</th>
           </tr>

@@ -23,7 +23,7 @@ import { type Product, RowSteps } from "./rowsteps.tsx";
 const dayNames = (format: Format) =>
   // 1 January 2024 was a Monday.
   Array.from({ length: 7 }, (_, i) =>
-    new Intl.DateTimeFormat(format.locale, { weekday: "long", timeZone: "UTC" }).format(
+    new Intl.DateTimeFormat(format.wording, { weekday: "long", timeZone: "UTC" }).format(
       new Date(Date.UTC(2024, 0, 1 + i)),
     ),
   );
@@ -42,12 +42,12 @@ export function RecurringTable({
   const onRemove = async ({ id, product, quantity, weekdays, starts, assigned, note }: RecurringBuild) => {
     const body = { product: product.id, quantity, weekdays, starts, assigned: assigned?.id ?? null, note };
     if (await remove.run({ params: { id } }))
-      sayDone(`The recurring build of ${product.code} is removed.`, () => void bringBack.run({ body }));
+      sayDone(`Recurring build of ${product.code} removed.`, () => void bringBack.run({ body }));
   };
   return (
     <SheetTable
       stacks
-      label="On fixed days"
+      label="Recurring builds"
       rows={rows}
       rowId={(row) => row.id}
       columns={[
@@ -62,7 +62,7 @@ export function RecurringTable({
           ),
         },
         { header: "Every", cell: (row) => format.list(row.weekdays.map((day) => names[day - 1] ?? "")) },
-        { header: "Done by", cell: (row) => row.assigned?.name ?? "–" },
+        { header: "Assigned to", cell: (row) => row.assigned?.name ?? "–" },
         { header: "Last made", cell: (row) => (row.lastDay ? format.day(row.lastDay) : "–") },
         {
           header: "Next",
@@ -128,11 +128,11 @@ export function RecurringDialog({
   const format = useFormat();
   return (
     <FormDialog
-      title={row ? "Change the standing build" : "New standing build"}
+      title={row ? "Edit recurring build" : "New recurring build"}
       isOpen={isOpen}
       onClose={onClose}
-      save="Keep it"
-      more={<Link to="/builds">To the builds</Link>}
+      save="Save"
+      more={<Link to="/builds">Go to builds</Link>}
       route={row ? recurringRoutes.changeRecurring : recurringRoutes.newRecurring}
       params={{ id: row?.id ?? 0 }}
       begin={
@@ -154,7 +154,7 @@ export function RecurringDialog({
         weekdays: WEEK.filter((_, i) => weekdays[i]),
         assigned: assigned === "" ? null : Number(assigned),
       })}
-      done={() => sayDone("The standing build is kept.")}
+      done={() => sayDone("Recurring build saved.")}
     >
       <RecurringFields />
     </FormDialog>
@@ -172,17 +172,17 @@ function RecurringFields() {
       <Row>
         <In.Quantity
           packs={product?.packs ?? []}
-          label="How many"
+          label="Quantity"
           name="quantity"
           width="150px"
           unit={product?.unit}
         />
         <In.Day label="From" name="starts" />
         <In.Choice
-          label="Who does it"
+          label="Assigned to"
           name="assigned"
           width="150px"
-          none="nobody yet"
+          none="Unassigned"
           options={people.map((p) => ({ value: String(p.id), label: p.name }))}
         />
       </Row>

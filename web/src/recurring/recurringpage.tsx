@@ -27,36 +27,34 @@ export function RecurringPage() {
       <Page>
         <h1>
           {low.length === 0
-            ? "No stock target needs a build"
+            ? "Stock targets are met"
             : `${format.list(low.map((rule) => rule.product.name))} ${low.length === 1 ? "is" : "are"} to be built`}
         </h1>
-        <Sub>
-          A product is suggested when what is free, and what open builds will bring, falls below what is kept.
-        </Sub>
+        <Sub>We suggest a build when free stock plus open builds falls below the target.</Sub>
         <Section
-          title="Keep in stock"
+          title="Stock targets"
           more={
             <Button onPress={() => setKeeping("new")}>
-              <Plus /> Keep another product
+              <Plus /> Add stock target
             </Button>
           }
         >
           {data.targets.length === 0 ? (
-            <p>No product is kept yet: say how many are to be there at least.</p>
+            <p>No stock targets yet.</p>
           ) : (
             <TargetsTable rules={data.targets} onChange={setKeeping} />
           )}
         </Section>
         <Section
-          title="On fixed days"
+          title="Recurring builds"
           more={
             <Button onPress={() => setRecurring("new")}>
-              <Plus /> Another standing build
+              <Plus /> Add recurring build
             </Button>
           }
         >
           {data.recurring.length === 0 ? (
-            <p>A dozen every Monday: a standing build makes its draft by itself on its day.</p>
+            <p>Recurring builds create their draft automatically, e.g. a dozen every Monday.</p>
           ) : (
             <RecurringTable rows={data.recurring} onChange={setRecurring} />
           )}

@@ -21,18 +21,18 @@ export function TargetsTable({
   const onRemove = async ({ product, target, batch }: StockTargetRow) => {
     if (await remove.run({ params: { id: product.id } }))
       sayDone(
-        `The stock target of ${product.code} is removed.`,
+        `Stock target of ${product.code} removed.`,
         () => void bringBack.run({ body: { product: product.id, target, batch } }),
       );
   };
   const make = usePress(buildRoutes.newBuild, (made) => {
-    sayDone(`${made.number} is a draft.`);
+    sayDone(`Draft ${made.number} created.`);
     void navigate(`/builds/${made.id}`);
   });
   return (
     <SheetTable
       stacks
-      label="Keep in stock"
+      label="Stock targets"
       rows={rules}
       rowId={(rule) => rule.product.id}
       columns={[
@@ -42,7 +42,7 @@ export function TargetsTable({
             <Named name={product.name} to={`/catalog/${product.id}`} more={[product.code]} />
           ),
         },
-        { header: "Keep", end: true, cell: (rule) => format.amount(rule.target, rule.product.unit) },
+        { header: "Target", end: true, cell: (rule) => format.amount(rule.target, rule.product.unit) },
         {
           header: "Free",
           end: true,
@@ -55,7 +55,7 @@ export function TargetsTable({
         },
         { header: "Being built", end: true, cell: (rule) => format.amount(rule.coming, rule.product.unit) },
         {
-          header: "At least at once",
+          header: "Minimum build",
           end: true,
           cell: (rule) => format.amount(rule.batch, rule.product.unit),
         },
@@ -114,15 +114,15 @@ export function TargetDialog({
 }) {
   return (
     <FormDialog
-      title={rule ? `Keep ${rule.product.name}` : "Keep a product in stock"}
+      title={rule ? `Stock target for ${rule.product.name}` : "New stock target"}
       isOpen={isOpen}
       onClose={onClose}
-      save="Keep it"
+      save="Save"
       route={recurringRoutes.setStockTarget}
       begin={{ product: rule?.product ?? null, target: rule?.target ?? "", batch: rule?.batch ?? "" }}
       version={rule?.version}
       body={({ product, target, batch }: TargetDraft) => ({ product: product?.id ?? 0, target, batch })}
-      done={(_, { product }) => sayDone(`${product?.code} is kept.`)}
+      done={() => sayDone("Stock target saved.")}
     >
       <TargetFields isNew={rule === null} />
     </FormDialog>
@@ -136,8 +136,8 @@ function TargetFields({ isNew }: { isNew: boolean }) {
     <Stack>
       {isNew && <In.Item label="Product" name="product" choosing="product" autoFocus />}
       <Row>
-        <In.Quantity {...measure} autoFocus={!isNew} label="Keep at least" name="target" width="160px" />
-        <In.Quantity {...measure} label="Build at least" name="batch" width="160px" />
+        <In.Quantity {...measure} autoFocus={!isNew} label="Target" name="target" width="160px" />
+        <In.Quantity {...measure} label="Minimum build" name="batch" width="160px" />
       </Row>
     </Stack>
   );

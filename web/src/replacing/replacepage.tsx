@@ -66,7 +66,7 @@ export function ReplacePage() {
           />
           <QuantityField
             packs={successor.data?.packs ?? []}
-            label="So many of it"
+            label="Use"
             width="130px"
             unit={successor.data?.unit}
             value={per}
@@ -74,7 +74,7 @@ export function ReplacePage() {
           />
           <QuantityField
             packs={part.data?.packs ?? []}
-            label="for so many"
+            label="in place of"
             width="130px"
             unit={part.data?.unit}
             value={of}
@@ -111,7 +111,7 @@ function Affected({ body, found }: AffectedProps) {
   const lists = found.lists.filter((l) => l.problem === null && !out.has(`list ${l.list}`));
   const kits = found.kits.filter((k) => k.problem === null && !out.has(`kit ${k.kit.id}`));
   if (found.lists.length + found.kits.length === 0)
-    return <Sub style={{ marginTop: 18 }}>It is on no parts list and in no kit.</Sub>;
+    return <Sub style={{ marginTop: 18 }}>Not used in any parts list or kit.</Sub>;
   const rows = [
     ...found.lists.map((l) => ({
       key: `list ${l.list}`,
@@ -199,7 +199,7 @@ function Earlier() {
   const format = useFormat();
   const { data, error } = useReplacements();
   const undo = useCommand(replacingRoutes.undoReplacement, (row) =>
-    sayDone(`${row.part} is back in the place of ${row.successor}.`),
+    sayDone(`${row.part} is back instead of ${row.successor}.`),
   );
   if (!data) return <Unanswered error={error} />;
   if (data.replacements.length === 0) return null;
@@ -236,12 +236,12 @@ function Earlier() {
               row.undone ? (
                 `undone by ${row.undone.person}`
               ) : row.blocked ? (
-                `stays: ${row.blocked}`
+                `can't be undone: ${row.blocked}`
               ) : (
                 <AskButton
                   isPending={undo.busy}
                   question={{
-                    title: `Put ${row.part} back in the place of ${row.successor}?`,
+                    title: `Put ${row.part} back instead of ${row.successor}?`,
                     text: `${format.count(row.lists, "parts list", "parts lists")} and ${format.count(row.kits, "kit", "kits")} become what they were.`,
                     yes: "Undo",
                   }}

@@ -17,11 +17,11 @@ export function ReceiveDialog({
   const stores = useStores().data?.stores ?? [];
   return (
     <FormDialog
-      title={`Take in ${item.code}`}
+      title={`Receive ${item.code}`}
       isOpen={isOpen}
       onClose={onClose}
       width="640px"
-      save="Take in"
+      save="Receive"
       route={stockRoutes.receive}
       begin={{
         quantity: item.tracking === "serial" ? "1" : "",
@@ -43,7 +43,7 @@ export function ReceiveDialog({
         expiry: expiry === "" ? null : expiry,
       })}
       done={({ document }, { quantity }) =>
-        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} taken in as ${document}.`)
+        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} received as ${document}.`)
       }
     >
       <Stack>

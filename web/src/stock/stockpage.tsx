@@ -35,15 +35,14 @@ export function StockPage() {
   if (ledger.data && total === 0 && item === 0 && document === "" && search === "")
     return (
       <EmptyPage
-        title="Everything that moved"
+        title="Stock ledger"
         action={
           <Button look="main" onPress={() => void navigate("/import")}>
-            Bring in opening stock
+            Import opening stock
           </Button>
         }
       >
-        The ledger has every movement of stock: what came in, what was used, for which document, who did it
-        and when. Nothing in it is ever changed. It begins with the opening stock.
+        Every stock movement: what, when, who and why. It starts with your opening stock.
       </EmptyPage>
     );
   return (
@@ -122,7 +121,7 @@ function Filters({ item, document, search, onSearch, onItem, onDocument, onClear
       {(item > 0 || document !== "" || search !== "") && (
         <Clear>
           <Button look="link" onPress={onClear}>
-            Show everything
+            Clear filters
           </Button>
         </Clear>
       )}
@@ -140,7 +139,7 @@ function Ledger({ rows, onEnd }: { rows: MovementRow[]; onEnd: () => void }) {
       columns={columns}
       rowId={(m) => m.id}
       onEnd={onEnd}
-      empty="No movement fits this filter."
+      empty="No movements match."
     />
   );
 }

@@ -26,14 +26,14 @@ export function Stores() {
   const ask = useAsk();
   const { data, error } = useAllStores();
   const [open, setOpen] = useState<number | "new" | null>(null);
-  const remove = usePress(stockRoutes.removeStore, () => sayDone("The store is removed."));
+  const remove = usePress(stockRoutes.removeStore, () => sayDone("Store removed."));
   if (!data) return <Unanswered error={error} />;
   const close = () => setOpen(null);
   const chosen = data.stores.find((store) => store.id === open) ?? null;
   const onRemove = async ({ id, name, bins }: StoreAnswer) => {
     const yes = await ask({
       title: `Remove ${name}?`,
-      text: `${format.count(bins.length, "bin", "bins")} go with it. A store that something was ever in stays, and can be archived instead.`,
+      text: `${format.count(bins.length, "bin", "bins")} go with it. A store that ever held stock can only be archived.`,
       yes: "Remove",
     });
     if (yes) await remove.run({ params: { id } });
@@ -130,9 +130,7 @@ function Bins({ store }: { store: StoreAnswer }) {
   };
   return (
     <Section title="Bins">
-      {store.bins.length === 0 && (
-        <Sub>None yet. Stock in a store without bins lies in the store itself.</Sub>
-      )}
+      {store.bins.length === 0 && <Sub>None yet. Without bins, stock is kept in the store itself.</Sub>}
       <List>
         {store.bins.map((one) => (
           <li key={one}>

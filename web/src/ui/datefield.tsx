@@ -1,4 +1,4 @@
-import { isDay, parseDay } from "@yosegi/core";
+import { isDay } from "@yosegi/core";
 import { CalendarDays } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
 import { TextField as AriaTextField, Dialog, DialogTrigger, Popover } from "react-aria-components";
@@ -33,7 +33,7 @@ export function DateField({ label, hideLabel, width, hint, error, value, onChang
   const change = (text: string) => {
     setTyped(text);
     touch();
-    onChange(text.trim() === "" ? "" : (parseDay(text, format.settings.today, format.words) ?? text));
+    onChange(text.trim() === "" ? "" : (format.parseDay(text) ?? text));
   };
   return (
     <Column

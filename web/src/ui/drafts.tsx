@@ -47,7 +47,7 @@ export function Stale({ mine, theirs, onMine, onTheirs }: StaleProps) {
           <span>{other || "–"}</span>
         </Fragment>
       ))}
-      {rows.length === 0 && <Same>Both say the same.</Same>}
+      {rows.length === 0 && <Same>No differences.</Same>}
       <i>
         <Button onPress={onMine}>Keep mine</Button> <Button onPress={onTheirs}>Take what is saved</Button>
       </i>

@@ -4,7 +4,7 @@ import { Short } from "./layout.tsx";
 /** A day on which something is due or expected, and how far off that is; what is late stands out. */
 export function DueDay({ day, late }: { day: string | null; late: boolean }) {
   const format = useFormat();
-  if (day === null) return "no day";
+  if (day === null) return "no date";
   const words = `${format.day(day)}, ${format.relativeDay(day)}`;
   return late ? <Short>{words}</Short> : words;
 }

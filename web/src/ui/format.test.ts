@@ -1,4 +1,3 @@
-import { parseDay } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { Format } from "./format.ts";
 
@@ -45,6 +44,13 @@ describe("figures in the person's language", () => {
     expect(british.relativeDay("2026-12-12")).toBe("in 19 days");
     expect(british.dayOf("2026-11-23T23:30:00Z")).toBe("2026-11-24");
     expect(british.moment("2026-11-23T23:30:00Z")).toBe("24 Nov, 00:30");
+    expect(british.moment("2025-11-23T23:30:00Z")).toBe("24 Nov 2025, 00:30");
+  });
+  it("speaks English on a device that does not, with dates in its figures", () => {
+    expect([german.day("2026-12-01"), german.day("2027-12-01")]).toEqual(["1.12.", "1.12.2027"]);
+    expect(german.moment("2026-11-23T23:30:00Z")).toBe("24.11., 00:30");
+    expect(german.relativeDay("2026-12-12")).toBe("in 19 days");
+    expect(german.list(["Frame", "Pins", "Glue"])).toBe("Frame, Pins and Glue");
   });
 });
 
@@ -55,8 +61,11 @@ describe("days as they are typed in the person's language", () => {
     [german, "freitag", "2026-11-27"],
     [german, "heute", "2026-11-23"],
     [german, "12. dez", "2026-12-12"],
+    [german, "12 Dec", "2026-12-12"],
+    [german, "fri", "2026-11-27"],
+    [british, "soon", null],
     [new Format("en-US", settings), "12/11", "2026-12-11"],
   ])("%#: %s", (format, typed, day) => {
-    expect(parseDay(typed, settings.today, format.words)).toBe(day);
+    expect(format.parseDay(typed)).toBe(day);
   });
 });

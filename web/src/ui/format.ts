@@ -9,6 +9,7 @@ import {
   MONEY_DECIMALS,
   type NumberMarks,
   numberMarks,
+  parseDay,
 } from "@yosegi/core";
 import { createContext, useContext, useMemo } from "react";
 import { useLocale } from "react-aria-components";
@@ -33,18 +34,27 @@ const FIGURE = /^-?\d+(\.\d+)?$/;
 const exact = (format: Intl.NumberFormat, text: string) =>
   FIGURE.test(text) ? format.format(text as Intl.StringNumericLiteral) : text.replace(UNREADABLE, "");
 
-/** Puts figures into the person's language. Everything comes in as exact decimal text. */
+/** Words are English whatever the device speaks, and so are the names of days and months. */
+const WORDS = "en-GB";
+
+/**
+ * Puts figures and dates as the person's device has them, among English words: a device that speaks another language gets
+ * dates in figures. Everything comes in as exact decimal text.
+ */
 export class Format {
   readonly locale: string;
+  /** The locale of words. */
+  readonly wording: string;
   readonly settings: Settings;
   readonly marks: NumberMarks;
-  readonly words: DayWords;
+  readonly #words: readonly DayWords[];
 
   constructor(locale: string, settings: Settings) {
     this.locale = locale;
+    this.wording = locale.startsWith("en") ? locale : WORDS;
     this.settings = settings;
     this.marks = numberMarks(locale);
-    this.words = dayWords(locale);
+    this.#words = [dayWords(locale), dayWords(WORDS)];
   }
 
   /** A quantity with all the decimals of its unit: "249.900". */
@@ -99,15 +109,11 @@ export class Format {
     return `${this.#number(text, { minimumFractionDigits: 0, maximumFractionDigits: 4 })} %`;
   }
 
-  /** "12 Dec", with the year where it is another one. */
+  /** "12 Dec", or "12.12." on a device that is not English; with the year where it is another one. */
   day(day: Day): string {
-    const sameYear = day.slice(0, 4) === this.settings.today.slice(0, 4);
-    return new Intl.DateTimeFormat(this.locale, {
-      day: "numeric",
-      month: "short",
-      ...(!sameYear && { year: "numeric" }),
-      timeZone: "UTC",
-    }).format(new Date(`${day}T00:00:00Z`));
+    return new Intl.DateTimeFormat(this.locale, { ...this.#dayParts(day), timeZone: "UTC" }).format(
+      new Date(`${day}T00:00:00Z`),
+    );
   }
 
   /** The day so many days from today: "12 Dec". */
@@ -118,12 +124,21 @@ export class Format {
   /** "today", "in 19 days", "3 days ago". */
   relativeDay(day: Day): string {
     const days = daysBetween(this.settings.today, day);
-    return new Intl.RelativeTimeFormat(this.locale, { numeric: "auto" }).format(days, "day");
+    return new Intl.RelativeTimeFormat(this.wording, { numeric: "auto" }).format(days, "day");
   }
 
   /** The calendar day on which a moment fell, in the company's time zone. */
   dayOf(moment: string): Day {
     return dayIn(this.settings.timeZone, moment);
+  }
+
+  /** A day as it is typed, such as "fri" or "12 Dec"; null where it is none. */
+  parseDay(text: string): Day | null {
+    for (const words of this.#words) {
+      const day = parseDay(text, this.settings.today, words);
+      if (day !== null) return day;
+    }
+    return null;
   }
 
   /** The time of day of a moment, in the company's time zone. */
@@ -135,11 +150,10 @@ export class Format {
     }).format(new Date(moment));
   }
 
-  /** Day and time of a moment, in the company's time zone. */
+  /** Day and time of a moment, in the company's time zone; with the year where it is another one. */
   moment(moment: string): string {
     return new Intl.DateTimeFormat(this.locale, {
-      day: "numeric",
-      month: "short",
+      ...this.#dayParts(this.dayOf(moment)),
       hour: "2-digit",
       minute: "2-digit",
       hourCycle: "h23",
@@ -153,7 +167,16 @@ export class Format {
   }
 
   list(names: readonly string[]): string {
-    return new Intl.ListFormat(this.locale, { type: "conjunction" }).format(names);
+    return new Intl.ListFormat(this.wording, { type: "conjunction" }).format(names);
+  }
+
+  #dayParts(day: Day): Intl.DateTimeFormatOptions {
+    const sameYear = day.slice(0, 4) === this.settings.today.slice(0, 4);
+    return {
+      day: "numeric",
+      month: this.wording === this.locale ? "short" : "numeric",
+      ...(!sameYear && { year: "numeric" }),
+    };
   }
 
   get #fine(): Decimals {

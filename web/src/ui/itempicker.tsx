@@ -135,7 +135,7 @@ export function ItemPicker({
       {hint && <Hint>{hint}</Hint>}
       <FieldError>{message}</FieldError>
       <Sheet>
-        <ListBox<PickerItem> renderEmptyState={() => <Empty>Nothing has this in its code or name.</Empty>}>
+        <ListBox<PickerItem> renderEmptyState={() => <Empty>No items match.</Empty>}>
           {(item) =>
             item.id === MAKE ? (
               <Choice id={MAKE} textValue={text}>

@@ -111,7 +111,7 @@ export function Select<Value extends string>({
   onChange,
   options: some,
   none,
-  placeholder = "Choose",
+  placeholder = "Select…",
   isDisabled = false,
 }: SelectProps<Value>) {
   const { message, isRequired, touch } = useFieldState(name, label, error);

@@ -72,12 +72,17 @@ export const ALLOWED: readonly Allowed[] = [
   },
   {
     why: "B8: documents say how often they were changed",
-    url: /\/api\/(items|revisions|orders|purchases|builds|firms)\//,
+    url: /\/api\/((items|revisions|orders|purchases|builds|firms)\/|recurring$)/,
     at: /(^|\.)version$/,
   },
   {
     why: "B15: people and stores can be renamed and archived",
     url: /\/api\/(people|stores)$/,
     at: /\.(id|archived)$/,
+  },
+  {
+    why: "words: why an item can't be changed, as a shop person would say it",
+    url: /\/api\/items\/\d+$/,
+    at: /^body\.inUse$/,
   },
 ];
