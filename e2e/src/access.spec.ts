@@ -44,7 +44,7 @@ test.describe("screens that are only looked at", () => {
     test(`${name} says its names and has contrast, light and dark`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: "light" });
       await page.goto(path);
-      await expect(page.getByRole("navigation", { name: "Service" })).toBeVisible();
+      await expect(page.getByRole("navigation", { name: "Main menu" })).toBeVisible();
       await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
       await page.waitForLoadState("networkidle");
       expect(await faults(new AxeBuilder({ page }))).toEqual([]);

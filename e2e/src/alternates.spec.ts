@@ -10,7 +10,7 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Name").fill("main");
   await dialog.getByRole("button", { name: "Create list" }).click();
-  await expect(dialog.getByText("There is a main already.")).toBeVisible();
+  await expect(dialog.getByText("“main” already exists.")).toBeVisible();
   await dialog.getByLabel("Name").fill("Without labels");
   await dialog.getByRole("button", { name: "Create list" }).click();
   await expect(page.getByText("Without labels created as a copy.")).toBeVisible();
@@ -29,7 +29,7 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
   await expect(answer(page)).toContainText("22 of 23 can be made now. Feed label runs out first.");
   await page.getByRole("button", { name: "Build all 23" }).click();
   await page.getByRole("button", { name: "Change", exact: true }).click();
-  await dialog.getByRole("button", { name: /Built by/ }).click();
+  await dialog.getByRole("button", { name: /Parts list/ }).click();
   await page.getByRole("option", { name: "Without labels" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("link", { name: "Without labels, revision 1" })).toBeVisible();

@@ -41,7 +41,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await expect(page.getByText("The date is in the future.")).toBeVisible();
   await page.getByLabel("Handed out on", { exact: true }).fill("-1");
   await handOut.click();
-  await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
+  await expect(page.getByText("Parts for B-8 are on the bench.")).toBeVisible();
   expect((await cells(page, "Parts used", "LBL-F")).slice(1, 4)).toEqual(["21 pc", "21 pc", "3 pc"]);
 
   // Ten are done: a label roll was torn, so other labels were taken, and a sheet of labels of them was spoilt.
@@ -56,10 +56,10 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   const more = page.getByRole("dialog");
   await more.getByLabel("Used in all").fill("11");
   await more.getByLabel("Of which scrapped").fill("1");
-  await more.getByRole("button", { name: "Keep" }).click();
+  await more.getByRole("button", { name: "Done" }).click();
   await expect(more.getByText("Enter why it was scrapped.")).toBeVisible();
   await more.getByLabel("Why scrapped").fill("dented");
-  await more.getByRole("button", { name: "Keep" }).click();
+  await more.getByRole("button", { name: "Done" }).click();
   await expect.poll(async () => (await cells(page, "Parts used", "CAN-12"))[5]).toBe("+1 pc +€2.10");
   await page.getByRole("button", { name: "Add person" }).click();
   await page.getByRole("button", { name: "Add person" }).click();
@@ -96,7 +96,7 @@ test("half of a build with a substitute, waste and two people; the rest later, w
   await page.getByRole("button", { name: "More actions for B-8" }).click();
   await page.getByRole("menuitem", { name: "Return parts to stock …" }).click();
   await page.getByRole("button", { name: "Return to stock" }).click();
-  await expect(page.getByText("What lay on the bench for B-8 is back.")).toBeVisible();
+  await expect(page.getByText("Parts for B-8 are back in stock.")).toBeVisible();
   await page.getByRole("button", { name: "More actions for B-8" }).click();
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await page.getByRole("button", { name: "Cancel B-8" }).click();
@@ -115,7 +115,7 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await expect(page.getByText("Sugar syrup: 374.85 needed, 300 L there")).toBeVisible();
   await expect(page.getByText("Feed label: 32 needed, 24 pc there")).toBeVisible();
   await page.getByRole("button", { name: "Hand out what's available" }).click();
-  await expect(page.getByText("The parts of B-8 are handed out: on the bench.")).toBeVisible();
+  await expect(page.getByText("Parts for B-8 are on the bench.")).toBeVisible();
   await expect
     .poll(async () => (await cells(page, "Parts used", "LBL-F")).slice(1, 4))
     .toEqual(["32 pc", "24 pc", "0 pc"]);
@@ -124,7 +124,7 @@ test("what there is is handed out, what it does for is finished, and all of it u
   await page.getByRole("button", { name: "Finish 10" }).click();
   await expect(page.getByText("10 of 30 pc")).toBeVisible();
   await expect(page.getByText("At most 12 pc can be finished.")).toBeVisible();
-  await page.getByRole("button", { name: "Make it 12" }).click();
+  await page.getByRole("button", { name: "Finish 12 instead" }).click();
   await expect(page.getByText("Not enough stock on record.")).toHaveCount(0);
   await page.getByRole("button", { name: "Finish 12" }).click();
   await expect(page.getByText("22 of 30 pc")).toBeVisible();
@@ -199,7 +199,7 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await expect(unit(3)).toHaveValue("H-0106");
   await expect(page.getByText("Entered twice.")).toHaveCount(0);
   // Only one hive is left: the three cannot be finished, one can, and it says which scale went in.
-  await page.getByRole("button", { name: "Make it 1" }).click();
+  await page.getByRole("button", { name: "Finish 1 instead" }).click();
   await page.getByRole("button", { name: /SCL-E in unit 1/ }).click();
   await page.getByRole("option", { name: "SCL-E SC-2043" }).click();
   await finish(page, "1");
@@ -217,7 +217,7 @@ test("short on the books, but there on the shelf: counted, and finished in the s
 }) => {
   await queue(page, "FEED-12", "22");
   await page.getByLabel("Used of LBL-F").fill("30");
-  await expect(page.getByText("Feed label: 30 needed, 24 there, 6 pc short")).toBeVisible();
+  await expect(page.getByText("Feed label: 30 needed, 24 on record, 6 pc short")).toBeVisible();
   await expect(page.getByRole("button", { name: /^Take Honey label instead/ })).toBeVisible();
   await page.getByRole("button", { name: "Count LBL-F" }).click();
   const dialog = page.getByRole("dialog");
@@ -263,7 +263,7 @@ test("the build sheet as PDF, its code scanned; labels into the tray", async ({ 
   await page.goto("/builds/1");
   await page.getByRole("button", { name: "Labels" }).click();
   await page.getByRole("button", { name: "Add to label tray" }).click();
-  await expect(page.getByText("The labels of B-1 are in the tray.")).toBeVisible();
+  await expect(page.getByText("Labels for B-1 added to the tray.")).toBeVisible();
   await page.goto("/labels");
   await expect(answer(page)).toHaveText("8 labels to print");
   await expect(page.getByRole("img", { name: "Code 128 of AF-01" })).toBeVisible();
@@ -291,7 +291,7 @@ test("split, join and copy; the filters and the calendar follow", async ({ page 
   await page.getByRole("menuitem", { name: "Split in two …" }).click();
   await page.getByLabel("Split off").fill("3");
   await page.getByRole("button", { name: "Split", exact: true }).click();
-  await expect(page.getByText("B-5 has 3 pc still to be made; leave some of it.")).toBeVisible();
+  await expect(page.getByText("B-5 has 3 pc left to make; leave some of it.")).toBeVisible();
   await page.getByLabel("Split off").fill("1");
   await page.getByRole("button", { name: "Split", exact: true }).click();
   await expect(answer(page)).toHaveText("1 × Complete hive");
@@ -328,11 +328,11 @@ test("kept in stock and built on fixed days", async ({ page }) => {
   const product = dialog.getByRole("combobox", { name: "Product" });
   await product.fill("HON-4");
   await product.press("Tab");
-  await dialog.getByLabel("How many").fill("24");
-  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await dialog.getByLabel("Quantity").fill("24");
+  await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("On which days?")).toBeVisible();
   await dialog.getByText("Friday").click();
-  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
   await expect.poll(async () => (await cells(page, "Recurring builds", "24 × Honey"))[1]).toBe("Friday");
   await page.getByRole("button", { name: "Build 8" }).click();
   await expect(answer(page)).toHaveText("8 × Autumn feed 12.5 L");
@@ -351,7 +351,7 @@ test("a build is finished on a phone, at 360 px", async ({ page }) => {
   expect(width).toBe(360);
 });
 
-test("an subcontractor does the build: its parts lie there, and its fee goes into the cost", async ({
+test("a subcontractor does the build: its parts lie there, and its fee goes into the cost", async ({
   page,
 }) => {
   await page.goto("/builds/5");

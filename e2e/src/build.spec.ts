@@ -128,9 +128,9 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
   await check(page, "FEED-12", "40");
   await page.getByRole("button", { name: "Build all 40" }).click();
   await page.getByRole("button", { name: "Queue build" }).click();
-  await expect(page.getByText(/Waits for/)).toContainText("Sugar syrup and Feed label");
-  await expect(page.getByText("Sugar syrup: 499.8 needed, 300 there, 199.8 L short")).toBeVisible();
-  await expect(page.getByText("Feed label: 42 needed, 24 there, 18 pc short")).toBeVisible();
+  await expect(page.getByText(/Waiting for/)).toContainText("Sugar syrup and Feed label");
+  await expect(page.getByText("Sugar syrup: 499.8 needed, 300 on record, 199.8 L short")).toBeVisible();
+  await expect(page.getByText("Feed label: 42 needed, 24 on record, 18 pc short")).toBeVisible();
   await page.getByLabel("Lot").fill("AF-03");
 
   // Refused: nothing is recorded, what was typed stays.
@@ -139,7 +139,7 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
   await expect(page.getByLabel("Lot")).toHaveValue("AF-03");
   await expect(page.getByRole("heading", { name: /finished for/ })).toHaveCount(0);
 
-  await page.getByRole("button", { name: "Make it 22" }).click();
+  await page.getByRole("button", { name: "Finish 22 instead" }).click();
   await page.getByRole("button", { name: "Finish 22" }).click();
   await expect(page.getByRole("heading", { name: /^22 pc finished for €/ })).toBeVisible();
   await expect(page.getByText("22 of 40 pc")).toBeVisible();
@@ -164,7 +164,7 @@ test("a draft changed, then cancelled; its parts are free again", async ({ page 
   await page.getByRole("menuitem", { name: "Cancel the build …" }).click();
   await expect(page.getByText("The 5 parts reserved for it become free.")).toBeVisible();
   await page.getByRole("button", { name: "Cancel B-5" }).click();
-  await expect(page.getByText("B-5 is cancelled.")).toBeVisible();
+  await expect(page.getByText("B-5 cancelled.")).toBeVisible();
   await check(page, "HIVE-N", "20");
   await expect(answer(page)).toContainText("17 of 20 can be made now. Mesh floor runs out first.");
   await page.getByRole("button", { name: "Build 17 now" }).click();
@@ -187,7 +187,7 @@ test("the check refuses what it cannot figure, and says why an item cannot be ch
   await expect(page.getByRole("option", { name: /^EXT-2R/ })).toContainText("EXT-2R has no parts list yet.");
   await product.fill("BOX-D");
   await product.press("Tab");
-  await expect(page.getByText("BOX-D is bought: check a product or a kit.")).toBeVisible();
+  await expect(page.getByText("BOX-D is bought: choose a product or a kit.")).toBeVisible();
   await pick(product, "FEED-12");
   const quantity = page.getByLabel("How many");
   for (const [typed, message] of [

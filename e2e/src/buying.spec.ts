@@ -23,10 +23,10 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await expect(answer(page)).toHaveText("Petal & Pane Packaging");
   expect((await cells(page, "Ordered", "LBL-F")).slice(1, 3)).toEqual(["FEED-12 18", "500 pc"]);
   await page.getByRole("button", { name: "Place order" }).click();
-  await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Receive", exact: true })).toBeVisible();
   await page.getByRole("link", { name: /Halm Sweet Goods.*P-5/ }).click();
   await page.getByRole("button", { name: "Place order" }).click();
-  await expect(page.getByRole("button", { name: "Receive" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Receive", exact: true })).toBeVisible();
 
   // The outbox has the order as PDF and CSV, until it is marked as sent.
   await page.getByRole("link", { name: "in the outbox, not marked sent" }).click();
@@ -50,13 +50,15 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   // Some of the labels come, and at another price; the answer changes at once.
   await page.goto("/buying");
   await page.getByRole("link", { name: /Petal & Pane Packaging.*P-6/ }).click();
-  await page.getByRole("button", { name: "Receive" }).click();
-  await page.getByLabel("Came of LBL-F").fill("600");
-  await page.getByRole("button", { name: "Receive" }).click();
-  await expect(page.getByText("LBL-F: 500 pc were still to come. Keep the 100 more?")).toBeVisible();
-  await page.getByLabel("Came of LBL-F").fill("300");
+  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByLabel("Received (LBL-F)").fill("600");
+  await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
+  await expect(
+    page.getByText("100 pc more than ordered. Tick “Accept the extra quantity” to keep them."),
+  ).toBeVisible();
+  await page.getByLabel("Received (LBL-F)").fill("300");
   await page.getByLabel("Price of LBL-F").fill("0.13");
-  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Received as RC-2" })).toBeVisible();
   await expect(page.getByRole("definition").filter({ hasText: "part received" })).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("300 pc");
@@ -81,13 +83,13 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
 test("a shared part that is short only in the sum, and the best mix of what there is", async ({ page }) => {
   await page.goto("/");
   await check(page, "HIVE-N", "14");
-  await expect(answer(page)).toContainText("All 14 can be made now.");
+  await expect(answer(page)).toContainText("You can make all 14 now");
   await page.getByRole("button", { name: "Add another product" }).click();
   await pick(page.getByRole("combobox", { name: "Product 2" }), "HIVE-N");
   await page.getByLabel("How many 2").fill("10");
   await expect(answer(page)).toContainText("1 of 2 can be made in full now.");
   await expect(answer(page)).toContainText(
-    "Assembled frame, Mesh floor and Metal-clad roof are enough for each alone, not for all.",
+    "There's enough Assembled frame, Mesh floor and Metal-clad roof for each on its own",
   );
   expect((await cells(page, "Parts", "FLR-M"))[7]).toBe("10 pc only combined");
   await page.getByRole("button", { name: "Best mix" }).click();
@@ -111,11 +113,11 @@ test("what if: other figures, both answers side by side, kept by name, taken up 
   );
   expect((await cells(page, "Changes", "Feed label"))[2]).toBe("18 pc → –");
   await page.getByLabel("Other quantity of FEED-12").fill("24");
-  await expect(page.getByRole("article", { name: "What if" })).toContainText("All 24 can be made now.");
+  await expect(page.getByRole("article", { name: "What if" })).toContainText("You can make all 24 now");
 
   await page.getByRole("button", { name: "Save check …" }).click();
   await page.getByLabel("Name", { exact: true }).fill("If the labels come");
-  await page.getByRole("button", { name: "Keep it" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   await page.getByRole("link", { name: "Builds", exact: false }).first().click();
   await page.getByRole("link", { name: "Check", exact: true }).click();
   await page.getByRole("button", { name: "Saved checks" }).click();
@@ -152,12 +154,12 @@ test("products pasted from a spreadsheet, and the other way round: how many by a
 
 test("the reorder view: from whom, by when, accepted in one press", async ({ page }) => {
   await page.goto("/reorder");
-  await expect(answer(page)).toContainText("items need something done");
+  await expect(answer(page)).toContainText("items need action");
   expect((await cells(page, "Reorder", "LBL-F")).slice(1, 5)).toEqual(["24 pc", "–", "24 pc", "50 pc"]);
   // The hives that an order misses are to be built; they and the wax are left for later.
   expect((await cells(page, "Reorder", "HIVE-N")).slice(1, 2)).toEqual(["-6 pc"]);
-  await page.getByRole("checkbox", { name: "Take FND-D" }).press("Space");
-  await page.getByRole("checkbox", { name: "Take HIVE-N" }).press("Space");
+  await page.getByRole("checkbox", { name: "Select FND-D" }).press("Space");
+  await page.getByRole("checkbox", { name: "Select HIVE-N" }).press("Space");
   await page.getByRole("button", { name: "Accept 1 suggestion" }).click();
   await expect(page).toHaveURL(/\/buying$/);
   await page.getByRole("link", { name: "Petal & Pane Packaging P-5" }).click();
@@ -184,18 +186,18 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await scan.fill("P-5");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Halm Sweet Goods");
-  await page.getByRole("button", { name: "Receive" }).click();
-  await page.getByRole("button", { name: "Receive" }).click();
-  await expect(page.getByText("HON-B is tracked by lot: which lot?")).toBeVisible();
+  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
+  await expect(page.getByText("Enter the lot: HON-B is tracked by lot.")).toBeVisible();
   await page.getByRole("button", { name: "Add lot of HON-B" }).click();
   await page.getByLabel("Lot 1 of HON-B").fill("HB-30");
   await page.getByLabel("Quantity in lot 1").fill("30");
   await page.getByLabel("Lot 2 of HON-B").fill("HB-31");
   await page.getByLabel("Quantity in lot 2").fill("19");
-  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
   await expect(page.getByText("The lots of HON-B add up to 49, not to 50.").first()).toBeVisible();
   await page.getByLabel("Quantity in lot 2").fill("20");
-  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
   const received = page.getByRole("table", { name: "Received as RC-2" });
   await expect(received).toContainText("HB-30");
 
@@ -204,7 +206,7 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   const price = page.getByRole("dialog");
   await price.getByLabel("Price", { exact: true }).fill("7.50");
   await price.getByRole("button", { name: "Correct the price" }).click();
-  await expect(price.getByText("Say why.")).toBeVisible();
+  await expect(price.getByText("Enter a reason.")).toBeVisible();
   await price.getByLabel("Reason").fill("as on the bill");
   await price.getByRole("button", { name: "Correct the price" }).click();
   await expect(page.getByText("is corrected.")).toBeVisible();
@@ -232,11 +234,11 @@ test("what is late gets another day, and what never came is given up", async ({ 
   await expect(
     dialog.getByText("1 line will no longer be expected. Goods already received stay in stock."),
   ).toBeVisible();
-  await dialog.getByRole("button", { name: "Keep it" }).click();
+  await dialog.getByRole("button", { name: "Keep" }).click();
   await page.getByRole("button", { name: "Cancel the rest" }).click();
   await dialog.getByRole("button", { name: "Cancel the rest" }).click();
   await expect(page.getByText("P-1 closed. Nothing more is expected.")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Receive" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Receive", exact: true })).toHaveCount(0);
   expect((await cells(page, "Ordered", "LID-63"))[3]).toBe("0 pc, rest cancelled");
 });
 

@@ -122,7 +122,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
     await route.continue();
   });
   await page.goto("/catalog/18");
-  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("button", { name: "Receive", exact: true }).click();
   const store = page.getByRole("dialog").getByRole("button", { name: /Store/ });
   await expect(store).toBeDisabled();
   give();
@@ -133,7 +133,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
   await page.goto("/catalog/18");
   await expect(answer(page)).toHaveText("Canister 12.5 L");
-  await page.getByRole("button", { name: "Receive" }).click();
+  await page.getByRole("button", { name: "Receive", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
   // The server records it, and its answer never arrives.
@@ -145,12 +145,12 @@ test("an answer lost on the way: pressed again, it is recorded once", async ({ p
     },
     { times: 1 },
   );
-  await dialog.getByRole("button", { name: "Receive" }).click();
+  await dialog.getByRole("button", { name: "Receive", exact: true }).click();
   await expect(
     dialog.getByText("Can't reach the server. We don't know yet whether this was saved"),
   ).toBeVisible();
-  await dialog.getByRole("button", { name: "Receive" }).click();
-  await expect(page.getByText("10 pc of CAN-12 taken in as RC-2.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Receive", exact: true }).click();
+  await expect(page.getByText("10 pc of CAN-12 received as RC-2.")).toBeVisible();
   await expect(
     page
       .getByRole("definition")
@@ -193,13 +193,13 @@ test("a long catalog stays light: only the rows in view are there, sorted over a
   await page.keyboard.press("Enter");
   await expect(answer(page)).not.toHaveText("Catalog");
   await page.goBack();
-  await page.getByLabel("Search").fill("part 2999");
+  await page.getByLabel("Search", { exact: true }).fill("part 2999");
   await expect(page.getByText("1 item", { exact: true })).toBeVisible();
 });
 
 test("the theme is the person's own, and stays", async ({ page }) => {
   await page.goto("/check");
-  await page.getByRole("button", { name: /^Working: Ines/ }).click();
+  await page.getByRole("button", { name: /^Signed in as Ines/ }).click();
   await page.getByRole("menuitemradio", { name: "Dark" }).click();
   const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
   expect(await ground()).toBe("rgb(30, 24, 20)");

@@ -24,7 +24,7 @@ test("a kit with swaps: what is in it, what may change, what it is sold at", asy
   await page.getByText("quantity", { exact: true }).nth(1).click();
   await page.getByRole("combobox", { name: "Content 3" }).fill("KIT-TOOL");
   await page.getByRole("combobox", { name: "Content 3" }).press("Tab");
-  await expect(page.getByText("KIT-TOOL is a kit, a set that is only sold.")).toBeVisible();
+  await expect(page.getByText("KIT-TOOL is a kit. Use its contents instead.")).toBeVisible();
   await page.getByRole("combobox", { name: "Content 3" }).fill("");
   await page.keyboard.press("Tab");
   await page.getByRole("button", { name: "Save kit" }).click();

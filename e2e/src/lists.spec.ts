@@ -154,7 +154,7 @@ test("a locked list gets a next revision, compared with the one before and used 
 
   await page.getByRole("button", { name: "Lock …" }).click();
   const dialog = page.getByRole("dialog", { name: "Lock revision 2" });
-  await dialog.getByRole("button", { name: "Used" }).click();
+  await dialog.getByRole("button", { name: "Starts" }).click();
   await page.getByRole("option", { name: "When an old part runs out" }).click();
   await dialog.getByRole("button", { name: "Lock" }).click();
   await expect(dialog.getByText("Which part must have run out?")).toBeVisible();

@@ -26,7 +26,7 @@ test("an order, from its customer to the units that are built for it, without ty
 
   // 8 of the feed are there; the hives go to O-2, which is due before.
   await expect(answer(page)).toHaveText("Millrow Garden Centre");
-  expect(await cells(page, "Asked for", "FEED-12")).toEqual([
+  expect(await cells(page, "Lines", "FEED-12")).toEqual([
     "Autumn feed 12.5 L FEED-12",
     "20 pc",
     "",
@@ -36,8 +36,8 @@ test("an order, from its customer to the units that are built for it, without ty
     "€34.00",
     "€680.00",
   ]);
-  expect((await cells(page, "Asked for", "HIVE-N")).slice(1, 6)).toEqual(["4 pc", "", "–", "–", "4 pc"]);
-  expect((await cells(page, "Asked for", "SUIT-M")).slice(1, 6)).toEqual(["4 pc", "", "4 pc", "–", "–"]);
+  expect((await cells(page, "Lines", "HIVE-N")).slice(1, 6)).toEqual(["4 pc", "", "–", "–", "4 pc"]);
+  expect((await cells(page, "Lines", "SUIT-M")).slice(1, 6)).toEqual(["4 pc", "", "4 pc", "–", "–"]);
   await expect(page.getByRole("img", { name: "8 of 20 there", exact: true })).toBeVisible();
   await expect(page.getByText("€1,596.00")).toHaveCount(2);
 
@@ -46,7 +46,7 @@ test("an order, from its customer to the units that are built for it, without ty
   await page.goBack();
   await page.getByRole("button", { name: "Build all that is missing" }).click();
   await expect(page.getByText("B-8 and B-9 made for O-4.")).toBeVisible();
-  expect((await cells(page, "Asked for", "FEED-12")).slice(3, 6)).toEqual([
+  expect((await cells(page, "Lines", "FEED-12")).slice(3, 6)).toEqual([
     "8 pc",
     "– B-8 draft",
     "12 pc 12 pc on drafts",
@@ -62,7 +62,7 @@ test("an order, from its customer to the units that are built for it, without ty
   await page.getByRole("definition").getByRole("link", { name: "O-4" }).click();
   await expect(answer(page)).toHaveText("Millrow Garden Centre");
   await expect
-    .poll(async () => (await cells(page, "Asked for", "FEED-12")).slice(3, 6))
+    .poll(async () => (await cells(page, "Lines", "FEED-12")).slice(3, 6))
     .toEqual(["20 pc", "– B-8 finished", "–"]);
 });
 
@@ -74,7 +74,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await scan.fill("o-2");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");
-  expect((await cells(page, "Asked for", "HIVE-N")).slice(3, 6)).toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
+  expect((await cells(page, "Lines", "HIVE-N")).slice(3, 6)).toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
   await page.getByRole("link", { name: "B-5" }).click();
   await page.getByRole("button", { name: "Unlink O-2" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Unlink" }).click();
@@ -95,7 +95,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await page.getByRole("definition").getByRole("link", { name: "O-2" }).click();
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");
   await expect
-    .poll(async () => (await cells(page, "Asked for", "HIVE-N")).slice(3, 6))
+    .poll(async () => (await cells(page, "Lines", "HIVE-N")).slice(3, 6))
     // Two are linked; the third one is built for nobody else, so it comes too.
     .toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
   await page.keyboard.press("e");

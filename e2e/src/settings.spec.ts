@@ -16,7 +16,7 @@ test("a unit of one's own, refused where it cannot be right, and used at once", 
   await dialog.getByLabel("Equals").fill("6");
   await dialog.getByLabel("UN/ECE code").fill("xtr");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(dialog.getByText("There is a unit kg already.")).toBeVisible();
+  await expect(dialog.getByText("Unit kg already exists.")).toBeVisible();
   await dialog.getByLabel("Unit", { exact: true }).fill("six");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("six is saved.")).toBeVisible();
@@ -55,7 +55,7 @@ test("a group gives new items what they have in common", async ({ page }) => {
   await dialog.getByLabel("Name").fill("Candles");
   await dialog.getByRole("button", { name: /^No default Tracking|Tracking/ }).click();
   await page.getByRole("option", { name: "By lot" }).click();
-  await dialog.getByRole("button", { name: /Drawn/ }).click();
+  await dialog.getByRole("button", { name: /Taken/ }).click();
   await page.getByRole("option", { name: "When finished" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Candles is saved.")).toBeVisible();

@@ -77,7 +77,7 @@ test("a sheet is taken out as XLSX, changed, brought in with errors, mended and 
   await expect(answer(page).last()).toHaveText("2 items and 1 item changed can come in.");
   await page.getByRole("button", { name: "Import all of it" }).click();
   await expect(page.getByText("46 items", { exact: true })).toBeVisible();
-  await page.getByLabel("Search").fill("smk-s");
+  await page.getByLabel("Search", { exact: true }).fill("smk-s");
   await page.getByRole("row").filter({ hasText: "SMK-S" }).click();
   await expect(page.getByRole("definition").filter({ hasText: "€17.95" })).toBeVisible();
 });
@@ -92,7 +92,7 @@ test("ten thousand rows show how far they are and can be stopped, leaving nothin
   await page.getByRole("button", { name: "Import all of it" }).click();
   await expect(page.getByRole("progressbar")).toBeVisible();
   await page.getByRole("button", { name: "Stop" }).click();
-  await expect(page.getByText("It was stopped. Nothing was written.")).toBeVisible();
+  await expect(page.getByText("Stopped. Nothing was saved.")).toBeVisible();
   await page.goto("/catalog");
   await expect(page.getByText("44 items", { exact: true })).toBeVisible();
 });
@@ -141,7 +141,7 @@ test("an item has its picture, files, suppliers and fields of one's own", async 
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("table", { name: "Suppliers" })).toContainText("Norrfold Joinery");
   await page.getByRole("link", { name: "Norrfold Joinery" }).click();
-  await expect(page.getByRole("table", { name: "Supplies" })).toContainText("HTL-J");
+  await expect(page.getByRole("table", { name: "Items supplied" })).toContainText("HTL-J");
 });
 
 test("a new supplier and a new customer, from an empty list on", async ({ page }) => {
@@ -155,7 +155,7 @@ test("a new supplier and a new customer, from an empty list on", async ({ page }
   await expect(dialog.getByText("An e-mail address has an @")).toBeVisible();
   await dialog.getByLabel("E-mail").fill("juniors@tarnholt.example");
   await dialog.getByRole("button", { name: "Add customer" }).click();
-  await expect(dialog.getByText("Tarnholt Bee Club has the code tarn already.")).toBeVisible();
+  await expect(dialog.getByText("Tarnholt Bee Club already has the code tarn.")).toBeVisible();
   await dialog.getByLabel("Code", { exact: true }).fill("TARNJ");
   await dialog.getByRole("button", { name: "Add customer" }).click();
   await expect(answer(page)).toHaveText("Tarnholt Bee Club, juniors");
