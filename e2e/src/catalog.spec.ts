@@ -86,7 +86,7 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   await expect(page.getByRole("row").nth(1)).toContainText("LBL-F");
   await page.getByRole("row").filter({ hasText: "LBL-F" }).click();
   await expect(answer(page)).toHaveText("Feed label");
-  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("button", { name: "Receive stock" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("many");
   await dialog.getByRole("button", { name: "Receive", exact: true }).click();
@@ -122,7 +122,7 @@ test("who is working goes on what is recorded", async ({ page }) => {
   await page.getByRole("button", { name: "Signed in as Ines. Switch" }).click();
   await page.getByRole("menuitemradio", { name: "Maren" }).click();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("button", { name: "Receive stock" }).click();
   await page.getByRole("dialog").getByLabel("Quantity").fill("1");
   await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
   await expect(page.getByRole("table", { name: "Last movements" }).getByRole("row").nth(1)).toContainText(

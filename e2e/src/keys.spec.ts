@@ -122,7 +122,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
     await route.continue();
   });
   await page.goto("/catalog/18");
-  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("button", { name: "Receive stock" }).click();
   const store = page.getByRole("dialog").getByRole("button", { name: /Store/ });
   await expect(store).toBeDisabled();
   give();
@@ -133,7 +133,7 @@ test("a choice that has not arrived yet can't be pressed, and opens once it has"
 test("an answer lost on the way: pressed again, it is recorded once", async ({ page }) => {
   await page.goto("/catalog/18");
   await expect(answer(page)).toHaveText("Canister 12.5 L");
-  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("button", { name: "Receive stock" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
   // The server records it, and its answer never arrives.

@@ -28,7 +28,7 @@ test("a kit with swaps: what is in it, what may change, what it is sold at", asy
   await page.getByRole("combobox", { name: "Content 3" }).fill("");
   await page.keyboard.press("Tab");
   await page.getByRole("button", { name: "Save kit" }).click();
-  await expect(page.getByText("Which items may take the place of SUIT-M?")).toBeVisible();
+  await expect(page.getByText("Choose which items may replace SUIT-M.")).toBeVisible();
   for (const code of ["SUIT-L", "SUIT-X"]) {
     const field = page.getByRole("combobox", { name: "May take the place of content 1" });
     await field.fill(code);

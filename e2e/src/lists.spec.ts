@@ -157,7 +157,7 @@ test("a locked list gets a next revision, compared with the one before and used 
   await dialog.getByRole("button", { name: "Starts" }).click();
   await page.getByRole("option", { name: "When an old part runs out" }).click();
   await dialog.getByRole("button", { name: "Lock" }).click();
-  await expect(dialog.getByText("Which part must have run out?")).toBeVisible();
+  await expect(dialog.getByText("Choose the old part.")).toBeVisible();
   await pick(dialog.getByRole("combobox", { name: "Old part" }), "LBL-H");
   await dialog.getByLabel("Note").fill("Labels are printed on the jars now");
   await dialog.getByRole("button", { name: "Lock" }).click();

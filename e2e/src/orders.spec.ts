@@ -38,7 +38,7 @@ test("an order, from its customer to the units that are built for it, without ty
   ]);
   expect((await cells(page, "Lines", "HIVE-N")).slice(1, 6)).toEqual(["4 pc", "", "–", "–", "4 pc"]);
   expect((await cells(page, "Lines", "SUIT-M")).slice(1, 6)).toEqual(["4 pc", "", "4 pc", "–", "–"]);
-  await expect(page.getByRole("img", { name: "8 of 20 there", exact: true })).toBeVisible();
+  await expect(page.getByRole("img", { name: "8 of 20 ready", exact: true })).toBeVisible();
   await expect(page.getByText("€1,596.00")).toHaveCount(2);
 
   await page.getByRole("button", { name: "Check the parts first" }).click();
@@ -90,7 +90,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await expect(dialog.getByText("Up to 3 pc can be linked.")).toBeVisible();
   await dialog.getByLabel("Quantity").fill("2");
   await dialog.getByRole("button", { name: "Link it" }).click();
-  await expect(page.getByText("B-5 is built for it.")).toBeVisible();
+  await expect(page.getByText("B-5 linked.")).toBeVisible();
 
   await page.getByRole("definition").getByRole("link", { name: "O-2" }).click();
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");

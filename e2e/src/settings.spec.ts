@@ -42,7 +42,7 @@ test("a unit of one's own, refused where it cannot be right, and used at once", 
   await dialog.getByLabel("Equals").fill("999");
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(
-    dialog.getByText("kg is used by items and parts lists, so its factor stays as it is."),
+    dialog.getByText("You can't change the factor of kg: it is used by items and parts lists."),
   ).toBeVisible();
 });
 

@@ -84,7 +84,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
   await choose("parts-lists", join(DEMO, "parts-lists.csv"));
   await choose("kits", join(DEMO, "kits.csv"));
   await choose("stock", join(DEMO, "stock.csv"));
-  await expect(page.getByText("There is no Tobias here.")).toBeVisible();
+  await expect(page.getByText("No person called Tobias.")).toBeVisible();
   await page.getByRole("button", { name: "Signed in as Ines. Switch" }).click();
   await page.getByRole("menuitem", { name: "Add person …" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill("Tobias");

@@ -45,7 +45,7 @@ test("from another device, by plain http, too", async ({ page, baseURL }) => {
     false,
     "undefined",
   ]);
-  await page.getByRole("button", { name: "Receive", exact: true }).click();
+  await page.getByRole("button", { name: "Receive stock" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
   await dialog.getByRole("button", { name: "Receive", exact: true }).click();

@@ -103,7 +103,10 @@ export function CheckPage() {
       {input.wanted.some((w) => w.item !== 0) && base.places.length === 0 && <Lead>Enter a quantity.</Lead>}
       {answered && base.question && cover.data && (
         <AnswerPart $old={cover.old}>
-          <Result input={input} base={base.question} cover={cover.data} onChange={change} />
+          {/* All of it at once: what is loaded late would move the buttons below from under the pointer. */}
+          <Suspense fallback={<Unanswered error={null} />}>
+            <Result input={input} base={base.question} cover={cover.data} onChange={change} />
+          </Suspense>
         </AnswerPart>
       )}
     </Page>
@@ -237,9 +240,7 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
         />
       )}
       <Proof>
-        <Suspense fallback={<Unanswered error={null} />}>
-          <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
-        </Suspense>
+        <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
       </Proof>
       <Words>
         <TileKey words={keyWords(single?.wanted ?? null, single?.item.unit ?? "", format)} />
