@@ -1,9 +1,9 @@
 import { decimal } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { z } from "zod";
 import { isAmount, parseAmounts } from "./amounts.ts";
 import { percent, quantity, quantityOrZero } from "./fields.ts";
 import { routes } from "./index.ts";
+import { z } from "./zod.ts";
 
 /** Everything that a schema is made of and parseAmounts goes into. */
 const GONE_INTO = ["object", "array", "nullable", "optional", "default", "pipe"];

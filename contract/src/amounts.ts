@@ -1,5 +1,5 @@
 import { type Decimal, decimal } from "@yosegi/core";
-import { z } from "zod";
+import { z } from "./zod.ts";
 
 declare const AMOUNT: unique symbol;
 /** A schema of an amount: text on its way, an exact decimal once a request has arrived. */

@@ -1,7 +1,7 @@
 import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
-import { z } from "zod";
 import { figure, packName, quantity, ref } from "./fields.ts";
 import { marked } from "./marks.ts";
+import { z } from "./zod.ts";
 
 export const itemKind = z.enum(ITEM_KINDS, { error: `The kind is one of: ${ITEM_KINDS.join(", ")}.` });
 export const tracking = z.enum(TRACKINGS, { error: `Tracking is one of: ${TRACKINGS.join(", ")}.` });

@@ -1,9 +1,9 @@
-import { z } from "zod";
 import { buildRow, buildStage, buildSummary, newBuild, orderLink } from "./builds.ts";
 import { buildSheet } from "./buildsheet.ts";
 import { byId, day, figure, id, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
 import { finishBody, finishPreview } from "./finishes.ts";
 import { ask, askWith, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 const ids = z
   .string()

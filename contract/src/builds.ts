@@ -1,8 +1,8 @@
 import { BUILD_STAGES } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { bin, chosen, day, figure, note, quantity, ref, short, wholeNumber } from "./fields.ts";
+import { z } from "./zod.ts";
 
 export const buildStage = z.enum(BUILD_STAGES);
 

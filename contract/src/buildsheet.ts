@@ -1,10 +1,10 @@
 import { DRAWN_AT } from "@yosegi/core";
-import { z } from "zod";
 import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
 import { costFigure, day, figure, moment, priceFigure, ref, version } from "./fields.ts";
 import { attachedFile } from "./files.ts";
 import { finishCost, finishLine } from "./finishes.ts";
+import { z } from "./zod.ts";
 
 export const buildLine = z.object({
   line: ref,

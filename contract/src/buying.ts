@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import {
@@ -25,6 +24,7 @@ import {
   version,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const PURCHASE_STAGES = ["draft", "sent", "part received", "received", "cancelled"] as const;
 export type PurchaseStage = (typeof PURCHASE_STAGES)[number];

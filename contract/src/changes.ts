@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "./zod.ts";
 
 /** Areas of what is recorded, as a change of it is made known. */
 export const DATA_AREAS = [

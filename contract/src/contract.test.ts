@@ -1,11 +1,11 @@
 import { PROBLEM_CODES } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
-import { z } from "zod";
 import { ERRORS, messageOf, Refusal } from "./errors.ts";
 import { cost, day, percent, price, quantity, quantityOrZero, UNREADABLE } from "./fields.ts";
 import { PERMISSIONS, routes } from "./index.ts";
 import { markOf } from "./marks.ts";
 import type { Route } from "./route.ts";
+import { z } from "./zod.ts";
 
 const said = (schema: z.ZodType, text: unknown) =>
   schema.safeParse(text).error?.issues.map((i) => i.message) ?? [];

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { documentBrief, itemBrief } from "./brief.ts";
 import { buildRow } from "./builds.ts";
@@ -17,6 +16,7 @@ import {
   wholeNumber,
 } from "./fields.ts";
 import { ask, askWith, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 const wantedUnit = {
   item: ref.meta({ description: "A product, or a kit" }),

@@ -1,7 +1,7 @@
 import { CUSTOM_FIELD_OWNERS, CUSTOM_FIELD_TYPES } from "@yosegi/core";
-import { z } from "zod";
 import { id, once, ref, short } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 /** A field of the person's own, as it is filled in for one thing. */
 export const customValue = z.object({

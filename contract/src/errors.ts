@@ -1,5 +1,5 @@
 import type { ProblemCode } from "@yosegi/core";
-import { z } from "zod";
+import { z } from "./zod.ts";
 
 /** What a message needs to say what was wrong and what is allowed. */
 export type ErrorParams = Record<string, string | number>;

@@ -7,9 +7,9 @@ import {
   MONEY_DECIMALS,
   QUANTITY_DECIMALS,
 } from "@yosegi/core";
-import { z } from "zod";
 import { type Amount, asAmount } from "./amounts.ts";
 import { marked } from "./marks.ts";
+import { z } from "./zod.ts";
 
 /** No typed amount is larger, so that sums of them still fit the database. */
 export const LARGEST_AMOUNT = "999999999";

@@ -1,6 +1,6 @@
-import { z } from "zod";
 import { id, moment, ref } from "./fields.ts";
 import { ask, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 /** The largest file that can be attached, in bytes. */
 export const LARGEST_ATTACHMENT = 10_000_000;

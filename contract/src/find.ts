@@ -1,6 +1,6 @@
-import { z } from "zod";
 import { ref } from "./fields.ts";
 import { ask } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const hit = z
   .object({

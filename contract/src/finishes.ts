@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { partShort } from "./errors.ts";
 import {
@@ -15,6 +14,7 @@ import {
   ref,
   serial,
 } from "./fields.ts";
+import { z } from "./zod.ts";
 
 const taken = z.object({
   store: z.string(),

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import { documentBrief, itemBrief } from "./brief.ts";
 import {
   code,
@@ -16,6 +15,7 @@ import {
 } from "./fields.ts";
 import { orderStage } from "./orders.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const FIRM_KINDS = ["supplier", "customer"] as const;
 export type FirmKind = (typeof FIRM_KINDS)[number];

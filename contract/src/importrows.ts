@@ -12,7 +12,6 @@ import {
   type SupplierRow,
   VALUE_MARK,
 } from "@yosegi/core";
-import { z } from "zod";
 import { drawnAt, itemKind, itemState, tracking } from "./brief.ts";
 import {
   bin,
@@ -38,6 +37,7 @@ import {
   yieldPercent,
 } from "./fields.ts";
 import { priceRule, swap } from "./kits.ts";
+import { z } from "./zod.ts";
 
 const orNull = <T extends z.ZodType>(schema: T) => z.union([z.literal("").transform(() => null), schema]);
 

@@ -15,9 +15,9 @@ import {
 } from "@yosegi/core";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { z } from "zod";
 import { IMPORT_COLUMNS, NEEDED_COLUMNS } from "./importcolumns.ts";
 import { firmsRow, itemsRow, kitsRow, partsListsRow, pricesRow } from "./importrows.ts";
+import type { z } from "./zod.ts";
 
 const text = fc.stringMatching(/^[A-Za-zÄöüé][A-Za-zÄöüé0-9 .&'-]{0,20}$/).map((t) => t.trim());
 

@@ -1,7 +1,7 @@
-import { z } from "zod";
 import { figure } from "./fields.ts";
 import { job } from "./jobs.ts";
 import { ask, askWith, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 /** The largest file that is read, in bytes. */
 export const LARGEST_FILE = 10_000_000;

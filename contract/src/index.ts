@@ -1,5 +1,3 @@
-import "./plainwords.ts";
-
 export * from "./amounts.ts";
 export * from "./brief.ts";
 export * from "./buildroutes.ts";
@@ -34,6 +32,7 @@ export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./route.ts";
 export * from "./stock.ts";
+export { z } from "./zod.ts";
 
 import { buildRoutes } from "./buildroutes.ts";
 import { buyingRoutes } from "./buying.ts";

@@ -1,5 +1,4 @@
 import { DIMENSIONS } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { drawnAt, tracking } from "./brief.ts";
 import {
@@ -16,6 +15,7 @@ import {
   wholeOrNull,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 const decimals = z
   .int("The number of decimals is a whole number.")

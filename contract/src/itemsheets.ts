@@ -1,5 +1,4 @@
 import { ITEM_STATES, LACKS } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { costRate, drawnAt, itemBrief, itemKind, itemState, pack, priceRate, tracking } from "./brief.ts";
 import { customValue } from "./customfields.ts";
@@ -28,6 +27,7 @@ import { itemSupplier } from "./items.ts";
 import { kit } from "./kits.ts";
 import { partsList } from "./lists.ts";
 import { ask, askWith, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const itemRow = itemBrief
   .extend({

@@ -1,5 +1,5 @@
-import { z } from "zod";
 import { ask, askWith } from "./route.ts";
+import { z } from "./zod.ts";
 
 /** A name that the caller of long work gives it, to ask for its progress and to stop it. */
 export const job = z

@@ -1,9 +1,9 @@
 import { PRICE_RULES, SWAPS } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { costRate, itemBrief, priceRate } from "./brief.ts";
 import { costFigure, figure, id, price, priceFigure, quantity, ref, share, version } from "./fields.ts";
 import { replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const priceRule = z.enum(PRICE_RULES, {
   error: `The price rule is one of: ${PRICE_RULES.join(", ")}.`,

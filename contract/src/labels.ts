@@ -1,7 +1,7 @@
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { id, moment, pageEnd, pageQuery, ref } from "./fields.ts";
 import { ask, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const LABEL_SHAPES = ["code 128", "qr"] as const;
 /** Copies that the tray gives to be printed at once: ten A4 sheets. */

@@ -1,10 +1,10 @@
 import { DRAWN_AT, HEAD_FIELDS, LINE_FIELDS, REVISION_STATES, STARTS } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { costRate, itemBrief } from "./brief.ts";
 import { customValue } from "./customfields.ts";
 import {
   byId,
+  chosen,
   cost,
   costFigure,
   day,
@@ -23,6 +23,7 @@ import {
 } from "./fields.ts";
 import { attachedFile } from "./files.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 const listPart = itemBrief.extend({
   free: figure,
@@ -202,11 +203,10 @@ export const listRoutes = {
     body: listDraft,
     answer: partsList,
   }),
-  newList: command("/api/items/:id/lists", {
+  newList: command("/api/lists", {
     permission: "lists",
-    summary: "Make another list for a product, as a copy of one that is there",
-    ...byId,
-    body: z.object({ name: listName, copyOf: ref }),
+    summary: "Make another list for a product, as a copy of one of its own or another product's",
+    body: z.object({ product: chosen("a product"), name: listName, copyOf: ref }),
     answer: partsList,
   }),
   changeList: replace("/api/lists/:id", {

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "./zod.ts";
 
 /** What a figure gives away that not everybody may know. */
 export type Mark = "cost" | "price";

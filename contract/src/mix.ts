@@ -1,9 +1,9 @@
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { coverQuestion } from "./cover.ts";
 import { costFigure, figure } from "./fields.ts";
 import { job } from "./jobs.ts";
 import { askWith } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const MIX_BASES = ["margin", "priority"] as const;
 

@@ -1,5 +1,4 @@
 import { ORDER_STAGES } from "@yosegi/core";
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
@@ -22,6 +21,7 @@ import {
   version,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const orderStage = z.enum(ORDER_STAGES);
 

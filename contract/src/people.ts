@@ -1,6 +1,6 @@
-import { z } from "zod";
 import { byId, day, name, ref } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const person = z
   .object({

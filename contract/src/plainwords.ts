@@ -1,4 +1,4 @@
-import { config, type z } from "zod";
+import type { z } from "zod";
 
 /**
  * What is said of a fault where the schema has no words of its own: the library's never reach a person. Forms, requests and
@@ -26,5 +26,3 @@ export function plainWords(issue: z.core.$ZodRawIssue): string {
       return "This can't be read.";
   }
 }
-
-config({ customError: plainWords });

@@ -1,7 +1,7 @@
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { costFigure, figure, once, pageEnd, pageQuery, price, priceFigure, ref, share } from "./fields.ts";
 import { ask, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const priceRow = itemBrief.extend({
   unitCost: costFigure,

@@ -1,8 +1,8 @@
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { personBrief } from "./builds.ts";
 import { byId, chosen, day, figure, note, quantity, ref, version } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const stockTargetRow = z
   .object({

@@ -1,7 +1,7 @@
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import { byId, costFigure, figure, moment, once, quantity, ref } from "./fields.ts";
 import { ask, askWith, command } from "./route.ts";
+import { z } from "./zod.ts";
 
 const replacing = {
   part: ref,

@@ -1,6 +1,6 @@
-import { z } from "zod";
 import type { Parsed } from "./amounts.ts";
 import type { Permission } from "./permissions.ts";
+import { z } from "./zod.ts";
 
 type Shape = z.ZodType;
 

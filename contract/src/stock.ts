@@ -1,5 +1,4 @@
 import { POSTING_KINDS } from "@yosegi/core";
-import { z } from "zod";
 import { itemBrief } from "./brief.ts";
 import {
   bin,
@@ -19,6 +18,7 @@ import {
   serial,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
+import { z } from "./zod.ts";
 
 export const movementRow = z
   .object({

@@ -55,3 +55,18 @@ test("a second list for the same product: made as a copy, changed, chosen by a b
   await check(page, "FEED-12", "10");
   await expect(page.getByRole("table", { name: "Parts" })).not.toContainText("LBL-F");
 });
+
+test("a parts list is copied to another product, which gets it as a draft", async ({ page }) => {
+  await page.goto("/catalog/36/lists");
+  await expect(answer(page)).toHaveText(/^Lists of /);
+  await page.getByRole("button", { name: "Copy to another product" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Copy list" }).click();
+  await expect(dialog.getByText("Choose a product.")).toBeVisible();
+  const product = dialog.getByRole("combobox", { name: "Product" });
+  await product.fill("EXT-2R");
+  await product.press("Tab");
+  await dialog.getByRole("button", { name: "Copy list" }).click();
+  await expect(answer(page)).toHaveText("Parts list of Honey extractor, restored");
+  await expect(page.getByRole("combobox", { name: "Part 2" })).not.toHaveValue("");
+});

@@ -285,6 +285,16 @@ test("several at once: what can be finished is, what cannot is named", async ({ 
   await expect(page.getByRole("button", { name: "Print 1 sheet" })).toBeVisible();
 });
 
+test("several drafts are queued at once", async ({ page }) => {
+  await page.goto("/builds/several");
+  await page.getByRole("checkbox", { name: "Select B-7" }).press("Space");
+  await page.getByRole("checkbox", { name: "Select B-5" }).press("Space");
+  // Only what is a draft.
+  await page.getByRole("button", { name: "Queue 1 build" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "B-7" })).toContainText("B-7: queued.");
+  await expect(page.getByRole("row").filter({ hasText: "B-7" })).toContainText("queued");
+});
+
 test("split, join and copy; the filters and the calendar follow", async ({ page }) => {
   await page.goto("/builds/5");
   await page.getByRole("button", { name: "More actions for B-5" }).click();

@@ -44,6 +44,8 @@ test.describe("looked at", () => {
 
   test("the first page needs at most 300 kB, and a page is loaded when it is opened", async ({ page }) => {
     const sizes = new Map<string, number>();
+    const errors: string[] = [];
+    page.on("console", (message) => message.type() === "error" && errors.push(message.text()));
     page.on("response", async (response) => {
       const { pathname } = new URL(response.url());
       if (/\.(js|css)$/.test(pathname)) sizes.set(pathname, gzipSync(await response.body()).length);
@@ -54,6 +56,7 @@ test.describe("looked at", () => {
     expect(first).toBeGreaterThan(100_000);
     expect(first).toBeLessThan(300_000);
     await expect(page).toHaveTitle("Check – Yosegi");
+    expect(errors).toEqual([]);
     // The others follow once it stands, so that they open also while the server is away.
     await expect.poll(() => [...sizes.keys()].some((path) => path.includes("/builds-"))).toBe(true);
     await page.waitForLoadState("networkidle");

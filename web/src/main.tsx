@@ -1,4 +1,3 @@
-import "./schemas.ts";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "@fontsource-variable/source-sans-3/wght.css";
 import { StrictMode } from "react";

@@ -1,7 +1,16 @@
 import { type ItemKind, type ItemState, isStocked } from "./item.ts";
 
 /** What an item is being chosen for. */
-export type Choosing = "product" | "wanted" | "part" | "content" | "stock" | "buying" | "selling" | "any";
+export type Choosing =
+  | "product"
+  | "built"
+  | "wanted"
+  | "part"
+  | "content"
+  | "stock"
+  | "buying"
+  | "selling"
+  | "any";
 
 export interface Choosable {
   id: number;
@@ -34,6 +43,10 @@ export function reasonNotSelectable(
   switch (choosing) {
     case "product":
       return item.kind !== "built" ? "not-built" : item.hasList ? null : "no-list";
+    // A product that a parts list is written for.
+    case "built":
+      if (item.id === owner) return "part-is-product";
+      return item.kind === "built" ? null : "not-built";
     case "wanted":
       if (item.kind !== "built" && item.kind !== "kit") return "not-wanted";
       return item.hasList ? null : "no-list";

@@ -176,7 +176,9 @@ describe("alternates", () => {
     const world = await demoWorld();
     const from = (await sheet(world, "FRM-A")).list?.revision.id ?? 0;
     const params = { id: await world.idOf("FRM-A") };
-    const made = await world.ok(routes.newList, { params, body: { name: "Stapled", copyOf: from } });
+    const made = await world.ok(routes.newList, {
+      body: { product: params.id, name: "Stapled", copyOf: from },
+    });
     expect([made.name, made.main, made.lines.length, made.lines[2]?.drawnAt]).toEqual([
       "Stapled",
       false,
@@ -190,6 +192,27 @@ describe("alternates", () => {
     expect([saved.revision.id, saved.lines.length]).toEqual([made.revision.id, 1]);
     await world.ok(routes.removeRevision, { params: { id: made.revision.id } });
     expect((await listsOf(world, "FRM-A")).map((l) => l.name)).toEqual(["Main"]);
+  });
+  it("are copied to another product, but not to one that is among its own parts", async () => {
+    const world = await demoWorld();
+    const from = (await sheet(world, "HIVE-N")).list?.revision.id ?? 0;
+    const other = { code: "HIVE-P", name: "Hive, painted", kind: "built", unit: "pc" };
+    const { id } = await world.ok(routes.newItem, { body: other });
+    const copy = (product: number) =>
+      world.call(routes.newList, { body: { product, name: "Main", copyOf: from } });
+    const { answer } = await copy(id);
+    expect([answer.main, answer.lines.length, answer.revision.state]).toEqual([true, 6, "draft"]);
+    expect((await copy(id)).error.code).toBe("name-taken");
+    const frame = await world.call(routes.newList, {
+      body: { product: await world.idOf("FRM-A"), name: "Wrong", copyOf: from },
+    });
+    expect(fieldsOf(frame.error)).toEqual(["product part-is-product"]);
+    const scale = (await sheet(world, "HIVE-C")).list?.revision.id ?? 0;
+    const circle = await world.call(routes.newList, {
+      body: { product: await world.idOf("FRM-A"), name: "Wrong", copyOf: scale },
+    });
+    expect(fieldsOf(circle.error)).toEqual(["product parts-circle"]);
+    expect(fieldsOf((await copy(await world.idOf("BOX-D"))).error)).toEqual(["product not-built"]);
   });
 });
 

@@ -18,7 +18,7 @@ export function listRoutes(app: FastifyInstance, store: Store): void {
     await refuseStaleList(ctx, params.id, body, version);
     return saveList(ctx, params.id, body);
   });
-  serveCommand(app, store, routes.newList, (ctx, { params, body }) => newList(ctx, params.id, body));
+  serveCommand(app, store, routes.newList, (ctx, { body }) => newList(ctx, body));
   serveCommand(app, store, routes.changeList, async (ctx, { params, body }) => ({
     lists: await changeList(ctx, params.id, body),
   }));

@@ -6,7 +6,15 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import { checkHead, checkLines, codeKey, type ListDraft, type Problem, reporter } from "@yosegi/core";
+import {
+  checkHead,
+  checkLines,
+  codeKey,
+  decimal,
+  type ListDraft,
+  type Problem,
+  reporter,
+} from "@yosegi/core";
 import { type Reading, staleBy, type Writing } from "../db/index.ts";
 import { checkCurrency, itemById, productById, setPrice } from "../items/index.ts";
 import { refuseProblems } from "../problems.ts";
@@ -103,18 +111,48 @@ export async function copyList(
   return addRevision(ctx, list, content, { state: "draft", note: "" });
 }
 
-/** Makes another list for a product, to be built by where a build chooses it. */
+/** Makes another list for a product, as a copy of one of its own or of another product's. */
 export async function newList(
   ctx: Writing,
-  id: number,
   body: ParsedBody<typeof routes.newList>,
 ): Promise<PartsListAnswer> {
-  await productById(ctx, id);
+  const id = body.product;
+  const product = await productById(ctx, id);
   const lists = await productLists(ctx, id);
   refuseName(lists, body.name, null);
   if (!lists.some((list) => list.revisions.some((r) => r.id === body.copyOf)))
-    throw new Refusal("not-found", { what: "revision", id: body.copyOf });
+    await checkCopy(ctx, product.code, body.copyOf);
   return listAnswer(ctx, await copyList(ctx, body.copyOf, id, body.name));
+}
+
+/** Refuses to copy a list to a product that it can't be one of, such as one that is among its parts. */
+async function checkCopy(ctx: Reading, product: string, revision: number): Promise<void> {
+  const { makes, usual, overhead, extra, yield: good, lines } = await listAnswer(ctx, revision);
+  const amount = {
+    makes: decimal(makes),
+    usual: decimal(usual),
+    overhead: decimal(overhead),
+    extra: decimal(extra),
+  };
+  const draft: ListDraft = {
+    ...amount,
+    product,
+    yield: decimal(good),
+    lines: lines.map((line, row) => ({
+      ...line,
+      row,
+      part: line.part.code,
+      quantity: decimal(line.quantity),
+      waste: decimal(line.waste),
+      share: line.share === null ? null : decimal(line.share),
+      substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: decimal(s.quantity) })),
+    })),
+  };
+  const facts = await factsFor(ctx, codesIn(draft));
+  const problems: Problem[] = [];
+  checkHead(draft, facts, reporter(-1, problems));
+  problems.push(...checkLines(draft, facts));
+  refuseProblems(problems, () => "product");
 }
 
 function refuseName(lists: readonly ProductList[], name: string, id: number | null): void {

@@ -81,6 +81,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
           small
           wanted={build.quantity}
           there={build.good}
+          rest="open"
           says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
         />
         {format.amount(build.good)} of {format.amount(build.quantity, product.unit)}

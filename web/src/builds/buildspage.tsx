@@ -84,6 +84,7 @@ function List(pages: Pages<typeof buildRoutes.builds, BuildRow>) {
               most={10}
               wanted={build.quantity}
               there={build.good}
+              rest="open"
               says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
             />
           )}

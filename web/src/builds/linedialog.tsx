@@ -1,4 +1,4 @@
-import { z } from "zod";
+import { z } from "@yosegi/contract";
 import { fieldsOf } from "../fields/index.ts";
 import { FormOf, useSchemaForm } from "../forms/index.ts";
 import { Button, Dialog, Row, Section, Stack, Sub, useFormat } from "../ui/index.ts";

@@ -21,33 +21,33 @@ import { useOpenBuilds } from "./queries.ts";
 import { paperAddress } from "./steps.tsx";
 import { stateWords } from "./words.ts";
 
-/** Printing or finishing several builds at once. */
+/** Queueing, printing or finishing several builds at once. */
 export function SeveralPage() {
   const format = useFormat();
   const client = useQueryClient();
   const { data, error } = useOpenBuilds();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
-  const [results, setResults] = useState<{ id: number; number: string; why: string | null }[]>([]);
+  const [results, setResults] = useState<{ id: number; number: string; why: string | null; done: string }[]>(
+    [],
+  );
   if (!data) return <Unanswered error={error} />;
   const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
+  const drafts = picked.filter((build) => build.stage === "draft");
   const toggle = ({ id }: BuildRow) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
     setChosen(next);
   };
-  // One after the other, each by itself: what cannot be finished is named and keeps none of the others back.
-  const finishAll = async () => {
+  // One after the other, each by itself: what can't be done is named and keeps none of the others back.
+  const doAll = async (which: readonly BuildRow[], step: Step) => {
     setBusy(true);
     const done: typeof results = [];
-    for (const build of ready) {
-      done.push({
-        id: build.id,
-        number: build.number,
-        why: await finishAsPlanned(build, format.settings.today),
-      });
+    for (const build of which) {
+      const why = await refusalOf(() => step.run(build, format.settings.today));
+      done.push({ id: build.id, number: build.number, why, done: step.done });
       setResults([...done]);
     }
     await refresh(client, null);
@@ -58,7 +58,7 @@ export function SeveralPage() {
     <>
       <BuildsNav />
       <Page>
-        <h1>Print or finish several at once</h1>
+        <h1>Queue, print or finish several at once</h1>
         <Sub>
           Finishes with planned quantities and the next lot number. Builds that need serial numbers or lack
           parts must be finished one by one.
@@ -70,11 +70,14 @@ export function SeveralPage() {
           >
             Print {format.count(picked.length, "sheet", "sheets")}
           </Button>
+          <Button isDisabled={drafts.length === 0} isPending={busy} onPress={() => void doAll(drafts, QUEUE)}>
+            Queue {format.count(drafts.length, "build", "builds")}
+          </Button>
           <Button
             look="main"
             isDisabled={ready.length === 0}
             isPending={busy}
-            onPress={() => void finishAll()}
+            onPress={() => void doAll(ready, FINISH)}
           >
             Finish {format.count(ready.length, "build", "builds")} as planned
           </Button>
@@ -91,7 +94,7 @@ export function SeveralPage() {
           <Notice role="status">
             {results.map((result) => (
               <div key={result.id}>
-                <Link to={`/builds/${result.id}`}>{result.number}</Link>: {result.why ?? "finished."}
+                <Link to={`/builds/${result.id}`}>{result.number}</Link>: {result.why ?? result.done}
               </div>
             ))}
           </Notice>
@@ -163,22 +166,40 @@ const columnsOf = (
   },
 ];
 
+/** What is done to each of several builds; `run` gives null, or why it can't be done. */
+interface Step {
+  run: (build: BuildRow, today: string) => Promise<string | null>;
+  done: string;
+}
+
+const QUEUE: Step = {
+  run: ({ id }) => sendOnce(buildRoutes.queueBuild, { params: { id } }, async () => null),
+  done: "queued.",
+};
+
+const FINISH: Step = { run: finishAsPlanned, done: "finished." };
+
 /** Finishes what is open of a build as planned. Gives null, or why not. */
 async function finishAsPlanned(row: BuildRow, today: string): Promise<string | null> {
   const params = { id: row.id };
+  const build = await call(buildRoutes.build, { params });
+  if (build.product.tracking === "serial") return "needs serial numbers.";
+  const body = {
+    ...PLAIN_FINISH,
+    good: build.open,
+    day: today,
+    store: build.store,
+    bin: build.bin,
+    lot: build.suggestedLot,
+    expiry: build.suggestedExpiry,
+  };
+  return sendOnce(buildRoutes.finishBuild, { params, body }, async () => null);
+}
+
+/** Why a step is refused; null where it was done. */
+async function refusalOf(step: () => Promise<string | null>): Promise<string | null> {
   try {
-    const build = await call(buildRoutes.build, { params });
-    if (build.product.tracking === "serial") return "needs serial numbers.";
-    const body = {
-      ...PLAIN_FINISH,
-      good: build.open,
-      day: today,
-      store: build.store,
-      bin: build.bin,
-      lot: build.suggestedLot,
-      expiry: build.suggestedExpiry,
-    };
-    return await sendOnce(buildRoutes.finishBuild, { params, body }, async () => null);
+    return await step();
   } catch (error) {
     if (error instanceof Refused || error instanceof NoAnswer) return error.message;
     throw error;

@@ -113,7 +113,8 @@ function List({ onNew, ...pages }: ListProps) {
               most={10}
               wanted={String(p.lines)}
               there={String(p.linesDone)}
-              says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} there`}
+              rest="open"
+              says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} received`}
             />
           )}
           <span>

@@ -59,12 +59,13 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
           <DueDay day={purchase.expected} late={late} />
         </Fact>
         {purchase.stage !== "draft" && (
-          <Fact name="Lines there">
+          <Fact name="Lines received">
             <TileStrip
               small
               wanted={String(purchase.lines)}
               there={String(purchase.linesDone)}
-              says={`${purchase.linesDone} of ${purchase.lines} lines there`}
+              rest="open"
+              says={`${purchase.linesDone} of ${purchase.lines} lines received`}
             />
             {purchase.linesDone} of {purchase.lines}
           </Fact>

@@ -81,7 +81,7 @@ export function CheckPage() {
   const answered = base.question !== null && cover.data !== undefined && !cover.error;
   return (
     <Page>
-      {asksNothing ? <h1>Check what you can build</h1> : !answered && <Unseen as="h1">Check</Unseen>}
+      {asksNothing ? <Title>Check what you can build</Title> : !answered && <Unseen as="h1">Check</Unseen>}
       <DemandRows
         wanted={input.wanted}
         onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
@@ -114,6 +114,10 @@ export function CheckPage() {
 }
 
 const ALL_STORES = "–";
+
+const Title = styled.h1`
+  margin-bottom: 12px;
+`;
 
 interface ChoicesProps {
   input: CheckInput;

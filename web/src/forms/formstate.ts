@@ -61,7 +61,8 @@ export interface FormState<V extends FieldValues> {
   refusals: number;
   isRequired: (name: string) => boolean;
   isUnsaved: () => boolean;
-  touch: () => void;
+  /** Something is typed; what was wrong with the field is not said any more. */
+  touch: (name?: string) => void;
   claims: RefObject<Claims>;
   /** When what stands here was typed, where it was left unsaved and is offered again; null for a form that began anew. */
   keptAt: number | null;
@@ -136,8 +137,10 @@ export function useSchemaForm<S extends z.ZodType, V extends FieldValues>(
     refusals,
     isRequired: (name) => isRequiredIn(schema, name),
     isUnsaved: () => touched.current && setup.keptAs === undefined,
-    touch: () => {
+    // Now, not when the field is left: that would move what is pressed next from under the pointer.
+    touch: (name) => {
       touched.current = true;
+      if (name !== undefined) methods.clearErrors(name as never);
     },
     claims,
     keptAt,

@@ -1,6 +1,6 @@
 import { type ItemSheet, listRoutes, type ProductList, type RevisionHead } from "@yosegi/contract";
 import type { Start } from "@yosegi/core";
-import { GitCompareArrows, Lock, Pencil, Plus, Trash2 } from "lucide-react";
+import { Copy, GitCompareArrows, Lock, Pencil, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
@@ -34,6 +34,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
   const navigate = useNavigate();
   const { data, error } = useLists(item.id);
   const [adding, setAdding] = useState(false);
+  const [copying, setCopying] = useState(false);
   if (!data) return <Unanswered error={error} />;
   const locking = Number(address.get("lock"));
   const all = data.lists.flatMap((list) => list.revisions);
@@ -54,9 +55,14 @@ export function ListsView({ item }: { item: ItemSheet }) {
             Create the parts list
           </Button>
         ) : (
-          <Button onPress={() => setAdding(true)}>
-            <Plus /> Add list
-          </Button>
+          <>
+            <Button onPress={() => setAdding(true)}>
+              <Plus /> Add list
+            </Button>
+            <Button onPress={() => setCopying(true)}>
+              <Copy /> Copy to another product
+            </Button>
+          </>
         )}
       </Actions>
       {item.list && (
@@ -76,9 +82,8 @@ export function ListsView({ item }: { item: ItemSheet }) {
         onClose={() => setAdding(false)}
         save="Create list"
         route={listRoutes.newList}
-        params={{ id: item.id }}
         begin={{ name: "" }}
-        body={({ name }: { name: string }) => ({ name, copyOf: first?.id ?? 0 })}
+        body={({ name }: { name: string }) => ({ product: item.id, name, copyOf: first?.id ?? 0 })}
         done={(list) => {
           sayDone(`${list.name} created as a copy.`);
           void navigate(`/catalog/${item.id}/parts-list?list=${list.list}`);
@@ -87,6 +92,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
         <p>Starts as a copy of the current list. A build may choose it.</p>
         <NameIn.Text label="Name" name="name" autoFocus />
       </FormDialog>
+      <CopyDialog item={item} from={first?.id ?? 0} isOpen={copying} onClose={() => setCopying(false)} />
     </article>
   );
 }
@@ -250,6 +256,47 @@ interface LockDialogProps {
   item: ItemSheet;
   revision: RevisionHead | null;
   onClose: () => void;
+}
+
+interface CopyDraft {
+  product: { id: number; code: string; name: string } | null;
+  name: string;
+}
+
+const CopyIn = fieldsOf<CopyDraft>();
+
+interface CopyDialogProps {
+  item: ItemSheet;
+  /** The revision that is copied. */
+  from: number;
+  isOpen: boolean;
+  onClose: () => void;
+}
+
+/** Copies the list to another product, where it is a draft. */
+function CopyDialog({ item, from, isOpen, onClose }: CopyDialogProps) {
+  const navigate = useNavigate();
+  return (
+    <FormDialog
+      title={`Copy the list of ${item.code}`}
+      isOpen={isOpen}
+      onClose={onClose}
+      save="Copy list"
+      route={listRoutes.newList}
+      begin={{ product: null, name: "Main" }}
+      body={({ product, name }: CopyDraft) => ({ product: product?.id ?? 0, name, copyOf: from })}
+      done={(list, { product }: CopyDraft) => {
+        sayDone(`List copied to ${product?.code}.`);
+        void navigate(`/catalog/${product?.id}/parts-list?list=${list.list}`);
+      }}
+    >
+      <Stack>
+        <p>The other product gets it as a draft, to be changed before it is used.</p>
+        <CopyIn.Item label="Product" name="product" choosing="built" product={item.id} autoFocus />
+        <CopyIn.Text label="Name of the list" name="name" />
+      </Stack>
+    </FormDialog>
+  );
 }
 
 interface LockDraft {

@@ -22,7 +22,7 @@ interface FormState {
   errorOf: (name: string) => string | undefined;
   isRequired: (name: string) => boolean;
   /** A field was changed, or something was typed in it that is still to be looked up. */
-  touch: () => void;
+  touch: (name?: string) => void;
   /** A field that shows `name` and what is wrong with it; gives how to take that back. */
   claim: (name: string, label: string) => () => void;
   /** Sends nothing before this has ended, such as the lookup of what was typed, and nothing at all where it gives false. */
@@ -48,7 +48,7 @@ export interface FormShellProps {
   errorOf: (name: string) => string | undefined;
   /** Whether nothing can be sent without it. */
   isRequired: (name: string) => boolean;
-  onTouch: () => void;
+  onTouch: (name?: string) => void;
   /** Whether leaving would lose something that is typed. */
   isUnsaved: () => boolean;
   /** Counts what was refused: each time the first field with a fault takes the focus. */
@@ -97,7 +97,7 @@ export function FormShell({
     () => ({
       errorOf,
       isRequired,
-      touch: () => latest.current.onTouch(),
+      touch: (name) => latest.current.onTouch(name),
       claim: (name, label) => claimIn(claims, name, label),
       wait: (work) => {
         const ended = work.finally(() => underWay.current.delete(ended));
@@ -180,5 +180,5 @@ export function useFieldState(name: string | undefined, label: string, own?: str
   const { errorOf, isRequired, touch, claim } = useContext(FormContext);
   useEffect(() => (name === undefined ? undefined : claim(name, label)), [name, label, claim]);
   if (name === undefined) return { message: own, isRequired: false, touch };
-  return { message: own ?? errorOf(name), isRequired: isRequired(name), touch };
+  return { message: own ?? errorOf(name), isRequired: isRequired(name), touch: () => touch(name) };
 }

@@ -15,6 +15,10 @@ const state = {
     outline: 1px dashed ${color.lacquer};
     outline-offset: -1px;
   `,
+  open: css`
+    outline: 1px solid ${color.ink3};
+    outline-offset: -1px;
+  `,
 };
 
 const Strip = styled.div<{ $small: boolean }>`
@@ -39,19 +43,32 @@ export interface TileStripProps {
   there: string | null;
   /** How many come in time after these. */
   coming?: string;
+  /** The tiles that are neither: nothing covers them, or they are simply not done yet. */
+  rest?: "missing" | "open";
   /** What a screen reader hears instead of the tiles. */
   says: string;
   most?: number;
   small?: boolean;
 }
 
-/** A strip of tiles: full for there, hatched for coming, outlined for missing. Words nearby say what a tile counts. */
-export function TileStrip({ wanted, there, coming = "0", says, most = 20, small = false }: TileStripProps) {
+/**
+ * A strip of tiles: full for there or done, hatched for coming, dashed for missing, outlined for not done yet. Words nearby say
+ * what a tile counts.
+ */
+export function TileStrip({
+  wanted,
+  there,
+  coming = "0",
+  rest = "missing",
+  says,
+  most = 20,
+  small = false,
+}: TileStripProps) {
   const { full, hatched, missing } = stripOf(wanted, there, coming, most);
   const states = [
     ...Array<"full">(full).fill("full"),
     ...Array<"hatched">(hatched).fill("hatched"),
-    ...Array<"missing">(missing).fill("missing"),
+    ...Array<"missing" | "open">(missing).fill(rest),
   ].map((state, place) => ({ state, place }));
   return (
     <Strip role="img" aria-label={says} $small={small}>
