@@ -140,7 +140,7 @@ test("a build refused for want of parts, finished as far as it goes, the rest ke
   await expect(page.getByRole("heading", { name: /finished for/ })).toHaveCount(0);
 
   await page.getByRole("button", { name: "Finish 22 instead" }).click();
-  await page.getByRole("button", { name: "Finish 22" }).click();
+  await page.getByRole("button", { name: "Finish 22", exact: true }).click();
   await expect(page.getByRole("heading", { name: /^22 pc finished for €/ })).toBeVisible();
   await expect(page.getByText("22 of 40 pc")).toBeVisible();
   await expect(page.getByLabel("Good", { exact: true })).toHaveValue("18");

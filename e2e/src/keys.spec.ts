@@ -87,6 +87,23 @@ test("a day is typed in words or taken from the calendar", async ({ page }) => {
   await expect(page).toHaveURL(new RegExp(`want=38%3B2%3B${today}`));
 });
 
+test("a code is taken as typed, whatever the list shows under the pointer", async ({ page }) => {
+  await page.goto("/orders");
+  await page.getByRole("button", { name: /^New/ }).click();
+  const item = page.getByRole("combobox", { name: "Item 1" });
+  const box = await item.boundingBox();
+  if (!box) throw new Error("the field is there");
+  await page.mouse.move(box.x + 60, box.y + box.height + 70);
+  for (const key of ["Tab", "Enter"]) {
+    await item.fill("LAB-O");
+    // The list is open, and the pointer lies on another of its choices.
+    await expect(page.getByRole("option").nth(1)).toBeVisible();
+    await item.press(key);
+    await expect(item).toHaveValue(/^LAB-O/);
+    await item.fill("");
+  }
+});
+
 test("a figure that arrives while one stands in its field is typed over", async ({ page }) => {
   await page.goto("/");
   await check(page, "FEED-12", "20");

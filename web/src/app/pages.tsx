@@ -72,13 +72,31 @@ export const NOT_FOUND: RouteObject = {
 };
 
 /** How long the page that was opened has to itself. */
-const REST_AFTER_MS = 3000;
+const REST_AFTER_MS = 4000;
 
-/** Loads the other pages once the first one stands, so that they open also while the server is away. Gives how to leave it. */
+const idle = () =>
+  new Promise<void>((resolve) => {
+    // Not every browser tells when it has nothing to do.
+    if ("requestIdleCallback" in window) requestIdleCallback(() => resolve());
+    else setTimeout(resolve, 100);
+  });
+
+/**
+ * Loads the other pages one by one when there is nothing else to do, so that they open also while the server is away. Gives how to
+ * leave it.
+ */
 export function loadAllPages(): () => void {
-  const timer = setTimeout(() => {
-    // One that can't be loaded now says so when it is opened.
-    for (const [, , load] of LOADED) load().catch((error: Error) => console.warn(error.message));
+  let left = false;
+  const timer = setTimeout(async () => {
+    for (const [, , load] of LOADED) {
+      await idle();
+      if (left) return;
+      // One that can't be loaded now says so when it is opened.
+      await load().catch((error: Error) => console.warn(error.message));
+    }
   }, REST_AFTER_MS);
-  return () => clearTimeout(timer);
+  return () => {
+    left = true;
+    clearTimeout(timer);
+  };
 }

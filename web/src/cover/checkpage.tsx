@@ -1,5 +1,5 @@
 import { type CoverQuestion, coverRoutes, type PartCoverAnswer } from "@yosegi/contract";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Failure, Refused, Unanswered } from "../api/index.ts";
@@ -43,7 +43,9 @@ import { beside, TILES } from "./sentences.ts";
 import { Todo } from "./todo.tsx";
 import { WhatIf } from "./whatif.tsx";
 
-const PartsTable = lazy(async () => ({ default: (await import("./partstable.tsx")).PartsTable }));
+/** Asked for as soon as something is chosen, while the answer is calculated. */
+const loadTable = () => import("./partstable.tsx");
+const PartsTable = lazy(async () => ({ default: (await loadTable()).PartsTable }));
 const KeepDialog = lazy(async () => ({ default: (await import("./savecheck.tsx")).KeepDialog }));
 
 /** Can it be made, what stops it, and when could all of it be done? What is asked stands in the address. */
@@ -54,6 +56,10 @@ export function CheckPage() {
   const base = questionOf(input);
   const cover = useCover(base.question);
   const last = useLastCheck(input);
+  const asksNothing = input.wanted.every((w) => w.item === 0);
+  useEffect(() => {
+    if (!asksNothing) loadTable().catch((error: Error) => console.warn(error.message));
+  }, [asksNothing]);
   useShortcut("n", "New check", () =>
     change(() => ({ wanted: [NOTHING_WANTED], supposing: false, supposed: NOTHING_SUPPOSED })),
   );
@@ -77,7 +83,6 @@ export function CheckPage() {
     return base.errors[path] ?? refusal.find((f) => f.field === path)?.message;
   };
   const known = refusal.some((f) => f.field.startsWith("demands."));
-  const asksNothing = input.wanted.every((w) => w.item === 0);
   const answered = base.question !== null && cover.data !== undefined && !cover.error;
   return (
     <Page>

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
 import { useFieldState } from "./form.tsx";
 import { choice, choices } from "./select.tsx";
+import { useStillPointer } from "./stillpointer.ts";
 import { color } from "./theme.ts";
 
 const Column = styled(ComboBox)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
@@ -90,8 +91,12 @@ export function ItemPicker({
   isDisabled = false,
 }: ItemPickerProps) {
   const { message, isRequired, touch } = useFieldState(name, label, error);
+  const onTyped = useStillPointer();
   const type = (next: string) => {
-    if (next !== text) touch();
+    if (next !== text) {
+      touch();
+      onTyped();
+    }
     onText(next);
   };
   const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
