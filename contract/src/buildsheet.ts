@@ -91,7 +91,7 @@ export const buildSheet = buildRow
       .meta({ description: "Optional parts of its list" }),
     history: z.array(
       z.object({
-        what: z.enum(["made", "queued", "on the bench", "finished", "cancelled"]),
+        what: z.enum(["created", "queued", "on the bench", "finished", "cancelled"]),
         person: z.string(),
         moment,
       }),

@@ -113,7 +113,7 @@ export const purchaseSheet = purchaseRow
     receipts: z.array(receiptRecord),
     messages: z.array(z.object({ id: ref, moment, sent: moment.nullable() })),
     history: z.array(
-      z.object({ what: z.enum(["made", "sent", "received", "cancelled"]), person: z.string(), moment }),
+      z.object({ what: z.enum(["created", "sent", "received", "cancelled"]), person: z.string(), moment }),
     ),
   })
   .meta({ id: "PurchaseSheet" });

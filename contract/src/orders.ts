@@ -83,7 +83,7 @@ export const orderSheet = orderRow
     note: z.string(),
     orderLines: z.array(orderLine),
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
-    history: z.array(z.object({ what: z.enum(["taken", "cancelled"]), person: z.string(), moment })),
+    history: z.array(z.object({ what: z.enum(["created", "cancelled"]), person: z.string(), moment })),
   })
   .meta({ id: "OrderSheet" });
 export type OrderSheet = z.infer<typeof orderSheet>;

@@ -112,8 +112,8 @@ test("what there is is handed out, what it does for is finished, and all of it u
 }) => {
   await queue(page, "FEED-12", "30");
   await page.getByRole("button", { name: "Hand out 5 parts to the bench" }).click();
-  await expect(page.getByText("Sugar syrup: 374.85 needed, 300 L there")).toBeVisible();
-  await expect(page.getByText("Feed label: 32 needed, 24 pc there")).toBeVisible();
+  await expect(page.getByText("Sugar syrup: 374.85 needed, 300 L in stock")).toBeVisible();
+  await expect(page.getByText("Feed label: 32 needed, 24 pc in stock")).toBeVisible();
   await page.getByRole("button", { name: "Hand out what's available" }).click();
   await expect(page.getByText("Parts for B-8 are on the bench.")).toBeVisible();
   await expect

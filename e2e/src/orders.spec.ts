@@ -45,7 +45,7 @@ test("an order, from its customer to the units that are built for it, without ty
   await expect(page.getByRole("combobox", { name: "Product 2" })).toHaveValue(/^HIVE-N/);
   await page.goBack();
   await page.getByRole("button", { name: "Build all that is missing" }).click();
-  await expect(page.getByText("B-8 and B-9 made for O-4.")).toBeVisible();
+  await expect(page.getByText("B-8 and B-9 created for O-4.")).toBeVisible();
   expect((await cells(page, "Lines", "FEED-12")).slice(3, 6)).toEqual([
     "8 pc",
     "– B-8 draft",

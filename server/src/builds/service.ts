@@ -77,7 +77,7 @@ async function history(ctx: Reading, build: BuildTableRow): Promise<BuildSheet["
   const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person_name");
   const nameOf = (id: number | null) => people.find((person) => person.id === id)?.name ?? "";
   const steps = [
-    { what: "made" as const, by: build.created_by, moment: build.created_at },
+    { what: "created" as const, by: build.created_by, moment: build.created_at },
     { what: "queued" as const, by: build.queued_by, moment: build.queued_at },
     { what: "on the bench" as const, by: build.bench_by, moment: build.bench_at },
     { what: "finished" as const, by: build.finished_by, moment: build.finished_at },

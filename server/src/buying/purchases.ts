@@ -300,7 +300,7 @@ async function receipts(ctx: Reading, purchase: number): Promise<ReceiptRecord[]
 async function history(ctx: Reading, purchase: PurchaseTableRow): Promise<PurchaseSheet["history"]> {
   const people = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM person_name");
   const steps = [
-    ["made", purchase.created_by, purchase.created_at],
+    ["created", purchase.created_by, purchase.created_at],
     ["sent", purchase.sent_by, purchase.sent_at],
     ["received", purchase.received_by, purchase.received_at],
     ["cancelled", purchase.cancelled_by, purchase.cancelled_at],

@@ -43,12 +43,12 @@ export async function changeStore(
   return storeById(ctx, id);
 }
 
-/** What a store is still wanted for; null where nothing lies there, lives there or goes there. */
+/** What a store is still used for; null where it holds no stock, is nobody's default and no open build is put away in it. */
 async function useOf(ctx: Reading, id: number): Promise<string | null> {
   const row = await ctx.sql.one<{ what: string }>(
-    `SELECT 'stock lies there' AS what FROM balance WHERE location_id = $id AND quantity <> 0
-      UNION ALL SELECT 'it is the home of ' || code FROM item_head WHERE home_location_id = $id AND state <> 'archived'
-      UNION ALL SELECT number || ' goes there' FROM build_head
+    `SELECT 'stock is kept there' AS what FROM balance WHERE location_id = $id AND quantity <> 0
+      UNION ALL SELECT 'it is the default store of ' || code FROM item_head WHERE home_location_id = $id AND state <> 'archived'
+      UNION ALL SELECT number || ' will be put away there' FROM build_head
                  WHERE location_id = $id AND stage IN ('draft', 'queued', 'on the bench') LIMIT 1`,
     { id },
   );
@@ -87,15 +87,15 @@ export async function addBins(
   return storeById(ctx, id);
 }
 
-/** Removes a bin that nothing was ever in, and that is nobody's home. */
+/** Removes a bin that nothing was ever in, and that is no item's default. */
 export async function removeBin(ctx: Writing, id: number, bin: string): Promise<StoreAnswer> {
   const store = await storeById(ctx, id);
   if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
   const used = await ctx.sql.one<{ what: string }>(
     `SELECT 'the ledger has movements of it' AS what FROM movement
       WHERE (from_location = $id AND from_bin = $bin) OR (to_location = $id AND to_bin = $bin)
-      UNION ALL SELECT 'it is the home of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
-      UNION ALL SELECT number || ' goes there' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
+      UNION ALL SELECT 'it is the default bin of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
+      UNION ALL SELECT number || ' names it' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
     { id, bin },
   );
   if (used) throw Refusal.at("bin", "bin-used", { bin, what: used.what });

@@ -19,7 +19,7 @@ import { type Reading, staleBy, type Writing } from "../db/index.ts";
 import { checkCurrency, itemById, productById, setPrice } from "../items/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { listAnswer, productLists } from "./answer.ts";
-import { codesIn, factsFor, listOf } from "./facts.ts";
+import { codesIn, factsFor, listOf, type NamedFacts } from "./facts.ts";
 import { inForce } from "./inforce.ts";
 import { loadRevisions } from "./lists.ts";
 import { PARTS_LIST } from "./tables.ts";
@@ -29,11 +29,7 @@ import { addRevision, MAIN, namedList, writeDraft } from "./writing.ts";
 export async function saveList(ctx: Writing, id: number, body: ListInput): Promise<PartsListAnswer> {
   const product = await itemById(ctx, id);
   const draft = typedDraft(product.code, body);
-  const facts = await factsFor(ctx, codesIn(draft));
-  const problems: Problem[] = [];
-  checkHead(draft, facts, reporter(-1, problems));
-  problems.push(...checkLines(draft, facts));
-  refuseProblems(problems, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
+  const facts = await checked(ctx, draft, (p) => (p.row < 0 ? p.field : `lines.${p.row}.${p.field}`));
   if (body.price) checkCurrency(ctx, "price", body.price);
   if (body.price !== undefined) await setPrice(ctx, id, body.price);
   const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
@@ -68,22 +64,30 @@ export async function refuseStaleList(
 }
 
 function typedDraft(product: string, body: ListInput): ListDraft {
+  const { makes, usual, overhead, extra, lines } = body;
   return {
     product,
-    makes: body.makes,
-    usual: body.usual,
-    overhead: body.overhead,
-    extra: body.extra,
+    makes,
+    usual,
+    overhead,
+    extra,
     yield: body.yield,
-    lines: body.lines.map((line, row) => ({
-      ...line,
-      row,
-      quantity: line.quantity,
-      waste: line.waste,
-      share: line.share === null ? null : line.share,
-      substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: s.quantity })),
-    })),
+    lines: lines.map((line, row) => ({ ...line, row })),
   };
+}
+
+/** The facts that a list was checked against. Refuses one that is not right, at the field that `fieldOf` names. */
+async function checked(
+  ctx: Reading,
+  draft: ListDraft,
+  fieldOf: (problem: Problem) => string,
+): Promise<NamedFacts> {
+  const facts = await factsFor(ctx, codesIn(draft));
+  const problems: Problem[] = [];
+  checkHead(draft, facts, reporter(-1, problems));
+  problems.push(...checkLines(draft, facts));
+  refuseProblems(problems, fieldOf);
+  return facts;
 }
 
 async function listById(ctx: Reading, id: number, product: number): Promise<number> {
@@ -148,11 +152,7 @@ async function checkCopy(ctx: Reading, product: string, revision: number): Promi
       substitutes: line.substitutes.map((s) => ({ item: s.item, quantity: decimal(s.quantity) })),
     })),
   };
-  const facts = await factsFor(ctx, codesIn(draft));
-  const problems: Problem[] = [];
-  checkHead(draft, facts, reporter(-1, problems));
-  problems.push(...checkLines(draft, facts));
-  refuseProblems(problems, () => "product");
+  await checked(ctx, draft, () => "product");
 }
 
 function refuseName(lists: readonly ProductList[], name: string, id: number | null): void {

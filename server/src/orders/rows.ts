@@ -236,7 +236,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
       };
     }),
     history: [
-      { what: "taken" as const, person: by(order.created_by), moment: order.created_at },
+      { what: "created" as const, person: by(order.created_by), moment: order.created_at },
       ...(order.cancelled_at === null
         ? []
         : [{ what: "cancelled" as const, person: by(order.cancelled_by), moment: order.cancelled_at }]),

@@ -85,7 +85,7 @@ describe("stores and bins", () => {
     const [front] = (await ok(routes.stores, {})).stores;
     const params = { id: front?.id ?? 0 };
     const full = await call(routes.changeStore, { params, body: { name: "Front", archived: true } });
-    expect(full.error.message).toBe("Front can't be archived: stock lies there.");
+    expect(full.error.message).toBe("Front can't be archived: stock is kept there.");
     await ok(routes.changeStore, { params, body: { name: "Front" } });
     expect((await ok(routes.stores, {})).stores.map((store) => store.name)).toContain("Front");
     expect((await call(routes.removeStore, { params })).error.code).toBe("still-used");
@@ -107,11 +107,13 @@ describe("stores and bins", () => {
       store: "Barn",
     };
     const lamp = await ok(routes.newItem, { body: item });
-    expect((await archive()).error.message).toBe("Barn can't be archived: it is the home of BARN-1.");
+    expect((await archive()).error.message).toBe(
+      "Barn can't be archived: it is the default store of BARN-1.",
+    );
     await ok(routes.removeItem, { params: { id: lamp.id } });
     const build = { ...PLAIN_BUILD, product: await idOf("FEED-12"), quantity: "2", store: "Barn" };
     const { id: made } = await ok(routes.newBuild, { body: build });
-    expect((await archive()).error.message).toBe("Barn can't be archived: B-1 goes there.");
+    expect((await archive()).error.message).toBe("Barn can't be archived: B-1 will be put away there.");
     await ok(routes.cancelBuild, { params: { id: made } });
     expect((await archive()).status).toBe(200);
     const receipt = {
@@ -147,7 +149,7 @@ describe("stores and bins", () => {
     };
     await ok(routes.newBuild, { body });
     const named = await call(routes.removeBin, { params, body: { bin: "98-Z" } });
-    expect(named.error.message).toBe("Bin 98-Z can't be removed: B-1 goes there.");
+    expect(named.error.message).toBe("Bin 98-Z can't be removed: B-1 names it.");
     const filled = front?.bins[0] ?? "";
     expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
     const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });

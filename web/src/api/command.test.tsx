@@ -54,7 +54,7 @@ const questions = (path: string) =>
   sent.filter(({ method, url }) => method === "GET" && url.startsWith(path));
 
 describe("a command", () => {
-  it("counts a press once while it is under way, and is busy until what it changed wsupplier's price again", async () => {
+  it("counts a press once while it is under way, and is busy until what it changed was asked again", async () => {
     const done = vi.fn();
     const { result } = renderHook(
       () => ({

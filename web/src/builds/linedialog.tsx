@@ -13,7 +13,7 @@ export interface LineDialogProps {
   onClose: () => void;
 }
 
-/** What else can be said of a part: what was scrapped and why, which lot or serial was taken, and a substitute. */
+/** More about one part: the quantity scrapped and why, the lots or serial numbers used, and a substitute. */
 export function LineDialog({ line, onClose, ...props }: LineDialogProps) {
   return (
     <Dialog title={line ? line.item.name : ""} isOpen={line !== null} onClose={onClose} width="560px">

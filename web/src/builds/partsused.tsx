@@ -53,7 +53,7 @@ function rowsOf({ build, draft, preview }: PartsUsedProps): UsedRow[] {
     const figures = preview?.lines.find((l) => l.line === last + 1 + extra && l.item === item.id);
     return { key: `extra ${extra}`, line, kept: null, extra, said, planned: "0", figures };
   });
-  // What is added stands under the line it was taken for.
+  // A substitute is listed under the part it replaces, an extra part at the end.
   return [
     ...own.flatMap((row) => [
       row,
@@ -63,7 +63,7 @@ function rowsOf({ build, draft, preview }: PartsUsedProps): UsedRow[] {
   ];
 }
 
-/** What each part was planned for and what was really used of it, figured while typing. */
+/** Planned and used quantity of each part, recalculated while typing. */
 export function PartsUsed(props: PartsUsedProps) {
   const { build, draft, preview, onChange, errorOf, onMore } = props;
   const format = useFormat();

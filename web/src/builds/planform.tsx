@@ -1,7 +1,7 @@
 import { type BuildSheet, buildRoutes, PLAIN_BUILD } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
-import { FormOf, useCommandForm } from "../forms/index.ts";
+import { FormOf, useCommandForm, wholeNumber } from "../forms/index.ts";
 import { useWorking } from "../people/index.ts";
 import { Row, Stack, sayDone } from "../ui/index.ts";
 
@@ -45,8 +45,6 @@ const draftOf = (build: BuildSheet): PlanDraft => ({
   note: build.note,
 });
 
-const numberOr = (text: string): number | null => (text === "" ? null : Number(text));
-
 /** When a build is due, who does it, for whom and where to; of a draft also how many, and by which list. */
 export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () => void }) {
   const begin = draftOf(build);
@@ -60,10 +58,10 @@ export function PlanForm({ build, onClose }: { build: BuildSheet; onClose: () =>
       ...plan,
       due: plan.due === "" ? null : plan.due,
       priority: Number(plan.priority),
-      list: numberOr(plan.list),
+      list: wholeNumber(plan.list),
       // Another list has optional parts of its own.
       options: plan.list === begin.list ? options.filter((o) => o.chosen).map((o) => o.item) : [],
-      assigned: numberOr(plan.assigned),
+      assigned: wholeNumber(plan.assigned),
       subcontractor: plan.subcontractor?.id ?? null,
       customer: plan.customer?.id ?? null,
     }),

@@ -108,8 +108,8 @@ export function HandOut({ build }: { build: BuildSheet }) {
           <b>{handOut.refusal.message}</b>
           {handOut.refusal.shorts?.map((short) => (
             <div key={short.item}>
-              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there, short.unit)}{" "}
-              there
+              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there, short.unit)} in
+              stock
             </div>
           ))}
           {handOut.refusal.shorts && (

@@ -1,7 +1,7 @@
 import type { BuildRow } from "@yosegi/contract";
 import type { Format } from "../ui/index.ts";
 
-/** How far it has come with its parts, in words; "" for a build that is not worked on. */
+/** Whether its parts are available, in words; "" for a build that is not in progress. */
 export function stateWords(build: BuildRow, format: Format): string {
   if (build.blocked) return `waits for ${format.list(build.waitsFor)}`;
   return build.ready ? (build.stage === "queued" ? "parts available" : "ready to continue") : "";

@@ -40,7 +40,7 @@ export function WorkRows({ build, draft, onChange, errorOf, planned }: WorkRowsP
       title="Who worked"
       more={
         <Button onPress={add}>
-          <Plus /> {draft.work.length === 0 ? "Add person" : "Add person"}
+          <Plus /> Add person
         </Button>
       }
     >

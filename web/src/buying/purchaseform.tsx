@@ -1,6 +1,6 @@
 import { buyingRoutes, type ItemRow, type PurchaseSheet } from "@yosegi/contract";
 import { useFormContext, useWatch } from "react-hook-form";
-import { fieldsOf } from "../fields/index.ts";
+import { fieldsOf, rateBody } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
 import { Stack, sayDone } from "../ui/index.ts";
 
@@ -32,8 +32,7 @@ const BLANK: LineDraft = {
 const lineBody = ({ item, price, pricePer, expected, ...line }: LineDraft) => ({
   ...line,
   item: item?.id ?? 0,
-  price: price === "" ? null : price,
-  pricePer: price === "" ? "" : pricePer,
+  ...rateBody(price, pricePer),
   expected: expected === "" ? null : expected,
 });
 

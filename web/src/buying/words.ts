@@ -1,5 +1,6 @@
 import type { PurchaseLine, PurchaseRow, ReceiveBody, ReorderRow } from "@yosegi/contract";
 import { type Day, decimal, expiryOf } from "@yosegi/core";
+import { rateBody } from "../fields/index.ts";
 import type { Format } from "../ui/index.ts";
 
 export type PurchaseGroup = "Overdue" | "Drafts" | "On the way" | "Received" | "Cancelled";
@@ -90,8 +91,7 @@ export function receiveLines(
       store: draft.store,
       bin: draft.bin,
       close: draft.close,
-      price: draft.price === "" ? null : draft.price,
-      pricePer: draft.price === "" ? "" : draft.pricePer,
+      ...rateBody(draft.price, draft.pricePer),
       lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
       serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
     };

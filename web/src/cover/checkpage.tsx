@@ -302,7 +302,7 @@ function keyWords(wanted: string | null, unit: string, format: ReturnType<typeof
     wanted === null
       ? "in stock, share of need"
       : `in stock (1 tile = ${format.amount(tileSize(wanted, TILES), unit)})`;
-  return { full, hatched: "coming in time", missing: "missing" };
+  return { full, hatched: "incoming in time", missing: "short" };
 }
 
 const Lead = styled.p`

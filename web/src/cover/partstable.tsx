@@ -20,7 +20,7 @@ export interface PartsTableProps {
   onOpen: (part: PartCoverAnswer) => void;
 }
 
-/** The proof of the answer: every part with its need, what there is of it and comes, and how far it reaches. */
+/** The figures behind the answer: each part with its need, its stock, what is on order, and how many it is enough for. */
 export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
   const format = useFormat();
   const columns = useMemo(() => columnsOf(cover, format, onOpen), [cover, format, onOpen]);
@@ -86,7 +86,7 @@ function columnsOf(
     },
     {
       id: "reach",
-      header: single ? "Enough for" : "Enough for",
+      header: "Enough for",
       compare: (a, b) => decimal(a.shortNow).cmp(decimal(b.shortNow)),
       cell: (part) => (
         <Strips>
@@ -111,7 +111,7 @@ function columnsOf(
       ),
     ),
     amount("free", "Free", (part) => (part.stocked ? <b>{figure(part.free, part)}</b> : "–")),
-    amount("incomingTotal", "Coming", (part) => (
+    amount("incomingTotal", "Incoming", (part) => (
       <>
         {orNone(part.incomingTotal, part)}
         <small>{comingWords(part, format)}</small>
@@ -167,7 +167,7 @@ function Strip({ part, wanted, format }: StripProps) {
 
 const reachOf = (text: string | null): Reach => (text === null ? "no limit" : decimal(text));
 
-/** How far free stock and what comes cover the part's own need. */
+/** How much of the part's need is covered by free stock and by what is on order. */
 function OwnStrip({ part, format }: { part: PartCoverAnswer; format: Format }) {
   const { there, coming } = ownStrip({
     need: decimal(part.need),

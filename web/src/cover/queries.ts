@@ -3,13 +3,14 @@ import { type CoverQuestion, cost, coverRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import { asking, following, useSettled } from "../api/index.ts";
 
-const NONE: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
+/** A question about nothing, where nothing is asked yet. */
+export const NOTHING_ASKED: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
 /** The answer to a question, following while it is typed, and `old` until that to the last key is there; nothing is asked while it cannot be read. */
 export function useCover(question: CoverQuestion | null) {
   const { settled, overtaken } = useSettled(question);
   const { data, error, isPlaceholderData } = useQuery({
-    ...following(coverRoutes.cover, { body: settled ?? NONE }),
+    ...following(coverRoutes.cover, { body: settled ?? NOTHING_ASKED }),
     enabled: settled !== null,
     retry: false,
   });

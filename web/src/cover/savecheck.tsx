@@ -1,10 +1,9 @@
 import { type CoverQuestion, coverRoutes } from "@yosegi/contract";
 import { FormDialog, inputsOf } from "../forms/index.ts";
 import { Sub, sayDone } from "../ui/index.ts";
+import { NOTHING_ASKED } from "./queries.ts";
 
 const In = inputsOf<{ name: string }>();
-/** The dialog is closed while nothing is asked. */
-const NOTHING_ASKED: CoverQuestion = { demands: [], store: "", stock: [], incoming: [] };
 
 /** Keeps what is asked, with what is supposed, under a name. */
 export function KeepDialog({

@@ -3,3 +3,4 @@ export { type FormSetup, type FormState, useCommandForm, useSchemaForm } from ".
 export { useGrid } from "./grid.ts";
 export { type InputOf, type Inputs, inputOf, inputsOf } from "./inputs.tsx";
 export { sentLines } from "./sentlines.ts";
+export { wholeNumber } from "./wholenumber.ts";

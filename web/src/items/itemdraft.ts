@@ -1,5 +1,6 @@
 import type { ItemSheet, NewItem } from "@yosegi/contract";
 import type { ItemKind } from "@yosegi/core";
+import { wholeNumber } from "../forms/index.ts";
 
 /** An item as it is typed: amounts and whole numbers as text, "" for none. */
 export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "unit" | "tracking" | "group"> {
@@ -86,16 +87,14 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
 
 export function bodyOfItem(draft: ItemDraft): NewItem {
   const amount = (text: string) => (text === "" ? null : text);
-  // Text that is no number goes on as one that is refused at its field.
-  const whole = (text: string) => (text === "" ? null : /^\d+$/.test(text) ? Number(text) : Number.NaN);
   return {
     ...draft,
     cost: amount(draft.cost),
     price: amount(draft.price),
     reorderLevel: amount(draft.reorderLevel),
-    buildDays: whole(draft.buildDays),
-    shelfLife: whole(draft.shelfLife),
-    warrantyMonths: whole(draft.warrantyMonths),
+    buildDays: wholeNumber(draft.buildDays),
+    shelfLife: wholeNumber(draft.shelfLife),
+    warrantyMonths: wholeNumber(draft.warrantyMonths),
     packs: draft.packs.filter(isPack),
   };
 }

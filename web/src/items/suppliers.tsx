@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useFormContext } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
+import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { Button, color, Named, Row, Section, SheetTable, Sub, sayDone, useFormat } from "../ui/index.ts";
 
 /** Who supplies an item, and at what. */
@@ -138,12 +138,10 @@ const NEW: Draft = {
 
 const bodyOf = (draft: Draft): ItemSupplier => {
   const amount = (text: string) => (text === "" ? null : text);
-  const days =
-    draft.leadDays === "" ? null : /^\d+$/.test(draft.leadDays) ? Number(draft.leadDays) : Number.NaN;
   return {
     ...draft,
     supplier: draft.supplier?.code ?? "",
-    leadDays: days,
+    leadDays: wholeNumber(draft.leadDays),
     price: amount(draft.price),
     minimum: amount(draft.minimum),
     multiple: amount(draft.multiple),

@@ -4,7 +4,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Unanswered } from "../api/index.ts";
 import { fieldsOf } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
+import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { Button, EditButton, Row, Section, SheetTable, Stack, sayDone, useFormat } from "../ui/index.ts";
 import { useUnitList } from "./queries.ts";
 
@@ -96,7 +96,7 @@ function UnitDialog({ open, onClose }: { open: UnitAnswer | "new" | null; onClos
       params={{ code: unit?.code ?? "" }}
       body={({ decimals, ...typed }: UnitDraft) => ({
         ...typed,
-        decimals: /^\d+$/.test(decimals) ? Number(decimals) : Number.NaN,
+        decimals: wholeNumber(decimals) ?? Number.NaN,
       })}
       done={(_, { code }) => sayDone(`${code} is saved.`)}
     >

@@ -1,7 +1,7 @@
 import { type BuildSheet, LABEL_SHAPES, labelRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
-import { FormDialog, inputsOf } from "../forms/index.ts";
+import { FormDialog, inputsOf, wholeNumber } from "../forms/index.ts";
 import { Button, Row, Sub, sayDone } from "../ui/index.ts";
 
 const SHAPE_WORDS = { "code 128": "Code 128 (bars)", qr: "QR code" };
@@ -29,7 +29,7 @@ export function LabelsButton({ build }: { build: BuildSheet }) {
         route={labelRoutes.makeLabels}
         begin={{ shape: "code 128", copies: "" }}
         params={{ id: build.id }}
-        body={({ shape, copies }: LabelsDraft) => ({ shape, copies: copies === "" ? null : Number(copies) })}
+        body={({ shape, copies }: LabelsDraft) => ({ shape, copies: wholeNumber(copies) })}
         done={() => sayDone(`Labels for ${build.number} added to the tray.`)}
       >
         <Sub>

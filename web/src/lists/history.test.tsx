@@ -1,8 +1,10 @@
 // @vitest-environment happy-dom
-import { act, cleanup, renderHook } from "@testing-library/react";
+import { act, cleanup, fireEvent, render, renderHook, screen } from "@testing-library/react";
+import { useRef } from "react";
+import { createPortal } from "react-dom";
 import { useForm } from "react-hook-form";
 import { afterEach, expect, it } from "vitest";
-import { useHistory } from "./history.ts";
+import { type History, useHistory, useUndoKeys } from "./history.ts";
 
 afterEach(cleanup);
 
@@ -58,4 +60,31 @@ it("takes what is set together as one step, and room to go on as none", async ()
   await act(async () => form.current.methods.setValue("room", 3));
   await act(async () => form.current.history.undo());
   expect([now(form.current), form.current.history.canUndo]).toEqual(["1 pc", false]);
+});
+
+/** A page with a field within, and a dialog that is drawn elsewhere. */
+function Page({ history }: { history: History }) {
+  const page = useRef<HTMLDivElement>(null);
+  useUndoKeys(page, history);
+  return (
+    <div ref={page}>
+      <input aria-label="within" />
+      {createPortal(<input aria-label="dialog" />, document.body)}
+    </div>
+  );
+}
+
+it("hears its keys from within, and not from a dialog that was opened there", () => {
+  const done: string[] = [];
+  const undo = () => void done.push("undo");
+  const redo = () => void done.push("redo");
+  render(<Page history={{ undo, redo, canUndo: true, canRedo: true }} />);
+  const press = (label: string, key: string, shiftKey = false) =>
+    fireEvent.keyDown(screen.getByLabelText(label), { key, ctrlKey: true, shiftKey });
+  press("within", "z");
+  press("within", "Z", true);
+  press("within", "y");
+  press("dialog", "z");
+  fireEvent.keyDown(screen.getByLabelText("within"), { key: "z" });
+  expect(done).toEqual(["undo", "redo", "redo"]);
 });

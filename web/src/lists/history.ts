@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import type { DefaultValues, FieldValues, UseFormReturn } from "react-hook-form";
 
 export interface History {
@@ -80,4 +80,25 @@ export function useHistory<V extends FieldValues>(
     canUndo: past.length > 0,
     canRedo: future.length > 0,
   };
+}
+
+/** Undoes with Ctrl Z, and redoes with Ctrl Y or Ctrl Shift Z, from any field within, but not from a dialog that one of them opened. */
+export function useUndoKeys(within: RefObject<HTMLElement | null>, history: History): void {
+  const latest = useRef(history);
+  useEffect(() => {
+    latest.current = history;
+  });
+  useEffect(() => {
+    const element = within.current;
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey)) return;
+      const key = event.key.toLowerCase();
+      if (key === "z" && !event.shiftKey) latest.current.undo();
+      else if (key === "y" || (key === "z" && event.shiftKey)) latest.current.redo();
+      else return;
+      event.preventDefault();
+    };
+    element?.addEventListener("keydown", onKey);
+    return () => element?.removeEventListener("keydown", onKey);
+  }, [within]);
 }

@@ -43,7 +43,7 @@ import {
 } from "../ui/index.ts";
 import { figuresOf } from "./figures.ts";
 import { FiguresContext } from "./figurescontext.ts";
-import { type History, useHistory } from "./history.ts";
+import { useHistory, useUndoKeys } from "./history.ts";
 import {
   bodyOf,
   type DraftLine,
@@ -110,11 +110,12 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
     form.submit();
   };
   const history = useHistory(form.methods, textOfList, (name) => TYPED.test(name));
+  const page = useRef<HTMLDivElement>(null);
+  useUndoKeys(page, history);
   useShortcut("s", "Save the parts list", () => save(false));
   return (
     <FormOf form={form}>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: undo works from any field within */}
-      <div onKeyDown={(event) => undoByKey(event, history)}>
+      <div ref={page}>
         <h1>
           {list && !list.main ? `${list.name}: parts` : "Parts list"} of {item.name}
         </h1>
@@ -260,15 +261,6 @@ function walk(
     const next = grid?.querySelector<HTMLInputElement>(`tr[data-row="${at + 1}"] input[role=combobox]`);
     next?.focus();
   } else return;
-  event.preventDefault();
-}
-
-function undoByKey(event: KeyboardEvent, history: History): void {
-  if (!(event.ctrlKey || event.metaKey)) return;
-  const key = event.key.toLowerCase();
-  if (key === "z" && !event.shiftKey) history.undo();
-  else if (key === "y" || (key === "z" && event.shiftKey)) history.redo();
-  else return;
   event.preventDefault();
 }
 

@@ -1,6 +1,6 @@
 import { type AnswerOf, type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { useFormContext, useWatch } from "react-hook-form";
-import { fieldsOf } from "../fields/index.ts";
+import { fieldsOf, rateBody } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
 import { Row, Stack, sayDone, sayFailed } from "../ui/index.ts";
 
@@ -47,8 +47,7 @@ const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
     id,
     item: item?.id ?? 0,
     quantity,
-    price: price === "" ? null : price,
-    pricePer: price === "" ? "" : pricePer,
+    ...rateBody(price, pricePer),
   })),
 });
 

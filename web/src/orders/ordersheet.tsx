@@ -93,7 +93,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     sayDone(
       builds.length === 0
         ? `What is being built is linked to ${order.number}.`
-        : `${format.list(builds.map((b) => b.number))} made for ${order.number}.`,
+        : `${format.list(builds.map((b) => b.number))} created for ${order.number}.`,
     );
     const [only, ...others] = builds;
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
@@ -167,7 +167,7 @@ function Lines({ order }: { order: OrderSheet }) {
               ),
           },
           {
-            header: "There",
+            header: "Ready",
             end: true,
             cell: ({ own, line, take }) =>
               own && take === null && open
@@ -175,7 +175,7 @@ function Lines({ order }: { order: OrderSheet }) {
                 : figure(take, "ready"),
           },
           {
-            header: "Coming",
+            header: "Incoming",
             end: true,
             cell: ({ take }) => (
               <>
@@ -185,7 +185,7 @@ function Lines({ order }: { order: OrderSheet }) {
             ),
           },
           {
-            header: "Missing",
+            header: "Short",
             end: true,
             cell: ({ take }) => (
               <>

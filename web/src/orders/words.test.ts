@@ -79,7 +79,7 @@ describe("how far it is", () => {
   });
   it("says in words what the tiles of a line show", () => {
     const hive = { ...take(7, "3"), open: "8", ready: "2", coming: "3" };
-    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 ready, 3 coming");
+    expect(farWords(line(1, 7, [hive]), hive, format)).toBe("2 of 8 ready, 3 incoming");
     expect(farWords(line(1, 7, []), null, format)).toBe("0 of 4 ready");
   });
 });

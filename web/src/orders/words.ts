@@ -36,7 +36,7 @@ export type Take = OrderLine["takes"][number];
 export function farWords(line: OrderLine, take: Take | null, format: Format): string {
   const { ready, open } = take ?? { ready: line.ready, open: line.quantity };
   const there = `${format.amount(ready)} of ${format.amount(open)} ready`;
-  return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} coming` : there;
+  return take && take.coming !== "0" ? `${there}, ${format.amount(take.coming)} incoming` : there;
 }
 
 /** A row of the sheet's table: a line, or one content of a set under its line. */

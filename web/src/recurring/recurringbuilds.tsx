@@ -3,7 +3,7 @@ import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { usePress } from "../api/index.ts";
 import { fieldsOf } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
+import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { useWorking } from "../people/index.ts";
 import {
   Choices,
@@ -152,7 +152,7 @@ export function RecurringDialog({
         ...typed,
         product: product?.id ?? 0,
         weekdays: WEEK.filter((_, i) => weekdays[i]),
-        assigned: assigned === "" ? null : Number(assigned),
+        assigned: wholeNumber(assigned),
       })}
       done={() => sayDone("Recurring build saved.")}
     >

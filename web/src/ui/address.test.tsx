@@ -28,7 +28,7 @@ afterEach(() => {
   router.dispose();
 });
 
-describe("what a page wsupplier's price for", () => {
+describe("what a page was asked for", () => {
   it("is read from the address, and an empty word says nothing", () => {
     start("/items?search=oak&kind=bought");
     expect(result.current.get("search")).toBe("oak");
