@@ -86,7 +86,7 @@ export function CheckPage() {
   const answered = base.question !== null && cover.data !== undefined && !cover.error;
   return (
     <Page>
-      {asksNothing ? <Title>Check what you can build</Title> : !answered && <Unseen as="h1">Check</Unseen>}
+      {asksNothing ? <Title>Check what you can build</Title> : !answered && <UnseenTitle />}
       <DemandRows
         wanted={input.wanted}
         onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
@@ -109,7 +109,7 @@ export function CheckPage() {
       {answered && base.question && cover.data && (
         <AnswerPart $old={cover.old}>
           {/* All of it at once: what is loaded late would move the buttons below from under the pointer. */}
-          <Suspense fallback={<Unanswered error={null} />}>
+          <Suspense fallback={<Loading />}>
             <Result input={input} base={base.question} cover={cover.data} onChange={change} />
           </Suspense>
         </AnswerPart>
@@ -117,6 +117,16 @@ export function CheckPage() {
     </Page>
   );
 }
+
+/** The sentence of the answer is the title; until it is there, only a screen reader is told one. */
+const UnseenTitle = () => <Unseen as="h1">Check</Unseen>;
+
+const Loading = () => (
+  <>
+    <UnseenTitle />
+    <Unanswered error={null} />
+  </>
+);
 
 const ALL_STORES = "–";
 

@@ -9,7 +9,11 @@ const NAMES: Readonly<Record<string, string>> = {
   own: "custom",
   lying: "stockByBin",
 };
-const VALUES: Readonly<Record<string, string>> = { "running out": "phasing out" };
+const VALUES: Readonly<Record<string, string>> = {
+  "running out": "phasing out",
+  made: "created",
+  taken: "created",
+};
 const ADDRESSES = [
   ["/api/repeats", "/api/recurring"],
   ["/api/own-fields", "/api/custom-fields"],
