@@ -1,6 +1,6 @@
 import { type Firm, type FirmKind, firmRoutes } from "@yosegi/contract";
 import { codeKey, searchText } from "@yosegi/core";
-import { use } from "react";
+import { use, useMemo } from "react";
 import { call } from "../api/index.ts";
 import { type FieldProps, ItemPicker } from "../ui/index.ts";
 import { NewFirmContext } from "./newfirm.ts";
@@ -31,8 +31,12 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
     return found ?? `No ${kind} is called “${typed.trim()}”.`;
   };
   const choice = useTypedChoice<Firm>({ label: value?.name ?? "", find, onChange });
-  const found = useFirmSearch(kind, choice.search).data?.firms ?? [];
-  const firms = found.filter((firm) => !firm.archived);
+  const found = useFirmSearch(kind, choice.search).data?.firms;
+  const firms = useMemo(() => (found ?? []).filter((firm) => !firm.archived), [found]);
+  const offers = useMemo(
+    () => firms.map(({ id, code, name }) => ({ id, code: "", name, free: code, why: null })),
+    [firms],
+  );
   return (
     <>
       <ItemPicker
@@ -41,7 +45,7 @@ export function FirmField({ kind, value, onChange, error, ...field }: FirmFieldP
         {...choice.picker}
         makeWords={`Create ${kind}`}
         error={choice.unknown ?? error}
-        items={firms.map(({ id, code, name }) => ({ id, code: "", name, free: code, why: null }))}
+        items={offers}
         onChoose={(picked) => {
           const firm = firms.find((one) => one.id === picked.id);
           if (firm) choice.choose(firm);

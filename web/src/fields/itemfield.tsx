@@ -1,6 +1,6 @@
 import { type ItemBrief, type ItemRow, itemSheetRoutes, messageOf } from "@yosegi/contract";
 import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
-import { type Ref, use } from "react";
+import { type Ref, use, useMemo } from "react";
 import { call } from "../api/index.ts";
 import { type FieldProps, type Format, ItemPicker, type PickerItem, useFormat } from "../ui/index.ts";
 import { NewItemContext } from "./newitem.ts";
@@ -43,14 +43,18 @@ export function ItemField({
   };
   const label = value ? `${value.code} · ${value.name}` : pasted;
   const choice = useTypedChoice<ItemRow>({ label, find, onChange });
-  const items = useItems({ search: choice.search, limit: OFFERED }).data?.items ?? [];
+  const items = useItems({ search: choice.search, limit: OFFERED }).data?.items ?? NONE;
+  const offers = useMemo(
+    () => items.map((item) => offered(item, choosing, product, format)),
+    [items, choosing, product, format],
+  );
   return (
     <>
       <ItemPicker
         {...field}
         {...choice.picker}
         error={choice.unknown ?? (pasted !== "" && !value ? nothing(pasted) : error)}
-        items={items.map((item) => offered(item, choosing, product, format))}
+        items={offers}
         onChoose={(picked) => {
           const item = items.find((i) => i.id === picked.id);
           if (item) choice.choose(item);
@@ -67,6 +71,8 @@ export function ItemField({
     </>
   );
 }
+
+const NONE: readonly ItemRow[] = [];
 
 const nothing = (typed: string) => `Nothing here is called “${typed.trim()}”.`;
 

@@ -1,6 +1,6 @@
 import { toNestErrors } from "@hookform/resolvers";
 import type { AnswerOf, BodyOf, Route } from "@yosegi/contract";
-import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import {
   type DefaultValues,
   type FieldValues,
@@ -110,6 +110,8 @@ export function useSchemaForm<S extends z.ZodType, V extends FieldValues>(
   const touched = useRef(false);
   const { refusal, refusals, refuse, clear } = useRefusal(methods, touched);
   const { base, keptAt, startAgain, saved } = useBase(methods, setup, store);
+  // Every field shows whether it is required, and is drawn anew where this is another.
+  const isRequired = useCallback((name: string) => isRequiredIn(schema, name), [schema]);
   const goOn = (from: () => void) => {
     clear();
     from();
@@ -135,12 +137,14 @@ export function useSchemaForm<S extends z.ZodType, V extends FieldValues>(
     saved,
     refusal,
     refusals,
-    isRequired: (name) => isRequiredIn(schema, name),
+    isRequired,
     isUnsaved: () => touched.current && setup.keptAs === undefined,
     // Now, not when the field is left: that would move what is pressed next from under the pointer.
     touch: (name) => {
       touched.current = true;
-      if (name !== undefined) methods.clearErrors(name as never);
+      // Clearing draws the whole form anew, which typing in a long one would wait for.
+      if (name !== undefined && methods.getFieldState(name as never).error)
+        methods.clearErrors(name as never);
     },
     claims,
     keptAt,

@@ -14,6 +14,7 @@ import {
   type ClipboardEvent,
   type KeyboardEvent,
   type ReactNode,
+  type RefObject,
   use,
   useDeferredValue,
   useMemo,
@@ -24,7 +25,7 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call, Unanswered } from "../api/index.ts";
 import { fieldsOf, useUnits } from "../fields/index.ts";
-import { FormOf, Save, sentLines, useCommandForm, useGrid } from "../forms/index.ts";
+import { FormOf, type FormState, Save, sentLines, useCommandForm, useGrid } from "../forms/index.ts";
 import {
   Actions,
   Button,
@@ -109,9 +110,7 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
     goesOnToLock.current = lock;
     form.submit();
   };
-  const history = useHistory(form.methods, textOfList, (name) => TYPED.test(name));
   const page = useRef<HTMLDivElement>(null);
-  useUndoKeys(page, history);
   useShortcut("s", "Save the parts list", () => save(false));
   return (
     <FormOf form={form}>
@@ -142,15 +141,31 @@ function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | n
           >
             Discard changes
           </Button>
-          <Button look="icon" aria-label="Undo" isDisabled={!history.canUndo} onPress={history.undo}>
-            <Undo2 />
-          </Button>
-          <Button look="icon" aria-label="Redo" isDisabled={!history.canRedo} onPress={history.redo}>
-            <Redo2 />
-          </Button>
+          <UndoButtons form={form} within={page} />
         </Actions>
       </div>
     </FormOf>
+  );
+}
+
+interface UndoButtonsProps {
+  form: FormState<DraftList>;
+  within: RefObject<HTMLDivElement | null>;
+}
+
+/** Undoing knows of each key that is typed: only these buttons are drawn anew for it, not the whole list. */
+function UndoButtons({ form, within }: UndoButtonsProps) {
+  const history = useHistory(form.methods, textOfList, (name) => TYPED.test(name));
+  useUndoKeys(within, history);
+  return (
+    <>
+      <Button look="icon" aria-label="Undo" isDisabled={!history.canUndo} onPress={history.undo}>
+        <Undo2 />
+      </Button>
+      <Button look="icon" aria-label="Redo" isDisabled={!history.canRedo} onPress={history.redo}>
+        <Redo2 />
+      </Button>
+    </>
   );
 }
 

@@ -11,7 +11,7 @@ import {
   numberMarks,
   parseDay,
 } from "@yosegi/core";
-import { createContext, useContext, useMemo } from "react";
+import { createContext, useContext } from "react";
 import { useLocale } from "react-aria-components";
 
 /** What the company decides about how figures read. */
@@ -33,6 +33,31 @@ const FIGURE = /^-?\d+(\.\d+)?$/;
 /** Intl formats decimal text exactly, without a detour over binary floating point. Text that is no figure yet stays as typed. */
 const exact = (format: Intl.NumberFormat, text: string) =>
   FIGURE.test(text) ? format.format(text as Intl.StringNumericLiteral) : text.replace(UNREADABLE, "");
+
+/**
+ * Making a formatter of Intl costs more than a hundred uses of one, and a page shows hundreds of figures: each is made once.
+ * @param make what makes it, told apart by its locale and options
+ */
+function kept<Options extends object, Made>(make: (locale: string, options: Options) => Made) {
+  const made = new Map<string, Made>();
+  return (locale: string, options: Options): Made => {
+    const key = `${locale} ${JSON.stringify(options)}`;
+    const before = made.get(key);
+    if (before !== undefined) return before;
+    const now = make(locale, options);
+    made.set(key, now);
+    return now;
+  };
+}
+const numberFormat = kept(
+  (locale, options: Intl.NumberFormatOptions) => new Intl.NumberFormat(locale, options),
+);
+const dateFormat = kept(
+  (locale, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, options),
+);
+const relativeFormat = kept(
+  (locale, options: Intl.RelativeTimeFormatOptions) => new Intl.RelativeTimeFormat(locale, options),
+);
 
 /** Words are English whatever the device speaks, and so are the names of days and months. */
 const WORDS = "en-GB";
@@ -74,7 +99,7 @@ export class Format {
   /** A difference with its sign: "+1.500". */
   difference(text: string, decimals: number): string {
     return exact(
-      new Intl.NumberFormat(this.locale, {
+      numberFormat(this.locale, {
         minimumFractionDigits: decimals,
         maximumFractionDigits: Math.max(decimals, 6),
         signDisplay: "exceptZero",
@@ -111,7 +136,7 @@ export class Format {
 
   /** "12 Dec", or "12.12." on a device that is not English; with the year where it is another one. */
   day(day: Day): string {
-    return new Intl.DateTimeFormat(this.locale, { ...this.#dayParts(day), timeZone: "UTC" }).format(
+    return dateFormat(this.locale, { ...this.#dayParts(day), timeZone: "UTC" }).format(
       new Date(`${day}T00:00:00Z`),
     );
   }
@@ -124,7 +149,7 @@ export class Format {
   /** "today", "in 19 days", "3 days ago". */
   relativeDay(day: Day): string {
     const days = daysBetween(this.settings.today, day);
-    return new Intl.RelativeTimeFormat(this.wording, { numeric: "auto" }).format(days, "day");
+    return relativeFormat(this.wording, { numeric: "auto" }).format(days, "day");
   }
 
   /** The calendar day on which a moment fell, in the company's time zone. */
@@ -143,7 +168,7 @@ export class Format {
 
   /** The time of day of a moment, in the company's time zone. */
   time(moment: string): string {
-    return new Intl.DateTimeFormat(this.locale, {
+    return dateFormat(this.locale, {
       hour: "2-digit",
       minute: "2-digit",
       timeZone: this.settings.timeZone,
@@ -152,7 +177,7 @@ export class Format {
 
   /** Day and time of a moment, in the company's time zone; with the year where it is another one. */
   moment(moment: string): string {
-    return new Intl.DateTimeFormat(this.locale, {
+    return dateFormat(this.locale, {
       ...this.#dayParts(this.dayOf(moment)),
       hour: "2-digit",
       minute: "2-digit",
@@ -185,12 +210,12 @@ export class Format {
   }
 
   #number(text: string, decimals: Decimals): string {
-    return exact(new Intl.NumberFormat(this.locale, decimals), text);
+    return exact(numberFormat(this.locale, decimals), text);
   }
 
   #money(text: string, decimals: Decimals): string {
     return exact(
-      new Intl.NumberFormat(this.locale, {
+      numberFormat(this.locale, {
         style: "currency",
         currency: this.settings.currency,
         ...decimals,
@@ -203,20 +228,32 @@ export class Format {
 export function useFormat(): Format {
   const { locale } = useLocale();
   const settings = useContext(SettingsContext);
-  return useMemo(() => new Format(locale, settings), [locale, settings]);
+  return formatOf(locale, settings);
+}
+
+/** One format for all parts of a page: each part of a table asks for it. */
+const formats = new WeakMap<Settings, Format>();
+function formatOf(locale: string, settings: Settings): Format {
+  const before = formats.get(settings);
+  if (before?.locale === locale) return before;
+  const now = new Format(locale, settings);
+  formats.set(settings, now);
+  return now;
 }
 
 /** Names of days and months, and their order in a date, as the locale writes them. */
 function dayWords(locale: string): DayWords {
   const name = (options: Intl.DateTimeFormatOptions, date: Date) =>
-    new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" }).format(date).toLowerCase();
-  const parts = new Intl.DateTimeFormat(locale, { day: "numeric", month: "numeric" }).formatToParts(0);
+    dateFormat(locale, { ...options, timeZone: "UTC" })
+      .format(date)
+      .toLowerCase();
+  const parts = dateFormat(locale, { day: "numeric", month: "numeric" }).formatToParts(0);
   const order = parts.map((part) => part.type);
   return {
     // 1 January 2024 was a Monday
     weekdays: range(7).map((i) => name({ weekday: "long" }, new Date(Date.UTC(2024, 0, 1 + i)))),
     months: range(12).map((i) => name({ month: "long" }, new Date(Date.UTC(2024, i, 1)))),
-    today: new Intl.RelativeTimeFormat(locale, { numeric: "auto" }).format(0, "day").toLowerCase(),
+    today: relativeFormat(locale, { numeric: "auto" }).format(0, "day").toLowerCase(),
     dayFirst: order.indexOf("day") < order.indexOf("month"),
   };
 }

@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import type { Ref } from "react";
+import { type Ref, useMemo, useState } from "react";
 import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
@@ -69,6 +69,7 @@ export interface ItemPickerProps extends FieldProps {
 }
 
 const MAKE = -1;
+const NONE: readonly PickerItem[] = [];
 
 /** Finds an item by code or name; shows what is free of it, says why one cannot be chosen, and can make a new one. */
 export function ItemPicker({
@@ -99,8 +100,14 @@ export function ItemPicker({
     }
     onText(next);
   };
-  const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
-  const offered = onMake && text.trim() !== "" ? [...items, made] : items;
+  // A page has hundreds of pickers, and each list that is offered costs time: only the one in use has one.
+  const [inUse, setInUse] = useState(false);
+  const canMake = onMake !== undefined && text.trim() !== "";
+  const offered = useMemo(() => {
+    if (!inUse) return NONE;
+    const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
+    return canMake ? [...items, made] : items;
+  }, [inUse, canMake, items, text]);
   const choose = (key: Key | Key[] | null) => {
     if (key === MAKE) return onMake?.(text.trim());
     const item = items.find((i) => i.id === key);
@@ -115,8 +122,12 @@ export function ItemPicker({
       onInputChange={type}
       value={null}
       onChange={choose}
-      onBlur={onLeave}
-      disabledKeys={items.filter((item) => item.why !== null).map((item) => item.id)}
+      onFocus={() => setInUse(true)}
+      onBlur={() => {
+        setInUse(false);
+        onLeave();
+      }}
+      disabledKeys={offered.filter((item) => item.why !== null).map((item) => item.id)}
       defaultFilter={() => true}
       menuTrigger="input"
       allowsEmptyCollection
