@@ -53,8 +53,8 @@ function install() {
 }
 
 function installBrowser() {
-  const chromium = process.env.CHROMIUM ?? "/usr/bin/chromium";
-  if (!existsSync(chromium)) debian("chromium");
+  const chromium = process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell";
+  if (!existsSync(chromium)) debian("chromium-headless-shell");
 }
 
 function bundle(entry, out) {

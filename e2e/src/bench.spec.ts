@@ -240,7 +240,7 @@ test("short on the books, but there on the shelf: counted, and finished in the s
 test("the build sheet as PDF, its code scanned; labels into the tray", async ({ page }) => {
   await page.goto("/builds/2");
   await expect(answer(page)).toHaveText("400 × Assembled frame");
-  const opened = page.waitForEvent("popup");
+  const opened = page.context().waitForEvent("request", (asked) => asked.url().includes("/api/build-sheets"));
   await page.getByRole("button", { name: "Print sheet" }).click();
   const address = (await opened).url();
   expect(address).toContain("/api/build-sheets?ids=2");

@@ -1,12 +1,12 @@
 import type { PlaywrightTestOptions, PlaywrightWorkerOptions } from "@playwright/test";
 
-/** Debian's Chromium, without anything that would reach for a network. */
+/** Debian's Chromium, built to run without a screen, and without anything that would reach for a network. */
 export const browser: Partial<PlaywrightTestOptions & PlaywrightWorkerOptions> = {
   viewport: { width: 1280, height: 800 },
   locale: "en-GB",
   timezoneId: "Europe/Vienna",
   launchOptions: {
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
     args: [
       "--no-sandbox",
       "--disable-gpu",
