@@ -204,9 +204,9 @@ test("a long catalog stays light: only the rows in view are there, sorted over a
   await page.getByRole("button", { name: "Name" }).click();
   await page.getByRole("button", { name: "Name" }).click();
   await expect(shown.nth(1)).toContainText("Wood glue");
-  await shown.nth(1).focus();
+  await shown.nth(1).getByRole("link").focus();
   await page.keyboard.press("ArrowDown");
-  await expect(shown.nth(2)).toBeFocused();
+  await expect(shown.nth(2).getByRole("link")).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(answer(page)).not.toHaveText("Catalog");
   await page.goBack();

@@ -1,10 +1,11 @@
 import type { AnswerOf, findRoutes } from "@yosegi/contract";
-import type { ReactNode } from "react";
+import { Menu } from "lucide-react";
+import { type ReactNode, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
 import { ScanField, useWaiting } from "../find/index.ts";
 import { PersonMenu } from "../people/index.ts";
-import { color, font, NARROW, type ThemeChoice } from "../ui/index.ts";
+import { Button, color, font, NARROW, SideSheet, TARGET, type ThemeChoice, TOUCH } from "../ui/index.ts";
 import { LostBanner } from "./lostbanner.tsx";
 import { Mark } from "./mark.tsx";
 
@@ -17,6 +18,7 @@ interface Entry {
   waits: number | null;
   /** How it stands with what waits, in a few words each. */
   state?: readonly string[];
+  onGo?: () => void;
 }
 
 export interface FrameProps {
@@ -29,6 +31,7 @@ export interface FrameProps {
 /** The rail with the work in its order, the field that takes a scan, and who is working. */
 export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const { data } = useWaiting();
+  const [opened, setOpened] = useState(false);
   const work: Entry[] = [
     {
       to: "/orders",
@@ -56,24 +59,37 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
     { to: "/buying", name: "Buying", waits: data?.buying ?? 0, also: ["/reorder", "/outbox"] },
     { to: "/settings", name: "Settings", waits: null },
   ];
+  const inside = (
+    <>
+      <Brand>
+        <Mark />
+        Yosegi
+      </Brand>
+      {work.map((entry) => (
+        <RailLink key={entry.to} {...entry} onGo={() => setOpened(false)} />
+      ))}
+      <hr />
+      {keeping.map((entry) => (
+        <RailLink key={entry.to} {...entry} onGo={() => setOpened(false)} />
+      ))}
+      <Company>{company}</Company>
+    </>
+  );
   return (
     <App>
-      <Rail aria-label="Main menu">
-        <Brand>
-          <Mark />
-          Yosegi
-        </Brand>
-        {work.map((entry) => (
-          <RailLink key={entry.to} {...entry} />
-        ))}
-        <hr />
-        {keeping.map((entry) => (
-          <RailLink key={entry.to} {...entry} />
-        ))}
-        <Company>{company}</Company>
-      </Rail>
+      <Beside>
+        <Rail aria-label="Main menu">{inside}</Rail>
+      </Beside>
+      <SideSheet label="Menu" isOpen={opened} onClose={() => setOpened(false)}>
+        <Rail aria-label="Main menu">{inside}</Rail>
+      </SideSheet>
       <Main>
         <Top>
+          <OnNarrow>
+            <Button look="icon" aria-label="Menu" onPress={() => setOpened(true)}>
+              <Menu />
+            </Button>
+          </OnNarrow>
           <ScanField />
           <PersonMenu theme={theme} onTheme={onTheme} />
         </Top>
@@ -107,7 +123,7 @@ function countWords(counts: readonly (readonly [number, string])[]): string[] {
   return counts.flatMap(([count, word]) => (count === 0 ? [] : [`${count} ${word}`]));
 }
 
-function RailLink({ to, name, waits, also = [], state = [] }: Entry) {
+function RailLink({ to, name, waits, also = [], state = [], onGo }: Entry) {
   const { pathname } = useLocation();
   const within = also.some((path) => pathname.startsWith(path));
   const waiting = waits !== null && waits > 0;
@@ -115,6 +131,7 @@ function RailLink({ to, name, waits, also = [], state = [] }: Entry) {
     <Go
       to={to}
       $waits={waiting}
+      onClick={onGo}
       className={within ? "active" : ""}
       aria-label={[waiting ? `${name}, ${waits} waiting` : name, ...state].join(", ")}
     >
@@ -132,14 +149,33 @@ const App = styled.div`
   height: 100%;
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: auto minmax(0, 1fr);
   }
   @media print {
     display: block;
   }
 `;
 
+/** The rail stands beside the page where there is room, and opens over it where there is none. */
+const Beside = styled.div`
+  display: grid;
+  min-height: 0;
+  ${NARROW} {
+    display: none;
+  }
+  @media print {
+    display: none;
+  }
+`;
+
+const OnNarrow = styled.div`
+  display: none;
+  ${NARROW} {
+    display: block;
+  }
+`;
+
 const Rail = styled.nav`
+  min-height: 100%;
   background: ${color.sunk};
   border-right: 1px solid ${color.line};
   padding-top: 14px;
@@ -152,18 +188,6 @@ const Rail = styled.nav`
     border-top: 1px solid ${color.line};
     margin: 10px 16px;
   }
-  ${NARROW} {
-    flex-direction: row;
-    padding: 0;
-    border-right: 0;
-    border-bottom: 1px solid ${color.line};
-    hr {
-      display: none;
-    }
-  }
-  @media print {
-    display: none;
-  }
 `;
 
 const Brand = styled.div`
@@ -173,9 +197,6 @@ const Brand = styled.div`
   padding: 0 16px 14px;
   font: 700 21px ${font.title};
   letter-spacing: -0.01em;
-  ${NARROW} {
-    display: none;
-  }
 `;
 
 const Go = styled(NavLink)<{ $waits: boolean }>`
@@ -225,13 +246,8 @@ const Go = styled(NavLink)<{ $waits: boolean }>`
   &:focus-visible {
     outline-offset: -2px;
   }
-  ${NARROW} {
-    grid-template-columns: auto auto;
-    padding: 12px;
-    i,
-    small {
-      display: none;
-    }
+  ${TOUCH} {
+    min-height: ${TARGET};
   }
 `;
 
@@ -240,9 +256,6 @@ const Company = styled.div`
   padding: 14px 16px;
   font-size: 13px;
   color: ${color.ink2};
-  ${NARROW} {
-    display: none;
-  }
 `;
 
 const Main = styled.div`
@@ -260,7 +273,8 @@ const Top = styled.header`
   padding: 9px 28px;
   border-bottom: 1px solid ${color.line};
   ${NARROW} {
-    padding: 8px 12px;
+    gap: 8px;
+    padding: 6px 10px 6px 6px;
   }
   @media print {
     display: none;

@@ -1,13 +1,12 @@
-import type { BuildRow, buildRoutes } from "@yosegi/contract";
-import { useNavigate, useParams } from "react-router";
-import { type Pages, Unanswered } from "../api/index.ts";
+import type { BuildRow } from "@yosegi/contract";
+import { useNavigate } from "react-router";
+import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Button,
-  Documents,
+  DocumentPage,
   EmptyPage,
   EntryLink,
-  SplitPage,
   TileStrip,
   useFormat,
   useShortcut,
@@ -19,41 +18,41 @@ import { buildWords, groupOf } from "./words.ts";
 
 /** All builds, what is late first, and the one that is open. */
 export function BuildsPage() {
-  const { id } = useParams();
   const navigate = useNavigate();
+  const format = useFormat();
   const { query, narrowed } = useFilter();
   const { data, error } = useBuilds(query);
-  useShortcut("n", "New build, from a check", () => void navigate("/check"));
+  const check = () => void navigate("/check");
+  useShortcut("n", "New build, from a check", check);
   if (!data) return <Unanswered error={error} />;
-  if (data.total === 0 && !narrowed)
-    return (
-      <>
-        <BuildsNav />
+  return (
+    <DocumentPage
+      label="Builds"
+      path="/builds"
+      nav={<BuildsNav />}
+      pages={data}
+      narrowed={narrowed}
+      empty={
         <EmptyPage
           title="No builds yet"
           action={
-            <Button look="main" onPress={() => void navigate("/check")}>
+            <Button look="main" onPress={check}>
               Check a product
             </Button>
           }
         >
           Start with a check: pick a product and quantity, then press Build.
         </EmptyPage>
-      </>
-    );
-  return (
-    <>
-      <BuildsNav />
-      <SplitPage
-        list={<List {...data} />}
-        sheet={id === undefined ? <Choose /> : <OpenBuild key={id} id={Number(id)} />}
-      />
-    </>
+      }
+      choose="Select a build."
+      groupOf={(build) => groupOf(build, format.settings.today)}
+      filters={<BuildFilters />}
+      none="No builds match these filters."
+      onNew={check}
+      entry={(build, group, search) => <BuildEntry build={build} group={group} search={search} />}
+      sheet={(id) => <OpenBuild id={id} />}
+    />
   );
-}
-
-function Choose() {
-  return <p style={{ color: "var(--ink2)" }}>Select a build.</p>;
 }
 
 function OpenBuild({ id }: { id: number }) {
@@ -61,39 +60,27 @@ function OpenBuild({ id }: { id: number }) {
   return data ? <BuildSheetView build={data} /> : <Unanswered error={error} />;
 }
 
-function List(pages: Pages<typeof buildRoutes.builds, BuildRow>) {
+function BuildEntry({ build, group, search }: { build: BuildRow; group: string; search: string }) {
   const format = useFormat();
-  const navigate = useNavigate();
   return (
-    <Documents
-      label="Builds"
-      {...pages}
-      groupOf={(build) => groupOf(build, format.settings.today)}
-      filters={<BuildFilters />}
-      none="No builds match these filters."
-      onNew={() => void navigate("/check")}
-    >
-      {(build, group, search) => (
-        <EntryLink to={{ pathname: `/builds/${build.id}`, search }}>
-          <b>
-            {format.amount(build.quantity)} × {build.product.name}
-          </b>
-          {build.stage !== "cancelled" && (
-            <TileStrip
-              small
-              most={10}
-              wanted={build.quantity}
-              there={build.good}
-              rest="open"
-              says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
-            />
-          )}
-          <span>
-            {buildWords(build, format)}
-            {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
-          </span>
-        </EntryLink>
+    <EntryLink to={{ pathname: `/builds/${build.id}`, search }}>
+      <b>
+        {format.amount(build.quantity)} × {build.product.name}
+      </b>
+      {build.stage !== "cancelled" && (
+        <TileStrip
+          small
+          most={10}
+          wanted={build.quantity}
+          there={build.good}
+          rest="open"
+          says={`${format.amount(build.good)} of ${format.amount(build.quantity)} made`}
+        />
       )}
-    </Documents>
+      <span>
+        {buildWords(build, format)}
+        {build.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(build.due)}`}
+      </span>
+    </EntryLink>
   );
 }

@@ -69,7 +69,6 @@ export function CostSheet({ build }: { build: BuildSheet }) {
           )}
         </Facts>
         <SheetTable
-          stacks
           label="Cost sheet by part"
           rows={rows}
           rowId={({ kept }) => kept.line}

@@ -80,7 +80,6 @@ export function PartsUsed(props: PartsUsedProps) {
     );
   return (
     <SheetTable
-      stacks
       label="Parts used"
       rows={rowsOf(props)}
       rowId={(row) => row.key}

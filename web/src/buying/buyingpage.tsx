@@ -1,15 +1,13 @@
-import type { buyingRoutes, PurchaseRow } from "@yosegi/contract";
+import type { PurchaseRow } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
-import styled from "styled-components";
-import { type Pages, Unanswered } from "../api/index.ts";
+import { useNavigate } from "react-router";
+import { Unanswered } from "../api/index.ts";
 import {
   Button,
-  Documents,
+  DocumentPage,
   EmptyPage,
   EntryLink,
-  SplitPage,
   SubNav,
   TileStrip,
   useAddress,
@@ -37,25 +35,21 @@ export function BuyingNav() {
 
 /** Purchase orders, what is late first, and the one that is open. */
 export function BuyingPage() {
-  const { id } = useParams();
   const navigate = useNavigate();
+  const format = useFormat();
   const [making, setMaking] = useState(false);
   const search = useAddress().get("search");
   const { data, error } = usePurchases(search);
   useShortcut("n", "New purchase order", () => setMaking(true));
   if (!data) return <Unanswered error={error} />;
-  const dialog = (
-    <PurchaseDialog
-      purchase={null}
-      isOpen={making}
-      onClose={() => setMaking(false)}
-      onSaved={(made) => void navigate(`/buying/${made}`)}
-    />
-  );
-  if (data.total === 0 && search === "")
-    return (
-      <>
-        <BuyingNav />
+  return (
+    <DocumentPage
+      label="Purchase orders"
+      path="/buying"
+      nav={<BuyingNav />}
+      pages={data}
+      narrowed={search !== ""}
+      empty={
         <EmptyPage
           title="No purchase orders yet"
           action={
@@ -66,23 +60,22 @@ export function BuyingPage() {
         >
           Create orders from a check, from Reorder, or here.
         </EmptyPage>
-        {dialog}
-      </>
-    );
-  return (
-    <>
-      <BuyingNav />
-      <SplitPage
-        list={<List {...data} onNew={() => setMaking(true)} />}
-        sheet={id === undefined ? <Choose /> : <OpenPurchase key={id} id={Number(id)} />}
+      }
+      choose="Select a purchase order."
+      groupOf={(purchase) => groupOf(purchase, format.settings.today)}
+      none="No purchase orders match."
+      onNew={() => setMaking(true)}
+      entry={(purchase, _, kept) => <PurchaseEntry purchase={purchase} search={kept} />}
+      sheet={(id) => <OpenPurchase id={id} />}
+    >
+      <PurchaseDialog
+        purchase={null}
+        isOpen={making}
+        onClose={() => setMaking(false)}
+        onSaved={(made) => void navigate(`/buying/${made}`)}
       />
-      {dialog}
-    </>
+    </DocumentPage>
   );
-}
-
-function Choose() {
-  return <Quiet>Select a purchase order.</Quiet>;
 }
 
 function OpenPurchase({ id }: { id: number }) {
@@ -90,49 +83,32 @@ function OpenPurchase({ id }: { id: number }) {
   return data ? <PurchaseSheetView purchase={data} /> : <Unanswered error={error} />;
 }
 
-interface ListProps extends Pages<typeof buyingRoutes.purchases, PurchaseRow> {
-  onNew: () => void;
-}
-
-function List({ onNew, ...pages }: ListProps) {
+function PurchaseEntry({ purchase, search }: { purchase: PurchaseRow; search: string }) {
   const format = useFormat();
+  const { stage, expected } = purchase;
   return (
-    <Documents
-      label="Purchase orders"
-      {...pages}
-      groupOf={(p) => groupOf(p, format.settings.today)}
-      none="No purchase orders match."
-      onNew={onNew}
-    >
-      {(p, _, search) => (
-        <EntryLink to={{ pathname: `/buying/${p.id}`, search }}>
-          <b>{p.supplier.name}</b>
-          {(p.stage === "sent" || p.stage === "part received") && (
-            <TileStrip
-              small
-              most={10}
-              wanted={String(p.lines)}
-              there={String(p.linesDone)}
-              rest="open"
-              says={`${p.linesDone} of ${format.count(p.lines, "line", "lines")} received`}
-            />
-          )}
-          <span>
-            {[
-              p.number,
-              p.stage,
-              format.money(p.total),
-              p.expected && p.stage !== "draft" && format.day(p.expected),
-            ]
-              .filter(Boolean)
-              .join(" · ")}
-          </span>
-        </EntryLink>
+    <EntryLink to={{ pathname: `/buying/${purchase.id}`, search }}>
+      <b>{purchase.supplier.name}</b>
+      {(stage === "sent" || stage === "part received") && (
+        <TileStrip
+          small
+          most={10}
+          wanted={String(purchase.lines)}
+          there={String(purchase.linesDone)}
+          rest="open"
+          says={`${purchase.linesDone} of ${format.count(purchase.lines, "line", "lines")} received`}
+        />
       )}
-    </Documents>
+      <span>
+        {[
+          purchase.number,
+          stage,
+          format.money(purchase.total),
+          expected && stage !== "draft" && format.day(expected),
+        ]
+          .filter(Boolean)
+          .join(" · ")}
+      </span>
+    </EntryLink>
   );
 }
-
-const Quiet = styled.p`
-  color: var(--ink2);
-`;

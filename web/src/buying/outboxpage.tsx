@@ -1,23 +1,19 @@
 import { buyingRoutes, type OutboxMessage, type OutboxRow } from "@yosegi/contract";
 import { Check } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import styled from "styled-components";
-import { type Pages, Unanswered, useCommand } from "../api/index.ts";
+import { Unanswered, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
+  DocumentPage,
   EmptyPage,
-  Entries,
-  EntryGroup,
   EntryLink,
   Fact,
   Facts,
   Notice,
-  ShowMore,
-  SplitPage,
   Sub,
   sayDone,
-  TextField,
   useAddress,
   useFormat,
 } from "../ui/index.ts";
@@ -26,65 +22,40 @@ import { useMessage, useMessages } from "./queries.ts";
 
 /** What goes out by e-mail: seen, opened, and marked as sent. */
 export function OutboxPage() {
-  const { id } = useParams();
   const search = useAddress().get("search");
   const { data, error } = useMessages(search);
   if (!data) return <Unanswered error={error} />;
-  if (data.total === 0 && search === "")
-    return (
-      <>
-        <BuyingNav />
+  return (
+    <DocumentPage
+      label="Messages"
+      path="/outbox"
+      nav={<BuyingNav />}
+      pages={data}
+      narrowed={search !== ""}
+      empty={
         <EmptyPage title="Outbox is empty">
           Placed purchase orders come here with their PDF and CSV. Nothing is sent automatically: open it,
           send it from your e-mail, then mark it as sent.
         </EmptyPage>
-      </>
-    );
-  return (
-    <>
-      <BuyingNav />
-      <SplitPage
-        list={<List {...data} />}
-        sheet={id === undefined ? <Quiet>Select a message.</Quiet> : <OpenMessage key={id} id={Number(id)} />}
-      />
-    </>
+      }
+      choose="Select a message."
+      groupOf={(message) => (message.sent ? "Sent" : "To be sent")}
+      none="No messages match."
+      entry={(message, _, kept) => <MessageEntry message={message} search={kept} />}
+      sheet={(id) => <OpenMessage id={id} />}
+    />
   );
 }
 
-function List({ rows, total, onMore }: Pages<typeof buyingRoutes.outbox, OutboxRow>) {
-  const { id } = useParams();
+function MessageEntry({ message, search }: { message: OutboxRow; search: string }) {
   const format = useFormat();
-  const address = useAddress();
-  const groups = Map.groupBy(rows, (message) => (message.sent ? "Sent" : "To be sent"));
   return (
-    <Entries
-      alone={id === undefined}
-      label="Messages"
-      filter={
-        <TextField
-          label="Filter messages"
-          hideLabel
-          placeholder="Filter messages"
-          value={address.get("search")}
-          onChange={(text) => address.set("search", text)}
-        />
-      }
-    >
-      {[...groups].map(([group, members]) => (
-        <EntryGroup key={group} title={group}>
-          {members.map((message) => (
-            <EntryLink key={message.id} to={{ pathname: `/outbox/${message.id}`, search: address.text }}>
-              <b>{message.subject}</b>
-              <span>
-                {message.to || "no address"} · {format.moment(message.made)}
-              </span>
-            </EntryLink>
-          ))}
-        </EntryGroup>
-      ))}
-      {rows.length === 0 && <p>No messages match.</p>}
-      <ShowMore listed={rows.length} total={total} onMore={onMore} />
-    </Entries>
+    <EntryLink to={{ pathname: `/outbox/${message.id}`, search }}>
+      <b>{message.subject}</b>
+      <span>
+        {message.to || "no address"} · {format.moment(message.made)}
+      </span>
+    </EntryLink>
   );
 }
 
@@ -139,9 +110,6 @@ function Message({ message }: { message: OutboxMessage }) {
   );
 }
 
-const Quiet = styled.p`
-  color: var(--ink2);
-`;
 const File = styled.a`
   margin-right: 14px;
 `;

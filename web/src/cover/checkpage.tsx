@@ -1,4 +1,4 @@
-import { type CoverQuestion, coverRoutes, type PartCoverAnswer } from "@yosegi/contract";
+import { type CoverAnswer, type CoverQuestion, coverRoutes, type PartCoverAnswer } from "@yosegi/contract";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -10,11 +10,15 @@ import {
   Button,
   Checkbox,
   EmptyPage,
+  Fold,
+  type Format,
   Page,
   Row,
   Select,
   sayFailed,
+  TARGET,
   TileKey,
+  TOUCH,
   tileSize,
   Unseen,
   useFormat,
@@ -55,6 +59,7 @@ export function CheckPage() {
   const anything = useItems({ kind: "built", limit: 1 });
   const base = questionOf(input);
   const cover = useCover(base.question);
+  const format = useFormat();
   const last = useLastCheck(input);
   const asksNothing = input.wanted.every((w) => w.item === 0);
   useEffect(() => {
@@ -87,13 +92,15 @@ export function CheckPage() {
   return (
     <Page>
       {asksNothing ? <Title>Check what you can build</Title> : !answered && <UnseenTitle />}
-      <DemandRows
-        wanted={input.wanted}
-        onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
-        errorOf={errorOf}
-        answerOf={(row) => (base.question ? cover.data?.demands[base.places.indexOf(row)] : undefined)}
-        more={<Choices input={input} onChange={change} />}
-      />
+      <Fold summary={askedWords(cover.data, format)} folds={base.question !== null && !cover.error}>
+        <DemandRows
+          wanted={input.wanted}
+          onChange={(to) => change(({ wanted }) => ({ wanted: to(wanted) }))}
+          errorOf={errorOf}
+          answerOf={(row) => (base.question ? cover.data?.demands[base.places.indexOf(row)] : undefined)}
+          more={<Choices input={input} onChange={change} />}
+        />
+      </Fold>
       {cover.error && !known && <Failure error={cover.error} />}
       {asksNothing && (
         <Lead>
@@ -127,6 +134,12 @@ const Loading = () => (
     <Unanswered error={null} />
   </>
 );
+
+/** What is asked, in one line. */
+function askedWords(cover: CoverAnswer | undefined, format: Format): string {
+  if (!cover) return "What is wanted";
+  return format.list(cover.demands.map((d) => `${format.amount(d.wanted, d.item.unit)} ${d.item.code}`));
+}
 
 const ALL_STORES = "–";
 
@@ -326,7 +339,12 @@ const Tools = styled(Row)`
   gap: 4px 16px;
   margin-top: 6px;
   a {
+    display: inline-flex;
+    align-items: center;
     font-weight: 600;
+    ${TOUCH} {
+      min-height: ${TARGET};
+    }
   }
   @media print {
     display: none;

@@ -5,7 +5,18 @@ import type { ClipboardEvent, ReactNode } from "react";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../fields/index.ts";
-import { AmountField, Button, color, DateField, FieldHeads, Row, sayFailed, useFormat } from "../ui/index.ts";
+import {
+  AmountField,
+  Button,
+  color,
+  DateField,
+  FieldHeads,
+  NARROW,
+  ownLabels,
+  Row,
+  sayFailed,
+  useFormat,
+} from "../ui/index.ts";
 import { NOTHING_WANTED, pastedRows, type Wanted } from "./checkinput.ts";
 import { demandWords } from "./sentences.ts";
 
@@ -160,6 +171,9 @@ const Bar = styled(Row)`
 
 const Line = styled(Row)<{ $several: boolean }>`
   margin-bottom: ${({ $several }) => ($several ? "6px" : "4px")};
+  ${NARROW} {
+    ${ownLabels}
+  }
 `;
 
 const Words = styled.div`

@@ -9,7 +9,9 @@ import {
   type Format,
   Named,
   Short,
+  TARGET,
   TileStrip,
+  TOUCH,
   useFormat,
 } from "../ui/index.ts";
 import { comingWords, TILES } from "./sentences.ts";
@@ -31,7 +33,7 @@ export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
       rows={rows}
       columns={columns}
       rowId={(part) => part.id}
-      onOpen={onOpen}
+      onOpen={{ words: (part) => `More about ${part.name}`, open: onOpen }}
       isMarked={(part) => (part.limiting || part.shortTogether) && decimal(part.shortNow).gt(0)}
       empty={onlyShort ? "No part is short." : "Only work goes into this; no part limits it."}
     />
@@ -223,9 +225,17 @@ const Strips = styled.div`
   white-space: nowrap;
 `;
 const Inline = styled(Button)`
-  min-height: 0;
   padding: 0;
   font-weight: 400;
+  && {
+    min-height: 0;
+  }
+  ${TOUCH} {
+    && {
+      min-height: ${TARGET};
+      margin-block: -11px;
+    }
+  }
 `;
 const Act = styled.small<{ $late: boolean }>`
   white-space: normal;

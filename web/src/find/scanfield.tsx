@@ -4,7 +4,17 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
-import { color, focusRing, Key, radius, sayFailed, useScans, useShortcut } from "../ui/index.ts";
+import {
+  color,
+  focusRing,
+  Key,
+  radius,
+  sayFailed,
+  TARGET,
+  TOUCH,
+  useScans,
+  useShortcut,
+} from "../ui/index.ts";
 
 /** Where a hit leads. */
 function addressOf(hit: Hit): string {
@@ -117,6 +127,12 @@ const Wrap = styled.form`
   border-radius: ${radius};
   padding: 0 12px;
   min-height: 38px;
+  ${TOUCH} {
+    min-height: ${TARGET};
+    input {
+      align-self: stretch;
+    }
+  }
   &:focus-within {
     ${focusRing}
   }
@@ -166,6 +182,9 @@ const Found = styled.div`
     font: inherit;
     color: inherit;
     cursor: pointer;
+    ${TOUCH} {
+      min-height: ${TARGET};
+    }
   }
   button:hover,
   button:focus-visible {

@@ -16,6 +16,7 @@ import {
   TextField,
   useAddress,
   useFormat,
+  useNarrow,
   useShortcut,
 } from "../ui/index.ts";
 import { NewFirmDialog } from "./firmform.tsx";
@@ -36,6 +37,7 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
   const search = address.get("search");
   const { data, error } = useFirmPages(kind, search);
   const words = WORDS[kind];
+  const narrow = useNarrow();
   useShortcut("n", `New ${words.one}`, () => setMaking(true));
   const path = `/${words.many}`;
   if (!data) return <Unanswered error={error} />;
@@ -69,6 +71,7 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
       <CatalogNav />
       <SplitPage
         listWidth="420px"
+        back={id === undefined ? null : { to: path, name: words.title }}
         list={
           <List>
             {id === undefined && <h1>{format.count(data.total, words.one, words.many)}</h1>}
@@ -90,9 +93,9 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
               rows={data.rows}
               old={data.old}
               onEnd={() => data.onMore?.()}
-              columns={columnsOf(kind, id !== undefined)}
+              columns={columnsOf(kind, narrow || id !== undefined)}
               rowId={(firm) => firm.id}
-              onOpen={(firm) => void navigate({ pathname: `${path}/${firm.id}`, search: address.text })}
+              linkTo={(firm) => ({ pathname: `${path}/${firm.id}`, search: address.text })}
               isCurrent={(firm) => firm.id === Number(id)}
               empty="No matches."
             />

@@ -3,7 +3,7 @@ import type { ItemKind } from "@yosegi/core";
 import styled from "styled-components";
 import type { ItemsQuery } from "../fields/index.ts";
 import { KIND_CHOICES, useGroups } from "../items/index.ts";
-import { Button, Checkbox, Key, Select, TextField, useAddress } from "../ui/index.ts";
+import { Button, Checkbox, Fold, Key, Select, TextField, useAddress } from "../ui/index.ts";
 
 const KINDS: { value: ItemKind | "all"; label: string }[] = [
   { value: "all", label: "All kinds" },
@@ -53,45 +53,47 @@ export function Filters({ filter, wide, onNew }: FiltersProps) {
         value={address.get("search")}
         onChange={(text) => address.set("search", text)}
       />
-      <Select
-        label="Kind"
-        hideLabel
-        width="140px"
-        value={kind}
-        options={KINDS}
-        onChange={(next) => address.set("kind", next === "all" ? "" : next)}
-      />
-      {(wide || address.get("group") !== "") && groups.length > 0 && (
+      <Fold summary="Filters" folds={!filter.narrowed}>
         <Select
-          label="Group"
+          label="Kind"
           hideLabel
-          width="150px"
-          value={address.get("group") === "" ? ALL : address.get("group")}
-          options={[
-            { value: ALL, label: "All groups" },
-            ...groups.map((g) => ({ value: g.name, label: g.name })),
-          ]}
-          onChange={(next) => address.set("group", next === ALL ? "" : next)}
+          width="140px"
+          value={kind}
+          options={KINDS}
+          onChange={(next) => address.set("kind", next === "all" ? "" : next)}
         />
-      )}
-      {wide && (
-        <>
+        {(wide || address.get("group") !== "") && groups.length > 0 && (
           <Select
-            label="State"
+            label="Group"
             hideLabel
-            width="112px"
-            value={state}
-            options={STATES}
-            onChange={(next) => address.set("state", next === "now" ? "" : next)}
+            width="150px"
+            value={address.get("group") === "" ? ALL : address.get("group")}
+            options={[
+              { value: ALL, label: "All groups" },
+              ...groups.map((g) => ({ value: g.name, label: g.name })),
+            ]}
+            onChange={(next) => address.set("group", next === ALL ? "" : next)}
           />
-          <Checkbox
-            isSelected={address.get("lacking") === "yes"}
-            onChange={(on) => address.set("lacking", on ? "yes" : "")}
-          >
-            Incomplete only
-          </Checkbox>
-        </>
-      )}
+        )}
+        {wide && (
+          <>
+            <Select
+              label="State"
+              hideLabel
+              width="112px"
+              value={state}
+              options={STATES}
+              onChange={(next) => address.set("state", next === "now" ? "" : next)}
+            />
+            <Checkbox
+              isSelected={address.get("lacking") === "yes"}
+              onChange={(on) => address.set("lacking", on ? "yes" : "")}
+            >
+              Incomplete only
+            </Checkbox>
+          </>
+        )}
+      </Fold>
       <Button onPress={onNew}>
         New <Key>n</Key>
       </Button>

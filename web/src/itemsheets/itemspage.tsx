@@ -44,12 +44,19 @@ export function CatalogPage() {
     return <EmptyCatalog onMake={() => setMaking(true)}>{dialog}</EmptyCatalog>;
   // What is written in a grid needs the width; the catalog is one press away.
   if (id !== undefined && view !== "item")
-    return <SplitPage list={null} sheet={<OpenItem key={id} id={Number(id)} view={view} />} />;
+    return (
+      <SplitPage
+        list={null}
+        back={{ to: `/catalog/${id}`, name: "The item" }}
+        sheet={<OpenItem key={id} id={Number(id)} view={view} />}
+      />
+    );
   return (
     <>
       {id === undefined && <CatalogNav />}
       <SplitPage
         listWidth="372px"
+        back={id === undefined ? null : { to: "/catalog", name: "Catalog" }}
         list={
           <List>
             {id === undefined && <Unseen as="h1">Catalog</Unseen>}
@@ -60,7 +67,6 @@ export function CatalogPage() {
               total={total}
               filter={filter}
               open={id === undefined ? null : Number(id)}
-              onOpen={(item) => void open(item)}
               onEnd={() => data.onMore?.()}
             />
           </List>

@@ -3,7 +3,7 @@ import { isStocked } from "@yosegi/core";
 import { type ReactNode, useMemo } from "react";
 import { WithPicture } from "../files/index.ts";
 import { KIND_WORDS, LACK_WORDS } from "../items/index.ts";
-import { type Column, DataTable, type Format, Named, Short, useFormat } from "../ui/index.ts";
+import { type Column, DataTable, type Format, Named, Short, useFormat, useNarrow } from "../ui/index.ts";
 import type { useFilter } from "./itemfilters.tsx";
 
 interface ItemsTableProps {
@@ -13,15 +13,15 @@ interface ItemsTableProps {
   total: number;
   filter: ReturnType<typeof useFilter>;
   open: number | null;
-  onOpen: (item: ItemRow) => void;
   onEnd: () => void;
 }
 
-export function ItemsTable({ items, old, total, filter, open, onOpen, onEnd }: ItemsTableProps) {
+export function ItemsTable({ items, old, total, filter, open, onEnd }: ItemsTableProps) {
   const format = useFormat();
+  const narrow = useNarrow() || open !== null;
   const columns = useMemo(
-    () => (open === null ? wideColumns(format, total) : narrowColumns(format)),
-    [open, format, total],
+    () => (narrow ? narrowColumns(format) : wideColumns(format, total)),
+    [narrow, format, total],
   );
   const { address, sort, query } = filter;
   return (
@@ -31,7 +31,7 @@ export function ItemsTable({ items, old, total, filter, open, onOpen, onEnd }: I
       old={old}
       columns={columns}
       rowId={(item) => item.id}
-      onOpen={onOpen}
+      linkTo={(item) => ({ pathname: `/catalog/${item.id}`, search: address.text })}
       isCurrent={(item) => item.id === open}
       empty="No items match."
       onEnd={onEnd}
@@ -39,11 +39,9 @@ export function ItemsTable({ items, old, total, filter, open, onOpen, onEnd }: I
         by: sort,
         descending: query.descending ?? false,
         columns: SORTS,
-        onSort: (column) => {
-          // A second press turns the order round; the address takes both at once.
-          const again = column === sort && !query.descending;
-          address.setAll({ sort: column === "code" ? "" : column, descending: again ? "yes" : "" });
-        },
+        // The address takes both at once.
+        onSort: (column, descending) =>
+          address.setAll({ sort: column === "code" ? "" : column, descending: descending ? "yes" : "" }),
       }}
     />
   );

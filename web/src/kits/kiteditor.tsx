@@ -11,6 +11,7 @@ import { KIND_HELP } from "../items/index.ts";
 import {
   Actions,
   Button,
+  cards,
   Fact,
   Facts,
   Large,
@@ -173,7 +174,7 @@ function ContentRow({ at, n, last, kit, onRemove }: ContentRowProps) {
   const item = useWatch<DraftKit, `contents.${number}.item`>({ name: `${at}.item` });
   return (
     <tr>
-      <td className="part">
+      <td>
         <In.Item
           label={`Content ${n}`}
           hideLabel
@@ -275,10 +276,10 @@ const Grid = styled(Table)`
     vertical-align: top;
     padding: 6px 8px;
   }
-  td.part {
+  td:first-child {
     width: 38%;
-    min-width: 220px;
   }
+  ${cards(7)}
 `;
 
 const Named = styled.div`

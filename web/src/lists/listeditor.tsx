@@ -22,19 +22,21 @@ import {
 } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 import { call, Unanswered } from "../api/index.ts";
 import { fieldsOf, useUnits } from "../fields/index.ts";
 import { FormOf, type FormState, Save, sentLines, useCommandForm, useGrid } from "../forms/index.ts";
 import {
   Actions,
   Button,
+  cards,
   Notice,
   Row,
   Sub,
   sayDone,
   sayFailed,
   Table,
+  tight,
   tileSize,
   Unseen,
   useAddress,
@@ -210,32 +212,30 @@ function Parts({ item }: { item: ItemSheet }) {
   const drop = ({ active, over }: DragEndEvent) =>
     moveTo(keys.indexOf(Number(active.id)), keys.indexOf(Number(over?.id)));
   return (
-    <Wide>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <Grid
-          ref={grid}
-          aria-label="Parts"
-          onPaste={(event) => void paste(event)}
-          onKeyDown={(event) => walk(event, grid.current, moveTo)}
-        >
-          <GridHead item={item} />
-          <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
-            <tbody>
-              {keys.map((key, index) => (
-                <ListLineRow
-                  key={key}
-                  id={key}
-                  index={index}
-                  last={index === keys.length - 1}
-                  product={item.id}
-                  onRemove={() => remove(index)}
-                />
-              ))}
-            </tbody>
-          </SortableContext>
-        </Grid>
-      </DndContext>
-    </Wide>
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <Grid
+        ref={grid}
+        aria-label="Parts"
+        onPaste={(event) => void paste(event)}
+        onKeyDown={(event) => walk(event, grid.current, moveTo)}
+      >
+        <GridHead item={item} />
+        <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
+          <tbody>
+            {keys.map((key, index) => (
+              <ListLineRow
+                key={key}
+                id={key}
+                index={index}
+                last={index === keys.length - 1}
+                product={item.id}
+                onRemove={() => remove(index)}
+              />
+            ))}
+          </tbody>
+        </SortableContext>
+      </Grid>
+    </DndContext>
   );
 }
 
@@ -325,8 +325,29 @@ function HeadFields({ item }: { item: ItemSheet }) {
   );
 }
 
-const Wide = styled.div`
-  overflow-x: auto;
+/** As wide as eight columns of figures, and the part's own more. */
+const COLUMNS = 11;
+
+/** The handle at the left of a card; beside it the part, its figures, and the buttons. */
+const handleBeside = css`
+  tbody tr {
+    grid-template-columns: 28px minmax(0, 1.3fr) minmax(0, 1fr) minmax(0, 1fr);
+  }
+  && td:first-child {
+    grid-column: 1;
+    padding-top: 22px;
+  }
+  && td.part,
+  && td:last-child {
+    grid-column: 2 / -1;
+  }
+  && td:nth-child(3),
+  && td:nth-child(6) {
+    grid-column: 2;
+  }
+  && td:nth-child(7) {
+    grid-column: 3 / -1;
+  }
 `;
 
 const Grid = styled(Table)`
@@ -343,4 +364,6 @@ const Grid = styled(Table)`
   td.end {
     padding-top: 13px;
   }
+  ${cards(COLUMNS)}
+  ${tight(COLUMNS, handleBeside)}
 `;

@@ -130,10 +130,12 @@ function Figures({ at, id }: { at: `lines.${number}`; id: number }) {
   const reach = part && figures?.reach.has(id) ? (figures.reach.get(id) ?? null) : undefined;
   return (
     <>
-      <td className="end">
+      <td className="end" data-head="Cost">
         {cost ? format.money(cost) : part && part.currentCost === null ? "no cost yet" : "–"}
       </td>
-      <td>{part && reach !== undefined && <Reach name={part.name} reach={reach} usual={usual} />}</td>
+      <td data-head="Reach">
+        {part && reach !== undefined && <Reach name={part.name} reach={reach} usual={usual} />}
+      </td>
     </>
   );
 }
@@ -190,7 +192,8 @@ const Line = styled.tr`
 const Handle = styled.button`
   border: 0;
   background: none;
-  padding: 10px 0;
+  padding: 14px 6px;
+  margin: -4px -6px;
   color: ${color.ink3};
   cursor: grab;
   touch-action: none;

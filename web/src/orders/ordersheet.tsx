@@ -138,7 +138,6 @@ function Lines({ order }: { order: OrderSheet }) {
     <Section title="Lines">
       <SheetTable
         label="Lines"
-        stacks
         rows={rowsOf(order)}
         rowId={(row) => row.key}
         columns={[

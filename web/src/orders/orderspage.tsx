@@ -1,15 +1,13 @@
-import type { OrderRow, orderRoutes } from "@yosegi/contract";
+import type { OrderRow } from "@yosegi/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
-import styled from "styled-components";
-import { type Pages, Unanswered } from "../api/index.ts";
+import { useNavigate } from "react-router";
+import { Unanswered } from "../api/index.ts";
 import {
   Button,
-  Documents,
+  DocumentPage,
   EmptyPage,
   EntryLink,
-  SplitPage,
   TileStrip,
   useAddress,
   useFormat,
@@ -22,24 +20,20 @@ import { groupOf, linesComing, orderWords } from "./words.ts";
 
 /** Customers' orders, what is late first, and the one that is open. */
 export function OrdersPage() {
-  const { id } = useParams();
   const navigate = useNavigate();
+  const format = useFormat();
   const [taking, setTaking] = useState(false);
   const search = useAddress().get("search");
   const { data, error } = useOrders(search);
   useShortcut("n", "New order", () => setTaking(true));
   if (!data) return <Unanswered error={error} />;
-  const dialog = (
-    <OrderDialog
-      order={null}
-      isOpen={taking}
-      onClose={() => setTaking(false)}
-      onSaved={(made) => void navigate(`/orders/${made}`)}
-    />
-  );
-  if (data.total === 0 && search === "")
-    return (
-      <>
+  return (
+    <DocumentPage
+      label="Orders"
+      path="/orders"
+      pages={data}
+      narrowed={search !== ""}
+      empty={
         <EmptyPage
           title="No orders yet"
           action={
@@ -50,17 +44,21 @@ export function OrdersPage() {
         >
           Orders reserve stock. Build what's missing with one click.
         </EmptyPage>
-        {dialog}
-      </>
-    );
-  return (
-    <>
-      <SplitPage
-        list={<List {...data} onNew={() => setTaking(true)} />}
-        sheet={id === undefined ? <Quiet>Select an order.</Quiet> : <OpenOrder key={id} id={Number(id)} />}
+      }
+      choose="Select an order."
+      groupOf={(order) => groupOf(order, format.settings.today)}
+      none="No orders match."
+      onNew={() => setTaking(true)}
+      entry={(order, group, kept) => <OrderEntry order={order} group={group} search={kept} />}
+      sheet={(id) => <OpenOrder id={id} />}
+    >
+      <OrderDialog
+        order={null}
+        isOpen={taking}
+        onClose={() => setTaking(false)}
+        onSaved={(made) => void navigate(`/orders/${made}`)}
       />
-      {dialog}
-    </>
+    </DocumentPage>
   );
 }
 
@@ -69,43 +67,25 @@ function OpenOrder({ id }: { id: number }) {
   return data ? <OrderSheetView order={data} /> : <Unanswered error={error} />;
 }
 
-interface ListProps extends Pages<typeof orderRoutes.orders, OrderRow> {
-  onNew: () => void;
-}
-
-function List({ onNew, ...pages }: ListProps) {
+function OrderEntry({ order, group, search }: { order: OrderRow; group: string; search: string }) {
   const format = useFormat();
   return (
-    <Documents
-      label="Orders"
-      {...pages}
-      groupOf={(order) => groupOf(order, format.settings.today)}
-      none="No orders match."
-      onNew={onNew}
-    >
-      {(order, group, search) => (
-        <EntryLink to={{ pathname: `/orders/${order.id}`, search }}>
-          <b>{order.customer.name}</b>
-          {order.stage === "open" && (
-            <TileStrip
-              small
-              most={10}
-              wanted={String(order.lines)}
-              there={String(order.linesReady)}
-              coming={linesComing(order)}
-              says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} ready`}
-            />
-          )}
-          <span>
-            {orderWords(order, format)}
-            {order.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(order.due)}`}
-          </span>
-        </EntryLink>
+    <EntryLink to={{ pathname: `/orders/${order.id}`, search }}>
+      <b>{order.customer.name}</b>
+      {order.stage === "open" && (
+        <TileStrip
+          small
+          most={10}
+          wanted={String(order.lines)}
+          there={String(order.linesReady)}
+          coming={linesComing(order)}
+          says={`${order.linesReady} of ${format.count(order.lines, "line", "lines")} ready`}
+        />
       )}
-    </Documents>
+      <span>
+        {orderWords(order, format)}
+        {order.due && ["Overdue", "Due later"].includes(group) && ` · ${format.day(order.due)}`}
+      </span>
+    </EntryLink>
   );
 }
-
-const Quiet = styled.p`
-  color: var(--ink2);
-`;

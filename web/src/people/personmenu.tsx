@@ -10,7 +10,16 @@ import {
   Separator,
 } from "react-aria-components";
 import styled from "styled-components";
-import { choice, choices, color, focusRing, THEME_CHOICES, type ThemeChoice } from "../ui/index.ts";
+import {
+  choice,
+  choices,
+  color,
+  focusRing,
+  TARGET,
+  THEME_CHOICES,
+  type ThemeChoice,
+  TOUCH,
+} from "../ui/index.ts";
 import { useWorking } from "./working.tsx";
 
 const THEME_WORDS: Record<ThemeChoice, string> = { system: "System", light: "Light", dark: "Dark" };
@@ -100,6 +109,9 @@ const Trigger = styled(AriaButton)`
   cursor: pointer;
   padding: 4px 6px;
   border-radius: 3px;
+  ${TOUCH} {
+    min-height: ${TARGET};
+  }
   &[data-focus-visible] {
     ${focusRing}
   }

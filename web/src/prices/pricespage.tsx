@@ -1,7 +1,6 @@
 import { type PriceRow, priceRoutes, share } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { Failure, type Pages } from "../api/index.ts";
 import { FormOf, Save, useCommandForm } from "../forms/index.ts";
 import { CatalogNav } from "../nav/index.ts";
@@ -12,11 +11,11 @@ import {
   Named,
   Page,
   Row,
+  SheetTable,
   Short,
   ShowMore,
   Sub,
   sayDone,
-  Table,
   TextField,
   useAddress,
   useFormat,
@@ -100,66 +99,59 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
   const chosen = chosenOf(rows, draft);
   return (
     <FormOf form={form}>
-      <Grid aria-label="Prices">
-        <thead>
-          <tr>
-            <td style={{ width: "1%" }} />
-            <th scope="col">Product or kit</th>
-            <th scope="col" className="end">
-              Cost
-            </th>
-            <th scope="col" className="end">
-              Price
-            </th>
-            <th scope="col" className="end">
-              Margin
-            </th>
-            <th scope="col">New price</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id}>
-              <td>
-                {row.ownPrice && (
-                  <Checkbox
-                    aria-label={`Reprice ${row.code}`}
-                    isSelected={!draft.out[row.id]}
-                    onChange={(on) => setValue("out", { ...draft.out, [row.id]: !on })}
-                  />
-                )}
-              </td>
-              <td>
-                <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />
-              </td>
-              <td className="end">{format.unitCost(row.unitCost)}</td>
-              <td className="end">{format.money(row.price)}</td>
-              <td className="end">
+      <SheetTable
+        label="Prices"
+        rows={rows}
+        rowId={(row) => row.id}
+        columns={[
+          {
+            header: "",
+            cell: (row) =>
+              row.ownPrice && (
+                <Checkbox
+                  aria-label={`Reprice ${row.code}`}
+                  isSelected={!draft.out[row.id]}
+                  onChange={(on) => setValue("out", { ...draft.out, [row.id]: !on })}
+                />
+              ),
+          },
+          {
+            header: "Product or kit",
+            cell: (row) => <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />,
+          },
+          { header: "Cost", end: true, cell: (row) => format.unitCost(row.unitCost) },
+          { header: "Price", end: true, cell: (row) => format.money(row.price) },
+          {
+            header: "Margin",
+            end: true,
+            cell: (row) => (
+              <>
                 <Short>{row.percent === null ? "nothing" : format.percent(row.percent)}</Short>
                 <small>{format.money(row.margin)}</small>
-              </td>
-              <td>
-                {row.ownPrice ? (
-                  <AmountField
-                    label={`New price of ${row.code}`}
-                    hideLabel
-                    width="150px"
-                    unit={format.settings.currency}
-                    name={`prices.${chosen.indexOf(row)}.price`}
-                    value={priceOf(row, draft)}
-                    onChange={(price) => setValue("typed", { ...draft.typed, [row.id]: price })}
-                  />
-                ) : (
-                  <small>
-                    follows from its contents;{" "}
-                    <Link to={`/catalog/${row.id}/kit`}>change the percentage</Link>
-                  </small>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Grid>
+              </>
+            ),
+          },
+          {
+            header: "New price",
+            cell: (row) =>
+              row.ownPrice ? (
+                <AmountField
+                  label={`New price of ${row.code}`}
+                  hideLabel
+                  width="150px"
+                  unit={format.settings.currency}
+                  name={`prices.${chosen.indexOf(row)}.price`}
+                  value={priceOf(row, draft)}
+                  onChange={(price) => setValue("typed", { ...draft.typed, [row.id]: price })}
+                />
+              ) : (
+                <small>
+                  follows from its contents; <Link to={`/catalog/${row.id}/kit`}>change the percentage</Link>
+                </small>
+              ),
+          },
+        ]}
+      />
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
       <Actions>
         <Save isDisabled={chosen.length === 0}>Change {format.count(chosen.length, "price", "prices")}</Save>
@@ -167,8 +159,3 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
     </FormOf>
   );
 }
-
-const Grid = styled(Table)`
-  margin-top: 16px;
-  border: 1px solid var(--line);
-`;

@@ -46,7 +46,6 @@ export function RecurringTable({
   };
   return (
     <SheetTable
-      stacks
       label="Recurring builds"
       rows={rows}
       rowId={(row) => row.id}

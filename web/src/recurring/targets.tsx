@@ -31,7 +31,6 @@ export function TargetsTable({
   });
   return (
     <SheetTable
-      stacks
       label="Stock targets"
       rows={rules}
       rowId={(rule) => rule.product.id}

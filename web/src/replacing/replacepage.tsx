@@ -6,7 +6,6 @@ import {
 } from "@yosegi/contract";
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
-import styled from "styled-components";
 import { Failure, Unanswered, useCommand } from "../api/index.ts";
 import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import { CatalogNav } from "../nav/index.ts";
@@ -24,7 +23,6 @@ import {
   Short,
   Sub,
   sayDone,
-  Table,
   useAddress,
   useFormat,
 } from "../ui/index.ts";
@@ -136,41 +134,39 @@ function Affected({ body, found }: AffectedProps) {
   ];
   return (
     <>
-      <Grid aria-label="What changes">
-        <thead>
-          <tr>
-            <td style={{ width: "1%" }} />
-            <th scope="col">Where</th>
-            <th scope="col">Before</th>
-            <th scope="col">After</th>
-            <th scope="col" className="end">
-              Cost of one
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.key}>
-              <td>
-                {row.problem === null && (
-                  <Checkbox
-                    aria-label={`Replace in ${row.item.code}`}
-                    isSelected={!out.has(row.key)}
-                    onChange={(on) => toggle(row.key, on)}
-                  />
-                )}
-              </td>
-              <td>
+      <SheetTable
+        label="What changes"
+        rows={rows}
+        rowId={(row) => row.key}
+        columns={[
+          {
+            header: "",
+            cell: (row) =>
+              row.problem === null && (
+                <Checkbox
+                  aria-label={`Replace in ${row.item.code}`}
+                  isSelected={!out.has(row.key)}
+                  onChange={(on) => toggle(row.key, on)}
+                />
+              ),
+          },
+          {
+            header: "Where",
+            cell: (row) => (
+              <>
                 <Named name={row.item.name} to={`/catalog/${row.item.id}`} more={[row.item.code, row.what]} />
                 {row.note && <small>{row.note}</small>}
-              </td>
-              <td>{row.before.join(", ")}</td>
-              <td>{row.problem ? <Short>{row.problem}</Short> : row.after.join(", ")}</td>
-              <td className="end">{row.cost}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Grid>
+              </>
+            ),
+          },
+          { header: "Before", cell: (row) => row.before.join(", ") },
+          {
+            header: "After",
+            cell: (row) => (row.problem ? <Short>{row.problem}</Short> : row.after.join(", ")),
+          },
+          { header: "Cost of one", end: true, cell: (row) => row.cost },
+        ]}
+      />
       {replace.refusal && <Notice>{replace.refusal.message}</Notice>}
       <Actions>
         <Button
@@ -261,8 +257,3 @@ const words = (row: ReplacementRow) =>
   row.per === row.of
     ? `${row.successor} for ${row.part}`
     : `${row.per} ${row.successor} for ${row.of} ${row.part}`;
-
-const Grid = styled(Table)`
-  margin-top: 18px;
-  border: 1px solid var(--line);
-`;

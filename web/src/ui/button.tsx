@@ -1,6 +1,6 @@
 import { Button as AriaButton, type ButtonProps as AriaButtonProps } from "react-aria-components";
 import styled, { css } from "styled-components";
-import { color, focusRing, font, radius } from "./theme.ts";
+import { color, focusRing, font, NARROW, radius, TARGET, TOUCH } from "./theme.ts";
 
 type Look = "main" | "quiet" | "link" | "icon";
 
@@ -60,6 +60,14 @@ export const pressable = css<{ $look: Look }>`
     width: 17px;
     height: 17px;
     flex: none;
+  }
+  ${TOUCH} {
+    min-height: ${TARGET};
+    min-width: ${TARGET};
+  }
+  ${NARROW} {
+    white-space: normal;
+    text-align: start;
   }
 `;
 

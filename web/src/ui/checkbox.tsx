@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Checkbox as AriaCheckbox } from "react-aria-components";
 import styled from "styled-components";
 import { useFieldState } from "./form.tsx";
-import { color, focusRing, radius } from "./theme.ts";
+import { color, focusRing, radius, TARGET, TOUCH } from "./theme.ts";
 
 const Mark = styled.span<{ $on: boolean }>`
   display: grid;
@@ -28,6 +28,10 @@ const Styled = styled(AriaCheckbox)`
   gap: 8px;
   min-height: 38px;
   cursor: pointer;
+  ${TOUCH} {
+    min-height: ${TARGET};
+    min-width: ${TARGET};
+  }
   &[data-focus-visible] ${Mark} {
     ${focusRing}
   }

@@ -18,6 +18,7 @@ const Panel = styled(Modal)<{ $width: string }>`
 `;
 
 const Inside = styled(AriaDialog)`
+  container-type: inline-size;
   padding: 18px 22px 22px;
   outline: none;
 `;

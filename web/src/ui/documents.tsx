@@ -1,5 +1,6 @@
 import { Fragment, type ReactNode } from "react";
 import { useParams } from "react-router";
+import styled from "styled-components";
 import { useAddress } from "./address.ts";
 import { Button } from "./button.tsx";
 import { Entries, EntryGroup } from "./entries.tsx";
@@ -7,26 +8,81 @@ import { TextField } from "./field.tsx";
 import { useFormat } from "./format.ts";
 import { Key } from "./layout.tsx";
 import { AnswerPart } from "./old.tsx";
+import { SplitPage } from "./page.tsx";
+import { color } from "./theme.ts";
 
-export interface DocumentsProps<Row> {
-  /** What they are, such as "Orders"; the filter is named by it too. */
-  label: string;
-  /** What is listed so far, found by what is typed above it. */
+/** One list of documents, as far as it is listed. */
+interface Listed<Row> {
   rows: readonly Row[];
   total: number;
   /** What is listed was asked for before. */
   old: boolean;
   onMore: (() => void) | null;
+}
+
+export interface DocumentPageProps<Row> {
+  /** What they are, such as "Orders"; the filter is named by it too. */
+  label: string;
+  /** The address of the list; what is open has its id after it. */
+  path: string;
+  /** The pages beside this one. */
+  nav?: ReactNode;
+  /** What is listed so far, found by what is typed above it. */
+  pages: Listed<Row>;
+  /** Filters are set, so that an empty list does not mean that there are none. */
+  narrowed: boolean;
+  /** The page while there are none at all. */
+  empty: ReactNode;
+  /** What is said beside the list while nothing is open. */
+  choose: string;
   /** The heading it stands under. */
   groupOf: (row: Row) => string;
   /** Further filters, above the first group. */
   filters?: ReactNode;
   /** What is said where nothing is left. */
   none: string;
-  onNew: () => void;
+  onNew?: () => void;
   /** One of them; `search` is what the page is asked for, to be kept in the address. */
-  children: (row: Row, group: string, search: string) => ReactNode;
+  entry: (row: Row, group: string, search: string) => ReactNode;
+  /** The sheet of the one that is open. */
+  sheet: (id: number) => ReactNode;
+  /** Dialogs of the page. */
+  children?: ReactNode;
 }
+
+/** The page of a kind of documents: their list in groups, filtered as one types, beside the one that is open. */
+export function DocumentPage<Row extends { id: number }>({
+  nav,
+  empty,
+  choose,
+  sheet,
+  children,
+  ...list
+}: DocumentPageProps<Row>) {
+  const { id } = useParams();
+  const { pages, narrowed, label, path } = list;
+  return (
+    <>
+      {nav}
+      {pages.total === 0 && !narrowed && id === undefined ? (
+        empty
+      ) : (
+        <SplitPage
+          list={<Documents {...list} alone={id === undefined} />}
+          back={id === undefined ? null : { to: path, name: label }}
+          sheet={
+            id === undefined ? <Quiet>{choose}</Quiet> : <Fragment key={id}>{sheet(Number(id))}</Fragment>
+          }
+        />
+      )}
+      {children}
+    </>
+  );
+}
+
+const Quiet = styled.p`
+  color: ${color.ink2};
+`;
 
 interface ShowMoreProps {
   listed: number;
@@ -47,26 +103,27 @@ export function ShowMore({ listed, total, onMore }: ShowMoreProps) {
   );
 }
 
-/** Documents of one kind in groups, filtered as one types, beside the one that is open. */
-export function Documents<Row extends { id: number }>({
+type DocumentsProps<Row> = Pick<
+  DocumentPageProps<Row>,
+  "label" | "pages" | "groupOf" | "filters" | "none" | "onNew" | "entry"
+> & { alone: boolean };
+
+function Documents<Row extends { id: number }>({
   label,
-  rows,
-  total,
-  old,
-  onMore,
+  pages: { rows, total, old, onMore },
   groupOf,
   filters,
   none,
   onNew,
-  children,
+  entry,
+  alone,
 }: DocumentsProps<Row>) {
-  const { id } = useParams();
   const address = useAddress();
   const text = address.get("search");
   const filter = `Filter ${label.toLowerCase()}`;
   return (
     <Entries
-      alone={id === undefined}
+      alone={alone}
       label={label}
       filter={
         <>
@@ -77,9 +134,11 @@ export function Documents<Row extends { id: number }>({
             value={text}
             onChange={(next) => address.set("search", next)}
           />
-          <Button onPress={onNew}>
-            New <Key>n</Key>
-          </Button>
+          {onNew && (
+            <Button onPress={onNew}>
+              New <Key>n</Key>
+            </Button>
+          )}
         </>
       }
     >
@@ -88,7 +147,7 @@ export function Documents<Row extends { id: number }>({
         {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
           <EntryGroup key={group} title={group} late={group === "Overdue"}>
             {members.map((row) => (
-              <Fragment key={row.id}>{children(row, group, address.text)}</Fragment>
+              <Fragment key={row.id}>{entry(row, group, address.text)}</Fragment>
             ))}
           </EntryGroup>
         ))}

@@ -11,7 +11,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { useFieldState } from "./form.tsx";
-import { color, focusRing, font, NARROW, radius, unseen } from "./theme.ts";
+import { color, focusRing, font, NARROW, radius, TARGET, TOUCH, unseen } from "./theme.ts";
 
 export const Label = styled(AriaLabel)`
   font-size: 13px;
@@ -56,6 +56,18 @@ export const fieldColumn = css<{ $width?: string | undefined; $hideLabel?: boole
     `}
 `;
 
+/** In a line of fields that is folded no head stands above them: there they show their labels themselves. */
+export const ownLabels = css`
+  && ${Label} {
+    position: static;
+    clip-path: none;
+    width: auto;
+    height: auto;
+    overflow: visible;
+    white-space: normal;
+  }
+`;
+
 /** The box around an input, which may carry a unit or a button at its end. */
 export const Box = styled(AriaGroup)`
   display: flex;
@@ -74,6 +86,12 @@ export const Box = styled(AriaGroup)`
   }
   &[data-disabled] {
     opacity: 0.6;
+  }
+  ${TOUCH} {
+    min-height: ${TARGET};
+    input {
+      min-height: calc(${TARGET} - 2px);
+    }
   }
 `;
 

@@ -3,8 +3,10 @@ import { type ReactNode, useRef } from "react";
 import { flushSync } from "react-dom";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
+import { ownLabels } from "./field.tsx";
 import { firstField } from "./formkeys.ts";
 import { Row } from "./layout.tsx";
+import { color, NARROW } from "./theme.ts";
 
 export interface FieldLineProps {
   /** What the button that takes the line away is called. */
@@ -56,6 +58,12 @@ export function AddLine({ onAdd, children }: { onAdd: () => void; children: Reac
 const Line = styled(Row)`
   gap: 6px;
   margin-bottom: 6px;
+  ${NARROW} {
+    ${ownLabels}
+    margin-bottom: 0;
+    padding: 8px 0 12px;
+    border-bottom: 1px solid ${color.line};
+  }
 `;
 
 const Remove = styled.div`

@@ -1,6 +1,7 @@
-import type { ReactNode } from "react";
+import { Children, type CSSProperties, type ReactNode, useState } from "react";
 import styled from "styled-components";
-import { color, font, NARROW, unseen } from "./theme.ts";
+import { useNarrow } from "./narrow.ts";
+import { color, font, NARROW, TARGET, TOUCH, unseen } from "./theme.ts";
 
 export const Row = styled.div<{ $gap?: string }>`
   display: flex;
@@ -71,6 +72,13 @@ export const Actions = styled.div`
   gap: 10px;
   align-items: center;
   margin-top: 16px;
+  ${TOUCH} {
+    a {
+      display: inline-flex;
+      align-items: center;
+      min-height: ${TARGET};
+    }
+  }
   @media print {
     display: none;
   }
@@ -83,9 +91,9 @@ export const Sub = styled.p`
   max-width: 60em;
 `;
 
-/** Facts side by side: what it is above, what it amounts to below. */
-export const Facts = styled.dl`
+const List = styled.dl<{ $most: number | null }>`
   display: flex;
+  ${({ $most }) => $most !== null && `> :nth-child(n + ${$most + 1}) { display: none; }`}
   flex-wrap: wrap;
   gap: 10px 26px;
   margin: 10px 0 18px;
@@ -100,6 +108,48 @@ export const Facts = styled.dl`
   dd {
     margin: 0;
   }
+`;
+
+export interface FactsProps {
+  style?: CSSProperties;
+  "aria-live"?: "polite";
+  children: ReactNode;
+}
+
+/** So many facts stand before the next step on a narrow screen. */
+const FIRST_FACTS = 4;
+
+/** Facts side by side: what it is above, what it amounts to below. Of many, a narrow screen shows the first; the others unfold. */
+export function Facts({ children, ...props }: FactsProps) {
+  const narrow = useNarrow();
+  const [all, setAll] = useState(false);
+  const folds = narrow && Children.toArray(children).length > FIRST_FACTS;
+  return (
+    <>
+      <List {...props} $most={folds && !all ? FIRST_FACTS : null}>
+        {children}
+      </List>
+      {folds && (
+        <Unfold aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? "Fewer details" : "All details"}
+        </Unfold>
+      )}
+    </>
+  );
+}
+
+const Unfold = styled.button.attrs({ type: "button" })`
+  display: block;
+  min-height: ${TARGET};
+  margin: -16px 0 4px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: ${color.ink2};
+  font: 600 13px/1.4 ${font.text};
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
 `;
 
 /** One of the facts side by side. */
@@ -122,6 +172,9 @@ export const Notice = styled.div.attrs<{ role?: "alert" | "status" }>(({ role = 
 `;
 
 export const Key = styled.kbd`
+  ${TOUCH} {
+    display: none;
+  }
   font: 600 12px/1.4 ${font.text};
   border: 1px solid ${color.line};
   border-radius: 3px;

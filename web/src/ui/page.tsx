@@ -1,9 +1,13 @@
+import { ChevronLeft } from "lucide-react";
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import styled from "styled-components";
-import { color, NARROW } from "./theme.ts";
+import { useAddress } from "./address.ts";
+import { color, NARROW, TARGET } from "./theme.ts";
 
 /** A page of one column. */
 export const Page = styled.main`
+  container-type: inline-size;
   padding: 22px 28px 28px;
   overflow: auto;
   min-height: 0;
@@ -18,14 +22,14 @@ export const Page = styled.main`
   }
 `;
 
-const Split = styled.main<{ $both: boolean; $list: string }>`
+const Split = styled.main<{ $both: boolean; $open: boolean; $list: string }>`
   display: grid;
   grid-template-columns: ${({ $both, $list }) => ($both ? `${$list} minmax(0, 1fr)` : "minmax(0, 1fr)")};
   min-height: 0;
   flex: 1;
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
-    ${({ $both }) => $both && "> :first-child { display: none; }"}
+    ${({ $both, $open }) => $both && `> ${$open ? ":first-child" : ":last-child"} { display: none; }`}
   }
 `;
 
@@ -37,6 +41,7 @@ const ListPane = styled.div`
 `;
 
 const SheetPane = styled.div`
+  container-type: inline-size;
   min-height: 0;
   min-width: 0;
   overflow: auto;
@@ -52,20 +57,53 @@ const SheetPane = styled.div`
 export interface SplitPageProps {
   /** null where the sheet takes the whole width. */
   list: ReactNode;
-  /** What is open beside the list; null for nothing. On a narrow screen it takes the list's place. */
+  /** What is open beside the list, or what to do to open something; null leaves the list the whole width. */
   sheet: ReactNode;
+  /** Where what is open was opened; null where nothing is. On a narrow screen what is open takes the list's place, and leads back there. */
+  back: { to: string; name: string } | null;
   listWidth?: string;
 }
 
-/** A list beside a sheet. */
-export function SplitPage({ list, sheet, listWidth = "336px" }: SplitPageProps) {
+/** A list beside a sheet; on a narrow screen the list, then the sheet. */
+export function SplitPage({ list, sheet, back, listWidth = "336px" }: SplitPageProps) {
+  const { text } = useAddress();
   return (
-    <Split $both={list !== null && sheet !== null} $list={listWidth}>
+    <Split $both={list !== null && sheet !== null} $open={back !== null} $list={listWidth}>
       {list !== null && <ListPane>{list}</ListPane>}
-      {sheet !== null && <SheetPane>{sheet}</SheetPane>}
+      {sheet !== null && (
+        <SheetPane>
+          {back && (
+            <Back to={{ pathname: back.to, search: text }}>
+              <ChevronLeft aria-hidden /> {back.name}
+            </Back>
+          )}
+          {sheet}
+        </SheetPane>
+      )}
     </Split>
   );
 }
+
+const Back = styled(Link)`
+  display: none;
+  ${NARROW} {
+    display: inline-flex;
+    align-items: center;
+    gap: 4px;
+    min-height: ${TARGET};
+    margin: -12px 0 2px -6px;
+    padding-right: 12px;
+    font-weight: 600;
+    text-decoration: none;
+  }
+  svg {
+    width: 18px;
+    height: 18px;
+  }
+  @media print {
+    display: none;
+  }
+`;
 
 const Blank = styled.main`
   max-width: 38em;

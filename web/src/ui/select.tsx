@@ -11,7 +11,7 @@ import {
 import styled, { css } from "styled-components";
 import { FieldError, type FieldProps, fieldColumn, Hint, Label } from "./field.tsx";
 import { useFieldState } from "./form.tsx";
-import { color, focusRing, font, radius } from "./theme.ts";
+import { color, focusRing, font, radius, TARGET, TOUCH } from "./theme.ts";
 
 const Column = styled(AriaSelect)<{ $width?: string | undefined; $hideLabel?: boolean | undefined }>`
   ${fieldColumn}
@@ -47,6 +47,9 @@ const Trigger = styled(Button)`
     flex: none;
     color: ${color.ink3};
   }
+  ${TOUCH} {
+    min-height: ${TARGET};
+  }
 `;
 
 /** The sheet that choices drop down on: of selects, pickers and menus. */
@@ -75,6 +78,9 @@ export const choice = css`
   &[data-disabled] {
     color: ${color.ink2};
     cursor: default;
+  }
+  ${TOUCH} {
+    min-height: ${TARGET};
   }
 `;
 

@@ -1,6 +1,6 @@
 import { Link, useLocation } from "react-router";
 import styled from "styled-components";
-import { color } from "./theme.ts";
+import { color, TARGET, TOUCH } from "./theme.ts";
 
 export interface SubNavProps {
   label: string;
@@ -39,6 +39,13 @@ const Bar = styled.nav`
     text-decoration: none;
     font-weight: 550;
     border-bottom: 2px solid transparent;
+  }
+  ${TOUCH} {
+    a {
+      display: flex;
+      align-items: center;
+      min-height: ${TARGET};
+    }
   }
   a:hover {
     color: ${color.ink};

@@ -1,11 +1,15 @@
 import { createSortedRowModel, rowSortingFeature, tableFeatures, useTable } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp } from "lucide-react";
-import { type ReactNode, useMemo, useRef } from "react";
+import { ArrowDown, ArrowUp, ChevronRight } from "lucide-react";
+import { type KeyboardEvent, type ReactNode, useMemo, useRef } from "react";
+import { Link, type To } from "react-router";
 import styled from "styled-components";
+import { Button } from "./button.tsx";
+import { useNarrow } from "./narrow.ts";
 import { oldAnswer } from "./old.tsx";
-import { Table } from "./tablestyle.ts";
-import { color, focusRing, font } from "./theme.ts";
+import { Select } from "./select.tsx";
+import { cards, Table } from "./tablestyle.ts";
+import { color, focusRing, font, NARROW, TARGET, TOUCH } from "./theme.ts";
 
 export interface Column<Row> {
   id: string;
@@ -24,8 +28,10 @@ export interface DataTableProps<Row> {
   rows: readonly Row[];
   columns: readonly Column<Row>[];
   rowId: (row: Row) => string | number;
-  /** Opens a row, by click or Enter. */
-  onOpen?: ((row: Row) => void) | undefined;
+  /** Where a row leads: its first cell is the link, and a press anywhere on the row follows it. */
+  linkTo?: (row: Row) => To;
+  /** Opens a row, by a press anywhere on it or by the button at its end, which `words` name. */
+  onOpen?: { words: (row: Row) => string; open: (row: Row) => void };
   isCurrent?: ((row: Row) => boolean) | undefined;
   isMarked?: ((row: Row) => boolean) | undefined;
   empty?: ReactNode;
@@ -34,7 +40,12 @@ export interface DataTableProps<Row> {
   /** Called when the last row comes into view, to fetch more. */
   onEnd?: (() => void) | undefined;
   /** Where the rows come sorted already, page by page: what by, and what to do at a press on a header. */
-  sorted?: { by: string; descending: boolean; columns: readonly string[]; onSort: (column: string) => void };
+  sorted?: {
+    by: string;
+    descending: boolean;
+    columns: readonly string[];
+    onSort: (column: string, descending: boolean) => void;
+  };
 }
 
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
@@ -48,6 +59,7 @@ export function DataTable<Row extends object>({
   rows,
   columns,
   rowId,
+  linkTo,
   onOpen,
   isCurrent,
   isMarked,
@@ -75,6 +87,8 @@ export function DataTable<Row extends object>({
     count: sorted.length,
     getScrollElement: () => frame.current,
     estimateSize: () => ROW_HEIGHT,
+    // Rows are as high as what stands in them: of two lines in a table, of many in a card.
+    measureElement: (row) => row.getBoundingClientRect().height,
     overscan: 12,
     enabled: sorted.length > VIRTUAL_FROM,
   });
@@ -88,74 +102,129 @@ export function DataTable<Row extends object>({
     const el = frame.current;
     if (el && onEnd && el.scrollHeight - el.scrollTop - el.clientHeight < 4 * ROW_HEIGHT) onEnd();
   };
+  const narrow = useNarrow();
+  const [own] = table.state.sorting;
+  const sorting: Sorting = {
+    by: order?.by ?? own?.id ?? "",
+    descending: order?.descending ?? own?.desc ?? false,
+    columns: columns.filter(({ id, compare }) =>
+      order ? order.columns.includes(id) : compare !== undefined,
+    ),
+    onSort: order?.onSort ?? ((id, desc) => table.setSorting([{ id, desc }])),
+  };
   const hasTotals = columns.some((column) => column.total !== undefined);
   return (
-    <Frame ref={frame} onScroll={onScroll} $old={old} aria-busy={old || undefined}>
-      <Table aria-label={label} aria-rowcount={sorted.length + 1}>
-        <thead>
-          <tr>
-            {table.getHeaderGroups()[0]?.headers.map((header, i) => (
-              <Head
-                key={header.id}
-                column={columns[i]}
-                sorts={order ? order.columns.includes(header.id) : columns[i]?.compare !== undefined}
-                sorted={order ? orderOf(order, header.id) : header.column.getIsSorted()}
-                onSort={() => (order ? order.onSort(header.id) : header.column.toggleSorting())}
-              />
+    <>
+      {narrow && columns.length > 2 && <SortBy {...sorting} />}
+      <Frame ref={frame} onScroll={onScroll} $old={old} aria-busy={old || undefined}>
+        <Folding aria-label={label} aria-rowcount={sorted.length + 1} $columns={columns.length}>
+          <thead>
+            <tr>
+              {table.getHeaderGroups()[0]?.headers.map((header, i) => (
+                <Head
+                  key={header.id}
+                  column={columns[i]}
+                  sorts={sorting.columns.some((sortable) => sortable.id === header.id)}
+                  sorted={sorting.by === header.id ? (sorting.descending ? "desc" : "asc") : false}
+                  onSort={() => sorting.onSort(header.id, sorting.by === header.id && !sorting.descending)}
+                />
+              ))}
+              {onOpen && <td />}
+            </tr>
+          </thead>
+          <tbody onKeyDown={walkRows}>
+            {above > 0 && <tr aria-hidden style={{ height: above }} />}
+            {sorted.slice(first, last + 1).map((row, i) => (
+              <Line
+                key={row.id}
+                ref={isVirtual ? virtual.measureElement : undefined}
+                data-index={first + i}
+                aria-rowindex={first + i + 2}
+                {...(onOpen && {
+                  onClick: (e) => !isControl(e.target) && onOpen.open(row.original),
+                })}
+                $open={onOpen !== undefined || linkTo !== undefined}
+                $marked={isMarked?.(row.original) ?? false}
+                {...(isCurrent?.(row.original) && { "aria-current": true })}
+              >
+                {columns.map((column, at) => (
+                  <td key={column.id} className={column.end ? "end" : undefined} data-head={column.header}>
+                    {linkTo && at === 0 ? (
+                      <RowLink to={linkTo(row.original)} data-opens>
+                        {column.cell(row.original)}
+                      </RowLink>
+                    ) : (
+                      column.cell(row.original)
+                    )}
+                  </td>
+                ))}
+                {onOpen && (
+                  <td>
+                    <Button
+                      look="icon"
+                      aria-label={onOpen.words(row.original)}
+                      onPress={() => onOpen.open(row.original)}
+                      data-opens
+                    >
+                      <ChevronRight />
+                    </Button>
+                  </td>
+                )}
+              </Line>
             ))}
-          </tr>
-        </thead>
-        <tbody>
-          {above > 0 && <tr aria-hidden style={{ height: above }} />}
-          {sorted.slice(first, last + 1).map((row, i) => (
-            <Line
-              key={row.id}
-              aria-rowindex={first + i + 2}
-              {...(onOpen && {
-                tabIndex: 0,
-                onClick: () => onOpen(row.original),
-                onKeyDown: (e) => moveOrOpen(e, () => onOpen(row.original)),
-              })}
-              $open={onOpen !== undefined}
-              $marked={isMarked?.(row.original) ?? false}
-              {...(isCurrent?.(row.original) && { "aria-current": true })}
-            >
-              {columns.map((column) => (
-                <td key={column.id} className={column.end ? "end" : undefined}>
-                  {column.cell(row.original)}
+            {below > 0 && <tr aria-hidden style={{ height: below }} />}
+            {sorted.length === 0 && empty && (
+              <tr>
+                <td className="empty" colSpan={columns.length + (onOpen ? 1 : 0)}>
+                  {empty}
                 </td>
-              ))}
-            </Line>
-          ))}
-          {below > 0 && <tr aria-hidden style={{ height: below }} />}
-          {sorted.length === 0 && empty && (
-            <tr>
-              <td className="empty" colSpan={columns.length}>
-                {empty}
-              </td>
-            </tr>
+              </tr>
+            )}
+          </tbody>
+          {hasTotals && sorted.length > 0 && (
+            <tfoot>
+              <tr>
+                {columns.map((column) => (
+                  <td key={column.id} className={column.end ? "end" : undefined}>
+                    {column.total}
+                  </td>
+                ))}
+                {onOpen && <td />}
+              </tr>
+            </tfoot>
           )}
-        </tbody>
-        {hasTotals && sorted.length > 0 && (
-          <tfoot>
-            <tr>
-              {columns.map((column) => (
-                <td key={column.id} className={column.end ? "end" : undefined}>
-                  {column.total}
-                </td>
-              ))}
-            </tr>
-          </tfoot>
-        )}
-      </Table>
-    </Frame>
+        </Folding>
+      </Frame>
+    </>
   );
 }
 
-function orderOf(order: { by: string; descending: boolean }, column: string): false | "asc" | "desc" {
-  if (order.by !== column) return false;
-  return order.descending ? "desc" : "asc";
+interface Sorting {
+  by: string;
+  descending: boolean;
+  columns: readonly { id: string; header: string }[];
+  onSort: (column: string, descending: boolean) => void;
 }
+
+/** Sorts a table whose rows are cards, for then it has no header to press. */
+function SortBy({ by, descending, columns, onSort }: Sorting) {
+  if (columns.length === 0) return null;
+  const options = columns.flatMap(({ id, header }) => [
+    { value: id, label: header },
+    { value: `${id} ${DESCENDING}`, label: `${header}, ${DESCENDING}` },
+  ]);
+  return (
+    <Select
+      label="Sort by"
+      width="220px"
+      value={descending ? `${by} ${DESCENDING}` : by}
+      options={options}
+      onChange={(next) => onSort(next.split(" ")[0] ?? next, next.endsWith(DESCENDING))}
+    />
+  );
+}
+
+const DESCENDING = "descending";
 
 interface HeadProps<Row> {
   column: Column<Row> | undefined;
@@ -187,14 +256,16 @@ function Head<Row>({ column, sorts, sorted, onSort }: HeadProps<Row>) {
   );
 }
 
-/** Arrow keys walk the rows, Enter opens one. */
-function moveOrOpen(event: React.KeyboardEvent<HTMLTableRowElement>, open: () => void): void {
-  if (event.target !== event.currentTarget) return;
+const isControl = (target: EventTarget) =>
+  target instanceof Element && target.closest("a, button, input, label") !== null;
+
+/** Arrow keys walk from what opens one row to what opens the next. */
+function walkRows(event: KeyboardEvent<HTMLTableSectionElement>): void {
   const step = { ArrowDown: "nextElementSibling", ArrowUp: "previousElementSibling" } as const;
-  const next = event.key in step ? event.currentTarget[step[event.key as keyof typeof step]] : null;
-  if (event.key === "Enter") open();
-  else if (next instanceof HTMLElement) next.focus();
-  else return;
+  if (!(event.target instanceof HTMLElement) || !("opens" in event.target.dataset) || !(event.key in step))
+    return;
+  const row = event.target.closest("tr")?.[step[event.key as keyof typeof step]];
+  row?.querySelector<HTMLElement>("[data-opens]")?.focus();
   event.preventDefault();
 }
 
@@ -206,25 +277,56 @@ const Frame = styled.div<{ $old: boolean }>`
   background: ${color.sheet};
   border: 1px solid ${color.line};
   position: relative;
+  container-type: inline-size;
   @media print {
     overflow: visible;
   }
 `;
 
+/** Two columns fit on any screen. */
+const Folding = styled(Table)<{ $columns: number }>`
+  ${({ $columns }) => $columns > 2 && cards($columns)}
+  ${NARROW} {
+    ${({ $columns }) => $columns > 2 && "thead { display: none; }"}
+  }
+`;
+
 const Line = styled.tr<{ $open: boolean; $marked: boolean }>`
+  position: relative;
   ${({ $open }) => $open && "cursor: pointer;"}
   ${({ $marked }) => $marked && `td { background: ${color.marked}; }`}
   ${({ $open }) => $open && `&:hover td { background: ${color.paper}; }`}
   &[aria-current] td {
     background: ${color.sunk};
   }
+  `;
+
+/** The link of a row covers it. */
+const RowLink = styled(Link)`
+  color: inherit;
+  text-decoration: none;
+  && {
+    padding: 0;
+    margin: 0;
+  }
+  &::after {
+    content: "";
+    position: absolute;
+    inset: 0;
+  }
   &:focus-visible {
+    outline: none;
+  }
+  &:focus-visible::after {
     ${focusRing}
     outline-offset: -2px;
   }
 `;
 
 const Sort = styled.button`
+  ${TOUCH} {
+    min-height: ${TARGET};
+  }
   display: inline-flex;
   align-items: center;
   gap: 3px;

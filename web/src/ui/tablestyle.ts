@@ -1,5 +1,6 @@
-import styled from "styled-components";
-import { color } from "./theme.ts";
+import styled, { css, type RuleSet } from "styled-components";
+import { ownLabels } from "./field.tsx";
+import { color, NARROW, TARGET, unseen } from "./theme.ts";
 
 /** The look of every table, also of those laid out by hand. */
 export const Table = styled.table`
@@ -59,3 +60,85 @@ export const Table = styled.table`
     border-bottom: 0;
   }
 `;
+
+const folded = css`
+  ${ownLabels}
+  &,
+  tbody,
+  tfoot {
+    display: block;
+  }
+  thead tr {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 16px;
+  }
+  th,
+  thead td {
+    position: static;
+    border: 0;
+    padding: 0 0 0 14px;
+  }
+  th:not(:has(button)),
+  thead td {
+    ${unseen}
+  }
+  th button {
+    min-height: ${TARGET};
+  }
+  tbody tr,
+  tfoot tr {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(104px, 1fr));
+    gap: 8px 12px;
+    padding: 12px 14px;
+    border-bottom: 1px solid ${color.line};
+  }
+  && td {
+    padding: 0;
+    border: 0;
+    min-width: 0;
+    width: auto;
+    text-align: left;
+    white-space: normal;
+    overflow-wrap: anywhere;
+    background: none;
+  }
+  && td:empty {
+    display: none;
+  }
+  && td[colspan],
+  && td:first-child {
+    grid-column: 1 / -1;
+  }
+  /* A field has its own label. */
+  td[data-head]:not([data-head=""], :first-child, :has(input:not([type="checkbox"])))::before {
+    content: attr(data-head);
+    display: block;
+    font-size: 13px;
+    font-weight: 600;
+    color: ${color.ink2};
+  }
+  tfoot td {
+    position: static;
+  }
+`;
+
+/** What a column of figures with its unit needs, px. */
+const COLUMN_WIDTH = 84;
+
+/** Where there is less room than so many columns need: on a narrow screen, or beside a list on a tablet. */
+export const tight = (columns: number, then: RuleSet<object>) => css`
+  ${NARROW} {
+    ${then}
+  }
+  @container (max-width: ${columns * COLUMN_WIDTH}px) {
+    ${then}
+  }
+`;
+
+/**
+ * Where its columns have no room each row of a table stands as a card: its first cell across, the others side by side, each named
+ * by its column, which it carries as `data-head`. Of the header stays what sorts.
+ */
+export const cards = (columns: number) => tight(columns, folded);

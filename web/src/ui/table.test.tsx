@@ -1,0 +1,106 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
+import { MemoryRouter, Route, Routes } from "react-router";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { type Column, DataTable, type DataTableProps } from "./table.tsx";
+
+afterEach(cleanup);
+
+interface Part {
+  id: number;
+  name: string;
+  free: number;
+}
+
+const PARTS: readonly Part[] = [
+  { id: 1, name: "Crown board", free: 44 },
+  { id: 2, name: "Assembled frame", free: 366 },
+  { id: 3, name: "Wood glue", free: 3 },
+];
+
+const COLUMNS: readonly Column<Part>[] = [
+  {
+    id: "name",
+    header: "Name",
+    compare: (a, b) => a.name.localeCompare(b.name),
+    cell: (part) => part.name,
+    total: "3 parts",
+  },
+  { id: "free", header: "Free", end: true, compare: (a, b) => a.free - b.free, cell: (part) => part.free },
+];
+
+const show = (props: Partial<DataTableProps<Part>>) =>
+  render(
+    <MemoryRouter>
+      <DataTable label="Parts" rows={PARTS} columns={COLUMNS} rowId={(part) => part.id} {...props} />
+      <Routes>
+        <Route path="/catalog/:id" element={<p>Opened</p>} />
+        <Route path="*" element={null} />
+      </Routes>
+    </MemoryRouter>,
+  );
+
+/** The first cells of the rows between the header and the totals, as they stand. */
+const names = () =>
+  within(screen.getByRole("table"))
+    .getAllByRole("row")
+    .slice(1, -1)
+    .map((row) => row.querySelector("td")?.textContent);
+
+describe("a table", () => {
+  it("sorts by a press on a header, and the other way round by a second one", () => {
+    show({});
+    expect(names()).toEqual(["Crown board", "Assembled frame", "Wood glue"]);
+    fireEvent.click(screen.getByRole("button", { name: "Free" }));
+    expect(names()).toEqual(["Wood glue", "Crown board", "Assembled frame"]);
+    expect(screen.getByRole("columnheader", { name: "Free" }).getAttribute("aria-sort")).toBe("ascending");
+    fireEvent.click(screen.getByRole("button", { name: "Free" }));
+    expect(names()).toEqual(["Assembled frame", "Crown board", "Wood glue"]);
+    expect(screen.getByRole("columnheader", { name: "Name" }).getAttribute("aria-sort")).toBeNull();
+  });
+
+  it("leaves rows that come sorted as they are, and asks for another order", () => {
+    const onSort = vi.fn();
+    show({ sorted: { by: "name", descending: false, columns: ["name"], onSort } });
+    fireEvent.click(screen.getByRole("button", { name: "Name" }));
+    expect(onSort).toHaveBeenCalledWith("name", true);
+    expect(names()).toEqual(["Crown board", "Assembled frame", "Wood glue"]);
+    expect(screen.queryByRole("button", { name: "Free" })).toBeNull();
+  });
+
+  it("has rows that are links, walked by the arrow keys", () => {
+    show({ linkTo: (part) => `/catalog/${part.id}` });
+    const first = screen.getByRole("link", { name: "Crown board" });
+    expect(first.getAttribute("href")).toBe("/catalog/1");
+    first.focus();
+    fireEvent.keyDown(first, { key: "ArrowDown" });
+    expect(document.activeElement?.textContent).toBe("Assembled frame");
+    fireEvent.keyDown(document.activeElement ?? first, { key: "ArrowUp" });
+    expect(document.activeElement).toBe(first);
+    // Above the first row there is nothing to go to.
+    fireEvent.keyDown(first, { key: "ArrowUp" });
+    expect(document.activeElement).toBe(first);
+    fireEvent.click(first);
+    expect(screen.getByText("Opened")).toBeDefined();
+  });
+
+  it("opens a row by a press on it or by its button, and not by another control in it", () => {
+    const open = vi.fn();
+    const columns = COLUMNS.map((column) =>
+      column.id === "free" ? { ...column, cell: () => <button type="button">Reserved</button> } : column,
+    );
+    show({ columns, onOpen: { words: (part) => `More about ${part.name}`, open } });
+    fireEvent.click(screen.getByText("Wood glue"));
+    expect(open).toHaveBeenLastCalledWith(PARTS[2]);
+    fireEvent.click(screen.getByRole("button", { name: "More about Crown board" }));
+    expect(open).toHaveBeenLastCalledWith(PARTS[0]);
+    fireEvent.click(screen.getAllByRole("button", { name: "Reserved" })[1] as HTMLElement);
+    expect(open).toHaveBeenCalledTimes(2);
+  });
+
+  it("says what is in it where it is empty, and has no totals then", () => {
+    show({ rows: [], empty: "No items match." });
+    expect(screen.getByText("No items match.")).toBeDefined();
+    expect(screen.queryByText("3 parts")).toBeNull();
+  });
+});
