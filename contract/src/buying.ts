@@ -202,6 +202,7 @@ export const reorderRow = itemBrief
     offers: z.array(
       z.object({
         supplier: firmBrief,
+        web: z.string().meta({ description: "Where it sells the item on the web; empty: nowhere" }),
         preferred: z.boolean(),
         price: costFigure.nullable(),
         pricePer: z.string(),

@@ -110,6 +110,10 @@ export const demandCover = z.object({
   item: itemBrief,
   wanted: figure,
   started: figure.meta({ description: "Units to start so that as many come out good" }),
+  filled: z
+    .object({ batches: figure, quantity: figure })
+    .nullable()
+    .meta({ description: "The build rounded up to whole batches; null where there is nothing to round" }),
   day: day.nullable(),
   startDay: day.nullable(),
   priority: z.int(),
@@ -136,6 +140,7 @@ const onDrafts = z
 export const coverOrder = z.object({
   item: itemBrief,
   supplier: z.object({ id: ref, name: z.string() }).nullable(),
+  web: z.string().meta({ description: "Where the supplier sells it on the web; empty: nowhere" }),
   short: figure,
   quantity: figure.meta({ description: "As the supplier sells it: at least its minimum, in its multiples" }),
   price: costFigure.nullable(),

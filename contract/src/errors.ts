@@ -196,6 +196,7 @@ export const ERRORS = {
     (p) =>
       `This can no longer be undone: ${p.code} has moved since${p.documents === "" ? "" : `, in ${p.documents}`}.`,
   ),
+  "count-same": at(422, (p) => `The books say ${p.quantity} too: there is nothing to put right.`),
   "price-same": at(422, (p) => `${p.code} already has this price in the receipt.`),
   "receipt-undone": at(409, (p) => `${p.number} is already undone.`),
   "over-delivery": at(

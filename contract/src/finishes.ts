@@ -2,7 +2,6 @@ import type { Parsed } from "./amounts.ts";
 import { partShort } from "./errors.ts";
 import {
   bin,
-  cost,
   costFigure,
   day,
   figure,
@@ -14,6 +13,7 @@ import {
   ref,
   serial,
 } from "./fields.ts";
+import { countBody } from "./stock.ts";
 import { z } from "./zod.ts";
 
 const taken = z.object({
@@ -57,24 +57,6 @@ const usedOfLine = {
     .default([])
     .meta({ description: "Lots or serials it is taken from, in this order; none: the suggested ones" }),
 };
-
-export const countBody = z.object({
-  item: ref,
-  store: z.string().min(1, "Choose a store."),
-  bin,
-  lot: lot.default(""),
-  serial: serial.default(""),
-  there: quantityOrZero.meta({ description: "What is really there" }),
-  cost: cost
-    .nullable()
-    .default(null)
-    .meta({ description: "For one, where there is more; null: its current cost" }),
-  newBin: z
-    .boolean()
-    .default(false)
-    .meta({ description: "The bin is a new one; else it must be one of the store's" }),
-  reason: note.min(1, "Say what was found, or why."),
-});
 
 const countedBin = ({ item, store, bin, lot, serial }: z.infer<typeof countBody>): string =>
   JSON.stringify([item, store.trim().toLowerCase(), bin, lot, serial]);

@@ -14,6 +14,7 @@ import {
   note,
   per,
   quantity,
+  quantityOrZero,
   ref,
   serial,
 } from "./fields.ts";
@@ -61,6 +62,24 @@ export const newReceipt = z.object({
   serial,
   day,
   reason: note,
+});
+
+export const countBody = z.object({
+  item: ref,
+  store: z.string().min(1, "Choose a store."),
+  bin,
+  lot: lot.default(""),
+  serial: serial.default(""),
+  there: quantityOrZero.meta({ description: "What is really there" }),
+  cost: cost
+    .nullable()
+    .default(null)
+    .meta({ description: "For one, where there is more; null: its current cost" }),
+  newBin: z
+    .boolean()
+    .default(false)
+    .meta({ description: "The bin is a new one; else it must be one of the store's" }),
+  reason: note.min(1, "Say what was found, or why."),
 });
 
 export const stockRoutes = {
@@ -123,5 +142,14 @@ export const stockRoutes = {
     summary: "Take stock in by hand",
     body: newReceipt,
     answer: z.object({ document: z.string() }),
+  }),
+  count: command("/api/stock/counts", {
+    permission: "stock",
+    summary: "Put the stock of one item in one bin right by a count",
+    body: countBody.extend({ day }),
+    answer: z.object({
+      document: z.string(),
+      difference: figure.meta({ description: "What the books gained; below zero: lost" }),
+    }),
   }),
 };

@@ -23,6 +23,8 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
     "18 pc",
     "–",
     expect.stringContaining("Petal & Pane Packaging"),
+    // The button that opens the row.
+    "",
   ]);
   expect((await cells(page, "Parts", "SYR-72")).slice(1, 8)).toEqual([
     "for 24 of 40",
@@ -37,6 +39,7 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
   await expect(page.getByRole("img", { name: "for 22 of 40" })).toBeVisible();
   await page.getByLabel("How many").fill("20");
   await expect(answer(page)).toHaveText("All 20 can be made now. Up to 22, then Feed label runs out.");
+  await expect(page.getByRole("button", { name: "Build 24 (3 batches)" })).toBeVisible();
   await page.getByRole("textbox", { name: "Wanted on" }).fill("+3");
 
   // One press makes the build; queueing reserves its parts, and the next check sees less.

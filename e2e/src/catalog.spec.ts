@@ -117,6 +117,23 @@ test("search as one types, sort, open, take stock in, and see it in the ledger",
   await expect(answer(page)).toHaveText("Feed label");
 });
 
+test("a bin is counted: the stock follows, with who and why", async ({ page }) => {
+  await page.goto("/catalog?search=CRN-B");
+  await page.getByRole("link", { name: "CRN-B" }).click();
+  await expect(answer(page)).toHaveText("Crown board");
+  const locations = page.getByRole("table", { name: "Locations" });
+  await locations.getByRole("button", { name: /^Count Front store/ }).click();
+  await page.getByLabel("Counted", { exact: true }).fill("40");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByText("Say what was found, or why.")).toBeVisible();
+  await page.getByLabel("Reason").fill("Seven broken in the rack");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByText("C-1: stock of CRN-B corrected by -7 pc.")).toBeVisible();
+  await expect(locations.getByRole("row").nth(1)).toContainText("40 pc");
+  const movements = page.getByRole("table", { name: "Last movements" });
+  await expect(movements.getByRole("row").nth(1)).toContainText("C-1");
+});
+
 test("who is working goes on what is recorded", async ({ page }) => {
   await page.goto("/catalog/19");
   await page.getByRole("button", { name: "Signed in as Ines. Switch" }).click();

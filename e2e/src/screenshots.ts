@@ -11,6 +11,8 @@ interface View {
   name: string;
   path: string;
   dark?: boolean;
+  /** On a handheld instead of a wide screen. */
+  phone?: boolean;
   before?: (page: Page) => Promise<void>;
 }
 
@@ -78,15 +80,8 @@ const VIEWS: View[] = [
     path: "/check?want=35%3B300",
     before: press("Deep wax foundation: reserved for whom"),
   },
-  { name: "what-if", path: "/check?want=38%3B40&if=&if.want=0%3B30&if.stock=19%3B60" },
-  {
-    name: "best-mix",
-    path: "/check?want=35%3B300&want=36%3B20&want=38%3B40",
-    before: async (page) => {
-      await press("Best mix", "Calculate")(page);
-      await expect(page.getByRole("table", { name: "Best mix" })).toBeVisible();
-    },
-  },
+  { name: "check-phone", path: "/check?want=38%3B40", phone: true },
+  { name: "order-phone", path: "/orders/2", phone: true },
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
@@ -108,10 +103,11 @@ const VIEWS: View[] = [
   { name: "ledger", path: "/stock", dark: true },
 ];
 
-for (const { name, path, dark = false, before } of VIEWS)
+for (const { name, path, dark = false, phone = false, before } of VIEWS)
   test(name, async ({ page }) => {
     mkdirSync(FOLDER, { recursive: true });
     await page.emulateMedia({ colorScheme: dark ? "dark" : "light" });
+    if (phone) await page.setViewportSize({ width: 360, height: 740 });
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
     await page.waitForLoadState("networkidle");

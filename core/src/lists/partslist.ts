@@ -118,6 +118,20 @@ export function goodFrom(list: Yielding, started: Decimal): Decimal {
 }
 
 /**
+ * What a build makes where it is rounded up to whole batches (docs/rules.md § 2): so many batches, and the good units of them.
+ * Null where it is whole batches as it is, or where a batch is one unit, so that there is nothing to fill up.
+ */
+export function wholeBatches(
+  list: Yielding & Pick<PartsList, "makes">,
+  good: Decimal,
+): { batches: Decimal; good: Decimal } | null {
+  if (list.makes.eq(1)) return null;
+  const batches = divideUp(startFor(list, good), list.makes, 0);
+  const filled = goodFrom(list, batches.times(list.makes));
+  return filled.eq(good) ? null : { batches, good: filled };
+}
+
+/**
  * The parts that are told in the product's own dimension, added up in its unit beside what a batch makes: 1.3 L in,
  * 1 L out. Null where there are none, or where both are the same; counted goods are put together, not mixed.
  */

@@ -88,5 +88,6 @@ export const POSTING_KINDS = [
   "finish",
   "split",
   "correction",
+  "count",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

@@ -23,7 +23,7 @@ import { currentCosts, LINE_COLUMNS, type LineRow, lineOf } from "../lists/index
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
 import { checkFigures, type FinishFigures } from "./finishchecks.ts";
-import { countsOf } from "./finishcounts.ts";
+import { finishCounts } from "./finishcounts.ts";
 import {
   buildWithProduct,
   doneOf,
@@ -105,7 +105,7 @@ export async function planOf(ctx: Reading, id: number, body: FinishFigures): Pro
       ...usedOf(line),
       unitCost: unitCost(line.item),
     })),
-    counts: await countsOf(ctx, body, lines, unitCost, books.stock),
+    counts: await finishCounts(ctx, body, lines, unitCost, books.stock),
   };
   return { build, product, lines, finish, plan: planFinish(finish, books), books: books.stock };
 }

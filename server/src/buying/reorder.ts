@@ -78,7 +78,7 @@ export async function reorder(
   const items = await ctx.sql.all<CandidateItem>(
     `SELECT ${BRIEF}, i.reorder_level AS level, i.build_days, i.search,
             (SELECT json_group_array(json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per,
-                      'unit', s.price_unit, 'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple, 'code', f.code,
+                      'unit', s.price_unit, 'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple, 'web', s.web, 'code', f.code,
                       'preferred', s.preferred) ORDER BY s.preferred DESC, f.code_key)
                FROM supplier_terms s JOIN firm_head f ON f.id = s.supplier_id
               WHERE s.item_id = i.id AND (f.archived = 0 OR s.preferred = 1)) AS offers
@@ -148,7 +148,7 @@ function offerAnswer(
   wanted: Decimal,
   drafts: readonly OnDraft[],
 ) {
-  const { offer, supplier, per } = offerOf(row);
+  const { offer, supplier, web, per } = offerOf(row);
   const quantity = quantityToOrder(wanted, offer, drafts);
   const { price } = offer;
   const decimals = ctx.currencyDecimals;
@@ -156,6 +156,7 @@ function offerAnswer(
     offer,
     answer: {
       supplier: { ...supplier, code },
+      web,
       preferred: preferred === 1,
       price: price?.amount.toFixed() ?? null,
       pricePer: price === null ? "" : per,

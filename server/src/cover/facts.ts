@@ -33,6 +33,8 @@ export interface ItemFacts extends Supply {
   price: Rate | null;
   coming: Coming[];
   supplier: { id: number; name: string } | null;
+  /** Where the preferred supplier sells it on the web; empty: nowhere. */
+  web: string;
   /** What the preferred supplier's price is for: a unit or pack; empty: the item's own unit. */
   offerPer: string;
   /** Items that the lists it is built by take. */
@@ -51,7 +53,7 @@ export interface Scope {
 
 /** What the catalog says of an item, kept until it changes. */
 interface CatalogFacts
-  extends Pick<ItemFacts, "brief" | "bin" | "level" | "price" | "offer" | "offerPer" | "supplier"> {
+  extends Pick<ItemFacts, "brief" | "bin" | "level" | "price" | "offer" | "offerPer" | "supplier" | "web"> {
   buildDays: number;
 }
 
@@ -117,7 +119,7 @@ async function catalogFacts(
   const rows = await ctx.sql.all<CatalogRow>(
     `SELECT ${BRIEF}, i.home_bin AS bin, i.reorder_level AS level, x.price, x.price_per, i.build_days,
             (SELECT json_object('firm', s.supplier_id, 'name', f.name, 'price', s.price, 'per', s.price_per, 'unit', s.price_unit,
-                                'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple)
+                                'lead', s.lead_days, 'minimum', s.minimum, 'multiple', s.multiple, 'web', s.web)
                FROM supplier_terms s JOIN firm_head f ON f.id = s.supplier_id WHERE s.item_id = i.id AND s.preferred = 1) AS offer
        FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value JOIN item_price x ON x.item_id = i.id`,
     { ids: asJson(unread) },
@@ -137,6 +139,7 @@ function catalogFactsOf(row: CatalogRow): CatalogFacts {
     offer: row.state === "active" ? (offer?.offer ?? null) : null,
     offerPer: offer?.per ?? "",
     supplier: offer?.supplier ?? null,
+    web: offer?.web ?? "",
     buildDays: row.build_days ?? 0,
   };
 }
@@ -172,7 +175,7 @@ interface Known {
 
 function factsOf(
   row: FiguresRow,
-  { brief, bin, level, price, offer, offerPer, supplier, buildDays }: CatalogFacts,
+  { brief, bin, level, price, offer, offerPer, supplier, web, buildDays }: CatalogFacts,
   { coming, drafts, lists }: Known,
   { onHand }: Scope,
 ): ItemFacts {
@@ -191,6 +194,7 @@ function factsOf(
     offer,
     offerPer,
     supplier,
+    web,
     recipe:
       lists.length === 0
         ? null
@@ -309,16 +313,19 @@ export interface OfferRow {
   lead: number | null;
   minimum: number | null;
   multiple: number | null;
+  web: string;
 }
 
-export function offerOf({ firm, name, price, per, unit, lead, minimum, multiple }: OfferRow): {
+export function offerOf({ firm, name, price, per, unit, lead, minimum, multiple, web }: OfferRow): {
   supplier: { id: number; name: string };
+  web: string;
   per: string;
   offer: Offer;
 } {
   const quantity = (scaled: number | null) => (scaled === null ? null : quantityFromScaled(scaled));
   return {
     supplier: { id: firm, name },
+    web,
     per: unit,
     offer: {
       firm,

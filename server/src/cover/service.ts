@@ -39,6 +39,7 @@ import {
   timeline,
   unitsFor,
   valueAt,
+  wholeBatches,
   ZERO,
 } from "@yosegi/core";
 import { listFor } from "../builds/index.ts";
@@ -71,13 +72,14 @@ export async function coverOf(ctx: Reading, question: QuestionInput): Promise<Co
 }
 
 function orderAnswer(ctx: Reading, order: SuggestedOrder, { factsOf }: LoadedQuestion): CoverOrder {
-  const { brief, supplier, offerPer } = factsOf(order.item);
+  const { brief, supplier, web, offerPer } = factsOf(order.item);
   const { offer, quantity } = order;
   const price = offer?.price ?? null;
   const decimals = ctx.currencyDecimals;
   return {
     item: brief,
     supplier: offer === null ? null : supplier,
+    web: offer === null ? "" : web,
     short: order.short.toFixed(),
     quantity: quantity.toFixed(),
     price: price?.amount.toFixed() ?? null,
@@ -113,6 +115,7 @@ async function demandAnswers(
       item: loaded.factsOf(demand.item).brief,
       wanted: demand.quantity.toFixed(),
       started: d.started.toFixed(),
+      filled: filledAnswer(demand),
       day: demand.day,
       startDay: d.startDay,
       priority: demand.priority,
@@ -131,6 +134,12 @@ async function demandAnswers(
       })),
     };
   });
+}
+
+/** A demand rounded up to whole batches; a build that exists is as large as it was planned, and a kit is no build. */
+function filledAnswer({ list, quantity, progress }: Demand): DemandCoverAnswer["filled"] {
+  const filled = progress ? null : wholeBatches(list, quantity);
+  return filled && { batches: filled.batches.toFixed(), quantity: filled.good.toFixed() };
 }
 
 interface Choices {

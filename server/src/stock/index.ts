@@ -1,2 +1,3 @@
+export { countsOf } from "./counting.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

@@ -2,6 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { count } from "./counting.ts";
 import {
   addBins,
   changeStore,
@@ -21,5 +22,6 @@ export function stockRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.addBins, (ctx, { params, body }) => addBins(ctx, params.id, body));
   serveCommand(app, store, routes.removeBin, (ctx, { params, body }) => removeBin(ctx, params.id, body.bin));
   serveAsk(app, store, routes.movements, (ctx, { query }) => movements(ctx, query));
+  serveCommand(app, store, routes.count, (ctx, { body }) => count(ctx, body));
   serveCommand(app, store, routes.receive, async (ctx, { body }) => ({ document: await receive(ctx, body) }));
 }

@@ -2,8 +2,9 @@ import { type BuildSheet, countBody, type FinishPreview } from "@yosegi/contract
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import styled from "styled-components";
-import { fieldsOf, useStores } from "../fields/index.ts";
+import { useStores } from "../fields/index.ts";
 import { FormOf, useSchemaForm } from "../forms/index.ts";
+import { CountFields, type CountValues, countOf } from "../stock/index.ts";
 import { Button, Dialog, Notice, Row, Short, Sub, useFormat } from "../ui/index.ts";
 import { type CountDraft, type FinishDraft, takeSubstitute } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
@@ -83,19 +84,6 @@ export function TooLittle({ build, draft, preview, onChange }: TooLittleProps) {
 const sameBin = (a: CountDraft, b: CountDraft): boolean =>
   a.item === b.item && a.store === b.store && a.bin === b.bin && a.lot === b.lot && a.serial === b.serial;
 
-interface CountValues {
-  there: string;
-  store: string;
-  bin: string;
-  newBin: boolean;
-  lot: string;
-  serial: string;
-  reason: string;
-  cost: string;
-}
-
-const In = fieldsOf<CountValues>();
-
 /** What is really there of a part, in one bin; recorded together with the finish. */
 function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: CountDraft) => void }) {
   const stores = useStores().data?.stores ?? [];
@@ -114,42 +102,15 @@ function CountForm({ line, onCounted }: { line: BuildLine; onCounted: (count: Co
       reason: "",
       cost: "",
     },
-    body: ({ cost, ...typed }: CountValues) => ({
-      ...typed,
-      item: line.item.id,
-      cost: cost === "" ? null : cost,
-    }),
+    body: (typed: CountValues) => countOf(typed, line.item.id),
     send: (body) => onCounted(countBody.parse(body)),
   });
-  // A bin belongs to its store; in another one there is none of that name, or it is another bin.
-  const onStore = () => {
-    form.methods.setValue("bin", "");
-    form.methods.setValue("newBin", false);
-  };
   return (
     <FormOf form={form} save="Save count">
       <Sub>
         Enter what is really in the bin. The stock is corrected together with the finish, under your name.
       </Sub>
-      <Row>
-        <In.Quantity
-          autoFocus
-          packs={line.item.packs}
-          label="Counted"
-          name="there"
-          width="150px"
-          unit={line.unit}
-        />
-        <In.Store label="Store" name="store" width="150px" onChanged={onStore} />
-        <In.Text label="Bin" name="bin" width="96px" />
-        {tracking === "lot" && <In.Text label="Lot" name="lot" width="150px" />}
-        {tracking === "serial" && <In.Text label="Serial number" name="serial" width="150px" />}
-      </Row>
-      <In.Tick name="newBin">New bin</In.Tick>
-      <Row style={{ marginTop: 12 }}>
-        <In.Text label="Reason" name="reason" width="300px" />
-        <In.Amount label="Unit cost" name="cost" width="150px" placeholder="unchanged" />
-      </Row>
+      <CountFields of={{ packs: line.item.packs, unit: line.unit, tracking }} />
     </FormOf>
   );
 }

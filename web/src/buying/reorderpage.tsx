@@ -22,6 +22,7 @@ import {
   TextField,
   useAddress,
   useFormat,
+  WebLink,
 } from "../ui/index.ts";
 import { BuyingNav } from "./buyingpage.tsx";
 import { useReorder } from "./queries.ts";
@@ -289,21 +290,26 @@ function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; 
         <>
           {only.supplier.name}
           <small>{termsOf(only)}</small>
+          <WebLink address={only.web} item={row.code} />
         </>
       )
     );
+  const chosen = row.offers.find((o) => o.supplier.id === choosing.supplierOf(row));
   return (
-    <Select
-      label={`Supplier of ${row.code}`}
-      hideLabel
-      width="330px"
-      value={String(choosing.supplierOf(row) ?? "")}
-      options={row.offers.map((o) => ({
-        value: String(o.supplier.id),
-        label: `${o.supplier.name}: ${termsOf(o)}`,
-      }))}
-      onChange={(supplier) => choosing.onSupplier(row, Number(supplier))}
-    />
+    <>
+      <Select
+        label={`Supplier of ${row.code}`}
+        hideLabel
+        width="330px"
+        value={String(choosing.supplierOf(row) ?? "")}
+        options={row.offers.map((o) => ({
+          value: String(o.supplier.id),
+          label: `${o.supplier.name}: ${termsOf(o)}`,
+        }))}
+        onChange={(supplier) => choosing.onSupplier(row, Number(supplier))}
+      />
+      <WebLink address={chosen?.web ?? ""} item={row.code} />
+    </>
   );
 }
 

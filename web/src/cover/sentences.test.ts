@@ -55,6 +55,7 @@ const demand = (more: Partial<DemandCoverAnswer> = {}): DemandCoverAnswer => ({
   item: brief,
   wanted: "40",
   started: "40",
+  filled: null,
   day: null,
   startDay: null,
   priority: 1,
@@ -83,6 +84,7 @@ const two = [part("Feed label", true), part("Canister", true)];
 const order = (name: string, quantity: string, drafts: CoverOrder["onDrafts"] = []): CoverOrder => ({
   item: { ...brief, name },
   supplier: null,
+  web: "",
   short: "9",
   quantity,
   price: null,

@@ -15,6 +15,7 @@ import {
   Short,
   sayDone,
   useFormat,
+  WebLink,
 } from "../ui/index.ts";
 
 export interface TodoProps {
@@ -48,6 +49,8 @@ export function Todo({ cover, question }: TodoProps) {
     return makesNow === null ? wanted : min(decimal(makesNow), decimal(wanted)).toFixed();
   });
   const all = bodyOf((at) => cover.demands[at]?.wanted ?? "0");
+  const only = cover.demands.length === 1 ? cover.demands[0] : undefined;
+  const filled = only?.item.kind === "built" ? only.filled : null;
   const partly = some.length > 0 && JSON.stringify(some) !== JSON.stringify(all);
   const orders = cover.orders.filter((o) => o.supplier !== null && decimal(o.quantity).gt(0));
   const suppliers = new Set(orders.map((order) => order.supplier?.id)).size;
@@ -85,6 +88,12 @@ export function Todo({ cover, question }: TodoProps) {
         {all.length > 0 && (
           <Button look={partly ? "quiet" : "main"} isPending={make.busy} onPress={() => build(all)}>
             Build all {one ? format.amount(all[0]?.quantity ?? "") : all.length}
+          </Button>
+        )}
+        {filled && (
+          <Button isPending={make.busy} onPress={() => build(bodyOf(() => filled.quantity))}>
+            Build {format.amount(filled.quantity)} ({format.count(Number(filled.batches), "batch", "batches")}
+            )
           </Button>
         )}
         {orders.length > 0 && (
@@ -184,7 +193,15 @@ function Orders({ cover }: { cover: CoverAnswer }) {
         rowId={(o) => o.item.id}
         columns={[
           { header: "Part", cell: (o) => <Named name={o.item.name} more={[o.item.code]} /> },
-          { header: "Supplier", cell: (o) => o.supplier?.name ?? <Short>no supplier</Short> },
+          {
+            header: "Supplier",
+            cell: (o) => (
+              <>
+                {o.supplier?.name ?? <Short>no supplier</Short>}
+                <WebLink address={o.web} item={o.item.code} />
+              </>
+            ),
+          },
           {
             header: "Short",
             end: true,

@@ -72,7 +72,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
         </Section>
       )}
       {item.kind !== "kit" && <SuppliersSection item={item} />}
-      {item.stockByBin.length > 0 && (
+      {isStocked(item) && (
         <Section title="Locations">
           <StockTable item={item} />
         </Section>

@@ -1,14 +1,17 @@
 import type { ItemSheet } from "@yosegi/contract";
+import { useState } from "react";
 import { Link } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
-import { movedWords } from "../stock/index.ts";
-import { SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { CountDialog, type CountedSpot, movedWords } from "../stock/index.ts";
+import { Button, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
 import { useLastMovements } from "./queries.ts";
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
 export function StockTable({ item }: { item: ItemSheet }) {
   const format = useFormat();
+  // undefined: nothing is counted; null: the person says which bin.
+  const [counting, setCounting] = useState<CountedSpot | null | undefined>(undefined);
   type StockSpot = ItemSheet["stockByBin"][number];
   const expiryCell = ({ expiry, expired }: StockSpot) => {
     if (expiry === null) return "–";
@@ -30,21 +33,44 @@ export function StockTable({ item }: { item: ItemSheet }) {
     ),
   };
   return (
-    <SheetTable
-      label="Locations"
-      rows={item.stockByBin}
-      rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
-      columns={[
-        { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
-        ...numbers[item.tracking],
-        ...(own ? [own] : []),
-        {
-          header: "On hand",
-          end: true,
-          cell: (row) => `${format.quantity(row.quantity, item.decimals)} ${item.unit}`,
-        },
-      ]}
-    />
+    <>
+      {item.stockByBin.length > 0 && (
+        <SheetTable
+          label="Locations"
+          rows={item.stockByBin}
+          rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
+          columns={[
+            { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
+            ...numbers[item.tracking],
+            ...(own ? [own] : []),
+            {
+              header: "On hand",
+              end: true,
+              cell: (row) => `${format.quantity(row.quantity, item.decimals)} ${item.unit}`,
+            },
+            {
+              header: "",
+              end: true,
+              cell: (row) => (
+                <Button
+                  look="link"
+                  aria-label={`Count ${[row.store, row.bin, row.lot, row.serial].filter(Boolean).join(" ")}`}
+                  onPress={() => setCounting(row)}
+                >
+                  Count
+                </Button>
+              ),
+            },
+          ]}
+        />
+      )}
+      <Button look="link" onPress={() => setCounting(null)}>
+        Count another bin …
+      </Button>
+      {counting !== undefined && (
+        <CountDialog item={item} spot={counting} isOpen onClose={() => setCounting(undefined)} />
+      )}
+    </>
   );
 }
 

@@ -1,3 +1,5 @@
+export { CountDialog, type CountedSpot } from "./countdialog.tsx";
+export { CountFields, type CountValues, countOf } from "./countfields.tsx";
 export { ReceiveDialog } from "./receivedialog.tsx";
 export { StockPage } from "./stockpage.tsx";
 export { Stores } from "./stores.tsx";

@@ -17,3 +17,15 @@ export function Named({ name, to, more }: NamedProps) {
     </>
   );
 }
+
+/** One press to where an item is bought on the web; nothing where it is bought otherwise. */
+export function WebLink({ address, item }: { address: string; item: string }) {
+  if (address === "") return null;
+  return (
+    <small>
+      <a href={address} target="_blank" rel="noreferrer" aria-label={`${item} on the web`}>
+        web page
+      </a>
+    </small>
+  );
+}

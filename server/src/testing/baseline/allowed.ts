@@ -8,6 +8,16 @@ export interface Allowed {
 
 export const ALLOWED: readonly Allowed[] = [
   {
+    why: "a check says what whole batches would make",
+    url: /\/api\/cover/,
+    at: /demands\.\d+\.filled/,
+  },
+  {
+    why: "what is short says where its supplier sells it on the web",
+    url: /\/api\/(cover|reorder)/,
+    at: /(orders|offers)\.\d+\.web$/,
+  },
+  {
     why: "prices and costs say what they are for, and are told unrounded",
     url: /./,
     at: /(^|\.)(pricePer|costPer|currentCost|priceRate)$/,
