@@ -22,6 +22,7 @@ import {
   tileSize,
   Unseen,
   useFormat,
+  useNarrow,
   useShortcut,
 } from "../ui/index.ts";
 import { Answer } from "./answer.tsx";
@@ -232,6 +233,9 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
   const refused = supposedCover.error instanceof Refused ? supposedCover.error.answer.fields : [];
   const errors = { ...other?.errors, ...Object.fromEntries(refused.map((f) => [f.field, f.message])) };
   const address = encodeURIComponent(JSON.stringify(question));
+  // What is to be done next stands before the figures where these take several screens.
+  const narrow = useNarrow();
+  const todo = <Todo cover={cover} question={question} />;
   return (
     <>
       <Answer cover={now} beside={single && !then ? beside(single, expected.data, format) : ""} />
@@ -271,13 +275,14 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
           onTake={() => onChange((now) => takenOver(now, base))}
         />
       )}
+      {narrow && todo}
       <Proof>
         <PartsTable cover={cover} onlyShort={onlyShort} onOpen={setOpen} />
       </Proof>
       <Words>
         <TileKey words={keyWords(single?.wanted ?? null, single?.item.unit ?? "", format)} />
       </Words>
-      <Todo cover={cover} question={question} />
+      {!narrow && todo}
       {single && <OtherWay question={question} unit={single.item.unit} />}
       <PartDialog part={open} question={question} onClose={() => setOpen(null)} />
       {mixing && (
