@@ -204,7 +204,9 @@ const tasks = {
     must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
   },
   bench() {
-    const ok = ["catalog", "cover", "finish", "rail"].map((name) =>
+    installBrowser();
+    build();
+    const ok = ["catalog", "cover", "finish", "rail", "page"].map((name) =>
       ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
     );
     process.exit(ok.every(Boolean) ? 0 : 1);

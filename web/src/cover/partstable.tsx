@@ -32,6 +32,7 @@ export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
       label="Parts"
       rows={rows}
       columns={columns}
+      columnsKeptAs="parts"
       rowId={(part) => part.id}
       onOpen={{ words: (part) => `More about ${part.name}`, open: onOpen }}
       isMarked={(part) => (part.limiting || part.shortTogether) && decimal(part.shortNow).gt(0)}

@@ -30,6 +30,7 @@ export function ItemsTable({ items, old, total, filter, open, onEnd }: ItemsTabl
       rows={items}
       old={old}
       columns={columns}
+      {...(!narrow && { columnsKeptAs: "items" })}
       rowId={(item) => item.id}
       linkTo={(item) => ({ pathname: `/catalog/${item.id}`, search: address.text })}
       isCurrent={(item) => item.id === open}

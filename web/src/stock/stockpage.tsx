@@ -137,6 +137,7 @@ function Ledger({ rows, onEnd }: { rows: MovementRow[]; onEnd: () => void }) {
       label="Movements"
       rows={rows}
       columns={columns}
+      columnsKeptAs="movements"
       rowId={(m) => m.id}
       onEnd={onEnd}
       empty="No movements match."

@@ -74,6 +74,9 @@ export const EntryLink = styled(NavLink)`
   gap: 1px 10px;
   align-items: center;
   padding: 8px 16px;
+  /* A list may be thousands long: what is out of sight is not laid out. */
+  content-visibility: auto;
+  contain-intrinsic-size: auto 58px;
   border-left: 4px solid transparent;
   text-decoration: none;
   b {

@@ -98,6 +98,22 @@ describe("a table", () => {
     expect(open).toHaveBeenCalledTimes(2);
   });
 
+  it("shows the columns that were chosen, also when it is opened again", () => {
+    show({ columnsKeptAs: "test" });
+    fireEvent.click(screen.getByRole("button", { name: "Columns of Parts" }));
+    fireEvent.click(screen.getByRole("menuitemcheckbox", { name: "Free" }));
+    cleanup();
+    show({ columnsKeptAs: "test" });
+    expect(screen.queryByRole("columnheader", { name: "Free" })).toBeNull();
+    expect(screen.getByRole("columnheader", { name: "Name" })).toBeDefined();
+    fireEvent.click(screen.getByRole("button", { name: "Columns of Parts" }));
+    // The first one is what the rows are known by.
+    expect(screen.queryByRole("menuitemcheckbox", { name: "Name" })).toBeNull();
+    fireEvent.click(screen.getByRole("menuitemcheckbox", { name: "Free" }));
+    expect(screen.getByRole("columnheader", { name: "Free", hidden: true })).toBeDefined();
+    expect(localStorage.getItem("yosegi.columns.test")).toBeNull();
+  });
+
   it("says what is in it where it is empty, and has no totals then", () => {
     show({ rows: [], empty: "No items match." });
     expect(screen.getByText("No items match.")).toBeDefined();

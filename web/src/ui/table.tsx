@@ -5,6 +5,7 @@ import { type KeyboardEvent, type ReactNode, useMemo, useRef } from "react";
 import { Link, type To } from "react-router";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
+import { useColumnChoice } from "./columnchoice.tsx";
 import { useNarrow } from "./narrow.ts";
 import { oldAnswer } from "./old.tsx";
 import { Select } from "./select.tsx";
@@ -27,6 +28,8 @@ export interface DataTableProps<Row> {
   label: string;
   rows: readonly Row[];
   columns: readonly Column<Row>[];
+  /** Which of its columns are shown can be chosen, and is remembered on the device by this name. */
+  columnsKeptAs?: string;
   rowId: (row: Row) => string | number;
   /** Where a row leads: its first cell is the link, and a press anywhere on the row follows it. */
   linkTo?: (row: Row) => To;
@@ -57,7 +60,8 @@ const VIRTUAL_FROM = 60;
 export function DataTable<Row extends object>({
   label,
   rows,
-  columns,
+  columns: all,
+  columnsKeptAs,
   rowId,
   linkTo,
   onOpen,
@@ -69,6 +73,9 @@ export function DataTable<Row extends object>({
   sorted: order,
 }: DataTableProps<Row>) {
   const frame = useRef<HTMLDivElement>(null);
+  const { shown: columns, menu } = useColumnChoice(label, columnsKeptAs, all);
+  // What opens a row and the choice of columns stand in a column of their own, which names none of the rows.
+  const hasEnd = onOpen !== undefined || menu !== null;
   const defs = useMemo(
     () =>
       columns.map((column) => ({
@@ -129,7 +136,7 @@ export function DataTable<Row extends object>({
                   onSort={() => sorting.onSort(header.id, sorting.by === header.id && !sorting.descending)}
                 />
               ))}
-              {onOpen && <td />}
+              {hasEnd && <td className="end">{menu}</td>}
             </tr>
           </thead>
           <tbody onKeyDown={walkRows}>
@@ -158,16 +165,18 @@ export function DataTable<Row extends object>({
                     )}
                   </td>
                 ))}
-                {onOpen && (
-                  <td>
-                    <Button
-                      look="icon"
-                      aria-label={onOpen.words(row.original)}
-                      onPress={() => onOpen.open(row.original)}
-                      data-opens
-                    >
-                      <ChevronRight />
-                    </Button>
+                {hasEnd && (
+                  <td className="end">
+                    {onOpen && (
+                      <Button
+                        look="icon"
+                        aria-label={onOpen.words(row.original)}
+                        onPress={() => onOpen.open(row.original)}
+                        data-opens
+                      >
+                        <ChevronRight />
+                      </Button>
+                    )}
                   </td>
                 )}
               </Line>
@@ -175,7 +184,7 @@ export function DataTable<Row extends object>({
             {below > 0 && <tr aria-hidden style={{ height: below }} />}
             {sorted.length === 0 && empty && (
               <tr>
-                <td className="empty" colSpan={columns.length + (onOpen ? 1 : 0)}>
+                <td className="empty" colSpan={columns.length + (hasEnd ? 1 : 0)}>
                   {empty}
                 </td>
               </tr>
@@ -189,7 +198,7 @@ export function DataTable<Row extends object>({
                     {column.total}
                   </td>
                 ))}
-                {onOpen && <td />}
+                {hasEnd && <td />}
               </tr>
             </tfoot>
           )}

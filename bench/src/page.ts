@@ -1,0 +1,131 @@
+// What a person feels of the page: how long a key takes until it is painted, and how evenly a long list scrolls.
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { chromium, type Page } from "@playwright/test";
+import { makeApp, openStore } from "@yosegi/server";
+import { BUSY, makeCompany } from "./make.ts";
+import { against, report } from "./measure.ts";
+
+/** Most times what a key takes in a list of five lines that it may take in one of two hundred. */
+const MOST_TYPING = 3;
+/** Most times the steps of a scroll of fifty rows that those of a long list may take. */
+const MOST_SCROLL = 2;
+const RUNS = 40;
+const SHORT = { product: 1, lines: 5 };
+const LONG = { product: 2, lines: 200 };
+
+const folder = mkdtempSync(join(tmpdir(), "yosegi-bench-"));
+const file = join(folder, "busy.db");
+console.log(`Making ${BUSY.items} items and ${BUSY.builds} open builds …`);
+await (await makeCompany(file, BUSY)).close();
+const store = await openStore(file, () => new Date("2026-01-01T09:00:00Z"));
+const app = await makeApp(store, { page: fileURLToPath(new URL("../../web/dist", import.meta.url)) });
+const address = await app.listen({ host: "127.0.0.1", port: 0 });
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
+  args: ["--no-sandbox", "--disable-gpu"],
+});
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: "en-GB" });
+await context.addInitScript(() => localStorage.setItem("yosegi.person", "1"));
+
+/** Pastes a list of so many lines into the editor of a product, and stands in a quantity in the middle of it. */
+async function openList({ product, lines }: typeof LONG): Promise<Page> {
+  const page = await context.newPage();
+  await page.goto(`${address}/catalog/${product}/parts-list`);
+  await page.getByRole("combobox", { name: "Part 1", exact: true }).focus();
+  // Parts that no list is about, so that none goes into itself.
+  const rows = Array.from({ length: lines }, (_, i) => `PRT-${String(20_000 + i).padStart(6, "0")}\t1`).join(
+    "\n",
+  );
+  await page.evaluate((data) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData("text/plain", data);
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+    );
+  }, rows);
+  const quantity = page.getByLabel(`Quantity of part ${Math.ceil(lines / 2)}`, { exact: true });
+  await quantity.waitFor({ timeout: 60_000 });
+  await quantity.focus();
+  return page;
+}
+
+/** Presses a key and waits until what it did is painted. */
+const key = (page: Page, name: string) =>
+  Promise.all([
+    page.evaluate(
+      () =>
+        new Promise<void>((resolve) => {
+          const painted = () => requestAnimationFrame(() => setTimeout(resolve));
+          window.addEventListener("keydown", painted, { once: true });
+        }),
+    ),
+    page.keyboard.press(name),
+  ]);
+
+/** Scrolls what lies in the middle of the list by a step, and waits until it is painted. */
+const scroll = (page: Page, list: string) =>
+  page.evaluate(
+    (selector) =>
+      new Promise<void>((resolve) => {
+        const [found] = [...document.querySelectorAll(selector)].flatMap((node) => {
+          for (let up: Element | null = node; up; up = up.parentElement)
+            if (up.scrollHeight > up.clientHeight + 1 && getComputedStyle(up).overflowY === "auto")
+              return [up];
+          return [];
+        });
+        if (!found) throw new Error(`Nothing scrolls around ${selector}`);
+        const down = found.scrollTop + 2 * found.clientHeight < found.scrollHeight;
+        found.scrollTop = down ? found.scrollTop + 240 : 0;
+        requestAnimationFrame(() => setTimeout(resolve));
+      }),
+    list,
+  );
+
+const short = await openList(SHORT);
+const long = await openList(LONG);
+let digit = 0;
+const typing = await against(
+  `a key in a list of ${LONG.lines} lines, of ${SHORT.lines}`,
+  RUNS,
+  () => key(long, String(1 + (digit++ % 9))),
+  () => key(short, String(1 + (digit++ % 9))),
+);
+await Promise.all([short.close(), long.close()]);
+
+const few = await context.newPage();
+await few.goto(`${address}/builds?search=B-10`);
+await few.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link").first().waitFor();
+const builds = await context.newPage();
+await builds.goto(`${address}/builds`);
+const more = builds.getByRole("button", { name: /^Show more/ });
+while (
+  (await builds.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link").count()) < 1000
+)
+  await more.click();
+const list = 'nav[aria-label="Builds"]';
+const scrolling = await against(
+  "a scroll of 1,000 builds, of some fifty",
+  RUNS,
+  () => scroll(builds, list),
+  () => scroll(few, list),
+);
+const items = await context.newPage();
+await items.goto(`${address}/catalog`);
+await items.getByRole("table", { name: "Items" }).waitFor();
+const table = await against(
+  "a scroll of the catalog, of some fifty builds",
+  RUNS,
+  () => scroll(items, 'table[aria-label="Items"]'),
+  () => scroll(few, list),
+);
+
+await browser.close();
+await app.close();
+await store.close();
+rmSync(folder, { recursive: true });
+const ok = [report([typing], MOST_TYPING), report([scrolling, table], MOST_SCROLL)];
+process.exit(ok.every(Boolean) ? 0 : 1);

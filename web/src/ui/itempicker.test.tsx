@@ -1,0 +1,71 @@
+// @vitest-environment happy-dom
+import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { useState } from "react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { ItemPicker, type PickerItem } from "./itempicker.tsx";
+
+afterEach(cleanup);
+
+const ITEMS: readonly PickerItem[] = [
+  { id: 1, code: "FRM-A", name: "Assembled frame", free: "306 pc free", why: null },
+  { id: 2, code: "FRM-D", name: "Deep frame bars", free: "120 pc free", why: null },
+  {
+    id: 3,
+    code: "KIT-TOOL",
+    name: "Tool set",
+    free: "",
+    why: "KIT-TOOL is a kit. Use its contents instead.",
+  },
+];
+
+const done = { onChoose: vi.fn(), onMake: vi.fn(), onLeave: vi.fn() };
+
+function Picker() {
+  const [text, setText] = useState("");
+  return <ItemPicker label="Part" items={ITEMS} text={text} onText={setText} {...done} />;
+}
+
+function open(typed: string): HTMLElement {
+  vi.resetAllMocks();
+  render(<Picker />);
+  const field = screen.getByRole("combobox", { name: "Part" });
+  act(() => field.focus());
+  fireEvent.change(field, { target: { value: typed } });
+  return field;
+}
+
+const offers = () => screen.queryAllByRole("option", { hidden: true }).map((option) => option.textContent);
+
+describe("a field for an item", () => {
+  it("offers nothing until somebody types in it", () => {
+    render(<Picker />);
+    expect(offers()).toEqual([]);
+  });
+  it("offers items with what is free, and takes the one that the arrow keys choose", () => {
+    const field = open("frm");
+    expect(offers()[0]).toContain("306 pc free");
+    fireEvent.keyDown(field, { key: "ArrowDown" });
+    fireEvent.keyDown(field, { key: "ArrowDown" });
+    fireEvent.keyDown(field, { key: "Enter" });
+    expect(done.onChoose).toHaveBeenCalledExactlyOnceWith(ITEMS[1]);
+  });
+  it("says why one cannot be chosen, and does not take it", () => {
+    open("kit");
+    const kit = screen.getByRole("option", { name: /KIT-TOOL/, hidden: true });
+    expect(kit.textContent).toContain("Use its contents instead.");
+    expect(kit.getAttribute("aria-disabled")).toBe("true");
+    fireEvent.click(kit);
+    expect(done.onChoose).not.toHaveBeenCalled();
+  });
+  it("offers to make what is not there yet, with what was typed", () => {
+    open(" NEW-1 ");
+    fireEvent.click(screen.getByRole("option", { name: /NEW-1/, hidden: true }));
+    expect(done.onMake).toHaveBeenCalledExactlyOnceWith("NEW-1");
+  });
+  it("tells when it is left, and offers nothing any more", () => {
+    const field = open("frm");
+    act(() => field.blur());
+    expect(done.onLeave).toHaveBeenCalledOnce();
+    expect(offers()).toEqual([]);
+  });
+});
