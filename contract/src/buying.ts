@@ -64,6 +64,10 @@ export const purchaseLine = z.object({
   price: costFigure,
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
   total: costFigure,
+  agreed: z
+    .object({ price: costFigure, pricePer: z.string() })
+    .nullable()
+    .meta({ description: "What the supplier asks for the item as it was agreed; null: nothing was" }),
   expected: day.nullable(),
   costTag: z.string(),
   note: z.string(),
@@ -300,6 +304,13 @@ export const buyingRoutes = {
     permission: "receive",
     summary: "Take a receipt back, mirrored; refused where stock has moved on",
     ...byId,
+    answer: purchaseSheet,
+  }),
+  agreePrice: command("/api/purchases/:id/agree-price", {
+    permission: "buy",
+    summary: "Take a price over as what the supplier asks for an item of the order from now on",
+    ...byId,
+    body: z.object({ item: ref, price: cost, pricePer: per }),
     answer: purchaseSheet,
   }),
   correctPrice: command("/api/receipts/:id/price", {

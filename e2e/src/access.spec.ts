@@ -1,4 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
 import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
 
@@ -63,6 +64,71 @@ test.describe("screens that are only looked at", () => {
         expect(await scrollsSideways(page), `at ${width} px`).toEqual([]);
       }
       expect(await smallTargets(page)).toEqual([]);
+    });
+});
+
+/** What is opened over a page, or shown after a refusal, and how to come there. */
+const OPENED: readonly (readonly [name: string, path: string, open: (page: Page) => Promise<void>])[] = [
+  [
+    "a new order that is refused",
+    "/orders",
+    async (page) => {
+      await page.getByRole("button", { name: "New n" }).click();
+      await page.keyboard.press("Control+Enter");
+      await expect(page.locator("[aria-invalid=true]").first()).toBeFocused();
+    },
+  ],
+  [
+    "stock taken in by hand",
+    "/catalog/38",
+    (page) => page.getByRole("button", { name: "Receive stock" }).click(),
+  ],
+  ["a count", "/catalog/8", (page) => page.getByRole("button", { name: /^Count Front store/ }).click()],
+  [
+    "further steps of a build",
+    "/builds/7",
+    (page) => page.getByRole("button", { name: "More actions for B-7" }).click(),
+  ],
+  [
+    "a choice of columns",
+    "/stock",
+    (page) => page.getByRole("button", { name: "Columns of Movements" }).click(),
+  ],
+  [
+    "a list of items",
+    "/check",
+    (page) => page.getByRole("combobox", { name: "Product" }).pressSequentially("FEED"),
+  ],
+  [
+    "a calendar",
+    "/check?want=38%3B40",
+    (page) => page.getByRole("button", { name: "Wanted on: open the calendar" }).click(),
+  ],
+  [
+    "one part of a check",
+    "/check?want=38%3B40",
+    (page) => page.getByRole("button", { name: "More about Feed label" }).click(),
+  ],
+  [
+    "the menu of a phone",
+    "/orders",
+    async (page) => {
+      await page.setViewportSize({ width: 360, height: 740 });
+      await page.getByRole("button", { name: "Menu" }).click();
+    },
+  ],
+];
+
+test.describe("what opens over a page", () => {
+  test.use({ database: "looked at" });
+  for (const [name, path, open] of OPENED)
+    test(`${name} says its names and has contrast`, async ({ page }) => {
+      await page.goto(path);
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+      await open(page);
+      await expect(page.locator("[role=dialog], [role=menu], [role=listbox]").first()).toBeVisible();
+      await page.waitForLoadState("networkidle");
+      expect(await faults(new AxeBuilder({ page }))).toEqual([]);
     });
 });
 

@@ -211,6 +211,8 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await price.getByRole("button", { name: "Correct the price" }).click();
   await expect(page.getByText("is corrected.")).toBeVisible();
   await expect(received.getByRole("row").filter({ hasText: "HB-30" })).toContainText("7.50");
+  await page.getByRole("button", { name: "Agree the price of HON-B" }).click();
+  await expect(page.getByText("€7.50 is the agreed price of HON-B now.")).toBeVisible();
   await page.getByRole("link", { name: "Stock", exact: true }).click();
   const movements = page.getByRole("table", { name: "Movements" });
   await expect(movements.getByRole("row").filter({ hasText: "+30.000" })).toContainText("RC-2");

@@ -100,6 +100,43 @@ describe("a purchase order", () => {
     });
     expect(fieldsOf(error)).toEqual([field]);
   });
+  it("tells what was agreed beside its price, and takes another over for the next order", async () => {
+    const world = await demoWorld();
+    const [item, strange, supplier] = await Promise.all([
+      world.idOf("FLR-M"),
+      world.idOf("THY-O"),
+      firm(world, "NORR"),
+    ]);
+    const order = (code: number, price: string | null) =>
+      world.ok(routes.newPurchase, { body: { supplier, lines: [{ item: code, quantity: "6", price }] } });
+    const draft = await order(item, "13.9");
+    const before = lineOf(draft, "FLR-M").agreed;
+    expect(before).toEqual({ price: "14.2", pricePer: "" });
+    const params = { id: draft.id };
+    const agree = (code: number, price: string, pricePer = "") =>
+      world.call(routes.agreePrice, { params, body: { item: code, price, pricePer } });
+    expect(lineOf((await agree(item, "13.9")).answer, "FLR-M").agreed).toEqual({
+      price: "13.9",
+      pricePer: "",
+    });
+    expect(lineOf(await order(item, null), "FLR-M").price).toBe("13.9");
+    // The other terms stay, and who is preferred.
+    const { suppliers } = await world.ok(routes.item, { params: { id: item } });
+    expect(suppliers.find((s) => s.supplier === "NORR")).toMatchObject({ preferred: true, leadDays: 9 });
+    expect((await agree(strange, "1")).status).not.toBe(200);
+    expect((await agree(item, "1", "barrel")).status).toBe(422);
+    // A supplier without terms for it has this one, and is not preferred to who has been supplying it.
+    const other = await world.ok(routes.newPurchase, {
+      body: { supplier, lines: [{ item: strange, quantity: "6", price: "80" }] },
+    });
+    expect(lineOf(other, "THY-O").agreed).toBeNull();
+    await world.ok(routes.agreePrice, {
+      params: { id: other.id },
+      body: { item: strange, price: "80", pricePer: "" },
+    });
+    const thymol = await world.ok(routes.item, { params: { id: strange } });
+    expect(thymol.suppliers.filter((s) => s.preferred).map((s) => s.supplier)).not.toContain("NORR");
+  });
   it("counts as incoming once it is sent, by its expected day, and no longer when it is cancelled", async () => {
     const world = await demoWorld();
     const hive = await world.idOf("HIVE-N");

@@ -171,8 +171,11 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
     store: string | null;
     bin: string;
     shelf_life: number | null;
+    price: number | null;
+    price_per: number | null;
+    price_unit: string | null;
   }>(
-    `SELECT l.id, COALESCE(s.their_code, '') AS their_code, i.shelf_life, h.bin, p.name AS store
+    `SELECT l.id, COALESCE(s.their_code, '') AS their_code, s.price, s.price_per, s.price_unit, i.shelf_life, h.bin, p.name AS store
        FROM purchase_line l JOIN item_head i ON i.id = l.item_id JOIN item_home h ON h.item_id = l.item_id
        LEFT JOIN location_head p ON p.id = h.location_id
        LEFT JOIN supplier_terms s ON s.item_id = l.item_id AND s.supplier_id = $supplier WHERE l.purchase_id = $id`,
@@ -193,6 +196,13 @@ async function lineAnswers(ctx: Reading, purchase: PurchaseTableRow): Promise<Pu
       price: price.amount.toFixed(),
       pricePer: line.price_unit,
       total: totalOf(ctx, [line]),
+      agreed:
+        facts === undefined || facts.price === null || facts.price_per === null
+          ? null
+          : {
+              price: rateFromScaled(facts.price, facts.price_per).amount.toFixed(),
+              pricePer: facts.price_unit ?? "",
+            },
       expected: line.expected,
       costTag: line.cost_tag,
       note: line.note,

@@ -2,6 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { agreePrice } from "./agreeing.ts";
 import { correctPrice } from "./correcting.ts";
 import { buyNeeds } from "./needs.ts";
 import { cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
@@ -43,6 +44,9 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.undoReceipt, async (ctx, { params }) =>
     purchaseSheet(ctx, await undoReceipt(ctx, params.id)),
+  );
+  serveCommand(app, store, routes.agreePrice, async (ctx, { params, body }) =>
+    purchaseSheet(ctx, await agreePrice(ctx, params.id, body)),
   );
   serveCommand(app, store, routes.correctPrice, async (ctx, { params, body }) =>
     purchaseSheet(ctx, await correctPrice(ctx, params.id, body)),

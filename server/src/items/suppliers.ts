@@ -7,6 +7,7 @@ import {
   pricedQuantity,
   quantityFromScaled,
   quantityToScaled,
+  type Rate,
   type SupplierRow,
   type Units,
 } from "@yosegi/core";
@@ -128,4 +129,32 @@ export async function writeSuppliers(
       { where: { item_id: values.filter((row) => row.preferred === 1).map((row) => row.item_id) } },
     );
   await ctx.sql.upsert(ITEM_SUPPLIER, ["item_id", "supplier_id"], values);
+}
+
+/** Sets what a supplier asks for an item; where it had no terms for it yet, it has this one, and is the preferred one if the only one. */
+export async function setAgreedPrice(
+  ctx: Writing,
+  { item, supplier, rate, unit }: { item: number; supplier: number; rate: Rate; unit: string },
+): Promise<void> {
+  const price = {
+    price: moneyToScaled(rate.amount),
+    price_per: quantityToScaled(rate.per),
+    price_unit: unit,
+  };
+  await countChange(ctx, ITEM, item);
+  const terms = ctx.model(ITEM_SUPPLIER);
+  const [changed] = await terms.update(price, { where: { item_id: item, supplier_id: supplier } });
+  if (changed > 0) return;
+  const others = await terms.count({ where: { item_id: item } });
+  await terms.create({
+    item_id: item,
+    supplier_id: supplier,
+    their_code: "",
+    lead_days: null,
+    minimum: null,
+    multiple: null,
+    web: "",
+    preferred: others === 0 ? 1 : 0,
+    ...price,
+  });
 }

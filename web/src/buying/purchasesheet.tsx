@@ -76,7 +76,7 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
       <Steps purchase={purchase} onDo={setDoing} />
       <OrderLines purchase={purchase} />
       {purchase.receipts.map((receipt) => (
-        <Receipt key={receipt.id} receipt={receipt} />
+        <Receipt key={receipt.id} purchase={purchase} receipt={receipt} />
       ))}
       <PurchaseDialog purchase={purchase} isOpen={doing === "changing"} onClose={close} />
       <ReceiveDialog purchase={purchase} isOpen={doing === "receiving"} onClose={close} />
@@ -177,12 +177,53 @@ function OrderLines({ purchase }: { purchase: PurchaseSheet }) {
               return line.open !== "0" && line.expected < today ? <Short>{words}</Short> : words;
             },
           },
-          { header: "Price", end: true, cell: (line) => format.unitCost(line.price, line.pricePer) },
+          {
+            header: "Price",
+            end: true,
+            cell: (line) => (
+              <>
+                {format.unitCost(line.price, line.pricePer)}
+                <AgreePrice purchase={purchase} of={line} agreed={line.agreed} />
+              </>
+            ),
+          },
           { header: "Total", end: true, cell: (line) => format.money(line.total) },
         ]}
         sum={{ words: "Total", figure: format.money(purchase.total) }}
       />
     </Section>
+  );
+}
+
+interface AgreePriceProps {
+  purchase: PurchaseSheet;
+  /** What was ordered or received at another price than the one that was agreed. */
+  of: Pick<PurchaseLine, "item" | "price" | "pricePer">;
+  agreed: PurchaseLine["agreed"];
+}
+
+/** Takes another price than the agreed one over, so that the next order begins with it. */
+function AgreePrice({ purchase, of: { item, price, pricePer }, agreed }: AgreePriceProps) {
+  const format = useFormat();
+  const agree = useCommand(buyingRoutes.agreePrice, () =>
+    sayDone(`${format.unitCost(price, pricePer)} is the agreed price of ${item.code} now.`),
+  );
+  if (agreed?.price === price && agreed.pricePer === pricePer) return null;
+  return (
+    <small>
+      {agreed ? `agreed: ${format.unitCost(agreed.price, agreed.pricePer)}` : "no agreed price"}
+      <Button
+        look="link"
+        isPending={agree.busy}
+        aria-label={`Agree the price of ${item.code}`}
+        onPress={() =>
+          void agree.run({ params: { id: purchase.id }, body: { item: item.id, price, pricePer } })
+        }
+      >
+        Agree this price
+      </Button>
+      {agree.refusal && <Notice>{agree.refusal.message}</Notice>}
+    </small>
   );
 }
 
@@ -206,7 +247,7 @@ function For({ line, format }: { line: PurchaseLine; format: Format }) {
   ));
 }
 
-function Receipt({ receipt }: { receipt: ReceiptRecord }) {
+function Receipt({ purchase, receipt }: { purchase: PurchaseSheet; receipt: ReceiptRecord }) {
   const format = useFormat();
   const undo = useCommand(buyingRoutes.undoReceipt, () => sayDone(`${receipt.number} is undone.`));
   const more = receipt.undone ? (
@@ -246,7 +287,20 @@ function Receipt({ receipt }: { receipt: ReceiptRecord }) {
             cell: (line) => [line.store, line.bin].filter(Boolean).join(" ") || "not stocked",
           },
           { header: "Quantity", end: true, cell: (line) => format.amount(line.quantity, line.item.unit) },
-          { header: "Price", end: true, cell: (line) => <ReceivedPrice receipt={receipt} line={line} /> },
+          {
+            header: "Price",
+            end: true,
+            cell: (line) => {
+              const ordered = purchase.orderLines.find(({ item }) => item.id === line.item.id);
+              const isOther = ordered?.price !== line.price || ordered.pricePer !== line.pricePer;
+              return (
+                <>
+                  <ReceivedPrice receipt={receipt} line={line} />
+                  {ordered && isOther && <AgreePrice purchase={purchase} of={line} agreed={ordered.agreed} />}
+                </>
+              );
+            },
+          },
         ]}
         sum={{ words: "Value", figure: format.money(receipt.value) }}
       />

@@ -8,6 +8,7 @@ const format = new Format("en-GB", { currency: "EUR", timeZone: "UTC", today: TO
 const line = (more: Partial<PurchaseLine> = {}): PurchaseLine => ({
   id: 5,
   theirCode: "",
+  agreed: null,
   quantity: "150",
   price: "0.85",
   pricePer: "",

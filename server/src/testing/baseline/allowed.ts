@@ -8,6 +8,11 @@ export interface Allowed {
 
 export const ALLOWED: readonly Allowed[] = [
   {
+    why: "a line of a purchase order says what price was agreed",
+    url: /\/api\/purchases\/\d+/,
+    at: /^body\.orderLines\.\d+\.agreed$/,
+  },
+  {
     why: "a check says what whole batches would make",
     url: /\/api\/cover/,
     at: /demands\.\d+\.filled/,
