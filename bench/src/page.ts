@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { chromium, type Page } from "@playwright/test";
+import { type Browser, chromium, type Page } from "@playwright/test";
 import { makeApp, openStore } from "@yosegi/server";
 import { BUSY, makeCompany } from "./make.ts";
 import { against, report } from "./measure.ts";
@@ -24,16 +24,23 @@ const store = await openStore(file, () => new Date("2026-01-01T09:00:00Z"));
 const app = await makeApp(store, { page: fileURLToPath(new URL("../../web/dist", import.meta.url)) });
 const address = await app.listen({ host: "127.0.0.1", port: 0 });
 
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
-  args: ["--no-sandbox", "--disable-gpu"],
-});
-const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: "en-GB" });
-await context.addInitScript(() => localStorage.setItem("yosegi.person", "1"));
+const browsers: Browser[] = [];
+
+/** A page in a browser of its own: of several pages in one only the first is drawn. */
+async function newPage(): Promise<Page> {
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
+    args: ["--no-sandbox", "--disable-gpu"],
+  });
+  browsers.push(browser);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB" });
+  await page.addInitScript(() => localStorage.setItem("yosegi.person", "1"));
+  return page;
+}
 
 /** Pastes a list of so many lines into the editor of a product, and stands in a quantity in the middle of it. */
 async function openList({ product, lines }: typeof LONG): Promise<Page> {
-  const page = await context.newPage();
+  const page = await newPage();
   await page.goto(`${address}/catalog/${product}/parts-list`);
   await page.getByRole("combobox", { name: "Part 1", exact: true }).focus();
   // Parts that no list is about, so that none goes into itself.
@@ -54,17 +61,17 @@ async function openList({ product, lines }: typeof LONG): Promise<Page> {
 }
 
 /** Presses a key and waits until what it did is painted. */
-const key = (page: Page, name: string) =>
-  Promise.all([
-    page.evaluate(
-      () =>
-        new Promise<void>((resolve) => {
-          const painted = () => requestAnimationFrame(() => setTimeout(resolve));
-          window.addEventListener("keydown", painted, { once: true });
-        }),
-    ),
-    page.keyboard.press(name),
-  ]);
+async function key(page: Page, name: string): Promise<void> {
+  const heard = await page.evaluateHandle(() => ({
+    painted: new Promise<void>((resolve) => {
+      window.addEventListener("keydown", () => requestAnimationFrame(() => setTimeout(resolve)), {
+        once: true,
+      });
+    }),
+  }));
+  await page.keyboard.press(name);
+  await heard.evaluate(({ painted }) => painted);
+}
 
 /** Scrolls what lies in the middle of the list by a step, and waits until it is painted. */
 const scroll = (page: Page, list: string) =>
@@ -94,12 +101,11 @@ const typing = await against(
   () => key(long, String(1 + (digit++ % 9))),
   () => key(short, String(1 + (digit++ % 9))),
 );
-await Promise.all([short.close(), long.close()]);
 
-const few = await context.newPage();
+const few = await newPage();
 await few.goto(`${address}/builds?search=B-10`);
 await few.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link").first().waitFor();
-const builds = await context.newPage();
+const builds = await newPage();
 await builds.goto(`${address}/builds`);
 const more = builds.getByRole("button", { name: /^Show more/ });
 while (
@@ -113,7 +119,7 @@ const scrolling = await against(
   () => scroll(builds, list),
   () => scroll(few, list),
 );
-const items = await context.newPage();
+const items = await newPage();
 await items.goto(`${address}/catalog`);
 await items.getByRole("table", { name: "Items" }).waitFor();
 const table = await against(
@@ -123,7 +129,7 @@ const table = await against(
   () => scroll(few, list),
 );
 
-await browser.close();
+await Promise.all(browsers.map((browser) => browser.close()));
 await app.close();
 await store.close();
 rmSync(folder, { recursive: true });

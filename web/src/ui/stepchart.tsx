@@ -46,8 +46,9 @@ export function StepChart({ says, steps, level, until, dayWords, unit }: StepCha
         ]);
   const tone = (y: number | null | undefined) => ((y ?? 0) < 0 ? lacquer : walnut);
   return (
-    <Canvas role="img" aria-label={says}>
+    <Canvas>
       <Line
+        aria-label={says}
         data={{
           datasets: [
             {
