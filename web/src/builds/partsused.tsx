@@ -128,6 +128,7 @@ export function PartsUsed(props: PartsUsedProps) {
         {
           header: "Used",
           end: true,
+          isField: true,
           cell: (row) => (
             <Cell>
               <QuantityField

@@ -285,18 +285,26 @@ function GridHead({ item }: { item: ItemSheet }) {
   return (
     <thead>
       <tr>
-        <th scope="col">
+        <th scope="col" style={{ width: 42 }}>
           <Unseen>Move</Unseen>
         </th>
         <th scope="col">Part</th>
-        <th scope="col">Quantity</th>
-        <th scope="col">Unit</th>
-        <th scope="col">Waste</th>
-        <th scope="col" className="end">
+        <th scope="col" style={{ width: 116 }}>
+          Quantity
+        </th>
+        <th scope="col" style={{ width: 96 }}>
+          Unit
+        </th>
+        <th scope="col" style={{ width: 96 }}>
+          Waste
+        </th>
+        <th scope="col" className="end" style={{ width: 112 }}>
           Cost of {format.amount(usual, item.unit)}
         </th>
-        <th scope="col">Reach{/^\d+(\.\d+)?$/.test(usual) && `, a tile for ${tileSize(usual, STRIP)}`}</th>
-        <th scope="col">
+        <th scope="col" style={{ width: 138 }}>
+          Reach{/^\d+(\.\d+)?$/.test(usual) && `, a tile for ${tileSize(usual, STRIP)}`}
+        </th>
+        <th scope="col" style={{ width: 104 }}>
           <Unseen>More</Unseen>
         </th>
       </tr>
@@ -351,15 +359,13 @@ const handleBeside = css`
 `;
 
 const Grid = styled(Table)`
+  /* Of widths that are known, so that a key in one line lays out no other. */
+  table-layout: fixed;
   margin: 14px 0 4px;
   border: 1px solid var(--line);
   td {
     vertical-align: top;
     padding: 5px 6px;
-  }
-  td.part {
-    width: 100%;
-    min-width: 200px;
   }
   td.end {
     padding-top: 13px;

@@ -133,6 +133,7 @@ function Rows({ wish, rows, total, onMore }: RowsProps) {
           },
           {
             header: "New price",
+            isField: true,
             cell: (row) =>
               row.ownPrice ? (
                 <AmountField

@@ -1,9 +1,10 @@
 import { Check, Columns3 } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import { choice, choices } from "./select.tsx";
+import { MenuSheet } from "./menu.tsx";
+import { choice } from "./select.tsx";
 
 const STORED = "yosegi.columns";
 
@@ -45,7 +46,7 @@ export function useColumnChoice<Column extends Named>(
         <Button look="icon" aria-label={`Columns of ${label}`}>
           <Columns3 />
         </Button>
-        <Sheet placement="bottom end">
+        <MenuSheet placement="bottom end">
           <Menu
             aria-label={`Columns of ${label}`}
             selectionMode="multiple"
@@ -65,18 +66,11 @@ export function useColumnChoice<Column extends Named>(
               </Choice>
             ))}
           </Menu>
-        </Sheet>
+        </MenuSheet>
       </MenuTrigger>
     ),
   };
 }
-
-const Sheet = styled(Popover)`
-  ${choices}
-  [role="menu"] {
-    outline: none;
-  }
-`;
 
 const Choice = styled(MenuItem)`
   ${choice}

@@ -23,7 +23,7 @@ export function MenuButton({
   return (
     <MenuTrigger>
       <Button aria-label={label}>{children}</Button>
-      <Sheet placement="bottom start">
+      <MenuSheet placement="bottom start">
         <AriaMenu aria-label={label}>
           {items.map((item) => (
             <Choice key={item.id} id={item.id} onAction={item.onAction}>
@@ -31,13 +31,13 @@ export function MenuButton({
             </Choice>
           ))}
         </AriaMenu>
-      </Sheet>
+      </MenuSheet>
     </MenuTrigger>
   );
 }
 
-// The choice in it that has the focus shows it.
-const Sheet = styled(Popover)`
+/** What a menu opens on; the choice in it that has the focus shows it. */
+export const MenuSheet = styled(Popover)`
   ${choices}
   [role="menu"] {
     outline: none;

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import styled, { css } from "styled-components";
 import type { Column } from "./table.tsx";
-import { cards, Table, tight } from "./tablestyle.ts";
+import { cards, cellHead, Table, tight } from "./tablestyle.ts";
 
 export interface SheetTableProps<Row> {
   label: string;
@@ -51,7 +51,7 @@ export function SheetTable<Row>({ label, rows, columns, rowId, sum }: SheetTable
         {rows.map((row) => (
           <tr key={rowId(row)}>
             {columns.map((column) => (
-              <td key={column.header} className={column.end ? "end" : undefined} data-head={column.header}>
+              <td key={column.header} className={column.end ? "end" : undefined} data-head={cellHead(column)}>
                 {column.cell(row)}
               </td>
             ))}

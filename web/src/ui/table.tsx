@@ -9,7 +9,7 @@ import { useColumnChoice } from "./columnchoice.tsx";
 import { useNarrow } from "./narrow.ts";
 import { oldAnswer } from "./old.tsx";
 import { Select } from "./select.tsx";
-import { cards, Table } from "./tablestyle.ts";
+import { cards, cellHead, Table } from "./tablestyle.ts";
 import { color, focusRing, font, NARROW, TARGET, TOUCH } from "./theme.ts";
 
 export interface Column<Row> {
@@ -19,6 +19,8 @@ export interface Column<Row> {
   /** Orders two rows by this column; without it the column does not sort. */
   compare?: (a: Row, b: Row) => number;
   end?: boolean;
+  /** Its cells are fields, with labels of their own. */
+  isField?: boolean;
   /** What stands under the column, of all rows. */
   total?: ReactNode;
   width?: string;
@@ -155,7 +157,7 @@ export function DataTable<Row extends object>({
                 {...(isCurrent?.(row.original) && { "aria-current": true })}
               >
                 {columns.map((column, at) => (
-                  <td key={column.id} className={column.end ? "end" : undefined} data-head={column.header}>
+                  <td key={column.id} className={column.end ? "end" : undefined} data-head={cellHead(column)}>
                     {linkTo && at === 0 ? (
                       <RowLink to={linkTo(row.original)} data-opens>
                         {column.cell(row.original)}
@@ -250,6 +252,7 @@ function Head<Row>({ column, sorts, sorted, onSort }: HeadProps<Row>) {
       scope="col"
       className={column.end ? "end" : undefined}
       aria-sort={order}
+      data-sorts={sorts || undefined}
       style={{ width: column.width }}
     >
       {sorts ? (

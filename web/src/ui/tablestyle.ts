@@ -48,8 +48,8 @@ export const Table = styled.table`
   th:first-child {
     padding-left: 14px;
   }
-  tbody td:first-child:has(small) {
-    min-width: 96px;
+  tbody td:first-child > small {
+    min-width: 82px;
   }
   tfoot td {
     position: sticky;
@@ -79,7 +79,7 @@ const folded = css`
     border: 0;
     padding: 0 0 0 14px;
   }
-  th:not(:has(button)),
+  th:not([data-sorts]),
   thead td {
     ${unseen}
   }
@@ -111,8 +111,7 @@ const folded = css`
   && td:first-child {
     grid-column: 1 / -1;
   }
-  /* A field has its own label. */
-  td[data-head]:not([data-head=""], :first-child, :has(input:not([type="checkbox"])))::before {
+  td[data-head]:not([data-head=""], :first-child)::before {
     content: attr(data-head);
     display: block;
     font-size: 13px;
@@ -136,6 +135,13 @@ export const tight = (columns: number, then: RuleSet<object>) => css`
     ${then}
   }
 `;
+
+/**
+ * How a cell says in a card which column it is of; a field says it by its own label. No rule asks what a cell holds (":has"): in a
+ * long list that is asked of every cell again at every key.
+ */
+export const cellHead = ({ header, isField = false }: { header: string; isField?: boolean }) =>
+  isField ? undefined : header;
 
 /**
  * Where its columns have no room each row of a table stands as a card: its first cell across, the others side by side, each named
