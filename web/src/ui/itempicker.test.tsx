@@ -62,6 +62,25 @@ describe("a field for an item", () => {
     fireEvent.click(screen.getByRole("option", { name: /NEW-1/, hidden: true }));
     expect(done.onMake).toHaveBeenCalledExactlyOnceWith("NEW-1");
   });
+  it("is not pointed at by a pointer at rest where its list opens, but by one that moves", () => {
+    render(<Picker />);
+    const move = (x: number) => fireEvent.pointerMove(document.body, { screenX: x, screenY: 343.4 });
+    move(120);
+    move(379.5);
+    const field = screen.getByRole("combobox", { name: "Part" });
+    act(() => field.focus());
+    fireEvent.change(field, { target: { value: "frm" } });
+    const [option] = screen.getAllByRole("option", { hidden: true });
+    const over = vi.fn();
+    option?.addEventListener("pointerover", over);
+    // As a browser tells it when something comes to lie there.
+    move(379);
+    if (option) fireEvent.pointerOver(option);
+    expect(over).not.toHaveBeenCalled();
+    move(384);
+    if (option) fireEvent.pointerOver(option);
+    expect(over).toHaveBeenCalledOnce();
+  });
   it("tells when it is left, and offers nothing any more", () => {
     const field = open("frm");
     act(() => field.blur());

@@ -1,5 +1,8 @@
 import { useEffect, useRef } from "react";
 
+/** What lies under a pointer at rest is told of a move of its own, rounded to whole pixels; a hand moves it further. */
+const MOVED_PX = 2;
+
 /**
  * A list that opens under a pointer at rest is not pointed at: what is typed or scanned then, with Enter or Tab after it, must not
  * take the choice that happens to lie there. Gives what to call whenever something is typed.
@@ -7,8 +10,12 @@ import { useEffect, useRef } from "react";
 export function useStillPointer(): () => void {
   const isStill = useRef(false);
   useEffect(() => {
-    const onMove = ({ movementX, movementY }: PointerEvent) => {
-      if (movementX !== 0 || movementY !== 0) isStill.current = false;
+    let last: { x: number; y: number } | null = null;
+    const onMove = ({ screenX: x, screenY: y }: PointerEvent) => {
+      // Small steps add up: it is where it came to rest that counts.
+      if (last && Math.max(Math.abs(x - last.x), Math.abs(y - last.y)) < MOVED_PX) return;
+      if (last) isStill.current = false;
+      last = { x, y };
     };
     const onOver = (event: Event) => {
       const inList = event.target instanceof Element && event.target.closest("[role=listbox]") !== null;
