@@ -129,7 +129,7 @@ test("only the good rows of a bad file, when the person says so", async ({ page 
   await (await opened).setFiles(onDisk("some.csv", rows.join("\n")));
   await page.getByRole("button", { name: "Import the good rows only" }).click();
   await expect(page.getByText("1 item", { exact: true })).toBeVisible();
-  expect(await cells(page, "Items", "JAR-4")).toEqual([
+  expect((await cells(page, "Items", "JAR-4")).slice(0, 8)).toEqual([
     "JAR-4",
     "Jar",
     "bought",
