@@ -77,6 +77,11 @@ describe("a field for an item", () => {
     move(379);
     if (option) fireEvent.pointerOver(option);
     expect(over).not.toHaveBeenCalled();
+    // Nor from what was left for it.
+    const out = vi.fn();
+    field.addEventListener("pointerout", out);
+    fireEvent.pointerOut(field, { relatedTarget: option });
+    expect(out).not.toHaveBeenCalled();
     move(384);
     if (option) fireEvent.pointerOver(option);
     expect(over).toHaveBeenCalledOnce();
