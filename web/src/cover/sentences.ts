@@ -73,7 +73,7 @@ const NAMED = 3;
 const listed = (names: readonly string[], format: Format, what = "parts"): string =>
   names.length <= NAMED ? format.list(names) : `${names[0]} and ${names.length - 1} other ${what}`;
 
-/** "All 20 by 8 Dec, if you order 6 pc of Mesh floor today." Nothing where all is there. */
+/** "All 20 by 8 Dec, if you order 6 pc of Mesh floor today." Empty where nothing is short. */
 function when(cover: CoverAnswer, format: Format): string {
   if (cover.demands.every((d) => d.short.length === 0)) return "";
   const [only, ...others] = cover.demands;

@@ -6,7 +6,7 @@ import { call } from "../api/index.ts";
 import { Button, color, sayFailed, useFormat } from "../ui/index.ts";
 import { useProgress } from "./queries.ts";
 
-/** How far long work has come, with the way to stop it. What is done in a moment shows nothing. */
+/** The progress of a long job, with a button to stop it. A job that ends at once shows nothing. */
 export function Progress({ job }: { job: string }) {
   const format = useFormat();
   const [stopping, setStopping] = useState(false);

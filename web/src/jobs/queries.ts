@@ -4,7 +4,7 @@ import { asking } from "../api/index.ts";
 
 const EVERY = 400;
 
-/** How far a job is, asked again and again until it ends. */
+/** The progress of a job, polled until it ends. */
 export const useProgress = (job: string) =>
   useQuery({
     ...asking(jobRoutes.jobProgress, { params: { job } }),

@@ -97,7 +97,7 @@ export interface KitFigures {
   limiting: string[];
 }
 
-/** What a set costs and brings, and how many there are, of the contents that can be figured already. */
+/** Cost, price and available sets, from the contents that are complete enough to calculate with. */
 export function figuresOfKit(draft: DraftKit, decimals: number): KitFigures {
   const contents = draft.contents.flatMap(({ item, quantity }) => {
     const of = amount(quantity);

@@ -27,7 +27,7 @@ export interface DraftFigures {
   /** Cost of each line by its key, for the usual quantity. */
   byLine: Map<number, string | null>;
   margin: Margin | null;
-  /** How far the free stock of each line's part reaches, by the line's key; null: no limit. */
+  /** The reach of each line's part from free stock, by the line's key; null: no limit. */
   reach: Map<number, string | null>;
   /** How many units could be made now; null: nothing limits. */
   makesNow: string | null;
@@ -36,7 +36,7 @@ export interface DraftFigures {
   mixed: string | null;
 }
 
-/** What the draft would cost and how far stock reaches, of the lines that can be figured already; null while the head cannot. */
+/** Cost and reach of the draft, from the lines that are complete enough to calculate with; null while the head is not. */
 export function figuresOf(draft: DraftList, units: Units, productUnit: string): DraftFigures | null {
   const head = headOf(draft, units.get(productUnit)?.decimals ?? 0);
   const unit = units.get(productUnit);
