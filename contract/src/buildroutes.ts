@@ -1,5 +1,5 @@
-import { buildRow, buildStage, buildSummary, newBuild, orderLink } from "./builds.ts";
-import { buildSheet } from "./buildsheet.ts";
+import { buildRow, buildStage, buildSummary, newBuild, orderLink, ownParts } from "./builds.ts";
+import { buildSheet, nextNumbers } from "./buildsheet.ts";
 import { byId, day, figure, id, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
 import { finishBody, finishPreview } from "./finishes.ts";
 import { ask, askWith, command, replace } from "./route.ts";
@@ -43,8 +43,39 @@ export const buildRoutes = {
     permission: "plan",
     summary: "Change a draft; of a build that is queued, all but its quantity, list and options",
     ...byId,
-    body: newBuild.omit({ product: true }),
+    body: newBuild.omit({ product: true, parts: true }),
     answer: buildSummary,
+  }),
+  changeParts: replace("/api/builds/:id/parts", {
+    permission: "plan",
+    summary: "Say what parts this build alone takes, before any is handed out; its parts list stays as it is",
+    ...byId,
+    body: z.object({
+      parts: ownParts.meta({ description: "All parts it takes; a line left out is dropped" }),
+    }),
+    answer: buildSummary,
+  }),
+  followList: command("/api/builds/:id/follow-list", {
+    permission: "plan",
+    summary: "Take the parts by the product's parts list again, instead of parts of the build's own",
+    ...byId,
+    answer: buildSummary,
+  }),
+  recordBuild: command("/api/builds/record", {
+    permission: "build",
+    summary: "Record a build that is done: planned, its parts taken as planned, and finished, in one step",
+    body: newBuild.pick({ product: true, quantity: true, list: true, note: true, costTag: true }).extend({
+      ...finishBody.pick({ day: true, store: true, bin: true, lot: true, expiry: true, serials: true }).shape,
+      line: ref.nullable().default(null).meta({ description: "The line of an order that it is for" }),
+    }),
+    answer: buildSummary,
+  }),
+  nextNumbers: ask("/api/next-numbers", {
+    permission: "look",
+    summary:
+      "The lot and serial numbers that the next finished units of a product would get, and where they go",
+    query: z.object({ product: id }),
+    answer: nextNumbers.extend({ store: z.string(), bin: z.string(), hasList: z.boolean() }),
   }),
   copyBuild: command("/api/builds/:id/copy", {
     permission: "plan",

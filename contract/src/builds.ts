@@ -1,7 +1,7 @@
 import { BUILD_STAGES } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
 import { firmBrief, itemBrief } from "./brief.ts";
-import { bin, chosen, day, figure, note, quantity, ref, short, wholeNumber } from "./fields.ts";
+import { bin, chosen, day, figure, note, once, quantity, ref, short, wholeNumber } from "./fields.ts";
 import { z } from "./zod.ts";
 
 export const buildStage = z.enum(BUILD_STAGES);
@@ -59,6 +59,28 @@ export const buildSummary = buildRow
 
 export type BuildSummary = z.infer<typeof buildSummary>;
 
+/** A part of one build alone: so much of it for the whole build. */
+export const ownPart = z.object({
+  line: ref.nullable().default(null).meta({
+    description: "The build's line that it stands in, also with another item; null: a part that is added",
+  }),
+  item: chosen("a part"),
+  quantity: quantity.meta({
+    description: "For the whole build, in the part's stock unit; of work in the unit of its line",
+  }),
+  note,
+});
+
+export const ownParts = z
+  .array(ownPart)
+  .min(1, "Add at least one part.")
+  .max(500)
+  .check(once((part) => part.line, "This line is named"));
+
+export type OwnPart = z.infer<typeof ownPart>;
+/** The same with its amounts parsed. */
+export type OwnPartInput = Parsed<typeof ownPart>;
+
 export const newBuild = z.object({
   product: chosen("a product"),
   quantity: quantity.meta({ description: "Good units wanted" }),
@@ -66,6 +88,10 @@ export const newBuild = z.object({
   note,
   list: ref.nullable().default(null).meta({ description: "One of the product's lists; null: the main one" }),
   options: z.array(ref).default([]).meta({ description: "Items of the optional parts it takes" }),
+  parts: ownParts.nullable().default(null).meta({
+    description:
+      "Parts of this build alone, of a product that may have no parts list; null: as the list says",
+  }),
   priority: wholeNumber("The priority", 9)
     .min(1, "The priority is 1 to 9.")
     .default(1)
@@ -91,6 +117,7 @@ export const PLAIN_BUILD = {
   note: "",
   list: null,
   options: [],
+  parts: null,
   priority: 1,
   costTag: "",
   store: "",

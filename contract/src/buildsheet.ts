@@ -25,6 +25,10 @@ export const buildLine = z.object({
   onHand: figure.nullable().meta({ description: "Usable and not expired; null for work" }),
   added: z.boolean().meta({ description: "Not on the parts list: it came in at a finish" }),
   insteadOf: ref.nullable().meta({ description: "The line of the list whose part it replaces" }),
+  listed: z.object({ item: itemBrief, need: figure }).nullable().meta({
+    description:
+      "What the parts list plans here, where the build has parts of its own; null: not on the list",
+  }),
   substitutes: z
     .array(
       z.object({
@@ -71,6 +75,13 @@ export const finishRecord = z.object({
 
 export type FinishRecord = z.infer<typeof finishRecord>;
 
+/** Numbers as they are offered for what is finished today. */
+export const nextNumbers = z.object({
+  suggestedLot: z.string().meta({ description: "The next lot by the product's pattern; empty: no lots" }),
+  suggestedExpiry: day.nullable().meta({ description: "Today and the shelf life" }),
+  suggestedSerial: z.string().meta({ description: "The next serial number of the product; empty: none yet" }),
+});
+
 export const buildSheet = buildRow
   .extend({
     version,
@@ -86,6 +97,10 @@ export const buildSheet = buildRow
     lists: z
       .array(z.object({ id: ref, name: z.string() }))
       .meta({ description: "The lists it may be built by" }),
+    ownParts: z.boolean().meta({ description: "Its parts are its own, not as the list says" }),
+    leftOut: z
+      .array(z.object({ item: itemBrief, need: figure, unit: z.string() }))
+      .meta({ description: "Parts of the list that it takes none of" }),
     options: z
       .array(z.object({ item: ref, code: z.string(), name: z.string(), chosen: z.boolean() }))
       .meta({ description: "Optional parts of its list" }),
@@ -101,11 +116,7 @@ export const buildSheet = buildRow
     bin: z.string(),
     files: z.array(attachedFile),
     picture: ref.nullable().meta({ description: "File of the product's picture" }),
-    suggestedLot: z.string().meta({ description: "The next lot by the product's pattern; empty: no lots" }),
-    suggestedExpiry: day.nullable().meta({ description: "Today and the shelf life" }),
-    suggestedSerial: z
-      .string()
-      .meta({ description: "The next serial number of the product; empty: none yet" }),
+    ...nextNumbers.shape,
     fee: z
       .object({
         total: costFigure,

@@ -226,6 +226,11 @@ export const ERRORS = {
     (p) =>
       `${p.number} is ${p.stage}: its ${p.field} can no longer change. Move it back to draft, or split it.`,
   ),
+  "parts-own": at(
+    409,
+    (p) => `${p.number} has parts of its own: use its parts list again before you change its ${p.field}.`,
+  ),
+  "parts-not-own": at(409, (p) => `${p.number} follows its parts list already.`),
   "order-ended": at(409, (p) => `${p.number} is ${p.stage} and can't be changed.`),
   "order-builds-none": at(409, (p) => `Nothing missing on ${p.number} can be built.`),
   "line-linked": at(409, (p) => `${p.builds} is linked to this line. Unlink it there first.`),

@@ -150,6 +150,34 @@ export const orderRoutes = {
     ...byId,
     answer: orderSheet,
   }),
+  linesToBuild: ask("/api/orders/to-build", {
+    permission: "look",
+    summary:
+      "Lines of open orders that lack products which can be built, beyond what drafts are to give, by due day",
+    answer: z.object({
+      lines: z.array(
+        z.object({
+          order: ref,
+          number: z.string(),
+          customer: firmBrief,
+          due: day.nullable(),
+          overdue: z.boolean(),
+          line: ref,
+          item: itemBrief.meta({
+            description: "What is to be built: the line's own item, or a content of its kit",
+          }),
+          missing: figure.meta({ description: "Neither in stock, nor coming, nor on a draft" }),
+        }),
+      ),
+    }),
+  }),
+  buildForLines: command("/api/orders/builds", {
+    permission: "sell",
+    summary:
+      "Make what lines of any open orders lack: one draft build a product, due with the earliest and linked to all",
+    body: z.object({ lines: z.array(ref).min(1, "Select at least one line.").max(500) }),
+    answer: z.object({ builds: z.array(buildSummary) }),
+  }),
   buildForOrder: command("/api/orders/:id/builds", {
     permission: "sell",
     summary: "Make a draft build of each product that is missing, linked to its line",

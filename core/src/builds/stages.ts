@@ -9,6 +9,8 @@ export const WORKED_STAGES = ["queued", "on the bench"] as const satisfies reado
 export const BUILD_STEPS = {
   change: ["draft"],
   plan: OPEN_STAGES,
+  /** Parts that are this build's alone, as long as nothing is handed out. */
+  parts: ["draft", "queued"],
   queue: ["draft"],
   unqueue: ["queued"],
   handOut: WORKED_STAGES,

@@ -18,17 +18,19 @@ import {
 import { asJson, type Reading } from "../db/index.ts";
 import type { ItemTableRow } from "../items/index.ts";
 import { itemById, itemsById, loadUnits, unitNamed } from "../items/index.ts";
-import { inForce, loadRevisions } from "../lists/index.ts";
+import { type FullList, inForce, loadRevisions } from "../lists/index.ts";
 import { buildsById, doneOf, linesOfBuilds, type StoredLine, storedLines } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 
 // What a build is made of is asked here, by its sheet, by the step that queues it, and by the check alike.
 
-/** Which list a build is made by: one of the product's, or what another build really used. */
+/** Which list a build is made by: one of the product's, what another build really used, or parts of a build alone. */
 export interface ListChoice {
   list: number | null;
   options: number[];
   asBuilt: number | null;
+  /** The build whose own parts it takes. */
+  own: number | null;
 }
 
 /** What a build says of the list it is made by. */
@@ -36,6 +38,7 @@ export const draftOf = (build: BuildTableRow): ListChoice => ({
   list: build.list_id,
   options: JSON.parse(build.options) as number[],
   asBuilt: build.as_built,
+  own: build.own_parts === 1 ? build.id : null,
 });
 
 /** A line with its place on the revision it comes from; null where it came in at a finish. */
@@ -45,7 +48,8 @@ export interface ContentLine extends FullLine {
 
 export interface ChosenList {
   id: number | null;
-  revision: number;
+  /** Null for the parts of a build whose product has no list. */
+  revision: number | null;
   /** With the optional parts that were chosen, and with all. */
   taken: PartsList<ContentLine>;
   withAllOptions: PartsList<ContentLine>;
@@ -84,7 +88,7 @@ export async function listsFor(
   ctx: Reading,
   wanted: readonly { product: ItemTableRow; choice: ListChoice; day: Day }[],
 ): Promise<(ChosenList | null)[]> {
-  const used = await asBuiltLists(ctx, wanted);
+  const kept = await keptLists(ctx, wanted);
   const found = await ctx.sql.all<{ key: number; list: number; revision: number | null }>(
     `SELECT w.key, l.id AS list, ${inForce("l.id", "w.value ->> 'day'")} AS revision
        FROM json_each($wanted) w JOIN list_head l ON l.product_id = w.value ->> 'product'
@@ -102,25 +106,35 @@ export async function listsFor(
   );
   const inUse = new Map(found.map((row) => [row.key, row]));
   return wanted.map(({ choice }, key) => {
-    const asBuilt = used[key];
-    if (asBuilt) return asBuilt;
+    const ofBuild = kept[key];
+    if (ofBuild) return ofBuild;
     const { list: id, revision } = inUse.get(key) ?? { list: null, revision: null };
-    const kept = revision === null ? undefined : revisions.get(revision);
-    if (revision === null || !kept) return null;
-    const withAllOptions = { ...kept, lines: kept.lines.map((line, i) => ({ ...line, listLine: i + 1 })) };
-    return { id, revision, withAllOptions, taken: withOptions(withAllOptions, new Set(choice.options)) };
+    const found = revision === null ? undefined : revisions.get(revision);
+    if (revision === null || !found) return null;
+    const taken = listWithLines(found, new Set(choice.options));
+    return { id, revision, withAllOptions: numbered(found), taken };
   });
 }
 
+/** A list whose lines know their place in it. */
+const numbered = (list: FullList) => ({
+  ...list,
+  lines: list.lines.map((line, i) => ({ ...line, listLine: i + 1 })),
+});
+
+/** A list as a build takes it that chooses some optional parts; its lines know their place in it. */
+export const listWithLines = (list: FullList, options: ReadonlySet<number>) =>
+  withOptions(numbered(list), options);
+
 /**
- * What other builds really used, each as a list that makes as many as it worked. Null where a build names no other, or one
- * whose finishes were undone since: then there is nothing to go by but its list.
+ * The lists that builds hold: the parts that are one build's own, or what another really used, as a list that makes as many as it worked. Null
+ * where neither is asked for, or where all finishes of the other were undone since: then there is nothing to go by but its list.
  */
-async function asBuiltLists(
+async function keptLists(
   ctx: Reading,
   wanted: readonly { product: ItemTableRow; choice: ListChoice }[],
 ): Promise<(ChosenList | null)[]> {
-  const ids = wanted.flatMap(({ choice }) => choice.asBuilt ?? []);
+  const ids = wanted.flatMap(({ choice }) => choice.own ?? choice.asBuilt ?? []);
   if (ids.length === 0) return wanted.map(() => null);
   const sources = await buildsById(ctx, ids);
   const units = await loadUnits(ctx);
@@ -130,35 +144,46 @@ async function asBuiltLists(
     [...sources.values()].flatMap((source) => source.revision_id ?? []),
   );
   return wanted.map(({ product, choice }) => {
-    if (choice.asBuilt === null) return null;
-    const source = sources.get(choice.asBuilt);
-    if (!source) throw new Refusal("not-found", { what: "build", id: choice.asBuilt });
-    const makes = doneOf(source);
-    const revision = source.revision_id;
-    if (makes.eq(0) || revision === null) return null;
-    const kept = revisions.get(revision);
-    const lines = (linesOf.get(source.id) ?? []).filter((line) => line.used.gt(0));
+    const id = choice.own ?? choice.asBuilt;
+    if (id === null) return null;
+    const source = sources.get(id);
+    if (!source) throw new Refusal("not-found", { what: "build", id });
+    const isOwn = choice.own !== null;
+    const makes = isOwn ? quantityFromScaled(source.makes ?? 0) : doneOf(source);
+    if (makes.eq(0)) return null;
+    const revision = revisions.get(source.revision_id ?? 0);
+    const lines = linesOf.get(source.id) ?? [];
     const taken: PartsList<ContentLine> = {
       makes,
       usual: makes,
       overhead: moneyFromScaled(source.overhead ?? 0),
       extra: moneyFromScaled(source.extra),
-      yield: decimal(100),
+      // What was used made what was worked; parts of a build's own are for as many as its list would start.
+      yield: isOwn && revision ? revision.yield : decimal(100),
       decimals: unitNamed(units, product.unit).decimals,
-      lines: lines.map((line) => ({
-        ...line,
-        quantity: line.used,
-        unit: needUnit(line),
-        waste: ZERO,
-        optional: false,
-        share: null,
-        person: null,
-        substitutes: line.listLine === null ? [] : (kept?.lines[line.listLine - 1]?.substitutes ?? []),
-      })),
+      lines: isOwn
+        ? lines.map((line) => asContent(line, revision))
+        : lines
+            .filter((line) => line.used.gt(0))
+            .map((line) => ({
+              ...asContent(line, revision),
+              quantity: line.used,
+              unit: needUnit(line),
+              waste: ZERO,
+            })),
     };
-    return { id: source.list_id, revision, taken, withAllOptions: taken };
+    return { id: source.list_id, revision: source.revision_id, taken, withAllOptions: taken };
   });
 }
+
+/** A line that a build holds as a line of a list. */
+const asContent = (line: StoredLine, revision: FullList | undefined): ContentLine => ({
+  ...line,
+  optional: false,
+  share: null,
+  person: null,
+  substitutes: line.listLine === null ? [] : (revision?.lines[line.listLine - 1]?.substitutes ?? []),
+});
 
 /**
  * The lines of builds: what a build keeps from the moment it was queued, or what a draft would take by its list as it is
@@ -172,7 +197,7 @@ export async function contentsOf(
     ctx,
     builds.map((build) => build.product_id),
   );
-  const drafts = builds.filter((build) => build.stage === "draft" && build.makes === null);
+  const drafts = builds.filter((build) => build.stage === "draft");
   const lists = await listsFor(
     ctx,
     drafts.map((build) => {
@@ -206,7 +231,6 @@ function draftLines(build: BuildTableRow, list: ChosenList["taken"]): StoredLine
     scrapped: ZERO,
     open: ZERO,
     bench: ZERO,
-    listLine: null,
     added: false,
     insteadOf: null,
   }));

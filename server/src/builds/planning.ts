@@ -17,13 +17,14 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type Reading } from "../db/index.ts";
+import type { Reading } from "../db/index.ts";
 import { loadBooks } from "../ledger/index.ts";
-import { currentCosts, LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
+import { currentCosts } from "../lists/index.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
 import { checkFigures, type FinishFigures } from "./finishchecks.ts";
 import { finishCounts } from "./finishcounts.ts";
+import { partLines } from "./lines.ts";
 import {
   buildWithProduct,
   doneOf,
@@ -170,20 +171,18 @@ async function addedLines(
   units: Units,
 ): Promise<StoredLine[]> {
   if (body.extra.length === 0) return [];
-  const rows = await ctx.sql.all<LineRow & { code: string }>(
-    `SELECT ${LINE_COLUMNS}, i.code FROM (SELECT i.id AS item_id, 0 AS quantity, i.unit, 0 AS waste, 0 AS once
-       FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value) l JOIN item_head i ON i.id = l.item_id`,
-    { ids: asJson(new Set(body.extra.map((entry) => entry.item))) },
+  const lineFor = await partLines(
+    ctx,
+    body.extra.map((entry) => entry.item),
+    units,
   );
   return body.extra.map((entry, i): StoredLine => {
-    const row = rows.find((r) => r.item === entry.item);
-    if (!row) throw Refusal.at(`extra.${i}.item`, "not-found", { what: "item", id: entry.item });
-    if (row.kind === "kit") throw Refusal.at(`extra.${i}.item`, "part-is-kit", { code: row.code });
+    const part = lineFor(entry.item, `extra.${i}.item`);
     const { insteadOf } = entry;
     if (insteadOf !== null && !own.some((line) => line.line === insteadOf))
       throw Refusal.at(`extra.${i}.insteadOf`, "line-unknown", { line: insteadOf });
     return {
-      ...lineOf(row, units),
+      ...part,
       line: lastOf(own) + 1 + i,
       need: ZERO,
       used: ZERO,
@@ -191,9 +190,6 @@ async function addedLines(
       open: ZERO,
       bench: ZERO,
       drawnAt: "finish",
-      store: null,
-      note: "",
-      listLine: null,
       added: true,
       insteadOf,
     };

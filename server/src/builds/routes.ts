@@ -4,10 +4,12 @@ import { linkableOrders, linkOrder, unlinkOrder } from "../allocations/index.ts"
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { handOut, putBackBuild } from "./bench.ts";
+import { changeParts, followList } from "./changingparts.ts";
 import { finishBuild } from "./finish.ts";
 import { previewFinish } from "./finishpreview.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
+import { nextNumbers, recordBuild } from "./recording.ts";
 import { buildById, buildSummary, findBuilds } from "./rows.ts";
 import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
@@ -51,6 +53,15 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, BUILD, id, version);
     return changed(ctx, id, changeBuild(ctx, id, body));
   });
+  serveCommand(app, store, routes.changeParts, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, BUILD, id, version);
+    return changed(ctx, id, changeParts(ctx, id, body.parts));
+  });
+  serveCommand(app, store, routes.followList, (ctx, { params: { id } }) =>
+    changed(ctx, id, followList(ctx, id)),
+  );
+  serveCommand(app, store, routes.recordBuild, (ctx, { body }) => made(ctx, recordBuild(ctx, body)));
+  serveAsk(app, store, routes.nextNumbers, (ctx, { query }) => nextNumbers(ctx, query.product));
   serveCommand(app, store, routes.queueBuild, (ctx, { params: { id } }) =>
     changed(ctx, id, queueBuild(ctx, id)),
   );

@@ -26,6 +26,7 @@ import type { BuildTableRow } from "./tables.ts";
 const DONE_WORDS: Record<BuildStep, string> = {
   change: "changed",
   plan: "changed",
+  parts: "given parts of its own",
   queue: "queued",
   unqueue: "moved back to draft",
   handOut: "handed out",

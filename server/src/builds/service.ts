@@ -16,7 +16,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
   const build = await buildById(ctx, id);
   const product = await itemById(ctx, build.product_id);
   const sheets = await sheetParts(ctx, [build]);
-  const { list, lines, store, bin } = sheets(build);
+  const { list, lines, leftOut, store, bin } = sheets(build);
   const fee = await feeOf(ctx, build);
   return {
     ...(await buildRow(ctx, id)),
@@ -27,6 +27,8 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     store,
     bin,
     lines,
+    ownParts: build.own_parts === 1,
+    leftOut,
     wanted: quantityFromScaled(build.wanted).toFixed(),
     list: list.words,
     lists: await ctx.sql.all<{ id: number; name: string }>(

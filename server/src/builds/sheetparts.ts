@@ -5,7 +5,10 @@ import {
   expired,
   free,
   needUnit,
+  type PartsDeviation,
   type PickableStock,
+  partsDeviation,
+  quantityFromScaled,
   sameOwner,
   ZERO,
 } from "@yosegi/core";
@@ -13,7 +16,7 @@ import { asJson, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadBooks, locationNames, stockFigures } from "../ledger/index.ts";
 import { loadRevisions } from "../lists/index.ts";
-import { type ChosenList, contentsOf } from "./content.ts";
+import { type ChosenList, contentsOf, draftOf, listWithLines } from "./content.ts";
 import type { StoredLine } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 
@@ -21,6 +24,8 @@ import type { BuildTableRow } from "./tables.ts";
 export interface SheetParts {
   list: { words: BuildSheet["list"]; withAllOptions: ChosenList["withAllOptions"] | null };
   lines: BuildSheet["lines"];
+  /** What of the list it takes none of, where its parts are its own. */
+  leftOut: BuildSheet["leftOut"];
   store: string;
   bin: string;
 }
@@ -37,7 +42,9 @@ export async function sheetParts(
   const locations = await locationNames(ctx);
   const allowed = await substitutesOf(ctx, builds);
   const spares = builds.flatMap((build) => contentOf(build).lines.flatMap((line) => allowed(build, line)));
-  const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item)]);
+  const deviationOf = await deviations(ctx, builds);
+  const apart = builds.flatMap((build) => deviationOf(build, contentOf(build).lines).items);
+  const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item), ...apart]);
   const stock = await stockFigures(ctx, [...items, ...spares.map((spare) => spare.item)]);
   const homeOf = await homes(ctx, [...items, ...builds.map((build) => build.product_id)]);
   const choices = await choicesOf(
@@ -52,6 +59,7 @@ export async function sheetParts(
   return (build) => {
     const { list, lines } = contentOf(build);
     const home = homeOf(build.product_id);
+    const { listed, leftOut } = deviationOf(build, lines);
     return {
       list: {
         words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
@@ -59,7 +67,8 @@ export async function sheetParts(
       },
       store: build.location_id === null ? home.store : (locations.get(build.location_id) ?? ""),
       bin: build.bin === "" && build.location_id === null ? home.bin : build.bin,
-      lines: lines.map((line) => ({
+      leftOut: leftOut.map(({ item, need, unit }) => ({ item: brief(item), need: need.toFixed(), unit })),
+      lines: lines.map((line, i) => ({
         line: line.line,
         item: brief(line.item),
         service: line.service,
@@ -78,6 +87,7 @@ export async function sheetParts(
         onHand: !line.stocked ? null : free({ ...stock(line.item), reserved: ZERO }).toFixed(),
         added: line.added,
         insteadOf: line.insteadOf,
+        listed: listedAs(listed[i], brief),
         substitutes: allowed(build, line).map((spare) => ({
           item: brief(spare.item),
           factor: spare.quantity.toFixed(),
@@ -86,6 +96,37 @@ export async function sheetParts(
         choices: line.stocked ? choices(build.id, line.item) : [],
       })),
     };
+  };
+}
+
+const listedAs = (
+  listed: PartsDeviation["listed"][number] | undefined,
+  brief: (item: number) => BuildSheet["product"],
+) => (listed ? { item: brief(listed.item), need: listed.need.toFixed() } : null);
+
+const NO_DEVIATION: PartsDeviation = { listed: [], leftOut: [] };
+
+/** How the parts of builds differ from their lists; nothing of those that follow them. */
+async function deviations(ctx: Reading, builds: readonly BuildTableRow[]) {
+  const own = builds.filter((build) => build.own_parts === 1);
+  const revisions = await loadRevisions(
+    ctx,
+    own.flatMap((build) => build.revision_id ?? []),
+  );
+  return (build: BuildTableRow, lines: readonly StoredLine[]) => {
+    const list = build.own_parts === 1 ? revisions.get(build.revision_id ?? 0) : undefined;
+    const found = list
+      ? partsDeviation(
+          listWithLines(list, new Set(draftOf(build).options)),
+          quantityFromScaled(build.quantity),
+          lines,
+        )
+      : NO_DEVIATION;
+    const items = [
+      ...found.listed.flatMap((listed) => listed?.item ?? []),
+      ...found.leftOut.map((l) => l.item),
+    ];
+    return { ...found, items };
   };
 }
 
@@ -136,7 +177,7 @@ async function listWords(
 }
 
 /** Home store and bin of items; the first store where an item names none. */
-async function homes(ctx: Reading, items: readonly number[]) {
+export async function homes(ctx: Reading, items: readonly number[]) {
   const rows = await ctx.sql.all<{ id: number; store: string; bin: string }>(
     `SELECT h.item_id AS id, COALESCE(p.name, '') AS store, h.bin
        FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value LEFT JOIN location_head p ON p.id = h.location_id`,

@@ -44,11 +44,12 @@ export async function copyBuild(
 ): Promise<number> {
   const build = await buildById(ctx, id);
   if (actual && doneOf(build).eq(0)) throw Refusal.at("actual", "nothing-used", { number: build.number });
-  const { list, options } = draftOf(build);
+  const { list, options, own } = draftOf(build);
+  const origin = own === null ? {} : { own };
   return makeDraft(
     ctx,
-    { ...headingOf(build), product: build.product_id, quantity, due, list, options },
-    actual ? { asBuilt: id } : {},
+    { ...headingOf(build), product: build.product_id, quantity, due, list, options, parts: null },
+    actual ? { asBuilt: id } : origin,
   );
 }
 
@@ -82,8 +83,12 @@ async function splitDraft(ctx: Writing, build: BuildTableRow, off: Decimal): Pro
   await changePlan(ctx, build.id, { ...plan, quantity: left });
   return makeDraft(
     ctx,
-    { ...plan, product: build.product_id, quantity: off },
-    { splitFrom: build.id, ...(build.as_built !== null && { asBuilt: build.as_built }) },
+    { ...plan, product: build.product_id, quantity: off, parts: null },
+    {
+      splitFrom: build.id,
+      ...(build.as_built !== null && { asBuilt: build.as_built }),
+      ...(plan.own !== null && { own: plan.own }),
+    },
   );
 }
 
@@ -218,6 +223,7 @@ const restOf = (build: BuildTableRow): Decimal => quantityFromScaled(build.quant
 function whatDiffers(a: BuildTableRow, b: BuildTableRow): string | null {
   if (a.id === b.id) return "it is the same build";
   if (a.product_id !== b.product_id) return "it makes another product";
+  if (a.own_parts === 1 || b.own_parts === 1) return "it has parts of its own";
   if (a.list_id !== b.list_id || a.as_built !== b.as_built) return "it is built by another list";
   const options = ({ options }: BuildTableRow) => JSON.stringify((JSON.parse(options) as number[]).sort());
   if (options(a) !== options(b)) return "it takes other optional parts";

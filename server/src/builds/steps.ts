@@ -20,8 +20,9 @@ import { refuseTooMuch, storeId } from "../ledger/index.ts";
 import { lockForBuild } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { putAllBack } from "./bench.ts";
-import { draftOf, type ListChoice, listFor, startOf } from "./content.ts";
+import { type ChosenList, draftOf, type ListChoice, listFor, listsFor, startOf } from "./content.ts";
 import { insertStored, storedColumns } from "./lines.ts";
+import { keepOwnParts, partsOfList, writeOwnParts } from "./ownparts.ts";
 import { buildById, refuseStage } from "./rows.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
@@ -40,7 +41,7 @@ export async function checkQuantity(
 }
 
 /** What a draft keeps of what was asked: as many are started as the list's yield wants for the good units. */
-async function draftColumns(
+export async function draftColumns(
   ctx: Reading,
   product: ItemTableRow,
   { quantity, due }: { quantity: Decimal; due: Day | null },
@@ -48,10 +49,17 @@ async function draftColumns(
 ) {
   await checkQuantity(ctx, product, quantity);
   const list = await listFor(ctx, product, choice, startOf(product, due, ctx.today));
+  return columnsBy(list, quantity, choice);
+}
+
+function columnsBy(list: ChosenList, quantity: Decimal, choice: ListChoice) {
   const optional = new Set(
     list.withAllOptions.lines.filter((line) => line.optional).map((line) => line.item),
   );
-  const unknown = choice.asBuilt === null ? choice.options.find((item) => !optional.has(item)) : undefined;
+  const unknown =
+    choice.asBuilt === null && choice.own === null
+      ? choice.options.find((item) => !optional.has(item))
+      : undefined;
   if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {
     wanted: quantityToScaled(quantity),
@@ -66,7 +74,7 @@ async function draftColumns(
 type Located<Body> = Omit<Body, "store"> & { location: number | null };
 type NewPlan = Located<BuildInput>;
 type ChangedPlan = Located<ParsedBody<typeof routes.changeBuild>>;
-type PlanBody = Omit<NewPlan, "product" | "quantity" | "list" | "options">;
+type PlanBody = Omit<NewPlan, "product" | "quantity" | "list" | "options" | "parts">;
 
 const located = async <Body extends { store: string }>(
   ctx: Reading,
@@ -107,6 +115,8 @@ async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | 
 /** Of whom and from what a draft was made, beside what was asked. */
 export interface Origin {
   asBuilt?: number;
+  /** The build whose own parts it takes too. */
+  own?: number;
   splitFrom?: number;
   recurring?: { id: number; day: string };
 }
@@ -118,7 +128,10 @@ export const newBuild = async (ctx: Writing, body: BuildInput, origin: Origin = 
 /** The same, of a store that is known. */
 export async function makeDraft(ctx: Writing, body: NewPlan, origin: Origin): Promise<number> {
   const product = await productById(ctx, body.product);
-  const choice = { list: body.list, options: body.options, asBuilt: origin.asBuilt ?? null };
+  const { list: named, options, parts } = body;
+  const choice = { list: named, options, asBuilt: origin.asBuilt ?? null, own: origin.own ?? null };
+  await checkQuantity(ctx, product, body.quantity);
+  const list = await listOf(ctx, product, choice, body);
   const id = await insertBuild(ctx, {
     product_id: product.id,
     stage: "draft" as const,
@@ -126,14 +139,39 @@ export async function makeDraft(ctx: Writing, body: NewPlan, origin: Origin): Pr
     overhead: null,
     revision_id: null,
     extra: 0,
-    ...(await draftColumns(ctx, product, body, choice)),
+    ...(list
+      ? columnsBy(list, body.quantity, choice)
+      : {
+          wanted: quantityToScaled(body.quantity),
+          quantity: quantityToScaled(body.quantity),
+          list_id: null,
+          options: "[]",
+          as_built: null,
+        }),
     ...(await planColumns(ctx, body, null)),
     split_from: origin.splitFrom ?? null,
     recurring_id: origin.recurring?.id ?? null,
     recurring_day: origin.recurring?.day ?? null,
   });
-  await refuseTooMuch(ctx, [product.id]);
+  const build = await buildById(ctx, id);
+  const before = partsOfList(list, quantityFromScaled(build.quantity));
+  if (parts !== null) await writeOwnParts(ctx, build, product, before, parts);
+  else if (choice.own !== null) await keepOwnParts(ctx, build, before);
+  await refuseTooMuch(ctx, [product.id, ...(parts ?? []).map((part) => part.item)]);
   return id;
+}
+
+/** The list that a new build is made by; none only where it brings parts of its own. */
+async function listOf(
+  ctx: Reading,
+  product: ItemTableRow,
+  choice: ListChoice,
+  { due, parts }: NewPlan,
+): Promise<ChosenList | null> {
+  const day = startOf(product, due, ctx.today);
+  if (parts === null || choice.list !== null) return listFor(ctx, product, choice, day);
+  const [found] = await listsFor(ctx, [{ product, choice, day }]);
+  return found ?? null;
 }
 
 /** Who did what of a build, and when, where nothing is done yet. */
@@ -190,11 +228,13 @@ export async function changePlan(ctx: Writing, id: number, body: ChangedPlan): P
       field: "workshop",
     });
   const product = await itemById(ctx, build.product_id);
+  const { own } = draftOf(build);
+  if (own !== null) refuseOtherList(build, body, "parts-own");
   // Another list is asked for by name; the actual quantities of an earlier build stay as long as none is.
   const asBuilt = body.list === build.list_id ? build.as_built : null;
   const columns = {
     ...(await planColumns(ctx, body, build)),
-    ...(build.stage === "draft" && (await draftColumns(ctx, product, body, { ...body, asBuilt }))),
+    ...(build.stage === "draft" && (await draftColumns(ctx, product, body, { ...body, asBuilt, own }))),
   };
   await ctx.model(BUILD).update(columns, { where: { id } });
   await refuseTooMuch(ctx, [product.id]);
@@ -202,9 +242,23 @@ export async function changePlan(ctx: Writing, id: number, body: ChangedPlan): P
 
 /** A build that is queued keeps what it makes and what it takes. */
 function refuseOtherWork(build: BuildTableRow, body: ChangedPlan): void {
+  if (!quantityFromScaled(build.wanted).eq(body.quantity))
+    throw Refusal.at("quantity", "build-as-it-is", {
+      number: build.number,
+      stage: build.stage,
+      field: "quantity",
+    });
+  refuseOtherList(build, body, "build-as-it-is");
+}
+
+/** A build that took its parts over does not follow another list, nor other optional parts of it. */
+function refuseOtherList(
+  build: BuildTableRow,
+  body: ChangedPlan,
+  code: "build-as-it-is" | "parts-own",
+): void {
   const refuse = (field: string, name: string) =>
-    Refusal.at(field, "build-as-it-is", { number: build.number, stage: build.stage, field: name });
-  if (!quantityFromScaled(build.wanted).eq(body.quantity)) throw refuse("quantity", "quantity");
+    Refusal.at(field, code, { number: build.number, stage: build.stage, field: name });
   if (body.list !== build.list_id) throw refuse("list", "parts list");
   const options = new Set(draftOf(build).options);
   if (body.options.length !== options.size || body.options.some((item) => !options.has(item)))
@@ -218,12 +272,13 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   const product = await itemById(ctx, build.product_id);
   const day = startOf(product, build.due, ctx.today);
   const { taken: list, revision } = await listFor(ctx, product, draftOf(build), day);
-  await lockForBuild(ctx, revision, build.number);
+  if (revision !== null) await lockForBuild(ctx, revision, build.number);
   const quantity = startFor(list, quantityFromScaled(build.wanted));
   const rows = list.lines.map((line, i) => {
     const need = lineNeed(line, list.makes, quantity);
     return storedColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
   });
+  await ctx.model(BUILD_LINE).destroy({ where: { build_id: id } });
   await insertStored(ctx, id, rows);
   await ctx.model(BUILD).update(
     {
@@ -241,26 +296,28 @@ export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   await refuseTooMuch(ctx, [product.id, ...list.lines.map((line) => line.item)]);
 }
 
-/** Moves a queued build back to draft; it follows its parts list again. */
+/** Refuses what may only be done before anything of a build was recorded. */
+export async function refuseBegun(ctx: Reading, { id, number }: BuildTableRow): Promise<void> {
+  const recorded = await ctx.sql.one("SELECT 1 FROM finish WHERE build_id = $id LIMIT 1", { id });
+  if (recorded) throw new Refusal("build-begun", { number, why: "finish it, or cancel what is left" });
+}
+
+/** Moves a queued build back to draft; it follows its parts list again, unless its parts are its own. */
 export async function unqueueBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "unqueue");
-  const recorded = await ctx.sql.one("SELECT 1 FROM finish WHERE build_id = $id LIMIT 1", { id });
-  if (recorded)
-    throw new Refusal("build-begun", { number: build.number, why: "finish it, or cancel what is left" });
+  await refuseBegun(ctx, build);
+  if (build.own_parts === 1) await ctx.model(BUILD_LINE).update({ open: 0 }, { where: { build_id: id } });
+  else await forgetContent(ctx, id);
+  await ctx.model(BUILD).update({ stage: "draft", queued_by: null, queued_at: null }, { where: { id } });
+}
+
+/** Forgets what a build took over of its list. */
+export async function forgetContent(ctx: Writing, id: number): Promise<void> {
   await ctx.model(BUILD_LINE).destroy({ where: { build_id: id } });
-  await ctx.model(BUILD).update(
-    {
-      stage: "draft",
-      makes: null,
-      overhead: null,
-      revision_id: null,
-      extra: 0,
-      queued_by: null,
-      queued_at: null,
-    },
-    { where: { id } },
-  );
+  await ctx
+    .model(BUILD)
+    .update({ own_parts: 0, makes: null, overhead: null, revision_id: null, extra: 0 }, { where: { id } });
 }
 
 /** Cancels what is not finished: its reservations go back, and what was handed out to the bins it came from. */

@@ -33,6 +33,8 @@ export const BUILD = table("build", {
   options: filled(text()),
   /** The build whose actual quantities it takes over instead of a parts list. */
   as_built: orNull(integer()),
+  /** Its lines are its own from the draft on, and not copied from the parts list when it is queued. */
+  own_parts: filled(integer()),
   makes: orNull(integer()),
   overhead: orNull(integer()),
   extra: filled(integer()),

@@ -17,7 +17,7 @@ import {
   takeInstead,
 } from "@yosegi/core";
 import type { BuildTableRow } from "../builds/index.ts";
-import { buildById, keptContent, listFor, startOf } from "../builds/index.ts";
+import { buildById, draftOf, keptContent, listFor, startOf } from "../builds/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { loadKits } from "../kits/index.ts";
@@ -184,10 +184,18 @@ async function chosenList(
   at: number,
 ): Promise<PartsList<FullLine> | undefined> {
   const start = startOf(product, day, ctx.today);
-  const asBuilt = build && (list === null || list === build.list_id) ? build.as_built : null;
-  if (asBuilt === null && list === null && options.length === 0) return mains(product.id, start);
+  const { asBuilt, own } =
+    build && (list === null || list === build.list_id) ? draftOf(build) : { asBuilt: null, own: null };
+  if (own === null && asBuilt === null && list === null && options.length === 0)
+    return mains(product.id, start);
   const fields = { list: `demands.${at}.list`, product: `demands.${at}.item` };
-  const chosen = await listFor(ctx, await itemById(ctx, item), { list, options, asBuilt }, start, fields);
+  const chosen = await listFor(
+    ctx,
+    await itemById(ctx, item),
+    { list, options, asBuilt, own },
+    start,
+    fields,
+  );
   return chosen.taken;
 }
 

@@ -79,14 +79,14 @@ export async function openDemands(ctx: Reading) {
 }
 
 async function missingOfOrders(ctx: Reading) {
-  return (await missingProducts(ctx)).map(({ item, number, due, missing }) => ({
+  return (await missingProducts(ctx)).map(({ item, order, missing }) => ({
     item: item.id,
     code: item.code,
     name: item.name,
-    number,
+    number: order.number,
     stage: "order",
     quantity: missing.toFixed(),
-    day: due,
+    day: order.due,
     priority: 1,
     list: null,
     options: [],

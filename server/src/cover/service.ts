@@ -283,7 +283,7 @@ export async function expectedOf(
 }
 
 const namedListOf = async (ctx: Reading, product: number, list: number) =>
-  (await listFor(ctx, await itemById(ctx, product), { list, options: [], asBuilt: null })).taken;
+  (await listFor(ctx, await itemById(ctx, product), { list, options: [], asBuilt: null, own: null })).taken;
 
 /** How many of the first product could be finished by a day; the others are served as they are asked for. */
 export async function mostByDay(ctx: Reading, question: QuestionInput, day: Day): Promise<string | null> {

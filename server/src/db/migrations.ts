@@ -641,6 +641,10 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
       .join("\n"),
   },
   { name: "0014-who-changed", sql: WHO_CHANGED },
+  {
+    name: "0015-own-parts",
+    sql: "ALTER TABLE build ADD COLUMN own_parts INTEGER NOT NULL DEFAULT 0 CHECK (own_parts IN (0, 1));",
+  },
 ];
 
 /** The names of all steps that this version knows. */

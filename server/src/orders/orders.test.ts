@@ -320,3 +320,41 @@ it("a new order can't name the line of another one, and change what that reserve
   expect([status, fieldsOf(error)]).toEqual([404, ["lines.0.item not-found"]]);
   expect(await reserved(world, "HIVE-N")).toBe("2");
 });
+
+describe("lines of open orders to build", () => {
+  it("stand by due day, and several are built by one press: one draft a product, linked to all", async () => {
+    const world = await demoWorld();
+    const later = await taken(world, [["FEED-12", "10"]], { due: "2026-12-20" });
+    const first = await taken(
+      world,
+      [
+        ["FEED-12", "5"],
+        ["KIT-YARD", "300"],
+      ],
+      { due: "2026-12-01" },
+    );
+    const { lines } = await world.ok(routes.linesToBuild);
+    expect(lines.map((l) => `${l.number} ${l.item.code} ${l.missing}`)).toEqual([
+      `${first.number} FEED-12 5`,
+      `${first.number} HIVE-N 298`,
+      `${later.number} FEED-12 10`,
+    ]);
+    const feed = lines.filter((l) => l.item.code === "FEED-12").map((l) => l.line);
+    const { builds } = await world.ok(routes.buildForLines, { body: { lines: feed } });
+    expect(
+      builds.map((b) => `${b.product.code} ${b.quantity} ${b.due} ${b.orders.map((o) => o.quantity)}`),
+    ).toEqual(["FEED-12 15 2026-12-01 10,5"]);
+    expect((await world.ok(routes.linesToBuild)).lines.map((l) => l.item.code)).toEqual(["HIVE-N"]);
+    const again = await world.call(routes.buildForLines, { body: { lines: feed } });
+    expect([again.status, again.error.code]).toEqual([409, "order-builds-none"]);
+  });
+  it("refuse a line that is not there, and one of an order that has ended", async () => {
+    const world = await demoWorld();
+    const order = await taken(world, [["FEED-12", "5"]]);
+    const build = (lines: number[]) => world.call(routes.buildForLines, { body: { lines } });
+    expect(fieldsOf((await build([lineOf(order), 999])).error)).toEqual(["lines.1 not-found"]);
+    expect(fieldsOf((await build([])).error)).toEqual(["lines invalid-input"]);
+    await world.ok(routes.cancelOrder, { params: { id: order.id } });
+    expect((await build([lineOf(order)])).error.code).toBe("order-ended");
+  });
+});

@@ -4,7 +4,7 @@ import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { findOrders, orderSheet } from "./rows.ts";
-import { buildForOrder, cancelOrder, changeOrder, newOrder } from "./service.ts";
+import { buildForLines, buildForOrder, cancelOrder, changeOrder, linesToBuild, newOrder } from "./service.ts";
 import { SALES_ORDER } from "./tables.ts";
 import type { TakenFrom } from "./taking.ts";
 
@@ -27,8 +27,14 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
     changed(ctx, id, cancelOrder(ctx, id)),
   );
-  serveCommand(app, store, routes.buildForOrder, async (ctx, { params, body }) => {
-    const ids = await buildForOrder(ctx, params.id, body.lines);
-    return { builds: await Promise.all(ids.map((id) => buildSummary(ctx, id))) };
+  const made = async (ctx: Writing, ids: readonly number[]) => ({
+    builds: await Promise.all(ids.map((id) => buildSummary(ctx, id))),
   });
+  serveAsk(app, store, routes.linesToBuild, (ctx) => linesToBuild(ctx));
+  serveCommand(app, store, routes.buildForLines, async (ctx, { body }) =>
+    made(ctx, await buildForLines(ctx, body.lines)),
+  );
+  serveCommand(app, store, routes.buildForOrder, async (ctx, { params, body }) =>
+    made(ctx, await buildForOrder(ctx, params.id, body.lines)),
+  );
 }

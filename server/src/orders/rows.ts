@@ -43,6 +43,16 @@ export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow
   return row;
 }
 
+/** The orders there are of those ids. */
+export const ordersById = (ctx: Reading, ids: Iterable<number>): Promise<OrderTableRow[]> =>
+  ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.id IN (SELECT value FROM json_each($ids)) ORDER BY o.id`, {
+    ids: asJson(new Set(ids)),
+  });
+
+/** All open orders, the earliest wanted first. */
+export const openOrders = (ctx: Reading): Promise<OrderTableRow[]> =>
+  ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.stage = 'open' ORDER BY o.due IS NULL, o.due, o.id`);
+
 /** What a line asks of one item, and how it stands with that; quantities in whole millionths. */
 export interface Component extends Standing {
   item: number;

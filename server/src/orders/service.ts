@@ -1,4 +1,11 @@
-import { type ItemRow, type OrderInput, PLAIN_BUILD, Refusal } from "@yosegi/contract";
+import {
+  type AnswerOf,
+  type ItemRow,
+  type OrderInput,
+  PLAIN_BUILD,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
@@ -24,7 +31,7 @@ import { itemRows } from "../itemsheets/index.ts";
 import { loadKits } from "../kits/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
-import { type Line, linesOf, type OrderTableRow, orderById } from "./rows.ts";
+import { type Line, linesOf, type OrderTableRow, openOrders, orderById, ordersById } from "./rows.ts";
 import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 import { type TakenFrom, takingFrom } from "./taking.ts";
 
@@ -121,11 +128,9 @@ export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
     .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });
 }
 
-/** What open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
+/** What lines of open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
 export async function missingProducts(ctx: Reading) {
-  const orders = await ctx.sql.all<{ id: number; number: string; due: Day | null }>(
-    "SELECT id, number, due FROM sales_order WHERE stage = 'open' ORDER BY due IS NULL, due, id",
-  );
+  const orders = await openOrders(ctx);
   const found = groupBy(
     await quantityToBuild(
       ctx,
@@ -136,16 +141,33 @@ export async function missingProducts(ctx: Reading) {
     ),
     (component) => component.order,
   );
-  return orders.flatMap(({ id, number, due }) =>
-    (found.get(id) ?? [])
+  return orders.flatMap((order) =>
+    (found.get(order.id) ?? [])
       .filter((component) => component.missing > component.planned)
-      .map(({ item, missing, planned }) => ({
+      .map(({ item, line, missing, planned }) => ({
         item,
+        line,
         missing: quantityFromScaled(missing - planned),
-        number,
-        due,
+        order,
       })),
   );
+}
+
+/** The same as the page asks for it. */
+export async function linesToBuild(ctx: Reading): Promise<AnswerOf<typeof routes.linesToBuild>> {
+  const found = await missingProducts(ctx);
+  return {
+    lines: found.map(({ item, line, missing, order }) => ({
+      order: order.id,
+      number: order.number,
+      customer: { id: order.customer_id, code: order.code, name: order.name },
+      due: order.due,
+      overdue: order.due !== null && order.due < ctx.today,
+      line,
+      item,
+      missing: missing.toFixed(),
+    })),
+  };
 }
 
 /** What lines lack or have dealt out to them of products that can be built. */
@@ -163,15 +185,52 @@ async function quantityToBuild(ctx: Reading, lines: readonly Line[]) {
   });
 }
 
-/**
- * Makes a draft build of each product that the order misses beyond what is planned, due with it and linked to its lines,
- * and links the builds to stock that were dealt out to it (docs/rules.md § 11). Pressed twice, nothing is doubled. Gives
- * the ids of the new builds.
- */
+/** Makes what an order misses, or only some of its lines; see `buildFor`. */
 export async function buildForOrder(ctx: Writing, id: number, only: readonly number[]): Promise<number[]> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
+  return buildFor(ctx, lines, new Map([[id, order.due]]), order.number);
+}
+
+/** Makes what lines of any open orders miss; see `buildFor`. */
+export async function buildForLines(ctx: Writing, ids: readonly number[]): Promise<number[]> {
+  const rows = await ctx.sql.all<{ line: number; order: number }>(
+    `SELECT id AS line, order_id AS "order" FROM sales_line WHERE id IN (SELECT value FROM json_each($ids))`,
+    { ids: asJson(ids) },
+  );
+  const known = new Set(rows.map((row) => row.line));
+  const missing = ids.findIndex((id) => !known.has(id));
+  if (missing !== -1)
+    throw Refusal.at(`lines.${missing}`, "not-found", { what: "order line", id: ids[missing] ?? 0 });
+  const orders = await ordersById(
+    ctx,
+    rows.map((row) => row.order),
+  );
+  for (const order of orders) refuseEnded(order);
+  const lines = await linesOf(
+    ctx,
+    orders.map((order) => order.id),
+  );
+  return buildFor(
+    ctx,
+    lines.filter((line) => ids.includes(line.id)),
+    new Map(orders.map((order) => [order.id, order.due])),
+    orders.map((order) => order.number).join(", "),
+  );
+}
+
+/**
+ * Makes a draft build of each product that lines miss beyond what is planned, due with the earliest of them and linked to
+ * all, and links the builds to stock that were dealt out to them (docs/rules.md § 11). Pressed twice, nothing is doubled. Gives
+ * the ids of the new builds; `number` names the orders where there is nothing to do.
+ */
+async function buildFor(
+  ctx: Writing,
+  lines: readonly Line[],
+  dueOf: ReadonlyMap<number, Day | null>,
+  number: string,
+): Promise<number[]> {
   const found = await quantityToBuild(ctx, lines);
   const linked = await linkFree(
     ctx,
@@ -180,21 +239,23 @@ export async function buildForOrder(ctx: Writing, id: number, only: readonly num
       { line, item: item.id, quantity: plannedDealtOut, drafts: true },
     ]),
   );
-  const lacking = new Map<number, { line: number; quantity: number }[]>();
-  for (const { item, line, missing, planned } of found)
-    if (missing > planned)
-      lacking.set(item.id, [...(lacking.get(item.id) ?? []), { line, quantity: missing - planned }]);
+  const lacking = groupBy(
+    found.filter(({ missing, planned }) => missing > planned),
+    ({ item }) => item.id,
+  );
   const builds: number[] = [];
   for (const [product, wanted] of lacking) {
-    const quantity = quantityFromScaled(wanted.reduce((n, w) => n + w.quantity, 0));
-    const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: order.due });
+    const links = wanted.map(({ line, missing, planned }) => ({ line, quantity: missing - planned }));
+    const quantity = quantityFromScaled(links.reduce((n, link) => n + link.quantity, 0));
+    const dues = wanted.flatMap(({ order }) => dueOf.get(order) ?? []).sort();
+    const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: dues[0] ?? null });
     await writeLinks(
       ctx,
-      wanted.map((own) => ({ ...own, build })),
+      links.map((own) => ({ ...own, build })),
     );
     builds.push(build);
   }
-  if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number: order.number });
+  if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number });
   return builds;
 }
 

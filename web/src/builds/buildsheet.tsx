@@ -13,6 +13,7 @@ import {
   DueDay,
   Fact,
   Facts,
+  type Format,
   Notice,
   Section,
   SheetTable,
@@ -26,7 +27,7 @@ import {
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
-import { lineFigure, PartCell } from "./linecells.tsx";
+import { LeftOut, lineFigure, listedWords, PartCell } from "./linecells.tsx";
 import { HandOut, Steps } from "./steps.tsx";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
@@ -232,13 +233,18 @@ function Draft({ build }: { build: BuildSheet }) {
       </Actions>
       <PlannedParts build={build} />
       <Sub>
-        {build.asBuilt
-          ? `Uses the same parts as ${build.asBuilt.number}, scaled.`
-          : `Parts follow the parts list of ${build.product.code} until the build is queued.`}{" "}
-        Stock as of {format.day(format.settings.today)}.
+        {partsWords(build)} Stock as of {format.day(format.settings.today)}.
       </Sub>
     </>
   );
+}
+
+/** Where the parts of a draft come from. */
+function partsWords({ ownParts, asBuilt, product }: BuildSheet): string {
+  if (ownParts) return "This build has parts of its own.";
+  return asBuilt
+    ? `Uses the same parts as ${asBuilt.number}, scaled.`
+    : `Parts follow the parts list of ${product.code} until the build is queued.`;
 }
 
 function Worked({ build }: { build: BuildSheet }) {
@@ -255,32 +261,44 @@ function Worked({ build }: { build: BuildSheet }) {
   );
 }
 
-/** Where a part is fetched from, when it is drawn, and what its line says of it. */
-const whereAndHow = (line: BuildSheet["lines"][number]) =>
-  [line.store, line.bin, line.drawnAt === "finish" && line.stocked && "drawn at finish", line.note]
+/** Where a part is fetched from, when it is drawn, what its line says of it, and how it differs from the list. */
+const whereAndHow = (build: BuildSheet, line: BuildSheet["lines"][number], format: Format) =>
+  [
+    listedWords(build, line, format),
+    line.store,
+    line.bin,
+    line.drawnAt === "finish" && line.stocked && "drawn at finish",
+    line.note,
+  ]
     .filter(Boolean)
     .join(" · ");
 
 function PlannedParts({ build }: { build: BuildSheet }) {
   const format = useFormat();
   return (
-    <SheetTable
-      label="Parts"
-      rows={build.lines}
-      rowId={(line) => line.line}
-      columns={[
-        { header: "Part", cell: (line) => <PartCell line={line} more={whereAndHow(line)} /> },
-        { header: "Planned", end: true, cell: (line) => lineFigure(line, line.need, format) },
-        {
-          header: "On hand",
-          end: true,
-          cell: (line) => {
-            if (line.onHand === null) return line.service ? "work" : "not stock-tracked";
-            const figure = lineFigure(line, line.onHand, format);
-            return decimal(line.onHand).lt(line.need) ? <Short>{figure}</Short> : figure;
+    <>
+      <SheetTable
+        label="Parts"
+        rows={build.lines}
+        rowId={(line) => line.line}
+        columns={[
+          {
+            header: "Part",
+            cell: (line) => <PartCell line={line} more={whereAndHow(build, line, format)} />,
           },
-        },
-      ]}
-    />
+          { header: "Planned", end: true, cell: (line) => lineFigure(line, line.need, format) },
+          {
+            header: "On hand",
+            end: true,
+            cell: (line) => {
+              if (line.onHand === null) return line.service ? "work" : "not stock-tracked";
+              const figure = lineFigure(line, line.onHand, format);
+              return decimal(line.onHand).lt(line.need) ? <Short>{figure}</Short> : figure;
+            },
+          },
+        ]}
+      />
+      <LeftOut build={build} />
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { type Format, Named } from "../ui/index.ts";
+import { type Format, Named, Sub, useFormat } from "../ui/index.ts";
 
 export type BuildLine = BuildSheet["lines"][number];
 
@@ -16,4 +16,25 @@ export function lineFigure(line: LineUnit, figure: string, format: Format): stri
   return line.service
     ? format.amount(figure, line.unit)
     : `${format.quantity(figure, line.decimals)} ${line.unit}`;
+}
+
+/** How a line of a build with parts of its own differs from the parts list; "" where it does not. */
+export function listedWords(build: BuildSheet, line: BuildLine, format: Format): string {
+  const { listed } = line;
+  if (!build.ownParts) return "";
+  if (listed === null) return build.list ? "not on the parts list" : "";
+  if (listed.item.id !== line.item.id) return `instead of ${listed.item.code}`;
+  return listed.need === line.need ? "" : `${lineFigure(line, listed.need, format)} on the parts list`;
+}
+
+/** Parts of the list that a build takes none of. */
+export function LeftOut({ build }: { build: BuildSheet }) {
+  const format = useFormat();
+  if (build.leftOut.length === 0) return null;
+  return (
+    <Sub>
+      Left out:{" "}
+      {format.list(build.leftOut.map(({ item, need, unit }) => `${format.amount(need, unit)} ${item.name}`))}.
+    </Sub>
+  );
 }

@@ -89,7 +89,7 @@ function PlanFields({ build }: { build: BuildSheet }) {
         )}
         <In.Day label="Due on" name="due" />
         <In.Choice label="Priority" name="priority" width="110px" options={PRIORITIES} />
-        {draft && build.lists.length > 1 && (
+        {draft && !build.ownParts && build.lists.length > 1 && (
           <In.Choice
             label="Parts list"
             name="list"
@@ -98,7 +98,7 @@ function PlanFields({ build }: { build: BuildSheet }) {
           />
         )}
       </Row>
-      {draft && <Options build={build} />}
+      {draft && !build.ownParts && <Options build={build} />}
       <Row>
         <In.Choice
           label="Assigned to"

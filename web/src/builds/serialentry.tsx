@@ -2,7 +2,18 @@ import type { BuildSheet } from "@yosegi/contract";
 import { renumber, type SerialFault, serialFaults, serialRun } from "@yosegi/core";
 import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
 import styled from "styled-components";
-import { Button, Notice, Row, Section, Select, Sub, TextField, useFormat } from "../ui/index.ts";
+import {
+  Button,
+  isPastedTable,
+  Notice,
+  pastedTable,
+  Row,
+  Section,
+  Select,
+  Sub,
+  TextField,
+  useFormat,
+} from "../ui/index.ts";
 import { type FinishDraft, fitted, partsInUnit, placed, unitPart } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 import { useUsedSerials } from "./queries.ts";
@@ -42,13 +53,11 @@ export function SerialEntry({ build, draft, count, onChange, tried, error }: Ser
     setSaid(run.skipped.length === 0 ? "" : `Skipped (already used): ${format.list(run.skipped)}.`);
     set(run.serials);
   };
-  const paste = (at: number) => (event: ClipboardEvent) => {
-    const pasted = event.clipboardData
-      .getData("text")
-      .split(/[\s,;]+/)
-      .filter(Boolean);
-    if (pasted.length < 2) return;
+  const paste = (at: number) => async (event: ClipboardEvent) => {
+    const text = event.clipboardData.getData("text/plain");
+    if (!isPastedTable(text)) return;
     event.preventDefault();
+    const pasted = (await pastedTable(text)).flat().filter((serial) => serial !== "");
     set(serials.map((serial, i) => pasted[i - at] ?? serial));
   };
   return (
@@ -66,7 +75,7 @@ export function SerialEntry({ build, draft, count, onChange, tried, error }: Ser
       <Sub>Scan one after the other, or paste a column of them.</Sub>
       <List>
         {placed(serials).map(([serial, i]) => (
-          <li key={i} onPaste={paste(i)}>
+          <li key={i} onPaste={(event) => void paste(i)(event)}>
             <TextField
               label={`Serial number ${i + 1}`}
               hideLabel

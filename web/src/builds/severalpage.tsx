@@ -8,12 +8,12 @@ import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
   Button,
-  Checkbox,
   type Column,
   DataTable,
   type Format,
   Notice,
   Page,
+  type SpreadsheetOf,
   Sub,
   useFormat,
 } from "../ui/index.ts";
@@ -26,7 +26,7 @@ export function SeveralPage() {
   const format = useFormat();
   const client = useQueryClient();
   const { data, error } = useOpenBuilds();
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [chosen, setChosen] = useState<ReadonlySet<string | number>>(new Set());
   const [busy, setBusy] = useState(false);
   const [results, setResults] = useState<{ id: number; number: string; why: string | null; done: string }[]>(
     [],
@@ -36,11 +36,6 @@ export function SeveralPage() {
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
   const drafts = picked.filter((build) => build.stage === "draft");
-  const toggle = ({ id }: BuildRow) => {
-    const next = new Set(chosen);
-    if (!next.delete(id)) next.add(id);
-    setChosen(next);
-  };
   // One after the other, each by itself: what can't be done is named and keeps none of the others back.
   const doAll = async (which: readonly BuildRow[], step: Step) => {
     setBusy(true);
@@ -81,14 +76,6 @@ export function SeveralPage() {
           >
             Finish {format.count(ready.length, "build", "builds")} as planned
           </Button>
-          <Button
-            isDisabled={builds.length === 0}
-            onPress={() =>
-              setChosen(picked.length === builds.length ? new Set() : new Set(builds.map((b) => b.id)))
-            }
-          >
-            {picked.length === builds.length && builds.length > 0 ? "Select none" : "Select all"}
-          </Button>
         </Actions>
         {results.length > 0 && (
           <Notice role="status">
@@ -103,32 +90,33 @@ export function SeveralPage() {
           label="Open builds"
           rows={builds}
           rowId={(build) => build.id}
-          isMarked={(build) => chosen.has(build.id)}
+          selection={{ chosen, onChange: setChosen, words: (build) => build.number }}
+          spreadsheet={SPREADSHEET}
           empty="No build is open."
-          columns={columnsOf(format, chosen, toggle)}
+          columns={columnsOf(format)}
         />
       </Page>
     </>
   );
 }
 
-const columnsOf = (
-  format: Format,
-  chosen: ReadonlySet<number>,
-  toggle: (build: BuildRow) => void,
-): Column<BuildRow>[] => [
-  {
-    id: "choose",
-    header: "Select",
-    width: "44px",
-    cell: (build) => (
-      <Checkbox
-        aria-label={`Select ${build.number}`}
-        isSelected={chosen.has(build.id)}
-        onChange={() => toggle(build)}
-      />
-    ),
-  },
+const SPREADSHEET: SpreadsheetOf<BuildRow> = {
+  name: "builds",
+  columns: [
+    { header: "Build", value: (build) => build.number },
+    { header: "Product", value: (build) => build.product.code },
+    { header: "Name", value: (build) => build.product.name },
+    { header: "Quantity", value: (build) => build.quantity },
+    { header: "Unit", value: (build) => build.product.unit },
+    { header: "Good", value: (build) => build.good },
+    { header: "Due", value: (build) => build.due ?? "" },
+    { header: "Stage", value: (build) => build.stage },
+    { header: "Assigned to", value: (build) => build.subcontractor?.name ?? build.assigned?.name ?? "" },
+    { header: "Cost tag", value: (build) => build.costTag },
+  ],
+};
+
+const columnsOf = (format: Format): Column<BuildRow>[] => [
   {
     id: "number",
     header: "Build",

@@ -3,6 +3,7 @@ import { mayBuild } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
 import { Button, DateField, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
+import { PartsForm } from "./partsform.tsx";
 import { PlanForm } from "./planform.tsx";
 import {
   CancelForm,
@@ -18,11 +19,12 @@ import {
 /** Where a build's paper is. */
 export const paperAddress = (ids: readonly number[]): string => `/api/build-sheets?ids=${ids.join(",")}`;
 
-type StepForm = "plan" | "copy" | "link" | "split" | "join" | "fee" | "returnToStock" | "cancel";
+type StepForm = "plan" | "parts" | "copy" | "link" | "split" | "join" | "fee" | "returnToStock" | "cancel";
 
 const FORMS: Record<StepForm, { title: (number: string) => string; form: (props: StepProps) => ReactNode }> =
   {
     plan: { title: (number) => `Change ${number}`, form: (props) => <PlanForm {...props} /> },
+    parts: { title: (number) => `Parts of ${number}`, form: (props) => <PartsForm {...props} /> },
     copy: { title: (number) => `Duplicate ${number}`, form: (props) => <CopyForm {...props} /> },
     link: { title: (number) => `Who is ${number} for?`, form: (props) => <LinkForm {...props} /> },
     split: { title: (number) => `Split ${number} in two`, form: (props) => <SplitForm {...props} /> },
@@ -44,6 +46,8 @@ export function Steps({ build }: { build: BuildSheet }) {
   const opens = (what: StepForm) => ({ onAction: () => setOpened(what) });
   const benched = build.lines.some((line) => line.bench !== "0");
   const items = [
+    may("parts") &&
+      build.finishes.length === 0 && { id: "parts", label: "Change its parts …", ...opens("parts") },
     { id: "copy", label: "Duplicate …", ...opens("copy") },
     build.stage !== "cancelled" && { id: "link", label: "Link an order …", ...opens("link") },
     may("split") && { id: "split", label: "Split in two …", ...opens("split") },
@@ -78,7 +82,7 @@ export function Steps({ build }: { build: BuildSheet }) {
         title={open ? open.title(build.number) : ""}
         isOpen={opened !== null}
         onClose={() => setOpened(null)}
-        width="680px"
+        width={opened === "parts" ? "780px" : "680px"}
       >
         {open?.form({ build, onClose: () => setOpened(null) })}
       </Dialog>

@@ -7,7 +7,6 @@ import { type Pages, Unanswered, useCommand } from "../api/index.ts";
 import {
   Actions,
   Button,
-  Checkbox,
   type Column,
   DataTable,
   type Format,
@@ -17,6 +16,7 @@ import {
   Select,
   Short,
   ShowMore,
+  type SpreadsheetOf,
   Sub,
   sayDone,
   TextField,
@@ -104,15 +104,7 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
     void navigate(bought ? "/buying" : "/builds");
   };
   const refusal = buy.refusal ?? make.refusal;
-  const toggle = (row: ReorderRow, on: boolean) => {
-    const next = new Set(left);
-    if (on) next.delete(row.id);
-    else next.add(row.id);
-    setLeft(next);
-  };
   const columns = columnsOf(format, {
-    isChosen: (row) => acts(row) && !left.has(row.id),
-    onChoose: toggle,
     supplierOf,
     quantityOf,
     onSupplier: (row, supplier) => setSuppliers(new Map([...suppliers, [row.id, supplier]])),
@@ -141,6 +133,15 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
         old={old}
         columns={columns}
         rowId={(row) => row.id}
+        selection={{
+          chosen: new Set(chosen.map((row) => row.id)),
+          onChange: (next) =>
+            setLeft(new Set(rows.filter((row) => acts(row) && !next.has(row.id)).map((row) => row.id))),
+          words: (row) => row.code,
+          can: acts,
+        }}
+        isMarked={NOT_MARKED}
+        spreadsheet={SPREADSHEET}
         empty="Nothing falls short and nothing is below its level."
       />
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
@@ -164,9 +165,27 @@ function headline(total: number, dueToday: number, search: string, format: Forma
   return dueToday === 0 ? `${words} action.` : `${words} action, ${dueToday} today or overdue.`;
 }
 
+/** Nearly all are selected from the start, so that is nothing to be marked. */
+const NOT_MARKED = () => false;
+
+const SPREADSHEET: SpreadsheetOf<ReorderRow> = {
+  name: "reorder",
+  columns: [
+    { header: "Item", value: (row) => row.code },
+    { header: "Name", value: (row) => row.name },
+    { header: "Unit", value: (row) => row.unit },
+    { header: "Free", value: (row) => row.free },
+    { header: "On order", value: (row) => row.incoming },
+    { header: "Projected", value: (row) => row.projected },
+    { header: "Level", value: (row) => row.level ?? "" },
+    { header: "Short from", value: (row) => row.firstShort ?? "" },
+    { header: "What to do", value: (row) => ACT_WORDS[row.act] },
+    { header: "Quantity", value: (row) => row.quantity },
+    { header: "Supplier", value: (row) => row.supplier?.name ?? "" },
+  ],
+};
+
 interface Choosing {
-  isChosen: (row: ReorderRow) => boolean;
-  onChoose: (row: ReorderRow, on: boolean) => void;
   supplierOf: (row: ReorderRow) => number | null;
   quantityOf: (row: ReorderRow) => string;
   onSupplier: (row: ReorderRow, supplier: number) => void;
@@ -182,24 +201,7 @@ function columnsOf(format: Format, choosing: Choosing): Column<ReorderRow>[] {
       id: "item",
       header: "Item",
       compare: (a, b) => a.name.localeCompare(b.name),
-      cell: (row) => (
-        <Item>
-          {acts(row) ? (
-            <Checkbox
-              aria-label={`Select ${row.code}`}
-              isSelected={choosing.isChosen(row)}
-              onChange={(on) => choosing.onChoose(row, on)}
-            >
-              {null}
-            </Checkbox>
-          ) : (
-            <i />
-          )}
-          <div>
-            <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />
-          </div>
-        </Item>
-      ),
+      cell: (row) => <Named name={row.name} to={`/catalog/${row.id}`} more={[row.code]} />,
     },
     {
       id: "free",
@@ -315,12 +317,4 @@ function From({ row, choosing, format }: { row: ReorderRow; choosing: Choosing; 
 
 const Bar = styled.div`
   margin-bottom: 10px;
-`;
-const Item = styled.div`
-  display: flex;
-  gap: 4px;
-  align-items: center;
-  > i {
-    width: 28px;
-  }
 `;

@@ -1,3 +1,4 @@
+import { numberMarks } from "@yosegi/core";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
@@ -124,9 +125,10 @@ describe("the question of a page", () => {
     );
   });
   it("reads rows of a spreadsheet: code, quantity and day", () => {
-    expect(pastedRows("HIVE-N\t20\t2026-12-12\r\nFEED-12\t40\n\nalone\n")).toEqual([
+    const cells = [["HIVE-N", "20", "2026-12-12"], ["FEED-12", "1.040,5"], ["alone"]];
+    expect(pastedRows(cells, numberMarks("de-DE"))).toEqual([
       { code: "HIVE-N", quantity: "20", day: "2026-12-12" },
-      { code: "FEED-12", quantity: "40", day: "" },
+      { code: "FEED-12", quantity: "1040.5", day: "" },
     ]);
   });
 });

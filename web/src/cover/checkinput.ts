@@ -1,4 +1,5 @@
 import { type CoverDemand, type CoverQuestion, coverQuestion } from "@yosegi/contract";
+import { type NumberMarks, parseNumber } from "@yosegi/core";
 import { useEffect, useMemo } from "react";
 import { useSearch } from "../ui/index.ts";
 
@@ -217,10 +218,16 @@ export function inputOf(question: CoverQuestion): CheckInput {
 }
 
 /** Rows copied from a spreadsheet: code, quantity, and a day where there is one. */
-export function pastedRows(text: string): { code: string; quantity: string; day: string }[] {
-  return text
-    .split(/\r?\n/)
-    .map((row) => row.split("\t").map((cell) => cell.trim()))
+export function pastedRows(
+  rows: readonly string[][],
+  marks: NumberMarks,
+): { code: string; quantity: string; day: string }[] {
+  return rows
     .filter(([code = "", quantity = ""]) => code !== "" && quantity !== "")
-    .map(([code = "", quantity = "", day = ""]) => ({ code, quantity, day }));
+    .map(([code = "", quantity = "", day = ""]) => ({
+      code,
+      // Text that is no number stays as it is, to be refused at its field.
+      quantity: parseNumber(quantity, marks) ?? quantity,
+      day,
+    }));
 }

@@ -11,8 +11,10 @@ import {
   color,
   DateField,
   FieldHeads,
+  isPastedTable,
   NARROW,
   ownLabels,
+  pastedTable,
   Row,
   sayFailed,
   useFormat,
@@ -33,13 +35,16 @@ export interface DemandRowsProps {
 
 /** What is wanted: a row each. Rows pasted from a spreadsheet fill as many. */
 export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: DemandRowsProps) {
+  const format = useFormat();
   const several = wanted.length > 1;
   const set = (at: number, to: Partial<Wanted>) =>
     onChange((now) => now.map((w, i) => (i === at ? { ...w, ...to } : w)));
   const paste = async (event: ClipboardEvent<HTMLDivElement>) => {
-    const rows = pastedRows(event.clipboardData.getData("text/plain"));
-    if (rows.length === 0) return;
+    const text = event.clipboardData.getData("text/plain");
+    if (!isPastedTable(text)) return;
     event.preventDefault();
+    const rows = pastedRows(await pastedTable(text), format.marks);
+    if (rows.length === 0) return;
     // A product that arrives in a field one stands in would open its list over what was pasted.
     if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
     const answer = await call(itemSheetRoutes.lookUp, { body: { codes: rows.map((row) => row.code) } }).catch(

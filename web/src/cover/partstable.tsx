@@ -9,6 +9,7 @@ import {
   type Format,
   Named,
   Short,
+  type SpreadsheetOf,
   TARGET,
   TileStrip,
   TOUCH,
@@ -33,6 +34,7 @@ export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
       rows={rows}
       columns={columns}
       columnsKeptAs="parts"
+      spreadsheet={SPREADSHEET}
       rowId={(part) => part.id}
       onOpen={{ words: (part) => `More about ${part.name}`, open: onOpen }}
       isMarked={(part) => (part.limiting || part.shortTogether) && decimal(part.shortNow).gt(0)}
@@ -40,6 +42,24 @@ export function PartsTable({ cover, onlyShort, onOpen }: PartsTableProps) {
     />
   );
 }
+
+const SPREADSHEET: SpreadsheetOf<PartCoverAnswer> = {
+  name: "check",
+  columns: [
+    { header: "Part", value: (part) => part.code },
+    { header: "Name", value: (part) => part.name },
+    { header: "Unit", value: (part) => part.unit },
+    { header: "Need", value: (part) => part.need },
+    { header: "On hand", value: (part) => part.onHand },
+    { header: "Reserved", value: (part) => part.reserved },
+    { header: "Free", value: (part) => part.free },
+    { header: "Incoming", value: (part) => part.incomingTotal },
+    { header: "Short now", value: (part) => part.shortNow },
+    { header: "Short on the day", value: (part) => part.shortOnDay },
+    { header: "Left over", value: (part) => part.leftOver },
+    { header: "Enough for", value: (part) => part.reach ?? "" },
+  ],
+};
 
 type Figure =
   | "need"

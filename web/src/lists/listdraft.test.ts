@@ -112,21 +112,27 @@ describe("the draft of a parts list", () => {
 });
 
 describe("rows from a spreadsheet", () => {
-  it("are read cell by cell, with numbers in the person's language", () => {
-    expect(pastedRows("BOX-D\t2\tpc\r\nGLUE-W\t0.005\tL\t2.5%\r\n", english)).toEqual([
+  it("are parts, with numbers in the person's language", () => {
+    const cells = [
+      ["BOX-D", "2", "pc"],
+      ["GLUE-W", "0.005", "L", "2.5%"],
+      ["", "7"],
+    ];
+    expect(pastedRows(cells, english)).toEqual([
       { code: "BOX-D", quantity: "2", unit: "pc", waste: "0" },
       { code: "GLUE-W", quantity: "0.005", unit: "L", waste: "2.5" },
     ]);
-    expect(pastedRows("BOX-D\t1.000,5", numberMarks("de-DE"))?.[0]?.quantity).toBe("1000.5");
-    expect(pastedRows("BOX-D\ttwo", english)?.[0]?.quantity).toBe("two");
-  });
-  it("are not what a single word is", () => {
-    expect(pastedRows("BOX-D", english)).toBeNull();
-    expect(pastedRows("BOX-D\n", english)).toBeNull();
-    expect(pastedRows("BOX-D\nROOF-M", english)?.length).toBe(2);
+    expect(pastedRows([["BOX-D", "1.000,5"]], numberMarks("de-DE"))[0]?.quantity).toBe("1000.5");
+    expect(pastedRows([["BOX-D", "two"]], english)[0]?.quantity).toBe("two");
   });
   it("go where they are pasted, and keep a code that is not known to be mended", () => {
-    const rows = pastedRows("GLUE-W\t5\tmL\nNONE-1\t1", english) ?? [];
+    const rows = pastedRows(
+      [
+        ["GLUE-W", "5", "mL"],
+        ["NONE-1", "1"],
+      ],
+      english,
+    );
     const before = draft(line(0, work, "1", "min"));
     const after = insertRows(before, 1, rows, [glue, null]);
     expect(codes(after)).toEqual(["LAB-B", "GLUE-W", "NONE-1"]);

@@ -30,7 +30,9 @@ import {
   Actions,
   Button,
   cards,
+  isPastedTable,
   Notice,
+  pastedTable,
   Row,
   Sub,
   sayDone,
@@ -198,10 +200,11 @@ function Parts({ item }: { item: ItemSheet }) {
     move(from, to);
   };
   const paste = async (event: ClipboardEvent) => {
-    const rows = pastedRows(event.clipboardData.getData("text/plain"), format.marks);
-    if (!rows) return;
+    const text = event.clipboardData.getData("text/plain");
+    if (!isPastedTable(text)) return;
     event.preventDefault();
     const at = rowOf(event.target);
+    const rows = pastedRows(await pastedTable(text), format.marks);
     const found = await lookUp(rows.map((row) => row.code));
     if (found) setValue("lines", insertRows(getValues(), at, rows, found).lines);
   };

@@ -17,14 +17,11 @@ export interface PastedRow {
   waste: string;
 }
 
-/** Rows of a tab-separated clipboard; null where it is a single value, to be typed where the cursor is. */
-export function pastedRows(text: string, marks: NumberMarks): PastedRow[] | null {
-  const rows = text.replace(/\r\n?/g, "\n").replace(/\n+$/, "").split("\n");
-  if (rows.length < 2 && !text.includes("\t")) return null;
+/** The parts that pasted cells name. */
+export function pastedRows(rows: readonly string[][], marks: NumberMarks): PastedRow[] {
   // Text that is no number stays as it is, to be refused at its field.
   const number = (cell: string) => (cell === "" ? "" : (parseNumber(cell.replace(/%$/, ""), marks) ?? cell));
   return rows
-    .map((row) => row.split("\t").map((cell) => cell.trim().replace(/^"(.*)"$/s, "$1")))
     .filter(([code = ""]) => code !== "")
     .map(([code = "", quantity = "", unit = "", waste = ""]) => ({
       code,

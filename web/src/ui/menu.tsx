@@ -15,14 +15,18 @@ export function MenuButton({
   children,
   label,
   items,
+  look = "quiet",
 }: {
   children: ReactNode;
   label: string;
   items: readonly MenuChoice[];
+  look?: "quiet" | "icon";
 }) {
   return (
     <MenuTrigger>
-      <Button aria-label={label}>{children}</Button>
+      <Button look={look} aria-label={label}>
+        {children}
+      </Button>
       <MenuSheet placement="bottom start">
         <AriaMenu aria-label={label}>
           {items.map((item) => (

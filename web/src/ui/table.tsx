@@ -1,16 +1,21 @@
 import { createSortedRowModel, rowSortingFeature, tableFeatures, useTable } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, ChevronRight } from "lucide-react";
+import { ArrowDown, ArrowUp, ChevronRight, Download } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useMemo, useRef } from "react";
 import { Link, type To } from "react-router";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
+import { Checkbox } from "./checkbox.tsx";
 import { useColumnChoice } from "./columnchoice.tsx";
+import { useFormat } from "./format.ts";
+import { MenuButton } from "./menu.tsx";
 import { useNarrow } from "./narrow.ts";
 import { oldAnswer } from "./old.tsx";
 import { Select } from "./select.tsx";
+import { copyRows, type SpreadsheetOf, saveRows } from "./sheetcopy.ts";
 import { cards, cellHead, Table } from "./tablestyle.ts";
 import { color, focusRing, font, NARROW, TARGET, TOUCH } from "./theme.ts";
+import { sayDone, sayFailed } from "./toast.tsx";
 
 export interface Column<Row> {
   id: string;
@@ -32,6 +37,9 @@ export interface DataTableProps<Row> {
   columns: readonly Column<Row>[];
   /** Which of its columns are shown can be chosen, and is remembered on the device by this name. */
   columnsKeptAs?: string;
+  /** Its rows, or those that are selected, can be copied to a spreadsheet and saved as a file. */
+  spreadsheet?: SpreadsheetOf<Row>;
+  selection?: Selection<Row>;
   rowId: (row: Row) => string | number;
   /** Where a row leads: its first cell is the link, and a press anywhere on the row follows it. */
   linkTo?: (row: Row) => To;
@@ -53,6 +61,16 @@ export interface DataTableProps<Row> {
   };
 }
 
+/** Rows that are selected, by what `rowId` gives. */
+export interface Selection<Row> {
+  chosen: ReadonlySet<string | number>;
+  onChange: (chosen: ReadonlySet<string | number>) => void;
+  /** What a row is called, such as its number. */
+  words: (row: Row) => string;
+  /** Whether a row can be selected; without it all can. */
+  can?: (row: Row) => boolean;
+}
+
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
 const ROW_HEIGHT = 39;
 /** Past this many rows only those in view are in the page. */
@@ -64,6 +82,8 @@ export function DataTable<Row extends object>({
   rows,
   columns: all,
   columnsKeptAs,
+  spreadsheet,
+  selection,
   rowId,
   linkTo,
   onOpen,
@@ -76,8 +96,9 @@ export function DataTable<Row extends object>({
 }: DataTableProps<Row>) {
   const frame = useRef<HTMLDivElement>(null);
   const { shown: columns, menu } = useColumnChoice(label, columnsKeptAs, all);
-  // What opens a row and the choice of columns stand in a column of their own, which names none of the rows.
-  const hasEnd = onOpen !== undefined || menu !== null;
+  // What opens a row, the choice of columns and copying stand in a column of their own, which names none of the rows.
+  const hasEnd = onOpen !== undefined || menu !== null || spreadsheet !== undefined;
+  const span = columns.length + (hasEnd ? 1 : 0) + (selection ? 1 : 0);
   const defs = useMemo(
     () =>
       columns.map((column) => ({
@@ -122,13 +143,33 @@ export function DataTable<Row extends object>({
     onSort: order?.onSort ?? ((id, desc) => table.setSorting([{ id, desc }])),
   };
   const hasTotals = columns.some((column) => column.total !== undefined);
+  const ordered = () => sorted.map((row) => row.original);
+  const isChosen = (row: Row) => selection?.chosen.has(rowId(row)) ?? false;
+  // What is selected is what one means; without a selection all of it.
+  const meant = () => (ordered().some(isChosen) ? ordered().filter(isChosen) : ordered());
+  const copying = useCopying(spreadsheet, meant, label);
   return (
     <>
       {narrow && columns.length > 2 && <SortBy {...sorting} />}
+      {narrow && selection && (
+        <SelectAll label={label} rows={ordered()} rowId={rowId} selection={selection}>
+          Select all
+        </SelectAll>
+      )}
       <Frame ref={frame} onScroll={onScroll} $old={old} aria-busy={old || undefined}>
-        <Folding aria-label={label} aria-rowcount={sorted.length + 1} $columns={columns.length}>
+        <Folding
+          aria-label={label}
+          aria-rowcount={sorted.length + 1}
+          $columns={columns.length + (selection ? 1 : 0)}
+          onKeyDown={copying?.onKeyDown}
+        >
           <thead>
             <tr>
+              {selection && (
+                <td className="select">
+                  <SelectAll label={label} rows={ordered()} rowId={rowId} selection={selection} />
+                </td>
+              )}
               {table.getHeaderGroups()[0]?.headers.map((header, i) => (
                 <Head
                   key={header.id}
@@ -138,7 +179,12 @@ export function DataTable<Row extends object>({
                   onSort={() => sorting.onSort(header.id, sorting.by === header.id && !sorting.descending)}
                 />
               ))}
-              {hasEnd && <td className="end">{menu}</td>}
+              {hasEnd && (
+                <td className="end">
+                  {copying?.menu}
+                  {menu}
+                </td>
+              )}
             </tr>
           </thead>
           <tbody onKeyDown={walkRows}>
@@ -153,9 +199,14 @@ export function DataTable<Row extends object>({
                   onClick: (e) => !isControl(e.target) && onOpen.open(row.original),
                 })}
                 $open={onOpen !== undefined || linkTo !== undefined}
-                $marked={isMarked?.(row.original) ?? false}
+                $marked={isMarked?.(row.original) ?? isChosen(row.original)}
                 {...(isCurrent?.(row.original) && { "aria-current": true })}
               >
+                {selection && (
+                  <td className="select">
+                    <SelectRow row={row.original} rowId={rowId} selection={selection} />
+                  </td>
+                )}
                 {columns.map((column, at) => (
                   <td key={column.id} className={column.end ? "end" : undefined} data-head={cellHead(column)}>
                     {linkTo && at === 0 ? (
@@ -186,7 +237,7 @@ export function DataTable<Row extends object>({
             {below > 0 && <tr aria-hidden style={{ height: below }} />}
             {sorted.length === 0 && empty && (
               <tr>
-                <td className="empty" colSpan={columns.length + (hasEnd ? 1 : 0)}>
+                <td className="empty" colSpan={span}>
                   {empty}
                 </td>
               </tr>
@@ -195,6 +246,7 @@ export function DataTable<Row extends object>({
           {hasTotals && sorted.length > 0 && (
             <tfoot>
               <tr>
+                {selection && <td />}
                 {columns.map((column) => (
                   <td key={column.id} className={column.end ? "end" : undefined}>
                     {column.total}
@@ -208,6 +260,96 @@ export function DataTable<Row extends object>({
       </Frame>
     </>
   );
+}
+
+interface SelectProps<Row> {
+  selection: Selection<Row>;
+  rowId: (row: Row) => string | number;
+}
+
+/** Selects one row. */
+function SelectRow<Row>({ row, rowId, selection }: SelectProps<Row> & { row: Row }) {
+  if (selection.can && !selection.can(row)) return null;
+  const id = rowId(row);
+  const change = (on: boolean) => {
+    const next = new Set(selection.chosen);
+    if (on) next.add(id);
+    else next.delete(id);
+    selection.onChange(next);
+  };
+  return (
+    <Checkbox
+      aria-label={`Select ${selection.words(row)}`}
+      isSelected={selection.chosen.has(id)}
+      onChange={change}
+    />
+  );
+}
+
+/** Selects all rows, or none where all are. */
+function SelectAll<Row>({
+  label,
+  rows,
+  rowId,
+  selection,
+  children,
+}: SelectProps<Row> & { label: string; rows: readonly Row[]; children?: string }) {
+  const ids = rows.filter((row) => selection.can?.(row) ?? true).map(rowId);
+  const isAll = ids.length > 0 && ids.every((id) => selection.chosen.has(id));
+  return (
+    <Checkbox
+      aria-label={`Select all ${label.toLowerCase()}`}
+      isSelected={isAll}
+      onChange={() => selection.onChange(new Set(isAll ? [] : ids))}
+    >
+      {children}
+    </Checkbox>
+  );
+}
+
+/** The ways out of a table into a spreadsheet: a menu, and Ctrl+C where nothing else is marked. Null for a table that has none. */
+function useCopying<Row>(sheet: SpreadsheetOf<Row> | undefined, meant: () => Row[], label: string) {
+  const format = useFormat();
+  if (!sheet) return null;
+  const done = async (work: Promise<void>, words: string) => {
+    try {
+      await work;
+      sayDone(words);
+    } catch (error) {
+      sayFailed(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const counted = (rows: readonly Row[]) => format.count(rows.length, "row", "rows");
+  const copy = () => {
+    const rows = meant();
+    void done(copyRows(sheet, rows, format.marks), `${counted(rows)} copied.`);
+  };
+  const save = () => {
+    const rows = meant();
+    void done(saveRows(sheet, rows, format.marks), `${counted(rows)} saved as ${sheet.name}.csv.`);
+  };
+  const words = `Copy or save ${label.toLowerCase()}`;
+  return {
+    onKeyDown: (event: KeyboardEvent) => {
+      const isCopy = event.key.toLowerCase() === "c" && (event.ctrlKey || event.metaKey);
+      if (!isCopy || event.target instanceof HTMLInputElement) return;
+      if (document.getSelection()?.isCollapsed === false) return;
+      event.preventDefault();
+      copy();
+    },
+    menu: (
+      <MenuButton
+        look="icon"
+        label={words}
+        items={[
+          { id: "copy", label: "Copy for a spreadsheet", onAction: copy },
+          { id: "save", label: "Save as CSV", onAction: save },
+        ]}
+      >
+        <Download />
+      </MenuButton>
+    ),
+  };
 }
 
 interface Sorting {

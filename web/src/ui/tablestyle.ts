@@ -34,6 +34,10 @@ export const Table = styled.table`
     text-align: right;
     white-space: nowrap;
   }
+  td.select {
+    width: 44px;
+    padding-block: 0;
+  }
   td.empty {
     padding: 28px;
     color: ${color.ink2};
@@ -80,7 +84,7 @@ const folded = css`
     padding: 0 0 0 14px;
   }
   th:not([data-sorts]),
-  thead td {
+  thead td:not(.select) {
     ${unseen}
   }
   th button {
@@ -117,6 +121,18 @@ const folded = css`
     font-size: 13px;
     font-weight: 600;
     color: ${color.ink2};
+  }
+  && tbody td.select {
+    position: absolute;
+    top: 4px;
+    right: 8px;
+  }
+  && td.select + td {
+    grid-column: 1 / -1;
+    padding-right: 52px;
+  }
+  td.select + td[data-head]::before {
+    display: none;
   }
   tfoot td {
     position: static;
