@@ -13,6 +13,7 @@ import {
   longText,
   lotPattern,
   name,
+  once,
   per,
   price,
   priceFigure,
@@ -173,6 +174,18 @@ export const use = z.object({
 
 export type Use = z.infer<typeof use>;
 
+const severalItems = z
+  .array(ref)
+  .min(1, "Select at least one item.")
+  .max(1000)
+  .check(once((id) => id, "This item is named"));
+
+/** What became of several items: those that were changed, with their state before, and why others were not. */
+const severalDone = z.object({
+  done: z.array(z.object({ id: ref, code: z.string(), before: itemState })),
+  refused: z.array(z.object({ id: ref, code: z.string(), why: z.string() })),
+});
+
 export const itemSheetRoutes = {
   items: ask("/api/items", {
     permission: "look",
@@ -191,7 +204,14 @@ export const itemSheetRoutes = {
       after: z.string().max(400).optional().meta({ description: "`next` of the page before" }),
       limit: z.coerce.number().int().min(1).max(1000).default(200),
     }),
-    answer: z.object({ items: z.array(itemRow), total: z.int(), next: z.string().nullable() }),
+    answer: z.object({
+      items: z.array(itemRow),
+      total: z.int(),
+      next: z.string().nullable(),
+      archived: z.int().meta({
+        description: "How many more match but are archived, where those are left out; on the first page",
+      }),
+    }),
   }),
   item: ask("/api/items/:id", {
     permission: "look",
@@ -224,6 +244,20 @@ export const itemSheetRoutes = {
     ...byId,
     body: itemChange,
     answer: itemRow,
+  }),
+  setItemStates: command("/api/items/states", {
+    permission: "items",
+    summary:
+      "Archive several items, or bring them back; what can't be is named and keeps none of the others back",
+    body: z.object({ items: severalItems, state: itemState }),
+    answer: severalDone,
+  }),
+  removeItems: command("/api/items/remove", {
+    permission: "items",
+    summary:
+      "Remove several items that were never used; what can't be is named and keeps none of the others back",
+    body: z.object({ items: severalItems }),
+    answer: severalDone,
   }),
   removeItem: command("/api/items/:id/remove", {
     permission: "items",

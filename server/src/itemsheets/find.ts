@@ -1,4 +1,4 @@
-import { type ItemRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
+import { type AnswerOf, type ItemRow, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import { codeKey, searchText } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 import { joinStock, RESERVED } from "../ledger/index.ts";
@@ -29,18 +29,15 @@ const LACKING = `CASE i.kind
 export type ItemQuery = QueryOf<typeof routes.items>;
 
 /** One page of the items asked for, in the order asked for, and where the next begins. */
-export async function findItems(
-  ctx: Reading,
-  query: ItemQuery,
-): Promise<{ items: ItemRow[]; total: number; next: string | null }> {
+export async function findItems(ctx: Reading, query: ItemQuery): Promise<AnswerOf<typeof routes.items>> {
   const words = searchText(query.search).split(/\s+/).filter(Boolean);
   const state = query.state ?? "";
   const where = [
     ...words.map((_, i) => `instr(i.search, $word${i}) > 0`),
     ...(query.kind ? ["i.kind = $kind"] : []),
     ...(query.group ? ["i.group_id = (SELECT id FROM item_group WHERE name_key = $group)"] : []),
-    ...(state === "" ? ["i.state <> 'archived'"] : state === "all" ? [] : ["i.state = $state"]),
     ...(query.lacking ? [LACKING] : []),
+    ...(state === "" ? ["i.state <> 'archived'"] : state === "all" ? [] : ["i.state = $state"]),
   ];
   const bind = {
     ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])),
@@ -51,11 +48,18 @@ export async function findItems(
   };
   const all = where.length === 0 ? "1" : where.join(" AND ");
   const { ids, next } = await pageOf(ctx, query, all, bind, words[0] ?? "");
-  const count =
+  const countOf = async (which: string) =>
     query.after === undefined
-      ? await ctx.sql.one<{ total: number }>(`SELECT COUNT(*) AS total FROM item i WHERE ${all}`, bind)
-      : null;
-  return { items: await itemRows(ctx, ids), total: count?.total ?? 0, next };
+      ? ((await ctx.sql.one<{ n: number }>(`SELECT COUNT(*) AS n FROM item i WHERE ${which}`, bind))?.n ?? 0)
+      : 0;
+  // The state is the last condition, so that what it leaves out is found by the others.
+  const left = [...where.slice(0, -1), "i.state = 'archived'"].join(" AND ");
+  return {
+    items: await itemRows(ctx, ids),
+    total: await countOf(all),
+    next,
+    archived: state === "" ? await countOf(left) : 0,
+  };
 }
 
 /**

@@ -130,6 +130,44 @@ describe("an item in full", () => {
   });
 });
 
+describe("several items", () => {
+  it("are archived, brought back and removed together; what can't be is named and keeps none back", async () => {
+    const world = await demoWorld();
+    for (const code of ["A-1", "A-2"])
+      await world.ok(routes.newItem, { body: { code, name: "New", kind: "bought", unit: "pc" } });
+    const items = await Promise.all(["A-1", "BOX-D", "A-2"].map(world.idOf));
+    const archived = await world.ok(routes.setItemStates, { body: { items, state: "archived" } });
+    expect(archived.done.map((item) => `${item.code} ${item.before}`)).toEqual(["A-1 active", "A-2 active"]);
+    expect(archived.refused.map((item) => item.why)).toEqual([
+      "BOX-D can't be archived yet: there is stock of it.",
+    ]);
+    // What a search leaves out is counted beside what it found.
+    const found = await world.ok(routes.items, { query: { search: "A-1" } });
+    expect([found.total, found.archived]).toEqual([0, 1]);
+    await world.ok(routes.setItemStates, {
+      body: { items: archived.done.map(({ id }) => id), state: "active" },
+    });
+    expect((await world.ok(routes.items, { query: { search: "A-1" } })).total).toBe(1);
+    const removed = await world.ok(routes.removeItems, { body: { items } });
+    expect(removed.done.map((item) => item.code)).toEqual(["A-1", "A-2"]);
+    expect(removed.refused.map((item) => item.why)).toEqual([
+      "BOX-D has stock movements, so it can't be removed. Archive it instead.",
+    ]);
+    const twice = await world.call(routes.removeItems, { body: { items: [items[1], items[1]] } });
+    expect(fieldsOf(twice.error)).toEqual(["items.1 invalid-input"]);
+  });
+  it("are not archived while a draft with parts of its own is to take them", async () => {
+    const world = await demoWorld();
+    await world.ok(routes.newItem, { body: { code: "A-1", name: "New", kind: "bought", unit: "pc" } });
+    const item = await world.idOf("A-1");
+    const product = await world.idOf("HIVE-N");
+    const parts = [{ item, quantity: "1", note: "" }];
+    await world.ok(routes.newBuild, { body: { product, quantity: "1", due: null, note: "", parts } });
+    const { refused } = await world.ok(routes.setItemStates, { body: { items: [item], state: "archived" } });
+    expect(refused.map((r) => r.why)).toEqual(["A-1 can't be archived yet: open builds need it."]);
+  });
+});
+
 describe("the list of items", () => {
   it("comes in pages that begin where the last ended, in every order", async () => {
     const world = await demoWorld();

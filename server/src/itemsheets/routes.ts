@@ -6,6 +6,7 @@ import { ITEM } from "../items/index.ts";
 import { findItems, lookUp } from "./find.ts";
 import { removeItem } from "./removing.ts";
 import { changeItem, copyItem, newItem } from "./service.ts";
+import { each, setState } from "./several.ts";
 import { itemSheet } from "./sheet.ts";
 import { whereUsed } from "./whereused.ts";
 
@@ -19,6 +20,12 @@ export function itemSheetRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, ITEM, params.id, version);
     return changeItem(ctx, params.id, body);
   });
+  serveCommand(app, store, routes.setItemStates, (ctx, { body }) =>
+    each(ctx, body.items, (item) => setState(ctx, item, body.state)),
+  );
+  serveCommand(app, store, routes.removeItems, (ctx, { body }) =>
+    each(ctx, body.items, (item) => removeItem(ctx, item.id)),
+  );
   serveCommand(app, store, routes.removeItem, async (ctx, { params }) => {
     await removeItem(ctx, params.id);
     return {};

@@ -78,7 +78,7 @@ SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
 SELECT item_id, 'movement' AS use, 0 AS open FROM movement
  UNION ALL SELECT item_id, 'stock', 1 FROM balance WHERE quantity > 0
  UNION ALL SELECT product_id, 'build', stage IN ('draft', 'queued', 'on the bench') FROM build
- UNION ALL SELECT item_id, 'build', open > 0 FROM build_line
+ UNION ALL SELECT l.item_id, 'build', l.open > 0 OR b.stage = 'draft' FROM build_line l JOIN build b ON b.id = l.build_id
  UNION ALL SELECT item_id, 'purchase', open > 0 FROM purchase_line
  UNION ALL SELECT product_id, 'purchase need', 0 FROM purchase_need
  UNION ALL SELECT l.item_id, 'order', o.stage = 'open' FROM sales_line l JOIN sales_order o ON o.id = l.order_id

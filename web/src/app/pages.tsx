@@ -17,6 +17,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],
   ["/builds", "Builds", async () => (await builds()).BuildsPage],
   ["/builds/calendar", "Calendar", async () => (await builds()).CalendarPage],
+  ["/builds/orders", "Build for orders", async () => (await import("../orders/index.ts")).ToBuildPage],
   ["/builds/several", "Several builds", async () => (await builds()).SeveralPage],
   ["/builds/repeat", "Recurring", async () => (await import("../recurring/index.ts")).RecurringPage],
   ["/builds/:id", "Builds", async () => (await builds()).BuildsPage],

@@ -1,4 +1,6 @@
 import type { BuildRow } from "@yosegi/contract";
+import { MoreHorizontal } from "lucide-react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
@@ -7,13 +9,17 @@ import {
   DocumentPage,
   EmptyPage,
   EntryLink,
+  MenuButton,
+  Row,
   TileStrip,
   useFormat,
   useShortcut,
 } from "../ui/index.ts";
 import { BuildFilters, useFilter } from "./buildfilters.tsx";
 import { BuildSheetView } from "./buildsheet.tsx";
+import { NewBuildDialog } from "./newbuilddialog.tsx";
 import { useBuild, useBuilds } from "./queries.ts";
+import { RecordDialog } from "./recorddialog.tsx";
 import { buildWords, groupOf } from "./words.ts";
 
 /** All builds, what is late first, and the one that is open. */
@@ -23,6 +29,12 @@ export function BuildsPage() {
   const { query, narrowed } = useFilter();
   const { data, error } = useBuilds(query);
   const check = () => void navigate("/check");
+  const [opened, setOpened] = useState<"record" | "own" | null>(null);
+  const close = () => setOpened(null);
+  const ways = [
+    { id: "record", label: "Record a finished build …", onAction: () => setOpened("record") },
+    { id: "own", label: "New build with its own parts …", onAction: () => setOpened("own") },
+  ];
   useShortcut("n", "New build, from a check", check);
   if (!data) return <Unanswered error={error} />;
   return (
@@ -36,9 +48,12 @@ export function BuildsPage() {
         <EmptyPage
           title="No builds yet"
           action={
-            <Button look="main" onPress={check}>
-              Check a product
-            </Button>
+            <Row>
+              <Button look="main" onPress={check}>
+                Check a product
+              </Button>
+              <Button onPress={() => setOpened("record")}>Record a finished build</Button>
+            </Row>
           }
         >
           Start with a check: pick a product and quantity, then press Build.
@@ -49,9 +64,17 @@ export function BuildsPage() {
       filters={<BuildFilters />}
       none="No builds match these filters."
       onNew={check}
+      moreNew={
+        <MenuButton label="More ways to a new build" items={ways}>
+          <MoreHorizontal />
+        </MenuButton>
+      }
       entry={(build, group, search) => <BuildEntry build={build} group={group} search={search} />}
       sheet={(id) => <OpenBuild id={id} />}
-    />
+    >
+      <RecordDialog isOpen={opened === "record"} onClose={close} />
+      <NewBuildDialog isOpen={opened === "own"} onClose={close} />
+    </DocumentPage>
   );
 }
 

@@ -1,3 +1,4 @@
 export * from "./buildspage.tsx";
 export * from "./calendarpage.tsx";
+export { RecordDialog, type RecordDialogProps } from "./recorddialog.tsx";
 export * from "./severalpage.tsx";

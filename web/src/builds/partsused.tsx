@@ -6,7 +6,7 @@ import { QuantityField } from "../fields/index.ts";
 import { Button, type Format, NARROW, Named, SheetTable, useFormat } from "../ui/index.ts";
 import { Difference } from "./difference.tsx";
 import { type FinishDraft, type LineDraft, PLAIN, removeExtra, setLine } from "./finishdraft.ts";
-import { type BuildLine, lineFigure, PartCell } from "./linecells.tsx";
+import { type BuildLine, lineFigure, listedWords, PartCell } from "./linecells.tsx";
 
 type PreviewLine = FinishPreview["lines"][number];
 
@@ -98,7 +98,7 @@ export function PartsUsed(props: PartsUsedProps) {
                 ]}
               />
             ) : (
-              <PartCell line={row.kept} more={moreWords(row, format)} />
+              <PartCell line={row.kept} more={moreWords(row, build, format)} />
             ),
         },
         {
@@ -195,9 +195,10 @@ function RowButton({ row: { kept, line }, onRemove, onMore }: RowButtonProps) {
   );
 }
 
-function moreWords({ kept, said, figures }: UsedRow, format: Format): string {
+function moreWords({ kept, said, figures }: UsedRow, build: BuildSheet, format: Format): string {
   if (!kept) return "";
   return [
+    listedWords(build, kept, format),
     figures && takenWords(figures, format),
     said.scrapped !== "0" && said.scrapped !== "" && `${format.amount(said.scrapped, kept.unit)} scrapped`,
     figures && decimal(figures.back).gt(0) && `${format.amount(figures.back, kept.unit)} returned`,

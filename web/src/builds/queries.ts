@@ -14,6 +14,10 @@ export const useBuild = (id: number) => useQuery(asking(buildRoutes.build, { par
 
 export const useUsedSerials = (id: number) => useQuery(asking(buildRoutes.usedSerials, { params: { id } }));
 
+/** Numbers and place for the next units of a product; 0 asks for none. */
+export const useNextNumbers = (product: number) =>
+  useQuery({ ...asking(buildRoutes.nextNumbers, { query: { product } }), enabled: product !== 0 });
+
 export const useLinkableOrders = (id: number) =>
   useQuery(asking(buildRoutes.linkableOrders, { params: { id } }));
 

@@ -5,6 +5,7 @@ import { useCommand } from "../api/index.ts";
 import { Button, DateField, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
 import { PartsForm } from "./partsform.tsx";
 import { PlanForm } from "./planform.tsx";
+import { Shorts } from "./shorts.tsx";
 import {
   CancelForm,
   CopyForm,
@@ -110,12 +111,7 @@ export function HandOut({ build }: { build: BuildSheet }) {
       {handOut.refusal && !handOut.errors.day && (
         <Notice>
           <b>{handOut.refusal.message}</b>
-          {handOut.refusal.shorts?.map((short) => (
-            <div key={short.item}>
-              {short.name}: {format.amount(short.needed)} needed, {format.amount(short.there, short.unit)} in
-              stock
-            </div>
-          ))}
+          <Shorts shorts={handOut.refusal.shorts} />
           {handOut.refusal.shorts && (
             <Row style={{ marginTop: 6 }}>
               <Button onPress={() => run(true)}>Hand out what's available</Button>

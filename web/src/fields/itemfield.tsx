@@ -1,6 +1,6 @@
 import { type ItemBrief, type ItemRow, itemSheetRoutes, messageOf } from "@yosegi/contract";
 import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
-import { type Ref, use, useMemo } from "react";
+import { type Ref, use, useMemo, useState } from "react";
 import { call } from "../api/index.ts";
 import { type FieldProps, type Format, ItemPicker, type PickerItem, useFormat } from "../ui/index.ts";
 import { NewItemContext } from "./newitem.ts";
@@ -43,7 +43,13 @@ export function ItemField({
   };
   const label = value ? `${value.code} · ${value.name}` : pasted;
   const choice = useTypedChoice<ItemRow>({ label, find, onChange });
-  const items = useItems({ search: choice.search, limit: OFFERED }).data?.items ?? NONE;
+  const [withArchived, setWithArchived] = useState(false);
+  const { data } = useItems({
+    search: choice.search,
+    limit: OFFERED,
+    ...(withArchived && { state: "all" as const }),
+  });
+  const items = data?.items ?? NONE;
   const offers = useMemo(
     () => items.map((item) => offered(item, choosing, product, format)),
     [items, choosing, product, format],
@@ -55,6 +61,12 @@ export function ItemField({
         {...choice.picker}
         error={choice.unknown ?? (pasted !== "" && !value ? nothing(pasted) : error)}
         items={offers}
+        more={moreWords(data, items.length, format)}
+        {...(data &&
+          data.archived > 0 && {
+            hidden: archivedWords(data.archived, format),
+            onShowHidden: () => setWithArchived(true),
+          })}
         onChoose={(picked) => {
           const item = items.find((i) => i.id === picked.id);
           if (item) choice.choose(item);
@@ -73,6 +85,15 @@ export function ItemField({
 }
 
 const NONE: readonly ItemRow[] = [];
+
+/** How many match beyond what is offered; "" where all are. */
+const moreWords = (data: { total: number } | undefined, offered: number, format: Format): string =>
+  data && data.total > offered
+    ? `${format.amount(String(data.total - offered))} more match. Type more of the code or name.`
+    : "";
+
+const archivedWords = (archived: number, format: Format): string =>
+  `${format.count(archived, "archived item matches", "archived items match")}. Show ${archived === 1 ? "it" : "them"}`;
 
 const nothing = (typed: string) => `Nothing here is called “${typed.trim()}”.`;
 

@@ -11,6 +11,7 @@ import { Filters, useFilter } from "./itemfilters.tsx";
 import { ItemsTable } from "./itemstable.tsx";
 import { OpenItem, type SheetView } from "./openitem.tsx";
 import { useItemPages } from "./queries.ts";
+import { SelectedItems } from "./selecteditems.tsx";
 
 /** How the views of an item are called in its address. */
 const VIEWS: Record<string, SheetView> = {
@@ -27,6 +28,7 @@ export function CatalogPage() {
   const view = VIEWS[named] ?? "item";
   const filter = useFilter();
   const [making, setMaking] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlySet<string | number>>(new Set());
   const { data, error } = useItemPages(filter.query);
   useShortcut("n", "New item", () => setMaking(true));
   const open = (item: Pick<ItemRow, "id">) =>
@@ -61,7 +63,16 @@ export function CatalogPage() {
           <List>
             {id === undefined && <Unseen as="h1">Catalog</Unseen>}
             <Filters filter={filter} wide={id === undefined} onNew={() => setMaking(true)} />
+            {id === undefined && (
+              <SelectedItems
+                chosen={data.rows.filter((item) => chosen.has(item.id)).map((item) => item.id)}
+                archived={filter.state !== "now"}
+                onDone={(refused) => setChosen(new Set(refused))}
+              />
+            )}
             <ItemsTable
+              chosen={chosen}
+              onChoose={setChosen}
               items={data.rows}
               old={data.old}
               total={total}

@@ -3,7 +3,16 @@ import { isStocked } from "@yosegi/core";
 import { type ReactNode, useMemo } from "react";
 import { WithPicture } from "../files/index.ts";
 import { KIND_WORDS, LACK_WORDS } from "../items/index.ts";
-import { type Column, DataTable, type Format, Named, Short, useFormat, useNarrow } from "../ui/index.ts";
+import {
+  type Column,
+  DataTable,
+  type Format,
+  Named,
+  Short,
+  type SpreadsheetOf,
+  useFormat,
+  useNarrow,
+} from "../ui/index.ts";
 import type { useFilter } from "./itemfilters.tsx";
 
 interface ItemsTableProps {
@@ -14,9 +23,12 @@ interface ItemsTableProps {
   filter: ReturnType<typeof useFilter>;
   open: number | null;
   onEnd: () => void;
+  /** What is selected, to do something with all of it. */
+  chosen: ReadonlySet<string | number>;
+  onChoose: (chosen: ReadonlySet<string | number>) => void;
 }
 
-export function ItemsTable({ items, old, total, filter, open, onEnd }: ItemsTableProps) {
+export function ItemsTable({ items, old, total, filter, open, onEnd, chosen, onChoose }: ItemsTableProps) {
   const format = useFormat();
   const narrow = useNarrow() || open !== null;
   const columns = useMemo(
@@ -30,7 +42,11 @@ export function ItemsTable({ items, old, total, filter, open, onEnd }: ItemsTabl
       rows={items}
       old={old}
       columns={columns}
-      {...(!narrow && { columnsKeptAs: "items" })}
+      {...(!narrow && {
+        columnsKeptAs: "items",
+        spreadsheet: SPREADSHEET,
+        selection: { chosen, onChange: onChoose, words: (item: ItemRow) => item.code },
+      })}
       rowId={(item) => item.id}
       linkTo={(item) => ({ pathname: `/catalog/${item.id}`, search: address.text })}
       isCurrent={(item) => item.id === open}
@@ -47,6 +63,21 @@ export function ItemsTable({ items, old, total, filter, open, onEnd }: ItemsTabl
     />
   );
 }
+
+const SPREADSHEET: SpreadsheetOf<ItemRow> = {
+  name: "items",
+  columns: [
+    { header: "Code", value: (item) => item.code },
+    { header: "Name", value: (item) => item.name },
+    { header: "Kind", value: (item) => KIND_WORDS[item.kind] },
+    { header: "State", value: (item) => item.state },
+    { header: "Unit", value: (item) => item.unit },
+    { header: "Free", value: (item) => item.free },
+    { header: "On hand", value: (item) => item.onHand },
+    { header: "Unit cost", value: (item) => item.unitCost ?? "" },
+    { header: "Price", value: (item) => item.price ?? "" },
+  ],
+};
 
 function freeCell(item: ItemRow, format: Format): ReactNode {
   if (item.kind === "service" || item.notStockTracked) return "–";

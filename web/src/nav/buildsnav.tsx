@@ -8,6 +8,7 @@ export function BuildsNav() {
       pages={[
         { to: "/builds", name: "Builds" },
         { to: "/builds/calendar", name: "Calendar" },
+        { to: "/builds/orders", name: "For orders" },
         { to: "/builds/several", name: "Several at once" },
         { to: "/builds/repeat", name: "Repeat" },
         { to: "/labels", name: "Label tray" },

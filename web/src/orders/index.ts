@@ -1,1 +1,2 @@
 export * from "./orderspage.tsx";
+export * from "./tobuildpage.tsx";

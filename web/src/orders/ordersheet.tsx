@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
+import { RecordDialog, type RecordDialogProps } from "../builds/index.ts";
 import { checkAddress } from "../cover/index.ts";
 import {
   Actions,
@@ -128,6 +129,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
 
 function Lines({ order }: { order: OrderSheet }) {
   const format = useFormat();
+  const [recording, setRecording] = useState<NonNullable<RecordDialogProps["line"]> | null>(null);
   const open = order.stage === "open";
   const figure = (take: Take | null, of: "ready" | "coming" | "missing") => {
     if (take === null || !open || take[of] === "0") return "–";
@@ -186,11 +188,27 @@ function Lines({ order }: { order: OrderSheet }) {
           {
             header: "Short",
             end: true,
-            cell: ({ take }) => (
+            cell: ({ take, line }) => (
               <>
                 {figure(take, "missing")}
                 {take && open && take.planned !== "0" && (
                   <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
+                )}
+                {take && open && take.canBeBuilt && take.missing !== "0" && (
+                  <Button
+                    look="link"
+                    aria-label={`Record a build of ${take.item.code}`}
+                    onPress={() =>
+                      setRecording({
+                        id: line.id,
+                        order: order.number,
+                        product: take.item,
+                        quantity: take.missing,
+                      })
+                    }
+                  >
+                    Record build
+                  </Button>
                 )}
               </>
             ),
@@ -208,6 +226,12 @@ function Lines({ order }: { order: OrderSheet }) {
           },
         ]}
         {...(order.total !== null && { sum: { words: "Total", figure: format.money(order.total) } })}
+      />
+      <RecordDialog
+        key={recording?.id}
+        isOpen={recording !== null}
+        line={recording}
+        onClose={() => setRecording(null)}
       />
     </Section>
   );

@@ -42,6 +42,8 @@ export interface DocumentPageProps<Row> {
   /** What is said where nothing is left. */
   none: string;
   onNew?: () => void;
+  /** Further ways to a new one, beside it. */
+  moreNew?: ReactNode;
   /** One of them; `search` is what the page is asked for, to be kept in the address. */
   entry: (row: Row, group: string, search: string) => ReactNode;
   /** The sheet of the one that is open. */
@@ -105,7 +107,7 @@ export function ShowMore({ listed, total, onMore }: ShowMoreProps) {
 
 type DocumentsProps<Row> = Pick<
   DocumentPageProps<Row>,
-  "label" | "pages" | "groupOf" | "filters" | "none" | "onNew" | "entry"
+  "label" | "pages" | "groupOf" | "filters" | "none" | "onNew" | "moreNew" | "entry"
 > & { alone: boolean };
 
 function Documents<Row extends { id: number }>({
@@ -115,6 +117,7 @@ function Documents<Row extends { id: number }>({
   filters,
   none,
   onNew,
+  moreNew,
   entry,
   alone,
 }: DocumentsProps<Row>) {
@@ -139,6 +142,7 @@ function Documents<Row extends { id: number }>({
               New <Key>n</Key>
             </Button>
           )}
+          {moreNew}
         </>
       }
     >

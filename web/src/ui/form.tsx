@@ -1,3 +1,4 @@
+import type { ErrorAnswer } from "@yosegi/contract";
 import {
   createContext,
   type ReactNode,
@@ -16,6 +17,8 @@ export interface FormRefusal {
   code?: string;
   message: string;
   fields: readonly { field: string; message: string }[];
+  /** Parts that are too little, where that is why. */
+  shorts?: ErrorAnswer["shorts"];
 }
 
 interface FormState {

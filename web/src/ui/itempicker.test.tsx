@@ -2,7 +2,7 @@
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { useState } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { ItemPicker, type PickerItem } from "./itempicker.tsx";
+import { ItemPicker, type ItemPickerProps, type PickerItem } from "./itempicker.tsx";
 
 afterEach(cleanup);
 
@@ -20,14 +20,28 @@ const ITEMS: readonly PickerItem[] = [
 
 const done = { onChoose: vi.fn(), onMake: vi.fn(), onLeave: vi.fn() };
 
-function Picker() {
+function Picker(props: Partial<ItemPickerProps>) {
   const [text, setText] = useState("");
-  return <ItemPicker label="Part" items={ITEMS} text={text} onText={setText} {...done} />;
+  const onChoose = (item: PickerItem) => {
+    done.onChoose(item);
+    setText(`${item.code} · ${item.name}`);
+  };
+  return (
+    <ItemPicker
+      label="Part"
+      items={ITEMS}
+      text={text}
+      onText={setText}
+      {...done}
+      {...props}
+      onChoose={onChoose}
+    />
+  );
 }
 
-function open(typed: string): HTMLElement {
+function open(typed: string, props: Partial<ItemPickerProps> = {}): HTMLElement {
   vi.resetAllMocks();
-  render(<Picker />);
+  render(<Picker {...props} />);
   const field = screen.getByRole("combobox", { name: "Part" });
   act(() => field.focus());
   fireEvent.change(field, { target: { value: typed } });
@@ -48,6 +62,24 @@ describe("a field for an item", () => {
     fireEvent.keyDown(field, { key: "ArrowDown" });
     fireEvent.keyDown(field, { key: "Enter" });
     expect(done.onChoose).toHaveBeenCalledExactlyOnceWith(ITEMS[1]);
+  });
+  it("closes its list over what was chosen, and opens it again for an arrow key", () => {
+    const field = open("frm");
+    fireEvent.keyDown(field, { key: "ArrowDown" });
+    fireEvent.keyDown(field, { key: "Enter" });
+    expect((field as HTMLInputElement).value).toBe("FRM-A · Assembled frame");
+    expect(offers()).toEqual([]);
+    fireEvent.keyDown(field, { key: "ArrowDown" });
+    expect(offers()).toHaveLength(4);
+  });
+  it("says what matches and is not offered, and shows what is left out at one press", () => {
+    const onShowHidden = vi.fn();
+    open("frm", { more: "12 more match.", hidden: "2 archived items match. Show them", onShowHidden });
+    const more = screen.getByRole("option", { name: /12 more match/, hidden: true });
+    expect(more.getAttribute("aria-disabled")).toBe("true");
+    fireEvent.click(screen.getByRole("option", { name: /Show them/, hidden: true }));
+    expect(onShowHidden).toHaveBeenCalledOnce();
+    expect(done.onChoose).not.toHaveBeenCalled();
   });
   it("says why one cannot be chosen, and does not take it", () => {
     open("kit");

@@ -1,6 +1,7 @@
-import { Plus } from "lucide-react";
+import { Eye, Plus } from "lucide-react";
 import { type Ref, useMemo, useState } from "react";
 import { ComboBox, type Key, ListBox, ListBoxItem, Popover } from "react-aria-components";
+import { flushSync } from "react-dom";
 import styled from "styled-components";
 import { Box, FieldError, type FieldProps, fieldColumn, Hint, Input, Label } from "./field.tsx";
 import { useFieldState } from "./form.tsx";
@@ -53,6 +54,11 @@ export interface PickerItem {
 export interface ItemPickerProps extends FieldProps {
   name?: string;
   items: readonly PickerItem[];
+  /** What is not offered though it matches, such as "12 more match"; "" where all is. */
+  more?: string;
+  /** What is left out, as the words of a choice that shows it. */
+  hidden?: string;
+  onShowHidden?: () => void;
   text: string;
   onText: (text: string) => void;
   onChoose: (item: PickerItem) => void;
@@ -69,7 +75,11 @@ export interface ItemPickerProps extends FieldProps {
 }
 
 const MAKE = -1;
+const HIDDEN = -2;
+const MORE = -3;
 const NONE: readonly PickerItem[] = [];
+/** What stands among the items and is none. */
+const NO_ITEM: Omit<PickerItem, "id"> = { code: "", name: "", free: "", why: null };
 
 /** Finds an item by code or name; shows what is free of it, says why one cannot be chosen, and can make a new one. */
 export function ItemPicker({
@@ -80,6 +90,9 @@ export function ItemPicker({
   error,
   name,
   items,
+  more = "",
+  hidden = "",
+  onShowHidden,
   text,
   onText,
   onChoose,
@@ -97,21 +110,31 @@ export function ItemPicker({
     if (next !== text) {
       touch();
       onTyped();
+      setChosen(false);
     }
     onText(next);
   };
   // A page has hundreds of pickers, and each list that is offered costs time: only the one in use has one.
   const [inUse, setInUse] = useState(false);
+  // What was chosen is new text in the field, at which the list would open again over what comes next.
+  const [isChosen, setChosen] = useState(false);
   const canMake = onMake !== undefined && text.trim() !== "";
   const offered = useMemo(() => {
-    if (!inUse) return NONE;
-    const made: PickerItem = { id: MAKE, code: text.trim(), name: "", free: "", why: null };
-    return canMake ? [...items, made] : items;
-  }, [inUse, canMake, items, text]);
+    if (!inUse || isChosen) return NONE;
+    return [
+      ...items,
+      ...(more === "" ? [] : [{ ...NO_ITEM, id: MORE, why: more }]),
+      ...(hidden === "" ? [] : [{ ...NO_ITEM, id: HIDDEN, name: hidden }]),
+      ...(canMake ? [{ ...NO_ITEM, id: MAKE, code: text.trim() }] : []),
+    ];
+  }, [inUse, isChosen, canMake, items, text, more, hidden]);
   const choose = (key: Key | Key[] | null) => {
     if (key === MAKE) return onMake?.(text.trim());
+    if (key === HIDDEN) return onShowHidden?.();
     const item = items.find((i) => i.id === key);
-    if (item) onChoose(item);
+    if (!item) return;
+    setChosen(true);
+    onChoose(item);
   };
   return (
     <Column
@@ -125,12 +148,13 @@ export function ItemPicker({
       onFocus={() => setInUse(true)}
       onBlur={() => {
         setInUse(false);
+        setChosen(false);
         onLeave();
       }}
       disabledKeys={offered.filter((item) => item.why !== null).map((item) => item.id)}
       defaultFilter={() => true}
       menuTrigger="input"
-      allowsEmptyCollection
+      allowsEmptyCollection={!isChosen}
       allowsCustomValue
       isDisabled={isDisabled}
       {...(autoFocus && { autoFocus })}
@@ -146,6 +170,8 @@ export function ItemPicker({
           placeholder={placeholder}
           autoComplete="off"
           onFocus={(e) => e.target.select()}
+          // An arrow asks for the list, which is to be there when it is opened.
+          onKeyDownCapture={(e) => e.key.startsWith("Arrow") && flushSync(() => setChosen(false))}
         />
       </Box>
       {hint && <Hint>{hint}</Hint>}
@@ -157,6 +183,16 @@ export function ItemPicker({
               <Choice id={MAKE} textValue={text}>
                 <span>
                   <Plus aria-hidden /> {makeWords} <b>{item.code}</b>
+                </span>
+              </Choice>
+            ) : item.id === MORE ? (
+              <Choice id={MORE} textValue={text}>
+                <small>{item.why}</small>
+              </Choice>
+            ) : item.id === HIDDEN ? (
+              <Choice id={HIDDEN} textValue={text}>
+                <span>
+                  <Eye aria-hidden /> {item.name}
                 </span>
               </Choice>
             ) : (

@@ -114,6 +114,50 @@ describe("a table", () => {
     expect(localStorage.getItem("yosegi.columns.test")).toBeNull();
   });
 
+  it("has rows that are selected one by one or all at once, those that can be", () => {
+    const onChange = vi.fn();
+    const selection = { chosen: new Set([2]), onChange, words: (part: Part) => part.name };
+    show({ selection });
+    fireEvent.click(screen.getByRole("checkbox", { name: "Select Wood glue" }));
+    expect(onChange).toHaveBeenLastCalledWith(new Set([2, 3]));
+    fireEvent.click(screen.getByRole("checkbox", { name: "Select Assembled frame" }));
+    expect(onChange).toHaveBeenLastCalledWith(new Set());
+    fireEvent.click(screen.getByRole("checkbox", { name: "Select all parts" }));
+    expect(onChange).toHaveBeenLastCalledWith(new Set([1, 2, 3]));
+    cleanup();
+    show({ selection: { ...selection, can: (part) => part.free > 10 } });
+    expect(screen.queryByRole("checkbox", { name: "Select Wood glue" })).toBeNull();
+    fireEvent.click(screen.getByRole("checkbox", { name: "Select all parts" }));
+    expect(onChange).toHaveBeenLastCalledWith(new Set([1, 2]));
+  });
+
+  it("is copied for a spreadsheet, as it is sorted: what is selected, or all of it", async () => {
+    const writeText = vi.fn(async (_: string) => undefined);
+    vi.stubGlobal("navigator", { ...navigator, clipboard: { writeText } });
+    const spreadsheet = {
+      name: "parts",
+      columns: [
+        { header: "Name", value: (part: Part) => (part.id === 3 ? "=1+1" : part.name) },
+        { header: "Free", value: (part: Part) => String(part.free / 4) },
+      ],
+    };
+    const selection = { chosen: new Set<number>(), onChange: vi.fn(), words: (part: Part) => part.name };
+    show({ spreadsheet, selection });
+    fireEvent.click(screen.getByRole("button", { name: "Free" }));
+    fireEvent.keyDown(screen.getByRole("table"), { key: "c", ctrlKey: true });
+    await vi.waitFor(() => expect(writeText).toHaveBeenCalled());
+    // What a spreadsheet would take for a formula is text there.
+    expect(writeText.mock.lastCall?.[0]).toBe(
+      "Name\tFree\r\n'=1+1\t0.75\r\nCrown board\t11\r\nAssembled frame\t91.5\r\n",
+    );
+    cleanup();
+    show({ spreadsheet, selection: { ...selection, chosen: new Set([1]) } });
+    fireEvent.keyDown(screen.getByRole("table"), { key: "c", ctrlKey: true });
+    await vi.waitFor(() => expect(writeText).toHaveBeenCalledTimes(2));
+    expect(writeText.mock.lastCall?.[0]).toBe("Name\tFree\r\nCrown board\t11\r\n");
+    vi.unstubAllGlobals();
+  });
+
   it("says what is in it where it is empty, and has no totals then", () => {
     show({ rows: [], empty: "No items match." });
     expect(screen.getByText("No items match.")).toBeDefined();
