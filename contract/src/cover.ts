@@ -34,7 +34,16 @@ export const coverDemand = z.object({
     .default(null)
     .meta({ description: "The build it stands for: what that has reserved does not count against it" }),
   instead: z
-    .array(z.object({ part: ref, by: ref }))
+    .array(
+      z.object({
+        part: ref,
+        by: ref,
+        shortOnly: z
+          .boolean()
+          .default(false)
+          .meta({ description: "Only for what is short of the part; false: for all of it" }),
+      }),
+    )
     .default([])
     .meta({ description: "Allowed substitutes taken instead of parts" }),
 });
@@ -126,6 +135,9 @@ export const demandCover = z.object({
   short: z.array(ref).meta({ description: "Parts that are short now" }),
   list: ref.nullable(),
   lists: z.array(z.object({ id: ref, name: z.string() })),
+  options: z
+    .array(z.object({ item: ref, name: z.string(), chosen: z.boolean() }))
+    .meta({ description: "Optional parts of its list" }),
   substitutes: z
     .array(z.object({ part: ref, by: ref, name: z.string(), chosen: z.boolean() }))
     .meta({ description: "What may be taken instead of its parts" }),
@@ -294,7 +306,18 @@ export const coverRoutes = {
     permission: "plan",
     summary: "Make a build of each demand, and queue them where asked",
     body: z.object({
-      demands: z.array(z.object(wantedUnit)).min(1, "Nothing to build.").max(200),
+      demands: z
+        .array(
+          z.object({
+            ...wantedUnit,
+            instead: coverDemand.shape.instead.meta({
+              description: "With substitutes the build has parts of its own",
+            }),
+          }),
+        )
+        .min(1, "Nothing to build.")
+        .max(200),
+      store: z.string().default("").meta({ description: "Only stock of this store tells what is short" }),
       queue: z.boolean(),
     }),
     answer: z.object({ builds: z.array(buildRow) }),

@@ -43,6 +43,13 @@ export function withOptions<Line extends FullLine>(
   return { ...list, lines: list.lines.filter((line) => !line.optional || chosen.has(line.item)) };
 }
 
+/** What is taken instead of a part. */
+export interface TakenInstead {
+  item: number;
+  unit: Unit;
+  stocked: boolean;
+}
+
 /**
  * A list with a substitute in the place of a part, in every line that allows it. The need is figured in one step from the
  * line's own unit, so that it is rounded only once; the unit is the substitute's, with the factors of the line.
@@ -50,7 +57,7 @@ export function withOptions<Line extends FullLine>(
 export function takeInstead<Line extends FullLine>(
   list: PartsList<Line>,
   part: number,
-  by: { item: number; unit: Unit; stocked: boolean },
+  by: TakenInstead,
 ): PartsList<Line> {
   const lines = list.lines.map((line): Line => {
     const allowed = line.item === part && line.substitutes.find((s) => s.item === by.item);

@@ -110,9 +110,9 @@ describe("the check of several products", () => {
     ).toEqual(["demands.1.item not-wanted"]);
     expect(await fields([{ item: hive, quantity: "1.5" }])).toEqual(["demands.0.quantity decimals"]);
     expect(await fields([])).toEqual(["demands invalid-input"]);
-    expect(await fields([{ item: hive, quantity: "1", instead: [{ part: box, by: hive }] }])).toEqual([
-      "demands.0.instead not-substitute",
-    ]);
+    expect(
+      await fields([{ item: hive, quantity: "1", instead: [{ part: box, by: hive, shortOnly: false }] }]),
+    ).toEqual(["demands.0.instead not-substitute"]);
   });
 });
 
@@ -156,12 +156,66 @@ describe("what-if", () => {
     const other = await ask(world, [{ item, quantity: "40", list: small }]);
     // 49 L with 3 % for 4: 12.6175 a can
     expect(partOf(other, "SYR-72").need).toBe("504.7");
-    const swapped = await ask(world, [{ item, quantity: "40", instead: [{ part: label, by: honeyLabel }] }]);
+    const swapped = await ask(world, [
+      { item, quantity: "40", instead: [{ part: label, by: honeyLabel, shortOnly: false }] },
+    ]);
     // 40 with 5 % waste at two for one
     expect(partOf(swapped, "LBL-H")).toMatchObject({ need: "84", reach: "304" });
     expect(swapped.demands[0]?.makesNow).toBe("32");
     expect((await ask(world, [{ item, quantity: "40" }])).demands[0]).toEqual(plain.demands[0]);
     expect((await onDisk()).equals(before)).toBe(true);
+  });
+  it("takes a substitute only for what is short, and builds it so: with parts of its own", async () => {
+    const world = await demoWorld();
+    const [item, label, honeyLabel] = [
+      await world.idOf("FEED-12"),
+      await world.idOf("LBL-F"),
+      await world.idOf("LBL-H"),
+    ];
+    const sheet = await world.ok(routes.item, { params: { id: item } });
+    const lines = (sheet.list?.lines ?? []).map((line) => ({
+      part: line.part.code,
+      quantity: line.quantity,
+      unit: line.unit,
+      waste: line.waste,
+      oncePerBuild: line.oncePerBuild,
+      substitutes: line.part.code === "LBL-F" ? [{ item: "LBL-H", quantity: "2" }] : [],
+    }));
+    // A booklet goes in where somebody wants it.
+    const booklet = { ...lines[4], part: "CARD-C", quantity: "1", oncePerBuild: false, optional: true };
+    await world.ok(routes.saveList, {
+      params: { id: item },
+      body: { makes: "8", usual: "20", overhead: "0.15", lines: [...lines, booklet] },
+    });
+    const wanted = {
+      item,
+      quantity: "40",
+      options: [await world.idOf("CARD-C")],
+      instead: [{ part: label, by: honeyLabel, shortOnly: true }],
+    };
+    const answer = await ask(world, [wanted]);
+    // 42 labels are needed and 33 are free: the other 9 at two for one
+    expect(partOf(answer, "LBL-F")).toMatchObject({ need: "33", shortNow: "0", leftOver: "0" });
+    expect(partOf(answer, "LBL-H").need).toBe("18");
+    expect(partOf(answer, "CARD-C").need).toBe("5");
+    expect(answer.demands[0]?.options.map((o) => `${o.name} ${o.chosen}`)).toEqual(["Care card true"]);
+    const { builds } = await world.ok(routes.makeBuilds, { body: { demands: [wanted], queue: true } });
+    const build = await world.ok(routes.build, { params: { id: builds[0]?.id ?? 0 } });
+    expect(build.ownParts).toBe(true);
+    expect(build.lines.map((l) => `${l.item.code} ${l.open} ${l.listed?.need ?? "-"}`)).toEqual([
+      "SYR-72 499.8 499.8",
+      "THY-O 0.2 0.2",
+      "CAN-12 40 40",
+      "LBL-F 33 42",
+      "SHEET-S 1 1",
+      "LAB-B 0 60",
+      "CARD-C 5 5",
+      "LBL-H 18 -",
+    ]);
+    const kit = { item: await world.idOf("KIT-TOOL"), quantity: "1", instead: wanted.instead };
+    const refused = await world.call(routes.cover, { body: question([kit]) });
+    expect(fieldsOf(refused.error)).toEqual(["demands.0.instead not-substitute"]);
+    expect(await world.audit()).toEqual([]);
   });
   it("supposes that what comes comes on another day", async () => {
     const world = await demoWorld();

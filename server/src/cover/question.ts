@@ -1,6 +1,7 @@
 import { type DemandInput, type QuestionInput, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
+  cover,
   type Day,
   type Decimal,
   type Demand,
@@ -14,7 +15,11 @@ import {
   quantityFromScaled,
   reporter,
   type Supply,
+  type TakenInstead,
+  takeForShort,
   takeInstead,
+  unitsFor,
+  ZERO,
 } from "@yosegi/core";
 import type { BuildTableRow } from "../builds/index.ts";
 import { buildById, draftOf, keptContent, listFor, startOf } from "../builds/index.ts";
@@ -26,9 +31,15 @@ import { type FullList, loadLists } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
 
+/** A demand as it was asked for. */
+export interface AskedDemand extends Demand {
+  /** How many lines its list has; what substitutes take beside them comes after. */
+  listed: number;
+}
+
 /** A question, read and checked: what is wanted, and what is known of everything that it leads to. */
 export interface LoadedQuestion {
-  demands: Demand[];
+  demands: AskedDemand[];
   scope: Scope;
   factsOf: (item: number) => ItemFacts;
 }
@@ -54,10 +65,15 @@ export async function readQuestion(
     days: new Map(question.incoming.map((i): [string, Day] => [i.key, i.day])),
   };
   const demands = await demandsOf(ctx, question.demands);
+  const spares = question.demands.flatMap((d) => d.instead.map((instead) => instead.by));
   const facts = new Map<number, ItemFacts>();
   const parts = new Set<number>();
   let products = new Set(demands.map((d) => d.item));
-  let wanted = new Set([...more, ...demands.flatMap((d) => d.list.lines.map((line) => line.item))]);
+  let wanted = new Set([
+    ...more,
+    ...spares,
+    ...demands.flatMap((d) => d.list.lines.map((line) => line.item)),
+  ]);
   while (wanted.size + products.size > 0) {
     const found = await loadFacts(ctx, wanted, scope, products);
     for (const [item, known] of found) facts.set(item, known);
@@ -67,23 +83,46 @@ export async function readQuestion(
     const below = [...found.values()].flatMap((f) => f.below);
     wanted = new Set(below.filter((item) => !parts.has(item)));
   }
-  return {
-    demands,
-    scope,
-    factsOf: (item) => {
-      const known = facts.get(item);
-      if (!known) throw new Refusal("not-found", { what: "item", id: item });
-      return known;
-    },
+  const factsOf = (item: number) => {
+    const known = facts.get(item);
+    if (!known) throw new Refusal("not-found", { what: "item", id: item });
+    return known;
   };
+  const loaded = { demands, scope, factsOf };
+  return { ...loaded, demands: await withSubstitutesForShort(ctx, question, loaded) };
 }
 
-async function demandsOf(ctx: Reading, inputs: readonly DemandInput[]): Promise<Demand[]> {
+/** Demands in which substitutes take the place of parts only for what is short of them, as all demands are served in turn. */
+async function withSubstitutesForShort(
+  ctx: Reading,
+  question: QuestionInput,
+  loaded: LoadedQuestion,
+): Promise<AskedDemand[]> {
+  const { demands } = loaded;
+  const picked = (i: number) => question.demands[i]?.instead.filter((instead) => instead.shortOnly) ?? [];
+  if (!demands.some((_, i) => picked(i).length > 0)) return demands;
+  const answer = cover(demands, supplyOf(loaded), ctx.today);
+  const changed: AskedDemand[] = [];
+  for (const [i, demand] of demands.entries()) {
+    const parts = answer.demands[i]?.parts ?? [];
+    let { list } = demand;
+    for (const { part, by } of demand.progress ? [] : picked(i)) {
+      const spare = await substituteFor(ctx, list, part, by, i);
+      const given = parts.find((p) => p.item === part);
+      const short = given?.stocked ? given.need.minus(given.fromFree) : ZERO;
+      list = takeForShort(list as PartsList<FullLine>, unitsFor(demand), part, spare, short);
+    }
+    changed.push({ ...demand, list });
+  }
+  return changed;
+}
+
+async function demandsOf(ctx: Reading, inputs: readonly DemandInput[]): Promise<AskedDemand[]> {
   const products = await productsOf(ctx, new Set(inputs.map((d) => d.item)));
   const mains = await mainLists(ctx, inputs, products);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
-  const demands: Demand[] = [];
+  const demands: AskedDemand[] = [];
   for (const [i, wanted] of inputs.entries()) {
     const product = products.get(wanted.item);
     if (!product) throw Refusal.at(`demands.${i}.item`, "not-found", { what: "item", id: wanted.item });
@@ -97,6 +136,7 @@ async function demandsOf(ctx: Reading, inputs: readonly DemandInput[]): Promise<
       day: wanted.day,
       priority: wanted.priority,
       list,
+      listed: list.lines.length,
       progress,
       buildDays: product.kind === "built" ? (product.build_days ?? 0) : 0,
     });
@@ -161,6 +201,8 @@ async function contentOf(
   if (product.kind === "kit") {
     const contents = await kitList(ctx, product.id);
     if (contents === null) throw refuse("no-list");
+    // The contents of a kit are swapped on an order, not here.
+    for (const { part, by } of wanted.instead) await substituteFor(ctx, contents, part, by, at);
     return { list: contents, progress: null };
   }
   if (product.kind !== "built") throw refuse("not-wanted");
@@ -171,7 +213,8 @@ async function contentOf(
   if (build && isOpen(build.stage) && build.stage !== "draft") return keptContent(ctx, build);
   let list = await chosenList(ctx, wanted, product, build, mains, at);
   if (list === undefined) throw refuse("no-list");
-  for (const { part, by } of wanted.instead) list = await insteadOf(ctx, list, part, by, at);
+  for (const { part, by, shortOnly } of wanted.instead)
+    if (!shortOnly) list = takeInstead(list, part, await substituteFor(ctx, list, part, by, at));
   return { list, progress: null };
 }
 
@@ -199,29 +242,32 @@ async function chosenList(
   return chosen.taken;
 }
 
-async function insteadOf(
+/** What may be taken instead of a part of a list; refused where the list does not allow it. */
+async function substituteFor(
   ctx: Reading,
-  list: PartsList<FullLine>,
+  list: PartsList,
   part: number,
   by: number,
   at: number,
-): Promise<PartsList<FullLine>> {
+): Promise<TakenInstead> {
   const row = await ctx.sql.one<{
     code: string;
     unit: string;
     kind: "bought" | "built";
     not_stock_tracked: number;
   }>("SELECT code, unit, kind, not_stock_tracked FROM item_head WHERE id = $by", { by });
-  const allowed = list.lines.some(
-    (line) => line.item === part && line.substitutes.some((s) => s.item === by),
-  );
+  const allowed = list.lines.some((line) => {
+    // What a kit takes allows none.
+    const { substitutes = [] } = line as Partial<FullLine>;
+    return line.item === part && substitutes.some((s) => s.item === by);
+  });
   if (!row || !allowed)
     throw Refusal.at(`demands.${at}.instead`, "not-substitute", { by: row?.code ?? by, part });
-  return takeInstead<FullLine>(list, part, {
+  return {
     item: by,
     unit: unitNamed(await loadUnits(ctx), row.unit),
     stocked: isStocked({ kind: row.kind, notStockTracked: row.not_stock_tracked === 1 }),
-  });
+  };
 }
 
 /** A kit as a list: so many of each content for one set, whole sets only. */

@@ -1,16 +1,18 @@
 import {
   type BuildRow,
   coverQuestion,
+  type OwnPartInput,
   type ParsedBody,
   PLAIN_BUILD,
   Refusal,
   type routes,
   type SavedCheck,
 } from "@yosegi/contract";
-import { codeKey, type Day, quantityFromScaled } from "@yosegi/core";
+import { codeKey, type Day, lineNeed, quantityFromScaled, unitsFor } from "@yosegi/core";
 import { buildRows, newBuild, queueBuild } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { missingProducts } from "../orders/index.ts";
+import { readQuestion } from "./question.ts";
 import { SAVED_CHECK } from "./tables.ts";
 
 interface Row {
@@ -59,18 +61,45 @@ export async function removeCheck(ctx: Writing, id: number): Promise<void> {
   if (removed === 0) throw new Refusal("not-found", { what: "kept check", id });
 }
 
-/** Makes a build of each demand, in one step, and queues them where that is asked for. */
+/**
+ * Makes a build of each demand, in one step, and queues them where that is asked for. One with substitutes gets the parts that the
+ * check of all of them together says, as its own.
+ */
 export async function makeBuilds(
   ctx: Writing,
-  { demands, queue }: ParsedBody<typeof routes.makeBuilds>,
+  { demands, store, queue }: ParsedBody<typeof routes.makeBuilds>,
 ): Promise<BuildRow[]> {
   const ids: number[] = [];
-  for (const { item, quantity, day, list, options } of demands) {
-    const id = await newBuild(ctx, { ...PLAIN_BUILD, product: item, quantity, due: day, list, options });
+  const partsOf = await partsWithSubstitutes(ctx, demands, store);
+  for (const [i, { item, quantity, day, list, options }] of demands.entries()) {
+    const plan = { ...PLAIN_BUILD, product: item, quantity, due: day, list, options, parts: partsOf(i) };
+    const id = await newBuild(ctx, plan);
     if (queue) await queueBuild(ctx, id);
     ids.push(id);
   }
   return buildRows(ctx, ids);
+}
+
+/** The parts of builds in which substitutes are taken; null for a build that takes its list as it is. */
+async function partsWithSubstitutes(
+  ctx: Reading,
+  demands: ParsedBody<typeof routes.makeBuilds>["demands"],
+  store: string,
+): Promise<(at: number) => OwnPartInput[] | null> {
+  if (demands.every((demand) => demand.instead.length === 0)) return () => null;
+  const asked = demands.map((demand) => ({ ...demand, priority: 1, build: null }));
+  const loaded = await readQuestion(ctx, { demands: asked, store, stock: [], incoming: [] });
+  return (at) => {
+    const demand = loaded.demands[at];
+    if (!demand || demands[at]?.instead.length === 0) return null;
+    const { list, listed } = demand;
+    const started = unitsFor(demand);
+    return list.lines.flatMap((line, i) => {
+      const quantity = lineNeed(line, list.makes, started);
+      const part = { line: i < listed ? i + 1 : null, item: line.item, quantity, note: "" };
+      return quantity.gt(0) ? [part] : [];
+    });
+  };
 }
 
 /** Open builds and orders as demands: builds stand for what they have reserved, orders for what nobody builds for them yet. */

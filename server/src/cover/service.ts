@@ -42,9 +42,9 @@ import {
   wholeBatches,
   ZERO,
 } from "@yosegi/core";
-import { listFor } from "../builds/index.ts";
+import { listFor, listsFor } from "../builds/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
-import { briefs, itemById, productById } from "../items/index.ts";
+import { briefs, itemById, itemsById, productById } from "../items/index.ts";
 import { currentCosts, loadLists } from "../lists/index.ts";
 import { type Coming, type ItemFacts, scopeBinds, scoped } from "./facts.ts";
 import { type LoadedQuestion, readQuestion, supplyOf, withQuantity } from "./question.ts";
@@ -128,7 +128,11 @@ async function demandAnswers(
       short: parts.filter((part) => part.shortNow.gt(0)).map((part) => part.item),
       list: wanted?.list ?? null,
       lists: more.lists.get(demand.item) ?? [],
-      substitutes: (more.substitutes.get(demand.item) ?? []).map((s) => ({
+      options: (more.options[i] ?? []).map((option) => ({
+        ...option,
+        chosen: wanted?.options.includes(option.item) ?? false,
+      })),
+      substitutes: (more.substitutes[i] ?? []).map((s) => ({
         ...s,
         chosen: wanted?.instead.some((w) => w.part === s.part && w.by === s.by) ?? false,
       })),
@@ -145,27 +149,40 @@ function filledAnswer({ list, quantity, progress }: Demand): DemandCoverAnswer["
 interface Choices {
   builds: Map<number, string>;
   lists: Map<number, { id: number; name: string }[]>;
-  substitutes: Map<number, { part: number; by: number; name: string }[]>;
+  /** Of each demand, by the list it names. */
+  options: { item: number; name: string }[][];
+  substitutes: { part: number; by: number; name: string }[][];
 }
 
-/** What may be chosen for the products asked for: other lists, and substitutes of their parts. Asked for anew only after a change. */
+/**
+ * What may be chosen for the products asked for: other lists, optional parts, and substitutes of parts. Asked for anew only after
+ * a change.
+ */
 async function choices(ctx: Reading, { demands }: QuestionInput): Promise<Choices> {
   const products = [...new Set(demands.map((d) => d.item))];
   const builds = demands.flatMap((d) => d.build ?? []);
-  return ctx.memoOfCatalog(`choices ${asJson(products)} ${asJson(builds)} ${ctx.today}`, async () => {
+  const asked = demands.map(({ item, list }) => [item, list]);
+  return ctx.memoOfCatalog(`choices ${asJson(asked)} ${asJson(builds)} ${ctx.today}`, async () => {
     const lists = await ctx.sql.all<{ product: number; id: number; name: string }>(
       `SELECT l.product_id AS product, l.id, l.name FROM json_each($ids) ids JOIN list_head l ON l.product_id = ids.value
         ORDER BY l.main DESC, l.name_key`,
       { ids: asJson(products) },
     );
-    const mains = await loadLists(ctx, products);
-    const allowed = [...mains].flatMap(([product, list]) =>
-      list.lines.flatMap((line) => line.substitutes.map((s) => ({ product, part: line.item, by: s.item }))),
-    );
-    const brief = await briefs(
+    const product = await itemsById(ctx, products);
+    const found = await listsFor(
       ctx,
-      allowed.map((a) => a.by),
+      demands.map(({ item, list }) => ({
+        product: product(item),
+        choice: { list, options: [], asBuilt: null, own: null },
+        day: ctx.today,
+      })),
     );
+    const lines = found.map((list) => list?.withAllOptions.lines ?? []);
+    const allowed = lines.map((own) =>
+      own.flatMap((line) => line.substitutes.map((s) => ({ part: line.item, by: s.item }))),
+    );
+    const optional = lines.map((own) => own.filter((line) => line.optional).map((line) => line.item));
+    const brief = await briefs(ctx, [...allowed.flat().map((a) => a.by), ...optional.flat()]);
     const numbers =
       builds.length === 0
         ? []
@@ -176,7 +193,8 @@ async function choices(ctx: Reading, { demands }: QuestionInput): Promise<Choice
     return {
       builds: new Map(numbers.map((row) => [row.id, row.number])),
       lists: byProduct(lists),
-      substitutes: byProduct(allowed.map((a) => ({ ...a, name: brief(a.by).name }))),
+      options: optional.map((items) => [...new Set(items)].map((item) => ({ item, name: brief(item).name }))),
+      substitutes: allowed.map((own) => own.map((a) => ({ ...a, name: brief(a.by).name }))),
     };
   });
 }

@@ -94,10 +94,11 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
         day: row.firstShort,
         list: null,
         options: [],
+        instead: [],
       }));
     const bought = lines.length === 0 ? null : await buy.run({ body: { lines } });
     if (lines.length > 0 && !bought) return;
-    const made = demands.length === 0 ? null : await make.run({ body: { demands, queue: false } });
+    const made = demands.length === 0 ? null : await make.run({ body: { demands, store: "", queue: false } });
     if (demands.length > 0 && !made) return;
     const documents = [...(bought?.purchases ?? []), ...(made?.builds ?? [])].map((d) => d.number);
     sayDone(`Created ${format.list(documents)}.`);

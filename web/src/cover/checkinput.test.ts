@@ -46,6 +46,7 @@ describe("a check in an address", () => {
           priority: fc.constantFrom("1", "2"),
           build: fc.constantFrom("", "7"),
           list: fc.constantFrom("", "3"),
+          options: fc.constantFrom([], [5], [5, 71]),
         }),
         { minLength: 1, maxLength: 4 },
       ),
@@ -60,7 +61,7 @@ describe("a check in an address", () => {
         incoming: fc.array(fc.record({ key: fc.constantFrom("line 3", "build 9"), day: text }), {
           maxLength: 2,
         }),
-        instead: fc.array(fc.record({ at: id, part: id, by: id }), { maxLength: 2 }),
+        instead: fc.array(fc.record({ at: id, part: id, by: id, shortOnly: fc.boolean() }), { maxLength: 2 }),
       }),
     });
     fc.assert(
@@ -99,11 +100,11 @@ describe("the question of a page", () => {
         { key: "line 3", day: "2026-12-01" },
         { key: "line 4", day: "" },
       ],
-      instead: [{ at: 0, part: 19, by: 20 }],
+      instead: [{ at: 0, part: 19, by: 20, shortOnly: true }],
     });
     expect(question).toMatchObject({
       demands: [
-        { quantity: "40", instead: [{ part: 19, by: 20 }] },
+        { quantity: "40", instead: [{ part: 19, by: 20, shortOnly: true }] },
         { quantity: "9", list: 4, instead: [] },
       ],
       stock: [{ item: 19, onHand: "60" }],

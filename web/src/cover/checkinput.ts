@@ -14,6 +14,8 @@ export interface Wanted {
   build: string;
   /** Id of the list it is made by; "" for the main one. */
   list: string;
+  /** Items of the optional parts it takes. */
+  options: readonly number[];
 }
 
 /** What is supposed to be otherwise, as it is typed. */
@@ -22,10 +24,18 @@ export interface Supposed {
   demands: { at: number; quantity: string; day: string; list: string }[];
   stock: { item: number; onHand: string }[];
   incoming: { key: string; day: string }[];
-  instead: { at: number; part: number; by: number }[];
+  instead: { at: number; part: number; by: number; shortOnly: boolean }[];
 }
 
-export const NOTHING_WANTED: Wanted = { item: 0, quantity: "", day: "", priority: "1", build: "", list: "" };
+export const NOTHING_WANTED: Wanted = {
+  item: 0,
+  quantity: "",
+  day: "",
+  priority: "1",
+  build: "",
+  list: "",
+  options: [],
+};
 export const NOTHING_SUPPOSED: Supposed = { demands: [], stock: [], incoming: [], instead: [] };
 
 export const supposesNothing = (s: Supposed): boolean =>
@@ -41,6 +51,7 @@ export interface CheckInput {
 }
 
 const MARK = ";";
+const SHORT_ONLY = "short";
 const split = (text: string, parts: number): string[] => {
   const found = text.split(MARK);
   return Array.from({ length: parts }, (_, i) => found[i] ?? "");
@@ -49,8 +60,12 @@ const split = (text: string, parts: number): string[] => {
 /** Reads what an address says. */
 export function readInput(address: URLSearchParams): CheckInput {
   const wanted = address.getAll("want").map((text): Wanted => {
-    const [item = "", quantity = "", day = "", priority = "", build = "", list = ""] = split(text, 6);
-    return { item: Number(item) || 0, quantity, day, priority: priority || "1", build, list };
+    const [item = "", quantity = "", day = "", priority = "", build = "", list = "", taken = ""] = split(
+      text,
+      7,
+    );
+    const options = taken.split(",").map(Number).filter(Boolean);
+    return { item: Number(item) || 0, quantity, day, priority: priority || "1", build, list, options };
   });
   return {
     wanted: wanted.length > 0 ? wanted : [NOTHING_WANTED],
@@ -70,8 +85,9 @@ export function readInput(address: URLSearchParams): CheckInput {
         return { key, day };
       }),
       instead: address.getAll("if.take").map((text) => {
-        const [at = "", part = "", by = ""] = split(text, 3);
-        return { at: Number(at) || 0, part: Number(part) || 0, by: Number(by) || 0 };
+        const [at = "", part = "", by = "", short = ""] = split(text, 4);
+        const shortOnly = short === SHORT_ONLY;
+        return { at: Number(at) || 0, part: Number(part) || 0, by: Number(by) || 0, shortOnly };
       }),
     },
   };
@@ -83,13 +99,22 @@ export function writeInput({ wanted, store, supposing, supposed }: CheckInput): 
   const put = (name: string, ...parts: (string | number)[]) =>
     address.append(name, parts.join(MARK).replace(/;+$/, ""));
   for (const w of wanted)
-    put("want", w.item || "", w.quantity, w.day, w.priority === "1" ? "" : w.priority, w.build, w.list);
+    put(
+      "want",
+      w.item || "",
+      w.quantity,
+      w.day,
+      w.priority === "1" ? "" : w.priority,
+      w.build,
+      w.list,
+      w.options.join(","),
+    );
   if (store !== "") address.set("store", store);
   if (supposing) address.set("if", "");
   for (const s of supposed.demands) put("if.want", s.at, s.quantity, s.day, s.list);
   for (const s of supposed.stock) put("if.stock", s.item, s.onHand);
   for (const s of supposed.incoming) put("if.coming", s.key, s.day);
-  for (const s of supposed.instead) put("if.take", s.at, s.part, s.by);
+  for (const s of supposed.instead) put("if.take", s.at, s.part, s.by, s.shortOnly ? SHORT_ONLY : "");
   return address;
 }
 
@@ -148,7 +173,7 @@ const demandOf = (w: Wanted): CoverDemand => ({
   priority: Number(w.priority),
   build: w.build === "" ? null : Number(w.build),
   list: w.list === "" ? null : Number(w.list),
-  options: [],
+  options: [...w.options],
   instead: [],
 });
 
@@ -170,7 +195,7 @@ export function questionOf({ wanted, store }: CheckInput): Readable & { places: 
 export function supposedQuestion(base: CoverQuestion, supposed: Supposed): Readable {
   const demands = base.demands.map((demand, at): CoverDemand => {
     const other = supposed.demands.find((s) => s.at === at);
-    const instead = supposed.instead.filter((s) => s.at === at).map(({ part, by }) => ({ part, by }));
+    const instead = supposed.instead.filter((s) => s.at === at).map(({ at: _, ...taken }) => taken);
     return {
       ...demand,
       instead,
@@ -204,6 +229,7 @@ export function inputOf(question: CoverQuestion): CheckInput {
       priority: String(d.priority),
       build: d.build === null ? "" : String(d.build),
       list: d.list === null ? "" : String(d.list),
+      options: d.options,
     })),
     store: question.store,
     supposing: false,

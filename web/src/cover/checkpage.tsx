@@ -283,7 +283,18 @@ function Result({ input, base, cover: now, onChange }: ResultProps) {
         <TileKey words={keyWords(single?.wanted ?? null, single?.item.unit ?? "", format)} />
       </Words>
       {!narrow && todo}
-      {single && <OtherWay question={question} unit={single.item.unit} />}
+      {single && (
+        <OtherWay
+          question={question}
+          unit={single.item.unit}
+          onUse={(quantity) =>
+            onChange(({ wanted, supposed }) => ({
+              wanted: wanted.map((w) => (w.item === single.item.id ? { ...w, quantity } : w)),
+              supposed: { ...supposed, demands: supposed.demands.map((d) => ({ ...d, quantity: "" })) },
+            }))
+          }
+        />
+      )}
       <PartDialog part={open} question={question} onClose={() => setOpen(null)} />
       {mixing && (
         <Suspense>

@@ -8,6 +8,7 @@ import { ItemField, QuantityField, useItem } from "../fields/index.ts";
 import {
   AmountField,
   Button,
+  Checkbox,
   color,
   DateField,
   FieldHeads,
@@ -27,7 +28,7 @@ export interface DemandRowsProps {
   onChange: (change: (wanted: Wanted[]) => Wanted[]) => void;
   /** The message at a field of one row: `item`, `quantity`, `day` or `priority`. */
   errorOf: (row: number, field: string) => string | undefined;
-  /** What was answered to a row, where several are asked for. */
+  /** What was answered to a row. */
   answerOf: (row: number) => DemandCoverAnswer | undefined;
   /** What stands beside the way to another row. */
   more: ReactNode;
@@ -78,7 +79,7 @@ export function DemandRows({ wanted, onChange, errorOf, answerOf, more }: Demand
           row={row}
           several={several}
           errorOf={errorOf}
-          answer={several ? answerOf(i) : undefined}
+          answer={answerOf(i)}
           onChange={(to) => set(i, to)}
           onRemove={() => onChange((now) => now.filter((_, at) => at !== i))}
         />
@@ -118,7 +119,7 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
         width="300px"
         choosing="wanted"
         value={product.data ?? null}
-        onChange={(item) => onChange({ item: item?.id ?? 0, build: "", list: "" })}
+        onChange={(item) => onChange({ item: item?.id ?? 0, build: "", list: "", options: [] })}
         autoFocus={row.item === 0}
         error={product.error?.message ?? errorOf(at, "item")}
       />
@@ -141,6 +142,17 @@ function DemandRow({ at, row, several, errorOf, answer, onChange, onRemove }: De
         onChange={(day) => onChange({ day })}
         error={row.day === "" || isDay(row.day) ? undefined : `“${row.day}” isn't a date.`}
       />
+      {answer?.options.map(({ item, name }) => (
+        <Checkbox
+          key={item}
+          isSelected={row.options.includes(item)}
+          onChange={(on) =>
+            onChange({ options: on ? [...row.options, item] : row.options.filter((other) => other !== item) })
+          }
+        >
+          with {name}
+        </Checkbox>
+      ))}
       {several && (
         <>
           <AmountField

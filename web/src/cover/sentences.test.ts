@@ -68,6 +68,7 @@ const demand = (more: Partial<DemandCoverAnswer> = {}): DemandCoverAnswer => ({
   short: [],
   list: null,
   lists: [],
+  options: [],
   substitutes: [],
   ...more,
 });

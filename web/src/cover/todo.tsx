@@ -1,4 +1,10 @@
-import { buyingRoutes, type CoverAnswer, type CoverQuestion, coverRoutes } from "@yosegi/contract";
+import {
+  type BodyOf,
+  buyingRoutes,
+  type CoverAnswer,
+  type CoverQuestion,
+  coverRoutes,
+} from "@yosegi/contract";
 import { decimal, min } from "@yosegi/core";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -39,10 +45,10 @@ export function Todo({ cover, question }: TodoProps) {
   });
   const bodyOf = (quantityOf: (at: number) => string) =>
     question.demands.flatMap((demand, at) => {
-      const { item, day, list, options, build } = demand;
+      const { item, day, list, options, instead, build } = demand;
       const quantity = quantityOf(at);
       const built = cover.demands[at]?.item.kind === "built" && build === null;
-      return built && decimal(quantity).gt(0) ? [{ item, quantity, day, list, options }] : [];
+      return built && decimal(quantity).gt(0) ? [{ item, quantity, day, list, options, instead }] : [];
     });
   const some = bodyOf((at) => {
     const { makesNow = null, wanted = "0" } = cover.demands[at] ?? {};
@@ -54,7 +60,8 @@ export function Todo({ cover, question }: TodoProps) {
   const partly = some.length > 0 && JSON.stringify(some) !== JSON.stringify(all);
   const orders = cover.orders.filter((o) => o.supplier !== null && decimal(o.quantity).gt(0));
   const suppliers = new Set(orders.map((order) => order.supplier?.id)).size;
-  const build = (demands: typeof all) => void make.run({ body: { demands, queue: false } });
+  const build = (demands: typeof all) =>
+    void make.run({ body: { demands, store: question.store, queue: false } });
   const order = () =>
     void buy.run({
       body: {
@@ -108,7 +115,7 @@ export function Todo({ cover, question }: TodoProps) {
   );
 }
 
-type Builds = { item: number; quantity: string; day: string | null; list: null; options: number[] }[];
+type Builds = BodyOf<typeof coverRoutes.makeBuilds>["demands"];
 
 /** Short parts that are built here: one press puts their build before this one. */
 function First({
@@ -158,7 +165,14 @@ function First({
                   isPending={busy}
                   onPress={() =>
                     onBuild([
-                      { item: b.item.id, quantity: b.quantity, day: b.needed, list: null, options: [] },
+                      {
+                        item: b.item.id,
+                        quantity: b.quantity,
+                        day: b.needed,
+                        list: null,
+                        options: [],
+                        instead: [],
+                      },
                     ])
                   }
                 >

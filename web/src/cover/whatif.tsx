@@ -1,6 +1,6 @@
 import type { CoverAnswer, CoverQuestion, DemandCoverAnswer } from "@yosegi/contract";
 import { X } from "lucide-react";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import styled from "styled-components";
 import {
   AmountField,
@@ -84,11 +84,11 @@ function DemandOtherwise({
       return { ...now, demands: empty ? rest : [...rest, next] };
     });
   const taken = (part: number, by: number) =>
-    supposed.instead.some((s) => s.at === at && s.part === part && s.by === by);
-  const take = (part: number, by: number, on: boolean) =>
+    supposed.instead.find((s) => s.at === at && s.part === part && s.by === by);
+  const take = (part: number, by: number, on: boolean, shortOnly = false) =>
     onChange((now) => {
       const rest = now.instead.filter((s) => !(s.at === at && s.part === part));
-      return { ...now, instead: on ? [...rest, { at, part, by }] : rest };
+      return { ...now, instead: on ? [...rest, { at, part, by, shortOnly }] : rest };
     });
   return (
     <Row style={{ marginBottom: 8 }}>
@@ -122,13 +122,19 @@ function DemandOtherwise({
         />
       )}
       {demand.substitutes.map((s) => (
-        <Checkbox
-          key={`${s.part} ${s.by}`}
-          isSelected={taken(s.part, s.by)}
-          onChange={(on) => take(s.part, s.by, on)}
-        >
-          with {s.name}
-        </Checkbox>
+        <Fragment key={`${s.part} ${s.by}`}>
+          <Checkbox isSelected={taken(s.part, s.by) !== undefined} onChange={(on) => take(s.part, s.by, on)}>
+            with {s.name}
+          </Checkbox>
+          {taken(s.part, s.by) && (
+            <Checkbox
+              isSelected={taken(s.part, s.by)?.shortOnly ?? false}
+              onChange={(on) => take(s.part, s.by, true, on)}
+            >
+              only for what is short
+            </Checkbox>
+          )}
+        </Fragment>
       ))}
     </Row>
   );

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimal } from "../amounts/index.ts";
-import { lineNeed } from "../lists/index.ts";
-import { FEED, line } from "../testing/scenario.ts";
-import { ownParts, partsDeviation } from "./ownparts.ts";
+import { FEED, full, line, list, unitOf } from "../testing/scenario.ts";
+import { ownParts, partsDeviation, takeForShort } from "./ownparts.ts";
+import { lineNeed } from "./partslist.ts";
 
 const feed = FEED.lines.map((l) => ({ line: l, need: null }));
 
@@ -81,5 +81,32 @@ describe("how a build differs from its list", () => {
       "5 1 pc",
       "6 30 min",
     ]);
+  });
+});
+
+describe("a substitute for what is short only", () => {
+  const by = { item: 9, unit: unitOf("pc"), stocked: true };
+  const substitutes = [{ item: 9, quantity: decimal("1.5") }];
+  const hive = {
+    ...list([]),
+    lines: [
+      full(line(1, "2", "pc"), { substitutes }),
+      full(line(2, "1", "pc")),
+      full(line(1, "1", "pc"), { substitutes }),
+    ],
+  };
+  const needs = (short: string) => {
+    const taken = takeForShort(hive, decimal(10), 1, by, decimal(short));
+    return taken.lines.map((l) => `${l.item}: ${lineNeed(l, taken.makes, decimal(10)).toFixed()}`);
+  };
+  it("takes the last line's place first, by its factor, raised to its unit", () => {
+    expect(needs("7")).toEqual(["1: 20", "2: 10", "1: 3", "9: 11"]);
+    expect(needs("14")).toEqual(["1: 16", "2: 10", "1: 0", "9: 15", "9: 6"]);
+    expect(needs("0")).toEqual(["1: 20", "2: 10", "1: 10"]);
+  });
+  it("takes no more than is needed, and nothing of what allows no substitute", () => {
+    expect(needs("99")).toEqual(["1: 0", "2: 10", "1: 0", "9: 15", "9: 30"]);
+    const none = takeForShort(hive, decimal(10), 2, by, decimal(5));
+    expect(none.lines.map((l) => l.item)).toEqual([1, 2, 1]);
   });
 });

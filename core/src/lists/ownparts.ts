@@ -2,14 +2,18 @@ import {
   AmountTooLarge,
   type Decimal,
   decimalsOf,
+  divideUp,
   LARGEST_STORED,
   max,
+  min,
+  ONE,
   QUANTITY_DECIMALS,
   quantityFromScaled,
   step,
   ZERO,
 } from "../amounts/index.ts";
-import { type ListLine, lineNeed, needUnit, type PartsList } from "../lists/index.ts";
+import { type ListLine, lineNeed, needUnit, type PartsList } from "./partslist.ts";
+import type { FullLine, TakenInstead } from "./revision.ts";
 
 /** A line as a parts list says it, or with so much of it that a person said for the whole build, in its need unit. */
 export interface OwnLine<Line extends ListLine> {
@@ -58,6 +62,36 @@ function inStorableNumbers(amounts: readonly Decimal[]): (amount: Decimal) => De
 
 const greatestCommonDivisor = (a: bigint, b: bigint): bigint =>
   b === 0n ? a : greatestCommonDivisor(b, a % b);
+
+/**
+ * A list for `units` in which a substitute takes the place of a part only for the `short` of it, in its stock unit: lines that allow
+ * the substitute give way from the last on, each with a line of the substitute at the end.
+ */
+export function takeForShort<Line extends FullLine>(
+  list: PartsList<Line>,
+  units: Decimal,
+  part: number,
+  by: TakenInstead,
+  short: Decimal,
+): PartsList<Line> {
+  let rest = short;
+  const kept: OwnLine<Line>[] = [];
+  const added: OwnLine<Line>[] = [];
+  for (const line of [...list.lines].reverse()) {
+    const allowed = line.item === part && line.substitutes.find((s) => s.item === by.item);
+    const need = allowed ? lineNeed(line, list.makes, units) : ZERO;
+    const replaced = min(rest, need);
+    rest = rest.minus(replaced);
+    kept.unshift({ line, need: replaced.eq(0) ? null : need.minus(replaced) });
+    if (!allowed || replaced.eq(0)) continue;
+    const unit = { ...by.unit, factor: line.stockUnit.factor };
+    added.push({
+      line: { ...line, item: by.item, stocked: by.stocked, unit, stockUnit: unit, substitutes: [] },
+      need: divideUp(replaced.times(allowed.quantity), ONE, by.unit.decimals),
+    });
+  }
+  return { ...list, ...ownParts(list.makes, units, [...kept, ...added]) };
+}
 
 /** How the parts of one build differ from its parts list. */
 export interface PartsDeviation {
