@@ -94,6 +94,7 @@ export const buildSheet = buildRow
       .object({ id: ref, name: z.string(), main: z.boolean(), revision: z.int(), revisionId: ref })
       .nullable()
       .meta({ description: "The parts list and the revision it is built by" }),
+    instructions: z.string().meta({ description: "Of its parts list: how it is put together" }),
     lists: z
       .array(z.object({ id: ref, name: z.string() }))
       .meta({ description: "The lists it may be built by" }),

@@ -11,6 +11,7 @@ import {
   figure,
   id,
   listName,
+  longText,
   moment,
   note,
   percent,
@@ -99,6 +100,7 @@ export const partsList = z
     overhead: costFigure,
     extra: costFigure,
     yield: figure,
+    instructions: z.string(),
     mixed: figure
       .nullable()
       .meta({ description: "Parts in the product's dimension, where they differ from what a batch makes" }),
@@ -125,6 +127,9 @@ export const listDraft = z.object({
   overhead: cost.default("0"),
   extra: cost.default("0"),
   yield: yieldPercent.default("100"),
+  instructions: longText("The instructions", 4000)
+    .default("")
+    .meta({ description: "How it is put together, in a few lines; printed on the build sheet" }),
   price: price.nullable().optional().meta({ description: "Of the product; left out where it stays" }),
   lines: z
     .array(
@@ -177,6 +182,7 @@ export const comparison = z
     before: partsList,
     after: partsList,
     head: z.array(z.enum(HEAD_FIELDS)),
+    instructions: z.boolean().meta({ description: "The instructions differ" }),
     lines: z.array(comparedLine),
   })
   .meta({ id: "Comparison" });

@@ -83,6 +83,7 @@ function page(ctx: Reading, sheet: PaperSheet, breaks: boolean): Content[] {
       },
       layout: RULED,
     },
+    ...instructionsOf(sheet),
     {
       margin: [0, 18, 0, 0],
       columns: ["Good", "Rejected, and why", "Minutes", "Signed"].map((text) => ({
@@ -92,6 +93,15 @@ function page(ctx: Reading, sheet: PaperSheet, breaks: boolean): Content[] {
     },
   ];
 }
+
+/** How it is put together, where its list says so. */
+const instructionsOf = ({ list: { instructions } }: PaperSheet): Content[] =>
+  instructions === ""
+    ? []
+    : [
+        { text: "Instructions", bold: true, margin: [0, 16, 0, 4] },
+        { text: instructions, lineHeight: 1.25 },
+      ];
 
 /** What is to be made, its picture, and the code that the scan field reads. */
 function heading(ctx: Reading, { row: build, open, picture }: PaperSheet): Column[] {

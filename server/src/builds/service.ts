@@ -31,6 +31,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     leftOut,
     wanted: quantityFromScaled(build.wanted).toFixed(),
     list: list.words,
+    instructions: list.instructions,
     lists: await ctx.sql.all<{ id: number; name: string }>(
       "SELECT id, name FROM list_head WHERE product_id = $id ORDER BY main DESC, name_key",
       { id: product.id },

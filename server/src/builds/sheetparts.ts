@@ -22,7 +22,11 @@ import type { BuildTableRow } from "./tables.ts";
 
 /** What the sheets of builds say of their parts, and where the finished units go. */
 export interface SheetParts {
-  list: { words: BuildSheet["list"]; withAllOptions: ChosenList["withAllOptions"] | null };
+  list: {
+    words: BuildSheet["list"];
+    instructions: string;
+    withAllOptions: ChosenList["withAllOptions"] | null;
+  };
   lines: BuildSheet["lines"];
   /** What of the list it takes none of, where its parts are its own. */
   leftOut: BuildSheet["leftOut"];
@@ -60,9 +64,11 @@ export async function sheetParts(
     const { list, lines } = contentOf(build);
     const home = homeOf(build.product_id);
     const { listed, leftOut } = deviationOf(build, lines);
+    const { instructions = "", ...named } = words.get(list?.revision ?? build.revision_id ?? 0) ?? {};
     return {
       list: {
-        words: words.get(list?.revision ?? build.revision_id ?? 0) ?? null,
+        words: "id" in named ? named : null,
+        instructions,
         withAllOptions: list?.withAllOptions ?? null,
       },
       store: build.location_id === null ? home.store : (locations.get(build.location_id) ?? ""),
@@ -167,9 +173,9 @@ async function choicesOf(ctx: Reading, items: readonly number[], locations: Read
 async function listWords(
   ctx: Reading,
   revisions: readonly number[],
-): Promise<Map<number, NonNullable<BuildSheet["list"]>>> {
-  const rows = await ctx.sql.all<NonNullable<BuildSheet["list"]> & { isMain: number }>(
-    `SELECT p.id, p.name, p.main AS isMain, r.number AS revision, r.id AS revisionId
+): Promise<Map<number, NonNullable<BuildSheet["list"]> & { instructions: string }>> {
+  const rows = await ctx.sql.all<NonNullable<BuildSheet["list"]> & { isMain: number; instructions: string }>(
+    `SELECT p.id, p.name, p.main AS isMain, r.number AS revision, r.id AS revisionId, r.instructions
        FROM revision_head r JOIN list_head p ON p.id = r.list_id WHERE r.id IN (SELECT value FROM json_each($revisions))`,
     { revisions: asJson(new Set(revisions)) },
   );

@@ -645,6 +645,10 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
     name: "0015-own-parts",
     sql: "ALTER TABLE build ADD COLUMN own_parts INTEGER NOT NULL DEFAULT 0 CHECK (own_parts IN (0, 1));",
   },
+  {
+    name: "0016-instructions",
+    sql: `ALTER TABLE revision ADD COLUMN instructions ${text("instructions", 4000)} DEFAULT '';`,
+  },
 ];
 
 /** The names of all steps that this version knows. */

@@ -158,6 +158,13 @@ describe("what is there already", () => {
   });
   it("of a locked parts list gets a next revision that is in force", async () => {
     const world = await demoWorld();
+    const params = { id: await world.idOf("HON-4") };
+    const before = (await world.ok(routes.item, { params })).list;
+    if (!before) throw new Error("the demo has this list");
+    const { makes, usual, overhead } = before;
+    const lines = before.lines.map((line) => ({ ...line, part: line.part.code }));
+    const instructions = "Warm the honey to 40 °C.";
+    await world.ok(routes.saveList, { params, body: { makes, usual, overhead, lines, instructions } });
     await world.queued("HON-4", "1");
     const partsLists = (await demoText("partsLists"))
       .split("\n")
@@ -167,8 +174,10 @@ describe("what is there already", () => {
     const report = await check(world, { partsLists }, true);
     expect(report.changes.map((c) => `${c.field} ${c.before} → ${c.after}`)).toEqual(["HON-B waste 1.5 → 2"]);
     await bring(world, { partsLists }, true);
-    const { list } = await world.ok(routes.item, { params: { id: await world.idOf("HON-4") } });
+    const { list } = await world.ok(routes.item, { params });
     expect([list?.revision.number, list?.revision.state, list?.lines[0]?.waste]).toEqual([2, "locked", "2"]);
+    // A file says nothing of instructions.
+    expect(list?.instructions).toBe(instructions);
   });
 });
 

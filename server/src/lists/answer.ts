@@ -97,6 +97,7 @@ export async function listAnswer(ctx: Reading, revision: number): Promise<PartsL
     overhead: list.overhead.toFixed(),
     extra: list.extra.toFixed(),
     yield: list.yield.toFixed(),
+    instructions: list.instructions,
     mixed: mixedAmount(taken, unit)?.toFixed() ?? null,
     lines: await lineAnswers(ctx, list.lines, unitCost),
     expected: await costAnswer(ctx, listCost(taken, list.usual, unitCost)),

@@ -34,6 +34,7 @@ export async function compare(ctx: Reading, id: number, other: number): Promise<
     before: await listAnswer(ctx, other),
     after: await listAnswer(ctx, id),
     head: found.head,
+    instructions: before.instructions !== after.instructions,
     lines: found.lines.map((line, i) => ({
       part: brief(line.item),
       before: olds[i] ?? null,

@@ -1,7 +1,6 @@
-import { codeKey, type Facts, type FullLine, type ListDraft } from "@yosegi/core";
+import { codeKey, type Facts, type FullLine, type ListDraft, type PartsList } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { type Known, knownItems, loadUnits, unitNamed } from "../items/index.ts";
-import type { FullList } from "./lists.ts";
 
 /** What lists and kits are checked against, and the ids that its names stand for. */
 export interface NamedFacts extends Facts {
@@ -41,7 +40,7 @@ export const codesIn = (draft: Pick<ListDraft, "product" | "lines">): string[] =
 ];
 
 /** A checked draft as the core's list, with ids for names. */
-export function listOf(draft: ListDraft, facts: NamedFacts): FullList {
+export function listOf(draft: ListDraft, facts: NamedFacts): PartsList<FullLine> {
   const itemNamed = (code: string) => {
     const item = facts.items.get(codeKey(code));
     if (!item) throw new Error(`${code} was checked and is not there`);

@@ -54,6 +54,45 @@ describe("a revision", () => {
     expect(await inForce(world, "HIVE-N")).toBe("2 locked ROOF-M");
     expect((await lock(world, second.revision.id)).error.code).toBe("revision-state");
   });
+  it("has instructions of its own: a change of them alone is another revision, and builds keep theirs", async () => {
+    const world = await demoWorld();
+    const said = (instructions: string) => save(world, "HIVE-N", [box], { instructions });
+    await lock(world, (await said("Glue, then pin.\nLet it dry overnight.")).revision.id);
+    const id = await world.queued("HIVE-N", "1");
+    const next = await said("Glue, then pin.");
+    expect([next.revision.number, next.instructions]).toEqual([2, "Glue, then pin."]);
+    expect((await said("Glue, then pin.")).revision.number).toBe(2);
+    await lock(world, next.revision.id);
+    const { instructions } = await world.ok(routes.build, { params: { id } });
+    expect(instructions).toBe("Glue, then pin.\nLet it dry overnight.");
+    const [main] = await listsOf(world, "HIVE-N");
+    const first = main?.revisions.find((r) => r.number === 1)?.id ?? 0;
+    const compared = await world.ok(routes.compareRevisions, {
+      params: { id: next.revision.id, other: first },
+    });
+    expect([compared.instructions, compared.head, compared.lines]).toEqual([true, [], []]);
+    // Printed on the build sheet: the sheet with a page of them has a page more.
+    const pages = async () =>
+      (await world.app.inject({ url: `/api/build-sheets?ids=${id}` })).rawPayload
+        .toString("latin1")
+        .match(/\/Type \/Page\b/g)?.length;
+    expect(await pages()).toBe(1);
+    const long = await said("Press the boards.\n".repeat(120));
+    await lock(world, long.revision.id);
+    const other = await world.queued("HIVE-N", "1");
+    const paper = await world.app.inject({ url: `/api/build-sheets?ids=${other}` });
+    expect(paper.rawPayload.toString("latin1").match(/\/Type \/Page\b/g)?.length).toBeGreaterThan(2);
+    expect(
+      fieldsOf(
+        (
+          await world.call(routes.saveList, {
+            params: { id: await world.idOf("HIVE-N") },
+            body: { makes: "1", usual: "1", lines: [box], instructions: "x".repeat(4001) },
+          })
+        ).error,
+      ),
+    ).toEqual(["instructions invalid-input"]);
+  });
   it("starts on its day", async () => {
     const world = await demoWorld();
     await lock(world, (await save(world, "HIVE-N", [box])).revision.id);

@@ -14,7 +14,10 @@ import { revisionsInForce } from "./inforce.ts";
 import { LINE_COLUMNS, type LineRow, lineOf } from "./lines.ts";
 import type { RevisionRow } from "./tables.ts";
 
-export type FullList = PartsList<FullLine>;
+export interface FullList extends PartsList<FullLine> {
+  /** How it is put together, in a few lines for the builder. */
+  instructions: string;
+}
 
 /**
  * The main lists in force on a day (docs/rules.md § 2) of the products named, by product, as a build takes them that
@@ -36,7 +39,7 @@ export async function loadLists(
     const lists = await loadRevisions(ctx, inUse.values());
     for (const product of unread) {
       const list = lists.get(inUse.get(product) ?? 0);
-      kept.set(product, list ? withOptions(list, NOTHING) : null);
+      kept.set(product, list ? { ...list, ...withOptions(list, NOTHING) } : null);
     }
   }
   return new Map(
@@ -69,9 +72,11 @@ export async function loadRevisions(
   if (wanted.size === 0) return new Map();
   const ids = asJson(wanted);
   const heads = await ctx.sql.all<
-    Pick<RevisionRow, "id" | "makes" | "usual" | "overhead" | "extra" | "yield"> & { decimals: number }
+    Pick<RevisionRow, "id" | "makes" | "usual" | "overhead" | "extra" | "yield" | "instructions"> & {
+      decimals: number;
+    }
   >(
-    `SELECT r.id, r.makes, r.usual, r.overhead, r.extra, r.yield, i.decimals
+    `SELECT r.id, r.makes, r.usual, r.overhead, r.extra, r.yield, r.instructions, i.decimals
        FROM json_each($ids) ids JOIN revision r ON r.id = ids.value JOIN parts_list p ON p.id = r.list_id
        JOIN item_head i ON i.id = p.product_id`,
     { ids },
@@ -107,6 +112,7 @@ export async function loadRevisions(
         extra: moneyFromScaled(head.extra),
         yield: quantityFromScaled(head.yield),
         decimals: head.decimals,
+        instructions: head.instructions,
         lines: linesOf.get(head.id) ?? [],
       },
     ]),

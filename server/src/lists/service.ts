@@ -33,7 +33,8 @@ export async function saveList(ctx: Writing, id: number, body: ListInput): Promi
   if (body.price) checkCurrency(ctx, "price", body.price);
   if (body.price !== undefined) await setPrice(ctx, id, body.price);
   const list = body.list === null ? await mainList(ctx, id) : await listById(ctx, body.list, id);
-  return listAnswer(ctx, await writeDraft(ctx, list, listOf(draft, facts)));
+  const content = { ...listOf(draft, facts), instructions: body.instructions };
+  return listAnswer(ctx, await writeDraft(ctx, list, content));
 }
 
 /**

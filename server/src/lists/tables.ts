@@ -21,6 +21,7 @@ export const REVISION = table("revision", {
   overhead: integer(),
   extra: integer(),
   yield: integer(),
+  instructions: filled(text()),
   starts: text<Start>(),
   starts_on: orNull(text()),
   starts_after: orNull(integer()),

@@ -2,7 +2,7 @@
 export const listViews = {
   list_head: "SELECT id, product_id, name, name_key, main FROM parts_list",
   revision_head: `
-SELECT r.id, r.list_id, l.product_id, l.name AS list, l.main, r.number, r.state, r.starts, r.starts_on, r.starts_after, r.makes, r.usual
+SELECT r.id, r.list_id, l.product_id, l.name AS list, l.main, r.number, r.state, r.starts, r.starts_on, r.starts_after, r.makes, r.usual, r.instructions
   FROM revision r JOIN parts_list l ON l.id = r.list_id`,
   // A part, or a substitute for the part `instead_of`, whose quantity is for one of it in its own stock unit.
   list_part: `

@@ -1,4 +1,11 @@
-import { codeKey, moneyToScaled, quantityToScaled, sameList } from "@yosegi/core";
+import {
+  codeKey,
+  type FullLine,
+  moneyToScaled,
+  type PartsList,
+  quantityToScaled,
+  sameList,
+} from "@yosegi/core";
 import { asJson, firstOf, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { inForce } from "./inforce.ts";
 import { lineColumns } from "./lines.ts";
@@ -71,7 +78,7 @@ export interface ListContent {
 }
 
 /** What lists have: what is in force, the open draft, and the number of the next revision. */
-async function statesOf(ctx: Reading, lists: readonly ListContent[]) {
+async function statesOf(ctx: Reading, lists: readonly Pick<ListContent, "list">[]) {
   const rows = await ctx.sql.all<{
     list: number;
     now: number | null;
@@ -94,13 +101,25 @@ async function statesOf(ctx: Reading, lists: readonly ListContent[]) {
   };
 }
 
-/** Brings lists in: one in force that is locked gets its next revision, locked and in force at once; else its draft is written. */
+/**
+ * Brings lists in: one in force that is locked gets its next revision, locked and in force at once; else its draft is written.
+ * A file says nothing of instructions: those that a list has stay.
+ */
 export async function writeImported(
   ctx: Writing,
-  lists: readonly ListContent[],
+  read: readonly { list: number; content: PartsList<FullLine> }[],
   note: string,
 ): Promise<void> {
-  const stateOf = await statesOf(ctx, lists);
+  const stateOf = await statesOf(ctx, read);
+  const revisionOf = (list: number) => stateOf(list).draft ?? stateOf(list).now ?? 0;
+  const before = await loadRevisions(
+    ctx,
+    read.map(({ list }) => revisionOf(list)),
+  );
+  const lists = read.map(({ list, content }) => {
+    const { instructions = "" } = before.get(revisionOf(list)) ?? {};
+    return { list, content: { ...content, instructions } };
+  });
   const locked = lists.filter(({ list }) => stateOf(list).locked);
   await addRevisions(ctx, locked, { state: "locked", note });
   await writeDrafts(
@@ -128,7 +147,7 @@ async function writeDrafts(ctx: Writing, lists: readonly ListContent[]): Promise
   );
   const isNew = ({ list, content }: ListContent) => {
     const before = inUse.get(stateOf(list).now ?? 0);
-    return before === undefined || !sameList(before, content);
+    return before?.instructions !== content.instructions || !sameList(before, content);
   };
   const added = rest.filter(isNew);
   const ids = await addRevisions(ctx, added, { state: "draft", note: "" });
@@ -201,6 +220,7 @@ function headColumns(list: FullList) {
     overhead: moneyToScaled(list.overhead),
     extra: moneyToScaled(list.extra),
     yield: quantityToScaled(list.yield),
+    instructions: list.instructions,
   };
 }
 

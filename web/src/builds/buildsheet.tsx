@@ -24,6 +24,7 @@ import {
   useFormat,
   useShortcut,
   useTitle,
+  Written,
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
@@ -61,6 +62,11 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
         <Actions style={{ marginTop: 0 }}>
           <Steps build={build} />
         </Actions>
+      )}
+      {build.instructions !== "" && (
+        <Section title="Instructions">
+          <Written>{build.instructions}</Written>
+        </Section>
       )}
       <CostSheet build={build} />
       <Section title="Files">

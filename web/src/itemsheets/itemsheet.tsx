@@ -26,6 +26,7 @@ import {
   TileStrip,
   useFormat,
   useShortcut,
+  Written,
 } from "../ui/index.ts";
 import { LastMovements, StockTable } from "./itemtables.tsx";
 import { WhereUsed } from "./whereused.tsx";
@@ -258,7 +259,7 @@ function Details({ item }: { item: Sheet }) {
           ))}
         </Facts>
       )}
-      {item.notes && <Notes>{item.notes}</Notes>}
+      {item.notes && <Written>{item.notes}</Written>}
     </>
   );
 }
@@ -278,10 +279,4 @@ const Head = styled.div`
 
 const Lacking = styled.p`
   margin: 0 0 8px;
-`;
-
-const Notes = styled.p`
-  white-space: pre-line;
-  max-width: 60em;
-  margin: 6px 0;
 `;

@@ -10,10 +10,12 @@ import {
   type Format,
   Large,
   Named,
+  Section,
   SheetTable,
   Sub,
   useAddress,
   useFormat,
+  Written,
 } from "../ui/index.ts";
 import { useComparison } from "./queries.ts";
 import { FIELD_WORDS } from "./words.ts";
@@ -57,6 +59,15 @@ export function CompareView({ item }: { item: ItemSheet }) {
           ]}
         />
       )}
+      {data.instructions && (
+        <>
+          {[before, after].map(({ revision, instructions }) => (
+            <Section key={revision.id} title={`Instructions, revision ${revision.number}`}>
+              <Written>{instructions === "" ? "none" : instructions}</Written>
+            </Section>
+          ))}
+        </>
+      )}
       <SheetTable
         label="Changed lines"
         rows={data.lines.map((line, key) => ({ ...line, key }))}
@@ -94,12 +105,13 @@ function whatOf(line: Line): "added" | "removed" | "changed" {
   return line.after === null ? "removed" : "changed";
 }
 
-function sentence({ head, lines }: ComparisonAnswer, format: Format): string {
+function sentence({ head, instructions, lines }: ComparisonAnswer, format: Format): string {
   const count = (what: string) => lines.filter((line) => whatOf(line) === what).length;
   const parts = (["added", "removed", "changed"] as const).flatMap((what) =>
     count(what) > 0 ? [`${format.count(count(what), "part", "parts")} ${what}`] : [],
   );
   if (head.length > 0) parts.push(format.list(head.map((field) => FIELD_WORDS[field])));
+  if (instructions) parts.push("instructions");
   if (parts.length === 0) return "No differences.";
   const text = format.list(parts);
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;

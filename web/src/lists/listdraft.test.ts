@@ -48,6 +48,7 @@ const draft = (...lines: DraftLine[]): DraftList => ({
   overhead: "0.10",
   extra: "0",
   yield: "100",
+  instructions: "",
   price: "5.90",
   lines: [...lines, emptyLine(99)],
 });

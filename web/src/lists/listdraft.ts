@@ -37,6 +37,7 @@ export interface DraftList {
   overhead: string;
   extra: string;
   yield: string;
+  instructions: string;
   price: string;
   lines: DraftLine[];
 }
@@ -68,6 +69,7 @@ export function draftOf(list: PartsListAnswer | null, price: string | null): Dra
       overhead: "0",
       extra: "0",
       yield: "100",
+      instructions: "",
       price: price ?? "",
       lines: [emptyLine(0)],
     };
@@ -79,6 +81,7 @@ export function draftOf(list: PartsListAnswer | null, price: string | null): Dra
     overhead,
     extra,
     yield: list.yield,
+    instructions: list.instructions,
     price: price ?? "",
     lines: [...list.lines.map(lineDraft), emptyLine(list.lines.length)],
   };
@@ -119,6 +122,7 @@ export function bodyOf(draft: DraftList, list: number | null): ListDraftBody {
     overhead,
     extra,
     yield: draft.yield,
+    instructions: draft.instructions,
     price: price === "" ? null : price,
     lines: draft.lines
       .filter((line) => !isEmpty(line))

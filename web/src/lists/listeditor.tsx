@@ -82,7 +82,7 @@ export function ListEditorPage({ item }: { item: ItemSheet }) {
 const In = fieldsOf<DraftList>();
 
 /** Fields whose typing is undone at once, not letter by letter. */
-const TYPED = /(quantity|waste|share|note|makes|usual|yield|overhead|extra|price)$/;
+const TYPED = /(quantity|waste|share|note|makes|usual|yield|overhead|extra|price|instructions)$/;
 
 /** Writes a parts list by keyboard: code, Tab, quantity, Tab, unit, Enter for the next line. What it costs adds up beside. */
 function ListEditor({ item, list }: { item: ItemSheet; list: PartsListAnswer | null }) {
@@ -319,20 +319,29 @@ function HeadFields({ item }: { item: ItemSheet }) {
   const { currency } = useFormat().settings;
   const { packs, unit } = item;
   return (
-    <Row style={{ marginTop: 14 }}>
-      <In.Quantity packs={packs} label="One batch makes" name="makes" width="140px" unit={unit} />
-      <In.Quantity
-        packs={packs}
-        label="Usual build"
-        name="usual"
-        width="140px"
-        unit={unit}
-        hint="Costs are calculated for this quantity."
+    <>
+      <Row style={{ marginTop: 14 }}>
+        <In.Quantity packs={packs} label="One batch makes" name="makes" width="140px" unit={unit} />
+        <In.Quantity
+          packs={packs}
+          label="Usual build"
+          name="usual"
+          width="140px"
+          unit={unit}
+          hint="Costs are calculated for this quantity."
+        />
+        <In.Amount label="Expected yield" name="yield" width="130px" unit="%" hint="Share that passes." />
+        <In.Amount label="Overhead" name="overhead" width="170px" unit={`${currency} per ${unit}`} />
+        <In.Amount label="Extra cost" name="extra" width="170px" unit={`${currency} per build`} />
+      </Row>
+      <In.Text
+        label="Instructions"
+        name="instructions"
+        lines
+        width="100%"
+        hint="Printed on the build sheet."
       />
-      <In.Amount label="Expected yield" name="yield" width="130px" unit="%" hint="Share that passes." />
-      <In.Amount label="Overhead" name="overhead" width="170px" unit={`${currency} per ${unit}`} />
-      <In.Amount label="Extra cost" name="extra" width="170px" unit={`${currency} per build`} />
-    </Row>
+    </>
   );
 }
 

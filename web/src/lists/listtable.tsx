@@ -1,6 +1,6 @@
 import type { ItemSheet, PartsListAnswer } from "@yosegi/contract";
 import { isStocked } from "@yosegi/core";
-import { CostBar, Named, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { CostBar, Named, SheetTable, Short, Sub, useFormat, Written } from "../ui/index.ts";
 
 /** What goes into one batch, and what it is expected to cost. */
 export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsListAnswer }) {
@@ -41,6 +41,7 @@ export function PartsListTable({ item, list }: { item: ItemSheet; list: PartsLis
           },
         ]}
       />
+      {list.instructions !== "" && <Written>{list.instructions}</Written>}
       <CostBar
         of={`${format.amount(list.usual, item.unit)}:`}
         cost={{ materials, work, overhead, ...(extra !== "0.0000" && { extra }) }}

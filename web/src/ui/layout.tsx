@@ -204,3 +204,10 @@ export const Stack = styled.div`
 export const Large = styled.b`
   font: 600 20px/1.2 ${font.title};
 `;
+
+/** Text as a person wrote it, with its line breaks. */
+export const Written = styled.p`
+  white-space: pre-line;
+  max-width: 46em;
+  margin: 8px 0 12px;
+`;
