@@ -68,7 +68,8 @@ describe("a revision", () => {
     const [main] = await listsOf(world, "HIVE-N");
     const first = main?.revisions.find((r) => r.number === 1)?.id ?? 0;
     const compared = await world.ok(routes.compareRevisions, {
-      params: { id: next.revision.id, other: first },
+      params: { id: next.revision.id },
+      query: { with: first },
     });
     expect([compared.instructions, compared.head, compared.lines]).toEqual([true, [], []]);
     // Printed on the build sheet: the sheet with a page of them has a page more.
