@@ -17,6 +17,7 @@ export const DATA_AREAS = [
   "customfields",
   "files",
   "cover",
+  "imports",
 ] as const;
 
 export type DataArea = (typeof DATA_AREAS)[number];

@@ -226,6 +226,9 @@ export const ERRORS = {
     (p) =>
       `${p.number} is ${p.stage}: its ${p.field} can no longer change. Move it back to draft, or split it.`,
   ),
+  "import-undone": at(409, (p) => `${p.number} is undone already.`),
+  "import-used": at(409, (p) => `${p.number} can't be undone any more: ${p.what} since.`),
+  "import-back": at(409, (p) => `${p.number} can't be undone any more: ${p.why}`),
   "parts-own": at(
     409,
     (p) => `${p.number} has parts of its own: use its parts list again before you change its ${p.field}.`,

@@ -1,4 +1,4 @@
-import { figure } from "./fields.ts";
+import { byId, figure, moment, ref } from "./fields.ts";
 import { job } from "./jobs.ts";
 import { ask, askWith, command } from "./route.ts";
 import { z } from "./zod.ts";
@@ -112,6 +112,18 @@ export const importReport = z
 
 export type ImportReport = z.infer<typeof importReport>;
 
+export const importRun = z.object({
+  id: ref,
+  number: z.string(),
+  person: z.string(),
+  moment,
+  fresh: z.record(kind, z.int()).meta({ description: "Things that were made, by kind" }),
+  changed: z.record(kind, z.int()).meta({ description: "Things that were changed, by kind" }),
+  undone: z.object({ person: z.string(), moment }).nullable(),
+});
+
+export type ImportRun = z.infer<typeof importRun>;
+
 export const importRoutes = {
   checkImport: askWith("/api/imports/check", {
     permission: "import",
@@ -124,6 +136,24 @@ export const importRoutes = {
     summary: "Import what was checked, whole or only its good rows",
     body: files.extend({ job, token: z.string(), goodRowsOnly: z.boolean() }),
     answer: z.object({ document: z.string(), adds: importReport.shape.adds }),
+  }),
+  importRuns: ask("/api/imports", {
+    permission: "look",
+    summary: "What was imported, the latest first",
+    answer: z.object({ imports: z.array(importRun) }),
+  }),
+  undoImport: command("/api/imports/:id/undo", {
+    permission: "import",
+    summary: "Take an import back, while nothing was done with what it brought",
+    ...byId,
+    answer: z.object({
+      number: z.string(),
+      removed: z.int().meta({ description: "Items that are gone" }),
+      archived: z
+        .int()
+        .meta({ description: "Items that stay archived, for the ledger has their opening stock" }),
+      restored: z.int().meta({ description: "Records that are as they were before" }),
+    }),
   }),
   export: ask("/api/exports/:kind", {
     permission: "look",

@@ -48,7 +48,7 @@ export interface KnownItem {
   notStockTracked: boolean;
   cost: Rate | null;
   packs: readonly Pack[];
-  /** Whether any movement of it is on the books. */
+  /** Whether any movement of it is on the books that was not undone. */
   hasStock: boolean;
   /** What keeps kind, unit, tracking and counting as they are, in words; null where nothing does. */
   inUse: string | null;

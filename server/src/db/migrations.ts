@@ -649,6 +649,17 @@ CREATE INDEX purchase_draft ON purchase (id) WHERE stage = 'draft';
     name: "0016-instructions",
     sql: `ALTER TABLE revision ADD COLUMN instructions ${text("instructions", 4000)} DEFAULT '';`,
   },
+  {
+    name: "0017-imports",
+    sql: `
+CREATE TABLE import_run (
+  id INTEGER PRIMARY KEY, number ${text("number", 20, 1)} UNIQUE, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  summary TEXT NOT NULL, changes TEXT NOT NULL, undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE TABLE import_match (
+  kind TEXT NOT NULL, theirs ${text("theirs", 200, 1)}, ours ${text("ours", 60)}, PRIMARY KEY (kind, theirs)
+) STRICT, WITHOUT ROWID;`,
+  },
 ];
 
 /** The names of all steps that this version knows. */

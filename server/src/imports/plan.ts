@@ -49,6 +49,7 @@ import { allKnownItems, type GroupDefaults, groupsByKey, type Known, supplierIds
 import type { Job } from "../jobs/index.ts";
 import { factsOf, mainListNames, type NamedFacts } from "../lists/index.ts";
 import { knownStock } from "../stock/index.ts";
+import { matchesOf } from "./matches.ts";
 import { type ReadRows, type RowProblem, readRows, readTable, type Table } from "./read.ts";
 import { type Records, recordKey, recordsOf } from "./records.ts";
 
@@ -90,9 +91,10 @@ class Planner {
 
   async plan(): Promise<Plan> {
     const ctx = this.#ctx;
+    const remembered = await matchesOf(ctx);
     for (const file of this.#body.files) {
       if (this.#tables.has(file.kind)) throw Refusal.at(file.kind, "file-twice");
-      this.#tables.set(file.kind, await readTable(file));
+      this.#tables.set(file.kind, await readTable(file, remembered(file.kind)));
     }
     const known: Known = await allKnownItems(ctx);
     const facts = await factsOf(ctx, known);

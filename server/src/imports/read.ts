@@ -52,7 +52,7 @@ interface Sheet {
 }
 
 /** Reads a CSV file (UTF-8, comma, semicolon or tab, header) or the first sheet of an XLSX file. */
-export async function readTable(file: ImportFile): Promise<Table> {
+export async function readTable(file: ImportFile, remembered: Matches = {}): Promise<Table> {
   const content = Buffer.from(file.content, "base64");
   if (content.length > LARGEST_FILE)
     throw Refusal.at(file.kind, "file-too-large", {
@@ -65,7 +65,7 @@ export async function readTable(file: ImportFile): Promise<Table> {
     : readCsv(file.kind, content);
   const [header = [], ...records] = sheet.rows;
   const theirs = header.map((column) => column.trim()).filter(Boolean);
-  const columns = match(file.kind, theirs, file.columns);
+  const columns = match(file.kind, theirs, { ...known(file.kind, theirs, remembered), ...file.columns });
   const found = new Set(Object.values(columns));
   const missing = NEEDED_COLUMNS[file.kind].filter((column) => !found.has(column));
   const table: Table = {
@@ -106,13 +106,25 @@ export async function readTable(file: ImportFile): Promise<Table> {
   return { ...table, numbers, rows: [], problems: [{ row: 1, field: "", value: numbers.example, message }] };
 }
 
+/** Our column by theirs. */
+export type Matches = Readonly<Record<string, string>>;
+
+const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
+
+/** Matches that were made by hand before and fit this file: not where another of its columns has the very name. */
+function known(kind: ImportKind, theirs: readonly string[], remembered: Matches): Matches {
+  const names = new Set(theirs.map(plain));
+  return Object.fromEntries(
+    Object.entries(remembered).filter(
+      ([column, ours]) =>
+        theirs.includes(column) &&
+        (ours === "" || (IMPORT_COLUMNS[kind].includes(ours) && !names.has(plain(ours)))),
+    ),
+  );
+}
+
 /** Which of our columns each of theirs is: as the person says, else by its name, whatever its case and marks. */
-function match(
-  kind: ImportKind,
-  theirs: readonly string[],
-  byHand: Readonly<Record<string, string>>,
-): Record<string, string> {
-  const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
+function match(kind: ImportKind, theirs: readonly string[], byHand: Matches): Record<string, string> {
   const ours = new Map(IMPORT_COLUMNS[kind].map((column) => [plain(column), column]));
   const taken = new Set<string>();
   // A column may be called anything, "constructor" too.

@@ -26,8 +26,10 @@ import { writeKits } from "../kits/index.ts";
 import { createStores, ensureBins, locationOf, record, storeIds } from "../ledger/index.ts";
 import { factsOf, listOf, MAIN, type NamedFacts, namedLists, writeImported } from "../lists/index.ts";
 import { arrival } from "../stock/index.ts";
+import { rememberMatches } from "./matches.ts";
 import { type Plan, planImport } from "./plan.ts";
 import { recordsOf } from "./records.ts";
+import { allRecords, changesSince, keepRun } from "./runs.ts";
 
 export async function checkImport(ctx: Reading, body: ImportBody, job: Job): Promise<ImportReport> {
   return (await planImport(ctx, body, job)).report;
@@ -51,6 +53,21 @@ export async function importFiles(
   if (things.every((kind) => kind.length === 0)) throw new Refusal("import-nothing");
 
   const document = await nextNumber(ctx, "I");
+  const kinds = body.files.map((file) => file.kind);
+  const before = await allRecords(ctx, kinds);
+  await writeRecords(ctx, plan, importNote(document), job);
+  await writeStock(ctx, plan, await factsOf(ctx, await allKnownItems(ctx)), document, job);
+  await rememberMatches(ctx, body.files);
+  await keepRun(ctx, document, report.adds, await changesSince(ctx, before));
+  return { document, adds: report.adds };
+}
+
+/** What revisions of parts lists that an import adds say of it. */
+export const importNote = (document: string): string => `From import ${document}`;
+
+/** Writes all of a plan but its stock; `note` goes to the revisions that it adds. */
+export async function writeRecords(ctx: Writing, plan: Plan, note: string, job: Job): Promise<void> {
+  const { report, lists } = plan;
   await writeFirms(ctx, "supplier", plan.suppliers);
   await writeFirms(ctx, "customer", plan.customers);
   await createStores(ctx, report.adds.stores);
@@ -61,11 +78,9 @@ export async function importFiles(
   await job.begin("Writing parts lists", lists.length);
   for (let i = 0; i < lists.length; i += CHUNK) {
     await job.at(i);
-    await writeLists(ctx, lists.slice(i, i + CHUNK), facts, document);
+    await writeLists(ctx, lists.slice(i, i + CHUNK), facts, note);
   }
   await writeKits(ctx, plan.kits, facts.items);
-  await writeStock(ctx, plan, facts, document, job);
-  return { document, adds: report.adds };
 }
 
 async function writeItemRows(ctx: Writing, { items, stock }: Plan, job: Job): Promise<void> {
@@ -92,7 +107,7 @@ async function writeLists(
   ctx: Writing,
   drafts: Plan["lists"],
   facts: NamedFacts,
-  document: string,
+  note: string,
 ): Promise<void> {
   const lists = await namedLists(
     ctx,
@@ -103,7 +118,7 @@ async function writeLists(
     })),
   );
   const contents = drafts.map((draft, i) => ({ list: lists[i] ?? 0, content: listOf(draft, facts) }));
-  await writeImported(ctx, contents, `From import ${document}`);
+  await writeImported(ctx, contents, note);
 }
 
 /** An item that the check of the files has found. */

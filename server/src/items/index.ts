@@ -22,7 +22,7 @@ export {
 } from "./pricing.ts";
 export { itemRecords, supplierRecords } from "./records.ts";
 export { itemRoutes } from "./routes.ts";
-export { setAgreedPrice, supplierIds, suppliersOf, writeSuppliers } from "./suppliers.ts";
+export { removeSupplier, setAgreedPrice, supplierIds, suppliersOf, writeSuppliers } from "./suppliers.ts";
 export { ITEM, type ItemTableRow } from "./tables.ts";
 export { loadUnits, UNITS, unitNamed, unitsFrom } from "./units.ts";
 export { writeItems } from "./writing.ts";

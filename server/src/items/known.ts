@@ -18,6 +18,8 @@ interface Row {
   cost_per: number;
   packs: string;
   moved: number;
+  /** A movement that was not undone. */
+  lasting: number;
   built: number;
   ordered: number;
   sold: number;
@@ -88,7 +90,7 @@ async function load(
         notStockTracked: row.not_stock_tracked === 1,
         cost: rateOrNull(row.cost, row.cost_per),
         packs: packsFrom(row.packs),
-        hasStock: row.moved === 1,
+        hasStock: row.lasting === 1,
         inUse: useWords(row),
         parts: row.listed === 1 ? (partsOf.get(row.id) ?? []) : null,
       },
@@ -99,6 +101,7 @@ async function load(
 /** Columns that say what an item is used for, for an item `i`. */
 export const USES = `
   EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'movement') AS moved,
+  EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'lasting movement') AS lasting,
   EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'build') AS built,
   EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'purchase') AS ordered,
   EXISTS (SELECT 1 FROM item_use WHERE item_id = i.id AND use = 'order') AS sold,

@@ -158,3 +158,8 @@ export async function setAgreedPrice(
     ...price,
   });
 }
+
+/** Removes what a supplier asks for an item. */
+export async function removeSupplier(ctx: Writing, item: number, supplier: number): Promise<void> {
+  await ctx.model(ITEM_SUPPLIER).destroy({ where: { item_id: item, supplier_id: supplier } });
+}

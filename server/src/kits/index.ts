@@ -3,4 +3,4 @@ export { costsWithKits } from "./costs.ts";
 export { loadKits, type StoredKit } from "./kits.ts";
 export { kitPrice } from "./price.ts";
 export { kitRoutes } from "./routes.ts";
-export { copyKit, type KeptContent, writeContents, writeKits } from "./writing.ts";
+export { copyKit, type KeptContent, removeKit, writeContents, writeKits } from "./writing.ts";

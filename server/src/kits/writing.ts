@@ -98,3 +98,8 @@ export async function writeContents(
     ),
   );
 }
+
+/** Removes the contents of a kit, and what it says of them. */
+export async function removeKit(ctx: Writing, item: number): Promise<void> {
+  await ctx.model(KIT).destroy({ where: { item_id: item } });
+}

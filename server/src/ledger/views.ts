@@ -76,6 +76,8 @@ SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
   // What names an item, so that it stays as it is; `open` where it is still to happen.
   item_use: `
 SELECT item_id, 'movement' AS use, 0 AS open FROM movement
+ UNION ALL SELECT m.item_id, 'lasting movement', 0 FROM movement m JOIN posting o ON o.id = m.posting_id
+ WHERE o.undoes IS NULL AND NOT EXISTS (SELECT 1 FROM posting u WHERE u.undoes = o.id)
  UNION ALL SELECT item_id, 'stock', 1 FROM balance WHERE quantity > 0
  UNION ALL SELECT product_id, 'build', stage IN ('draft', 'queued', 'on the bench') FROM build
  UNION ALL SELECT l.item_id, 'build', l.open > 0 OR b.stage = 'draft' FROM build_line l JOIN build b ON b.id = l.build_id

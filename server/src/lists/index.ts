@@ -8,4 +8,13 @@ export { lockForBuild } from "./locking.ts";
 export { listRoutes } from "./routes.ts";
 export { copyList } from "./service.ts";
 export type { RevisionRow } from "./tables.ts";
-export { addRevisions, MAIN, mainListNames, namedLists, removeLists, writeImported } from "./writing.ts";
+export {
+  addRevisions,
+  MAIN,
+  mainListNames,
+  namedLists,
+  removeImported,
+  removeList,
+  removeLists,
+  writeImported,
+} from "./writing.ts";

@@ -264,3 +264,14 @@ async function writeLines(ctx: Writing, revisions: readonly RevisionContent[]): 
 export async function removeLists(ctx: Writing, product: number): Promise<void> {
   await ctx.model(PARTS_LIST).destroy({ where: { product_id: product } });
 }
+
+/** Removes one list of a product, its main one where it has no name. */
+export async function removeList(ctx: Writing, product: number, name: string): Promise<void> {
+  const which = name === "" ? { main: 1 } : { name_key: codeKey(name) };
+  await ctx.model(PARTS_LIST).destroy({ where: { product_id: product, ...which } });
+}
+
+/** Removes the locked revisions that an import added, by the note that it gave them. */
+export async function removeImported(ctx: Writing, note: string): Promise<void> {
+  await ctx.model(REVISION).destroy({ where: { state: "locked", lock_note: note } });
+}

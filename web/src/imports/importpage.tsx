@@ -16,6 +16,7 @@ import { call, NoAnswer, newKey, Refused, useCommand } from "../api/index.ts";
 import { Progress } from "../jobs/index.ts";
 import { CatalogNav } from "../nav/index.ts";
 import { Button, base64Of, color, FileButton, Notice, Page, Sub, sayDone } from "../ui/index.ts";
+import { Earlier } from "./earlier.tsx";
 import { CountOf, Out } from "./exports.tsx";
 import { Columns, Numbers } from "./matching.tsx";
 import { Changes, Problems } from "./problems.tsx";
@@ -79,7 +80,10 @@ export function ImportPage() {
   const rename = (kind: ImportKind, theirs: string, ours: string) => {
     const file = files[kind];
     if (!file) return;
-    const columns = Object.fromEntries(Object.entries(file.columns).filter(([, name]) => name !== ours));
+    // What was that column before is no longer; what is left out may be any number.
+    const columns = Object.fromEntries(
+      Object.entries(file.columns).filter(([, name]) => ours === "" || name !== ours),
+    );
     void check({ ...files, [kind]: { ...file, columns: { ...columns, [theirs]: ours } } }, update);
   };
   const writeNumbers = (kind: ImportKind, decimal: ImportFile["decimal"]) => {
@@ -133,6 +137,7 @@ export function ImportPage() {
         )}
         {report && report.problems.length > 0 && <Problems problems={report.problems} />}
         {report && report.changes.length > 0 && <Changes changes={report.changes} update={update} />}
+        {!report && <Earlier />}
       </Page>
     </>
   );

@@ -6,8 +6,9 @@ import {
   type ImportReport,
   NEEDED_COLUMNS,
 } from "@yosegi/contract";
+import { useState } from "react";
 import styled from "styled-components";
-import { Select, Short, Sub } from "../ui/index.ts";
+import { Button, Select, Short, Sub } from "../ui/index.ts";
 import { TITLES } from "./words.ts";
 
 const DECIMAL_WORDS = { ".": "a point: 1,234.5", ",": "a comma: 1.234,5" } as const;
@@ -43,7 +44,7 @@ export function Numbers({ report, onChange }: NumbersProps) {
 
 const LEFT_OUT = "–";
 
-/** Columns that were not found by their name, to be matched by hand. */
+/** Which of our columns each of theirs is read as: those that are not read first, the others to be mended. */
 export function Columns({
   report,
   onRename,
@@ -51,48 +52,66 @@ export function Columns({
   report: ImportReport;
   onRename: (kind: ImportKind, theirs: string, ours: string) => void;
 }) {
-  const open = report.files.filter(
-    (file) => file.missing.length > 0 || file.theirs.some((column) => !file.columns[column]),
-  );
-  if (open.length === 0) return null;
+  const isOpen = (file: File) =>
+    file.missing.length > 0 || file.theirs.some((column) => !file.columns[column]);
+  const [all, setAll] = useState(false);
+  const shown = report.files.filter((file) => all || isOpen(file));
   return (
     <Match>
-      {open.map((file) => {
-        const strangers = file.theirs.filter((column) => !file.columns[column]);
-        const free = IMPORT_COLUMNS[file.kind].filter((ours) => !Object.values(file.columns).includes(ours));
-        return (
-          <section key={file.kind}>
-            <h2>Columns of {TITLES[file.kind]}</h2>
-            <Sub>
-              {file.missing.length > 0 ? (
-                <Short>Not found: {file.missing.join(", ")}. </Short>
-              ) : (
-                "These are not read. "
-              )}
-              Match each of your columns:
-            </Sub>
-            <Pairs>
-              {strangers.map((theirs) => (
-                <Select
-                  key={theirs}
-                  label={theirs}
-                  width="190px"
-                  value={LEFT_OUT}
-                  options={[
-                    { value: LEFT_OUT, label: "Left out" },
-                    ...free.map((ours) => ({
-                      value: ours,
-                      label: NEEDED_COLUMNS[file.kind].includes(ours) ? `${ours} (needed)` : ours,
-                    })),
-                  ]}
-                  onChange={(ours) => ours !== LEFT_OUT && onRename(file.kind, theirs, ours)}
-                />
-              ))}
-            </Pairs>
-          </section>
-        );
-      })}
+      {shown.map((file) => (
+        <Matched key={file.kind} file={file} all={all} onRename={onRename} />
+      ))}
+      <div>
+        <Button look="link" aria-pressed={all} onPress={() => setAll(!all)}>
+          {all ? "Show only columns that aren't read" : "Change how columns are read"}
+        </Button>
+      </div>
     </Match>
+  );
+}
+
+type File = ImportReport["files"][number];
+
+interface MatchedProps {
+  file: File;
+  all: boolean;
+  onRename: (kind: ImportKind, theirs: string, ours: string) => void;
+}
+
+/** The columns of one file, each with what it is read as. */
+function Matched({ file, all, onRename }: MatchedProps) {
+  const columns = file.theirs.filter((column) => all || !file.columns[column]);
+  const taken = new Set(Object.values(file.columns));
+  const optionsOf = (theirs: string) => [
+    { value: LEFT_OUT, label: "Left out" },
+    ...IMPORT_COLUMNS[file.kind]
+      .filter((ours) => !taken.has(ours) || file.columns[theirs] === ours)
+      .map((ours) => ({
+        value: ours,
+        label: NEEDED_COLUMNS[file.kind].includes(ours) ? `${ours} (needed)` : ours,
+      })),
+  ];
+  return (
+    <section>
+      <h2>Columns of {TITLES[file.kind]}</h2>
+      <Sub>
+        {file.missing.length > 0 && <Short>Not found: {file.missing.join(", ")}. </Short>}
+        {file.missing.length === 0 && !all && "These are not read. "}
+        Match each of your columns; it is remembered for the next file:
+      </Sub>
+      <Pairs>
+        {columns.map((theirs) => (
+          <Select
+            key={theirs}
+            label={theirs}
+            width="190px"
+            value={file.columns[theirs] ?? LEFT_OUT}
+            options={optionsOf(theirs)}
+            onChange={(ours) => onRename(file.kind, theirs, ours === LEFT_OUT ? "" : ours)}
+          />
+        ))}
+      </Pairs>
+    </section>
   );
 }
 

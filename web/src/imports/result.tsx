@@ -1,6 +1,7 @@
-import { IMPORT_KINDS, type ImportKind, type ImportReport } from "@yosegi/contract";
+import type { ImportReport } from "@yosegi/contract";
 import styled from "styled-components";
 import { Actions, Button, Checkbox, color, Short, Sub, useFormat } from "../ui/index.ts";
+import { thingWords } from "./words.ts";
 
 interface ResultProps {
   report: ImportReport;
@@ -10,27 +11,12 @@ interface ResultProps {
   onConfirm: (goodRowsOnly: boolean) => void;
 }
 
-const THINGS: Record<ImportKind, [one: string, many: string]> = {
-  suppliers: ["supplier", "suppliers"],
-  customers: ["customer", "customers"],
-  items: ["item", "items"],
-  prices: ["supplier price", "supplier prices"],
-  partsLists: ["parts list", "parts lists"],
-  kits: ["kit", "kits"],
-  stock: ["row of stock", "rows of stock"],
-};
-
 /** What would be written, in a sentence, and the way to it. */
 export function Result({ report, update, onUpdate, busy, onConfirm }: ResultProps) {
   const format = useFormat();
   const { adds, problems, changes } = report;
-  const count = (of: Record<ImportKind, number>, word: string) =>
-    IMPORT_KINDS.filter((kind) => of[kind] > 0).map(
-      (kind) => `${format.count(of[kind], ...THINGS[kind])}${word}`,
-    );
   const parts = [
-    ...count(adds.fresh, ""),
-    ...count(adds.changed, " changed"),
+    ...thingWords(adds, format),
     ...(adds.stores.length > 0
       ? [`the new ${adds.stores.length === 1 ? "store" : "stores"} ${format.list(adds.stores)}`]
       : []),
@@ -39,6 +25,12 @@ export function Result({ report, update, onUpdate, busy, onConfirm }: ResultProp
   ];
   const changed = new Set(changes.map((change) => `${change.kind} ${change.what}`)).size;
   const nothing = parts.length === 0;
+  if (report.files.some((file) => file.missing.length > 0))
+    return (
+      <Answer>
+        <em>First match the columns that are needed.</em>
+      </Answer>
+    );
   // Until that is said, not a row of the file is read.
   if (report.files.some((file) => file.decimal === "unclear"))
     return (

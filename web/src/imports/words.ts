@@ -1,4 +1,5 @@
-import type { ImportKind } from "@yosegi/contract";
+import { IMPORT_KINDS, type ImportKind, type ImportRun } from "@yosegi/contract";
+import type { Format } from "../ui/index.ts";
 
 export const TITLES: Record<ImportKind, string> = {
   suppliers: "Suppliers",
@@ -19,3 +20,26 @@ export const WHAT: Record<ImportKind, string> = {
   kits: "What is in each set",
   stock: "What is where, to begin with",
 };
+
+const THINGS: Record<ImportKind, [one: string, many: string]> = {
+  suppliers: ["supplier", "suppliers"],
+  customers: ["customer", "customers"],
+  items: ["item", "items"],
+  prices: ["supplier price", "supplier prices"],
+  partsLists: ["parts list", "parts lists"],
+  kits: ["kit", "kits"],
+  stock: ["row of stock", "rows of stock"],
+};
+
+/** How many things of each kind an import makes and changes. */
+export function thingWords(
+  { fresh, changed }: Pick<ImportRun, "fresh" | "changed">,
+  format: Format,
+): string[] {
+  const count = (of: Partial<Record<ImportKind, number>>, word: string) =>
+    IMPORT_KINDS.flatMap((kind) => {
+      const n = of[kind] ?? 0;
+      return n > 0 ? [`${format.count(n, ...THINGS[kind])}${word}`] : [];
+    });
+  return [...count(fresh, ""), ...count(changed, " changed")];
+}

@@ -34,6 +34,11 @@ export const Table = styled.table`
     text-align: right;
     white-space: nowrap;
   }
+  /* Above the link that covers its row. */
+  tbody td.select {
+    position: relative;
+    z-index: 1;
+  }
   td.select {
     width: 44px;
     padding-block: 0;
