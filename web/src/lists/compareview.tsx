@@ -59,15 +59,12 @@ export function CompareView({ item }: { item: ItemSheet }) {
           ]}
         />
       )}
-      {data.instructions && (
-        <>
-          {[before, after].map(({ revision, instructions }) => (
-            <Section key={revision.id} title={`Instructions, revision ${revision.number}`}>
-              <Written>{instructions === "" ? "none" : instructions}</Written>
-            </Section>
-          ))}
-        </>
-      )}
+      {data.instructions &&
+        [before, after].map(({ revision, instructions }) => (
+          <Section key={revision.id} title={`Instructions, revision ${revision.number}`}>
+            <Written>{instructions === "" ? "none" : instructions}</Written>
+          </Section>
+        ))}
       <SheetTable
         label="Changed lines"
         rows={data.lines.map((line, key) => ({ ...line, key }))}

@@ -3,11 +3,10 @@ import { useParams } from "react-router";
 import styled from "styled-components";
 import { useAddress } from "./address.ts";
 import { Button } from "./button.tsx";
-import { Entries, EntryGroup } from "./entries.tsx";
+import { Entries } from "./entries.tsx";
 import { TextField } from "./field.tsx";
 import { useFormat } from "./format.ts";
 import { Key } from "./layout.tsx";
-import { AnswerPart } from "./old.tsx";
 import { SplitPage } from "./page.tsx";
 import { color } from "./theme.ts";
 
@@ -145,18 +144,13 @@ function Documents<Row extends { id: number }>({
           {moreNew}
         </>
       }
+      filters={filters}
+      groups={Map.groupBy(rows, groupOf)}
+      entry={(row, group) => entry(row, group, address.text)}
+      old={old}
+      onEnd={onMore}
     >
-      {filters}
-      <AnswerPart $old={old}>
-        {[...Map.groupBy(rows, groupOf)].map(([group, members]) => (
-          <EntryGroup key={group} title={group} late={group === "Overdue"}>
-            {members.map((row) => (
-              <Fragment key={row.id}>{entry(row, group, address.text)}</Fragment>
-            ))}
-          </EntryGroup>
-        ))}
-        {rows.length === 0 && <p>{none}</p>}
-      </AnswerPart>
+      {rows.length === 0 && <p>{none}</p>}
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
     </Entries>
   );

@@ -14,7 +14,7 @@ import { oldAnswer } from "./old.tsx";
 import { Select } from "./select.tsx";
 import { copyRows, type SpreadsheetOf, saveRows } from "./sheetcopy.ts";
 import { cards, cellHead, Table } from "./tablestyle.ts";
-import { color, focusRing, font, NARROW, TARGET, TOUCH } from "./theme.ts";
+import { color, focusRing, font, NARROW, radius, TARGET, TOUCH } from "./theme.ts";
 import { sayDone, sayFailed } from "./toast.tsx";
 
 export interface Column<Row> {
@@ -278,10 +278,11 @@ function SelectRow<Row>({ row, rowId, selection }: SelectProps<Row> & { row: Row
     selection.onChange(next);
   };
   return (
-    <Checkbox
+    <RowBox
+      type="checkbox"
       aria-label={`Select ${selection.words(row)}`}
-      isSelected={selection.chosen.has(id)}
-      onChange={change}
+      checked={selection.chosen.has(id)}
+      onChange={(e) => change(e.target.checked)}
     />
   );
 }
@@ -422,6 +423,43 @@ function walkRows(event: KeyboardEvent<HTMLTableSectionElement>): void {
   row?.querySelector<HTMLElement>("[data-opens]")?.focus();
   event.preventDefault();
 }
+
+/** A box as light as the browser's own, for a table that is scrolled makes many of them. */
+const RowBox = styled.input`
+  appearance: none;
+  display: grid;
+  place-items: center;
+  width: 28px;
+  height: 38px;
+  margin: 0 -4px;
+  cursor: pointer;
+  ${TOUCH} {
+    width: ${TARGET};
+    height: ${TARGET};
+  }
+  &::before {
+    content: "";
+    display: grid;
+    place-items: center;
+    width: 18px;
+    height: 18px;
+    border: 1px solid ${color.ink3};
+    border-radius: ${radius};
+    background: ${color.sheet};
+    font: 700 14px/1 ${font.text};
+  }
+  &:checked::before {
+    content: "✓";
+    background: ${color.press};
+    color: ${color.onPress};
+  }
+  &:focus-visible {
+    outline: none;
+  }
+  &:focus-visible::before {
+    ${focusRing}
+  }
+`;
 
 const Frame = styled.div<{ $old: boolean }>`
   ${oldAnswer}

@@ -8,17 +8,20 @@ export const Table = styled.table`
   border-collapse: separate;
   border-spacing: 0;
   background: ${color.sheet};
-  th {
+  th,
+  thead td {
     position: sticky;
     top: 0;
-    z-index: 1;
+    z-index: 2;
     background: ${color.sheet};
+    border-bottom: 1px solid ${color.line};
+  }
+  th {
     font-size: 13px;
     font-weight: 600;
     text-align: left;
     color: ${color.ink2};
     padding: 8px 10px;
-    border-bottom: 1px solid ${color.line};
     white-space: nowrap;
   }
   td {
@@ -63,6 +66,7 @@ export const Table = styled.table`
   tfoot td {
     position: sticky;
     bottom: 0;
+    z-index: 2;
     background: ${color.sheet};
     font-weight: 650;
     border-top: 2px solid ${color.ink2};
