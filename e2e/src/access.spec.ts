@@ -13,6 +13,7 @@ const SCREENS = [
   ["a finished build", "/builds/3"],
   ["the calendar of builds", "/builds/calendar"],
   ["several builds at once", "/builds/several"],
+  ["builds for orders", "/builds/orders"],
   ["recurring builds", "/builds/repeat"],
   ["the label tray", "/labels"],
   ["catalog", "/catalog"],
@@ -93,6 +94,15 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
     "a choice of columns",
     "/stock",
     (page) => page.getByRole("button", { name: "Columns of Movements" }).click(),
+  ],
+  [
+    "the parts of a build",
+    "/builds/7",
+    async (page) => {
+      await page.getByRole("button", { name: "More actions for B-7" }).click();
+      await page.getByRole("menuitem", { name: /Change its parts/ }).click();
+      await expect(page.getByRole("dialog", { name: "Parts of B-7" })).toBeVisible();
+    },
   ],
   [
     "a list of items",

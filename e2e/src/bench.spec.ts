@@ -276,7 +276,7 @@ test("the build sheet as PDF, its code scanned; labels into the tray", async ({ 
 test("several at once: what can be finished is, what cannot is named", async ({ page }) => {
   await page.goto("/builds/several");
   for (const number of ["B-2", "B-5", "B-7"]) await page.getByText(number, { exact: true }).waitFor();
-  await page.getByRole("button", { name: "Select all" }).click();
+  await page.getByRole("checkbox", { name: "Select all open builds" }).press("Space");
   await page.getByRole("button", { name: "Finish 3 builds as planned" }).click();
   const status = page.getByRole("status").filter({ hasText: "B-5" });
   await expect(status).toContainText("B-5: finished.");

@@ -307,9 +307,9 @@ export async function unqueueBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "unqueue");
   await refuseBegun(ctx, build);
+  await ctx.model(BUILD).update({ stage: "draft", queued_by: null, queued_at: null }, { where: { id } });
   if (build.own_parts === 1) await ctx.model(BUILD_LINE).update({ open: 0 }, { where: { build_id: id } });
   else await forgetContent(ctx, id);
-  await ctx.model(BUILD).update({ stage: "draft", queued_by: null, queued_at: null }, { where: { id } });
 }
 
 /** Forgets what a build took over of its list. */

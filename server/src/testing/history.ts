@@ -416,6 +416,33 @@ const replan = onBuild(async (history, id) => {
   noted(history, await world.call(routes.changeBuild, { params: { id }, body }));
 });
 
+/** Gives a build parts of its own, by chance: other quantities, a part dropped, one added; or lets it follow its list again. */
+const ownParts = onBuild(async (history, id) => {
+  const { world, chance } = history;
+  const build = await world.ok(routes.build, { params: { id } });
+  if (build.ownParts && chance.percent(30)) {
+    noted(history, await world.call(routes.followList, { params: { id } }));
+    return;
+  }
+  const kept = build.lines
+    .filter(() => chance.percent(85))
+    .map(({ line, item, need, note }) => {
+      const quantity = chance.percent(30) ? amountOf(history, item.code, 20) : need;
+      return { line, item: item.id, quantity, note };
+    });
+  const added = chance.percent(40) ? [chance.pick(PARTS)] : [];
+  const parts = [
+    ...kept,
+    ...added.map((code) => ({
+      line: null,
+      item: idOf(history, code),
+      quantity: amountOf(history, code, 5),
+      note: "",
+    })),
+  ];
+  noted(history, await world.call(routes.changeParts, { params: { id }, body: { parts } }));
+});
+
 /** What is done, and how often of a hundred or so. */
 const WORK: readonly (readonly [number, Act])[] = [
   [9, receiveByHand],
@@ -444,6 +471,7 @@ const WORK: readonly (readonly [number, Act])[] = [
   [3, link],
   [1, unlink],
   [2, replan],
+  [4, ownParts],
 ];
 const WEIGHTS = WORK.reduce((total, [weight]) => total + weight, 0);
 

@@ -100,4 +100,20 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/items\/\d+$/,
     at: /^body\.inUse$/,
   },
+  {
+    why: "a list of items says how many archived ones match too",
+    url: /^GET \/api\/items\?/,
+    at: /^body\.archived$/,
+  },
+  {
+    why: "a parts list has instructions, a build shows them",
+    url: /\/api\/(items|revisions|builds)\//,
+    at: /(^|\.)instructions$/,
+  },
+  { why: "a check offers optional parts", url: /^POST \/api\/cover /, at: /demands\.\d+\.options$/ },
+  {
+    why: "a build may have parts of its own, told against its list",
+    url: /\/api\/builds\//,
+    at: /(listed|ownParts|leftOut)$/,
+  },
 ];
