@@ -15,11 +15,11 @@ const choose = (menu: string | RegExp, item: string | RegExp) => async (page: Pa
 
 /** A form of every kind with nothing typed in it yet, and how it is opened. */
 const FORMS: readonly (readonly [name: string, path: string, open: (page: Page) => Promise<void>])[] = [
-  ["a new order", "/orders", press("New n")],
-  ["a new purchase order", "/buying", press("New n")],
-  ["a new item", "/catalog", press("New n")],
-  ["a new supplier", "/suppliers", press("New n")],
-  ["a new customer", "/customers", press("New n")],
+  ["a new order", "/orders", press(/^New( n)?$/)],
+  ["a new purchase order", "/buying", press(/^New( n)?$/)],
+  ["a new item", "/catalog", press(/^New( n)?$/)],
+  ["a new supplier", "/suppliers", press(/^New( n)?$/)],
+  ["a new customer", "/customers", press(/^New( n)?$/)],
   ["a build recorded in one go", "/builds", choose("More ways to a new build", /Record/)],
   ["a build with its own parts", "/builds", choose("More ways to a new build", /own parts/)],
   ["the parts of a build", "/builds/7", choose("More actions for B-7", /Change its parts/)],
@@ -32,8 +32,8 @@ const FORMS: readonly (readonly [name: string, path: string, open: (page: Page) 
   ["a purchase received", "/buying/1", press("Receive")],
   ["the suppliers of an item", "/catalog/11", press("Edit suppliers")],
   ["a list added", "/catalog/38/lists", press("Add list")],
-  ["a recurring build", "/builds/repeat", press(/New recurring build/)],
-  ["a stock target", "/builds/repeat", press(/New stock target/)],
+  ["a recurring build", "/builds/repeat", press("Add recurring build")],
+  ["a stock target", "/builds/repeat", press("Add stock target")],
   ["a unit", "/settings", press("New unit")],
   ["a group", "/settings", press("New group")],
   ["a field", "/settings", press("New field")],

@@ -25,8 +25,12 @@ const SCREENS = [
 
 /** How figures and days of another language would stand on a page. */
 const FOREIGN = {
-  "de-DE": [/[€$]\s?\d/, /\d,\d{3}\.\d/, /\b\d{1,2} (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)\b/],
-  "en-GB": [/\d\s?€/, /\d\.\d{3},\d/, /\b\d{1,2}\.\d{1,2}\.(?!\d)/],
+  "de-DE": [
+    /[€$][ \u00a0]?\d/,
+    /\d,\d{3}\.\d/,
+    /\b\d{1,2} (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)\b/,
+  ],
+  "en-GB": [/\d[ \u00a0]?€/, /\d\.\d{3},\d/, /\b\d{1,2}\.\d{1,2}\.(?!\d)/],
 } as const;
 
 /** Words that a page of another language would have: words are English whatever the device speaks. */

@@ -32,11 +32,17 @@ test("an order, from its customer to the units that are built for it, without ty
     "",
     "8 pc",
     "–",
-    "12 pc",
+    "12 pc Record build",
     "€34.00",
     "€680.00",
   ]);
-  expect((await cells(page, "Lines", "HIVE-N")).slice(1, 6)).toEqual(["4 pc", "", "–", "–", "4 pc"]);
+  expect((await cells(page, "Lines", "HIVE-N")).slice(1, 6)).toEqual([
+    "4 pc",
+    "",
+    "–",
+    "–",
+    "4 pc Record build",
+  ]);
   expect((await cells(page, "Lines", "SUIT-M")).slice(1, 6)).toEqual(["4 pc", "", "4 pc", "–", "–"]);
   await expect(page.getByRole("img", { name: "8 of 20 ready", exact: true })).toBeVisible();
   await expect(page.getByText("€1,596.00")).toHaveCount(2);
@@ -74,7 +80,11 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await scan.fill("o-2");
   await scan.press("Enter");
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");
-  expect((await cells(page, "Lines", "HIVE-N")).slice(3, 6)).toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
+  expect((await cells(page, "Lines", "HIVE-N")).slice(3, 6)).toEqual([
+    "2 pc",
+    "3 pc B-5 queued",
+    "3 pc Record build",
+  ]);
   await page.getByRole("link", { name: "B-5" }).click();
   await page.getByRole("button", { name: "Unlink O-2" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Unlink" }).click();
@@ -97,7 +107,7 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await expect
     .poll(async () => (await cells(page, "Lines", "HIVE-N")).slice(3, 6))
     // Two are linked; the third one is built for nobody else, so it comes too.
-    .toEqual(["2 pc", "3 pc B-5 queued", "3 pc"]);
+    .toEqual(["2 pc", "3 pc B-5 queued", "3 pc Record build"]);
   await page.keyboard.press("e");
   await dialog.getByRole("button", { name: "Remove line 1" }).click();
   await dialog.getByRole("button", { name: "Add line" }).click();

@@ -67,29 +67,29 @@ test("lines of open orders are built from the page of builds, several at once", 
   await page.getByRole("button", { name: "Build for 1 line" }).click();
   await expect(page.getByText(/^B-\d+ created\.$/)).toBeVisible();
   await expect(answer(page)).toHaveText("3 × Complete hive");
-  await expect(page.getByRole("link", { name: "O-2" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "O-2", exact: true })).toBeVisible();
   await page.goto("/builds/orders");
   await expect(page.getByText("No open order lacks anything that could be built.")).toBeVisible();
 });
 
 test("items are archived together, with a way back; an import is undone", async ({ page }) => {
   await page.goto("/import");
-  const rows = "Artikel,name,kind,unit\nX-1,First,bought,pc\nX-2,Second,bought,pc\n";
-  await page
-    .getByLabel("Choose items")
-    .setInputFiles({ name: "x.csv", mimeType: "text/csv", buffer: Buffer.from(rows) });
+  const rows = "Artikel,name,kind,unit\nZQ-1,First,bought,pc\nZQ-2,Second,bought,pc\n";
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Choose items" }).click();
+  await (await chooser).setFiles({ name: "x.csv", mimeType: "text/csv", buffer: Buffer.from(rows) });
   await expect(page.getByText("First match the columns that are needed.")).toBeVisible();
   await page.getByRole("button", { name: /Artikel/ }).click();
   await page.getByRole("option", { name: "code (needed)" }).click();
   await page.getByRole("button", { name: "Import all of it" }).click();
   await expect(page.getByText("Imported as I-2.")).toBeVisible();
-  await page.goto("/catalog?search=X-");
+  await page.goto("/catalog?search=ZQ-");
   await page.getByRole("checkbox", { name: "Select all items" }).press("Space");
   await page.getByRole("button", { name: "Archive", exact: true }).click();
   await expect(page.getByText("2 items archived.")).toBeVisible();
   await expect(page.getByText("No items match.")).toBeVisible();
   await page.getByRole("button", { name: "Undo", exact: true }).click();
-  await expect(page.getByRole("checkbox", { name: "Select X-1" })).toBeVisible();
+  await expect(page.getByRole("checkbox", { name: "Select ZQ-1" })).toBeVisible();
   await page.goto("/import");
   await page.getByRole("button", { name: "Undo I-2" }).click();
   await page.getByRole("button", { name: "Undo import" }).click();

@@ -19,10 +19,13 @@ export const scrollsSideways = (page: Page): Promise<string[]> =>
 /** Buttons, links and fields that a finger would miss: less than 44 px high. A link within a sentence may be as high as its line. */
 export const smallTargets = (page: Page): Promise<string[]> =>
   page.evaluate(() => {
+    const isClipped = (node: Element | null) => node !== null && getComputedStyle(node).clipPath !== "none";
+    // What only a screen reader finds is clipped to nothing, or what stands around it is.
     const isSeen = (node: Element) =>
       node.checkVisibility({ visibilityProperty: true }) &&
       !node.closest("[aria-hidden=true], [data-react-aria-prevent-focus]") &&
-      getComputedStyle(node).clipPath === "none";
+      !isClipped(node) &&
+      !isClipped(node.parentElement);
     const isInSentence = (node: Element) =>
       node.tagName === "A" && node.parentElement?.textContent !== node.textContent;
     // A field is pressed anywhere in its box, a tick anywhere on its words, the link of a row anywhere on the row.

@@ -27,7 +27,11 @@ export async function check(page: Page, product: string, quantity: string): Prom
 /** The text of each cell of a table's row, found by a text in it. */
 export async function cells(page: Page, table: string, row: string): Promise<string[]> {
   const line = page.getByRole("table", { name: table }).getByRole("row").filter({ hasText: row });
-  return (await line.getByRole("cell").allInnerTexts()).map((text) => text.replace(/\s+/g, " ").trim());
+  const texts = (await line.getByRole("cell").allInnerTexts()).map((text) =>
+    text.replace(/\s+/g, " ").trim(),
+  );
+  // The box that selects the row says nothing of it.
+  return texts[0] === "" ? texts.slice(1) : texts;
 }
 
 /** The answer in large letters. */

@@ -36,7 +36,7 @@ export function BuildsPage() {
     { id: "own", label: "New build with its own parts …", onAction: () => setOpened("own") },
   ];
   useShortcut("n", "New build, from a check", check);
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="list" />;
   return (
     <DocumentPage
       label="Builds"
@@ -80,7 +80,7 @@ export function BuildsPage() {
 
 function OpenBuild({ id }: { id: number }) {
   const { data, error } = useBuild(id);
-  return data ? <BuildSheetView build={data} /> : <Unanswered error={error} />;
+  return data ? <BuildSheetView build={data} /> : <Unanswered error={error} shape="sheet" />;
 }
 
 function BuildEntry({ build, group, search }: { build: BuildRow; group: string; search: string }) {

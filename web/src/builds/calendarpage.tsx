@@ -17,7 +17,7 @@ export function CalendarPage() {
   const dated = useOpenBuilds({ until: lastDayOf(today, WEEKS) });
   const rest = useOpenBuilds({ undated: true });
   const error = dated.error ?? rest.error;
-  if (!dated.data || !rest.data) return <Unanswered error={error} />;
+  if (!dated.data || !rest.data) return <Unanswered error={error} shape="table" />;
   const weeks = weeksFrom(today, WEEKS, dated.data.builds);
   const before = overdueBefore(today, dated.data.builds);
   const undated = rest.data.builds;

@@ -31,7 +31,7 @@ export function SeveralPage() {
   const [results, setResults] = useState<{ id: number; number: string; why: string | null; done: string }[]>(
     [],
   );
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="table" />;
   const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));

@@ -41,7 +41,7 @@ export function BuyingPage() {
   const search = useAddress().get("search");
   const { data, error } = usePurchases(search);
   useShortcut("n", "New purchase order", () => setMaking(true));
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="list" />;
   return (
     <DocumentPage
       label="Purchase orders"
@@ -80,7 +80,7 @@ export function BuyingPage() {
 
 function OpenPurchase({ id }: { id: number }) {
   const { data, error } = usePurchase(id);
-  return data ? <PurchaseSheetView purchase={data} /> : <Unanswered error={error} />;
+  return data ? <PurchaseSheetView purchase={data} /> : <Unanswered error={error} shape="sheet" />;
 }
 
 function PurchaseEntry({ purchase, search }: { purchase: PurchaseRow; search: string }) {

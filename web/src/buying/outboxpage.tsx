@@ -24,7 +24,7 @@ import { useMessage, useMessages } from "./queries.ts";
 export function OutboxPage() {
   const search = useAddress().get("search");
   const { data, error } = useMessages(search);
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="list" />;
   return (
     <DocumentPage
       label="Messages"
@@ -61,7 +61,7 @@ function MessageEntry({ message, search }: { message: OutboxRow; search: string 
 
 function OpenMessage({ id }: { id: number }) {
   const { data, error } = useMessage(id);
-  return data ? <Message message={data} /> : <Unanswered error={error} />;
+  return data ? <Message message={data} /> : <Unanswered error={error} shape="sheet" />;
 }
 
 function Message({ message }: { message: OutboxMessage }) {

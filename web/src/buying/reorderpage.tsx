@@ -37,7 +37,7 @@ export function ReorderPage() {
     <>
       <BuyingNav />
       <Page>
-        {!data && <Unanswered error={error} />}
+        {!data && <Unanswered error={error} shape="table" />}
         {data && (
           <Reorder
             {...data}

@@ -33,11 +33,14 @@ export function ItemField({
 }: ItemFieldProps) {
   const format = useFormat();
   const NewItemDialog = use(NewItemContext);
-  // A field that is left with a code in it (a scan and Tab) takes that item, chosen from the list or not.
+  // A field that is left with a code in it (a scan and Tab) takes that item, chosen from the list or not; so it does with the
+  // beginning of one code only.
   const find = async (typed: string) => {
     const answer = await call(itemSheetRoutes.items, { query: { search: typed, limit: OFFERED } });
     const exact = answer.items.find((item) => codeKey(item.code) === codeKey(typed));
-    const found = exact ?? (answer.items.length === 1 ? answer.items[0] : undefined);
+    const begin = answer.items.filter((item) => codeKey(item.code).startsWith(codeKey(typed)));
+    const [only, ...others] = begin.length > 0 ? begin : answer.items;
+    const found = exact ?? (others.length === 0 ? only : undefined);
     if (!found) return nothing(typed);
     return reason(found, choosing, product) ?? found;
   };

@@ -23,7 +23,7 @@ import { WORDS } from "./words.ts";
 
 export function OpenFirm({ id }: { id: number }): ReactNode {
   const { data, error } = useFirm(id);
-  return data ? <FirmSheetView firm={data} /> : <Unanswered error={error} />;
+  return data ? <FirmSheetView firm={data} /> : <Unanswered error={error} shape="sheet" />;
 }
 
 function FirmSheetView({ firm }: { firm: FirmSheet }) {

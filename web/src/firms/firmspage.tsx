@@ -40,7 +40,7 @@ function FirmsPage({ kind }: { kind: FirmKind }) {
   const narrow = useNarrow();
   useShortcut("n", `New ${words.one}`, () => setMaking(true));
   const path = `/${words.many}`;
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="table" />;
   const dialog = (
     <NewFirmDialog
       kind={kind}

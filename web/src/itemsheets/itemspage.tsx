@@ -40,7 +40,7 @@ export function CatalogPage() {
       onMade={(item) => void open(item)}
     />
   );
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="table" />;
   const { total } = data;
   if (total === 0 && !filter.narrowed)
     return <EmptyCatalog onMake={() => setMaking(true)}>{dialog}</EmptyCatalog>;

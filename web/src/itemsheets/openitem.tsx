@@ -11,7 +11,7 @@ export type SheetView = "item" | "list" | "lists" | "kit" | "compare";
 export function OpenItem({ id, view }: { id: number; view: SheetView }): ReactNode {
   const { data, error } = useItem(id);
   useTitle(data?.code ?? "");
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="sheet" />;
   switch (view) {
     case "list":
       return (

@@ -17,6 +17,7 @@ import {
   Large,
   Notice,
   Row,
+  Spoken,
   Sub,
   sayDone,
   Table,
@@ -144,7 +145,15 @@ function Price() {
           <In.Amount label="Less" name="discount" width="130px" unit="%" />
         )}
       </Row>
-      <Facts aria-live="polite">
+      <Spoken
+        text={[
+          sets === null ? "No content limits the sets." : `${format.amount(sets)} sets available.`,
+          figures.price && `Price ${format.money(figures.price)}.`,
+        ]
+          .filter(Boolean)
+          .join(" ")}
+      />
+      <Facts>
         <Fact name="Sets available">
           <Large>{sets === null ? "no limit" : format.amount(sets)}</Large>
           {limiting.length > 0 && ` ${format.list(limiting)} first`}

@@ -29,7 +29,7 @@ export function LabelsPage() {
   const error = unread ?? printed.error;
   const print = usePress(labelRoutes.markPrinted, () => sayDone("Labels marked as printed."));
   const remove = usePress(labelRoutes.removeLabels, () => sayDone("Labels deleted."));
-  if (!data || !printed.data) return <Unanswered error={error} />;
+  if (!data || !printed.data) return <Unanswered error={error} shape="table" />;
   const waiting = data.labels;
   const ids = waiting.map((label) => label.id);
   const { copies } = data.waiting;

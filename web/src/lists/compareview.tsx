@@ -25,7 +25,7 @@ export function CompareView({ item }: { item: ItemSheet }) {
   const address = useAddress();
   const format = useFormat();
   const { data, error } = useComparison(Number(address.get("from")), Number(address.get("to")));
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="sheet" />;
   const { before, after } = data;
   const [from, to] = [before.revision.number, after.revision.number];
   return (

@@ -2,6 +2,8 @@ import {
   closestCenter,
   DndContext,
   type DragEndEvent,
+  type DragOverEvent,
+  type DragStartEvent,
   KeyboardSensor,
   PointerSensor,
   useSensor,
@@ -75,7 +77,7 @@ export function ListEditorPage({ item }: { item: ItemSheet }) {
     list?.revisions[0];
   const content = useRevision(revision?.id);
   const error = lists.error ?? content.error;
-  if (!lists.data || (revision && !content.data)) return <Unanswered error={error} />;
+  if (!lists.data || (revision && !content.data)) return <Unanswered error={error} shape="sheet" />;
   return <ListEditor item={item} list={content.data ?? null} />;
 }
 
@@ -214,8 +216,27 @@ function Parts({ item }: { item: ItemSheet }) {
   );
   const drop = ({ active, over }: DragEndEvent) =>
     moveTo(keys.indexOf(Number(active.id)), keys.indexOf(Number(over?.id)));
+  // A line is known by its place, and by its part where it has one.
+  const lineWords = (key: number | string | undefined) => {
+    const at = keys.indexOf(Number(key));
+    const part = getValues().lines[at]?.part;
+    return `line ${at + 1} of ${keys.length - 1}${part ? `, ${part.code}` : ""}`;
+  };
+  const said = {
+    announcements: {
+      onDragStart: ({ active }: DragStartEvent) => `Moving ${lineWords(active.id)}.`,
+      onDragOver: ({ over }: DragOverEvent) => (over ? `Now at ${lineWords(over.id)}.` : undefined),
+      onDragEnd: ({ over }: DragEndEvent) =>
+        over ? `Dropped at ${lineWords(over.id)}.` : "Left where it was.",
+      onDragCancel: () => "Left where it was.",
+    },
+    screenReaderInstructions: {
+      draggable:
+        "Press Space to move the line, the arrow keys to choose its place, Space again to leave it there, Escape to cancel.",
+    },
+  };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop} accessibility={said}>
       <Grid
         ref={grid}
         aria-label="Parts"

@@ -2,7 +2,7 @@ import type { ItemSheet } from "@yosegi/contract";
 import { use, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
-import { AmountField, CostBar, Facts, Large, Row, Short, useFormat } from "../ui/index.ts";
+import { AmountField, CostBar, Facts, Large, Row, Short, Spoken, useFormat } from "../ui/index.ts";
 import { type DraftFigures, priceLeaving } from "./figures.ts";
 import { FiguresContext } from "./figurescontext.ts";
 import type { DraftList } from "./listdraft.ts";
@@ -36,7 +36,12 @@ function Known({ item, figures }: ListFiguresProps & { figures: DraftFigures }) 
     typed?.field === field ? typed.text : (value ?? "");
   return (
     <>
-      <Facts aria-live="polite" style={{ marginBottom: 6 }}>
+      <Spoken
+        text={`${format.unitCost(cost.each.toFixed(4))} per ${item.unit}. ${
+          makesNow === null ? "No part limits it." : `${format.amount(makesNow, item.unit)} can be made now.`
+        }`}
+      />
+      <Facts style={{ marginBottom: 6 }}>
         <div>
           <dt>Cost per {item.unit}</dt>
           <dd>

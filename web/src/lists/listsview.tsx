@@ -35,7 +35,7 @@ export function ListsView({ item }: { item: ItemSheet }) {
   const { data, error } = useLists(item.id);
   const [adding, setAdding] = useState(false);
   const [copying, setCopying] = useState(false);
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="sheet" />;
   const locking = Number(address.get("lock"));
   const all = data.lists.flatMap((list) => list.revisions);
   const first = all.find((revision) => revision.inForce) ?? all[0];

@@ -195,20 +195,22 @@ function Lines({ order }: { order: OrderSheet }) {
                   <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
                 )}
                 {take && open && take.canBeBuilt && take.missing !== "0" && (
-                  <Button
-                    look="link"
-                    aria-label={`Record a build of ${take.item.code}`}
-                    onPress={() =>
-                      setRecording({
-                        id: line.id,
-                        order: order.number,
-                        product: take.item,
-                        quantity: take.missing,
-                      })
-                    }
-                  >
-                    Record build
-                  </Button>
+                  <div>
+                    <Button
+                      look="link"
+                      aria-label={`Record a build of ${take.item.code}`}
+                      onPress={() =>
+                        setRecording({
+                          id: line.id,
+                          order: order.number,
+                          product: take.item,
+                          quantity: take.missing,
+                        })
+                      }
+                    >
+                      Record build
+                    </Button>
+                  </div>
                 )}
               </>
             ),

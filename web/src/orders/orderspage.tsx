@@ -26,7 +26,7 @@ export function OrdersPage() {
   const search = useAddress().get("search");
   const { data, error } = useOrders(search);
   useShortcut("n", "New order", () => setTaking(true));
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="list" />;
   return (
     <DocumentPage
       label="Orders"
@@ -64,7 +64,7 @@ export function OrdersPage() {
 
 function OpenOrder({ id }: { id: number }) {
   const { data, error } = useOrder(id);
-  return data ? <OrderSheetView order={data} /> : <Unanswered error={error} />;
+  return data ? <OrderSheetView order={data} /> : <Unanswered error={error} shape="sheet" />;
 }
 
 function OrderEntry({ order, group, search }: { order: OrderRow; group: string; search: string }) {

@@ -39,7 +39,7 @@ export function ToBuildPage() {
     const [only, ...others] = builds;
     void navigate(only && others.length === 0 ? `/builds/${only.id}` : "/builds");
   });
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="table" />;
   const picked = data.lines.filter((line) => chosen.has(rowId(line)));
   const demands = picked.map(({ item, missing, due }) => ({ item: item.id, quantity: missing, day: due }));
   return (

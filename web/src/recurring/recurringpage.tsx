@@ -14,7 +14,7 @@ export function RecurringPage() {
   const { data, error } = useRecurring();
   const [keeping, setKeeping] = useState<StockTargetRow | "new" | null>(null);
   const [recurring, setRecurring] = useState<RecurringBuild | "new" | null>(null);
-  if (!data) return <Unanswered error={error} />;
+  if (!data) return <Unanswered error={error} shape="table" />;
   // As they are now, while a form is open on what they were.
   const target =
     keeping === "new" ? null : (data.targets.find((t) => t.product.id === keeping?.product.id) ?? keeping);

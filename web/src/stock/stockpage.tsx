@@ -29,7 +29,7 @@ export function StockPage() {
   const search = address.get("search");
   const query = { ...(item > 0 && { item }), ...(document !== "" && { document }), search };
   const ledger = useMovementPages(query);
-  if (!ledger.data) return <Unanswered error={ledger.error} />;
+  if (!ledger.data) return <Unanswered error={ledger.error} shape="table" />;
   const rows = ledger.data?.pages.flatMap((page) => page.movements) ?? [];
   const total = ledger.data?.pages[0]?.total ?? 0;
   if (ledger.data && total === 0 && item === 0 && document === "" && search === "")

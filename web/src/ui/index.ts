@@ -33,6 +33,7 @@ export type { SpreadsheetOf } from "./sheetcopy.ts";
 export * from "./sheettable.tsx";
 export * from "./shortcuts.tsx";
 export * from "./sidesheet.tsx";
+export * from "./spoken.tsx";
 export * from "./stepchartlater.tsx";
 export * from "./subnav.tsx";
 export * from "./table.tsx";

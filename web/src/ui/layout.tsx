@@ -112,7 +112,6 @@ const List = styled.dl<{ $most: number | null }>`
 
 export interface FactsProps {
   style?: CSSProperties;
-  "aria-live"?: "polite";
   children: ReactNode;
 }
 
