@@ -1,4 +1,5 @@
 import { type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import { Hammer, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -194,7 +195,7 @@ function Lines({ order }: { order: OrderSheet }) {
                 {take && open && take.planned !== "0" && (
                   <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
                 )}
-                {take && open && take.canBeBuilt && take.missing !== "0" && (
+                {take && open && isToBuild(take) && (
                   <div>
                     <Button
                       look="link"
@@ -204,7 +205,7 @@ function Lines({ order }: { order: OrderSheet }) {
                           id: line.id,
                           order: order.number,
                           product: take.item,
-                          quantity: take.missing,
+                          quantity: decimal(take.missing).minus(take.planned).toFixed(),
                         })
                       }
                     >
@@ -238,6 +239,10 @@ function Lines({ order }: { order: OrderSheet }) {
     </Section>
   );
 }
+
+/** Something of it can be built that neither is coming nor stands on a draft. */
+const isToBuild = ({ canBeBuilt, missing, planned }: Take): boolean =>
+  canBeBuilt && decimal(missing).gt(planned);
 
 function Asked({ row: { line, take, own }, format }: { row: SheetRow; format: Format }) {
   const item = own || take === null ? line.item : take.item;
