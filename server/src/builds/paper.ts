@@ -118,8 +118,10 @@ function heading(ctx: Reading, { row: build, open, picture }: PaperSheet): Colum
 }
 
 /** When, for whom, by whom and from which list it is built; what is not known is left out. */
-function facts({ row: build, list, store, bin }: PaperSheet): Content {
+function facts({ row: build, list, ownParts, store, bin }: PaperSheet): Content {
   const { words } = list;
+  const changed = ownParts ? "changed for this build" : "";
+  const listName = words ? `${words.name}, revision ${words.revision}` : "";
   const known = [
     ["Due", build.due ?? ""],
     ["Begin by", build.start ?? ""],
@@ -127,7 +129,7 @@ function facts({ row: build, list, store, bin }: PaperSheet): Content {
     ["Done by", build.subcontractor?.name ?? build.assigned?.name ?? ""],
     ["To", [store, bin].filter(Boolean).join(" ")],
     ["Cost tag", build.costTag],
-    ["Parts list", words ? `${words.name}, revision ${words.revision}` : ""],
+    ["Parts list", [listName, changed].filter(Boolean).join(", ")],
   ].filter(([, value]) => value !== "");
   return {
     margin: [0, 14, 0, 12],

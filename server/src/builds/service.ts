@@ -16,7 +16,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
   const build = await buildById(ctx, id);
   const product = await itemById(ctx, build.product_id);
   const sheets = await sheetParts(ctx, [build]);
-  const { list, lines, leftOut, store, bin } = sheets(build);
+  const { list, lines, ownParts, leftOut, store, bin } = sheets(build);
   const fee = await feeOf(ctx, build);
   return {
     ...(await buildRow(ctx, id)),
@@ -27,7 +27,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     store,
     bin,
     lines,
-    ownParts: build.own_parts === 1,
+    ownParts,
     leftOut,
     wanted: quantityFromScaled(build.wanted).toFixed(),
     list: list.words,

@@ -28,6 +28,7 @@ export interface SheetParts {
     withAllOptions: ChosenList["withAllOptions"] | null;
   };
   lines: BuildSheet["lines"];
+  ownParts: boolean;
   /** What of the list it takes none of, where its parts are its own. */
   leftOut: BuildSheet["leftOut"];
   store: string;
@@ -73,6 +74,7 @@ export async function sheetParts(
       },
       store: build.location_id === null ? home.store : (locations.get(build.location_id) ?? ""),
       bin: build.bin === "" && build.location_id === null ? home.bin : build.bin,
+      ownParts: build.own_parts === 1,
       leftOut: leftOut.map(({ item, need, unit }) => ({ item: brief(item), need: need.toFixed(), unit })),
       lines: lines.map((line, i) => ({
         line: line.line,
@@ -145,7 +147,10 @@ async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
   return (build: BuildTableRow, line: StoredLine) =>
     line.listLine === null
       ? []
-      : (lists.get(build.revision_id ?? 0)?.lines[line.listLine - 1]?.substitutes ?? []);
+      : (lists.get(build.revision_id ?? 0)?.lines[line.listLine - 1]?.substitutes ?? []).filter(
+          // A build may have taken one of them already, as a part of its own.
+          (spare) => spare.item !== line.item,
+        );
 }
 
 /** Lots and serials of tracked parts that a build could take, those on its bench first, then in the suggested order. */

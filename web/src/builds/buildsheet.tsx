@@ -56,7 +56,7 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
       </Sub>
       <BuildFacts build={build} />
       <StateNotice build={build} />
-      {build.stage === "draft" && <Draft build={build} />}
+      {build.stage === "draft" ? <Draft build={build} /> : <LeftOut build={build} />}
       {(build.stage === "queued" || build.stage === "on the bench") && <Worked build={build} />}
       {!isOpen(build.stage) && (
         <Actions style={{ marginTop: 0 }}>
@@ -122,6 +122,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
           <Link to={`/catalog/${product.id}/lists`}>
             {build.list.main ? "main list" : build.list.name}, revision {build.list.revision}
           </Link>
+          {build.ownParts && ", changed for this build"}
         </Fact>
       )}
       {chosen.length > 0 && <Fact name="Options">{format.list(chosen.map((option) => option.name))}</Fact>}
