@@ -11,6 +11,7 @@ import {
   EmptyPage,
   type Format,
   Row,
+  type SpreadsheetOf,
   Sub,
   TextField,
   useAddress,
@@ -138,12 +139,34 @@ function Ledger({ rows, onEnd }: { rows: MovementRow[]; onEnd: () => void }) {
       rows={rows}
       columns={columns}
       columnsKeptAs="movements"
+      spreadsheet={SPREADSHEET}
       rowId={(m) => m.id}
       onEnd={onEnd}
       empty="No movements match."
     />
   );
 }
+
+/** What is listed so far; all of it comes as it is scrolled. */
+const SPREADSHEET: SpreadsheetOf<MovementRow> = {
+  name: "stock-ledger",
+  columns: [
+    { header: "Day", value: (m) => m.day },
+    { header: "Recorded", value: (m) => m.moment },
+    { header: "Person", value: (m) => m.person },
+    { header: "Item", value: (m) => m.item.code },
+    { header: "Name", value: (m) => m.item.name },
+    { header: "Lot", value: (m) => m.lot },
+    { header: "Serial", value: (m) => m.serial },
+    { header: "Quantity", value: (m) => m.quantity },
+    { header: "Unit", value: (m) => m.item.unit },
+    { header: "From", value: (m) => m.from || otherEnd(m) },
+    { header: "To", value: (m) => m.to || otherEnd(m) },
+    { header: "Value", value: (m) => m.value },
+    { header: "Document", value: (m) => m.document },
+    { header: "Reason", value: (m) => m.reason },
+  ],
+};
 
 function columnsOf(format: Format): Column<MovementRow>[] {
   return [
