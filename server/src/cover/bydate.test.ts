@@ -116,27 +116,31 @@ describe("the check of several products", () => {
   });
 });
 
+/** Lets two honey labels take the place of a feed label, and adds lines to the list of the feed. */
+async function withSubstitute(world: World, added: object[] = []) {
+  const [feed, label, honeyLabel] = [
+    await world.idOf("FEED-12"),
+    await world.idOf("LBL-F"),
+    await world.idOf("LBL-H"),
+  ];
+  const { list } = await world.ok(routes.item, { params: { id: feed } });
+  const lines = (list?.lines ?? []).map((line) => ({
+    part: line.part.code,
+    quantity: line.quantity,
+    unit: line.unit,
+    waste: line.waste,
+    oncePerBuild: line.oncePerBuild,
+    substitutes: line.part.code === "LBL-F" ? [{ item: "LBL-H", quantity: "2" }] : [],
+  }));
+  const body = { makes: "8", usual: "20", overhead: "0.15", lines: [...lines, ...added] };
+  await world.ok(routes.saveList, { params: { id: feed }, body });
+  return { feed, label, honeyLabel };
+}
+
 describe("what-if", () => {
   it("supposes other stock, other days, another list and a substitute, and leaves the database as it was", async () => {
     const world = await demoWorld();
-    const [feed, label, honeyLabel] = [
-      await world.idOf("FEED-12"),
-      await world.idOf("LBL-F"),
-      await world.idOf("LBL-H"),
-    ];
-    const list = await world.ok(routes.item, { params: { id: feed } });
-    const lines = (list.list?.lines ?? []).map((line) => ({
-      part: line.part.code,
-      quantity: line.quantity,
-      unit: line.unit,
-      waste: line.waste,
-      oncePerBuild: line.oncePerBuild,
-      substitutes: line.part.code === "LBL-F" ? [{ item: "LBL-H", quantity: "2" }] : [],
-    }));
-    await world.ok(routes.saveList, {
-      params: { id: feed },
-      body: { makes: "8", usual: "20", overhead: "0.15", lines },
-    });
+    const { feed, label, honeyLabel } = await withSubstitute(world);
     const { lists } = await world.ok(routes.lists, { params: { id: feed } });
     const small = lists.find((l) => l.name === "Small batch")?.id ?? 0;
     const onDisk = async () => {
@@ -167,26 +171,12 @@ describe("what-if", () => {
   });
   it("takes a substitute only for what is short, and builds it so: with parts of its own", async () => {
     const world = await demoWorld();
-    const [item, label, honeyLabel] = [
-      await world.idOf("FEED-12"),
-      await world.idOf("LBL-F"),
-      await world.idOf("LBL-H"),
-    ];
-    const sheet = await world.ok(routes.item, { params: { id: item } });
-    const lines = (sheet.list?.lines ?? []).map((line) => ({
-      part: line.part.code,
-      quantity: line.quantity,
-      unit: line.unit,
-      waste: line.waste,
-      oncePerBuild: line.oncePerBuild,
-      substitutes: line.part.code === "LBL-F" ? [{ item: "LBL-H", quantity: "2" }] : [],
-    }));
     // A booklet goes in where somebody wants it.
-    const booklet = { ...lines[4], part: "CARD-C", quantity: "1", oncePerBuild: false, optional: true };
-    await world.ok(routes.saveList, {
-      params: { id: item },
-      body: { makes: "8", usual: "20", overhead: "0.15", lines: [...lines, booklet] },
-    });
+    const {
+      feed: item,
+      label,
+      honeyLabel,
+    } = await withSubstitute(world, [{ part: "CARD-C", quantity: "1", unit: "pc", optional: true }]);
     const wanted = {
       item,
       quantity: "40",

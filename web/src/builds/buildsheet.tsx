@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
+import { checkAddress } from "../cover/index.ts";
 import { Files, Picture } from "../files/index.ts";
 import {
   Actions,
@@ -219,7 +220,14 @@ function StateNotice({ build }: { build: BuildSheet }) {
   if (!build.blocked) return null;
   return (
     <Notice role="status">
-      Waiting for <b>{format.list(build.waitsFor)}</b>: earlier builds use up the stock.
+      Waiting for <b>{format.list(build.waitsFor)}</b>: earlier builds use up the stock.{" "}
+      <Link
+        to={checkAddress([
+          { item: build.product.id, quantity: build.wanted, day: build.due, build: build.id },
+        ])}
+      >
+        See when it comes, or order it
+      </Link>
     </Notice>
   );
 }

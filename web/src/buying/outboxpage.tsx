@@ -72,12 +72,12 @@ function Message({ message }: { message: OutboxMessage }) {
     <article>
       <h1>{message.subject}</h1>
       <Sub>
-        Made {format.moment(message.made)} by {message.person}
+        Created {format.moment(message.made)} by {message.person}
         {message.sent && ` · sent ${format.moment(message.sent.moment)} by ${message.sent.person}`}
       </Sub>
       <Facts>
         <Fact name="To">{message.to || "no address"}</Fact>
-        <Fact name="About">
+        <Fact name="Document">
           {message.purchase === null ? (
             message.document
           ) : (

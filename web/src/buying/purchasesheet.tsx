@@ -128,7 +128,7 @@ function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doin
         )}
         {(purchase.stage === "draft" || coming) && (
           <Button onPress={() => onDo("cancelling")}>
-            Cancel {purchase.stage === "part received" ? "the rest" : "it"}
+            Cancel {purchase.stage === "part received" ? "the rest" : "order"}
           </Button>
         )}
         <a href={paper("pdf")} target="_blank" rel="noreferrer">

@@ -151,16 +151,17 @@ export function useLastCheck(input: CheckInput): string | null {
   return asks ? null : localStorage.getItem(STORED);
 }
 
-/** Where a check of these stands. */
+/** Where a check of these stands; one may stand for a build, which does not compete with what it has reserved. */
 export function checkAddress(
-  demands: readonly { item: number; quantity: string; day: string | null }[],
+  demands: readonly { item: number; quantity: string; day: string | null; build?: number }[],
 ): string {
   const wanted = demands.map(
-    ({ item, quantity, day }): Wanted => ({
+    ({ item, quantity, day, build }): Wanted => ({
       ...NOTHING_WANTED,
       item,
       quantity,
       day: day ?? "",
+      build: build === undefined ? "" : String(build),
     }),
   );
   return `/check?${writeInput({ wanted, store: "", supposing: false, supposed: NOTHING_SUPPOSED })}`;

@@ -35,7 +35,7 @@ export function Todo({ cover, question }: TodoProps) {
   const navigate = useNavigate();
   const make = useCommand(coverRoutes.makeBuilds, ({ builds }) => {
     const [first, ...more] = builds;
-    sayDone(`${format.list(builds.map((b) => b.number))} ${more.length === 0 ? "is" : "are"} made.`);
+    sayDone(`${format.list(builds.map((b) => b.number))} created.`);
     if (first) void navigate(more.length === 0 ? `/builds/${first.id}` : "/builds");
   });
   const buy = useCommand(buyingRoutes.buyNeeds, ({ purchases }) => {

@@ -55,7 +55,7 @@ export function CatalogPage() {
     );
   return (
     <>
-      {id === undefined && <CatalogNav />}
+      <CatalogNav />
       <SplitPage
         listWidth="372px"
         back={id === undefined ? null : { to: "/catalog", name: "Catalog" }}

@@ -154,7 +154,7 @@ function OneList({
               </>
             ),
           },
-          { header: "Made", cell: (r) => (r.made ? who(r.made, format) : "–") },
+          { header: "Created", cell: (r) => (r.made ? who(r.made, format) : "–") },
           { header: "Locked", cell: (r) => (r.locked ? who(r.locked, format) : "–") },
           { header: "Builds", end: true, cell: (r) => (r.builds === 0 ? "–" : r.builds) },
           {

@@ -1,5 +1,4 @@
 import { type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
 import { Hammer, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -195,23 +194,15 @@ function Lines({ order }: { order: OrderSheet }) {
                 {take && open && take.planned !== "0" && (
                   <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
                 )}
-                {take && open && isToBuild(take) && (
-                  <div>
-                    <Button
-                      look="link"
-                      aria-label={`Record a build of ${take.item.code}`}
-                      onPress={() =>
-                        setRecording({
-                          id: line.id,
-                          order: order.number,
-                          product: take.item,
-                          quantity: decimal(take.missing).minus(take.planned).toFixed(),
-                        })
-                      }
-                    >
-                      Record build
-                    </Button>
-                  </div>
+                {take && open && (
+                  <Recording
+                    order={order}
+                    line={line.id}
+                    item={take.item}
+                    onRecord={(quantity) =>
+                      setRecording({ id: line.id, order: order.number, product: take.item, quantity })
+                    }
+                  />
                 )}
               </>
             ),
@@ -240,9 +231,29 @@ function Lines({ order }: { order: OrderSheet }) {
   );
 }
 
-/** Something of it can be built that neither is coming nor stands on a draft. */
-const isToBuild = ({ canBeBuilt, missing, planned }: Take): boolean =>
-  canBeBuilt && decimal(missing).gt(planned);
+interface RecordingProps {
+  order: OrderSheet;
+  line: number;
+  item: Take["item"];
+  onRecord: (quantity: string) => void;
+}
+
+/** Records a build that is done, of what can be built and neither is coming nor stands on a draft. */
+function Recording({ order, line, item, onRecord }: RecordingProps) {
+  const found = buildable(order).find((b) => b.line === line && b.item === item.id);
+  if (!found) return null;
+  return (
+    <div>
+      <Button
+        look="link"
+        aria-label={`Record a build of ${item.code}`}
+        onPress={() => onRecord(found.quantity)}
+      >
+        Record build
+      </Button>
+    </div>
+  );
+}
 
 function Asked({ row: { line, take, own }, format }: { row: SheetRow; format: Format }) {
   const item = own || take === null ? line.item : take.item;

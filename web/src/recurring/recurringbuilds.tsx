@@ -62,7 +62,7 @@ export function RecurringTable({
         },
         { header: "Every", cell: (row) => format.list(row.weekdays.map((day) => names[day - 1] ?? "")) },
         { header: "Assigned to", cell: (row) => row.assigned?.name ?? "–" },
-        { header: "Last made", cell: (row) => (row.lastDay ? format.day(row.lastDay) : "–") },
+        { header: "Last created", cell: (row) => (row.lastDay ? format.day(row.lastDay) : "–") },
         {
           header: "Next",
           cell: (row) =>
