@@ -54,7 +54,7 @@ test("prices that fell behind are found and changed together", async ({ page }) 
   await page.getByRole("link", { name: "Prices" }).click();
   await page.getByLabel("Target margin").fill("25");
   await expect(answer(page)).toHaveText("4 products and kits make less than 25 %.");
-  expect((await cells(page, "Prices", "KIT-YARD")).slice(1, 5)).toEqual([
+  expect((await cells(page, "Prices", "KIT-YARD")).slice(0, 4)).toEqual([
     "First-year set KIT-YARD",
     "€214.60",
     "€239.00",

@@ -172,6 +172,7 @@ test("a scan goes where its code leads, and presses nothing that has the focus",
   await expect(answer(page)).toHaveText(/[Hh]oney/);
   // Keys by themselves are still shortcuts, until they are switched off.
   await page.goto("/orders");
+  await expect(page.getByRole("link", { name: /O-1/ })).toBeVisible();
   await page.keyboard.press("?");
   await page.getByRole("dialog").getByText("Single keys work on this device").click();
   await page.keyboard.press("Escape");

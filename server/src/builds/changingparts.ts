@@ -42,7 +42,7 @@ export async function followList(ctx: Writing, id: number): Promise<void> {
   if (isQueued) await unqueueBuild(ctx, id);
   await forgetContent(ctx, id);
   const asked = { quantity: quantityFromScaled(build.wanted), due: build.due };
-  const choice = { list: build.list_id, options: JSON.parse(build.options), asBuilt: null, own: null };
+  const choice = { ...draftOf(build), asBuilt: null, own: null };
   await ctx.model(BUILD).update(await draftColumns(ctx, product, asked, choice), { where: { id } });
   if (isQueued) await queueBuild(ctx, id);
 }
