@@ -49,7 +49,6 @@ export const finishCost = z.object({
 });
 
 const usedOfLine = {
-  used: quantityOrZero,
   scrapped: quantityOrZero.default("0"),
   reason: note.default("").meta({ description: "Why some of it was scrapped" }),
   only: z
@@ -67,7 +66,15 @@ export const finishBody = z.object({
   reason: note.meta({ description: "Why units were rejected" }),
   day,
   lines: z
-    .array(z.object({ line: ref, ...usedOfLine }))
+    .array(
+      z.object({
+        line: ref,
+        used: quantityOrZero
+          .nullable()
+          .meta({ description: "null: what is planned, or what the work adds up to" }),
+        ...usedOfLine,
+      }),
+    )
     .check(once((line) => line.line, "This line is named"))
     .meta({ description: "Lines left out take their planned figure" }),
   extra: z
@@ -78,6 +85,7 @@ export const finishBody = z.object({
           .nullable()
           .default(null)
           .meta({ description: "The line of the list whose part it replaces" }),
+        used: quantityOrZero,
         ...usedOfLine,
       }),
     )

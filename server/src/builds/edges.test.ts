@@ -91,6 +91,18 @@ describe("a finish", () => {
     const sheet = await sheetOf(id);
     expect([sheet.stage, sheet.lines.every((line) => line.bench === "0")]).toEqual(["queued", true]);
   });
+  it("takes what is planned where a line says only what else is true of it", async () => {
+    const id = await world.queued("FEED-12", "8");
+    const said = (scrapped: string) => ({
+      lines: [{ ...usedOf(4, "0", { scrapped, reason: "torn" }), used: null }],
+    });
+    expect(fieldsOf((await finish(id, "4", said("6"))).error)).toEqual([
+      "lines.0.scrapped scrapped-too-much",
+    ]);
+    expect((await finish(id, "4", said("5"))).status).toBe(200);
+    const label = (await sheetOf(id)).lines.find((line) => line.line === 4);
+    expect([label?.used, label?.scrapped]).toEqual(["5", "5"]);
+  });
   it("names each line, part and bin once", async () => {
     const id = await world.queued("FEED-12", "8");
     const item = await world.idOf("CAN-12");

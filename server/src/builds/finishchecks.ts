@@ -2,6 +2,7 @@ import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
   type Decimal,
+  type FinishedLine,
   needUnit,
   type Problem,
   quantityFromScaled,
@@ -16,7 +17,7 @@ import type { BuildTableRow } from "./tables.ts";
 /** What a person says of a finish. */
 export type FinishFigures = ParsedBody<typeof routes.previewFinish>;
 
-/** Refuses what can't be: too many decimals, a line that isn't there, more scrapped than used, work that does not add up, more than is open. */
+/** Refuses what can't be: too many decimals, a line that isn't there, work that does not add up, more than is open. */
 export function checkFigures(
   build: BuildTableRow,
   productUnit: Pick<Unit, "code" | "decimals">,
@@ -51,17 +52,31 @@ const isExtra = (lines: readonly StoredLine[], own: number, line: StoredLine): b
 
 function checkUsed(
   field: string,
-  { used, scrapped }: { used: Decimal; scrapped: Decimal },
+  { used, scrapped }: { used: Decimal | null; scrapped: Decimal },
   line: StoredLine,
   report: ReturnType<typeof reporter>,
 ): void {
-  checkDecimals(`${field}.used`, used, needUnit(line), report);
+  if (used !== null) checkDecimals(`${field}.used`, used, needUnit(line), report);
   checkDecimals(`${field}.scrapped`, scrapped, needUnit(line), report);
-  if (scrapped.gt(used))
-    throw Refusal.at(`${field}.scrapped`, "scrapped-too-much", {
+}
+
+/** Refuses more scrapped than is used, once the plan says how much that is: the build's own lines first, then what is added. */
+export function checkScrapped(
+  lines: readonly StoredLine[],
+  planned: readonly FinishedLine[],
+  own: number,
+  body: FinishFigures,
+): void {
+  for (const [at, { line, used, scrapped }] of planned.entries()) {
+    const stored = lines[at];
+    if (!stored || scrapped.lte(used)) continue;
+    const path =
+      at < own ? `lines.${body.lines.findIndex((entry) => entry.line === line)}` : `extra.${at - own}`;
+    throw Refusal.at(`${path}.scrapped`, "scrapped-too-much", {
       used: used.toFixed(),
-      unit: needUnit(line).code,
+      unit: needUnit(stored).code,
     });
+  }
 }
 
 /** Who worked how long: on a line of work, and adding up to what is said to be used of it. */
@@ -71,7 +86,7 @@ function checkWork(lines: readonly StoredLine[], body: FinishFigures): void {
     if (!line?.service) throw Refusal.at(`work.${i}.line`, "line-unknown", { line: entry.line });
     const given = body.lines.find((l) => l.line === entry.line);
     const total = sum(body.work.filter((w) => w.line === entry.line).map((w) => w.quantity));
-    if (given && !total.eq(given.used))
+    if (given && given.used !== null && !total.eq(given.used))
       throw Refusal.at(`work.${i}.quantity`, "work-sum", {
         given: total.toFixed(),
         used: given.used.toFixed(),

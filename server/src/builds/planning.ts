@@ -22,7 +22,7 @@ import { loadBooks } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
 import { feeOf } from "./fee.ts";
-import { checkFigures, type FinishFigures } from "./finishchecks.ts";
+import { checkFigures, checkScrapped, type FinishFigures } from "./finishchecks.ts";
 import { finishCounts } from "./finishcounts.ts";
 import { partLines } from "./lines.ts";
 import {
@@ -100,7 +100,6 @@ export async function planOf(ctx: Reading, id: number, body: FinishFigures): Pro
     day: body.day,
     lines: lines.map((line) => ({
       ...line,
-      used: null,
       scrapped: ZERO,
       only: [],
       ...usedOf(line),
@@ -108,7 +107,9 @@ export async function planOf(ctx: Reading, id: number, body: FinishFigures): Pro
     })),
     counts: await finishCounts(ctx, body, lines, unitCost, books.stock),
   };
-  return { build, product, lines, finish, plan: planFinish(finish, books), books: books.stock };
+  const plan = planFinish(finish, books);
+  checkScrapped(lines, plan.lines, own.length, body);
+  return { build, product, lines, finish, plan, books: books.stock };
 }
 
 /**
@@ -155,8 +156,8 @@ function usedByLine(body: FinishFigures, own: readonly StoredLine[]) {
     const worked = body.work.filter((entry) => entry.line === line.line);
     const given = line.line > lastOf(own) ? body.extra[line.line - lastOf(own) - 1] : byLine.get(line.line);
     return {
-      ...(given && { used: given.used, scrapped: given.scrapped, only: given.only }),
-      ...(worked.length > 0 && !given && { used: sum(worked.map((entry) => entry.quantity)) }),
+      used: given?.used ?? (worked.length > 0 ? sum(worked.map((entry) => entry.quantity)) : null),
+      ...(given && { scrapped: given.scrapped, only: given.only }),
     };
   };
 }

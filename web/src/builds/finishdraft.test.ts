@@ -40,11 +40,10 @@ const build = {
   ],
 } as unknown as BuildSheet;
 const draft = newDraft(build, "2026-11-23");
-const planned = (line: number) => ["", "8", "4"][line] ?? "";
 
 describe("a finish in its form", () => {
   it("begins with all that is open, as planned, with the suggested lot", () => {
-    expect(bodyOf(draft, build, planned)).toMatchObject({
+    expect(bodyOf(draft, build)).toMatchObject({
       good: "4",
       rejected: "0",
       lines: [],
@@ -56,8 +55,8 @@ describe("a finish in its form", () => {
   });
   it("sends only lines of which something is said, and lets one follow the plan again", () => {
     const scrapped = setLine(draft, 1, { scrapped: "1", reason: "torn" }, "8");
-    expect(bodyOf(scrapped, build, planned).lines).toEqual([
-      { line: 1, used: "8", scrapped: "1", reason: "torn", only: [] },
+    expect(bodyOf(scrapped, build).lines).toEqual([
+      { line: 1, used: null, scrapped: "1", reason: "torn", only: [] },
     ]);
     const changed = setLine(draft, 1, { used: "9" }, "8");
     expect(changed.lines.get(1)?.used).toBe("9");
@@ -66,7 +65,7 @@ describe("a finish in its form", () => {
   it("takes a substitute by its factor for all that is planned, and gives it back", () => {
     const taken = takeSubstitute(draft, 1, { item: item(3, "OTHER"), factor: "1.3", free: "99" }, "8");
     expect(taken.lines.get(1)?.used).toBe("0");
-    expect(bodyOf(taken, build, planned).extra).toEqual([
+    expect(bodyOf(taken, build).extra).toEqual([
       { item: 3, insteadOf: 1, used: "11", scrapped: "0", reason: "", only: [] },
     ]);
     expect(removeExtra(taken, 0)).toMatchObject({ extra: [], lines: new Map() });
@@ -82,10 +81,10 @@ describe("a finish in its form", () => {
         [unitPart(0, 2, 0), ""],
       ]),
     };
-    const body = bodyOf(chosen, build, planned);
+    const body = bodyOf(chosen, build);
     expect(body.serialParts).toEqual([{ serial: "H-2", item: 2, part: "S-3" }]);
     expect(body.lines).toEqual([
-      { line: 2, used: "4", scrapped: "0", reason: "", only: ["S-3", "S-1", "S-2"] },
+      { line: 2, used: null, scrapped: "0", reason: "", only: ["S-3", "S-1", "S-2"] },
     ]);
   });
   it("needs as many serial numbers as good units", () => {

@@ -105,14 +105,11 @@ export function removeExtra(draft: FinishDraft, index: number): FinishDraft {
 export const unitPart = (serial: number, item: number, place: number): string => `${serial} ${item} ${place}`;
 
 /**
- * What is sent. Lines of which nothing is said are left out; `planned` gives the figure that others follow. Part serials
- * that were chosen for units are taken first, then the others in the suggested order.
+ * What is sent. Lines of which nothing is said are left out; a used figure that follows the plan is left to it, as the
+ * plan may have moved on since it was shown. Part serials that were chosen for units are taken first, then the others in
+ * the suggested order.
  */
-export function bodyOf(
-  draft: FinishDraft,
-  build: Pick<BuildSheet, "lines">,
-  planned: (line: number) => string,
-): FinishBody {
+export function bodyOf(draft: FinishDraft, build: Pick<BuildSheet, "lines">): FinishBody {
   const { lines, extra, counts, work, serials, expiry, parts, ...rest } = draft;
   const serialParts = [...parts].flatMap(([key, part]) => {
     const [unit = 0, item = 0] = key.split(" ").map(Number);
@@ -128,7 +125,7 @@ export function bodyOf(
   }
   return {
     ...rest,
-    lines: [...said].map(([line, entry]) => ({ ...entry, line, used: entry.used ?? planned(line) })),
+    lines: [...said].map(([line, entry]) => ({ ...entry, line })),
     extra: extra.map(({ item, used, ...entry }) => ({
       ...PLAIN_LINE,
       ...entry,

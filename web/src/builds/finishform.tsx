@@ -37,7 +37,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
   const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
   const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
   const sent = (draft: FinishDraft) => {
-    const body = bodyOf(draft, build, planned);
+    const body = bodyOf(draft, build);
     const count = serialsNeeded(build, draft.good);
     return count === null ? body : { ...body, serials: fitted(draft.serials, count) };
   };
@@ -56,7 +56,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       if (value !== draft[name as keyof FinishDraft]) form.methods.setValue(name as keyof FinishDraft, value);
     form.touch();
   };
-  const preview = useFinishPreview(build.id, bodyOf(draft, build, planned));
+  const preview = useFinishPreview(build.id, bodyOf(draft, build));
   if (preview.data && preview.data !== known) setKnown(preview.data);
   const refused = preview.error instanceof Refused ? preview.error.answer.fields : [];
   // What the preview finds wrong is said while typing; what only recording finds, at the field until it is changed.
