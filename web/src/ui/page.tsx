@@ -7,14 +7,16 @@ import { color, NARROW, TARGET } from "./theme.ts";
 
 /** A page of one column. */
 export const Page = styled.main`
+  --pane-top: 22px;
   container-type: inline-size;
-  padding: 22px 28px 28px;
+  padding: var(--pane-top) 28px 28px;
   overflow: auto;
   min-height: 0;
   flex: 1;
   display: flex;
   flex-direction: column;
   ${NARROW} {
+    --pane-top: 16px;
     padding: 16px;
   }
   @media print {
@@ -41,14 +43,16 @@ const ListPane = styled.div`
 `;
 
 const SheetPane = styled.div`
+  --pane-top: 20px;
   container-type: inline-size;
   min-height: 0;
   min-width: 0;
   overflow: auto;
-  padding: 20px 26px 32px;
+  padding: var(--pane-top) 26px 32px;
   background: ${color.sheet};
   border-left: 1px solid ${color.line};
   ${NARROW} {
+    --pane-top: 16px;
     padding: 16px;
     border-left: 0;
   }

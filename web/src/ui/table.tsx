@@ -463,6 +463,7 @@ const RowBox = styled.input`
 
 const Frame = styled.div<{ $old: boolean }>`
   ${oldAnswer}
+  --pane-top: 0px;
   overflow: auto;
   min-height: 0;
   flex: 0 1 auto;

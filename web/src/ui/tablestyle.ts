@@ -11,7 +11,8 @@ export const Table = styled.table`
   th,
   thead td {
     position: sticky;
-    top: 0;
+    /* Up to the edge of the pane it scrolls in, over that one's padding. */
+    top: calc(-1 * var(--pane-top, 0px));
     z-index: 2;
     background: ${color.sheet};
     border-bottom: 1px solid ${color.line};
