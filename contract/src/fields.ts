@@ -54,21 +54,35 @@ export const quantityOrZero = amount({ decimals: QUANTITY_DECIMALS, least: "zero
 export const cost = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The cost" });
 /** A sales price: as many decimals as the company's currency has, which the server knows. */
 export const price = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The price" });
-export const percent = amount({ decimals: 4, least: "zero", what: "The percentage" }).refine(
-  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(1000),
-  "Waste can't be more than 1000 %.",
-);
+
+/** A percentage of which there is a most; what is no number at all is said by `amount`. */
+const upTo = (most: number, tooMuch: string, limits: Parameters<typeof amount>[0]) =>
+  amount(limits).refine((text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(most), tooMuch);
+
+export const percent = upTo(1000, "Waste can't be more than 1000 %.", {
+  decimals: 4,
+  least: "zero",
+  what: "The percentage",
+});
 
 /** Of started units that come out good. */
-export const yieldPercent = amount({ decimals: 6, least: "above zero", what: "The yield" }).refine(
-  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(100),
-  "Not more than 100 % can come out good.",
-);
+export const yieldPercent = upTo(100, "Not more than 100 % can come out good.", {
+  decimals: 6,
+  least: "above zero",
+  what: "The yield",
+});
 /** A share or a reduction of up to all of it. */
-export const share = amount({ decimals: 4, least: "zero", what: "The share" }).refine(
-  (text) => !/^\d+(\.\d+)?$/.test(text) || decimal(text).lte(100),
-  "A share is 100 % at most.",
-);
+export const share = upTo(100, "A share is 100 % at most.", {
+  decimals: 4,
+  least: "zero",
+  what: "The share",
+});
+/** Of a line of an order. */
+export const discount = upTo(100, "A discount is 100 % at most.", {
+  decimals: 4,
+  least: "zero",
+  what: "The discount",
+});
 
 /** Refuses a list that names one thing twice, at the second place; what has no key yet may stand there often. */
 export const once =

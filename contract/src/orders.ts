@@ -5,7 +5,9 @@ import { buildStage, buildSummary } from "./builds.ts";
 import {
   byId,
   chosen,
+  costFigure,
   day,
+  discount,
   figure,
   moment,
   note,
@@ -20,7 +22,7 @@ import {
   short,
   version,
 } from "./fields.ts";
-import { ask, command, replace } from "./route.ts";
+import { ask, askWith, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
 
 export const orderStage = z.enum(ORDER_STAGES);
@@ -69,6 +71,7 @@ export const orderLine = z.object({
   quantity: figure,
   price: priceFigure.nullable(),
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
+  discount: figure.meta({ description: "Percent" }),
   total: priceFigure.nullable(),
   ready: figure.meta({ description: "Whole sets or units that are there for it" }),
   takes: z
@@ -95,6 +98,46 @@ export const writtenOrder = orderSheet.extend({
     .meta({ description: "Other open orders that have less there or coming than before" }),
 });
 
+/** What is sold on a line, and at what price. */
+const soldLine = z.object({
+  item: chosen("an item"),
+  quantity,
+  price: price.nullable().default(null).meta({ description: "null: as in the catalog" }),
+  pricePer: per,
+  discount: discount.default("0").meta({ description: "Percent" }),
+});
+
+const money = {
+  total: priceFigure.nullable().meta({ description: "null where there is no price" }),
+  margin: costFigure.nullable().meta({ description: "At the current cost; null where that is not known" }),
+  marginPercent: costFigure.nullable(),
+};
+
+export const orderPreview = z.object({
+  ...money,
+  lines: z.array(
+    z.object({
+      ...money,
+      price: priceFigure.nullable(),
+      pricePer: z.string(),
+      free: figure
+        .nullable()
+        .meta({ description: "Free now, or whole sets of a kit; null for what is not counted" }),
+      last: z
+        .object({
+          number: z.string(),
+          made: moment,
+          price: priceFigure,
+          pricePer: z.string(),
+          discount: figure,
+        })
+        .nullable()
+        .meta({ description: "What this customer was last charged" }),
+    }),
+  ),
+});
+export type OrderPreview = z.infer<typeof orderPreview>;
+
 export const orderBody = z.object({
   customer: chosen("a customer"),
   due: day.nullable().default(null),
@@ -102,12 +145,8 @@ export const orderBody = z.object({
   note: note.default(""),
   lines: z
     .array(
-      z.object({
+      soldLine.extend({
         id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
-        item: chosen("an item"),
-        quantity,
-        price: price.nullable().default(null).meta({ description: "null: as in the catalog" }),
-        pricePer: per,
       }),
     )
     .min(1, "An order has at least one line.")
@@ -130,6 +169,20 @@ export const orderRoutes = {
     summary: "One order: what each line has in stock, what is being built for it, and what is missing",
     ...byId,
     answer: orderSheet,
+  }),
+  previewOrder: askWith("/api/orders/preview", {
+    permission: "look",
+    summary:
+      "What the lines of an order come to, at what margin, and how much of each is free; records nothing",
+    body: z.object({
+      order: ref
+        .nullable()
+        .default(null)
+        .meta({ description: "The order that is changed: what it reserves is free for it" }),
+      customer: ref.nullable().default(null),
+      lines: z.array(soldLine).max(500, "Up to 500 lines."),
+    }),
+    answer: orderPreview,
   }),
   newOrder: command("/api/orders", {
     permission: "sell",

@@ -155,6 +155,7 @@ export class Player {
             quantity: decimal(quantity),
             price: null,
             pricePer: "",
+            discount: decimal("0"),
           })),
         ),
         ...more,

@@ -131,6 +131,45 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   ).toBeVisible();
 });
 
+test("while an order is typed, what it comes to, its margin, what is free and the last price stand beside it", async ({
+  page,
+}) => {
+  await page.goto("/orders");
+  const dialog = page.getByRole("dialog");
+  const figures = (line: number) => dialog.getByRole("group", { name: `Figures of line ${line}` });
+  const total = dialog.getByRole("group", { name: "Total" });
+  const kit = async () => {
+    await page.keyboard.press("n");
+    await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
+    await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-YARD");
+    await dialog.getByLabel("Quantity 1").fill("1");
+  };
+  await kit();
+  await expect(figures(1)).toContainText("€239.00");
+  await expect(figures(1)).toContainText("margin €24.40 (10.2 %)");
+  await dialog.getByRole("button", { name: "Add line" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Item 2" }), "SMK-S");
+  // A line without a quantity has no figures yet; the other one keeps its own.
+  await expect(figures(2)).toBeEmpty();
+  await expect(total).toContainText("Total €239.00");
+  await dialog.getByLabel("Quantity 2").fill("3");
+  await dialog.getByLabel("Discount 2").fill("12.5");
+  await expect(figures(2)).toContainText("€73.24");
+  await expect(figures(2)).toContainText("free");
+  await expect(total).toContainText("Total €312.24");
+  await dialog.getByLabel("Discount 2").fill("101");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(dialog.getByText("A discount is 100 % at most.")).toBeVisible();
+  await dialog.getByLabel("Discount 2").fill("12.5");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
+  expect((await cells(page, "Lines", "SMK-S")).slice(-2)).toEqual(["€27.90 less 12.5 %", "€73.24"]);
+  await page.goto("/orders");
+  await expect(page.getByText("Select an order.")).toBeVisible();
+  await kit();
+  await expect(figures(1)).toContainText("last €239.00 on O-4");
+});
+
 test.describe("from an empty database", () => {
   test.use({ database: "empty" });
   test("the first customer is made within the first order", async ({ page }) => {

@@ -1,6 +1,17 @@
 import { expect, it } from "vitest";
-import { decimal as d } from "../amounts/index.ts";
-import { setsReady } from "./orders.ts";
+import { decimal as d, rateOf } from "../amounts/index.ts";
+import { lineTotal, setsReady } from "./orders.ts";
+
+it("says what a line comes to, rounded once", () => {
+  const total = (quantity: string, price: string, discount = "0", per = "1") =>
+    lineTotal(d(quantity), rateOf(d(price), d(per)), d(discount), 2).toFixed(2);
+  expect(total("2.5", "3.33")).toBe("8.33");
+  expect(total("1", "3.33")).toBe("3.33");
+  expect([total("3", "9.99", "12.5"), total("3", "9.99", "100")]).toEqual(["26.22", "0.00"]);
+  // 3 at 0.333 less a third is 0.666 and not three times 0.22.
+  expect(total("3", "0.333", "33.3333")).toBe("0.67");
+  expect(total("250", "8.99", "10", "1000")).toBe("2.02");
+});
 
 it("counts whole sets, the scarcest content first; work needs nothing", () => {
   const components = [

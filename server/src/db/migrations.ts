@@ -660,6 +660,10 @@ CREATE TABLE import_match (
   kind TEXT NOT NULL, theirs ${text("theirs", 200, 1)}, ours ${text("ours", 60)}, PRIMARY KEY (kind, theirs)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    name: "0018-discounts",
+    sql: "ALTER TABLE sales_line ADD COLUMN discount INTEGER NOT NULL DEFAULT 0 CHECK (discount BETWEEN 0 AND 100000000);",
+  },
 ];
 
 /** The names of all steps that this version knows. */

@@ -14,7 +14,7 @@ async function bodyOf(world: World, lines: Lines, change: Partial<OrderBody> = {
   if (!customer) throw new Error("the demo has this customer");
   const asked = lines.map(async ([code, quantity]) => {
     const item = await world.idOf(code);
-    return { id: null, item, quantity, price: null, pricePer: "" };
+    return { id: null, item, quantity, price: null, pricePer: "", discount: "0" };
   });
   return {
     customer: customer.id,
@@ -356,5 +356,71 @@ describe("lines of open orders to build", () => {
     expect(fieldsOf((await build([])).error)).toEqual(["lines invalid-input"]);
     await world.ok(routes.cancelOrder, { params: { id: order.id } });
     expect((await build([lineOf(order)])).error.code).toBe("order-ended");
+  });
+});
+
+describe("an order that is typed", () => {
+  const previewOf = (world: World, { customer, lines }: OrderBody, order: number | null = null) =>
+    world.ok(routes.previewOrder, { body: { order, customer, lines } });
+
+  it("comes to what it will when it is taken, less the discount of each line", async () => {
+    const world = await demoWorld();
+    const body = await bodyOf(world, [
+      ["SMK-S", "3"],
+      ["KIT-YARD", "1"],
+    ]);
+    const lines = body.lines.map((line, i) => ({ ...line, discount: i === 0 ? "12.5" : "0" }));
+    const preview = await previewOf(world, { ...body, lines });
+    expect(preview.lines.map((line) => line.total)).toEqual(["73.24", "239.00"]);
+    // The kit's contents cost 214.60 now.
+    expect(preview.lines[1]).toMatchObject({ margin: "24.4000", marginPercent: "10.2" });
+    const order = await world.ok(routes.newOrder, { body: { ...body, lines } });
+    expect(order.orderLines.map((line) => [line.discount, line.total])).toEqual([
+      ["12.5", "73.24"],
+      ["0", "239.00"],
+    ]);
+    expect([order.total, preview.total]).toEqual(["312.24", "312.24"]);
+    const changed = await world.ok(routes.changeOrder, { params: { id: order.id }, body });
+    expect(changed.total).toBe("322.70");
+  });
+
+  it("says what is free for it, what it reserves itself too, and what the customer was last charged", async () => {
+    const world = await demoWorld();
+    const body = await bodyOf(world, [
+      ["SMK-S", "3"],
+      ["KIT-CARE", "1"],
+      ["LAB-B", "0.5"],
+    ]);
+    const before = await previewOf(world, body);
+    const sheet = await world.ok(routes.item, { params: { id: await world.idOf("SMK-S") } });
+    expect(before.lines.map((line) => line.free)).toEqual([sheet.free, expect.any(String), null]);
+    expect(before.lines[2]).toMatchObject({ total: null, margin: null });
+    expect(before.total).toBeNull();
+    expect(before.lines.map((line) => line.last)).toEqual([null, null, null]);
+    const [first, ...rest] = body.lines;
+    if (!first) throw new Error("the body has lines");
+    const order = await world.ok(routes.newOrder, {
+      body: { ...body, lines: [{ ...first, price: "25.00", discount: "10" }, ...rest] },
+    });
+    const other = await previewOf(world, body);
+    expect(Number(other.lines[0]?.free)).toBe(Number(sheet.free) - 3);
+    expect(other.lines[0]?.last).toMatchObject({ number: "O-1", price: "25.00", discount: "10" });
+    const same = await previewOf(world, body, order.id);
+    expect(same.lines.map((line) => line.free)).toEqual(before.lines.map((line) => line.free));
+    expect(same.lines[0]?.last).toBeNull();
+    await world.ok(routes.cancelOrder, { params: { id: order.id } });
+    expect((await previewOf(world, body)).lines[0]?.last).toBeNull();
+  });
+
+  it("is refused a discount of more than everything, and one below nothing", async () => {
+    const world = await demoWorld();
+    const body = await bodyOf(world, [["SMK-S", "3"]]);
+    for (const discount of ["100.01", "-1", "x"]) {
+      const lines = body.lines.map((line) => ({ ...line, discount }));
+      const refused = await world.call(routes.newOrder, { body: { ...body, lines } });
+      expect(fieldsOf(refused.error)).toEqual(["lines.0.discount invalid-input"]);
+    }
+    const lines = body.lines.map((line) => ({ ...line, discount: "100" }));
+    expect((await world.ok(routes.newOrder, { body: { ...body, lines } })).total).toBe("0.00");
   });
 });

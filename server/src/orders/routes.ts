@@ -3,6 +3,7 @@ import type { FastifyInstance } from "fastify";
 import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { previewOrder } from "./preview.ts";
 import { findOrders, orderSheet } from "./rows.ts";
 import { buildForLines, buildForOrder, cancelOrder, changeOrder, linesToBuild, newOrder } from "./service.ts";
 import { SALES_ORDER } from "./tables.ts";
@@ -19,6 +20,7 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   });
   serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
+  serveAsk(app, store, routes.previewOrder, (ctx, { body }) => previewOrder(ctx, body));
   serveCommand(app, store, routes.newOrder, async (ctx, { body }) => written(ctx, await newOrder(ctx, body)));
   serveCommand(app, store, routes.changeOrder, async (ctx, { params: { id }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);

@@ -1,13 +1,14 @@
 import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   type Day,
+  type Decimal,
+  lineTotal,
   type OrderStage,
   quantityFromScaled,
   type Rate,
   type Standing,
   setsReady,
   sum,
-  valueAt,
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
 import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateOrNull } from "../db/index.ts";
@@ -68,6 +69,8 @@ export interface Line {
   quantity: number;
   price: Rate | null;
   pricePer: string;
+  /** Percent. */
+  discount: Decimal;
   components: Component[];
 }
 
@@ -79,6 +82,7 @@ interface LineRow {
   price: number | null;
   price_per: number;
   price_unit: string;
+  discount: number;
 }
 
 const NOTHING_OPEN: Standing = {
@@ -94,7 +98,7 @@ const NOTHING_OPEN: Standing = {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -114,10 +118,11 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     ({ line, product }) => key({ line, item: product }),
   );
   const components = groupBy(takes, (take) => take.line);
-  return rows.map(({ price, price_per, price_unit, ...row }) => ({
+  return rows.map(({ price, price_per, price_unit, discount, ...row }) => ({
     ...row,
     price: rateOrNull(price, price_per),
     pricePer: price_unit,
+    discount: quantityFromScaled(discount),
     components: (components.get(row.id) ?? []).map((take) => ({
       ...(standings.get(key(take)) ?? NOTHING_OPEN),
       item: take.item,
@@ -204,8 +209,8 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const lists = await loadLists(ctx, items);
   const people = await personNames(ctx);
   const decimals = ctx.currencyDecimals;
-  const totals = lines.map(({ quantity, price }) =>
-    price === null ? null : valueAt(quantityFromScaled(quantity), price, decimals),
+  const totals = lines.map(({ quantity, price, discount }) =>
+    price === null ? null : lineTotal(quantityFromScaled(quantity), price, discount, decimals),
   );
   const priced = totals.filter((total) => total !== null);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
@@ -227,6 +232,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         quantity: text(line.quantity),
         price: line.price?.amount.toFixed(decimals) ?? null,
         pricePer: line.pricePer,
+        discount: line.discount.toFixed(),
         total: totals[i]?.toFixed(decimals) ?? null,
         ready: setsReady(quantityFromScaled(line.quantity), ready, item.decimals).toFixed(),
         takes: line.components.map((c) => ({

@@ -1,36 +1,21 @@
+import { type AnswerOf, type OrderInput, PLAIN_BUILD, Refusal, type routes } from "@yosegi/contract";
 import {
-  type AnswerOf,
-  type ItemRow,
-  type OrderInput,
-  PLAIN_BUILD,
-  Refusal,
-  type routes,
-} from "@yosegi/contract";
-import {
-  checkDecimals,
   type Day,
   type Decimal,
-  decimal,
   moneyToScaled,
   ONE,
-  type Problem,
   quantityFromScaled,
   quantityToScaled,
-  type Rate,
   reasonNotSelectable,
-  reporter,
-  type Units,
   ZERO,
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, linkFree, trimLinks, writeLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
 import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
-import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
-import { loadKits } from "../kits/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
-import { refuseProblems } from "../problems.ts";
+import { type CheckedLine, checkLines } from "./lines.ts";
 import { type Line, linesOf, type OrderTableRow, openOrders, orderById, ordersById } from "./rows.ts";
 import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 import { type TakenFrom, takingFrom } from "./taking.ts";
@@ -277,61 +262,6 @@ async function refuseLinked(
   throw Refusal.at(at === -1 ? "lines" : `lines.${at}.item`, "line-linked", { builds: builds.join(", ") });
 }
 
-interface CheckedLine {
-  id: number | null;
-  item: number;
-  quantity: Decimal;
-  price: Rate | null;
-  pricePer: string;
-  /** What one takes from stock. */
-  takes: Map<number, Decimal>;
-}
-
-/** Checks the lines of an order and says what each takes: itself, or what is in the kit now; work takes nothing. */
-async function checkLines(ctx: Reading, lines: OrderInput["lines"]): Promise<CheckedLine[]> {
-  const found = await ctx.sql.all<{ id: number }>(
-    "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
-    { ids: asJson(lines.map((line) => line.item)) },
-  );
-  const wanted = found.map((item) => item.id);
-  const items = new Map((await itemRows(ctx, wanted)).map((item) => [item.id, item]));
-  const kits = await loadKits(ctx, wanted);
-  const units = await loadUnits(ctx);
-  const problems: Problem[] = [];
-  const checked = lines.map((line, i): CheckedLine => {
-    const item = items.get(line.item);
-    if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
-    const why = reasonNotSelectable("selling", item);
-    if (why) throw Refusal.at(`lines.${i}.item`, why, { code: item.code, kind: item.kind });
-    const quantity = line.quantity;
-    checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
-    const takes = new Map<number, Decimal>();
-    const kit = kits.get(item.id);
-    if (kit)
-      for (const content of kit.contents.filter((c) => c.stocked))
-        takes.set(content.item, (takes.get(content.item) ?? ZERO).plus(content.quantity));
-    else if (item.kind !== "service" && !item.notStockTracked) takes.set(item.id, ONE);
-    return { id: line.id, item: item.id, quantity, ...priceOf(ctx, line, item, units, i), takes };
-  });
-  refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  return checked;
-}
-
-/** The price of a line as it was typed, else the item's own. */
-function priceOf(
-  ctx: Reading,
-  { price, pricePer }: OrderInput["lines"][number],
-  item: ItemRow,
-  units: Units,
-  at: number,
-): { price: Rate | null; pricePer: string } {
-  const own = item.price === null ? null : decimal(item.price);
-  const [amount, per] = price === null ? [own, item.pricePer] : [price, pricePer];
-  if (amount === null) return { price: null, pricePer: "" };
-  checkCurrency(ctx, `lines.${at}.price`, amount);
-  return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per };
-}
-
 /** Writes the lines of an order, and what they reserve. A kit that stays keeps the contents it was ordered with. */
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
   const columns = (line: CheckedLine, at: number) => ({
@@ -340,6 +270,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     price: line.price === null ? null : moneyToScaled(line.price.amount),
     price_per: line.price === null ? ONE_WHOLE : quantityToScaled(line.price.per),
     price_unit: line.pricePer,
+    discount: quantityToScaled(line.discount),
   });
   await ctx.sql.update(
     SALES_LINE,

@@ -28,6 +28,7 @@ export const SALES_LINE = table("sales_line", {
   price: orNull(integer()),
   price_per: filled(integer()),
   price_unit: filled(text()),
+  discount: filled(integer()),
 });
 
 export const ORDER_COMPONENT = table("order_component", {

@@ -1,8 +1,10 @@
 import { type AnswerOf, type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf, rateBody } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
 import { Row, Stack, sayDone, sayFailed } from "../ui/index.ts";
+import { LineFigures, OrderFigures, OrderTotal } from "./orderfigures.tsx";
 
 /** A line as it is typed. */
 interface LineDraft {
@@ -11,6 +13,8 @@ interface LineDraft {
   quantity: string;
   price: string;
   pricePer: string;
+  /** Percent; empty for none. */
+  discount: string;
 }
 
 /** An order as it stands in the form. */
@@ -22,7 +26,7 @@ interface OrderDraft {
   lines: LineDraft[];
 }
 
-const BLANK: LineDraft = { id: null, item: null, quantity: "", price: "", pricePer: "" };
+const BLANK: LineDraft = { id: null, item: null, quantity: "", price: "", pricePer: "", discount: "" };
 
 const NEW: OrderDraft = { customer: null, due: "", reference: "", note: "", lines: [BLANK] };
 
@@ -31,24 +35,26 @@ const draftOf = (order: OrderSheet): OrderDraft => ({
   due: order.due ?? "",
   reference: order.reference,
   note: order.note,
-  lines: order.orderLines.map(({ price, id, item, quantity, pricePer }) => {
-    return { id, item, quantity, price: price ?? "", pricePer };
+  lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount }) => {
+    return { id, item, quantity, price: price ?? "", pricePer, discount: discount === "0" ? "" : discount };
   }),
 });
 
 /** Lines that are still empty are room to go on. */
 const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
 
+const soldLine = ({ item, quantity, price, pricePer, discount }: LineDraft) => ({
+  item: item?.id ?? 0,
+  quantity,
+  ...rateBody(price, pricePer),
+  discount: discount === "" ? "0" : discount,
+});
+
 const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
   ...draft,
   customer: customer?.id ?? 0,
   due: due === "" ? null : due,
-  lines: lines.filter(isFilled).map(({ id, item, quantity, price, pricePer }) => ({
-    id,
-    item: item?.id ?? 0,
-    quantity,
-    ...rateBody(price, pricePer),
-  })),
+  lines: lines.filter(isFilled).map((line) => ({ id: line.id, ...soldLine(line) })),
 });
 
 /** Lines that the other person took away are new ones, where this order is to have them. */
@@ -79,7 +85,7 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
       title={order ? `Change ${order.number}` : "New order"}
       isOpen={isOpen}
       onClose={onClose}
-      width="820px"
+      width="1110px"
       save={order ? "Save" : "Create order"}
       route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
@@ -107,12 +113,25 @@ export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProp
           <In.Day label="Due on" name="due" />
           <In.Text label="Customer reference" name="reference" width="170px" />
         </Row>
-        <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
-          {(at, i) => <LineFields at={at} number={i + 1} />}
-        </In.Lines>
+        <Following order={order?.id ?? null}>
+          <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
+            {(at, i) => <LineFields at={at} number={i + 1} />}
+          </In.Lines>
+          <OrderTotal />
+        </Following>
         <In.Text label="Note" name="note" />
       </Stack>
     </FormDialog>
+  );
+}
+
+/** Has the figures of what is typed; only what shows them is drawn again at a key. */
+function Following({ order, children }: { order: number | null; children: ReactNode }) {
+  const [customer, lines] = useWatch<OrderDraft, ["customer", "lines"]>({ name: ["customer", "lines"] });
+  return (
+    <OrderFigures order={order} customer={customer?.id ?? null} lines={lines.map(soldLine)}>
+      {children}
+    </OrderFigures>
   );
 }
 
@@ -122,6 +141,7 @@ const HEADS = [
   ["Item", "300px"],
   ["Quantity", "140px"],
   ["Price and what for", "242px"],
+  ["Discount", "100px"],
 ] as const;
 
 function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
@@ -159,6 +179,8 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         unit={item?.unit}
         packs={item?.packs ?? []}
       />
+      <In.Amount label={`Discount ${number}`} hideLabel name={`${at}.discount`} width="100px" unit="%" />
+      <LineFigures at={number - 1} unit={item?.unit} />
     </>
   );
 }

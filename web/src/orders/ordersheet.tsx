@@ -211,7 +211,12 @@ function Lines({ order }: { order: OrderSheet }) {
             header: "Price",
             end: true,
             cell: ({ own, line }) =>
-              own ? (line.price === null ? "none" : format.unitCost(line.price, line.pricePer)) : "",
+              own && (
+                <>
+                  {line.price === null ? "none" : format.unitCost(line.price, line.pricePer)}
+                  {line.discount !== "0" && <small>less {format.percent(line.discount)}</small>}
+                </>
+              ),
           },
           {
             header: "Total",

@@ -47,6 +47,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   quantity: "4",
   price: null,
   pricePer: "",
+  discount: "0",
   total: null,
   ready: "0",
   takes,

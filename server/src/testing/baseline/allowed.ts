@@ -71,6 +71,11 @@ export const ALLOWED: readonly Allowed[] = [
     at: /(linesMissing|coming|missing|planned)$/,
   },
   {
+    why: "a line of an order has a discount",
+    url: /\/api\/orders\/\d+/,
+    at: /^body\.orderLines\.\d+\.discount$/,
+  },
+  {
     why: "E2: what stands on drafts is deducted from suggestions, and named",
     url: /\/api\/(reorder|recurring|cover )/,
     at: /(onDrafts|planned|short|quantity|cost|spending|targets\.\d+\.coming)$/,

@@ -1,0 +1,137 @@
+import type { AnswerOf, ParsedBody, routes } from "@yosegi/contract";
+import {
+  type Decimal,
+  decimal,
+  free,
+  lineTotal,
+  margin,
+  quantityFromScaled,
+  rateOf,
+  type StockFigures,
+  setsAvailable,
+  sum,
+  valueAt,
+  ZERO,
+} from "@yosegi/core";
+import { asJson, type Reading, rateOrNull } from "../db/index.ts";
+import { stockFigures } from "../ledger/index.ts";
+import { type CheckedLine, checkLines } from "./lines.ts";
+
+type Preview = AnswerOf<typeof routes.previewOrder>;
+type LastPrice = NonNullable<Preview["lines"][number]["last"]>;
+
+/** What the lines of an order come to while they are typed (docs/rules.md § 12), and what is free for each (§ 3). */
+export async function previewOrder(
+  ctx: Reading,
+  { order, customer, lines }: ParsedBody<typeof routes.previewOrder>,
+): Promise<Preview> {
+  const checked = await checkLines(
+    ctx,
+    lines.map((line) => ({ ...line, id: null })),
+  );
+  const stock = await stockFor(ctx, order, checked);
+  const last = await lastPrices(ctx, order, customer, checked);
+  const amounts = checked.map((line) => amountsOf(ctx, line));
+  return {
+    ...moneyOf(ctx, added(amounts.map((own) => own.total)), added(amounts.map((own) => own.cost))),
+    lines: checked.map((line, i) => ({
+      ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
+      price: line.price?.amount.toFixed(ctx.currencyDecimals) ?? null,
+      pricePer: line.pricePer,
+      free: freeFor(line, stock)?.toFixed() ?? null,
+      last: last.get(line.item) ?? null,
+    })),
+  };
+}
+
+/** What a line comes to and what it costs now; null where there is no price, or no cost. */
+function amountsOf(ctx: Reading, { quantity, price, discount, sold }: CheckedLine) {
+  const cost = sold.currentCost;
+  return {
+    total: price && lineTotal(quantity, price, discount, ctx.currencyDecimals),
+    cost: cost && valueAt(quantity, rateOf(decimal(cost.amount), decimal(cost.per))),
+  };
+}
+
+const added = (amounts: readonly (Decimal | null)[]): Decimal | null => {
+  const known = amounts.filter((amount) => amount !== null);
+  return known.length === amounts.length ? sum(known) : null;
+};
+
+function moneyOf(ctx: Reading, total: Decimal | null, cost: Decimal | null) {
+  const left = total && cost && margin(total, cost);
+  return {
+    total: total?.toFixed(ctx.currencyDecimals) ?? null,
+    margin: left?.money.toFixed(4) ?? null,
+    marginPercent: left?.percent?.toFixed(1) ?? null,
+  };
+}
+
+/** Stock figures of what lines take; what the order that is changed reserves itself is not reserved for it. */
+async function stockFor(
+  ctx: Reading,
+  order: number | null,
+  lines: readonly CheckedLine[],
+): Promise<(item: number) => StockFigures> {
+  const items = new Set(lines.flatMap((line) => [...line.takes.keys()]));
+  const own = await ctx.sql.all<{ item: number; open: number }>(
+    `SELECT t.item_id AS item, SUM(t.open) AS open FROM sales_line l JOIN order_component t ON t.line_id = l.id
+      WHERE l.order_id = $order GROUP BY t.item_id`,
+    { order },
+  );
+  const reserved = new Map(own.map(({ item, open }) => [item, quantityFromScaled(open)]));
+  const stock = await stockFigures(ctx, items);
+  return (item) => {
+    const figures = stock(item);
+    return { ...figures, reserved: figures.reserved.minus(reserved.get(item) ?? ZERO) };
+  };
+}
+
+/** So many are free; whole sets of a kit. Null for what is not counted. */
+function freeFor({ item, sold, takes }: CheckedLine, stock: (item: number) => StockFigures): Decimal | null {
+  if (sold.kind !== "kit") return takes.has(item) ? free(stock(item)) : null;
+  const contents = [...takes].map(([content, quantity]) => ({ item: content, quantity, stocked: true }));
+  const { sets } = setsAvailable(contents, stock);
+  return sets === "no limit" ? null : sets;
+}
+
+/** What a customer was last charged for each of these items, in another order that was not cancelled. */
+async function lastPrices(
+  ctx: Reading,
+  order: number | null,
+  customer: number | null,
+  lines: readonly CheckedLine[],
+): Promise<Map<number, LastPrice>> {
+  if (customer === null) return new Map();
+  const rows = await ctx.sql.all<{
+    item: number;
+    number: string;
+    made: string;
+    price: number;
+    price_per: number;
+    price_unit: string;
+    discount: number;
+  }>(
+    `SELECT ids.value AS item, o.number, o.created_at AS made, l.price, l.price_per, l.price_unit, l.discount
+       FROM json_each($items) ids
+       JOIN sales_line l ON l.id = (
+         SELECT l2.id FROM sales_line l2 JOIN sales_order o2 ON o2.id = l2.order_id
+          WHERE l2.item_id = ids.value AND l2.price IS NOT NULL AND o2.customer_id = $customer
+            AND o2.stage <> 'cancelled' AND o2.id IS NOT $order
+          ORDER BY o2.id DESC, l2.line DESC LIMIT 1)
+       JOIN sales_order o ON o.id = l.order_id`,
+    { items: asJson(new Set(lines.map((line) => line.item))), customer, order },
+  );
+  return new Map(
+    rows.map(({ item, number, made, price, price_per, price_unit, discount }) => [
+      item,
+      {
+        number,
+        made,
+        price: rateOrNull(price, price_per)?.amount.toFixed(ctx.currencyDecimals) ?? "",
+        pricePer: price_unit,
+        discount: quantityFromScaled(discount).toFixed(),
+      },
+    ]),
+  );
+}

@@ -1,0 +1,120 @@
+import { useQuery } from "@tanstack/react-query";
+import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
+import { createContext, type ReactNode, useContext } from "react";
+import styled from "styled-components";
+import { following, useSettled } from "../api/index.ts";
+import { type Format, oldAnswer, Sub, useFormat } from "../ui/index.ts";
+
+type Asked = BodyOf<typeof orderRoutes.previewOrder>;
+type LineFiguresOf = OrderPreview["lines"][number];
+
+interface Figures {
+  answer: OrderPreview | undefined;
+  /** The place among the answer's lines of each line that is typed; a line that can't be read yet has none. */
+  places: ReadonlyMap<number, number>;
+  old: boolean;
+}
+
+const FiguresContext = createContext<Figures>({ answer: undefined, places: new Map(), old: false });
+
+interface OrderFiguresProps {
+  order: number | null;
+  customer: number | null;
+  /** All lines of the form; those that can't be read yet are not asked for. */
+  lines: readonly Asked["lines"][number][];
+  children: ReactNode;
+}
+
+const readLine = orderRoutes.previewOrder.body.shape.lines.element;
+
+/** Asks what the lines of an order come to while they are typed, and gives it to `LineFigures` and `OrderTotal`. */
+export function OrderFigures({ order, customer, lines, children }: OrderFiguresProps) {
+  const read = lines.map((line) => readLine.safeParse(line).success);
+  const asked = lines.filter((_, i) => read[i]);
+  const { settled, overtaken } = useSettled({ order, customer, lines: asked });
+  const query = useQuery({
+    ...following(orderRoutes.previewOrder, { body: settled }),
+    enabled: settled.lines.length > 0,
+    retry: false,
+  });
+  const places = new Map<number, number>();
+  for (const [i, is] of read.entries()) if (is) places.set(i, places.size);
+  // What is wrong with a line is said at its field when the order is saved; until then it has no figures.
+  const answer = query.error || asked.length === 0 ? undefined : query.data;
+  return (
+    <FiguresContext value={{ answer, places, old: overtaken || query.isPlaceholderData }}>
+      {children}
+    </FiguresContext>
+  );
+}
+
+/** What one line comes to, its margin, how much is free, and what the customer was last charged. */
+export function LineFigures({ at, unit }: { at: number; unit: string | undefined }) {
+  const format = useFormat();
+  const { answer, places, old } = useContext(FiguresContext);
+  const line = answer?.lines[places.get(at) ?? -1];
+  return (
+    <Beside $old={old} aria-label={`Figures of line ${at + 1}`} role="group">
+      {line && (
+        <>
+          <b>{line.total === null ? "no price" : format.money(line.total)}</b>
+          {figureWords(line, unit, format).map((words) => (
+            <Sub key={words}>{words}</Sub>
+          ))}
+        </>
+      )}
+    </Beside>
+  );
+}
+
+function figureWords(line: LineFiguresOf, unit: string | undefined, format: Format): string[] {
+  const { last } = line;
+  return [
+    [marginWords(line, format), line.free !== null && `${format.amount(line.free, unit)} free`]
+      .filter((words) => words)
+      .join(" · "),
+    last
+      ? `last ${format.unitCost(last.price, last.pricePer)}${last.discount === "0" ? "" : ` less ${format.percent(last.discount)}`} on ${last.number}`
+      : "",
+  ].filter((words) => words !== "");
+}
+
+const marginWords = (
+  { margin, marginPercent }: Pick<OrderPreview, "margin" | "marginPercent">,
+  format: Format,
+): string =>
+  margin === null || margin === undefined
+    ? ""
+    : `margin ${format.money(margin)}${marginPercent === null ? "" : ` (${format.percent(marginPercent)})`}`;
+
+/** What the whole order comes to, and its margin at today's cost. */
+export function OrderTotal() {
+  const format = useFormat();
+  const { answer, old } = useContext(FiguresContext);
+  if (!answer || answer.lines.length === 0) return null;
+  const words = marginWords(answer, format);
+  return (
+    <Total $old={old} role="group" aria-label="Total">
+      <b>{answer.total === null ? "Total: price missing" : `Total ${format.money(answer.total)}`}</b>
+      {words && <Sub>{words}</Sub>}
+    </Total>
+  );
+}
+
+const Beside = styled.div<{ $old: boolean }>`
+  ${oldAnswer}
+  width: 210px;
+  align-self: center;
+  text-align: end;
+  b {
+    font-variant-numeric: tabular-nums;
+  }
+`;
+
+const Total = styled.div<{ $old: boolean }>`
+  ${oldAnswer}
+  text-align: end;
+  b {
+    font-size: 17px;
+  }
+`;
