@@ -3,19 +3,19 @@ import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext } from "react";
 import styled from "styled-components";
 import { following, useSettled } from "../api/index.ts";
-import { type Format, oldAnswer, Sub, useFormat } from "../ui/index.ts";
+import { color, type Format, oldAnswer, useFormat } from "../ui/index.ts";
 
 type Asked = BodyOf<typeof orderRoutes.previewOrder>;
 type LineFiguresOf = OrderPreview["lines"][number];
 
-interface Figures {
+interface OrderAnswer {
   answer: OrderPreview | undefined;
   /** The place among the answer's lines of each line that is typed; a line that can't be read yet has none. */
   places: ReadonlyMap<number, number>;
   old: boolean;
 }
 
-const FiguresContext = createContext<Figures>({ answer: undefined, places: new Map(), old: false });
+const FiguresContext = createContext<OrderAnswer>({ answer: undefined, places: new Map(), old: false });
 
 interface OrderFiguresProps {
   order: number | null;
@@ -59,7 +59,7 @@ export function LineFigures({ at, unit }: { at: number; unit: string | undefined
         <>
           <b>{line.total === null ? "no price" : format.money(line.total)}</b>
           {figureWords(line, unit, format).map((words) => (
-            <Sub key={words}>{words}</Sub>
+            <small key={words}>{words}</small>
           ))}
         </>
       )}
@@ -96,24 +96,26 @@ export function OrderTotal() {
   return (
     <Total $old={old} role="group" aria-label="Total">
       <b>{answer.total === null ? "Total: price missing" : `Total ${format.money(answer.total)}`}</b>
-      {words && <Sub>{words}</Sub>}
+      {words && <small>{words}</small>}
     </Total>
   );
 }
 
-const Beside = styled.div<{ $old: boolean }>`
+const Figures = styled.div<{ $old: boolean }>`
   ${oldAnswer}
-  width: 210px;
-  align-self: center;
   text-align: end;
-  b {
-    font-variant-numeric: tabular-nums;
+  small {
+    display: block;
+    color: ${color.ink2};
   }
 `;
 
-const Total = styled.div<{ $old: boolean }>`
-  ${oldAnswer}
-  text-align: end;
+const Beside = styled(Figures)`
+  width: 210px;
+  align-self: center;
+`;
+
+const Total = styled(Figures)`
   b {
     font-size: 17px;
   }

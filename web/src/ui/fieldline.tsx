@@ -55,9 +55,13 @@ export function AddLine({ onAdd, children }: { onAdd: () => void; children: Reac
   );
 }
 
+/** What lies outside the view is not laid out or painted: a document has up to 500 lines. */
 const Line = styled(Row)`
   gap: 6px;
   margin-bottom: 6px;
+  content-visibility: auto;
+  contain-intrinsic-size: auto 100px auto 40px;
+  overflow-clip-margin: 6px;
   ${NARROW} {
     ${ownLabels}
     margin-bottom: 0;
