@@ -410,6 +410,26 @@ describe("an order that is typed", () => {
     expect(same.lines[0]?.last).toBeNull();
     await world.ok(routes.cancelOrder, { params: { id: order.id } });
     expect((await previewOf(world, body)).lines[0]?.last).toBeNull();
+    const { lines } = body;
+    for (const unknown of [
+      { order: 99, customer: null },
+      { order: null, customer: 9999 },
+    ])
+      expect((await world.call(routes.previewOrder, { body: { ...unknown, lines } })).status).toBe(404);
+  });
+
+  it("may still be changed when its customer was archived since; a new one is refused", async () => {
+    const world = await demoWorld();
+    const body = await bodyOf(world, [["SMK-S", "3"]]);
+    const order = await world.ok(routes.newOrder, { body });
+    const params = { id: body.customer };
+    const firm = await world.ok(routes.firm, { params });
+    await world.ok(routes.changeFirm, { params, body: { ...firm, archived: true } });
+    expect(fieldsOf((await world.call(routes.newOrder, { body })).error)).toEqual(["customer firm-archived"]);
+    expect((await previewOf(world, body, order.id)).total).toBe("83.70");
+    const more = { ...body, note: "by the gate" };
+    const changed = await world.ok(routes.changeOrder, { params: { id: order.id }, body: more });
+    expect(changed.note).toBe("by the gate");
   });
 
   it("is refused a discount of more than everything, and one below nothing", async () => {

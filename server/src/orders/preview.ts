@@ -14,8 +14,10 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
+import { refuseFirm } from "../firms/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
+import { orderById } from "./rows.ts";
 
 type Preview = AnswerOf<typeof routes.previewOrder>;
 type LastPrice = NonNullable<Preview["lines"][number]["last"]>;
@@ -25,6 +27,8 @@ export async function previewOrder(
   ctx: Reading,
   { order, customer, lines }: ParsedBody<typeof routes.previewOrder>,
 ): Promise<Preview> {
+  const before = order === null ? null : (await orderById(ctx, order)).customer_id;
+  if (customer !== null) await refuseFirm(ctx, "customer", "customer", { id: customer, before });
   const checked = await checkLines(
     ctx,
     lines.map((line) => ({ ...line, id: null })),

@@ -59,7 +59,7 @@ export async function changeOrder(
 ): Promise<{ id: number; takesFrom: TakenFrom[] }> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
-  await refuseFirm(ctx, "customer", "customer", { id: body.customer });
+  await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
   const lines = await checkLines(ctx, body.lines);
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
