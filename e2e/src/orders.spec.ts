@@ -138,13 +138,10 @@ test("while an order is typed, what it comes to, its margin, what is free and th
   const dialog = page.getByRole("dialog");
   const figures = (line: number) => dialog.getByRole("group", { name: `Figures of line ${line}` });
   const total = dialog.getByRole("group", { name: "Total" });
-  const kit = async () => {
-    await page.keyboard.press("n");
-    await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
-    await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-YARD");
-    await dialog.getByLabel("Quantity 1").fill("1");
-  };
-  await kit();
+  await page.keyboard.press("n");
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-YARD");
+  await dialog.getByLabel("Quantity 1").fill("1");
   await expect(figures(1)).toContainText("€239.00");
   await expect(figures(1)).toContainText("margin €24.40 (10.2 %)");
   await dialog.getByRole("button", { name: "Add line" }).click();
@@ -164,10 +161,18 @@ test("while an order is typed, what it comes to, its margin, what is free and th
   await dialog.getByRole("button", { name: "Create order" }).click();
   await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
   expect((await cells(page, "Lines", "SMK-S")).slice(-2)).toEqual(["€27.90 less 12.5 %", "€73.24"]);
-  await page.goto("/orders");
-  await expect(page.getByText("Select an order.")).toBeVisible();
-  await kit();
+
+  // The same once more, at today's prices: the discount stays, the day and the reference are new.
+  await page.getByRole("button", { name: "Copy", exact: true }).click();
+  await expect(dialog.getByRole("heading", { name: "New order, copied from O-4" })).toBeVisible();
+  await expect(dialog.getByLabel("Quantity 2")).toHaveValue("3");
   await expect(figures(1)).toContainText("last €239.00 on O-4");
+  await expect(figures(2)).toContainText("last €27.90 less 12.5 % on O-4");
+  await dialog.getByLabel("Discount 2").fill("");
+  await expect(total).toContainText("Total €322.70");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-5 created. Stock is reserved.")).toBeVisible();
+  await expect(page.getByText("€322.70").first()).toBeVisible();
 });
 
 test.describe("from an empty database", () => {

@@ -40,6 +40,14 @@ const draftOf = (order: OrderSheet): OrderDraft => ({
   }),
 });
 
+/** The same goods for the same customer once more, at today's prices and on a day that is still to be said. */
+const copyOf = (order: OrderSheet): OrderDraft => ({
+  ...draftOf(order),
+  due: "",
+  reference: "",
+  lines: draftOf(order).lines.map((line) => ({ ...line, id: null, price: "", pricePer: "" })),
+});
+
 /** Lines that are still empty are room to go on. */
 const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
 
@@ -73,25 +81,39 @@ function sayTaken({ number, takesFrom }: AnswerOf<typeof orderRoutes.newOrder>):
 interface OrderDialogProps {
   /** The order that is changed; null for a new one. */
   order: OrderSheet | null;
+  /** The order that a new one begins as. */
+  copied?: OrderSheet;
   isOpen: boolean;
   onClose: () => void;
   onSaved?: (id: number) => void;
 }
 
+const TAKING = { title: "New order", begin: NEW, keptAs: "order" };
+
+const changing = (order: OrderSheet) => ({
+  title: `Change ${order.number}`,
+  begin: draftOf(order),
+  keptAs: `order ${order.id}`,
+});
+
+const copying = (order: OrderSheet) => ({
+  title: `New order, copied from ${order.number}`,
+  begin: copyOf(order),
+  keptAs: `copy of order ${order.id}`,
+});
+
 /** A new order, or an open one changed: for whom, what, and until when. */
-export function OrderDialog({ order, isOpen, onClose, onSaved }: OrderDialogProps) {
+export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDialogProps) {
   return (
     <FormDialog
-      title={order ? `Change ${order.number}` : "New order"}
+      {...(order ? changing(order) : copied ? copying(copied) : TAKING)}
       isOpen={isOpen}
       onClose={onClose}
       width="1110px"
       save={order ? "Save" : "Create order"}
       route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
-      begin={order ? draftOf(order) : NEW}
       version={order?.version}
-      keptAs={order ? `order ${order.id}` : "order"}
       fieldOf={sentLines("lines", isFilled)}
       body={bodyOf}
       rebase={rebase}

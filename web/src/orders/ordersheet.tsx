@@ -1,5 +1,5 @@
 import { type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Hammer, Pencil } from "lucide-react";
+import { Copy, Hammer, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -30,12 +30,13 @@ import {
 import { OrderDialog } from "./orderform.tsx";
 import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
 
-type Doing = "changing" | "cancelling" | null;
+type Doing = "changing" | "copying" | "cancelling" | null;
 
 /** One order: what was asked for, what is there for it, what is being built, and what can be done now. */
 export function OrderSheetView({ order }: { order: OrderSheet }) {
   useTitle(order.number);
   const format = useFormat();
+  const navigate = useNavigate();
   const [doing, setDoing] = useState<Doing>(null);
   const close = () => setDoing(null);
   const open = order.stage === "open";
@@ -76,9 +77,16 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         {order.reference && <Fact name="Customer reference">{order.reference}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
-      {open && <Steps order={order} onDo={setDoing} />}
+      <Steps order={order} onDo={setDoing} />
       <Lines order={order} />
       <OrderDialog order={order} isOpen={doing === "changing"} onClose={close} />
+      <OrderDialog
+        order={null}
+        copied={order}
+        isOpen={doing === "copying"}
+        onClose={close}
+        onSaved={(id) => void navigate(`/orders/${id}`)}
+      />
       <Dialog title={`Cancel ${order.number}?`} isOpen={doing === "cancelling"} onClose={close} width="460px">
         <CancelForm order={order} onDone={close} />
       </Dialog>
@@ -89,7 +97,8 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
 function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => void }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const toBuild = buildable(order);
+  const open = order.stage === "open";
+  const toBuild = open ? buildable(order) : [];
   const build = useCommand(orderRoutes.buildForOrder, ({ builds }) => {
     sayDone(
       builds.length === 0
@@ -118,10 +127,15 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
             <Button onPress={() => void navigate(checkAddress(demands))}>Check the parts first</Button>
           </>
         )}
-        <Button onPress={() => onDo("changing")}>
-          <Pencil /> Change
+        {open && (
+          <Button onPress={() => onDo("changing")}>
+            <Pencil /> Change
+          </Button>
+        )}
+        <Button onPress={() => onDo("copying")}>
+          <Copy /> Copy
         </Button>
-        <Button onPress={() => onDo("cancelling")}>Cancel order</Button>
+        {open && <Button onPress={() => onDo("cancelling")}>Cancel order</Button>}
       </Actions>
     </>
   );
