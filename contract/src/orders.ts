@@ -123,6 +123,7 @@ export const orderPreview = z.object({
       free: figure
         .nullable()
         .meta({ description: "Free now, or whole sets of a kit; null for what is not counted" }),
+      short: figure.nullable().meta({ description: "Of the quantity, what is not free now" }),
       last: z
         .object({
           number: z.string(),

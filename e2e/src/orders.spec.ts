@@ -138,12 +138,13 @@ test("while an order is typed, what it comes to, its margin, what is free and th
   const dialog = page.getByRole("dialog");
   const figures = (line: number) => dialog.getByRole("group", { name: `Figures of line ${line}` });
   const total = dialog.getByRole("group", { name: "Total" });
+  await expect(page.getByText("Select an order.")).toBeVisible();
   await page.keyboard.press("n");
   await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Millrow Garden Centre");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "KIT-YARD");
   await dialog.getByLabel("Quantity 1").fill("1");
   await expect(figures(1)).toContainText("€239.00");
-  await expect(figures(1)).toContainText("margin €24.40 (10.2 %)");
+  await expect(figures(1)).toContainText("margin €24.40 (10.2 %) · 0 pc free");
   await dialog.getByRole("button", { name: "Add line" }).click();
   await pick(dialog.getByRole("combobox", { name: "Item 2" }), "SMK-S");
   // A line without a quantity has no figures yet; the other one keeps its own.

@@ -404,6 +404,9 @@ describe("an order that is typed", () => {
     });
     const other = await previewOf(world, body);
     expect(Number(other.lines[0]?.free)).toBe(Number(sheet.free) - 3);
+    expect(other.lines[0]?.short).toBe("0");
+    const many = { ...body, lines: [{ ...first, quantity: "400" }] };
+    expect((await previewOf(world, many)).lines[0]?.short).toBe(String(403 - Number(sheet.free)));
     expect(other.lines[0]?.last).toMatchObject({ number: "O-1", price: "25.00", discount: "10" });
     const same = await previewOf(world, body, order.id);
     expect(same.lines.map((line) => line.free)).toEqual(before.lines.map((line) => line.free));

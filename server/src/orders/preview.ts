@@ -5,6 +5,7 @@ import {
   free,
   lineTotal,
   margin,
+  max,
   quantityFromScaled,
   rateOf,
   type StockFigures,
@@ -42,7 +43,7 @@ export async function previewOrder(
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       price: line.price?.amount.toFixed(ctx.currencyDecimals) ?? null,
       pricePer: line.pricePer,
-      free: freeFor(line, stock)?.toFixed() ?? null,
+      ...freeOf(line, stock),
       last: last.get(line.item) ?? null,
     })),
   };
@@ -89,6 +90,13 @@ async function stockFor(
     const figures = stock(item);
     return { ...figures, reserved: figures.reserved.minus(reserved.get(item) ?? ZERO) };
   };
+}
+
+/** What is free of a line's item, and what of its quantity is not. */
+function freeOf(line: CheckedLine, stock: (item: number) => StockFigures) {
+  const there = freeFor(line, stock);
+  const short = there && max(ZERO, line.quantity.minus(max(ZERO, there)));
+  return { free: there?.toFixed() ?? null, short: short?.toFixed() ?? null };
 }
 
 /** So many are free; whole sets of a kit. Null for what is not counted. */

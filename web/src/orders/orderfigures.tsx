@@ -3,10 +3,10 @@ import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext } from "react";
 import styled from "styled-components";
 import { following, useSettled } from "../api/index.ts";
-import { color, type Format, oldAnswer, useFormat } from "../ui/index.ts";
+import { color, type Format, oldAnswer, Short, useFormat } from "../ui/index.ts";
 
 type Asked = BodyOf<typeof orderRoutes.previewOrder>;
-type LineFiguresOf = OrderPreview["lines"][number];
+type PreviewLine = OrderPreview["lines"][number];
 
 interface OrderAnswer {
   answer: OrderPreview | undefined;
@@ -58,26 +58,29 @@ export function LineFigures({ at, unit }: { at: number; unit: string | undefined
       {line && (
         <>
           <b>{line.total === null ? "no price" : format.money(line.total)}</b>
-          {figureWords(line, unit, format).map((words) => (
-            <small key={words}>{words}</small>
-          ))}
+          <small>
+            {marginWords(line, format)}
+            {line.margin && line.free !== null && " · "}
+            {line.free !== null && <Free line={line} unit={unit} />}
+          </small>
+          {line.last && <small>{lastWords(line.last, format)}</small>}
         </>
       )}
     </Beside>
   );
 }
 
-function figureWords(line: LineFiguresOf, unit: string | undefined, format: Format): string[] {
-  const { last } = line;
-  return [
-    [marginWords(line, format), line.free !== null && `${format.amount(line.free, unit)} free`]
-      .filter((words) => words)
-      .join(" · "),
-    last
-      ? `last ${format.unitCost(last.price, last.pricePer)}${last.discount === "0" ? "" : ` less ${format.percent(last.discount)}`} on ${last.number}`
-      : "",
-  ].filter((words) => words !== "");
+/** How much is free, marked where it is less than what is asked for. */
+function Free({ line, unit }: { line: PreviewLine; unit: string | undefined }) {
+  const words = `${useFormat().amount(line.free ?? "0", unit)} free`;
+  return line.short === "0" ? words : <Short>{words}</Short>;
 }
+
+const lastWords = (
+  { price, pricePer, discount, number }: NonNullable<PreviewLine["last"]>,
+  format: Format,
+): string =>
+  `last ${format.unitCost(price, pricePer)}${discount === "0" ? "" : ` less ${format.percent(discount)}`} on ${number}`;
 
 const marginWords = (
   { margin, marginPercent }: Pick<OrderPreview, "margin" | "marginPercent">,
