@@ -1,4 +1,4 @@
-import { DRAWN_AT, ITEM_KINDS, ITEM_STATES, TRACKINGS } from "@yosegi/core";
+import { DRAWN_AT, decimal, ITEM_KINDS, ITEM_STATES, type Rate, rateOf, TRACKINGS } from "@yosegi/core";
 import { figure, packName, quantity, ref } from "./fields.ts";
 import { marked } from "./marks.ts";
 import { z } from "./zod.ts";
@@ -17,6 +17,10 @@ export const pack = z.object({
 export const rate = z
   .object({ amount: figure, per: figure })
   .meta({ id: "Rate", description: "So much money for so many of the stock unit" });
+
+/** A rate of an answer, to be calculated with. */
+export const rateFrom = (from: z.infer<typeof rate> | null): Rate | null =>
+  from && rateOf(decimal(from.amount), decimal(from.per));
 
 /** The same of what something costs us, and of what it is sold at. */
 export const costRate = marked(rate, "cost");

@@ -75,7 +75,7 @@ export const buildRoutes = {
     summary:
       "The lot and serial numbers that the next finished units of a product would get, and where they go",
     query: z.object({ product: id }),
-    answer: nextNumbers.extend({ store: z.string(), bin: z.string(), hasList: z.boolean() }),
+    answer: nextNumbers.extend({ store: z.string(), bin: z.string() }),
   }),
   copyBuild: command("/api/builds/:id/copy", {
     permission: "plan",

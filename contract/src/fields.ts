@@ -71,18 +71,13 @@ export const yieldPercent = upTo(100, "Not more than 100 % can come out good.", 
   least: "above zero",
   what: "The yield",
 });
+const upToAll = (name: string) =>
+  upTo(100, `A ${name} is 100 % at most.`, { decimals: 4, least: "zero", what: `The ${name}` });
+
 /** A share or a reduction of up to all of it. */
-export const share = upTo(100, "A share is 100 % at most.", {
-  decimals: 4,
-  least: "zero",
-  what: "The share",
-});
+export const share = upToAll("share");
 /** Of a line of an order. */
-export const discount = upTo(100, "A discount is 100 % at most.", {
-  decimals: 4,
-  least: "zero",
-  what: "The discount",
-});
+export const discount = upToAll("discount");
 
 /** Refuses a list that names one thing twice, at the second place; what has no key yet may stand there often. */
 export const once =

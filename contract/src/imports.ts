@@ -144,7 +144,7 @@ export const importRoutes = {
   }),
   undoImport: command("/api/imports/:id/undo", {
     permission: "import",
-    summary: "Take an import back, while nothing was done with what it brought",
+    summary: "Undo an import while nothing was done with what it brought",
     ...byId,
     answer: z.object({
       number: z.string(),

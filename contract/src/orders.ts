@@ -118,8 +118,6 @@ export const orderPreview = z.object({
   lines: z.array(
     z.object({
       ...money,
-      price: priceFigure.nullable(),
-      pricePer: z.string(),
       free: figure
         .nullable()
         .meta({ description: "Free now, or whole sets of a kit; null for what is not counted" }),
@@ -127,7 +125,6 @@ export const orderPreview = z.object({
       last: z
         .object({
           number: z.string(),
-          made: moment,
           price: priceFigure,
           pricePer: z.string(),
           discount: figure,

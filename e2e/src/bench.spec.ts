@@ -181,11 +181,16 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByLabel("Run from")).toHaveValue("H-0099");
   const unit = (n: number) => page.getByLabel(`Serial number ${n}`, { exact: true });
-  // A column of numbers is pasted: one is in use, one comes twice.
   await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
-  await page.evaluate(() => navigator.clipboard.writeText("H-0098\nH-0105\nH-0105"));
-  await unit(1).focus();
-  await page.keyboard.press("Control+v");
+  const paste = async (text: string) => {
+    await page.evaluate((copied) => navigator.clipboard.writeText(copied), text);
+    await unit(1).focus();
+    await page.keyboard.press("Control+v");
+  };
+  // Numbers in a line of a message are as good as a column of a spreadsheet, in which one is in use and one comes twice.
+  await paste("H-0101, H-0102; H-0103");
+  await expect(unit(3)).toHaveValue("H-0103");
+  await paste("H-0098\nH-0105\nH-0105");
   await expect(unit(3)).toHaveValue("H-0105");
   await expect(page.getByText("Already used.")).toHaveCount(1);
   await expect(page.getByText("Entered twice.")).toHaveCount(1);

@@ -150,6 +150,8 @@ test("while an order is typed, what it comes to, its margin, what is free and th
   // A line without a quantity has no figures yet; the other one keeps its own.
   await expect(figures(2)).toBeEmpty();
   await expect(total).toContainText("Total €239.00");
+  await dialog.getByLabel("Quantity 2").fill("1.5");
+  await expect(dialog.getByText("No total yet: check line 2.")).toBeVisible();
   await dialog.getByLabel("Quantity 2").fill("3");
   await dialog.getByLabel("Discount 2").fill("12.5");
   await expect(figures(2)).toContainText("€73.24");

@@ -35,13 +35,45 @@ test("one build gets parts of its own; the list stays, and the build can follow 
   expect(await planned("SCL-E")).toEqual(["Hive scale, electronic SCL-E · 12-A", "4 pc"]);
 });
 
-test("a build that is done is recorded in one go, also from the line of an order", async ({ page }) => {
+test("a build that is done is recorded in one go, also from the line of an order", async ({
+  page,
+  baseURL,
+}) => {
   await page.goto("/builds");
-  await page.getByRole("button", { name: "More ways to a new build" }).click();
+  await page.getByRole("button", { name: "More ways to create a build" }).click();
   await page.getByRole("menuitem", { name: "Record a finished build …" }).click();
   const dialog = page.getByRole("dialog");
   await pick(dialog.getByRole("combobox", { name: "Product" }), "FEED-12");
   await expect(dialog.getByLabel("Lot")).not.toHaveValue("");
+  // What is typed stays when somebody else records a build meanwhile, and other numbers would be offered.
+  const home = await dialog.getByLabel("Bin").inputValue();
+  await dialog.getByLabel("Bin").fill("09-Z");
+  const found = await page.request.get(`${baseURL}/api/items?search=FEED-12`);
+  const { items } = await found.json();
+  const next = await page.request.get(`${baseURL}/api/next-numbers?product=${items[0].id}`);
+  const { suggestedLot, suggestedExpiry, store, bin } = await next.json();
+  const again = page.waitForResponse(/next-numbers/);
+  const recorded = await page.request.post(`${baseURL}/api/builds/record`, {
+    headers: { "yosegi-person": "2", "idempotency-key": "theirs" },
+    data: {
+      product: items[0].id,
+      quantity: "1",
+      list: null,
+      note: "",
+      costTag: "",
+      day: "2026-11-23",
+      store,
+      bin,
+      lot: suggestedLot,
+      expiry: suggestedExpiry,
+      serials: [],
+      line: null,
+    },
+  });
+  expect(recorded.status()).toBe(200);
+  await again;
+  await expect(dialog.getByLabel("Bin")).toHaveValue("09-Z");
+  await dialog.getByLabel("Bin").fill(home);
   await dialog.getByLabel("Good units").fill("900");
   await dialog.getByRole("button", { name: "Record build" }).click();
   await expect(dialog.getByText(/Sugar syrup: [\d,.]+ needed, [\d,.]+ L in stock/)).toBeVisible();

@@ -65,6 +65,12 @@ export function sum(values: Iterable<Decimal>): Decimal {
   return total;
 }
 
+/** The sum of amounts that are all known; null where one is not. */
+export function sumIfKnown(values: readonly (Decimal | null)[]): Decimal | null {
+  const known = values.filter((value) => value !== null);
+  return known.length === values.length ? sum(known) : null;
+}
+
 export function max(a: Decimal, b: Decimal): Decimal {
   return a.gte(b) ? a : b;
 }

@@ -51,7 +51,7 @@ export interface TakenInstead {
 }
 
 /**
- * A list with a substitute in the place of a part, in every line that allows it. The need is figured in one step from the
+ * A list with a substitute in the place of a part, in every line that allows it. The need is calculated in one step from the
  * line's own unit, so that it is rounded only once; the unit is the substitute's, with the factors of the line.
  */
 export function takeInstead<Line extends FullLine>(

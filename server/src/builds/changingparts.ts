@@ -26,8 +26,9 @@ export async function changeParts(ctx: Writing, id: number, parts: readonly OwnP
 
 /** What a build takes now: by its list as long as it is a draft, by its own copy of it from then on. */
 async function partsBefore(ctx: Reading, build: BuildTableRow, product: ItemTableRow): Promise<PartsBefore> {
-  const own = { ...draftOf(build), own: build.stage === "draft" ? draftOf(build).own : build.id };
-  const [list] = await listsFor(ctx, [{ product, choice: own, day: startOf(product, build.due, ctx.today) }]);
+  const draft = draftOf(build);
+  const choice = build.stage === "draft" ? draft : { ...draft, own: build.id };
+  const [list] = await listsFor(ctx, [{ product, choice, day: startOf(product, build.due, ctx.today) }]);
   return partsOfList(list ?? null, quantityFromScaled(build.quantity));
 }
 
@@ -42,7 +43,7 @@ export async function followList(ctx: Writing, id: number): Promise<void> {
   if (isQueued) await unqueueBuild(ctx, id);
   await forgetContent(ctx, id);
   const asked = { quantity: quantityFromScaled(build.wanted), due: build.due };
-  const choice = { ...draftOf(build), asBuilt: null, own: null };
+  const choice = { ...draftOf(build), own: null };
   await ctx.model(BUILD).update(await draftColumns(ctx, product, asked, choice), { where: { id } });
   if (isQueued) await queueBuild(ctx, id);
 }

@@ -263,7 +263,7 @@ describe("a build recorded in one go", () => {
     const world = await demoWorld();
     const product = await world.idOf("FEED-12");
     const next = await world.ok(routes.nextNumbers, { query: { product } });
-    expect([next.suggestedLot !== "", next.hasList, next.store]).toEqual([true, true, "Front store"]);
+    expect([next.suggestedLot !== "", next.store]).toEqual([true, "Front store"]);
   });
 });
 

@@ -27,6 +27,5 @@ export async function recordBuild(
 export async function nextNumbers(ctx: Reading, id: number): Promise<AnswerOf<typeof routes.nextNumbers>> {
   const product = await productById(ctx, id);
   const home = await homes(ctx, [id]);
-  const list = await ctx.sql.one("SELECT 1 FROM list_head WHERE product_id = $id LIMIT 1", { id });
-  return { ...(await suggestedNumbers(ctx, product)), ...home(id), hasList: list !== null };
+  return { ...(await suggestedNumbers(ctx, product)), ...home(id) };
 }

@@ -52,9 +52,10 @@ export async function draftColumns(
   return columnsBy(list, quantity, choice);
 }
 
-function columnsBy(list: ChosenList, quantity: Decimal, choice: ListChoice) {
+/** The same where the list is read already; none of a product that is built by parts of the build's own. */
+function columnsBy(list: ChosenList | null, quantity: Decimal, choice: ListChoice) {
   const optional = new Set(
-    list.withAllOptions.lines.filter((line) => line.optional).map((line) => line.item),
+    list?.withAllOptions.lines.filter((line) => line.optional).map((line) => line.item),
   );
   const unknown =
     choice.asBuilt === null && choice.own === null
@@ -63,8 +64,8 @@ function columnsBy(list: ChosenList, quantity: Decimal, choice: ListChoice) {
   if (unknown !== undefined) throw Refusal.at("options", "not-found", { what: "optional part", id: unknown });
   return {
     wanted: quantityToScaled(quantity),
-    quantity: quantityToScaled(startFor(list.taken, quantity)),
-    list_id: list.id,
+    quantity: quantityToScaled(list ? startFor(list.taken, quantity) : quantity),
+    list_id: list?.id ?? null,
     options: JSON.stringify([...new Set(choice.options)]),
     as_built: choice.asBuilt,
   };
@@ -139,15 +140,7 @@ export async function makeDraft(ctx: Writing, body: NewPlan, origin: Origin): Pr
     overhead: null,
     revision_id: null,
     extra: 0,
-    ...(list
-      ? columnsBy(list, body.quantity, choice)
-      : {
-          wanted: quantityToScaled(body.quantity),
-          quantity: quantityToScaled(body.quantity),
-          list_id: null,
-          options: "[]",
-          as_built: null,
-        }),
+    ...columnsBy(list, body.quantity, choice),
     ...(await planColumns(ctx, body, null)),
     split_from: origin.splitFrom ?? null,
     recurring_id: origin.recurring?.id ?? null,

@@ -43,7 +43,7 @@ export async function changesSince(ctx: Reading, before: AllRecords): Promise<Re
 export const isAsLeft = ({ kind, key, after }: RecordChange, now: AllRecords): boolean =>
   sameCells(now.get(kind)?.get(key), after);
 
-/** Keeps what an import did, so that it can be taken back. */
+/** Keeps what an import did, so that it can be undone. */
 export async function keepRun(
   ctx: Writing,
   number: string,

@@ -23,7 +23,7 @@ import { importNote, writeRecords } from "./service.ts";
 import { IMPORT_RUN } from "./tables.ts";
 
 /**
- * Takes an import back while all it brought is as it left it and nothing else names what it made: its stock by a mirrored posting,
+ * Undoes an import while all it brought is as it left it and nothing else names what it made: its stock by a mirrored posting,
  * what it changed as it was before, what it made is removed. An item whose opening stock is in the ledger stays, archived.
  */
 export async function undoImport(

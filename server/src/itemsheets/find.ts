@@ -37,8 +37,8 @@ export async function findItems(ctx: Reading, query: ItemQuery): Promise<AnswerO
     ...(query.kind ? ["i.kind = $kind"] : []),
     ...(query.group ? ["i.group_id = (SELECT id FROM item_group WHERE name_key = $group)"] : []),
     ...(query.lacking ? [LACKING] : []),
-    ...(state === "" ? ["i.state <> 'archived'"] : state === "all" ? [] : ["i.state = $state"]),
   ];
+  const inState = state === "" ? ["i.state <> 'archived'"] : state === "all" ? [] : ["i.state = $state"];
   const bind = {
     ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])),
     ...(query.kind && { kind: query.kind }),
@@ -46,19 +46,17 @@ export async function findItems(ctx: Reading, query: ItemQuery): Promise<AnswerO
     ...(state !== "" && state !== "all" && { state }),
     ...(query.lacking && { today: ctx.today }),
   };
-  const all = where.length === 0 ? "1" : where.join(" AND ");
+  const all = [...where, ...inState].join(" AND ") || "1";
   const { ids, next } = await pageOf(ctx, query, all, bind, words[0] ?? "");
   const countOf = async (which: string) =>
     query.after === undefined
       ? ((await ctx.sql.one<{ n: number }>(`SELECT COUNT(*) AS n FROM item i WHERE ${which}`, bind))?.n ?? 0)
       : 0;
-  // The state is the last condition, so that what it leaves out is found by the others.
-  const left = [...where.slice(0, -1), "i.state = 'archived'"].join(" AND ");
   return {
     items: await itemRows(ctx, ids),
     total: await countOf(all),
     next,
-    archived: state === "" ? await countOf(left) : 0,
+    archived: state === "" ? await countOf([...where, "i.state = 'archived'"].join(" AND ")) : 0,
   };
 }
 

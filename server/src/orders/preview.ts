@@ -1,16 +1,14 @@
-import type { AnswerOf, ParsedBody, routes } from "@yosegi/contract";
+import { type AnswerOf, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
 import {
   type Decimal,
-  decimal,
   free,
   lineTotal,
   margin,
   max,
   quantityFromScaled,
-  rateOf,
   type StockFigures,
   setsAvailable,
-  sum,
+  sumIfKnown,
   valueAt,
   ZERO,
 } from "@yosegi/core";
@@ -38,11 +36,9 @@ export async function previewOrder(
   const last = await lastPrices(ctx, order, customer, checked);
   const amounts = checked.map((line) => amountsOf(ctx, line));
   return {
-    ...moneyOf(ctx, added(amounts.map((own) => own.total)), added(amounts.map((own) => own.cost))),
+    ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
-      price: line.price?.amount.toFixed(ctx.currencyDecimals) ?? null,
-      pricePer: line.pricePer,
       ...freeOf(line, stock),
       last: last.get(line.item) ?? null,
     })),
@@ -51,17 +47,12 @@ export async function previewOrder(
 
 /** What a line comes to and what it costs now; null where there is no price, or no cost. */
 function amountsOf(ctx: Reading, { quantity, price, discount, sold }: CheckedLine) {
-  const cost = sold.currentCost;
+  const cost = rateFrom(sold.currentCost);
   return {
     total: price && lineTotal(quantity, price, discount, ctx.currencyDecimals),
-    cost: cost && valueAt(quantity, rateOf(decimal(cost.amount), decimal(cost.per))),
+    cost: cost && valueAt(quantity, cost),
   };
 }
-
-const added = (amounts: readonly (Decimal | null)[]): Decimal | null => {
-  const known = amounts.filter((amount) => amount !== null);
-  return known.length === amounts.length ? sum(known) : null;
-};
 
 function moneyOf(ctx: Reading, total: Decimal | null, cost: Decimal | null) {
   const left = total && cost && margin(total, cost);
@@ -118,13 +109,12 @@ async function lastPrices(
   const rows = await ctx.sql.all<{
     item: number;
     number: string;
-    made: string;
     price: number;
     price_per: number;
     price_unit: string;
     discount: number;
   }>(
-    `SELECT ids.value AS item, o.number, o.created_at AS made, l.price, l.price_per, l.price_unit, l.discount
+    `SELECT ids.value AS item, o.number, l.price, l.price_per, l.price_unit, l.discount
        FROM json_each($items) ids
        JOIN sales_line l ON l.id = (
          SELECT l2.id FROM sales_line l2 JOIN sales_order o2 ON o2.id = l2.order_id
@@ -135,11 +125,10 @@ async function lastPrices(
     { items: asJson(new Set(lines.map((line) => line.item))), customer, order },
   );
   return new Map(
-    rows.map(({ item, number, made, price, price_per, price_unit, discount }) => [
+    rows.map(({ item, number, price, price_per, price_unit, discount }) => [
       item,
       {
         number,
-        made,
         price: rateOrNull(price, price_per)?.amount.toFixed(ctx.currencyDecimals) ?? "",
         pricePer: price_unit,
         discount: quantityFromScaled(discount).toFixed(),

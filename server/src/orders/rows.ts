@@ -8,7 +8,7 @@ import {
   type Rate,
   type Standing,
   setsReady,
-  sum,
+  sumIfKnown,
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
 import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateOrNull } from "../db/index.ts";
@@ -212,14 +212,13 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const totals = lines.map(({ quantity, price, discount }) =>
     price === null ? null : lineTotal(quantityFromScaled(quantity), price, discount, decimals),
   );
-  const priced = totals.filter((total) => total !== null);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
     ...rowOf(order, countsOf(lines), ctx.today),
     version: order.version,
     note: order.note,
-    total: priced.length === lines.length ? sum(priced).toFixed(decimals) : null,
+    total: sumIfKnown(totals)?.toFixed(decimals) ?? null,
     orderLines: lines.map((line, i) => {
       const item = brief(line.item);
       const ready = line.components.map((c) => ({

@@ -65,7 +65,7 @@ export function BuildsPage() {
       none="No builds match these filters."
       onNew={check}
       moreNew={
-        <MenuButton label="More ways to a new build" items={ways}>
+        <MenuButton label="More ways to create a build" items={ways}>
           <MoreHorizontal />
         </MenuButton>
       }

@@ -1,6 +1,6 @@
 import { buildRoutes, type ItemBrief } from "@yosegi/contract";
 import { serialRun } from "@yosegi/core";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { fieldsOf } from "../fields/index.ts";
@@ -86,15 +86,19 @@ function RecordFields({ isFixed }: { isFixed: boolean }) {
   const { setValue } = useFormContext<RecordDraft>();
   const product = useWatch<RecordDraft, "product">({ name: "product" });
   const shorts = useRefusal()?.shorts;
-  const next = useNextNumbers(product?.id ?? 0).data;
+  const id = product?.id ?? 0;
+  const next = useNextNumbers(id).data;
+  const filledFor = useRef(0);
   useEffect(() => {
-    if (!next) return;
+    // Once for each product: what somebody else records meanwhile changes nothing that was typed.
+    if (!next || filledFor.current === id) return;
+    filledFor.current = id;
     setValue("store", next.store);
     setValue("bin", next.bin);
     setValue("lot", next.suggestedLot);
     setValue("expiry", next.suggestedExpiry ?? "");
     setValue("serials", next.suggestedSerial);
-  }, [next, setValue]);
+  }, [id, next, setValue]);
   return (
     <Stack>
       <Sub>The parts are taken from stock as the parts list plans them. To change them, use a build.</Sub>

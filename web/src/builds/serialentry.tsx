@@ -2,18 +2,7 @@ import type { BuildSheet } from "@yosegi/contract";
 import { renumber, type SerialFault, serialFaults, serialRun } from "@yosegi/core";
 import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
 import styled from "styled-components";
-import {
-  Button,
-  isPastedTable,
-  Notice,
-  pastedTable,
-  Row,
-  Section,
-  Select,
-  Sub,
-  TextField,
-  useFormat,
-} from "../ui/index.ts";
+import { Button, Notice, Row, Section, Select, Sub, TextField, useFormat } from "../ui/index.ts";
 import { type FinishDraft, fitted, partsInUnit, placed, unitPart } from "./finishdraft.ts";
 import type { BuildLine } from "./linecells.tsx";
 import { useUsedSerials } from "./queries.ts";
@@ -53,11 +42,14 @@ export function SerialEntry({ build, draft, count, onChange, tried, error }: Ser
     setSaid(run.skipped.length === 0 ? "" : `Skipped (already used): ${format.list(run.skipped)}.`);
     set(run.serials);
   };
-  const paste = (at: number) => async (event: ClipboardEvent) => {
-    const text = event.clipboardData.getData("text/plain");
-    if (!isPastedTable(text)) return;
+  // Serial numbers come from a message as often as from a spreadsheet: "H-1, H-2" too.
+  const paste = (at: number) => (event: ClipboardEvent) => {
+    const pasted = event.clipboardData
+      .getData("text/plain")
+      .split(/[\s,;]+/)
+      .filter(Boolean);
+    if (pasted.length < 2) return;
     event.preventDefault();
-    const pasted = (await pastedTable(text)).flat().filter((serial) => serial !== "");
     set(serials.map((serial, i) => pasted[i - at] ?? serial));
   };
   return (
@@ -75,7 +67,7 @@ export function SerialEntry({ build, draft, count, onChange, tried, error }: Ser
       <Sub>Scan one after the other, or paste a column of them.</Sub>
       <List>
         {placed(serials).map(([serial, i]) => (
-          <li key={i} onPaste={(event) => void paste(i)(event)}>
+          <li key={i} onPaste={paste(i)}>
             <TextField
               label={`Serial number ${i + 1}`}
               hideLabel

@@ -6,5 +6,5 @@ export { NewItemContext, type NewItemDialogProps } from "./newitem.ts";
 export { QuantityField } from "./quantityfield.tsx";
 export { type ItemsQuery, useItem, useItems, useStores, useUnits } from "./queries.ts";
 export { RateField } from "./ratefield.tsx";
-export { rateBody, rateFrom } from "./rates.ts";
+export { rateBody } from "./rates.ts";
 export { StoreField } from "./storefield.tsx";

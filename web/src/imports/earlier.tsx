@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ImportRun, importRoutes } from "@yosegi/contract";
-import { asking, useCommand } from "../api/index.ts";
+import { asking, Unanswered, useCommand } from "../api/index.ts";
 import { AskButton, Notice, Section, SheetTable, sayDone, useFormat } from "../ui/index.ts";
 import { thingWords } from "./words.ts";
 
-/** What was imported before, each with a way to take it back while nothing was done with it. */
+/** Earlier imports, each with a button that undoes it while nothing was done with it. */
 export function Earlier() {
   const format = useFormat();
-  const imports = useQuery(asking(importRoutes.importRuns, {})).data?.imports ?? [];
+  const { data, error } = useQuery(asking(importRoutes.importRuns, {}));
   const undo = useCommand(importRoutes.undoImport, ({ number, removed, archived, restored }) => {
     const parts = [
       removed > 0 && `${format.count(removed, "item", "items")} removed`,
@@ -16,13 +16,14 @@ export function Earlier() {
     ].filter((part) => part !== false);
     sayDone(`${number} is undone${parts.length > 0 ? `: ${format.list(parts)}` : ""}.`);
   });
-  if (imports.length === 0) return null;
+  if (!data) return <Unanswered error={error} />;
+  if (data.imports.length === 0) return null;
   return (
     <Section title="Earlier imports">
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
       <SheetTable
         label="Earlier imports"
-        rows={imports}
+        rows={data.imports}
         rowId={(run) => run.id}
         columns={[
           { header: "Import", cell: (run) => run.number },

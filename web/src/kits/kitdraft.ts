@@ -1,4 +1,4 @@
-import type { ItemRow, ItemSheet, KitBody } from "@yosegi/contract";
+import { type ItemRow, type ItemSheet, type KitBody, rateFrom } from "@yosegi/contract";
 import {
   type ContentRules,
   costOfContents,
@@ -13,7 +13,6 @@ import {
   setsAvailable,
   ZERO,
 } from "@yosegi/core";
-import { rateFrom } from "../fields/index.ts";
 
 /** What a content must know of its item. */
 export type ContentItem = Pick<

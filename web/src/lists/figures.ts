@@ -1,3 +1,4 @@
+import { rateFrom } from "@yosegi/contract";
 import {
   check,
   type Decimal,
@@ -17,7 +18,6 @@ import {
   type Units,
   ZERO,
 } from "@yosegi/core";
-import { rateFrom } from "../fields/index.ts";
 import type { DraftLine, DraftList } from "./listdraft.ts";
 
 export interface DraftFigures {
@@ -42,8 +42,8 @@ export function figuresOf(draft: DraftList, units: Units, productUnit: string): 
   const unit = units.get(productUnit);
   if (!head || !unit) return null;
   const lines = draft.lines.flatMap((line) => {
-    const figured = lineOf(line, units);
-    return figured ? [{ key: line.key, line: figured, optional: line.optional }] : [];
+    const complete = lineOf(line, units);
+    return complete ? [{ key: line.key, line: complete, optional: line.optional }] : [];
   });
   const parts = new Map(draft.lines.map(({ part }) => [part?.id ?? 0, part]));
   const unitCost = (item: number) => rateFrom(parts.get(item)?.currentCost ?? null);

@@ -1,7 +1,7 @@
 import { createContext } from "react";
 import type { DraftFigures } from "./figures.ts";
 
-/** What the list costs and how far stock reaches, as it is typed, for every cell that shows a part of it. */
+/** Cost and reach of the list as it is typed, for the cells that show them. */
 export const FiguresContext = createContext<{ figures: DraftFigures | null; usual: string }>({
   figures: null,
   usual: "",

@@ -156,7 +156,7 @@ export function unitsFor(part: DraftLine["part"], units: Units): { value: string
     .map((unit) => ({ value: unit.code, label: unit.code }));
 }
 
-/** The unit a new line begins with: work is told in minutes, all else in its stock unit. */
+/** The unit of a new line: minutes for work, else the stock unit of its part. */
 export function firstUnit(part: NonNullable<DraftLine["part"]>): string {
   return part.kind === "service" && part.unit === "hour" ? "min" : part.unit;
 }

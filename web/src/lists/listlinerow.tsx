@@ -21,7 +21,7 @@ export interface ListLineRowProps {
   onRemove: () => void;
 }
 
-/** One line of the editor: what is typed, what it costs, how far its part reaches, and more where it is opened. */
+/** One line of the editor: its fields, its cost, the reach of its part, and its details where they are opened. */
 export function ListLineRow({ id, index, last, product, onRemove }: ListLineRowProps) {
   const [open, setOpen] = useState(false);
   const sortable = useSortable({ id, disabled: last });
@@ -121,7 +121,7 @@ function LineFields({ at, n, product }: { at: `lines.${number}`; n: number; prod
   );
 }
 
-/** What a line costs, and how far its part reaches. */
+/** Cost of a line, and reach of its part. */
 function Figures({ at, id }: { at: `lines.${number}`; id: number }) {
   const format = useFormat();
   const part = useWatch<DraftList, `lines.${number}.part`>({ name: `${at}.part` });

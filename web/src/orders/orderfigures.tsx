@@ -1,21 +1,28 @@
 import { useQuery } from "@tanstack/react-query";
 import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
-import { createContext, type ReactNode, useContext } from "react";
+import { createContext, type ReactNode, useContext, useMemo } from "react";
 import styled from "styled-components";
-import { following, useSettled } from "../api/index.ts";
-import { color, type Format, oldAnswer, Short, useFormat } from "../ui/index.ts";
+import { following, Refused, useSettled } from "../api/index.ts";
+import { color, type Format, Notice, oldAnswer, Short, useFormat } from "../ui/index.ts";
 
 type Asked = BodyOf<typeof orderRoutes.previewOrder>;
 type PreviewLine = OrderPreview["lines"][number];
 
 interface OrderAnswer {
   answer: OrderPreview | undefined;
+  /** Why there is none, in words. */
+  why: string;
   /** The place among the answer's lines of each line that is typed; a line that can't be read yet has none. */
   places: ReadonlyMap<number, number>;
   old: boolean;
 }
 
-const FiguresContext = createContext<OrderAnswer>({ answer: undefined, places: new Map(), old: false });
+const FiguresContext = createContext<OrderAnswer>({
+  answer: undefined,
+  why: "",
+  places: new Map(),
+  old: false,
+});
 
 interface OrderFiguresProps {
   order: number | null;
@@ -29,23 +36,34 @@ const readLine = orderRoutes.previewOrder.body.shape.lines.element;
 
 /** Asks what the lines of an order come to while they are typed, and gives it to `LineFigures` and `OrderTotal`. */
 export function OrderFigures({ order, customer, lines, children }: OrderFiguresProps) {
-  const read = lines.map((line) => readLine.safeParse(line).success);
-  const asked = lines.filter((_, i) => read[i]);
+  const readable = lines.flatMap((line, i) => (readLine.safeParse(line).success ? [i] : []));
+  const asked = readable.flatMap((i) => lines[i] ?? []);
   const { settled, overtaken } = useSettled({ order, customer, lines: asked });
   const query = useQuery({
     ...following(orderRoutes.previewOrder, { body: settled }),
     enabled: settled.lines.length > 0,
     retry: false,
   });
-  const places = new Map<number, number>();
-  for (const [i, is] of read.entries()) if (is) places.set(i, places.size);
-  // What is wrong with a line is said at its field when the order is saved; until then it has no figures.
-  const answer = query.error || asked.length === 0 ? undefined : query.data;
-  return (
-    <FiguresContext value={{ answer, places, old: overtaken || query.isPlaceholderData }}>
-      {children}
-    </FiguresContext>
-  );
+  const { data, error } = query;
+  // An answer to fewer or more lines would stand beside others than it was given to.
+  const answer = error || data?.lines.length !== asked.length ? undefined : data;
+  const why = asked.length === 0 ? "" : refusalWords(error, readable);
+  const old = overtaken || query.isPlaceholderData;
+  const of = readable.join(" ");
+  // Drawn again where it changes, and not at every key: there may be 500 lines.
+  const value = useMemo((): OrderAnswer => {
+    const places = new Map(of.split(" ").map((line, place) => [Number(line), place]));
+    return { answer, why, places, old };
+  }, [answer, why, of, old]);
+  return <FiguresContext value={value}>{children}</FiguresContext>;
+}
+
+/** Where to look when there are no figures: what is wrong with a line is said at its field when the order is saved. */
+function refusalWords(error: Error | null, readable: readonly number[]): string {
+  if (!error) return "";
+  const [field] = error instanceof Refused ? error.answer.fields : [];
+  const line = readable[Number(/^lines\.(\d+)\./.exec(field?.field ?? "")?.[1] ?? -1)];
+  return line === undefined ? error.message : `No total yet: check line ${line + 1}.`;
 }
 
 /** What one line comes to, its margin, how much is free, and what the customer was last charged. */
@@ -93,7 +111,8 @@ const marginWords = (
 /** What the whole order comes to, and its margin at today's cost. */
 export function OrderTotal() {
   const format = useFormat();
-  const { answer, old } = useContext(FiguresContext);
+  const { answer, why, old } = useContext(FiguresContext);
+  if (why !== "") return <Notice role="status">{why}</Notice>;
   if (!answer || answer.lines.length === 0) return null;
   const words = marginWords(answer, format);
   return (

@@ -41,12 +41,11 @@ const draftOf = (order: OrderSheet): OrderDraft => ({
 });
 
 /** The same goods for the same customer once more, at today's prices and on a day that is still to be said. */
-const copyOf = (order: OrderSheet): OrderDraft => ({
-  ...draftOf(order),
-  due: "",
-  reference: "",
-  lines: draftOf(order).lines.map((line) => ({ ...line, id: null, price: "", pricePer: "" })),
-});
+function copyOf(order: OrderSheet): OrderDraft {
+  const draft = draftOf(order);
+  const lines = draft.lines.map((line) => ({ ...line, id: null, price: "", pricePer: "" }));
+  return { ...draft, due: "", reference: "", lines };
+}
 
 /** Lines that are still empty are room to go on. */
 const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";

@@ -145,6 +145,7 @@ function Lines({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const [recording, setRecording] = useState<NonNullable<RecordDialogProps["line"]> | null>(null);
   const open = order.stage === "open";
+  const toBuild = open ? buildable(order) : [];
   const figure = (take: Take | null, of: "ready" | "coming" | "missing") => {
     if (take === null || !open || take[of] === "0") return "–";
     const words = format.amount(take[of], take.item.unit);
@@ -208,11 +209,10 @@ function Lines({ order }: { order: OrderSheet }) {
                 {take && open && take.planned !== "0" && (
                   <small>{format.amount(take.planned, take.item.unit)} on drafts</small>
                 )}
-                {take && open && (
+                {take && (
                   <Recording
-                    order={order}
-                    line={line.id}
                     item={take.item}
+                    found={toBuild.find((b) => b.line === line.id && b.item === take.item.id)}
                     onRecord={(quantity) =>
                       setRecording({ id: line.id, order: order.number, product: take.item, quantity })
                     }
@@ -251,15 +251,14 @@ function Lines({ order }: { order: OrderSheet }) {
 }
 
 interface RecordingProps {
-  order: OrderSheet;
-  line: number;
   item: Take["item"];
+  /** What of it is to be built for the line; undefined where nothing is. */
+  found: ReturnType<typeof buildable>[number] | undefined;
   onRecord: (quantity: string) => void;
 }
 
 /** Records a build that is done, of what can be built and neither is coming nor stands on a draft. */
-function Recording({ order, line, item, onRecord }: RecordingProps) {
-  const found = buildable(order).find((b) => b.line === line && b.item === item.id);
+function Recording({ item, found, onRecord }: RecordingProps) {
   if (!found) return null;
   return (
     <div>
