@@ -3,7 +3,7 @@ import { currencyDecimals, type Day, dayIn } from "@yosegi/core";
 import type { Sequelize } from "sequelize";
 import { areasOf, Changes } from "./changes.ts";
 import type { CompanyRow } from "./company.ts";
-import { migrate } from "./migrations.ts";
+import { migrate } from "./migrating.ts";
 import { openDb, write } from "./open.ts";
 import { type Kept, Readers } from "./readers.ts";
 import { checkSchema } from "./schema.ts";

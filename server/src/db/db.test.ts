@@ -9,7 +9,7 @@ import { openStore, VIEWS } from "../store.ts";
 import { bareWorld, demoWorld } from "../testing/world.ts";
 import { Connection } from "./connection.ts";
 import { change, nextNumber, read, type Writing } from "./context.ts";
-import { migrate, migrateTo } from "./migrations.ts";
+import { migrate, migrateTo } from "./migrating.ts";
 import { openDb } from "./open.ts";
 import { settleAll } from "./sql.ts";
 

@@ -10,7 +10,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { audit } from "../audits.ts";
 import { checkStore, openStore, VIEWS } from "../store.ts";
 import { read } from "./context.ts";
-import { MIGRATIONS, migrate } from "./migrations.ts";
+import { MIGRATIONS, migrate } from "./migrating.ts";
 import { SchemaConnection } from "./schemaconnection.ts";
 
 const MIGRATOR = fileURLToPath(new URL("../testing/migrator.ts", import.meta.url));

@@ -1,12 +1,9 @@
 import { codeKey, SHIPPED_UNITS } from "@yosegi/core";
-import { Umzug } from "umzug";
 import { day, scaled, scaledOrNull, text } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
 import { fillPhasingOut } from "./phasingout.ts";
-import { SchemaConnection } from "./schemaconnection.ts";
-import { type Views, writeViews } from "./views.ts";
+import type { SchemaConnection } from "./schemaconnection.ts";
 import { WHO_CHANGED } from "./whochanged.ts";
-import { WrongDatabase } from "./wrongdatabase.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
 const shippedUnits = SHIPPED_UNITS.map(
@@ -26,7 +23,8 @@ const pricedPer = (name: string) => `
 ALTER TABLE ${name} ADD COLUMN price_per ${scaled("price_per", 1)} DEFAULT 1000000;
 ALTER TABLE ${name} ADD COLUMN price_unit ${text("price_unit", 60)} DEFAULT '';`;
 
-const migrations: Migration[] = [
+/** All steps, the first first; one that has shipped is never changed. */
+export const migrations: readonly Migration[] = [
   {
     name: "0001-people",
     sql: `
@@ -665,77 +663,3 @@ CREATE TABLE import_match (
     sql: "ALTER TABLE sales_line ADD COLUMN discount INTEGER NOT NULL DEFAULT 0 CHECK (discount BETWEEN 0 AND 100000000);",
   },
 ];
-
-/** The names of all steps that this version knows. */
-export const MIGRATIONS: readonly string[] = migrations.map((migration) => migration.name);
-
-/** Brings a database file to the newest schema with these views; see `migrateTo`. */
-export const migrate = (file: string, views: Views): Promise<string[]> => migrateTo(file, { views });
-
-/**
- * Brings a database file to the newest schema and its views, or to the tables of a step named: all the steps it lacks in
- * one transaction, so that a failure, or a cut in the middle, leaves the file as it was. Foreign keys are off meanwhile, for dropping a table
- * would empty those that cascade from it, and are checked before it is committed. Gives the names of the steps applied;
- * throws WrongDatabase where one of them failed.
- */
-export async function migrateTo(
-  file: string,
-  target: { views: Views } | { step: string },
-): Promise<string[]> {
-  const db = await SchemaConnection.open(file);
-  try {
-    await db.exec(
-      "PRAGMA journal_mode=WAL; PRAGMA foreign_keys=OFF; PRAGMA busy_timeout=5000; BEGIN IMMEDIATE",
-    );
-    try {
-      const applied = await applySteps(db, "step" in target ? target.step : undefined);
-      if ("views" in target) await writeViews(db, target.views);
-      await refuseBrokenKeys(db);
-      await db.exec("COMMIT");
-      return applied;
-    } catch (error) {
-      await db.exec("ROLLBACK");
-      throw new WrongDatabase(
-        `${file} could not be brought to this version: ${error instanceof Error ? error.message : String(error)}. It is as it was; the earlier version still opens it.`,
-        { cause: error },
-      );
-    }
-  } finally {
-    await db.close();
-  }
-}
-
-async function applySteps(db: SchemaConnection, to: string | undefined): Promise<string[]> {
-  await db.exec(
-    "CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, applied_at TEXT NOT NULL) STRICT",
-  );
-  const umzug = new Umzug<SchemaConnection>({
-    context: db,
-    logger: undefined,
-    storage: {
-      logMigration: async ({ name }) => {
-        await db.run("INSERT INTO schema_migration VALUES ($name, datetime('now'))", { name });
-      },
-      unlogMigration: async ({ name }) => {
-        await db.run("DELETE FROM schema_migration WHERE name = $name", { name });
-      },
-      executed: async () =>
-        (await db.all<{ name: string }>("SELECT name FROM schema_migration ORDER BY name")).map(
-          (row) => row.name,
-        ),
-    },
-    migrations: migrations.map(({ name, sql = "", fill }) => ({
-      name,
-      up: async ({ context }) => {
-        await context.exec(sql);
-        await fill?.(context);
-      },
-    })),
-  });
-  return (await umzug.up(to === undefined ? {} : { to })).map((applied) => applied.name);
-}
-
-async function refuseBrokenKeys(db: SchemaConnection): Promise<void> {
-  const [broken] = await db.all<{ table: string; rowid: number; parent: string }>("PRAGMA foreign_key_check");
-  if (broken) throw new Error(`row ${broken.rowid} of ${broken.table} points to no row of ${broken.parent}`);
-}

@@ -1,6 +1,6 @@
 import { existsSync, statSync } from "node:fs";
 import sqlite3 from "sqlite3";
-import { MIGRATIONS } from "./migrations.ts";
+import { MIGRATIONS } from "./migrating.ts";
 import { hasViews, type StoredView, type Views } from "./views.ts";
 import { WrongDatabase } from "./wrongdatabase.ts";
 

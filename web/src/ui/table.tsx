@@ -1,21 +1,19 @@
 import { createSortedRowModel, rowSortingFeature, tableFeatures, useTable } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, ChevronRight, Download } from "lucide-react";
+import { ArrowDown, ArrowUp, ChevronRight } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useMemo, useRef } from "react";
 import { Link, type To } from "react-router";
 import styled from "styled-components";
 import { Button } from "./button.tsx";
-import { Checkbox } from "./checkbox.tsx";
 import { useColumnChoice } from "./columnchoice.tsx";
-import { useFormat } from "./format.ts";
-import { MenuButton } from "./menu.tsx";
 import { useNarrow } from "./narrow.ts";
 import { oldAnswer } from "./old.tsx";
 import { Select } from "./select.tsx";
-import { copyRows, type SpreadsheetOf, saveRows } from "./sheetcopy.ts";
+import type { SpreadsheetOf } from "./sheetcopy.ts";
+import { useCopying } from "./tablecopy.tsx";
+import { SelectAll, type Selection, SelectRow } from "./tableselection.tsx";
 import { cards, cellHead, Table } from "./tablestyle.ts";
-import { color, focusRing, font, NARROW, radius, TARGET, TOUCH } from "./theme.ts";
-import { sayDone, sayFailed } from "./toast.tsx";
+import { color, focusRing, font, NARROW, TARGET, TOUCH } from "./theme.ts";
 
 export interface Column<Row> {
   id: string;
@@ -59,16 +57,6 @@ export interface DataTableProps<Row> {
     columns: readonly string[];
     onSort: (column: string, descending: boolean) => void;
   };
-}
-
-/** Rows that are selected, by what `rowId` gives. */
-export interface Selection<Row> {
-  chosen: ReadonlySet<string | number>;
-  onChange: (chosen: ReadonlySet<string | number>) => void;
-  /** What a row is called, such as its number. */
-  words: (row: Row) => string;
-  /** Whether a row can be selected; without it all can. */
-  can?: (row: Row) => boolean;
 }
 
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel() });
@@ -262,97 +250,6 @@ export function DataTable<Row extends object>({
   );
 }
 
-interface SelectProps<Row> {
-  selection: Selection<Row>;
-  rowId: (row: Row) => string | number;
-}
-
-/** Selects one row. */
-function SelectRow<Row>({ row, rowId, selection }: SelectProps<Row> & { row: Row }) {
-  if (selection.can && !selection.can(row)) return null;
-  const id = rowId(row);
-  const change = (on: boolean) => {
-    const next = new Set(selection.chosen);
-    if (on) next.add(id);
-    else next.delete(id);
-    selection.onChange(next);
-  };
-  return (
-    <RowBox
-      type="checkbox"
-      aria-label={`Select ${selection.words(row)}`}
-      checked={selection.chosen.has(id)}
-      onChange={(e) => change(e.target.checked)}
-    />
-  );
-}
-
-/** Selects all rows, or none where all are. */
-function SelectAll<Row>({
-  label,
-  rows,
-  rowId,
-  selection,
-  children,
-}: SelectProps<Row> & { label: string; rows: readonly Row[]; children?: string }) {
-  const ids = rows.filter((row) => selection.can?.(row) ?? true).map(rowId);
-  const isAll = ids.length > 0 && ids.every((id) => selection.chosen.has(id));
-  return (
-    <Checkbox
-      aria-label={`Select all ${label.toLowerCase()}`}
-      isSelected={isAll}
-      onChange={() => selection.onChange(new Set(isAll ? [] : ids))}
-    >
-      {children}
-    </Checkbox>
-  );
-}
-
-/** The ways out of a table into a spreadsheet: a menu, and Ctrl+C where nothing else is marked. Null for a table that has none. */
-function useCopying<Row>(sheet: SpreadsheetOf<Row> | undefined, meant: () => Row[], label: string) {
-  const format = useFormat();
-  if (!sheet) return null;
-  const done = async (work: Promise<void>, words: string) => {
-    try {
-      await work;
-      sayDone(words);
-    } catch (error) {
-      sayFailed(error instanceof Error ? error.message : String(error));
-    }
-  };
-  const counted = (rows: readonly Row[]) => format.count(rows.length, "row", "rows");
-  const copy = () => {
-    const rows = meant();
-    void done(copyRows(sheet, rows, format.marks), `${counted(rows)} copied.`);
-  };
-  const save = () => {
-    const rows = meant();
-    void done(saveRows(sheet, rows, format.marks), `${counted(rows)} saved as ${sheet.name}.csv.`);
-  };
-  const words = `Copy or save ${label.toLowerCase()}`;
-  return {
-    onKeyDown: (event: KeyboardEvent) => {
-      const isCopy = event.key.toLowerCase() === "c" && (event.ctrlKey || event.metaKey);
-      if (!isCopy || event.target instanceof HTMLInputElement) return;
-      if (document.getSelection()?.isCollapsed === false) return;
-      event.preventDefault();
-      copy();
-    },
-    menu: (
-      <MenuButton
-        look="icon"
-        label={words}
-        items={[
-          { id: "copy", label: "Copy for a spreadsheet", onAction: copy },
-          { id: "save", label: "Save as CSV", onAction: save },
-        ]}
-      >
-        <Download />
-      </MenuButton>
-    ),
-  };
-}
-
 interface Sorting {
   by: string;
   descending: boolean;
@@ -423,43 +320,6 @@ function walkRows(event: KeyboardEvent<HTMLTableSectionElement>): void {
   row?.querySelector<HTMLElement>("[data-opens]")?.focus();
   event.preventDefault();
 }
-
-/** A box as light as the browser's own, for a table that is scrolled makes many of them. */
-const RowBox = styled.input`
-  appearance: none;
-  display: grid;
-  place-items: center;
-  width: 28px;
-  height: 38px;
-  margin: 0 -4px;
-  cursor: pointer;
-  ${TOUCH} {
-    width: ${TARGET};
-    height: ${TARGET};
-  }
-  &::before {
-    content: "";
-    display: grid;
-    place-items: center;
-    width: 18px;
-    height: 18px;
-    border: 1px solid ${color.ink3};
-    border-radius: ${radius};
-    background: ${color.sheet};
-    font: 700 14px/1 ${font.text};
-  }
-  &:checked::before {
-    content: "✓";
-    background: ${color.press};
-    color: ${color.onPress};
-  }
-  &:focus-visible {
-    outline: none;
-  }
-  &:focus-visible::before {
-    ${focusRing}
-  }
-`;
 
 const Frame = styled.div<{ $old: boolean }>`
   ${oldAnswer}
