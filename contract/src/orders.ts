@@ -1,6 +1,6 @@
 import { ORDER_STAGES } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
-import { firmBrief, itemBrief } from "./brief.ts";
+import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
 import {
   byId,
@@ -65,6 +65,55 @@ const take = z.object({
   builds: z.array(lineBuild),
 });
 
+/** Something that a line waits for. */
+const waiting = z.object({
+  item: itemBrief,
+  quantity: figure,
+  day: day.nullable().meta({ description: "null: unknown" }),
+  how: z.enum(["on its way", "to build", "to order", "unknown"]).meta({
+    description: "unknown: no supplier lead time, parts list or expected day",
+  }),
+  document: documentBrief
+    .extend({ kind: z.enum(["build", "purchase"]) })
+    .nullable()
+    .meta({ description: "Of what is on its way" }),
+  overdue: z.boolean(),
+});
+export type Waiting = z.infer<typeof waiting>;
+
+const linePromise = z.object({
+  day: day.nullable().meta({ description: "When the whole line could leave; null: unknown" }),
+  waitsFor: z.array(waiting).meta({ description: "What is not in stock for it" }),
+});
+export type LinePromiseAnswer = z.infer<typeof linePromise>;
+
+/** When the whole order could leave, and what would help. */
+const orderPromise = z.object({
+  day: day.nullable().meta({ description: "null: unknown" }),
+  complete: z.boolean().nullable().meta({ description: "By the wanted date; null where there is none" }),
+  heldBy: z
+    .object({
+      line: z.int().meta({ description: "Place of the line that is last, counted from 0" }),
+      waitsFor: waiting,
+      stockFor: z
+        .array(z.object({ id: ref, number: z.string(), customer: z.string(), quantity: figure }))
+        .meta({ description: "Orders whose turn is before, and what they have in stock of the same item" }),
+    })
+    .nullable()
+    .meta({ description: "null where all is in stock" }),
+});
+export type OrderPromiseAnswer = z.infer<typeof orderPromise>;
+
+/** An order that has less in stock or on its way, or whose promise moves. */
+const movedOrder = z.object({
+  id: ref,
+  number: z.string(),
+  customer: z.string(),
+  before: day.nullable(),
+  after: day.nullable().meta({ description: "When all of it could leave; null: unknown" }),
+});
+export type MovedOrder = z.infer<typeof movedOrder>;
+
 export const orderLine = z.object({
   id: ref,
   item: itemBrief,
@@ -73,6 +122,9 @@ export const orderLine = z.object({
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
   discount: figure.meta({ description: "Percent" }),
   total: priceFigure.nullable(),
+  promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
+  promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
+  late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
   ready: figure.meta({ description: "Whole sets or units that are there for it" }),
   takes: z
     .array(take)
@@ -84,6 +136,10 @@ export const orderSheet = orderRow
   .extend({
     version,
     note: z.string(),
+    precedence: z.int().nullable().meta({ description: "1 is served first; null: none was given" }),
+    promise: orderPromise.nullable().meta({ description: "null once the order has ended" }),
+    promised: day.nullable().meta({ description: "The latest promised day of its lines" }),
+    late: z.boolean().meta({ description: "Whether a line leaves after its promised day" }),
     orderLines: z.array(orderLine),
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
     history: z.array(z.object({ what: z.enum(["created", "cancelled"]), person: z.string(), moment })),
@@ -93,9 +149,9 @@ export type OrderSheet = z.infer<typeof orderSheet>;
 
 /** An order as it was written, and whom it makes wait. */
 export const writtenOrder = orderSheet.extend({
-  takesFrom: z
-    .array(z.object({ id: ref, number: z.string(), customer: z.string() }))
-    .meta({ description: "Other open orders that have less there or coming than before" }),
+  takesFrom: z.array(movedOrder).meta({
+    description: "Other open orders that have less in stock or incoming than before, or leave later",
+  }),
 });
 
 /** What is sold on a line, and at what price. */
@@ -107,6 +163,10 @@ const soldLine = z.object({
   discount: discount.default("0").meta({ description: "Percent" }),
 });
 
+const lineBody = soldLine.extend({
+  id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
+});
+
 const money = {
   total: priceFigure.nullable().meta({ description: "null where there is no price" }),
   margin: costFigure.nullable().meta({ description: "At the current cost; null where that is not known" }),
@@ -115,6 +175,10 @@ const money = {
 
 export const orderPreview = z.object({
   ...money,
+  promise: orderPromise,
+  takesFrom: z
+    .array(movedOrder)
+    .meta({ description: "Other open orders that would have less in stock or incoming, or leave later" }),
   lines: z.array(
     z.object({
       ...money,
@@ -122,6 +186,7 @@ export const orderPreview = z.object({
         .nullable()
         .meta({ description: "Free now, or whole sets of a kit; null for what is not counted" }),
       short: figure.nullable().meta({ description: "Of the quantity, what is not free now" }),
+      promise: linePromise,
       last: z
         .object({
           number: z.string(),
@@ -136,6 +201,12 @@ export const orderPreview = z.object({
 });
 export type OrderPreview = z.infer<typeof orderPreview>;
 
+const precedence = z
+  .int("Enter a whole number.")
+  .min(1, "Precedence is 1 (first) to 999.")
+  .max(999, "Precedence is 1 (first) to 999.")
+  .nullable();
+
 export const orderBody = z.object({
   customer: chosen("a customer"),
   due: day.nullable().default(null),
@@ -143,8 +214,8 @@ export const orderBody = z.object({
   note: note.default(""),
   lines: z
     .array(
-      soldLine.extend({
-        id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
+      lineBody.extend({
+        promised: day.nullable().default(null).meta({ description: "The day promised to the customer" }),
       }),
     )
     .min(1, "An order has at least one line.")
@@ -178,7 +249,8 @@ export const orderRoutes = {
         .default(null)
         .meta({ description: "The order that is changed: what it reserves is free for it" }),
       customer: ref.nullable().default(null),
-      lines: z.array(soldLine).max(500, "Up to 500 lines."),
+      due: day.nullable().default(null),
+      lines: z.array(lineBody).max(500, "Up to 500 lines."),
     }),
     answer: orderPreview,
   }),
@@ -199,6 +271,31 @@ export const orderRoutes = {
     permission: "sell",
     summary: "Cancel an order: its reservations are free again, and builds no longer serve it",
     ...byId,
+    answer: orderSheet,
+  }),
+  precedenceMoves: askWith("/api/orders/:id/precedence/preview", {
+    permission: "look",
+    summary: "Whose promise would move if an order had another precedence; records nothing",
+    ...byId,
+    body: z.object({ precedence }),
+    answer: z.object({ day: day.nullable(), moves: z.array(movedOrder) }),
+  }),
+  setPrecedence: replace("/api/orders/:id/precedence", {
+    permission: "sell",
+    summary:
+      "Serve an order before others: 1 is first; orders without a precedence come last, by wanted date",
+    ...byId,
+    body: z.object({ precedence }),
+    answer: orderSheet,
+  }),
+  promiseOrder: replace("/api/orders/:id/promise", {
+    permission: "sell",
+    summary: "Say which day was promised to the customer, for all lines or some; no day takes a promise back",
+    ...byId,
+    body: z.object({
+      day: day.nullable(),
+      lines: z.array(ref).default([]).meta({ description: "Only these lines; none: all" }),
+    }),
     answer: orderSheet,
   }),
   linesToBuild: ask("/api/orders/to-build", {

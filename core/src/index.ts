@@ -13,5 +13,6 @@ export * from "./mix/index.ts";
 export * from "./orders/index.ts";
 export * from "./prices/index.ts";
 export * from "./problems.ts";
+export * from "./promises/index.ts";
 export * from "./recurring/index.ts";
 export * from "./stock/index.ts";

@@ -156,6 +156,7 @@ export class Player {
             price: null,
             pricePer: "",
             discount: decimal("0"),
+            promised: null,
           })),
         ),
         ...more,

@@ -22,6 +22,13 @@ export function addDays(day: Day, days: number): Day {
   return moved > LAST_MOMENT ? LAST_DAY : new Date(moved).toISOString().slice(0, 10);
 }
 
+/** Orders days, the earlier first; what has no day comes last, for it can be counted on last of all. */
+export function compareDays(a: Day | null, b: Day | null): number {
+  if (a === b) return 0;
+  if (a === null) return 1;
+  return b === null || a < b ? -1 : 1;
+}
+
 /** Calendar days from `from` until `to`; negative where `to` is earlier. */
 export function daysBetween(from: Day, to: Day): number {
   return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / MS_PER_DAY);

@@ -141,7 +141,8 @@ export function cover(demands: readonly Demand[], supplyOf: (item: number) => Su
   };
 }
 
-interface Serving {
+/** What demands are served from, one after the other. */
+export interface Serving {
   pool: SupplyPool;
   supplyOf: (item: number) => Supply;
   today: Day;
@@ -212,18 +213,10 @@ function partOf(
   serving: Serving,
   path: ReadonlySet<number>,
 ): DemandPart {
-  const { supplyOf, today } = serving;
-  const { offer, recipe } = supplyOf(item);
   const { fromFree, claims, uncovered } = given ?? NOTHING_GIVEN;
   const shortNow = sum(claims.map((c) => c.quantity)).plus(uncovered);
   const inTime = claims.filter((c) => start === null || (c.day !== null && c.day <= start));
-  const arrived = claims.map((c) => c.day).reduce(later, today);
-  const fresh = shortNow.eq(0) || offer === null ? null : arrivesBy(today, offer);
-  const own =
-    uncovered.gt(0) && recipe !== null && !path.has(item)
-      ? demandFor(item, uncovered, start, recipe, today)
-      : null;
-  const first = own && serve(own, serving, new Set([...path, item]));
+  const arrival = arrivalOf(item, { claims, uncovered }, start, serving, path);
   return {
     item,
     stocked,
@@ -235,9 +228,38 @@ function partOf(
     shortNow,
     shortOnDay: shortNow.minus(sum(inTime.map((c) => c.quantity))),
     uncovered,
+    orderBy: lastDay(uncovered, start, arrival.first, serving.supplyOf(item).offer),
+    ...arrival,
+  };
+}
+
+/** When an item is there, by what comes for it and what is to be ordered or built. */
+export type Arrival = Pick<DemandPart, "day" | "freshDay" | "first">;
+
+/**
+ * The day on which an item is there that was given so much, needed on `start`: the last of what comes for it, and of a fresh order
+ * or a build of what is not covered, which takes its own parts from the same supply (docs/rules.md § 4). `path` are the products
+ * that it is for.
+ */
+export function arrivalOf(
+  item: number,
+  { claims, uncovered }: Pick<Given, "claims" | "uncovered">,
+  start: Day | null,
+  serving: Serving,
+  path: ReadonlySet<number>,
+): Arrival {
+  const { supplyOf, today } = serving;
+  const { offer, recipe } = supplyOf(item);
+  const arrived = claims.map((c) => c.day).reduce(later, today);
+  const fresh = (claims.length === 0 && uncovered.eq(0)) || offer === null ? null : arrivesBy(today, offer);
+  const own =
+    uncovered.gt(0) && recipe !== null && !path.has(item)
+      ? demandFor(item, uncovered, start, recipe, today)
+      : null;
+  const first = own && serve(own, serving, new Set([...path, item]));
+  return {
     day: uncovered.eq(0) ? arrived : later(arrived, first ? first.finish : fresh),
     freshDay: claims.length > 0 && fresh !== null && (arrived === null || fresh < arrived) ? fresh : null,
-    orderBy: lastDay(uncovered, start, first, offer),
     first,
   };
 }

@@ -1,4 +1,4 @@
-import { addDays, type Day, type Decimal, max, min, ZERO } from "../amounts/index.ts";
+import { addDays, compareDays, type Day, type Decimal, max, min, ZERO } from "../amounts/index.ts";
 import type { Offer, OnDraft } from "../buying/index.ts";
 import { type PartsList, type Progress, startFor } from "../lists/index.ts";
 import { free, type StockFigures } from "../stock/index.ts";
@@ -60,13 +60,8 @@ export interface Recipe {
 
 /** The order in which demands are served: by day, undated last, then priority, then entry (docs/rules.md § 4). */
 export function inTurn<D extends Pick<Demand, "day" | "priority">>(demands: readonly D[]): D[] {
-  const byDay = (a: D, b: D) => {
-    if (a.day === b.day) return 0;
-    if (a.day === null) return 1;
-    return b.day === null || a.day < b.day ? -1 : 1;
-  };
   // sorting is stable, so equals stay in the order of entry
-  return [...demands].sort((a, b) => byDay(a, b) || a.priority - b.priority);
+  return [...demands].sort((a, b) => compareDays(a.day, b.day) || a.priority - b.priority);
 }
 
 /** When parts must be there: build days before the wanted day; null where no day is wanted. */
@@ -103,13 +98,6 @@ interface Left {
   incoming: { key: string; quantity: Decimal; day: Day | null; overdue: boolean }[];
 }
 
-/** Orders days with the later one first; what has no day is later than any, for it can be counted on last of all. */
-function laterFirst(a: Day | null, b: Day | null): number {
-  if (a === b) return 0;
-  if (a === null || b === null) return a === null ? -1 : 1;
-  return a > b ? -1 : 1;
-}
-
 /** What is left to give of each item while demands are served in turn. What is given counts for nobody later. */
 export class SupplyPool {
   readonly #left = new Map<number, Left>();
@@ -132,7 +120,7 @@ export class SupplyPool {
           const overdue = day !== null && day < this.#today;
           return { key, quantity, overdue, day: overdue ? this.#today : day };
         })
-        .sort((a, b) => laterFirst(b.day, a.day)),
+        .sort((a, b) => compareDays(a.day, b.day)),
     };
     this.#left.set(item, left);
     return left;

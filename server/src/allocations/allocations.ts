@@ -4,7 +4,9 @@ import {
   allocateBuildOutput,
   allocateStock,
   type BuildStage,
+  compareTurns,
   type Day,
+  type OrderTurn,
   quantityFromScaled,
   type Standing,
 } from "@yosegi/core";
@@ -68,9 +70,8 @@ function sharesOf(links: readonly LinkRow[]): Allocation[] {
   });
 }
 
-interface DemandRow {
+interface DemandRow extends OrderTurn {
   line: number;
-  order: number;
   item: number;
   open: number;
   shipped: number;
@@ -84,18 +85,16 @@ export interface ComponentStanding extends Standing {
   open: number;
 }
 
-/**
- * How all that open orders ask of the items named stands, in their turn: by wanted day, undated last, then number
- * (docs/rules.md § 11).
- */
+/** How all that open orders ask of the items named stands, in their turn (docs/rules.md § 11). */
 export async function standingsOf(ctx: Reading, items: Iterable<number>): Promise<ComponentStanding[]> {
   const ids = asJson(new Set(items));
   const rows = await ctx.sql.all<DemandRow>(
-    `SELECT line_id AS line, order_id AS "order", item_id AS item, open, shipped FROM order_demand
-      WHERE item_id IN (${IDS}) AND open > 0 ORDER BY due IS NULL, due, order_id, position`,
+    `SELECT line_id AS line, order_id AS "order", due, precedence, item_id AS item, open, shipped FROM order_demand
+      WHERE item_id IN (${IDS}) AND open > 0 ORDER BY order_id, position`,
     { ids },
   );
-  const demanded = groupBy(rows, (row) => row.item);
+  // Sorting is stable, so the lines of an order stay in their places.
+  const demanded = groupBy(rows.sort(compareTurns), (row) => row.item);
   const allocations = groupBy(
     await allocationsOf(
       ctx,

@@ -167,6 +167,29 @@ export async function loadFacts(
   return found;
 }
 
+/** The same of items, and of all that those among them are built from, level by level. */
+export async function loadFactsBelow(
+  ctx: Reading,
+  items: Iterable<number>,
+  scope: Scope,
+  demanded: Iterable<number> = [],
+): Promise<Map<number, ItemFacts>> {
+  const facts = new Map<number, ItemFacts>();
+  const parts = new Set<number>();
+  let products = new Set(demanded);
+  let wanted = new Set(items);
+  while (wanted.size + products.size > 0) {
+    const found = await loadFacts(ctx, wanted, scope, products);
+    for (const [item, known] of found) facts.set(item, known);
+    for (const item of wanted) parts.add(item);
+    products = new Set();
+    // A product that turns out to be a part further down is read again as one.
+    const below = [...found.values()].flatMap((f) => f.below);
+    wanted = new Set(below.filter((item) => !parts.has(item)));
+  }
+  return facts;
+}
+
 interface Known {
   coming: Coming[];
   drafts: readonly OnDraft[];

@@ -29,7 +29,7 @@ import { loadKits } from "../kits/index.ts";
 import { storeId } from "../ledger/index.ts";
 import { type FullList, loadLists } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
-import { type ItemFacts, loadFacts, type Scope } from "./facts.ts";
+import { type ItemFacts, loadFactsBelow, type Scope } from "./facts.ts";
 
 /** A demand as it was asked for. */
 export interface AskedDemand extends Demand {
@@ -66,23 +66,12 @@ export async function readQuestion(
   };
   const demands = await demandsOf(ctx, question.demands);
   const spares = question.demands.flatMap((d) => d.instead.map((instead) => instead.by));
-  const facts = new Map<number, ItemFacts>();
-  const parts = new Set<number>();
-  let products = new Set(demands.map((d) => d.item));
-  let wanted = new Set([
-    ...more,
-    ...spares,
-    ...demands.flatMap((d) => d.list.lines.map((line) => line.item)),
-  ]);
-  while (wanted.size + products.size > 0) {
-    const found = await loadFacts(ctx, wanted, scope, products);
-    for (const [item, known] of found) facts.set(item, known);
-    for (const item of wanted) parts.add(item);
-    products = new Set();
-    // A product that turns out to be a part further down is read again as one.
-    const below = [...found.values()].flatMap((f) => f.below);
-    wanted = new Set(below.filter((item) => !parts.has(item)));
-  }
+  const facts = await loadFactsBelow(
+    ctx,
+    [...more, ...spares, ...demands.flatMap((d) => d.list.lines.map((line) => line.item))],
+    scope,
+    demands.map((d) => d.item),
+  );
   const factsOf = (item: number) => {
     const known = facts.get(item);
     if (!known) throw new Refusal("not-found", { what: "item", id: item });

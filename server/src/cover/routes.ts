@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
-import { makeBuilds, openDemands, removeCheck, saveCheck, savedChecks } from "./saved.ts";
+import { makeBuilds, removeCheck, saveCheck, savedChecks } from "./saved.ts";
 import { coverOf, expectedOf, mostByDay, mostForSum, timelineOf } from "./service.ts";
 import { coverSheet } from "./sheet.ts";
 
@@ -12,7 +12,6 @@ export function coverRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.partTimeline, (ctx, { body: { item, ...question } }) =>
     timelineOf(ctx, question, item),
   );
-  serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
   serveAsk(app, store, routes.solveByDay, async (ctx, { body }) => ({
     quantity: await mostByDay(ctx, body.question, body.day),
   }));

@@ -662,4 +662,10 @@ CREATE TABLE import_match (
     name: "0018-discounts",
     sql: "ALTER TABLE sales_line ADD COLUMN discount INTEGER NOT NULL DEFAULT 0 CHECK (discount BETWEEN 0 AND 100000000);",
   },
+  {
+    name: "0019-promises",
+    sql: `
+ALTER TABLE sales_order ADD COLUMN precedence INTEGER CHECK (precedence BETWEEN 1 AND 999);
+ALTER TABLE sales_line ADD COLUMN promised TEXT;`,
+  },
 ];

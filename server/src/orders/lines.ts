@@ -1,6 +1,7 @@
 import { type ItemRow, type OrderInput, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
+  type Day,
   type Decimal,
   decimal,
   ONE,
@@ -28,12 +29,17 @@ export interface CheckedLine {
   pricePer: string;
   /** Percent. */
   discount: Decimal;
+  /** The day promised to the customer. */
+  promised: Day | null;
   /** What one takes from stock. */
   takes: Map<number, Decimal>;
 }
 
 /** Checks the lines of an order and says what each takes: itself, or what is in the kit now; work takes nothing. */
-export async function checkLines(ctx: Reading, lines: OrderInput["lines"]): Promise<CheckedLine[]> {
+export async function checkLines(
+  ctx: Reading,
+  lines: readonly (Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null })[],
+): Promise<CheckedLine[]> {
   const found = await ctx.sql.all<{ id: number }>(
     "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
     { ids: asJson(lines.map((line) => line.item)) },
@@ -56,9 +62,10 @@ export async function checkLines(ctx: Reading, lines: OrderInput["lines"]): Prom
       for (const content of kit.contents.filter((c) => c.stocked))
         takes.set(content.item, (takes.get(content.item) ?? ZERO).plus(content.quantity));
     else if (item.kind !== "service" && !item.notStockTracked) takes.set(item.id, ONE);
-    const { id, discount } = line;
+    const { id, discount, promised = null } = line;
     return {
       id,
+      promised,
       item: item.id,
       sold: item,
       quantity,
@@ -74,7 +81,7 @@ export async function checkLines(ctx: Reading, lines: OrderInput["lines"]): Prom
 /** The price of a line as it was typed, else the item's own. */
 function priceOf(
   ctx: Reading,
-  { price, pricePer }: OrderInput["lines"][number],
+  { price, pricePer }: Pick<OrderInput["lines"][number], "price" | "pricePer">,
   item: ItemRow,
   units: Units,
   at: number,

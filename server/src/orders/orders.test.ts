@@ -14,7 +14,7 @@ async function bodyOf(world: World, lines: Lines, change: Partial<OrderBody> = {
   if (!customer) throw new Error("the demo has this customer");
   const asked = lines.map(async ([code, quantity]) => {
     const item = await world.idOf(code);
-    return { id: null, item, quantity, price: null, pricePer: "", discount: "0" };
+    return { id: null, item, quantity, price: null, pricePer: "", discount: "0", promised: null };
   });
   return {
     customer: customer.id,
@@ -360,8 +360,8 @@ describe("lines of open orders to build", () => {
 });
 
 describe("an order that is typed", () => {
-  const previewOf = (world: World, { customer, lines }: OrderBody, order: number | null = null) =>
-    world.ok(routes.previewOrder, { body: { order, customer, lines } });
+  const previewOf = (world: World, { customer, due, lines }: OrderBody, order: number | null = null) =>
+    world.ok(routes.previewOrder, { body: { order, customer, due, lines } });
 
   it("comes to what it will when it is taken, less the discount of each line", async () => {
     const world = await demoWorld();

@@ -15,6 +15,14 @@ import {
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { stockFigures } from "../ledger/index.ts";
+import {
+  openPromises,
+  orderPromise,
+  ordersThatLose,
+  promiseAnswer,
+  promisesOfTyped,
+  promisesWith,
+} from "../promises/index.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { orderById } from "./rows.ts";
 
@@ -24,22 +32,32 @@ type LastPrice = NonNullable<Preview["lines"][number]["last"]>;
 /** What the lines of an order come to while they are typed (docs/rules.md § 12), and what is free for each (§ 3). */
 export async function previewOrder(
   ctx: Reading,
-  { order, customer, lines }: ParsedBody<typeof routes.previewOrder>,
+  { order, customer, due, lines }: ParsedBody<typeof routes.previewOrder>,
 ): Promise<Preview> {
-  const before = order === null ? null : (await orderById(ctx, order)).customer_id;
-  if (customer !== null) await refuseFirm(ctx, "customer", "customer", { id: customer, before });
-  const checked = await checkLines(
-    ctx,
-    lines.map((line) => ({ ...line, id: null })),
-  );
+  const saved = order === null ? null : await orderById(ctx, order);
+  if (customer !== null)
+    await refuseFirm(ctx, "customer", "customer", { id: customer, before: saved?.customer_id ?? null });
+  const checked = await checkLines(ctx, lines);
+  const typed = await promisesWith(ctx, {
+    id: order,
+    turn: { due, precedence: saved?.precedence ?? null },
+    lines: checked.map(({ id, takes, quantity }) => ({
+      id,
+      takes: new Map([...takes].map(([item, per]) => [item, per.times(quantity)])),
+    })),
+  });
+  const promises = promisesOfTyped(typed);
   const stock = await stockFor(ctx, order, checked);
   const last = await lastPrices(ctx, order, customer, checked);
   const amounts = checked.map((line) => amountsOf(ctx, line));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
+    promise: orderPromise(ctx, typed, promises, due),
+    takesFrom: ordersThatLose(ctx, await openPromises(ctx), typed, order),
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       ...freeOf(line, stock),
+      promise: promiseAnswer(ctx, typed, promises[i]),
       last: last.get(line.item) ?? null,
     })),
   };

@@ -1,20 +1,30 @@
-import { routes } from "@yosegi/contract";
+import { type MovedOrder, routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { openDemands } from "./demands.ts";
 import { previewOrder } from "./preview.ts";
 import { findOrders, orderSheet } from "./rows.ts";
-import { buildForLines, buildForOrder, cancelOrder, changeOrder, linesToBuild, newOrder } from "./service.ts";
+import {
+  buildForLines,
+  buildForOrder,
+  cancelOrder,
+  changeOrder,
+  linesToBuild,
+  newOrder,
+  precedenceMoves,
+  promiseOrder,
+  setPrecedence,
+} from "./service.ts";
 import { SALES_ORDER } from "./tables.ts";
-import type { TakenFrom } from "./taking.ts";
 
 export function orderRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
     await work;
     return orderSheet(ctx, id);
   };
-  const written = async (ctx: Writing, { id, takesFrom }: { id: number; takesFrom: TakenFrom[] }) => ({
+  const written = async (ctx: Writing, { id, takesFrom }: { id: number; takesFrom: MovedOrder[] }) => ({
     ...(await orderSheet(ctx, id)),
     takesFrom,
   });
@@ -29,6 +39,18 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
     changed(ctx, id, cancelOrder(ctx, id)),
   );
+  serveAsk(app, store, routes.precedenceMoves, (ctx, { params: { id }, body }) =>
+    precedenceMoves(ctx, id, body.precedence),
+  );
+  serveCommand(app, store, routes.setPrecedence, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, SALES_ORDER, id, version);
+    return changed(ctx, id, setPrecedence(ctx, id, body.precedence));
+  });
+  serveCommand(app, store, routes.promiseOrder, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, SALES_ORDER, id, version);
+    return changed(ctx, id, promiseOrder(ctx, id, body));
+  });
+  serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
   const made = async (ctx: Writing, ids: readonly number[]) => ({
     builds: await Promise.all(ids.map((id) => buildSummary(ctx, id))),
   });

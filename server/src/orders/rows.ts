@@ -1,7 +1,9 @@
 import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
+  compareDays,
   type Day,
   type Decimal,
+  type LinePromise,
   lineTotal,
   type OrderStage,
   quantityFromScaled,
@@ -15,6 +17,7 @@ import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateOrNull } fro
 import { briefs } from "../items/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
+import { openPromises, orderPromise, promiseAnswer } from "../promises/index.ts";
 
 export interface OrderTableRow {
   id: number;
@@ -27,6 +30,7 @@ export interface OrderTableRow {
   due: Day | null;
   reference: string;
   note: string;
+  precedence: number | null;
   created_by: number;
   created_at: string;
   cancelled_by: number | null;
@@ -35,7 +39,7 @@ export interface OrderTableRow {
 }
 
 const ORDER = `SELECT o.id, o.number, o.version, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
+  o.precedence, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
@@ -71,6 +75,7 @@ export interface Line {
   pricePer: string;
   /** Percent. */
   discount: Decimal;
+  promised: Day | null;
   components: Component[];
 }
 
@@ -83,6 +88,7 @@ interface LineRow {
   price_per: number;
   price_unit: string;
   discount: number;
+  promised: Day | null;
 }
 
 const NOTHING_OPEN: Standing = {
@@ -98,7 +104,7 @@ const NOTHING_OPEN: Standing = {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.promised
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -212,12 +218,18 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const totals = lines.map(({ quantity, price, discount }) =>
     price === null ? null : lineTotal(quantityFromScaled(quantity), price, discount, decimals),
   );
+  const promises = order.stage === "open" ? await openPromises(ctx) : null;
+  const own = lines.map((line) => promises?.promises.find((promise) => promise.line === line.id));
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
     ...rowOf(order, countsOf(lines), ctx.today),
     version: order.version,
     note: order.note,
+    precedence: order.precedence,
+    promise: promises && orderPromise(ctx, promises, own, order.due),
+    promised: lines.flatMap((line) => line.promised ?? []).reduce<Day | null>(latest, null),
+    late: promises !== null && lines.some((line, i) => isLate(line, own[i])),
     total: sumIfKnown(totals)?.toFixed(decimals) ?? null,
     orderLines: lines.map((line, i) => {
       const item = brief(line.item);
@@ -233,6 +245,9 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         pricePer: line.pricePer,
         discount: line.discount.toFixed(),
         total: totals[i]?.toFixed(decimals) ?? null,
+        promise: promises && promiseAnswer(ctx, promises, own[i]),
+        promised: line.promised,
+        late: promises !== null && isLate(line, own[i]),
         ready: setsReady(quantityFromScaled(line.quantity), ready, item.decimals).toFixed(),
         takes: line.components.map((c) => ({
           item: brief(c.item),
@@ -258,6 +273,12 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     ],
   };
 }
+
+const latest = (a: Day | null, b: Day): Day => (a === null || a < b ? b : a);
+
+/** Whether a line leaves after the day that was promised; what takes nothing from stock could leave today. */
+const isLate = ({ promised }: Line, promise: LinePromise | undefined): boolean =>
+  promised !== null && promise !== undefined && compareDays(promise.day, promised) > 0;
 
 /** How many orders are open, are overdue, and miss something that is not coming either. */
 export async function orderCounts(

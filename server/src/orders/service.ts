@@ -1,7 +1,16 @@
-import { type AnswerOf, type OrderInput, PLAIN_BUILD, Refusal, type routes } from "@yosegi/contract";
+import {
+  type AnswerOf,
+  type MovedOrder,
+  type OrderInput,
+  type ParsedBody,
+  PLAIN_BUILD,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
 import {
   type Day,
   type Decimal,
+  later,
   moneyToScaled,
   ONE,
   quantityFromScaled,
@@ -11,29 +20,35 @@ import {
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, linkFree, trimLinks, writeLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
-import { asJson, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { asJson, countChange, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
+import { openPromises, ordersThatLose, ordersThatMove, promisesAtPrecedence } from "../promises/index.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { type Line, linesOf, type OrderTableRow, openOrders, orderById, ordersById } from "./rows.ts";
 import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
-import { type TakenFrom, takingFrom } from "./taking.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id, and whose stock it takes. */
 export async function newOrder(
   ctx: Writing,
   body: OrderInput,
-): Promise<{ id: number; takesFrom: TakenFrom[] }> {
+): Promise<{ id: number; takesFrom: MovedOrder[] }> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const lines = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
-  return takingFrom(ctx, itemsOf(lines), () => insertOrder(ctx, body, lines));
+  return takingFrom(ctx, () => insertOrder(ctx, body, lines));
 }
 
-const itemsOf = (lines: readonly CheckedLine[]): number[] => [
-  ...new Set(lines.flatMap((line) => [...line.takes.keys()])),
-];
+/** Writes an order, and says which other open orders lose by it: an earlier day goes before a later one (docs/rules.md § 11). */
+async function takingFrom(
+  ctx: Reading,
+  order: () => Promise<number>,
+): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+  const before = await openPromises(ctx);
+  const id = await order();
+  return { id, takesFrom: ordersThatLose(ctx, before, await openPromises(ctx), id) };
+}
 
 async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly CheckedLine[]): Promise<number> {
   const row = await ctx.model(SALES_ORDER).create({
@@ -56,7 +71,7 @@ export async function changeOrder(
   ctx: Writing,
   id: number,
   body: OrderInput,
-): Promise<{ id: number; takesFrom: TakenFrom[] }> {
+): Promise<{ id: number; takesFrom: MovedOrder[] }> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
@@ -70,7 +85,7 @@ export async function changeOrder(
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
-  return takingFrom(ctx, itemsOf(kept), async () => {
+  return takingFrom(ctx, async () => {
     await ctx
       .model(SALES_ORDER)
       .update(
@@ -111,6 +126,48 @@ export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
   await ctx
     .model(SALES_ORDER)
     .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });
+}
+
+/** Whose promise would move if an order had another precedence, and when the order itself could leave then. */
+export async function precedenceMoves(
+  ctx: Reading,
+  id: number,
+  precedence: number | null,
+): Promise<AnswerOf<typeof routes.precedenceMoves>> {
+  refuseEnded(await orderById(ctx, id));
+  const after = await promisesAtPrecedence(ctx, id, precedence);
+  const own = after.promises.filter((_, i) => after.lines[i]?.order.order === id);
+  return {
+    day: own.map((line) => line.day).reduce(later, ctx.today),
+    moves: ordersThatMove(ctx, await openPromises(ctx), after, id),
+  };
+}
+
+/** Serves an open order before others, or in its turn by wanted date again (docs/rules.md § 11). */
+export async function setPrecedence(ctx: Writing, id: number, precedence: number | null): Promise<void> {
+  refuseEnded(await orderById(ctx, id));
+  await ctx.model(SALES_ORDER).update({ precedence }, { where: { id } });
+}
+
+/** Stores the day that was promised to the customer for an open order's lines, or for some of them. */
+export async function promiseOrder(
+  ctx: Writing,
+  id: number,
+  { day, lines }: ParsedBody<typeof routes.promiseOrder>,
+): Promise<void> {
+  const order = await orderById(ctx, id);
+  refuseEnded(order);
+  const own = new Set((await linesOf(ctx, [id])).map((line) => line.id));
+  const other = lines.findIndex((line) => !own.has(line));
+  if (other !== -1)
+    throw Refusal.at(`lines.${other}`, "not-found", {
+      what: `line of ${order.number}`,
+      id: lines[other] ?? 0,
+    });
+  await ctx
+    .model(SALES_LINE)
+    .update({ promised: day }, { where: { id: lines.length === 0 ? [...own] : lines } });
+  await countChange(ctx, SALES_ORDER, id);
 }
 
 /** What lines of open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
@@ -271,6 +328,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     price_per: line.price === null ? ONE_WHOLE : quantityToScaled(line.price.per),
     price_unit: line.pricePer,
     discount: quantityToScaled(line.discount),
+    promised: line.promised,
   });
   await ctx.sql.update(
     SALES_LINE,

@@ -14,6 +14,7 @@ export const SALES_ORDER = table("sales_order", {
   created_at: text(),
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
+  precedence: orNull(integer()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),
@@ -29,6 +30,7 @@ export const SALES_LINE = table("sales_line", {
   price_per: filled(integer()),
   price_unit: filled(text()),
   discount: filled(integer()),
+  promised: orNull(text()),
 });
 
 export const ORDER_COMPONENT = table("order_component", {

@@ -1,6 +1,7 @@
 import { routes } from "@yosegi/contract";
+import { addDays } from "@yosegi/core";
 import { expect, it } from "vitest";
-import { demoWorld } from "../testing/world.ts";
+import { demoWorld, TODAY } from "../testing/world.ts";
 
 it("an order that is due earlier says whose stock it takes; one that takes nobody's says nothing", async () => {
   const { ok, idOf } = await demoWorld();
@@ -14,7 +15,9 @@ it("an order that is due earlier says whose stock it takes; one that takes nobod
   expect(late.takesFrom).toEqual([]);
   // Two are left; the third is taken from the one that is due later.
   const early = await order(second?.id, "2026-12-01", 3);
-  expect(early.takesFrom).toEqual([{ id: late.id, number: late.number, customer: first?.name }]);
+  // Petal & Pane Packaging takes five days.
+  const moved = { id: late.id, number: late.number, customer: first?.name };
+  expect(early.takesFrom).toEqual([{ ...moved, before: TODAY, after: addDays(TODAY, 5) }]);
   const lines = early.orderLines.map((line) => ({ id: line.id, item, quantity: "2" }));
   const changed = await ok(routes.changeOrder, {
     params: { id: early.id },

@@ -3,7 +3,8 @@ import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import styled from "styled-components";
 import { following, Refused, useSettled } from "../api/index.ts";
-import { color, type Format, Notice, oldAnswer, Short, useFormat } from "../ui/index.ts";
+import { Button, color, type Format, NARROW, Notice, oldAnswer, Short, useFormat } from "../ui/index.ts";
+import { holdingWords, isLater, leavesWords, promiseWords, takenWords } from "./promisewords.ts";
 
 type Asked = BodyOf<typeof orderRoutes.previewOrder>;
 type PreviewLine = OrderPreview["lines"][number];
@@ -27,6 +28,7 @@ const FiguresContext = createContext<OrderAnswer>({
 interface OrderFiguresProps {
   order: number | null;
   customer: number | null;
+  due: string | null;
   /** All lines of the form; those that can't be read yet are not asked for. */
   lines: readonly Asked["lines"][number][];
   children: ReactNode;
@@ -35,10 +37,10 @@ interface OrderFiguresProps {
 const readLine = orderRoutes.previewOrder.body.shape.lines.element;
 
 /** Asks what the lines of an order come to while they are typed, and gives it to `LineFigures` and `OrderTotal`. */
-export function OrderFigures({ order, customer, lines, children }: OrderFiguresProps) {
+export function OrderFigures({ order, customer, due, lines, children }: OrderFiguresProps) {
   const readable = lines.flatMap((line, i) => (readLine.safeParse(line).success ? [i] : []));
   const asked = readable.flatMap((i) => lines[i] ?? []);
-  const { settled, overtaken } = useSettled({ order, customer, lines: asked });
+  const { settled, overtaken } = useSettled({ order, customer, due, lines: asked });
   const query = useQuery({
     ...following(orderRoutes.previewOrder, { body: settled }),
     enabled: settled.lines.length > 0,
@@ -66,8 +68,16 @@ function refusalWords(error: Error | null, readable: readonly number[]): string 
   return line === undefined ? error.message : `No total yet: check line ${line + 1}.`;
 }
 
-/** What one line comes to, its margin, how much is free, and what the customer was last charged. */
-export function LineFigures({ at, unit }: { at: number; unit: string | undefined }) {
+interface LineFiguresProps {
+  at: number;
+  unit: string | undefined;
+  /** The day promised for this line alone; "" for none. */
+  promised: string;
+  onPromise: (day: string) => void;
+}
+
+/** What one line comes to, its margin, how much is free, when it could leave, and what the customer was last charged. */
+export function LineFigures({ at, unit, promised, onPromise }: LineFiguresProps) {
   const format = useFormat();
   const { answer, places, old } = useContext(FiguresContext);
   const line = answer?.lines[places.get(at) ?? -1];
@@ -81,6 +91,9 @@ export function LineFigures({ at, unit }: { at: number; unit: string | undefined
             {line.margin && line.free !== null && " · "}
             {line.free !== null && <Free line={line} unit={unit} />}
           </small>
+          <small>
+            <LinePromise at={at} line={line} promised={promised} onPromise={onPromise} />
+          </small>
           {line.last && <small>{lastWords(line.last, format)}</small>}
         </>
       )}
@@ -92,6 +105,67 @@ export function LineFigures({ at, unit }: { at: number; unit: string | undefined
 function Free({ line, unit }: { line: PreviewLine; unit: string | undefined }) {
   const words = `${useFormat().amount(line.free ?? "0", unit)} free`;
   return line.short === "0" ? words : <Short>{words}</Short>;
+}
+
+interface LinePromiseProps extends Omit<LineFiguresProps, "unit"> {
+  line: PreviewLine;
+}
+
+/** When the line could leave, and one press that promises it. */
+function LinePromise({ at, line, promised, onPromise }: LinePromiseProps) {
+  const format = useFormat();
+  const { day } = line.promise;
+  if (promised !== "") {
+    const words = `promised ${format.day(promised)}`;
+    return (
+      <>
+        {isLater(day, promised) ? <Short>{words}</Short> : words}{" "}
+        <Button look="link" aria-label={`Don't promise line ${at + 1}`} onPress={() => onPromise("")}>
+          Clear
+        </Button>
+      </>
+    );
+  }
+  if (day === null) return <Short>date unknown</Short>;
+  return (
+    <>
+      {leavesWords(day, format)}{" "}
+      <Button
+        look="link"
+        aria-label={`Promise line ${at + 1} for ${format.day(day)}`}
+        onPress={() => onPromise(day)}
+      >
+        Promise
+      </Button>
+    </>
+  );
+}
+
+/** When all of the order could leave, what holds it, whose stock it takes, and one press that promises the day. */
+export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }) {
+  const format = useFormat();
+  const { answer, why, places, old } = useContext(FiguresContext);
+  if (why !== "" || !answer || answer.lines.length === 0) return null;
+  const { promise, takesFrom } = answer;
+  const { day } = promise;
+  const place = promise.heldBy?.line ?? 0;
+  const typed = [...places].find(([, at]) => at === place)?.[0] ?? 0;
+  return (
+    <Promised $old={old} role="group" aria-label="Promise">
+      <b>{promiseWords(promise, format)}</b>
+      {day !== null && (
+        <Button look="link" onPress={() => onPromise(day)}>
+          Promise {format.day(day)}
+        </Button>
+      )}
+      {promise.heldBy && <small>{holdingWords(promise.heldBy, `Line ${typed + 1}`, format)}</small>}
+      {takesFrom.map((moved) => (
+        <small key={moved.id}>
+          <Short>{takenWords(moved, format)}</Short>
+        </small>
+      ))}
+    </Promised>
+  );
 }
 
 const lastWords = (
@@ -135,9 +209,30 @@ const Figures = styled.div<{ $old: boolean }>`
 const Beside = styled(Figures)`
   width: 210px;
   align-self: center;
+  button {
+    min-height: 24px;
+    padding-block: 0;
+    font-size: 13px;
+    ${NARROW} {
+      min-height: 44px;
+    }
+  }
+`;
+
+const Promised = styled.div<{ $old: boolean }>`
+  ${oldAnswer}
+  max-width: 720px;
+  button {
+    margin-left: 10px;
+  }
+  small {
+    display: block;
+    color: ${color.ink2};
+  }
 `;
 
 const Total = styled(Figures)`
+  margin-left: auto;
   b {
     font-size: 17px;
   }

@@ -1,10 +1,11 @@
-import { type AnswerOf, type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { isDay } from "@yosegi/core";
 import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf, rateBody } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
-import { Row, Stack, sayDone, sayFailed } from "../ui/index.ts";
-import { LineFigures, OrderFigures, OrderTotal } from "./orderfigures.tsx";
+import { Row, Stack, sayDone } from "../ui/index.ts";
+import { LineFigures, OrderFigures, OrderPromise, OrderTotal } from "./orderfigures.tsx";
 
 /** A line as it is typed. */
 interface LineDraft {
@@ -15,66 +16,87 @@ interface LineDraft {
   pricePer: string;
   /** Percent; empty for none. */
   discount: string;
+  /** The day promised for this line alone; empty: as the order says. */
+  promised: string;
 }
 
 /** An order as it stands in the form. */
 interface OrderDraft {
   customer: { id: number; name: string } | null;
   due: string;
+  /** The day promised for all lines without one of their own. */
+  promised: string;
   reference: string;
   note: string;
   lines: LineDraft[];
 }
 
-const BLANK: LineDraft = { id: null, item: null, quantity: "", price: "", pricePer: "", discount: "" };
+const BLANK: LineDraft = {
+  id: null,
+  item: null,
+  quantity: "",
+  price: "",
+  pricePer: "",
+  discount: "",
+  promised: "",
+};
 
-const NEW: OrderDraft = { customer: null, due: "", reference: "", note: "", lines: [BLANK] };
+const NEW: OrderDraft = { customer: null, due: "", promised: "", reference: "", note: "", lines: [BLANK] };
 
-const draftOf = (order: OrderSheet): OrderDraft => ({
-  customer: order.customer,
-  due: order.due ?? "",
-  reference: order.reference,
-  note: order.note,
-  lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount }) => {
-    return { id, item, quantity, price: price ?? "", pricePer, discount: discount === "0" ? "" : discount };
-  }),
-});
+function draftOf(order: OrderSheet): OrderDraft {
+  // One day for all lines stands once.
+  const same = order.orderLines.every((line) => line.promised === order.promised);
+  return {
+    customer: order.customer,
+    due: order.due ?? "",
+    promised: same ? (order.promised ?? "") : "",
+    reference: order.reference,
+    note: order.note,
+    lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised }) => ({
+      id,
+      item,
+      quantity,
+      price: price ?? "",
+      pricePer,
+      discount: discount === "0" ? "" : discount,
+      promised: same ? "" : (promised ?? ""),
+    })),
+  };
+}
 
 /** The same goods for the same customer once more, at today's prices and on a day that is still to be said. */
 function copyOf(order: OrderSheet): OrderDraft {
   const draft = draftOf(order);
-  const lines = draft.lines.map((line) => ({ ...line, id: null, price: "", pricePer: "" }));
-  return { ...draft, due: "", reference: "", lines };
+  const lines = draft.lines.map((line) => ({ ...line, id: null, price: "", pricePer: "", promised: "" }));
+  return { ...draft, due: "", promised: "", reference: "", lines };
 }
 
 /** Lines that are still empty are room to go on. */
 const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
 
-const soldLine = ({ item, quantity, price, pricePer, discount }: LineDraft) => ({
+const soldLine = ({ id, item, quantity, price, pricePer, discount }: LineDraft) => ({
+  id,
   item: item?.id ?? 0,
   quantity,
   ...rateBody(price, pricePer),
   discount: discount === "" ? "0" : discount,
 });
 
-const bodyOf = ({ customer, due, lines, ...draft }: OrderDraft) => ({
+const dayOrNull = (typed: string): string | null => (typed === "" ? null : typed);
+
+const bodyOf = ({ customer, due, promised, lines, ...draft }: OrderDraft) => ({
   ...draft,
   customer: customer?.id ?? 0,
-  due: due === "" ? null : due,
-  lines: lines.filter(isFilled).map((line) => ({ id: line.id, ...soldLine(line) })),
+  due: dayOrNull(due),
+  lines: lines
+    .filter(isFilled)
+    .map((line) => ({ ...soldLine(line), promised: dayOrNull(line.promised || promised) })),
 });
 
 /** Lines that the other person took away are new ones, where this order is to have them. */
 function rebase(mine: OrderDraft, saved: OrderDraft): OrderDraft {
   const there = new Set(saved.lines.map((line) => line.id));
   return { ...mine, lines: mine.lines.map((line) => (there.has(line.id) ? line : { ...line, id: null })) };
-}
-
-/** Says whose stock an order takes, for it is due before; they wait now, or are to be built for. */
-function sayTaken({ number, takesFrom }: AnswerOf<typeof orderRoutes.newOrder>): void {
-  if (takesFrom.length === 0) return;
-  const whose = takesFrom.map((order) => `${order.number} (${order.customer})`).join(", ");
-  sayFailed(`${number} is due earlier and takes stock from ${whose}.`);
 }
 
 interface OrderDialogProps {
@@ -118,7 +140,6 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDi
       rebase={rebase}
       done={(saved) => {
         sayDone(order ? `${saved.number} saved.` : `Order ${saved.number} created. Stock is reserved.`);
-        sayTaken(saved);
         onSaved?.(saved.id);
       }}
     >
@@ -132,13 +153,14 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDi
             autoFocus={order === null}
           />
           <In.Day label="Due on" name="due" />
+          <In.Day label="Promised for" name="promised" />
           <In.Text label="Customer reference" name="reference" width="170px" />
         </Row>
         <Following order={order?.id ?? null}>
           <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
             {(at, i) => <LineFields at={at} number={i + 1} />}
           </In.Lines>
-          <OrderTotal />
+          <WholeOrder />
         </Following>
         <In.Text label="Note" name="note" />
       </Stack>
@@ -146,11 +168,29 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDi
   );
 }
 
+/** What the order comes to, and when all of it could leave. */
+function WholeOrder() {
+  const { setValue } = useFormContext<OrderDraft>();
+  return (
+    <Row style={{ justifyContent: "space-between" }}>
+      <OrderPromise onPromise={(day) => setValue("promised", day, { shouldDirty: true })} />
+      <OrderTotal />
+    </Row>
+  );
+}
+
 /** Has the figures of what is typed; only what shows them is drawn again at a key. */
 function Following({ order, children }: { order: number | null; children: ReactNode }) {
-  const [customer, lines] = useWatch<OrderDraft, ["customer", "lines"]>({ name: ["customer", "lines"] });
+  const [customer, due, lines] = useWatch<OrderDraft, ["customer", "due", "lines"]>({
+    name: ["customer", "due", "lines"],
+  });
   return (
-    <OrderFigures order={order} customer={customer?.id ?? null} lines={lines.map(soldLine)}>
+    <OrderFigures
+      order={order}
+      customer={customer?.id ?? null}
+      due={isDay(due) ? due : null}
+      lines={lines.map(soldLine)}
+    >
       {children}
     </OrderFigures>
   );
@@ -167,7 +207,9 @@ const HEADS = [
 
 function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
   const { setValue } = useFormContext<OrderDraft>();
-  const item = useWatch<OrderDraft, `lines.${number}.item`>({ name: `${at}.item` });
+  const [item, promised] = useWatch<OrderDraft, [`lines.${number}.item`, `lines.${number}.promised`]>({
+    name: [`${at}.item`, `${at}.promised`],
+  });
   return (
     <>
       <In.Item
@@ -201,7 +243,12 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         packs={item?.packs ?? []}
       />
       <In.Amount label={`Discount ${number}`} hideLabel name={`${at}.discount`} width="100px" unit="%" />
-      <LineFigures at={number - 1} unit={item?.unit} />
+      <LineFigures
+        at={number - 1}
+        unit={item?.unit}
+        promised={promised}
+        onPromise={(day) => setValue(`${at}.promised`, day, { shouldDirty: true })}
+      />
     </>
   );
 }

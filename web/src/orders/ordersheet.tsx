@@ -1,5 +1,5 @@
-import { type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Copy, Hammer, Pencil } from "lucide-react";
+import { type OrderLine, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { Copy, Hammer, ListOrdered, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -28,9 +28,11 @@ import {
   useTitle,
 } from "../ui/index.ts";
 import { OrderDialog } from "./orderform.tsx";
+import { PrecedenceForm } from "./precedenceform.tsx";
+import { dayWords, holdingWords, leavesWords } from "./promisewords.ts";
 import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
 
-type Doing = "changing" | "copying" | "cancelling" | null;
+type Doing = "changing" | "copying" | "cancelling" | "preceding" | null;
 
 /** One order: what was asked for, what is there for it, what is being built, and what can be done now. */
 export function OrderSheetView({ order }: { order: OrderSheet }) {
@@ -68,12 +70,16 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         <Fact name="Due">
           <DueDay day={order.due} late={order.overdue} />
         </Fact>
+        <PromiseFacts order={order} />
         <Fact name="Total">
           {order.total === null ? "price missing" : <Large>{format.money(order.total)}</Large>}
         </Fact>
         <Fact name="Customer">
           <Link to={`/customers/${order.customer.id}`}>{order.customer.code}</Link>
         </Fact>
+        {order.precedence !== null && open && (
+          <Fact name="Precedence">{order.precedence === 1 ? "1, first" : order.precedence}</Fact>
+        )}
         {order.reference && <Fact name="Customer reference">{order.reference}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
@@ -87,12 +93,64 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         onClose={close}
         onSaved={(id) => void navigate(`/orders/${id}`)}
       />
+      <Dialog
+        title={`Precedence of ${order.number}`}
+        isOpen={doing === "preceding"}
+        onClose={close}
+        width="560px"
+      >
+        <PrecedenceForm order={order} onDone={close} />
+      </Dialog>
       <Dialog title={`Cancel ${order.number}?`} isOpen={doing === "cancelling"} onClose={close} width="460px">
         <CancelForm order={order} onDone={close} />
       </Dialog>
     </article>
   );
 }
+
+/** When all of the order could leave, what holds it, and what was promised; one press promises the day. */
+function PromiseFacts({ order }: { order: OrderSheet }) {
+  const format = useFormat();
+  const promise = useCommand(orderRoutes.promiseOrder, (saved) =>
+    sayDone(`${saved.number} promised for ${format.day(saved.promised ?? "")}.`),
+  );
+  if (!order.promise) return null;
+  const { day, heldBy } = order.promise;
+  const held = heldBy && order.orderLines[heldBy.line];
+  return (
+    <>
+      <Fact name="Can leave">
+        {dayWords(day, format)}
+        {heldBy && held && <small>{holdingWords(heldBy, held.item.code, format)}</small>}
+        {day !== null && order.orderLines.some((line) => line.promised === null) && (
+          <Button
+            look="link"
+            isPending={promise.busy}
+            onPress={() =>
+              void promise.run({
+                params: { id: order.id },
+                body: { day, lines: unpromised(order) },
+                version: order.version,
+              })
+            }
+          >
+            Promise {format.day(day)}
+          </Button>
+        )}
+        {promise.refusal && <Notice>{promise.refusal.message}</Notice>}
+      </Fact>
+      {order.promised && (
+        <Fact name="Promised">
+          <DueDay day={order.promised} late={order.late} />
+        </Fact>
+      )}
+    </>
+  );
+}
+
+/** Lines for which no day was promised yet. */
+const unpromised = (order: OrderSheet): number[] =>
+  order.orderLines.flatMap((line) => (line.promised === null ? line.id : []));
 
 function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => void }) {
   const format = useFormat();
@@ -130,6 +188,11 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         {open && (
           <Button onPress={() => onDo("changing")}>
             <Pencil /> Change
+          </Button>
+        )}
+        {open && (
+          <Button onPress={() => onDo("preceding")}>
+            <ListOrdered /> Precedence
           </Button>
         )}
         <Button onPress={() => onDo("copying")}>
@@ -172,14 +235,17 @@ function Lines({ order }: { order: OrderSheet }) {
             cell: ({ line, take, own }) =>
               open &&
               (take !== null || own) && (
-                <TileStrip
-                  small
-                  most={10}
-                  wanted={take?.open ?? line.quantity}
-                  there={take?.ready ?? line.ready}
-                  coming={take?.coming ?? "0"}
-                  says={farWords(line, take, format)}
-                />
+                <>
+                  <TileStrip
+                    small
+                    most={10}
+                    wanted={take?.open ?? line.quantity}
+                    there={take?.ready ?? line.ready}
+                    coming={take?.coming ?? "0"}
+                    says={farWords(line, take, format)}
+                  />
+                  {own && <LinePromise line={line} />}
+                </>
               ),
           },
           {
@@ -247,6 +313,19 @@ function Lines({ order }: { order: OrderSheet }) {
         onClose={() => setRecording(null)}
       />
     </Section>
+  );
+}
+
+/** When a line could leave, and the day that was promised for it. */
+function LinePromise({ line }: { line: OrderLine }) {
+  const format = useFormat();
+  const day = line.promise?.day ?? null;
+  const promised = line.promised && `promised ${format.day(line.promised)}`;
+  return (
+    <>
+      <small>{leavesWords(day, format)}</small>
+      {promised && <small>{line.late ? <Short>{promised}</Short> : promised}</small>}
+    </>
   );
 }
 

@@ -49,6 +49,9 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   pricePer: "",
   discount: "0",
   total: null,
+  promise: null,
+  promised: null,
+  late: false,
   ready: "0",
   takes,
 });

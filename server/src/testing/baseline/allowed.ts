@@ -76,6 +76,11 @@ export const ALLOWED: readonly Allowed[] = [
     at: /^body\.orderLines\.\d+\.discount$/,
   },
   {
+    why: "an order has a promise day, and a precedence",
+    url: /\/api\/orders\/\d+/,
+    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence)$/,
+  },
+  {
     why: "E2: what stands on drafts is deducted from suggestions, and named",
     url: /\/api\/(reorder|recurring|cover )/,
     at: /(onDrafts|planned|short|quantity|cost|spending|targets\.\d+\.coming)$/,

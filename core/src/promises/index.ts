@@ -1,0 +1,2 @@
+export * from "./promise.ts";
+export * from "./turn.ts";
