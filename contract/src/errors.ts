@@ -21,6 +21,18 @@ const PROBLEMS = {
     409,
     (p) => `${p.code} is already in the catalog. Capital and small letters count as the same.`,
   ),
+  "content-fixed": at(422, (p) => `${p.code} is fixed in this kit, so it can't be swapped for ${p.by}.`),
+  "content-needed": at(422, (p) => `${p.code} can't be left out of this kit.`),
+  "content-not-added": at(422, (p) => `Nothing can be added to this kit, so ${p.code} is a line of its own.`),
+  "content-not-listed": at(
+    422,
+    (p) => `In this kit ${p.code} can be swapped for ${p.allowed} only, not for ${p.by}.`,
+  ),
+  "content-quantity-fixed": at(
+    422,
+    (p) => `The quantity of ${p.code} is fixed in this kit: ${p.quantity} a set.`,
+  ),
+  "content-unknown": at(422, (p) => `${p.code} stands for a content that this kit does not have, or twice.`),
   "cost-needed": at(422, (p) => `Enter a unit cost: ${p.code} has no standard cost.`),
   decimals: at(422, (p) =>
     p.allowed === 0
@@ -236,6 +248,11 @@ export const ERRORS = {
   "parts-not-own": at(409, (p) => `${p.number} follows its parts list already.`),
   "order-ended": at(409, (p) => `${p.number} is ${p.stage} and can't be changed.`),
   "order-builds-none": at(409, (p) => `Nothing missing on ${p.number} can be built.`),
+  "kit-price-follows": at(
+    422,
+    (p) => `The price of ${p.code} follows from its contents. Leave it empty, or give a discount.`,
+  ),
+  "no-set": at(422, (p) => `${p.code} is no kit, so it has no contents to change.`),
   "line-linked": at(409, (p) => `${p.builds} is linked to this line. Unlink it there first.`),
   "link-other": at(422, (p) => `${p.number} has no line for ${p.code}.`),
   "link-nothing": at(409, (p) => `${p.number} has nothing left: ${p.why}.`),

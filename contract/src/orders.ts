@@ -9,6 +9,7 @@ import {
   day,
   discount,
   figure,
+  id,
   moment,
   note,
   once,
@@ -22,6 +23,7 @@ import {
   short,
   version,
 } from "./fields.ts";
+import { priceRule, swap } from "./kits.ts";
 import { ask, askWith, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -114,6 +116,37 @@ const movedOrder = z.object({
 });
 export type MovedOrder = z.infer<typeof movedOrder>;
 
+/** What is in a set that is ordered, and what may be changed of it. */
+const orderedSet = z.object({
+  contentsShown: z.boolean().meta({ description: "Whether the customer sees what is in it" }),
+  mayBeAddedTo: z.boolean(),
+  priceRule,
+  changed: z.boolean().meta({ description: "Not as the kit defines it" }),
+  movedOn: z.boolean().meta({ description: "The kit was changed since; the line keeps what it had" }),
+  offered: priceFigure.nullable().meta({ description: "What a set is offered at with these contents" }),
+  contents: z.array(
+    z.object({
+      of: z.int().nullable().meta({ description: "Place of the kit's content it stands for; null: added" }),
+      item: itemBrief.extend({ free: figure }),
+      quantity: figure.meta({ description: "For one set" }),
+      share: priceFigure.nullable().meta({ description: "What of the price of one set falls on it" }),
+      margin: costFigure.nullable().meta({ description: "Of one set, at the current cost" }),
+    }),
+  ),
+  defined: z.array(
+    z.object({
+      of: z.int().meta({ description: "Place among the kit's contents, counted from 0" }),
+      item: itemBrief.extend({ free: figure }),
+      quantity: figure,
+      swap,
+      swaps: z.array(itemBrief.extend({ free: figure })),
+      quantityMayChange: z.boolean(),
+      mayBeLeftOut: z.boolean(),
+    }),
+  ),
+});
+export type OrderedSet = z.infer<typeof orderedSet>;
+
 export const orderLine = z.object({
   id: ref,
   item: itemBrief,
@@ -125,6 +158,7 @@ export const orderLine = z.object({
   promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
+  set: orderedSet.nullable().meta({ description: "null for what is no kit" }),
   ready: figure.meta({ description: "Whole sets or units that are there for it" }),
   takes: z
     .array(take)
@@ -163,7 +197,29 @@ const soldLine = z.object({
   discount: discount.default("0").meta({ description: "Percent" }),
 });
 
+/** What is in one set. */
+const contentBody = z.object({
+  of: z
+    .int()
+    .nonnegative()
+    .nullable()
+    .meta({ description: "Place of the kit's content it stands for, counted from 0; null: it is added" }),
+  item: chosen("an item"),
+  quantity,
+});
+
 const lineBody = soldLine.extend({
+  contents: z
+    .array(contentBody)
+    .min(1, "A set has at least one content.")
+    .max(200, "A set has up to 200 contents.")
+    .nullable()
+    .default(null)
+    .meta({ description: "Of a kit; null: as they were on this line, or as the kit says on a new one" }),
+  newDefinition: z
+    .boolean()
+    .default(false)
+    .meta({ description: "Take the kit as it is defined now, in the place of the line's own copy" }),
   id: ref.nullable().default(null).meta({ description: "Of a line that is there; null: a new one" }),
 });
 
@@ -187,6 +243,7 @@ export const orderPreview = z.object({
         .meta({ description: "Free now, or whole sets of a kit; null for what is not counted" }),
       short: figure.nullable().meta({ description: "Of the quantity, what is not free now" }),
       promise: linePromise,
+      set: orderedSet.nullable().meta({ description: "null for what is no kit" }),
       last: z
         .object({
           number: z.string(),
@@ -223,6 +280,18 @@ export const orderBody = z.object({
     .check(once((line) => line.id, "This line is named")),
 });
 export type OrderBody = z.infer<typeof orderBody>;
+
+/** A new line with nothing said but its item and quantity. */
+export const PLAIN_ORDER_LINE = {
+  id: null,
+  price: null,
+  pricePer: "",
+  discount: "0",
+  promised: null,
+  contents: null,
+  newDefinition: false,
+} satisfies Partial<OrderBody["lines"][number]>;
+
 /** The same with its amounts parsed. */
 export type OrderInput = Parsed<typeof orderBody>;
 
@@ -297,6 +366,13 @@ export const orderRoutes = {
       lines: z.array(ref).default([]).meta({ description: "Only these lines; none: all" }),
     }),
     answer: orderSheet,
+  }),
+  takeDefinition: replace("/api/orders/:id/lines/:line/new-definition", {
+    permission: "sell",
+    summary:
+      "Take a kit as it is defined now, in the place of the copy that a line keeps; what was changed in it is undone",
+    params: byId.params.extend({ line: id }),
+    answer: writtenOrder,
   }),
   linesToBuild: ask("/api/orders/to-build", {
     permission: "look",

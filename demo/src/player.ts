@@ -1,7 +1,7 @@
 import {
   type FinishBody,
   type NewBuild,
-  PLAIN_BUILD,
+  PLAIN_BUILD, PLAIN_ORDER_LINE,
   PLAIN_FINISH,
   PLAIN_LINE,
   parseAmounts,
@@ -150,13 +150,10 @@ export class Player {
         note: "",
         lines: await Promise.all(
           lines.map(async ([code, quantity]) => ({
-            id: null,
+            ...PLAIN_ORDER_LINE,
             item: await this.idOf(ctx, code),
             quantity: decimal(quantity),
-            price: null,
-            pricePer: "",
             discount: decimal("0"),
-            promised: null,
           })),
         ),
         ...more,

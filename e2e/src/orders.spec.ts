@@ -116,7 +116,8 @@ test("a build is linked to an order later, and unlinked; a cancelled order lets 
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(dialog.getByText("B-5 is linked to this line. Unlink it there first.")).toBeVisible();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Cancel order" }).click();
+  await page.getByRole("button", { name: "More actions for O-2" }).click();
+  await page.getByRole("menuitem", { name: "Cancel order" }).click();
   await expect(dialog.getByText("B-5 will go into stock instead.")).toBeVisible();
   await dialog.getByRole("button", { name: "Cancel O-2" }).click();
   await expect(page.getByText("O-2 cancelled. Its stock is released.")).toBeVisible();

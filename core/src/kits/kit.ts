@@ -40,7 +40,8 @@ export interface ContentMoney {
   cost: Rate | null;
 }
 
-const weight = (quantity: Decimal, rate: Rate | null): Decimal =>
+/** What so much of a content comes to at a rate. */
+export const weight = (quantity: Decimal, rate: Rate | null): Decimal =>
   rate === null ? ZERO : quantity.times(rate.amount).div(rate.per);
 
 /** The sum of the contents' prices less a percentage, in the currency's decimals; null where one of them has no price. */

@@ -188,12 +188,13 @@ export async function takeLinks(ctx: Writing, id: number, other: number): Promis
   );
 }
 
-/** Frees what is linked to order lines beyond what they still ask, the latest link first. */
+/** Frees what is linked to order lines beyond what they still ask, the latest link first; all of it where a line takes none of the product. */
 export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<void> {
   const rows = await ctx.sql.all<Link & { product: number; wanted: number }>(
-    `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product, d.open + d.shipped AS wanted
+    `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product,
+            COALESCE(d.open + d.shipped, 0) AS wanted
        FROM allocation k JOIN build_output b ON b.build_id = k.build_id
-       JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
+       LEFT JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
       WHERE k.line_id IN (SELECT value FROM json_each($lines)) ORDER BY k.id`,
     { lines: asJson(lines) },
   );

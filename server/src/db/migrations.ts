@@ -668,4 +668,32 @@ CREATE TABLE import_match (
 ALTER TABLE sales_order ADD COLUMN precedence INTEGER CHECK (precedence BETWEEN 1 AND 999);
 ALTER TABLE sales_line ADD COLUMN promised TEXT;`,
   },
+  {
+    // A line of a kit has its own copy of what the kit said, and of its contents as they were changed.
+    name: "0020-sets",
+    sql: `
+ALTER TABLE sales_line ADD COLUMN kit TEXT;
+CREATE TABLE order_content (
+  line_id INTEGER NOT NULL REFERENCES sales_line (id) ON DELETE CASCADE, position INTEGER NOT NULL CHECK (position >= 0),
+  defined INTEGER CHECK (defined >= 0), item_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)},
+  PRIMARY KEY (line_id, position)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX order_content_item ON order_content (item_id);
+UPDATE sales_line SET kit = (
+  SELECT json_object('shown', k.contents_shown, 'added', k.may_be_added_to, 'rule', k.price_rule, 'discount', k.discount,
+           'contents', (SELECT json_group_array(json_object('item', c.item_id, 'quantity', c.quantity, 'stocked', 1 - i.not_stock_tracked,
+                                 'swap', c.swap, 'changes', c.quantity_may_change, 'leftOut', c.may_be_left_out,
+                                 'swaps', (SELECT json_group_array(s.item_id) FROM (SELECT item_id FROM kit_swap
+                                             WHERE kit_id = c.kit_id AND line = c.line ORDER BY position) s)))
+                          FROM (SELECT * FROM kit_content WHERE kit_id = k.item_id ORDER BY line) c JOIN item i ON i.id = c.item_id))
+    FROM kit k WHERE k.item_id = sales_line.item_id);
+INSERT INTO order_content (line_id, position, defined, item_id, quantity)
+SELECT l.id, ROW_NUMBER() OVER (PARTITION BY l.id ORDER BY c.line) - 1, c.line - 1, c.item_id, c.quantity
+  FROM sales_line l JOIN kit_content c ON c.kit_id = l.item_id JOIN item i ON i.id = c.item_id
+ WHERE i.not_stock_tracked = 1 OR EXISTS (SELECT 1 FROM order_component t WHERE t.line_id = l.id AND t.item_id = c.item_id);
+INSERT INTO order_content (line_id, position, defined, item_id, quantity)
+SELECT t.line_id, 1000 + ROW_NUMBER() OVER (PARTITION BY t.line_id ORDER BY t.id), NULL, t.item_id, t.per
+  FROM order_component t JOIN sales_line l ON l.id = t.line_id
+ WHERE l.kit IS NOT NULL AND NOT EXISTS (SELECT 1 FROM order_content c WHERE c.line_id = t.line_id AND c.item_id = t.item_id);`,
+  },
 ];

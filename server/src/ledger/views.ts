@@ -85,6 +85,7 @@ SELECT item_id, 'movement' AS use, 0 AS open FROM movement
  UNION ALL SELECT product_id, 'purchase need', 0 FROM purchase_need
  UNION ALL SELECT l.item_id, 'order', o.stage = 'open' FROM sales_line l JOIN sales_order o ON o.id = l.order_id
  UNION ALL SELECT item_id, 'order', open > 0 FROM order_component
+ UNION ALL SELECT item_id, 'order', 0 FROM order_content
  UNION ALL SELECT product_id, 'list', 0 FROM parts_list
  UNION ALL SELECT item_id, 'part', 0 FROM revision_line
  UNION ALL SELECT item_id, 'part', 0 FROM line_substitute
@@ -112,6 +113,9 @@ SELECT l.unit, l.quantity, 'the parts list of ' || i.code AS stands_in
   FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id JOIN item i ON i.id = l.item_id WHERE p.stage = 'draft' OR l.open > 0
  UNION ALL SELECT i.unit, l.quantity, 'order ' || o.number
   FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE o.stage = 'open'
+ UNION ALL SELECT i.unit, c.quantity, 'order ' || o.number
+  FROM order_content c JOIN sales_line l ON l.id = c.line_id JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = c.item_id
+ WHERE o.stage = 'open'
  UNION ALL SELECT i.unit, k.target, 'the stock target of ' || i.code FROM stock_target k JOIN item i ON i.id = k.product_id
  UNION ALL SELECT i.unit, k.batch, 'the stock target of ' || i.code FROM stock_target k JOIN item i ON i.id = k.product_id
  UNION ALL SELECT i.unit, s.quantity, 'a recurring build of ' || i.code FROM recurring_build s JOIN item i ON i.id = s.product_id

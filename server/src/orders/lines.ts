@@ -1,22 +1,23 @@
-import { type ItemRow, type OrderInput, Refusal } from "@yosegi/contract";
+import { type ItemRow, type OrderInput, Refusal, rateFrom } from "@yosegi/contract";
 import {
   checkDecimals,
   type Day,
   type Decimal,
   decimal,
+  isStocked,
   ONE,
   type Problem,
   type Rate,
   reasonNotSelectable,
   reporter,
+  takenBySet,
   type Units,
-  ZERO,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
-import { loadKits } from "../kits/index.ts";
 import { refuseProblems } from "../problems.ts";
+import { type OrderedKit, offeredPrice, refuseContents, setItems, setsOf, stockedIn } from "./sets.ts";
 
 /** A line of an order as it may be written. */
 export interface CheckedLine {
@@ -32,37 +33,56 @@ export interface CheckedLine {
   /** The day promised to the customer. */
   promised: Day | null;
   /** What one takes from stock. */
-  takes: Map<number, Decimal>;
+  takes: ReadonlyMap<number, Decimal>;
+  /** Of a kit: the line's copy of it, its contents, and what a set with these is offered at. */
+  set: (OrderedKit & { offered: Decimal | null }) | null;
 }
 
-/** Checks the lines of an order and says what each takes: itself, or what is in the kit now; work takes nothing. */
-export async function checkLines(
-  ctx: Reading,
-  lines: readonly (Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null })[],
-): Promise<CheckedLine[]> {
+/** Lines as they may be written, and what is known of the items in their sets. */
+export interface CheckedLines {
+  lines: CheckedLine[];
+  rowOf: (item: number) => ItemRow | undefined;
+}
+
+type TypedLine = Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null };
+
+/** Checks the lines of an order and says what each takes: itself, or what is in its set; work takes nothing. */
+export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Promise<CheckedLines> {
   const found = await ctx.sql.all<{ id: number }>(
     "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
-    { ids: asJson(lines.map((line) => line.item)) },
+    { ids: asJson(typed.map((line) => line.item)) },
   );
-  const wanted = found.map((item) => item.id);
-  const items = new Map((await itemRows(ctx, wanted)).map((item) => [item.id, item]));
-  const kits = await loadKits(ctx, wanted);
+  const items = new Map(
+    (
+      await itemRows(
+        ctx,
+        found.map((item) => item.id),
+      )
+    ).map((item) => [item.id, item]),
+  );
+  const sameAsSaved = await linesThatStay(ctx, typed);
+  const sets = await setsOf(ctx, typed, sameAsSaved);
+  const rowOf = await setItems(
+    ctx,
+    [...sets.values()].map(({ set }) => set),
+  );
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
-  const checked = lines.map((line, i): CheckedLine => {
+  const lines = typed.map((line, i): CheckedLine => {
     const item = items.get(line.item);
     if (!item) throw Refusal.at(`lines.${i}.item`, "not-found", { what: "item", id: line.item });
-    const why = reasonNotSelectable("selling", item);
+    // A line that stays may keep an item that was archived since.
+    const why = sameAsSaved.has(i) ? null : reasonNotSelectable("selling", item);
     if (why) throw Refusal.at(`lines.${i}.item`, why, { code: item.code, kind: item.kind });
-    const quantity = line.quantity;
-    checkDecimals("quantity", quantity, unitNamed(units, item.unit), reporter(i, problems));
-    const takes = new Map<number, Decimal>();
-    const kit = kits.get(item.id);
-    if (kit)
-      for (const content of kit.contents.filter((c) => c.stocked))
-        takes.set(content.item, (takes.get(content.item) ?? ZERO).plus(content.quantity));
-    else if (item.kind !== "service" && !item.notStockTracked) takes.set(item.id, ONE);
-    const { id, discount, promised = null } = line;
+    checkDecimals("quantity", line.quantity, unitNamed(units, item.unit), reporter(i, problems));
+    const own = sets.get(i);
+    if (!own && line.contents !== null)
+      throw Refusal.at(`lines.${i}.contents`, "no-set", { code: item.code });
+    if (own) refuseContents(own, rowOf, units, i);
+    const set = own
+      ? { ...own.set, offered: offeredPrice(ctx, own.set, rateFrom(item.priceRate), rowOf) }
+      : null;
+    const { id, quantity, discount, promised = null } = line;
     return {
       id,
       promised,
@@ -70,24 +90,42 @@ export async function checkLines(
       sold: item,
       quantity,
       discount,
-      ...priceOf(ctx, line, item, units, i),
-      takes,
+      ...priceOf(ctx, line, item, set, units, i),
+      takes: set ? takenBySet(set.contents, stockedIn(rowOf)) : takenAlone(item),
+      set,
     };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  return checked;
+  return { lines, rowOf };
 }
 
-/** The price of a line as it was typed, else the item's own. */
+/** Places of the lines that are saved already, with the same item. */
+async function linesThatStay(ctx: Reading, typed: readonly TypedLine[]): Promise<ReadonlySet<number>> {
+  const saved = await ctx.sql.all<{ id: number; item: number }>(
+    "SELECT l.id, l.item_id AS item FROM json_each($ids) ids JOIN sales_line l ON l.id = ids.value",
+    { ids: asJson(typed.flatMap((line) => line.id ?? [])) },
+  );
+  const itemOf = new Map(saved.map((row) => [row.id, row.item]));
+  const staying = typed.flatMap(({ id, item }, i) => (id !== null && itemOf.get(id) === item ? i : []));
+  return new Set(staying);
+}
+
+const takenAlone = (item: ItemRow): ReadonlyMap<number, Decimal> =>
+  isStocked(item) ? new Map([[item.id, ONE]]) : new Map();
+
+/** The price of a line as it was typed, else what a set with its contents is offered at, else the item's own. */
 function priceOf(
   ctx: Reading,
-  { price, pricePer }: Pick<OrderInput["lines"][number], "price" | "pricePer">,
+  { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
   item: ItemRow,
+  set: CheckedLine["set"],
   units: Units,
   at: number,
 ): { price: Rate | null; pricePer: string } {
+  if (set?.kit.priceRule === "sum" && price !== null)
+    throw Refusal.at(`lines.${at}.price`, "kit-price-follows", { code: item.code });
   const own = item.price === null ? null : decimal(item.price);
-  const [amount, per] = price === null ? [own, item.pricePer] : [price, pricePer];
+  const [amount, per] = price !== null ? [price, pricePer] : set ? [set.offered, ""] : [own, item.pricePer];
   if (amount === null) return { price: null, pricePer: "" };
   checkCurrency(ctx, `lines.${at}.price`, amount);
   return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per };

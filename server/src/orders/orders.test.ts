@@ -1,4 +1,4 @@
-import { type AnswerOf, type OrderBody, PLAIN_BUILD, routes } from "@yosegi/contract";
+import { type AnswerOf, type OrderBody, PLAIN_BUILD, PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { TODAY, type World } from "../testing/open.ts";
 import { bareWorld, demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
@@ -14,7 +14,7 @@ async function bodyOf(world: World, lines: Lines, change: Partial<OrderBody> = {
   if (!customer) throw new Error("the demo has this customer");
   const asked = lines.map(async ([code, quantity]) => {
     const item = await world.idOf(code);
-    return { id: null, item, quantity, price: null, pricePer: "", discount: "0", promised: null };
+    return { ...PLAIN_ORDER_LINE, item, quantity };
   });
   return {
     customer: customer.id,

@@ -1,11 +1,17 @@
-import { type AnswerOf, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
+import { type AnswerOf, type OrderedSet, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
 import {
+  costOfContents,
   type Decimal,
   free,
+  type KitCopy,
   lineTotal,
   margin,
   max,
+  ONE,
+  type OrderedContent,
   quantityFromScaled,
+  type Rate,
+  rateOf,
   type StockFigures,
   setsAvailable,
   sumIfKnown,
@@ -14,6 +20,7 @@ import {
 } from "@yosegi/core";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
+import { loadKits } from "../kits/index.ts";
 import { stockFigures } from "../ledger/index.ts";
 import {
   openPromises,
@@ -23,8 +30,9 @@ import {
   promisesOfTyped,
   promisesWith,
 } from "../promises/index.ts";
-import { type CheckedLine, checkLines } from "./lines.ts";
+import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
 import { orderById } from "./rows.ts";
+import { moneyIn, setAnswer } from "./sets.ts";
 
 type Preview = AnswerOf<typeof routes.previewOrder>;
 type LastPrice = NonNullable<Preview["lines"][number]["last"]>;
@@ -37,7 +45,11 @@ export async function previewOrder(
   const saved = order === null ? null : await orderById(ctx, order);
   if (customer !== null)
     await refuseFirm(ctx, "customer", "customer", { id: customer, before: saved?.customer_id ?? null });
-  const checked = await checkLines(ctx, lines);
+  const { lines: checked, rowOf } = await checkLines(ctx, lines);
+  const kits = await loadKits(
+    ctx,
+    checked.flatMap((line) => (line.set ? line.item : [])),
+  );
   const typed = await promisesWith(ctx, {
     id: order,
     turn: { due, precedence: saved?.precedence ?? null },
@@ -49,7 +61,7 @@ export async function previewOrder(
   const promises = promisesOfTyped(typed);
   const stock = await stockFor(ctx, order, checked);
   const last = await lastPrices(ctx, order, customer, checked);
-  const amounts = checked.map((line) => amountsOf(ctx, line));
+  const amounts = checked.map((line) => amountsOf(ctx, line, rowOf));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
     promise: orderPromise(ctx, typed, promises, due),
@@ -58,18 +70,42 @@ export async function previewOrder(
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       ...freeOf(line, stock),
       promise: promiseAnswer(ctx, typed, promises[i]),
+      set: setOf(ctx, line, kits, rowOf),
       last: last.get(line.item) ?? null,
     })),
   };
 }
 
 /** What a line comes to and what it costs now; null where there is no price, or no cost. */
-function amountsOf(ctx: Reading, { quantity, price, discount, sold }: CheckedLine) {
-  const cost = rateFrom(sold.currentCost);
+function amountsOf(
+  ctx: Reading,
+  { quantity, price, discount, sold, set }: CheckedLine,
+  rowOf: CheckedLines["rowOf"],
+) {
+  const cost = set ? setCost(set.contents, rowOf) : rateFrom(sold.currentCost);
   return {
     total: price && lineTotal(quantity, price, discount, ctx.currencyDecimals),
     cost: cost && valueAt(quantity, cost),
   };
+}
+
+/** What one set costs now with the contents it has. */
+function setCost(contents: readonly OrderedContent[], rowOf: CheckedLines["rowOf"]): Rate | null {
+  const moneyOf = moneyIn(rowOf);
+  const cost = costOfContents(contents.map(({ item, quantity }) => ({ quantity, ...moneyOf(item) })));
+  return cost && rateOf(cost);
+}
+
+/** The set of a line as it is typed; the kit as it is now is known for each. */
+function setOf(
+  ctx: Reading,
+  { set, price, discount, item }: CheckedLine,
+  kits: ReadonlyMap<number, KitCopy>,
+  rowOf: CheckedLines["rowOf"],
+): OrderedSet | null {
+  if (!set) return null;
+  const own = price && lineTotal(ONE, price, discount, ctx.currencyDecimals);
+  return setAnswer(ctx, set, { price: own, offered: set.offered }, kits.get(item), rowOf);
 }
 
 function moneyOf(ctx: Reading, total: Decimal | null, cost: Decimal | null) {

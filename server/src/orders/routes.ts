@@ -16,6 +16,7 @@ import {
   precedenceMoves,
   promiseOrder,
   setPrecedence,
+  takeDefinition,
 } from "./service.ts";
 import { SALES_ORDER } from "./tables.ts";
 
@@ -49,6 +50,10 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.promiseOrder, async (ctx, { params: { id }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return changed(ctx, id, promiseOrder(ctx, id, body));
+  });
+  serveCommand(app, store, routes.takeDefinition, async (ctx, { params: { id, line }, version }) => {
+    await refuseStale(ctx, SALES_ORDER, id, version);
+    return written(ctx, await takeDefinition(ctx, id, line));
   });
   serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
   const made = async (ctx: Writing, ids: readonly number[]) => ({

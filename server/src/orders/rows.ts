@@ -1,10 +1,11 @@
-import { type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
+import { type OrderedSet, type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
   compareDays,
   type Day,
   type Decimal,
   type LinePromise,
   lineTotal,
+  ONE,
   type OrderStage,
   quantityFromScaled,
   type Rate,
@@ -14,10 +15,12 @@ import {
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
 import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateOrNull } from "../db/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, prices } from "../items/index.ts";
+import { loadKits } from "../kits/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
 import { openPromises, orderPromise, promiseAnswer } from "../promises/index.ts";
+import { offeredPrice, savedSets, setAnswer, setItems } from "./sets.ts";
 
 export interface OrderTableRow {
   id: number;
@@ -220,6 +223,25 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   );
   const promises = order.stage === "open" ? await openPromises(ctx) : null;
   const own = lines.map((line) => promises?.promises.find((promise) => promise.line === line.id));
+  const sets = await savedSets(
+    ctx,
+    lines.map((line) => line.id),
+  );
+  const kits = await loadKits(
+    ctx,
+    lines.flatMap((line) => (sets.has(line.id) ? line.item : [])),
+  );
+  const itemOf = await setItems(ctx, sets.values());
+  const ownPrice = await prices(ctx, kits.keys());
+  const setOf = ({ id, item, price, discount }: Line): OrderedSet | null => {
+    const set = sets.get(id);
+    if (!set) return null;
+    const money = {
+      price: price && lineTotal(ONE, price, discount, decimals),
+      offered: offeredPrice(ctx, set, ownPrice(item), itemOf),
+    };
+    return setAnswer(ctx, set, money, kits.get(item), itemOf);
+  };
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
@@ -248,6 +270,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         promise: promises && promiseAnswer(ctx, promises, own[i]),
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),
+        set: setOf(line),
         ready: setsReady(quantityFromScaled(line.quantity), ready, item.decimals).toFixed(),
         takes: line.components.map((c) => ({
           item: brief(c.item),

@@ -9,14 +9,12 @@ import {
 } from "@yosegi/contract";
 import {
   type Day,
-  type Decimal,
   later,
   moneyToScaled,
   ONE,
   quantityFromScaled,
   quantityToScaled,
   reasonNotSelectable,
-  ZERO,
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, linkFree, trimLinks, writeLinks } from "../allocations/index.ts";
 import { newBuild } from "../builds/index.ts";
@@ -27,7 +25,8 @@ import { refuseTooMuch } from "../ledger/index.ts";
 import { openPromises, ordersThatLose, ordersThatMove, promisesAtPrecedence } from "../promises/index.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { type Line, linesOf, type OrderTableRow, openOrders, orderById, ordersById } from "./rows.ts";
-import { ORDER_COMPONENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
+import { copyText, savedSets } from "./sets.ts";
+import { ORDER_COMPONENT, ORDER_CONTENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id, and whose stock it takes. */
 export async function newOrder(
@@ -35,7 +34,7 @@ export async function newOrder(
   body: OrderInput,
 ): Promise<{ id: number; takesFrom: MovedOrder[] }> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
-  const lines = await checkLines(ctx, body.lines);
+  const { lines } = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
   return takingFrom(ctx, () => insertOrder(ctx, body, lines));
 }
@@ -75,7 +74,7 @@ export async function changeOrder(
   const order = await orderById(ctx, id);
   refuseEnded(order);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
-  const lines = await checkLines(ctx, body.lines);
+  const { lines } = await checkLines(ctx, body.lines);
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
   // A line that asks for another item is another line.
@@ -97,6 +96,39 @@ export async function changeOrder(
     });
     await writeLines(ctx, id, kept);
     return id;
+  });
+}
+
+/** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
+export async function takeDefinition(
+  ctx: Writing,
+  id: number,
+  line: number,
+): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+  const order = await orderById(ctx, id);
+  const lines = await linesOf(ctx, [id]);
+  const sets = await savedSets(
+    ctx,
+    lines.map((own) => own.id),
+  );
+  if (!sets.has(line) || !lines.some((own) => own.id === line))
+    throw new Refusal("not-found", { what: `kit on ${order.number}`, id: line });
+  return changeOrder(ctx, id, {
+    customer: order.customer_id,
+    due: order.due,
+    reference: order.reference,
+    note: order.note,
+    lines: lines.map(({ id: own, item, quantity, price, pricePer, discount, promised }) => ({
+      id: own,
+      item,
+      quantity: quantityFromScaled(quantity),
+      price: sets.get(own)?.kit.priceRule === "sum" ? null : (price?.amount ?? null),
+      pricePer,
+      discount,
+      promised,
+      contents: null,
+      newDefinition: own === line,
+    })),
   });
 }
 
@@ -319,7 +351,7 @@ async function refuseLinked(
   throw Refusal.at(at === -1 ? "lines" : `lines.${at}.item`, "line-linked", { builds: builds.join(", ") });
 }
 
-/** Writes the lines of an order, and what they reserve. A kit that stays keeps the contents it was ordered with. */
+/** Writes the lines of an order, and what they reserve. A line that stays has the contents that were typed for it. */
 async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
@@ -329,6 +361,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     price_unit: line.pricePer,
     discount: quantityToScaled(line.discount),
     promised: line.promised,
+    kit: line.set && copyText(line.set.kit),
   });
   await ctx.sql.update(
     SALES_LINE,
@@ -340,40 +373,48 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     SALES_LINE,
     added.map(({ line, at }) => ({ order_id: id, item_id: line.item, ...columns(line, at) })),
   );
-  await ctx.sql.insert(
-    ORDER_COMPONENT,
-    added.flatMap(({ line }, i) =>
-      [...line.takes].map(([item, per]) => ({
-        line_id: ids[i] ?? 0,
-        item_id: item,
-        per: quantityToScaled(per),
-        open: quantityToScaled(per.times(line.quantity)),
-      })),
-    ),
+  const saved = lines.flatMap((line) => (line.id === null ? [] : [{ ...line, id: line.id }]));
+  await writeContents(ctx, [...saved, ...added.map(({ line }, i) => ({ ...line, id: ids[i] ?? 0 }))]);
+  await trimLinks(
+    ctx,
+    saved.map((line) => line.id),
   );
-  const kept = new Map(
-    lines.flatMap((line) => (line.id === null ? [] : [[line.id, line.quantity] as const])),
-  );
-  await reserveAnew(ctx, kept);
-  await trimLinks(ctx, kept.keys());
   await refuseTooMuch(
     ctx,
     lines.flatMap((line) => [...line.takes.keys()]),
   );
 }
 
+/** Writes what is in the sets of lines, and what each line reserves. */
+async function writeContents(ctx: Writing, lines: readonly (CheckedLine & { id: number })[]): Promise<void> {
+  const bind = { lines: asJson(lines.map((line) => line.id)) };
+  const own = "WHERE line_id IN (SELECT value FROM json_each($lines))";
+  await ctx.sql.run(`DELETE FROM order_content ${own}`, bind);
+  await ctx.sql.run(`DELETE FROM order_component ${own}`, bind);
+  await ctx.sql.insert(
+    ORDER_CONTENT,
+    lines.flatMap(({ id, set }) =>
+      (set?.contents ?? []).map(({ of, item, quantity }, position) => ({
+        line_id: id,
+        position,
+        defined: of,
+        item_id: item,
+        quantity: quantityToScaled(quantity),
+      })),
+    ),
+  );
+  await ctx.sql.insert(
+    ORDER_COMPONENT,
+    lines.flatMap(({ id, takes, quantity }) =>
+      [...takes].map(([item, per]) => ({
+        line_id: id,
+        item_id: item,
+        per: quantityToScaled(per),
+        open: quantityToScaled(per.times(quantity)),
+      })),
+    ),
+  );
+}
+
 /** One stock unit, as the database keeps it. */
 const ONE_WHOLE = quantityToScaled(ONE);
-
-/** Reserves for lines that stay what they ask now, by the contents they were ordered with. */
-async function reserveAnew(ctx: Writing, quantities: ReadonlyMap<number, Decimal>): Promise<void> {
-  const takes = await ctx.sql.all<{ line: number; item: number; per: number }>(
-    "SELECT line_id AS line, item_id AS item, per FROM order_component WHERE line_id IN (SELECT value FROM json_each($lines))",
-    { lines: asJson(quantities.keys()) },
-  );
-  const rows = takes.map(({ line, item, per }) => {
-    const quantity = quantities.get(line) ?? ZERO;
-    return { line_id: line, item_id: item, open: quantityToScaled(quantity.times(quantityFromScaled(per))) };
-  });
-  await ctx.sql.update(ORDER_COMPONENT, ["line_id", "item_id"], rows);
-}

@@ -1,4 +1,4 @@
-import { filled, id, integer, orNull, table, text } from "../db/index.ts";
+import { filled, id, integer, key, orNull, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
 
@@ -31,6 +31,7 @@ export const SALES_LINE = table("sales_line", {
   price_unit: filled(text()),
   discount: filled(integer()),
   promised: orNull(text()),
+  kit: orNull(text()),
 });
 
 export const ORDER_COMPONENT = table("order_component", {
@@ -39,4 +40,12 @@ export const ORDER_COMPONENT = table("order_component", {
   item_id: integer(),
   per: integer(),
   open: integer(),
+});
+
+export const ORDER_CONTENT = table("order_content", {
+  line_id: key(integer()),
+  position: key(integer()),
+  defined: orNull(integer()),
+  item_id: integer(),
+  quantity: integer(),
 });

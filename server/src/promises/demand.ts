@@ -20,7 +20,7 @@ interface DemandRow extends OrderTurn {
 export async function openLines(ctx: Reading): Promise<OpenLine[]> {
   const rows = await ctx.sql.all<DemandRow>(
     `SELECT line_id AS line, order_id AS "order", number, due, precedence, customer_name AS customer, item_id AS item, open, shipped
-       FROM order_demand WHERE open > 0 ORDER BY order_id, position`,
+       FROM order_demand WHERE open > 0 ORDER BY order_id, position, component_id`,
   );
   const builds = groupBy(
     await allocationsOf(

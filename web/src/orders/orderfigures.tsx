@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
+import { type BodyOf, type OrderedSet, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import styled from "styled-components";
 import { following, Refused, useSettled } from "../api/index.ts";
@@ -71,13 +71,16 @@ function refusalWords(error: Error | null, readable: readonly number[]): string 
 interface LineFiguresProps {
   at: number;
   unit: string | undefined;
+  /** As it was typed; "" for the one that is offered. */
+  price: string;
+  onOffered: () => void;
   /** The day promised for this line alone; "" for none. */
   promised: string;
   onPromise: (day: string) => void;
 }
 
 /** What one line comes to, its margin, how much is free, when it could leave, and what the customer was last charged. */
-export function LineFigures({ at, unit, promised, onPromise }: LineFiguresProps) {
+export function LineFigures({ at, unit, price, onOffered, promised, onPromise }: LineFiguresProps) {
   const format = useFormat();
   const { answer, places, old } = useContext(FiguresContext);
   const line = answer?.lines[places.get(at) ?? -1];
@@ -91,6 +94,14 @@ export function LineFigures({ at, unit, promised, onPromise }: LineFiguresProps)
             {line.margin && line.free !== null && " · "}
             {line.free !== null && <Free line={line} unit={unit} />}
           </small>
+          {price !== "" && line.set?.offered && line.set.offered !== price && (
+            <small>
+              {format.money(line.set.offered)} with these contents{" "}
+              <Button look="link" aria-label={`Use the price of line ${at + 1}`} onPress={onOffered}>
+                Use
+              </Button>
+            </small>
+          )}
           <small>
             <LinePromise at={at} line={line} promised={promised} onPromise={onPromise} />
           </small>
@@ -101,13 +112,19 @@ export function LineFigures({ at, unit, promised, onPromise }: LineFiguresProps)
   );
 }
 
+/** The set of a line that is typed, as the last answer has it; undefined until there is one. */
+export function useOrderedSet(at: number): OrderedSet | null | undefined {
+  const { answer, places } = useContext(FiguresContext);
+  return answer?.lines[places.get(at) ?? -1]?.set;
+}
+
 /** How much is free, marked where it is less than what is asked for. */
 function Free({ line, unit }: { line: PreviewLine; unit: string | undefined }) {
   const words = `${useFormat().amount(line.free ?? "0", unit)} free`;
   return line.short === "0" ? words : <Short>{words}</Short>;
 }
 
-interface LinePromiseProps extends Omit<LineFiguresProps, "unit"> {
+interface LinePromiseProps extends Pick<LineFiguresProps, "at" | "promised" | "onPromise"> {
   line: PreviewLine;
 }
 

@@ -1,103 +1,23 @@
-import { type ItemRow, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
-import { fieldsOf, rateBody } from "../fields/index.ts";
+import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
 import { Row, Stack, sayDone } from "../ui/index.ts";
+import {
+  BLANK,
+  bodyOf,
+  copyOf,
+  draftOf,
+  isFilled,
+  NEW,
+  type OrderDraft,
+  rebase,
+  soldLine,
+} from "./orderdraft.ts";
 import { LineFigures, OrderFigures, OrderPromise, OrderTotal } from "./orderfigures.tsx";
-
-/** A line as it is typed. */
-interface LineDraft {
-  id: number | null;
-  item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs"> | null;
-  quantity: string;
-  price: string;
-  pricePer: string;
-  /** Percent; empty for none. */
-  discount: string;
-  /** The day promised for this line alone; empty: as the order says. */
-  promised: string;
-}
-
-/** An order as it stands in the form. */
-interface OrderDraft {
-  customer: { id: number; name: string } | null;
-  due: string;
-  /** The day promised for all lines without one of their own. */
-  promised: string;
-  reference: string;
-  note: string;
-  lines: LineDraft[];
-}
-
-const BLANK: LineDraft = {
-  id: null,
-  item: null,
-  quantity: "",
-  price: "",
-  pricePer: "",
-  discount: "",
-  promised: "",
-};
-
-const NEW: OrderDraft = { customer: null, due: "", promised: "", reference: "", note: "", lines: [BLANK] };
-
-function draftOf(order: OrderSheet): OrderDraft {
-  // One day for all lines stands once.
-  const same = order.orderLines.every((line) => line.promised === order.promised);
-  return {
-    customer: order.customer,
-    due: order.due ?? "",
-    promised: same ? (order.promised ?? "") : "",
-    reference: order.reference,
-    note: order.note,
-    lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised }) => ({
-      id,
-      item,
-      quantity,
-      price: price ?? "",
-      pricePer,
-      discount: discount === "0" ? "" : discount,
-      promised: same ? "" : (promised ?? ""),
-    })),
-  };
-}
-
-/** The same goods for the same customer once more, at today's prices and on a day that is still to be said. */
-function copyOf(order: OrderSheet): OrderDraft {
-  const draft = draftOf(order);
-  const lines = draft.lines.map((line) => ({ ...line, id: null, price: "", pricePer: "", promised: "" }));
-  return { ...draft, due: "", promised: "", reference: "", lines };
-}
-
-/** Lines that are still empty are room to go on. */
-const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
-
-const soldLine = ({ id, item, quantity, price, pricePer, discount }: LineDraft) => ({
-  id,
-  item: item?.id ?? 0,
-  quantity,
-  ...rateBody(price, pricePer),
-  discount: discount === "" ? "0" : discount,
-});
-
-const dayOrNull = (typed: string): string | null => (typed === "" ? null : typed);
-
-const bodyOf = ({ customer, due, promised, lines, ...draft }: OrderDraft) => ({
-  ...draft,
-  customer: customer?.id ?? 0,
-  due: dayOrNull(due),
-  lines: lines
-    .filter(isFilled)
-    .map((line) => ({ ...soldLine(line), promised: dayOrNull(line.promised || promised) })),
-});
-
-/** Lines that the other person took away are new ones, where this order is to have them. */
-function rebase(mine: OrderDraft, saved: OrderDraft): OrderDraft {
-  const there = new Set(saved.lines.map((line) => line.id));
-  return { ...mine, lines: mine.lines.map((line) => (there.has(line.id) ? line : { ...line, id: null })) };
-}
+import { SetContents } from "./setcontents.tsx";
 
 interface OrderDialogProps {
   /** The order that is changed; null for a new one. */
@@ -207,9 +127,16 @@ const HEADS = [
 
 function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
   const { setValue } = useFormContext<OrderDraft>();
-  const [item, promised] = useWatch<OrderDraft, [`lines.${number}.item`, `lines.${number}.promised`]>({
-    name: [`${at}.item`, `${at}.promised`],
+  const [item, promised, price] = useWatch<
+    OrderDraft,
+    [`lines.${number}.item`, `lines.${number}.promised`, `lines.${number}.price`]
+  >({
+    name: [`${at}.item`, `${at}.promised`, `${at}.price`],
   });
+  const takeOffered = () => {
+    setValue(`${at}.price`, "", { shouldDirty: true });
+    setValue(`${at}.pricePer`, "");
+  };
   return (
     <>
       <In.Item
@@ -221,6 +148,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         onChanged={() => {
           setValue(`${at}.price`, "");
           setValue(`${at}.pricePer`, "");
+          setValue(`${at}.contents`, null);
         }}
       />
       <In.Quantity
@@ -246,9 +174,12 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
       <LineFigures
         at={number - 1}
         unit={item?.unit}
+        price={price}
+        onOffered={takeOffered}
         promised={promised}
         onPromise={(day) => setValue(`${at}.promised`, day, { shouldDirty: true })}
       />
+      {item?.kind === "kit" && <SetContents at={at} number={number} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { type OrderLine, type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Copy, Hammer, ListOrdered, Pencil } from "lucide-react";
+import { Copy, Hammer, Pencil } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -15,6 +15,7 @@ import {
   Facts,
   type Format,
   Large,
+  MenuButton,
   Named,
   Notice,
   Section,
@@ -29,8 +30,18 @@ import {
 } from "../ui/index.ts";
 import { OrderDialog } from "./orderform.tsx";
 import { PrecedenceForm } from "./precedenceform.tsx";
-import { dayWords, holdingWords, leavesWords } from "./promisewords.ts";
-import { buildable, farWords, linesComing, rowsOf, type SheetRow, stateWords, type Take } from "./words.ts";
+import { holdingWords, leavesWords, promiseWords } from "./promisewords.ts";
+import {
+  buildable,
+  changeWords,
+  farWords,
+  leftOut,
+  linesComing,
+  rowsOf,
+  type SheetRow,
+  stateWords,
+  type Take,
+} from "./words.ts";
 
 type Doing = "changing" | "copying" | "cancelling" | "preceding" | null;
 
@@ -50,6 +61,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         {order.number} ·{" "}
         {order.history.map((h) => `${h.what} ${format.moment(h.moment)} by ${h.person}`).join(" · ")}
       </Sub>
+      <OrderPromise order={order} />
       <Facts>
         <Fact name={open ? "Lines ready" : "Stage"}>
           {open ? (
@@ -70,7 +82,11 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         <Fact name="Due">
           <DueDay day={order.due} late={order.overdue} />
         </Fact>
-        <PromiseFacts order={order} />
+        {order.promised && (
+          <Fact name="Promised">
+            <DueDay day={order.promised} late={order.late} />
+          </Fact>
+        )}
         <Fact name="Total">
           {order.total === null ? "price missing" : <Large>{format.money(order.total)}</Large>}
         </Fact>
@@ -108,8 +124,8 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
   );
 }
 
-/** When all of the order could leave, what holds it, and what was promised; one press promises the day. */
-function PromiseFacts({ order }: { order: OrderSheet }) {
+/** When all of the order could leave, and what holds it; one press promises the day. */
+function OrderPromise({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const promise = useCommand(orderRoutes.promiseOrder, (saved) =>
     sayDone(`${saved.number} promised for ${format.day(saved.promised ?? "")}.`),
@@ -119,10 +135,9 @@ function PromiseFacts({ order }: { order: OrderSheet }) {
   const held = heldBy && order.orderLines[heldBy.line];
   return (
     <>
-      <Fact name="Can leave">
-        {dayWords(day, format)}
-        {heldBy && held && <small>{holdingWords(heldBy, held.item.code, format)}</small>}
-        {day !== null && order.orderLines.some((line) => line.promised === null) && (
+      <p>
+        {promiseWords(order.promise, format)} {heldBy && held && holdingWords(heldBy, held.item.code, format)}{" "}
+        {day !== null && unpromised(order).length > 0 && (
           <Button
             look="link"
             isPending={promise.busy}
@@ -137,13 +152,8 @@ function PromiseFacts({ order }: { order: OrderSheet }) {
             Promise {format.day(day)}
           </Button>
         )}
-        {promise.refusal && <Notice>{promise.refusal.message}</Notice>}
-      </Fact>
-      {order.promised && (
-        <Fact name="Promised">
-          <DueDay day={order.promised} late={order.late} />
-        </Fact>
-      )}
+      </p>
+      {promise.refusal && <Notice>{promise.refusal.message}</Notice>}
     </>
   );
 }
@@ -190,15 +200,20 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
             <Pencil /> Change
           </Button>
         )}
-        {open && (
-          <Button onPress={() => onDo("preceding")}>
-            <ListOrdered /> Precedence
-          </Button>
-        )}
         <Button onPress={() => onDo("copying")}>
           <Copy /> Copy
         </Button>
-        {open && <Button onPress={() => onDo("cancelling")}>Cancel order</Button>}
+        {open && (
+          <MenuButton
+            label={`More actions for ${order.number}`}
+            items={[
+              { id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") },
+              { id: "cancelling", label: "Cancel order …", onAction: () => onDo("cancelling") },
+            ]}
+          >
+            More …
+          </MenuButton>
+        )}
       </Actions>
     </>
   );
@@ -221,7 +236,7 @@ function Lines({ order }: { order: OrderSheet }) {
         rows={rowsOf(order)}
         rowId={(row) => row.key}
         columns={[
-          { header: "Item", cell: (row) => <Asked row={row} format={format} /> },
+          { header: "Item", cell: (row) => <Asked order={order} row={row} format={format} /> },
           {
             header: "Quantity",
             end: true,
@@ -352,17 +367,75 @@ function Recording({ item, found, onRecord }: RecordingProps) {
   );
 }
 
-function Asked({ row: { line, take, own }, format }: { row: SheetRow; format: Format }) {
+interface AskedProps {
+  order: OrderSheet;
+  row: SheetRow;
+  format: Format;
+}
+
+function Asked({ order, row: { line, take, own }, format }: AskedProps) {
   const item = own || take === null ? line.item : take.item;
   const kind = own && take === null && (item.kind === "kit" ? "kit" : item.kind === "service" && "work");
   const named = (
     <Named
       name={item.name}
       to={`/catalog/${item.id}`}
-      more={[item.code, kind, !own && `in ${format.amount(line.quantity)} × ${line.item.code}`]}
+      more={[
+        item.code,
+        kind,
+        !own && `in ${format.amount(line.quantity)} × ${line.item.code}`,
+        !own && changeWords(line, item.id, format),
+      ]}
     />
   );
-  return own ? named : <Content>{named}</Content>;
+  if (!own) return <Content>{named}</Content>;
+  return (
+    <>
+      {named}
+      {line.set && <SetState order={order} line={line} set={line.set} />}
+    </>
+  );
+}
+
+interface SetStateProps {
+  order: OrderSheet;
+  line: OrderLine;
+  set: NonNullable<OrderLine["set"]>;
+}
+
+/** Whether the customer sees what is in a set, what was left out, and whether its kit has been changed since. */
+function SetState({ order, line, set }: SetStateProps) {
+  const format = useFormat();
+  const left = leftOut(set);
+  return (
+    <>
+      <small>{set.contentsShown ? "contents shown to the customer" : "one line for the customer"}</small>
+      {left.length > 0 && <small>without {format.list(left)}</small>}
+      {set.movedOn && <MovedOn order={order} line={line} />}
+    </>
+  );
+}
+
+/** The kit was changed since: the line keeps what it had, and takes the new definition by one press. */
+function MovedOn({ order, line }: { order: OrderSheet; line: OrderLine }) {
+  const take = useCommand(orderRoutes.takeDefinition, (saved) =>
+    sayDone(`${saved.number} has ${line.item.code} as it is defined now.`),
+  );
+  return (
+    <div>
+      <small>{line.item.code} was changed since; this line keeps what it had.</small>
+      {order.stage === "open" && (
+        <Button
+          look="link"
+          isPending={take.busy}
+          onPress={() => void take.run({ params: { id: order.id, line: line.id }, version: order.version })}
+        >
+          Take the new contents
+        </Button>
+      )}
+      {take.refusal && <Notice>{take.refusal.message}</Notice>}
+    </div>
+  );
 }
 
 const Content = styled.div`

@@ -52,6 +52,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   promise: null,
   promised: null,
   late: false,
+  set: null,
   ready: "0",
   takes,
 });

@@ -72,3 +72,19 @@ export const buildable = (
       return canBeBuilt && rest.gt(0) ? [{ line: line.id, item: item.id, quantity: rest.toFixed() }] : [];
     }),
   );
+
+/** What was done with a content of a set: swapped, added, another quantity; "" where it is as its kit says. */
+export function changeWords({ set }: Pick<OrderLine, "set">, item: number, format: Format): string {
+  const content = set?.contents.find((own) => own.item.id === item);
+  if (!set || !content) return "";
+  const defined = set.defined.find(({ of }) => of === content.of);
+  if (!defined) return "added";
+  if (defined.item.id !== item) return `instead of ${defined.item.code}`;
+  return decimal(content.quantity).eq(defined.quantity)
+    ? ""
+    : `${format.amount(content.quantity)} instead of ${format.amount(defined.quantity)} a set`;
+}
+
+/** Codes of what was left out of a set. */
+export const leftOut = ({ contents, defined }: NonNullable<OrderLine["set"]>): string[] =>
+  defined.flatMap(({ of, item }) => (contents.some((content) => content.of === of) ? [] : item.code));

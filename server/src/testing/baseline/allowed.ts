@@ -76,9 +76,9 @@ export const ALLOWED: readonly Allowed[] = [
     at: /^body\.orderLines\.\d+\.discount$/,
   },
   {
-    why: "an order has a promise day, and a precedence",
+    why: "an order has a promise day, a precedence, and copies of its kits",
     url: /\/api\/orders\/\d+/,
-    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence)$/,
+    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence|set)$/,
   },
   {
     why: "E2: what stands on drafts is deducted from suggestions, and named",

@@ -1,0 +1,93 @@
+import { expect, test } from "./site.ts";
+import { answer, cells, pick, pickFirm } from "./steps.ts";
+
+test("a set is swapped while the customer is on the phone, and the day it can leave is promised", async ({
+  page,
+}) => {
+  await page.goto("/orders");
+  await expect(page.getByText("Select an order.")).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Tarnholt Bee Club");
+  await dialog.getByRole("textbox", { name: "Due on" }).fill("+3");
+  const line = async (n: number, code: string, quantity: string) => {
+    if (n > 1) await dialog.getByRole("button", { name: "Add line" }).click();
+    await pick(dialog.getByRole("combobox", { name: `Item ${n}`, exact: true }), code);
+    await dialog.getByLabel(`Quantity ${n}`, { exact: true }).fill(quantity);
+  };
+  const figures = (n: number) => dialog.getByRole("group", { name: `Figures of line ${n}` });
+  const contents = (n: number) => dialog.getByRole("group", { name: `Contents of line ${n}` });
+  await line(1, "KIT-YARD", "3");
+  await line(2, "KIT-TOOL", "1");
+  await line(3, "KIT-CARE", "1");
+  await line(4, "KIT-CLUB", "1");
+  // 239.00 costs 214.60 a set; (27.90 + 9.60 + 14.50) less 10 % costs 30.60.
+  await expect(figures(1)).toContainText("€717.00margin €73.20 (10.2 %)");
+  await expect(figures(2)).toContainText("€46.80margin €16.20 (34.6 %)");
+  await expect(contents(2)).toContainText("Its contents are fixed.");
+  await expect(contents(3)).toContainText(
+    "4 pc STRIP-T, 1 pc TRAY-D, 1 pc SYRG-5, 1 pc CARD-C (not shown to the customer).",
+  );
+
+  // Two of the set's contents may be swapped for other sizes; the price stays, for they cost the same.
+  await dialog.getByRole("button", { name: "Change the contents of line 1" }).click();
+  await expect(contents(1)).toContainText("HIVE-N · Complete hive fixed in this kit");
+  await dialog.getByRole("button", { name: /Content 2 of line 1/ }).click();
+  await page.getByRole("option", { name: /SUIT-L/ }).click();
+  await expect(figures(1)).toContainText("€717.00margin €73.20 (10.2 %)");
+
+  // The evening set lets anything happen: fewer gloves, no smokers, two hive tools more.
+  await dialog.getByRole("button", { name: "Change the contents of line 4" }).click();
+  await dialog.getByLabel("Quantity of content 1 of line 4").fill("4");
+  await dialog.getByRole("button", { name: "Leave out SMK-S" }).click();
+  await expect(contents(4)).toContainText("Left out: 2 pc SMK-S");
+  await dialog.getByRole("button", { name: "Add to the set" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Content 3 of line 4", exact: true }), "HTL-J");
+  await dialog.getByLabel("Quantity of content 3 of line 4").fill("2");
+  // 129.00 − 2 × 14.50 − 2 × 27.90 + 2 × 9.60, costing 4 × 8.30 + 2 × 5.10 + 6 × 0.04.
+  await expect(figures(4)).toContainText("€63.40margin €19.76 (31.2 %)");
+
+  // The third hive is to be built; the day follows from its parts and the two days of its build.
+  const promise = dialog.getByRole("group", { name: "Promise" });
+  await expect(promise).toContainText("All of it can leave by 25 Nov.");
+  await expect(promise).toContainText("Line 1 is last: 1 pc of HIVE-N to build, ready 25 Nov.");
+  await promise.getByRole("button", { name: "Promise 25 Nov" }).click();
+  await expect(dialog.getByRole("textbox", { name: "Promised for" })).toHaveValue("25 Nov");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
+  await expect(page.getByRole("definition").getByText("25 Nov, in 2 days")).toBeVisible();
+  expect((await cells(page, "Lines", "SUIT-L"))[0]).toContain("instead of SUIT-M");
+  expect((await cells(page, "Lines", "Club evening set"))[0]).toContain("without SMK-S");
+
+  // Opened again, the changes stand there as they were made.
+  await page.keyboard.press("e");
+  await expect(dialog.getByRole("button", { name: /SUIT-L .* Content 2 of line 1/ })).toBeVisible();
+  await expect(dialog.getByLabel("Quantity of content 1 of line 4")).toHaveValue("4");
+});
+
+test("an order is given precedence, and says first whose promise that moves", async ({ page }) => {
+  await page.goto("/orders/2");
+  await expect(answer(page)).toHaveText("Tarnholt Bee Club");
+  await page.goto("/orders");
+  await expect(page.getByText("Select an order.")).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Upper Fell Apiaries");
+  await dialog.getByRole("textbox", { name: "Due on" }).fill("+30");
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HIVE-N");
+  await dialog.getByLabel("Quantity 1").fill("2");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
+  await page.getByRole("button", { name: "More actions for O-4" }).click();
+  await page.getByRole("menuitem", { name: "Precedence" }).click();
+  await expect(dialog.getByText("O-4 can then leave today.")).toBeVisible();
+  await expect(dialog.getByText("1 other order moves:")).toBeVisible();
+  const said = (await dialog.getByRole("listitem").textContent()) ?? "";
+  expect(said).toMatch(/^O-2 \(Tarnholt Bee Club\): /);
+  await dialog.getByRole("button", { name: "Give precedence 1" }).click();
+  await expect(page.getByText("O-4 has precedence 1.")).toBeVisible();
+  await expect(page.getByText("All of it can leave today.")).toBeVisible();
+  // That is what has moved.
+  await page.goto("/orders/2");
+  await expect(page.getByText(`All of it can leave by ${said.split("→ ")[1]}`)).toBeVisible();
+});
