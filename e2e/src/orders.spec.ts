@@ -29,7 +29,7 @@ test("an order, from its customer to the units that are built for it, without ty
   expect(await cells(page, "Lines", "FEED-12")).toEqual([
     "Autumn feed 12.5 L FEED-12",
     "20 pc",
-    "",
+    "can leave 24 Nov",
     "8 pc",
     "–",
     "12 pc Record build",

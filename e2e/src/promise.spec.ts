@@ -75,18 +75,18 @@ test("an order is given precedence, and says first whose promise that moves", as
   await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Upper Fell Apiaries");
   await dialog.getByRole("textbox", { name: "Due on" }).fill("+30");
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HIVE-N");
-  await dialog.getByLabel("Quantity 1").fill("2");
+  await dialog.getByLabel("Quantity 1").fill("40");
   await dialog.getByRole("button", { name: "Create order" }).click();
   await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
   await page.getByRole("button", { name: "More actions for O-4" }).click();
   await page.getByRole("menuitem", { name: "Precedence" }).click();
-  await expect(dialog.getByText("O-4 can then leave today.")).toBeVisible();
+  await expect(dialog.getByText("O-4 can then leave 4 Dec.")).toBeVisible();
   await expect(dialog.getByText("1 other order moves:")).toBeVisible();
   const said = (await dialog.getByRole("listitem").textContent()) ?? "";
   expect(said).toMatch(/^O-2 \(Tarnholt Bee Club\): /);
   await dialog.getByRole("button", { name: "Give precedence 1" }).click();
   await expect(page.getByText("O-4 has precedence 1.")).toBeVisible();
-  await expect(page.getByText("All of it can leave today.")).toBeVisible();
+  await expect(page.getByText("All of it can leave by 4 Dec.")).toBeVisible();
   // That is what has moved.
   await page.goto("/orders/2");
   await expect(page.getByText(`All of it can leave by ${said.split("→ ")[1]}`)).toBeVisible();
