@@ -48,6 +48,7 @@ export type PurchaseRow = z.infer<typeof purchaseRow>;
 
 const need = z.object({
   build: documentBrief.nullable(),
+  order: documentBrief.extend({ customer: z.string() }).nullable(),
   product: z.object({ id: ref, code: z.string(), name: z.string() }).nullable(),
   quantity: figure,
 });
@@ -157,7 +158,14 @@ export const needLine = z.object({
   expected: day.nullable().default(null),
   costTag: short("The cost tag").default(""),
   for: z
-    .array(z.object({ build: ref.nullable().default(null), product: ref.nullable().default(null), quantity }))
+    .array(
+      z.object({
+        build: ref.nullable().default(null),
+        product: ref.nullable().default(null),
+        orderLine: ref.nullable().default(null).meta({ description: "The line of a customer's order" }),
+        quantity,
+      }),
+    )
     .default([]),
 });
 /** The same with its amounts parsed. */

@@ -30,6 +30,8 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "lot_pattern",
     "state",
     "not_stock_tracked",
+    "not_for_sale",
+    "always_build",
     "notes",
   ],
   prices: [

@@ -119,6 +119,8 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     lot_pattern: lotPattern,
     state: orElse(itemState, "active" as const),
     not_stock_tracked: orElse(yesNo, false),
+    not_for_sale: orElse(yesNo, false),
+    always_build: orElse(yesNo, false),
     notes: longText("The note", 2000),
   })
   .transform(
@@ -130,6 +132,8 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       maker_number,
       lot_pattern,
       not_stock_tracked,
+      not_for_sale,
+      always_build,
       cost_per,
       price_per,
       ...row
@@ -144,6 +148,8 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       makerNumber: maker_number,
       lotPattern: lot_pattern,
       notStockTracked: not_stock_tracked,
+      notForSale: not_for_sale,
+      alwaysBuild: always_build,
     }),
   );
 

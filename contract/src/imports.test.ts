@@ -70,6 +70,8 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       lotPattern: maybe,
       state: fc.constantFrom(...ITEM_STATES),
       notStockTracked: yes,
+      notForSale: yes,
+      alwaysBuild: yes,
       notes: maybe,
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });

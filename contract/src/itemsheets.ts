@@ -34,6 +34,8 @@ export const itemRow = itemBrief
   .extend({
     group: z.string(),
     drawnAt: drawnAt.meta({ description: "As its group says: whether it is handed out or deducted" }),
+    notForSale: z.boolean(),
+    alwaysBuild: z.boolean(),
     hasList: z.boolean().meta({ description: "A parts list is in force, or its contents are written" }),
     onHand: figure,
     reserved: figure,
@@ -72,6 +74,8 @@ const itemFields = {
   makerNumber: short("The maker's number"),
   state: itemState,
   notStockTracked: z.boolean().meta({ description: "Costs and prints, is never stocked and never limits" }),
+  notForSale: z.boolean().meta({ description: "Offered on no order" }),
+  alwaysBuild: z.boolean().meta({ description: "Orders for it are built, whatever is in stock" }),
   packs: z.array(pack).max(20, "An item has up to 20 packs."),
   notes: longText("The note", 2000),
 };
@@ -98,6 +102,8 @@ export const newItem = z.object({
   makerNumber: itemFields.makerNumber.default(""),
   state: itemState.default("active"),
   notStockTracked: itemFields.notStockTracked.default(false),
+  notForSale: itemFields.notForSale.default(false),
+  alwaysBuild: itemFields.alwaysBuild.default(false),
   packs: itemFields.packs.default([]),
   notes: itemFields.notes.default(""),
 });

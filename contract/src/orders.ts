@@ -19,6 +19,7 @@ import {
   price,
   priceFigure,
   quantity,
+  quantityOrZero,
   ref,
   short,
   version,
@@ -65,6 +66,16 @@ const take = z.object({
   planned: figure.meta({ description: "Of what is missing, what draft builds are to give" }),
   canBeBuilt: z.boolean(),
   builds: z.array(lineBuild),
+  purchases: z
+    .array(
+      documentBrief.extend({
+        stage: z.string(),
+        item: itemBrief.pick({ id: true, code: true, unit: true }),
+        quantity: figure,
+        expected: day.nullable(),
+      }),
+    )
+    .meta({ description: "What is being bought for it, itself or parts of what is built for it" }),
 });
 
 /** Something that a line waits for. */
@@ -183,6 +194,21 @@ export type OrderSheet = z.infer<typeof orderSheet>;
 
 /** An order as it was written, and whom it makes wait. */
 export const writtenOrder = orderSheet.extend({
+  builds: z
+    .array(documentBrief)
+    .meta({ description: "Builds that were made or added to for what is to be built" }),
+  offers: z
+    .array(
+      documentBrief.extend({
+        stage: buildStage,
+        quantity: z
+          .object({ from: figure, to: figure, unit: z.string() })
+          .nullable()
+          .meta({ description: "What it would make without what its lines no longer ask for" }),
+        due: z.object({ from: day.nullable(), to: day.nullable() }).nullable(),
+      }),
+    )
+    .meta({ description: "Builds for this order that could follow its change; nothing is changed silently" }),
   takesFrom: z.array(movedOrder).meta({
     description: "Other open orders that have less in stock or incoming than before, or leave later",
   }),
@@ -216,6 +242,13 @@ const lineBody = soldLine.extend({
     .nullable()
     .default(null)
     .meta({ description: "Of a kit; null: as they were on this line, or as the kit says on a new one" }),
+  toBuild: quantityOrZero.nullable().default(null).meta({
+    description: "Of a built item: so many from builds that are for this line; the rest is from stock",
+  }),
+  proposeBuild: z.boolean().default(false).meta({
+    description:
+      "Where `toBuild` says nothing: build what free stock does not cover, or all where the item says so",
+  }),
   newDefinition: z
     .boolean()
     .default(false)
@@ -228,6 +261,12 @@ const money = {
   margin: costFigure.nullable().meta({ description: "At the current cost; null where that is not known" }),
   marginPercent: costFigure.nullable(),
 };
+
+/** How a line of a built item is covered; both add up to what is open. */
+const lineCover = z.object({
+  fromStock: figure,
+  toBuild: figure.meta({ description: "From builds that are for the line, or would be" }),
+});
 
 export const orderPreview = z.object({
   ...money,
@@ -244,6 +283,7 @@ export const orderPreview = z.object({
       short: figure.nullable().meta({ description: "Of the quantity, what is not free now" }),
       promise: linePromise,
       set: orderedSet.nullable().meta({ description: "null for what is no kit" }),
+      cover: lineCover.nullable().meta({ description: "null for what can't be built" }),
       last: z
         .object({
           number: z.string(),
@@ -289,6 +329,8 @@ export const PLAIN_ORDER_LINE = {
   discount: "0",
   promised: null,
   contents: null,
+  toBuild: null,
+  proposeBuild: false,
   newDefinition: false,
 } satisfies Partial<OrderBody["lines"][number]>;
 
@@ -373,6 +415,32 @@ export const orderRoutes = {
       "Take a kit as it is defined now, in the place of the copy that a line keeps; what was changed in it is undone",
     params: byId.params.extend({ line: id }),
     answer: writtenOrder,
+  }),
+  supplyOrder: command("/api/orders/:id/supply", {
+    permission: "sell",
+    summary:
+      "Put all that an order lacks on builds and purchase orders, with what its builds lack, net of stock, deliveries and drafts",
+    ...byId,
+    answer: z.object({
+      builds: z.array(buildSummary),
+      purchases: z.array(documentBrief),
+      unsupplied: z
+        .array(z.string())
+        .meta({ description: "Codes of what nobody supplies and no list makes" }),
+    }),
+  }),
+  followOrder: command("/api/orders/:id/builds/:build/follow", {
+    permission: "sell",
+    summary: "Change a build that is for an order, as its change offered",
+    params: byId.params.extend({ build: id }),
+    body: z.object({
+      quantity: quantityOrZero
+        .nullable()
+        .default(null)
+        .meta({ description: "null: as it is; 0 cancels a draft that is for nobody any more" }),
+      due: day.nullable().default(null).meta({ description: "null: as it is" }),
+    }),
+    answer: orderSheet,
   }),
   linesToBuild: ask("/api/orders/to-build", {
     permission: "look",

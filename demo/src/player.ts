@@ -1,9 +1,10 @@
 import {
   type FinishBody,
   type NewBuild,
-  PLAIN_BUILD, PLAIN_ORDER_LINE,
+  PLAIN_BUILD,
   PLAIN_FINISH,
   PLAIN_LINE,
+  PLAIN_ORDER_LINE,
   parseAmounts,
   routes,
 } from "@yosegi/contract";

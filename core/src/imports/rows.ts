@@ -49,6 +49,8 @@ export function itemCells(item: Omit<ItemInput, "row">): Cells {
     lot_pattern: item.lotPattern,
     state: item.state,
     not_stock_tracked: yes(item.notStockTracked),
+    not_for_sale: yes(item.notForSale),
+    always_build: yes(item.alwaysBuild),
     notes: item.notes,
   };
 }

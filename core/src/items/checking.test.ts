@@ -29,6 +29,8 @@ describe("checking items", () => {
     lotPattern: "",
     state: "active",
     notStockTracked: false,
+    notForSale: false,
+    alwaysBuild: false,
     packs: [],
     notes: "",
     ...r,

@@ -33,6 +33,10 @@ export interface ItemInput {
   lotPattern: string;
   state: ItemState;
   notStockTracked: boolean;
+  /** It is offered on no order. */
+  notForSale: boolean;
+  /** Orders for it are built, whatever is in stock. */
+  alwaysBuild: boolean;
   packs: readonly Pack[];
   notes: string;
 }

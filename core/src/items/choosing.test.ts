@@ -9,6 +9,7 @@ describe("why an item cannot be chosen", () => {
     hasList,
     state: "active" as const,
     notStockTracked: false,
+    notForSale: false,
   });
   it("as a product: it is not built, or has no list yet", () => {
     expect(reasonNotSelectable("product", item("bought"))).toBe("not-built");
@@ -40,6 +41,7 @@ const item = (change: Partial<Choosable> = {}): Choosable => ({
   hasList: false,
   state: "active",
   notStockTracked: false,
+  notForSale: false,
   ...change,
 });
 
@@ -64,6 +66,8 @@ describe("why an item cannot be chosen for a check, for buying or for selling", 
     ["part", item({ kind: "service" }), null],
     ["content", item({ kind: "service" }), "not-stocked"],
     ["stock", item({ notStockTracked: true }), "not-stocked"],
+    ["selling", item({ notForSale: true }), "not-for-sale"],
+    ["part", item({ notForSale: true }), null],
     ["any", item({ kind: "kit", state: "archived" }), null],
   ] as [Choosing, Choosable, string | null][])("for %s", (choosing, chosen, why) => {
     expect(reasonNotSelectable(choosing, chosen, 7)).toBe(why);

@@ -18,6 +18,7 @@ export interface Choosable {
   hasList: boolean;
   state: ItemState;
   notStockTracked: boolean;
+  notForSale: boolean;
 }
 
 /**
@@ -37,6 +38,7 @@ export function reasonNotSelectable(
   | "part-is-product"
   | "part-is-kit"
   | "not-stocked"
+  | "not-for-sale"
   | null {
   if (choosing === "any") return null;
   if (item.state === "archived") return "archived";
@@ -51,6 +53,7 @@ export function reasonNotSelectable(
       if (item.kind !== "built" && item.kind !== "kit") return "not-wanted";
       return item.hasList ? null : "no-list";
     case "selling":
+      if (item.notForSale) return "not-for-sale";
       return item.kind === "kit" && !item.hasList ? "no-list" : null;
     case "buying":
       return item.kind === "kit" ? "not-bought" : null;

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { decimal as d, rateOf } from "../amounts/index.ts";
-import { lineTotal, setsReady } from "./orders.ts";
+import { lineTotal, proposedCover, setsReady } from "./orders.ts";
 
 it("says what a line comes to, rounded once", () => {
   const total = (quantity: string, price: string, discount = "0", per = "1") =>
@@ -21,4 +21,14 @@ it("counts whole sets, the scarcest content first; work needs nothing", () => {
   expect(setsReady(d(4), components, 0).toFixed()).toBe("2");
   expect(setsReady(d("1.5"), [{ per: d(1), ready: d("1.234") }], 3).toFixed()).toBe("1.234");
   expect(setsReady(d(4), [], 0).toFixed()).toBe("4");
+});
+
+it("proposes what to build of a line: 40 with 12 free → 28, or all of it where the item says so", () => {
+  const cover = (ready: number, dealtOut = 0, made = 0, always = false) =>
+    proposedCover({ open: 40, made, shipped: 0 }, { ready, dealtOut }, always);
+  expect(cover(12)).toEqual({ fromStock: 12, toBuild: 28 });
+  expect(cover(12, 5)).toEqual({ fromStock: 17, toBuild: 23 });
+  // Eight of the twelve were made for it.
+  expect(cover(12, 0, 8)).toEqual({ fromStock: 4, toBuild: 36 });
+  expect(cover(12, 5, 0, true)).toEqual({ fromStock: 0, toBuild: 40 });
 });

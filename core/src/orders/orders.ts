@@ -1,3 +1,4 @@
+import type { Ask, Standing } from "../allocations/index.ts";
 import { type Decimal, divideDown, min, ONE, type Rate, rateOf, valueAt } from "../amounts/index.ts";
 
 /** Where a customer's order stands. */
@@ -19,4 +20,24 @@ export function setsReady(
 ): Decimal {
   const reaches = components.map(({ per, ready }) => divideDown(ready, per, decimals));
   return reaches.reduce((least, reach) => min(least, reach), quantity);
+}
+
+/** How a line of a built item is covered; both add up to what is open. In whole millionths. */
+export interface LineCover {
+  fromStock: number;
+  toBuild: number;
+}
+
+/**
+ * How a line is proposed to be covered: all free stock first and what comes for nobody, or always built. What was made for it comes
+ * of its builds and not from stock (docs/rules.md § 11).
+ */
+export function proposedCover(
+  { open, made, shipped }: Pick<Ask, "open" | "made" | "shipped">,
+  { ready, dealtOut }: Pick<Standing, "ready" | "dealtOut">,
+  alwaysBuild: boolean,
+): LineCover {
+  const own = Math.min(ready, Math.max(0, made - shipped));
+  const fromStock = alwaysBuild ? 0 : ready - own + dealtOut;
+  return { fromStock, toBuild: open - fromStock };
 }

@@ -1,2 +1,3 @@
+export * from "./needs.ts";
 export * from "./promise.ts";
 export * from "./turn.ts";

@@ -1,5 +1,5 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
-import { type Day, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
+import { type BuildStage, type Day, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
@@ -188,8 +188,12 @@ export async function takeLinks(ctx: Writing, id: number, other: number): Promis
   );
 }
 
-/** Frees what is linked to order lines beyond what they still ask, the latest link first; all of it where a line takes none of the product. */
-export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<void> {
+/** Frees what is linked to order lines beyond what they still ask, the latest link first; all of it where a line takes none of the product. `most` says how much some lines are to have at most. */
+export async function trimLinks(
+  ctx: Writing,
+  lines: Iterable<number>,
+  most: ReadonlyMap<number, number> = new Map(),
+): Promise<void> {
   const rows = await ctx.sql.all<Link & { product: number; wanted: number }>(
     `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product,
             COALESCE(d.open + d.shipped, 0) AS wanted
@@ -202,7 +206,7 @@ export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<
   const stay: Link[] = [];
   for (const { build, line, product, wanted, quantity } of rows) {
     const key = `${line} ${product}`;
-    const has = left.get(key) ?? wanted;
+    const has = left.get(key) ?? Math.min(wanted, most.get(line) ?? wanted);
     const stays = Math.min(has, quantity);
     left.set(key, has - stays);
     if (stays < quantity) stay.push({ build, line, quantity: stays });
@@ -210,10 +214,25 @@ export async function trimLinks(ctx: Writing, lines: Iterable<number>): Promise<
   await keepOfLinks(ctx, stay);
 }
 
-/** Which builds are for lines, by line, in the order of linking. */
+/** How much of builds lines have in all, of their products: made, coming and planned. */
+export async function linkedOf(ctx: Reading, lines: Iterable<number>): Promise<Map<number, number>> {
+  const found = new Map<number, number>();
+  for (const { line, made, coming, planned } of await allocationsOf(ctx, lines))
+    found.set(line, (found.get(line) ?? 0) + made + coming + planned);
+  return found;
+}
+
+/** Which builds are for lines, by line, in the order of linking; quantities in whole millionths. */
 export const linkedBuilds = (ctx: Reading, lines: Iterable<number>) =>
-  ctx.sql.all<{ line: number; number: string }>(
-    `SELECT k.line_id AS line, b.number FROM json_each($lines) ids JOIN allocation k ON k.line_id = ids.value
+  ctx.sql.all<{
+    line: number;
+    id: number;
+    number: string;
+    stage: BuildStage;
+    due: Day | null;
+    linked: number;
+  }>(
+    `SELECT k.line_id AS line, b.build_id AS id, b.number, b.stage, b.due, k.quantity AS linked FROM json_each($lines) ids JOIN allocation k ON k.line_id = ids.value
        JOIN build_output b ON b.build_id = k.build_id ORDER BY k.id`,
     { lines: asJson(lines) },
   );

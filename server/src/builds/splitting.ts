@@ -1,5 +1,7 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
+  compareDays,
+  type Day,
   type Decimal,
   divideDown,
   lineNeed,
@@ -12,7 +14,7 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { shareLinks, takeLinks } from "../allocations/index.ts";
-import type { Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { moveBuildFiles } from "../files/index.ts";
 import { itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { moveBench } from "./bench.ts";
@@ -215,6 +217,52 @@ export async function joinBuilds(ctx: Writing, id: number, other: number): Promi
       { stage: "cancelled", joined_into: id, cancelled_by: ctx.person.id, cancelled_at: ctx.moment },
       { where: { id: other } },
     );
+}
+
+/**
+ * The open draft of a product that what an order needs is added to: built by the main list with nothing else said, the one due first;
+ * null where there is none.
+ */
+export async function plainDraft(ctx: Reading, product: number): Promise<number | null> {
+  const row = await ctx.sql.one<{ id: number }>(
+    `SELECT b.id FROM build b JOIN list_head l ON l.id = b.list_id AND l.main = 1
+      WHERE b.product_id = $product AND b.stage = 'draft' AND b.own_parts = 0 AND b.as_built IS NULL AND b.options = '[]'
+        AND b.subcontractor_id IS NULL AND b.customer_id IS NULL AND b.cost_tag = ''
+      ORDER BY b.due IS NULL, b.due, b.id LIMIT 1`,
+    { product },
+  );
+  return row?.id ?? null;
+}
+
+/** Makes so many more or fewer with a draft, due on the earlier of its day and another. */
+export async function enlargeDraft(
+  ctx: Writing,
+  id: number,
+  { more, due }: { more: Decimal; due: Day | null },
+): Promise<void> {
+  const build = await buildById(ctx, id);
+  const quantity = quantityFromScaled(build.wanted).plus(more);
+  await changePlan(ctx, id, {
+    ...headingOf(build),
+    ...draftOf(build),
+    quantity,
+    due: [build.due, due].sort(compareDays)[0] ?? null,
+  });
+}
+
+/** Makes a draft another quantity, or an open build due on another day; null leaves it as it is. */
+export async function followPlan(
+  ctx: Writing,
+  id: number,
+  { quantity, due }: { quantity: Decimal | null; due: Day | null },
+): Promise<void> {
+  const build = await buildById(ctx, id);
+  await changePlan(ctx, id, {
+    ...headingOf(build),
+    ...draftOf(build),
+    quantity: quantity ?? quantityFromScaled(build.wanted),
+    due: due ?? build.due,
+  });
 }
 
 /** Units that are still to be worked. */

@@ -172,6 +172,7 @@ async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Nee
           line_id: idOf(line),
           build_id: need.build,
           product_id: need.product,
+          order_line: need.orderLine,
           quantity: quantityToScaled(need.quantity),
         })),
     ),

@@ -223,18 +223,27 @@ async function needsOf(ctx: Reading, purchase: number) {
     quantity: number;
     build: number | null;
     number: string | null;
+    order: number | null;
+    orderNumber: string | null;
+    customer: string | null;
     product: number | null;
     code: string | null;
     name: string | null;
   }>(
-    `SELECT n.line_id AS line, n.quantity, n.build_id AS build, b.number, i.id AS product, i.code, i.name
+    `SELECT n.line_id AS line, n.quantity, n.build_id AS build, b.number, i.id AS product, i.code, i.name,
+            d.order_id AS "order", d.number AS orderNumber, d.customer_name AS customer
        FROM purchase_line l JOIN purchase_need n ON n.line_id = l.id LEFT JOIN build_head b ON b.id = n.build_id
+       LEFT JOIN order_line_head d ON d.line_id = n.order_line
        LEFT JOIN item_head i ON i.id = COALESCE(n.product_id, b.product_id) WHERE l.purchase_id = $purchase ORDER BY n.id`,
     { purchase },
   );
   return rows.map((row) => ({
     line: row.line,
     build: row.build === null ? null : { id: row.build, number: row.number ?? "" },
+    order:
+      row.order === null
+        ? null
+        : { id: row.order, number: row.orderNumber ?? "", customer: row.customer ?? "" },
     product: row.product === null ? null : { id: row.product, code: row.code ?? "", name: row.name ?? "" },
     quantity: quantityFromScaled(row.quantity).toFixed(),
   }));

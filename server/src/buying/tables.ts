@@ -46,6 +46,7 @@ export const PURCHASE_NEED = table("purchase_need", {
   line_id: integer(),
   build_id: orNull(integer()),
   product_id: orNull(integer()),
+  order_line: orNull(integer()),
   quantity: integer(),
 });
 

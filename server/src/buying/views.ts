@@ -10,6 +10,11 @@ SELECT p.id, p.number, p.supplier_id, p.stage,
 SELECT l.purchase_id, l.item_id, CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END AS quantity
   FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
  WHERE p.stage = 'draft' OR l.open > 0`,
+  // What a line of a purchase order asks for, as far as it is for a line of a customer's order.
+  ordered_for_line: `
+SELECT n.order_line AS line_id, p.id AS purchase_id, p.number, p.stage, l.item_id, n.product_id, l.expected, n.quantity
+  FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
+ WHERE n.order_line IS NOT NULL AND (p.stage = 'draft' OR l.open > 0)`,
   outbox_attachment: "SELECT outbox_id, file_id FROM outbox_file",
   // What a line of a purchase order asks for, as far as it is for a build.
   ordered_for_build: `

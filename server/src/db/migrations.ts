@@ -696,4 +696,16 @@ SELECT t.line_id, 1000 + ROW_NUMBER() OVER (PARTITION BY t.line_id ORDER BY t.id
   FROM order_component t JOIN sales_line l ON l.id = t.line_id
  WHERE l.kit IS NOT NULL AND NOT EXISTS (SELECT 1 FROM order_content c WHERE c.line_id = t.line_id AND c.item_id = t.item_id);`,
   },
+  {
+    name: "0021-selling",
+    sql: `
+ALTER TABLE item ADD COLUMN not_for_sale INTEGER NOT NULL DEFAULT 0 CHECK (not_for_sale IN (0, 1));
+ALTER TABLE item ADD COLUMN always_build INTEGER NOT NULL DEFAULT 0 CHECK (always_build IN (0, 1));`,
+  },
+  {
+    name: "0022-bought-for-orders",
+    sql: `
+ALTER TABLE purchase_need ADD COLUMN order_line INTEGER REFERENCES sales_line (id) ON DELETE SET NULL;
+CREATE INDEX purchase_need_order ON purchase_need (order_line) WHERE order_line IS NOT NULL;`,
+  },
 ];

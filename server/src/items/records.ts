@@ -40,6 +40,8 @@ export async function itemRecords(ctx: Reading): Promise<Omit<ItemInput, "row">[
     state: row.state,
     notes: row.notes,
     notStockTracked: row.not_stock_tracked === 1,
+    notForSale: row.not_for_sale === 1,
+    alwaysBuild: row.always_build === 1,
     packs: (packsOf.get(row.id) ?? []).map((p) => ({
       name: p.name,
       quantity: quantityFromScaled(p.quantity),

@@ -26,6 +26,8 @@ export const ITEM = table("item", {
   maker_number: filled(text()),
   state: filled(text<ItemState>()),
   not_stock_tracked: filled(integer()),
+  not_for_sale: filled(integer()),
+  always_build: filled(integer()),
   notes: filled(text()),
   picture_id: orNull(integer()),
   /** By which its lots are numbered where it is built; "": the usual one. */

@@ -58,6 +58,8 @@ export function itemColumns(
     lot_pattern: item.lotPattern,
     state: item.state,
     not_stock_tracked: item.notStockTracked ? 1 : 0,
+    not_for_sale: item.notForSale ? 1 : 0,
+    always_build: item.alwaysBuild ? 1 : 0,
     notes: item.notes,
   };
 }

@@ -22,6 +22,8 @@ interface FullRow extends BriefRow, CostRow, StockRow {
   price_unit: string;
   group: string;
   drawn_at: DrawnAt;
+  not_for_sale: number;
+  always_build: number;
   has_list: number;
   has_supplier: number;
 }
@@ -29,7 +31,7 @@ interface FullRow extends BriefRow, CostRow, StockRow {
 /** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
   const rows = await ctx.sql.all<FullRow>(
-    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, s.price, s.price_per, s.price_unit,
+    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, s.price, s.price_per, s.price_unit, i.not_for_sale, i.always_build,
             COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
             CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
                         WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_part WHERE kit_id = i.id) ELSE 0 END AS has_list,
@@ -60,6 +62,8 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
     return Object.assign(briefFrom(row), {
       group: row.group,
       drawnAt: row.drawn_at,
+      notForSale: row.not_for_sale === 1,
+      alwaysBuild: row.always_build === 1,
       hasList,
       onHand: figures.onHand.toFixed(),
       reserved: figures.reserved.toFixed(),

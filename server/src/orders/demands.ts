@@ -1,6 +1,6 @@
 import { type Day, quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
-import { missingProducts } from "./service.ts";
+import { missingProducts } from "./building.ts";
 
 /** Open builds and orders as demands: builds stand for what they have reserved, orders for what nobody builds for them yet. */
 export async function openDemands(ctx: Reading) {

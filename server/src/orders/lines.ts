@@ -32,6 +32,9 @@ export interface CheckedLine {
   discount: Decimal;
   /** The day promised to the customer. */
   promised: Day | null;
+  /** So many from builds that are for this line; null: as proposed, or as it is. */
+  toBuild: Decimal | null;
+  proposeBuild: boolean;
   /** What one takes from stock. */
   takes: ReadonlyMap<number, Decimal>;
   /** Of a kit: the line's copy of it, its contents, and what a set with these is offered at. */
@@ -44,7 +47,7 @@ export interface CheckedLines {
   rowOf: (item: number) => ItemRow | undefined;
 }
 
-type TypedLine = Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null };
+export type TypedLine = Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null };
 
 /** Checks the lines of an order and says what each takes: itself, or what is in its set; work takes nothing. */
 export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Promise<CheckedLines> {
@@ -82,8 +85,11 @@ export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Pro
     const set = own
       ? { ...own.set, offered: offeredPrice(ctx, own.set, rateFrom(item.priceRate), rowOf) }
       : null;
-    const { id, quantity, discount, promised = null } = line;
+    const { id, quantity, discount, promised = null, toBuild, proposeBuild } = line;
+    if (toBuild !== null) refuseToBuild(toBuild, quantity, item, units, i);
     return {
+      toBuild,
+      proposeBuild,
       id,
       promised,
       item: item.id,
@@ -108,6 +114,18 @@ async function linesThatStay(ctx: Reading, typed: readonly TypedLine[]): Promise
   const itemOf = new Map(saved.map((row) => [row.id, row.item]));
   const staying = typed.flatMap(({ id, item }, i) => (id !== null && itemOf.get(id) === item ? i : []));
   return new Set(staying);
+}
+
+/** Refuses a quantity to build of what can't be built, or of more than the line asks for. */
+function refuseToBuild(toBuild: Decimal, quantity: Decimal, item: ItemRow, units: Units, at: number): void {
+  const field = `lines.${at}.toBuild`;
+  const why = toBuild.gt(0) ? reasonNotSelectable("product", item) : null;
+  if (why) throw Refusal.at(field, why, { code: item.code, kind: item.kind });
+  const problems: Problem[] = [];
+  checkDecimals("toBuild", toBuild, unitNamed(units, item.unit), reporter(at, problems));
+  refuseProblems(problems, () => field);
+  if (toBuild.gt(quantity))
+    throw Refusal.at(field, "to-build-too-many", { most: quantity.toFixed(), unit: item.unit });
 }
 
 const takenAlone = (item: ItemRow): ReadonlyMap<number, Decimal> =>

@@ -9,15 +9,19 @@ import {
   max,
   ONE,
   type OrderedContent,
+  proposedCover,
   quantityFromScaled,
+  quantityToScaled,
   type Rate,
   rateOf,
+  reasonNotSelectable,
   type StockFigures,
   setsAvailable,
   sumIfKnown,
   valueAt,
   ZERO,
 } from "@yosegi/core";
+import { linkedOf } from "../allocations/index.ts";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { loadKits } from "../kits/index.ts";
@@ -26,9 +30,11 @@ import {
   openPromises,
   orderPromise,
   ordersThatLose,
+  type Promises,
   promiseAnswer,
   promisesOfTyped,
   promisesWith,
+  typedLine,
 } from "../promises/index.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
 import { orderById } from "./rows.ts";
@@ -61,6 +67,10 @@ export async function previewOrder(
   const promises = promisesOfTyped(typed);
   const stock = await stockFor(ctx, order, checked);
   const last = await lastPrices(ctx, order, customer, checked);
+  const linked = await linkedOf(
+    ctx,
+    checked.flatMap((line) => line.id ?? []),
+  );
   const amounts = checked.map((line) => amountsOf(ctx, line, rowOf));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
@@ -71,6 +81,7 @@ export async function previewOrder(
       ...freeOf(line, stock),
       promise: promiseAnswer(ctx, typed, promises[i]),
       set: setOf(ctx, line, kits, rowOf),
+      cover: coverOf(line, typed, i, linked),
       last: last.get(line.item) ?? null,
     })),
   };
@@ -94,6 +105,28 @@ function setCost(contents: readonly OrderedContent[], rowOf: CheckedLines["rowOf
   const moneyOf = moneyIn(rowOf);
   const cost = costOfContents(contents.map(({ item, quantity }) => ({ quantity, ...moneyOf(item) })));
   return cost && rateOf(cost);
+}
+
+/** How a line of a built item is proposed to be covered; null for what can't be built. */
+function coverOf(
+  { id, item, sold, toBuild, proposeBuild }: CheckedLine,
+  { lines, promises }: Promises,
+  at: number,
+  linked: ReadonlyMap<number, number>,
+): Preview["lines"][number]["cover"] {
+  if (reasonNotSelectable("product", sold) !== null) return null;
+  const place = promises.findIndex((promise) => promise.line === typedLine(at));
+  const ask = lines[place]?.components.find((own) => own.item === item);
+  const standing = promises[place]?.components.find((own) => own.item === item)?.standing;
+  if (!ask || !standing) return null;
+  const proposed = proposeBuild
+    ? proposedCover(ask, standing, sold.alwaysBuild).toBuild
+    : Math.min(ask.open, linked.get(id ?? 0) ?? 0);
+  const build = toBuild === null ? proposed : quantityToScaled(toBuild);
+  return {
+    fromStock: quantityFromScaled(ask.open - build).toFixed(),
+    toBuild: quantityFromScaled(build).toFixed(),
+  };
 }
 
 /** The set of a line as it is typed; the kit as it is now is known for each. */

@@ -1,33 +1,38 @@
-import { type MovedOrder, routes } from "@yosegi/contract";
+import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
+import { buildForLines, buildForOrder, linesToBuild } from "./building.ts";
 import { openDemands } from "./demands.ts";
+import { followOrder } from "./following.ts";
 import { previewOrder } from "./preview.ts";
 import { findOrders, orderSheet } from "./rows.ts";
 import {
-  buildForLines,
-  buildForOrder,
   cancelOrder,
   changeOrder,
-  linesToBuild,
   newOrder,
   precedenceMoves,
   promiseOrder,
   setPrecedence,
   takeDefinition,
+  type WrittenOrder,
 } from "./service.ts";
+import { supplyOrder } from "./supply.ts";
 import { SALES_ORDER } from "./tables.ts";
+
+const summaries = (ctx: Writing, ids: readonly number[]) =>
+  Promise.all(ids.map((id) => buildSummary(ctx, id)));
 
 export function orderRoutes(app: FastifyInstance, store: Store): void {
   const changed = async (ctx: Writing, id: number, work: Promise<void>) => {
     await work;
     return orderSheet(ctx, id);
   };
-  const written = async (ctx: Writing, { id, takesFrom }: { id: number; takesFrom: MovedOrder[] }) => ({
+  const written = async (ctx: Writing, { id, builds, ...order }: WrittenOrder) => ({
     ...(await orderSheet(ctx, id)),
-    takesFrom,
+    ...order,
+    builds: await summaries(ctx, builds),
   });
   serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
@@ -55,10 +60,15 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return written(ctx, await takeDefinition(ctx, id, line));
   });
-  serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
-  const made = async (ctx: Writing, ids: readonly number[]) => ({
-    builds: await Promise.all(ids.map((id) => buildSummary(ctx, id))),
+  serveCommand(app, store, routes.supplyOrder, async (ctx, { params: { id } }) => {
+    const { builds, ...supplied } = await supplyOrder(ctx, id);
+    return { ...supplied, builds: await summaries(ctx, builds) };
   });
+  serveCommand(app, store, routes.followOrder, (ctx, { params: { id, build }, body }) =>
+    changed(ctx, id, followOrder(ctx, id, build, body)),
+  );
+  serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
+  const made = async (ctx: Writing, ids: readonly number[]) => ({ builds: await summaries(ctx, ids) });
   serveAsk(app, store, routes.linesToBuild, (ctx) => linesToBuild(ctx));
   serveCommand(app, store, routes.buildForLines, async (ctx, { body }) =>
     made(ctx, await buildForLines(ctx, body.lines)),

@@ -51,6 +51,11 @@ export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow
   return row;
 }
 
+/** Refuses a step of an order that has ended. */
+export function refuseEnded({ number, stage }: OrderTableRow): void {
+  if (stage !== "open") throw new Refusal("order-ended", { number, stage });
+}
+
 /** The orders there are of those ids. */
 export const ordersById = (ctx: Reading, ids: Iterable<number>): Promise<OrderTableRow[]> =>
   ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.id IN (SELECT value FROM json_each($ids)) ORDER BY o.id`, {
@@ -242,6 +247,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     };
     return setAnswer(ctx, set, money, kits.get(item), itemOf);
   };
+  const purchasesOf = await purchasesFor(ctx, lines);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
@@ -280,6 +286,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
           missing: text(c.missing),
           planned: text(c.planned),
           canBeBuilt: lists.has(c.item),
+          purchases: purchasesOf(line.id, c.item),
           builds: c.builds.map(({ build, made, coming, planned }) => ({
             ...build,
             made: text(made),
@@ -296,6 +303,43 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     ],
   };
 }
+
+/** What is being bought for lines: for each of their components, or for parts of what is built of it. */
+async function purchasesFor(
+  ctx: Reading,
+  lines: readonly Line[],
+): Promise<(line: number, component: number) => PurchaseForLine[]> {
+  const rows = await ctx.sql.all<{
+    line: number;
+    component: number;
+    id: number;
+    number: string;
+    stage: string;
+    item: number;
+    code: string;
+    unit: string;
+    expected: Day | null;
+    quantity: number;
+  }>(
+    `SELECT n.line_id AS line, n.product_id AS component, n.purchase_id AS id, n.number, n.stage, n.item_id AS item, i.code, i.unit,
+            n.expected, SUM(n.quantity) AS quantity
+       FROM json_each($ids) ids JOIN ordered_for_line n ON n.line_id = ids.value JOIN item_head i ON i.id = n.item_id
+      GROUP BY 1, 2, 3, 6 ORDER BY n.purchase_id`,
+    { ids: asJson(lines.map((line) => line.id)) },
+  );
+  const found = groupBy(rows, (row) => `${row.line} ${row.component}`);
+  return (line, component) =>
+    (found.get(`${line} ${component}`) ?? []).map(({ id, number, stage, expected, quantity, ...row }) => ({
+      id,
+      number,
+      stage,
+      expected,
+      item: { id: row.item, code: row.code, unit: row.unit },
+      quantity: quantityFromScaled(quantity).toFixed(),
+    }));
+}
+
+type PurchaseForLine = OrderSheet["orderLines"][number]["takes"][number]["purchases"][number];
 
 const latest = (a: Day | null, b: Day): Day => (a === null || a < b ? b : a);
 

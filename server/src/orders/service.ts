@@ -1,55 +1,46 @@
-import {
-  type AnswerOf,
-  type MovedOrder,
-  type OrderInput,
-  type ParsedBody,
-  PLAIN_BUILD,
-  Refusal,
-  type routes,
-} from "@yosegi/contract";
-import {
-  type Day,
-  later,
-  moneyToScaled,
-  ONE,
-  quantityFromScaled,
-  quantityToScaled,
-  reasonNotSelectable,
-} from "@yosegi/core";
-import { dropLinks, linkedBuilds, linkFree, trimLinks, writeLinks } from "../allocations/index.ts";
-import { newBuild } from "../builds/index.ts";
-import { asJson, countChange, groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { type AnswerOf, type OrderInput, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import { later, moneyToScaled, ONE, quantityFromScaled, quantityToScaled } from "@yosegi/core";
+import { dropLinks, linkedBuilds, trimLinks } from "../allocations/index.ts";
+import { asJson, countChange, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
-import { itemRows } from "../itemsheets/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { openPromises, ordersThatLose, ordersThatMove, promisesAtPrecedence } from "../promises/index.ts";
+import { coverLines } from "./covering.ts";
+import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
-import { type Line, linesOf, type OrderTableRow, openOrders, orderById, ordersById } from "./rows.ts";
+import { linesOf, orderById, refuseEnded } from "./rows.ts";
 import { copyText, savedSets } from "./sets.ts";
 import { ORDER_COMPONENT, ORDER_CONTENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
 /** Takes a customer's order and reserves what it asks for. Gives its id, and whose stock it takes. */
-export async function newOrder(
-  ctx: Writing,
-  body: OrderInput,
-): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+export async function newOrder(ctx: Writing, body: OrderInput): Promise<WrittenOrder> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const { lines } = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
-  return takingFrom(ctx, () => insertOrder(ctx, body, lines));
+  return takingFrom(ctx, async () => {
+    const { id, saved } = await insertOrder(ctx, body, lines);
+    return { id, builds: await coverLines(ctx, await orderById(ctx, id), saved), offers: [] };
+  });
+}
+
+/** What came of writing an order. */
+export interface WrittenOrder extends Pick<AnswerOf<typeof routes.newOrder>, "takesFrom" | "offers"> {
+  id: number;
+  /** Builds that were made or added to. */
+  builds: number[];
 }
 
 /** Writes an order, and says which other open orders lose by it: an earlier day goes before a later one (docs/rules.md § 11). */
 async function takingFrom(
   ctx: Reading,
-  order: () => Promise<number>,
-): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+  order: () => Promise<Omit<WrittenOrder, "takesFrom">>,
+): Promise<WrittenOrder> {
   const before = await openPromises(ctx);
-  const id = await order();
-  return { id, takesFrom: ordersThatLose(ctx, before, await openPromises(ctx), id) };
+  const written = await order();
+  return { ...written, takesFrom: ordersThatLose(ctx, before, await openPromises(ctx), written.id) };
 }
 
-async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly CheckedLine[]): Promise<number> {
+async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly CheckedLine[]) {
   const row = await ctx.model(SALES_ORDER).create({
     number: await nextNumber(ctx, "O"),
     customer_id: body.customer,
@@ -61,16 +52,11 @@ async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly Check
     created_at: ctx.moment,
   });
   const { id } = row.get({ plain: true });
-  await writeLines(ctx, id, lines);
-  return id;
+  return { id, saved: await writeLines(ctx, id, lines) };
 }
 
 /** Changes an open order. A line that stays keeps the builds that work for it. Says whose stock it takes. */
-export async function changeOrder(
-  ctx: Writing,
-  id: number,
-  body: OrderInput,
-): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+export async function changeOrder(ctx: Writing, id: number, body: OrderInput): Promise<WrittenOrder> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
@@ -85,6 +71,7 @@ export async function changeOrder(
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
   return takingFrom(ctx, async () => {
+    const linked = await buildsOfOrder(ctx, id);
     await ctx
       .model(SALES_ORDER)
       .update(
@@ -94,17 +81,14 @@ export async function changeOrder(
     await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
       gone: asJson(gone),
     });
-    await writeLines(ctx, id, kept);
-    return id;
+    const saved = await writeLines(ctx, id, kept);
+    const builds = await coverLines(ctx, await orderById(ctx, id), saved);
+    return { id, builds, offers: await offersOf(ctx, id, linked, builds) };
   });
 }
 
 /** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
-export async function takeDefinition(
-  ctx: Writing,
-  id: number,
-  line: number,
-): Promise<{ id: number; takesFrom: MovedOrder[] }> {
+export async function takeDefinition(ctx: Writing, id: number, line: number): Promise<WrittenOrder> {
   const order = await orderById(ctx, id);
   const lines = await linesOf(ctx, [id]);
   const sets = await savedSets(
@@ -127,6 +111,8 @@ export async function takeDefinition(
       discount,
       promised,
       contents: null,
+      toBuild: null,
+      proposeBuild: false,
       newDefinition: own === line,
     })),
   });
@@ -202,141 +188,6 @@ export async function promiseOrder(
   await countChange(ctx, SALES_ORDER, id);
 }
 
-/** What lines of open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
-export async function missingProducts(ctx: Reading) {
-  const orders = await openOrders(ctx);
-  const found = groupBy(
-    await quantityToBuild(
-      ctx,
-      await linesOf(
-        ctx,
-        orders.map((order) => order.id),
-      ),
-    ),
-    (component) => component.order,
-  );
-  return orders.flatMap((order) =>
-    (found.get(order.id) ?? [])
-      .filter((component) => component.missing > component.planned)
-      .map(({ item, line, missing, planned }) => ({
-        item,
-        line,
-        missing: quantityFromScaled(missing - planned),
-        order,
-      })),
-  );
-}
-
-/** The same as the page asks for it. */
-export async function linesToBuild(ctx: Reading): Promise<AnswerOf<typeof routes.linesToBuild>> {
-  const found = await missingProducts(ctx);
-  return {
-    lines: found.map(({ item, line, missing, order }) => ({
-      order: order.id,
-      number: order.number,
-      customer: { id: order.customer_id, code: order.code, name: order.name },
-      due: order.due,
-      overdue: order.due !== null && order.due < ctx.today,
-      line,
-      item,
-      missing: missing.toFixed(),
-    })),
-  };
-}
-
-/** What lines lack or have dealt out to them of products that can be built. */
-async function quantityToBuild(ctx: Reading, lines: readonly Line[]) {
-  const lacking = lines.flatMap(({ id, order, components }) =>
-    components
-      .filter((c) => c.missing > 0 || c.dealtOut > 0)
-      .map((component) => ({ ...component, line: id, order })),
-  );
-  const rows = await itemRows(ctx, [...new Set(lacking.map((c) => c.item))]);
-  const items = new Map(rows.map((item) => [item.id, item]));
-  return lacking.flatMap(({ item: id, ...component }) => {
-    const item = items.get(id);
-    return item && reasonNotSelectable("product", item) === null ? [{ ...component, item }] : [];
-  });
-}
-
-/** Makes what an order misses, or only some of its lines; see `buildFor`. */
-export async function buildForOrder(ctx: Writing, id: number, only: readonly number[]): Promise<number[]> {
-  const order = await orderById(ctx, id);
-  refuseEnded(order);
-  const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
-  return buildFor(ctx, lines, new Map([[id, order.due]]), order.number);
-}
-
-/** Makes what lines of any open orders miss; see `buildFor`. */
-export async function buildForLines(ctx: Writing, ids: readonly number[]): Promise<number[]> {
-  const rows = await ctx.sql.all<{ line: number; order: number }>(
-    `SELECT id AS line, order_id AS "order" FROM sales_line WHERE id IN (SELECT value FROM json_each($ids))`,
-    { ids: asJson(ids) },
-  );
-  const known = new Set(rows.map((row) => row.line));
-  const missing = ids.findIndex((id) => !known.has(id));
-  if (missing !== -1)
-    throw Refusal.at(`lines.${missing}`, "not-found", { what: "order line", id: ids[missing] ?? 0 });
-  const orders = await ordersById(
-    ctx,
-    rows.map((row) => row.order),
-  );
-  for (const order of orders) refuseEnded(order);
-  const lines = await linesOf(
-    ctx,
-    orders.map((order) => order.id),
-  );
-  return buildFor(
-    ctx,
-    lines.filter((line) => ids.includes(line.id)),
-    new Map(orders.map((order) => [order.id, order.due])),
-    orders.map((order) => order.number).join(", "),
-  );
-}
-
-/**
- * Makes a draft build of each product that lines miss beyond what is planned, due with the earliest of them and linked to
- * all, and links the builds to stock that were dealt out to them (docs/rules.md § 11). Pressed twice, nothing is doubled. Gives
- * the ids of the new builds; `number` names the orders where there is nothing to do.
- */
-async function buildFor(
-  ctx: Writing,
-  lines: readonly Line[],
-  dueOf: ReadonlyMap<number, Day | null>,
-  number: string,
-): Promise<number[]> {
-  const found = await quantityToBuild(ctx, lines);
-  const linked = await linkFree(
-    ctx,
-    found.flatMap(({ item, line, dealtOut, plannedDealtOut }) => [
-      { line, item: item.id, quantity: dealtOut, drafts: false },
-      { line, item: item.id, quantity: plannedDealtOut, drafts: true },
-    ]),
-  );
-  const lacking = groupBy(
-    found.filter(({ missing, planned }) => missing > planned),
-    ({ item }) => item.id,
-  );
-  const builds: number[] = [];
-  for (const [product, wanted] of lacking) {
-    const links = wanted.map(({ line, missing, planned }) => ({ line, quantity: missing - planned }));
-    const quantity = quantityFromScaled(links.reduce((n, link) => n + link.quantity, 0));
-    const dues = wanted.flatMap(({ order }) => dueOf.get(order) ?? []).sort();
-    const build = await newBuild(ctx, { ...PLAIN_BUILD, product, quantity, due: dues[0] ?? null });
-    await writeLinks(
-      ctx,
-      links.map((own) => ({ ...own, build })),
-    );
-    builds.push(build);
-  }
-  if (builds.length === 0 && linked === 0) throw new Refusal("order-builds-none", { number });
-  return builds;
-}
-
-function refuseEnded({ number, stage }: OrderTableRow): void {
-  if (stage !== "open") throw new Refusal("order-ended", { number, stage });
-}
-
 /** A line that is taken out must have nobody working for it. */
 async function refuseLinked(
   ctx: Reading,
@@ -352,7 +203,7 @@ async function refuseLinked(
 }
 
 /** Writes the lines of an order, and what they reserve. A line that stays has the contents that were typed for it. */
-async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<void> {
+async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<SavedLine[]> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
     quantity: quantityToScaled(line.quantity),
@@ -373,8 +224,9 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     SALES_LINE,
     added.map(({ line, at }) => ({ order_id: id, item_id: line.item, ...columns(line, at) })),
   );
-  const saved = lines.flatMap((line) => (line.id === null ? [] : [{ ...line, id: line.id }]));
-  await writeContents(ctx, [...saved, ...added.map(({ line }, i) => ({ ...line, id: ids[i] ?? 0 }))]);
+  const idOf = new Map(added.map(({ line }, i) => [line, ids[i] ?? 0]));
+  const saved = lines.map((line): SavedLine => ({ ...line, id: line.id ?? idOf.get(line) ?? 0 }));
+  await writeContents(ctx, saved);
   await trimLinks(
     ctx,
     saved.map((line) => line.id),
@@ -383,10 +235,13 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     ctx,
     lines.flatMap((line) => [...line.takes.keys()]),
   );
+  return saved;
 }
 
+type SavedLine = CheckedLine & { id: number };
+
 /** Writes what is in the sets of lines, and what each line reserves. */
-async function writeContents(ctx: Writing, lines: readonly (CheckedLine & { id: number })[]): Promise<void> {
+async function writeContents(ctx: Writing, lines: readonly SavedLine[]): Promise<void> {
   const bind = { lines: asJson(lines.map((line) => line.id)) };
   const own = "WHERE line_id IN (SELECT value FROM json_each($lines))";
   await ctx.sql.run(`DELETE FROM order_content ${own}`, bind);

@@ -26,6 +26,7 @@ import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
 import { loadKits } from "../kits/index.ts";
+import { IDS } from "../ledger/index.ts";
 
 /** A set on an order line: the line's own copy of its kit, and what is in it. */
 export interface OrderedKit {
@@ -131,7 +132,15 @@ export async function setItems(
       ...kit.contents.flatMap(({ item, swaps }) => [item, ...swaps]),
     ]),
   );
-  const rows = new Map((await itemRows(ctx, [...ids])).map((row) => [row.id, row]));
+  // A kit that a line keeps may name what has left the catalog since.
+  const there = await ctx.sql.all<{ id: number }>(`SELECT id FROM item_head WHERE id IN (${IDS})`, {
+    ids: asJson(ids),
+  });
+  const found = await itemRows(
+    ctx,
+    there.map((row) => row.id),
+  );
+  const rows = new Map(found.map((row) => [row.id, row]));
   return (item) => rows.get(item);
 }
 

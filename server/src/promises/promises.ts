@@ -55,11 +55,14 @@ export async function promisesWith(ctx: Reading, typed: TypedOrder): Promise<Pro
     const components = [...takes].map(([item, quantity]) =>
       askOf({ item, open: quantityToScaled(quantity), shipped: 0 }, allocations.get(`${id} ${item}`) ?? []),
     );
-    return { line: -1 - i, due: typed.turn.due, order, components };
+    return { line: typedLine(i), due: typed.turn.due, order, components };
   });
   const lines = [...others, ...own];
   return promised(ctx, lines, before.lines, await factsFor(ctx, lines));
 }
+
+/** What a typed line at a place is known by among the saved ones. */
+export const typedLine = (at: number): number => -1 - at;
 
 /** The promises of an order's own lines as they were typed, in their places. */
 export function promisesOfTyped({ promises }: Promises): LinePromise[] {

@@ -191,7 +191,7 @@ export function FeeForm({ build, onClose }: StepProps) {
         pricePer: "",
         expected: build.due,
         costTag: build.costTag,
-        for: [{ build: build.id, product: null, quantity }],
+        for: [{ build: build.id, product: null, orderLine: null, quantity }],
       })),
     }),
     done: ({ purchases }) => {

@@ -76,6 +76,7 @@ export function Todo({ cover, question }: TodoProps) {
           for: o.for.map((f) => ({
             build: question.demands[f.demand]?.build ?? null,
             product: question.demands[f.demand]?.item ?? null,
+            orderLine: null,
             quantity: f.quantity,
           })),
         })),

@@ -20,6 +20,8 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   lotPattern: string;
   state: NewItem["state"];
   notStockTracked: boolean;
+  notForSale: boolean;
+  alwaysBuild: boolean;
   packs: { name: string; quantity: string }[];
   notes: string;
 }
@@ -44,6 +46,8 @@ const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   lotPattern: "",
   state: "active",
   notStockTracked: false,
+  notForSale: false,
+  alwaysBuild: false,
   packs: [],
   notes: "",
 };
@@ -72,6 +76,8 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
     lotPattern: item.lotPattern,
     state: item.state,
     notStockTracked: item.notStockTracked,
+    notForSale: item.notForSale,
+    alwaysBuild: item.alwaysBuild,
     notes: item.notes,
     packs: item.packs,
     cost: text(item.cost),

@@ -116,6 +116,7 @@ function Money() {
 
 function Keeping() {
   const { unit, packs } = useMeasure();
+  const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
   const { setValue } = useFormContext<ItemDraft>();
   return (
     <>
@@ -146,6 +147,10 @@ function Keeping() {
       <In.Tick name="notStockTracked" onChanged={(on) => on && setValue("tracking", "none")}>
         Not stock-tracked: adds to cost and appears on paperwork, but has no stock (e.g. rags, tape)
       </In.Tick>
+      <In.Tick name="notForSale">Not for sale: can't be put on an order</In.Tick>
+      {kind === "built" && (
+        <In.Tick name="alwaysBuild">Always build for orders, even when some are in stock</In.Tick>
+      )}
     </>
   );
 }

@@ -44,6 +44,8 @@ export function ItemSheetView({ item }: { item: Sheet }) {
     item.group,
     item.store && `default bin ${item.store} ${item.bin}`,
     item.notStockTracked && "not stock-tracked",
+    item.notForSale && "not for sale",
+    item.alwaysBuild && "always built for orders",
     item.state !== "active" && item.state,
   ];
   return (

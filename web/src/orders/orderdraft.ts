@@ -12,6 +12,10 @@ export interface LineDraft {
   discount: string;
   /** The day promised for this line alone; empty: as the order says. */
   promised: string;
+  /** Of a built item: so many from builds for this line; empty: as proposed. */
+  toBuild: string;
+  /** The quantity that is saved; "" of a new line. What is to be built is proposed anew where it changes. */
+  saved: string;
   /** What is in one set, where that was changed; null: as it was, or as the kit says. */
   contents: ContentDraft[] | null;
 }
@@ -43,6 +47,8 @@ export const BLANK: LineDraft = {
   pricePer: "",
   discount: "",
   promised: "",
+  toBuild: "",
+  saved: "",
   contents: null,
 };
 
@@ -73,6 +79,8 @@ export function draftOf(order: OrderSheet): OrderDraft {
       pricePer,
       discount: discount === "0" ? "" : discount,
       promised: same ? "" : (promised ?? ""),
+      toBuild: "",
+      saved: quantity,
       contents: set?.changed ? contentsOf(set) : null,
     })),
   };
@@ -88,7 +96,7 @@ export function copyOf(order: OrderSheet): OrderDraft {
   const lines = draft.lines.map((line, i) => {
     // What was changed of a kit that is another one now can't be said of the new one.
     const contents = order.orderLines[i]?.set?.movedOn ? null : line.contents;
-    return { ...line, id: null, price: "", pricePer: "", promised: "", contents };
+    return { ...line, id: null, price: "", pricePer: "", promised: "", toBuild: "", saved: "", contents };
   });
   return { ...draft, due: "", promised: "", reference: "", lines };
 }
@@ -96,8 +104,20 @@ export function copyOf(order: OrderSheet): OrderDraft {
 /** Lines that are still empty are room to go on. */
 export const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
 
-export const soldLine = ({ id, item, quantity, price, pricePer, discount, contents }: LineDraft) => ({
+export const soldLine = ({
   id,
+  item,
+  quantity,
+  price,
+  pricePer,
+  discount,
+  contents,
+  toBuild,
+  saved,
+}: LineDraft) => ({
+  id,
+  toBuild: toBuild === "" ? null : toBuild,
+  proposeBuild: quantity !== saved,
   newDefinition: false,
   contents:
     contents?.map((content) => ({

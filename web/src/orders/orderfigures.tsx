@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, type OrderedSet, type OrderPreview, orderRoutes } from "@yosegi/contract";
+import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import styled from "styled-components";
 import { following, Refused, useSettled } from "../api/index.ts";
@@ -112,10 +112,10 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
   );
 }
 
-/** The set of a line that is typed, as the last answer has it; undefined until there is one. */
-export function useOrderedSet(at: number): OrderedSet | null | undefined {
+/** What the last answer says of a line that is typed; undefined until there is one. */
+export function useLineFigures(at: number): PreviewLine | undefined {
   const { answer, places } = useContext(FiguresContext);
-  return answer?.lines[places.get(at) ?? -1]?.set;
+  return answer?.lines[places.get(at) ?? -1];
 }
 
 /** How much is free, marked where it is less than what is asked for. */

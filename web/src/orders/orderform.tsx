@@ -1,10 +1,10 @@
-import { type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { type AnswerOf, type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
-import { Row, Stack, sayDone } from "../ui/index.ts";
+import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
 import {
   BLANK,
   bodyOf,
@@ -16,8 +16,9 @@ import {
   rebase,
   soldLine,
 } from "./orderdraft.ts";
-import { LineFigures, OrderFigures, OrderPromise, OrderTotal } from "./orderfigures.tsx";
-import { SetContents } from "./setcontents.tsx";
+import { LineFigures, OrderFigures, OrderPromise, OrderTotal, useLineFigures } from "./orderfigures.tsx";
+import { BelowLine, SetContents } from "./setcontents.tsx";
+import { savedWords } from "./words.ts";
 
 interface OrderDialogProps {
   /** The order that is changed; null for a new one. */
@@ -27,6 +28,8 @@ interface OrderDialogProps {
   isOpen: boolean;
   onClose: () => void;
   onSaved?: (id: number) => void;
+  /** Builds could follow the change. */
+  onOffers?: (saved: AnswerOf<typeof orderRoutes.changeOrder>) => void;
 }
 
 const TAKING = { title: "New order", begin: NEW, keptAs: "order" };
@@ -44,7 +47,8 @@ const copying = (order: OrderSheet) => ({
 });
 
 /** A new order, or an open one changed: for whom, what, and until when. */
-export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDialogProps) {
+export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers }: OrderDialogProps) {
+  const format = useFormat();
   return (
     <FormDialog
       {...(order ? changing(order) : copied ? copying(copied) : TAKING)}
@@ -59,7 +63,8 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved }: OrderDi
       body={bodyOf}
       rebase={rebase}
       done={(saved) => {
-        sayDone(order ? `${saved.number} saved.` : `Order ${saved.number} created. Stock is reserved.`);
+        if (saved.offers.length > 0) onOffers?.(saved);
+        sayDone(savedWords(saved, order === null, format));
         onSaved?.(saved.id);
       }}
     >
@@ -113,6 +118,34 @@ function Following({ order, children }: { order: number | null; children: ReactN
     >
       {children}
     </OrderFigures>
+  );
+}
+
+interface LineCoverProps {
+  at: `lines.${number}`;
+  number: number;
+  unit: string;
+}
+
+/** How much of a line is from stock, and how much is to be built for it; as proposed until something is typed. */
+function LineCover({ at, number, unit }: LineCoverProps) {
+  const format = useFormat();
+  const cover = useLineFigures(number - 1)?.cover;
+  if (!cover) return null;
+  return (
+    <BelowLine aria-label={`Cover of line ${number}`} role="group">
+      <Row style={{ alignItems: "center", gap: 8 }}>
+        From stock {format.amount(cover.fromStock, unit)}, to build
+        <In.Amount
+          label={`To build ${number}`}
+          hideLabel
+          name={`${at}.toBuild`}
+          width="120px"
+          unit={unit}
+          placeholder={format.amount(cover.toBuild)}
+        />
+      </Row>
+    </BelowLine>
   );
 }
 
@@ -180,6 +213,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         onPromise={(day) => setValue(`${at}.promised`, day, { shouldDirty: true })}
       />
       {item?.kind === "kit" && <SetContents at={at} number={number} />}
+      {item?.kind === "built" && <LineCover at={at} number={number} unit={item.unit} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { type OrderLine, type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Copy, Hammer, Pencil } from "lucide-react";
+import { Copy, Hammer, Pencil, ShoppingCart } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -28,6 +28,7 @@ import {
   useShortcut,
   useTitle,
 } from "../ui/index.ts";
+import { type Offer, OffersForm } from "./offersform.tsx";
 import { OrderDialog } from "./orderform.tsx";
 import { PrecedenceForm } from "./precedenceform.tsx";
 import { holdingWords, leavesWords, promiseWords } from "./promisewords.ts";
@@ -37,9 +38,11 @@ import {
   farWords,
   leftOut,
   linesComing,
+  needsBuying,
   rowsOf,
   type SheetRow,
   stateWords,
+  suppliedWords,
   type Take,
 } from "./words.ts";
 
@@ -51,6 +54,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const navigate = useNavigate();
   const [doing, setDoing] = useState<Doing>(null);
+  const [offers, setOffers] = useState<Offer[]>([]);
   const close = () => setDoing(null);
   const open = order.stage === "open";
   useShortcut("e", "Edit what is open", () => open && setDoing("changing"));
@@ -101,7 +105,25 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
       </Facts>
       <Steps order={order} onDo={setDoing} />
       <Lines order={order} />
-      <OrderDialog order={order} isOpen={doing === "changing"} onClose={close} />
+      <OrderDialog
+        order={order}
+        isOpen={doing === "changing"}
+        onClose={close}
+        onOffers={({ offers: found }) => setOffers(found)}
+      />
+      <Dialog
+        title={`Builds for ${order.number}`}
+        isOpen={offers.length > 0}
+        onClose={() => setOffers([])}
+        width="560px"
+      >
+        <OffersForm
+          order={order}
+          offers={offers}
+          onDone={(build) => setOffers(offers.filter((offer) => offer.id !== build))}
+          onClose={() => setOffers([])}
+        />
+      </Dialog>
       <OrderDialog
         order={null}
         copied={order}
@@ -176,13 +198,24 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     const [only, ...others] = builds;
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
   });
+  const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
   const demands = toBuild.map(({ item, quantity }) => ({ item, quantity, day: order.due }));
   const words =
     toBuild.length === 1 ? `the missing ${format.amount(toBuild[0]?.quantity ?? "")}` : "all that is missing";
   return (
     <>
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
+      {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
+        {open && needsBuying(order) && (
+          <Button
+            look={toBuild.length > 0 ? "quiet" : "main"}
+            isPending={supply.busy}
+            onPress={() => void supply.run({ params: { id: order.id } })}
+          >
+            <ShoppingCart /> {toBuild.length > 0 ? "Build and buy what's missing" : "Buy what's missing"}
+          </Button>
+        )}
         {toBuild.length > 0 && (
           <>
             <Button
@@ -278,6 +311,7 @@ function Lines({ order }: { order: OrderSheet }) {
               <>
                 {figure(take, "coming")}
                 {take && <Builds take={take} />}
+                {take && <Purchases take={take} />}
               </>
             ),
           },
@@ -447,6 +481,21 @@ function Builds({ take }: { take: Take }) {
   return take.builds.map((build) => (
     <div key={build.id}>
       <Link to={`/builds/${build.id}`}>{build.number}</Link> {build.stage}
+    </div>
+  ));
+}
+
+/** What is being bought for a line, itself or parts of what is built for it, each a way to go there. */
+function Purchases({ take }: { take: Take }) {
+  const format = useFormat();
+  return take.purchases.map(({ id, number, stage, item, quantity, expected }) => (
+    <div key={`${id} ${item.id}`}>
+      <Link to={`/buying/${id}`}>{number}</Link> {stage}
+      <small>
+        {item.id !== take.item.id && `${item.code} `}
+        {format.amount(quantity, item.unit)}
+        {expected && `, ${format.day(expected)}`}
+      </small>
     </div>
   ));
 }

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
 import { Button, color, type Format, Select, useFormat } from "../ui/index.ts";
 import { type ContentDraft, contentsOf, type OrderDraft } from "./orderdraft.ts";
-import { useOrderedSet } from "./orderfigures.tsx";
+import { useLineFigures } from "./orderfigures.tsx";
 
 interface SetContentsProps {
   at: `lines.${number}`;
@@ -18,12 +18,12 @@ export function SetContents({ at, number }: SetContentsProps) {
   const format = useFormat();
   const { setValue } = useFormContext<OrderDraft>();
   const contents = useWatch<OrderDraft, `lines.${number}.contents`>({ name: `${at}.contents` });
-  const set = useOrderedSet(number - 1);
+  const set = useLineFigures(number - 1)?.set;
   const write = (changed: ContentDraft[] | null) =>
     setValue(`${at}.contents`, changed, { shouldDirty: true });
   if (contents === null)
     return (
-      <Below aria-label={`Contents of line ${number}`} role="group">
+      <BelowLine aria-label={`Contents of line ${number}`} role="group">
         {set && (
           <>
             Each set: {set.contents.map((content) => contentWords(content, format)).join(", ")}
@@ -41,13 +41,13 @@ export function SetContents({ at, number }: SetContentsProps) {
             )}
           </>
         )}
-      </Below>
+      </BelowLine>
     );
   // The fields of a form are named by their place.
   const names = contents.map((_, i) => `content ${i}`);
   const left = set?.defined.filter(({ of }) => !contents.some((content) => content.of === of)) ?? [];
   return (
-    <Below aria-label={`Contents of line ${number}`} role="group">
+    <BelowLine aria-label={`Contents of line ${number}`} role="group">
       {contents.map((content, i) => (
         <ContentLine
           key={names[i]}
@@ -77,7 +77,7 @@ export function SetContents({ at, number }: SetContentsProps) {
           As the kit says
         </Button>
       </Row>
-    </Below>
+    </BelowLine>
   );
 }
 
@@ -159,7 +159,7 @@ function ContentLine({ name, says, content, defined, onSwap, onLeaveOut }: Conte
 }
 
 /** Below the fields of its line, and below the button that takes the line away. */
-const Below = styled.div`
+export const BelowLine = styled.div`
   order: 1;
   flex-basis: 100%;
   padding: 2px 0 8px 14px;

@@ -40,6 +40,7 @@ const take = (id: number, missing: string, canBeBuilt = true) => ({
   planned: "0",
   canBeBuilt,
   builds: [],
+  purchases: [],
 });
 const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => ({
   id,

@@ -1,4 +1,4 @@
-import type { OrderLine, OrderRow, OrderSheet } from "@yosegi/contract";
+import type { AnswerOf, OrderLine, OrderRow, OrderSheet, orderRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
@@ -88,3 +88,32 @@ export function changeWords({ set }: Pick<OrderLine, "set">, item: number, forma
 /** Codes of what was left out of a set. */
 export const leftOut = ({ contents, defined }: NonNullable<OrderLine["set"]>): string[] =>
   defined.flatMap(({ of, item }) => (contents.some((content) => content.of === of) ? [] : item.code));
+
+/** What is said of an order that was saved. */
+export function savedWords(
+  { number, builds }: AnswerOf<typeof orderRoutes.newOrder>,
+  isNew: boolean,
+  format: Format,
+): string {
+  const saved = isNew ? `Order ${number} created. Stock is reserved.` : `${number} saved.`;
+  return builds.length === 0
+    ? saved
+    : `${saved} To build: ${format.list(builds.map((build) => build.number))}.`;
+}
+
+/** Whether a line waits for something that is to be ordered, itself or a part of what is to be built. */
+export const needsBuying = (order: Pick<OrderSheet, "orderLines">): boolean =>
+  order.orderLines.some((line) =>
+    line.promise?.waitsFor.some(({ how }) => how === "to order" || how === "to build"),
+  );
+
+/** What was put on builds and purchase orders. */
+export function suppliedWords(
+  { builds, purchases, unsupplied }: AnswerOf<typeof orderRoutes.supplyOrder>,
+  format: Format,
+): string {
+  const made = [...builds, ...purchases].map((document) => document.number);
+  const words =
+    made.length === 0 ? "All of it is on builds and purchase orders already." : `On ${format.list(made)}.`;
+  return unsupplied.length === 0 ? words : `${words} No supplier or parts list: ${format.list(unsupplied)}.`;
+}

@@ -1,0 +1,198 @@
+import { PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
+import { addDays } from "@yosegi/core";
+import { describe, expect, it } from "vitest";
+import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+
+const customerOf = async (world: World) =>
+  (await world.ok(routes.firms, { query: { kind: "customer" } })).firms[0]?.id ?? 0;
+
+interface Asked {
+  id?: number;
+  code: string;
+  quantity: string;
+  toBuild?: string | null;
+  proposeBuild?: boolean;
+}
+
+async function bodyOf(world: World, lines: Asked[], due: string | null = addDays(TODAY, 9)) {
+  const own = lines.map(async ({ code, ...line }) => ({
+    ...PLAIN_ORDER_LINE,
+    item: await world.idOf(code),
+    ...line,
+  }));
+  return { customer: await customerOf(world), due, reference: "", note: "", lines: await Promise.all(own) };
+}
+
+const order = async (world: World, lines: Asked[], due?: string | null) =>
+  world.ok(routes.newOrder, { body: await bodyOf(world, lines, due) });
+
+const buildsOf = async (world: World) =>
+  (await world.ok(routes.builds, {})).builds.map(
+    (build) => `${build.number} ${build.product.code} ${build.quantity}`,
+  );
+
+const freeOf = async (world: World, code: string) =>
+  Number((await world.ok(routes.item, { params: { id: await world.idOf(code) } })).free);
+
+describe("what is to be built of a line", () => {
+  it("becomes a linked draft at once: all free stock first, or as typed; it always adds up", async () => {
+    const world = await demoWorld();
+    const free = await freeOf(world, "FEED-12");
+    const quantity = String(free + 28);
+    const asked = await bodyOf(world, [{ code: "FEED-12", quantity, proposeBuild: true }]);
+    const preview = await world.ok(routes.previewOrder, { body: { ...asked, order: null } });
+    expect(preview.lines[0]?.cover).toEqual({ fromStock: String(free), toBuild: "28" });
+    const made = await world.ok(routes.newOrder, { body: asked });
+    expect(made.builds.map((build) => build.number)).toEqual(["B-1"]);
+    expect(await buildsOf(world)).toEqual(["B-1 FEED-12 28"]);
+    expect(made.orderLines[0]?.takes[0]?.builds).toMatchObject([
+      { number: "B-1", coming: "28", due: made.due },
+    ]);
+    // Another order's line joins the draft, which is due with the earlier of both.
+    const second = await order(world, [{ code: "FEED-12", quantity: "5", toBuild: "5" }], addDays(TODAY, 4));
+    expect(await buildsOf(world)).toEqual(["B-1 FEED-12 33"]);
+    expect(second.orderLines[0]?.takes[0]?.builds).toMatchObject([{ coming: "5", due: addDays(TODAY, 4) }]);
+    // Fewer to build: the latest link goes first, and the draft is offered to follow.
+    const id = made.orderLines[0]?.id ?? 0;
+    const fewer = await world.ok(routes.changeOrder, {
+      params: { id: made.id },
+      body: await bodyOf(world, [{ id, code: "FEED-12", quantity, toBuild: "20" }]),
+    });
+    expect(fewer.orderLines[0]?.takes[0]?.builds).toMatchObject([{ coming: "20" }]);
+    expect(fewer.offers).toMatchObject([
+      { number: "B-1", quantity: { from: "33", to: "25", unit: "pc" }, due: null },
+    ]);
+    await world.ok(routes.followOrder, {
+      params: { id: made.id, build: fewer.offers[0]?.id ?? 0 },
+      body: { quantity: "25", due: null },
+    });
+    expect(await buildsOf(world)).toEqual(["B-1 FEED-12 25"]);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("is all of it where the item is always built, and nothing where the line says so", async () => {
+    const world = await demoWorld();
+    const item = await world.idOf("FEED-12");
+    const { ownPrice, ...sheet } = await world.ok(routes.item, { params: { id: item } });
+    await world.ok(routes.changeItem, {
+      params: { id: item },
+      body: { ...sheet, price: ownPrice, alwaysBuild: true },
+    });
+    const all = await order(world, [{ code: "FEED-12", quantity: "3", proposeBuild: true }]);
+    expect(all.orderLines[0]?.takes[0]?.builds).toMatchObject([{ coming: "3" }]);
+    const none = await order(world, [{ code: "FEED-12", quantity: "90", toBuild: "0" }]);
+    expect(none.orderLines[0]?.takes[0]?.builds).toEqual([]);
+    expect(await buildsOf(world)).toEqual(["B-1 FEED-12 3"]);
+  });
+
+  it("is refused beyond what the line asks for, of what can't be built, and in broken pieces", async () => {
+    const world = await demoWorld();
+    const refused = async (asked: Asked) =>
+      fieldsOf((await world.call(routes.newOrder, { body: await bodyOf(world, [asked]) })).error);
+    expect(await refused({ code: "FEED-12", quantity: "3", toBuild: "4" })).toEqual([
+      "lines.0.toBuild to-build-too-many",
+    ]);
+    expect(await refused({ code: "FEED-12", quantity: "3", toBuild: "1.5" })).toEqual([
+      "lines.0.toBuild decimals",
+    ]);
+    expect(await refused({ code: "SMK-S", quantity: "3", toBuild: "1" })).toEqual([
+      "lines.0.toBuild not-built",
+    ]);
+  });
+
+  it("never moves a build on the bench, nor a queued one's quantity; a new day is offered", async () => {
+    const world = await demoWorld();
+    const made = await order(world, [{ code: "HIVE-C", quantity: "2", toBuild: "2" }]);
+    const build = made.builds[0]?.id ?? 0;
+    const id = made.orderLines[0]?.id ?? 0;
+    await world.call(routes.queueBuild, { params: { id: build } });
+    const changed = await world.ok(routes.changeOrder, {
+      params: { id: made.id },
+      body: await bodyOf(world, [{ id, code: "HIVE-C", quantity: "1" }], addDays(TODAY, 2)),
+    });
+    expect(changed.offers).toMatchObject([
+      { stage: "queued", quantity: null, due: { from: addDays(TODAY, 9), to: addDays(TODAY, 2) } },
+    ]);
+    expect((await world.ok(routes.build, { params: { id: build } })).due).toBe(addDays(TODAY, 9));
+  });
+});
+
+describe("one press for all that an order lacks", () => {
+  it("builds what is built, buys what is bought and the parts that are missing, and doubles nothing", async () => {
+    const world = await demoWorld();
+    const hives = await freeOf(world, "HIVE-N");
+    const smokers = await freeOf(world, "SMK-S");
+    const made = await order(world, [
+      { code: "HIVE-N", quantity: String(hives + 28) },
+      { code: "SMK-S", quantity: String(smokers + 7) },
+    ]);
+    const supplied = await world.ok(routes.supplyOrder, { params: { id: made.id } });
+    expect(supplied.builds.map((build) => build.number)).toContain("B-1");
+    expect(supplied.unsupplied).toEqual([]);
+    const sheet = await world.ok(routes.order, { params: { id: made.id } });
+    const [hive, smoker] = sheet.orderLines.map((line) => line.takes[0]);
+    expect(hive).toMatchObject({ missing: "28", planned: "28", builds: [{ number: "B-1", coming: "28" }] });
+    expect(smoker?.purchases).toMatchObject([{ stage: "draft", item: { code: "SMK-S" } }]);
+    // What is on the drafts is what the check of the same hives says is to be ordered.
+    const { parts } = await world.check(await world.idOf("HIVE-N"), "28");
+    const short = parts.filter((part) => part.stocked && !part.canBeBuilt && Number(part.shortNow) > 0);
+    expect(short.length).toBeGreaterThan(0);
+    for (const part of short)
+      expect(hive?.purchases.find((need) => need.item.code === part.code)?.quantity).toBe(part.shortNow);
+    const again = await world.ok(routes.supplyOrder, { params: { id: made.id } });
+    expect(again).toEqual({ builds: [], purchases: [], unsupplied: [] });
+    const purchase = await world.ok(routes.purchase, { params: { id: supplied.purchases[0]?.id ?? 0 } });
+    expect(purchase.orderLines[0]?.for[0]?.order).toMatchObject({ number: made.number });
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("buys for each of two orders what it lacks itself", async () => {
+    const world = await demoWorld();
+    const free = await freeOf(world, "CAN-12");
+    const first = await order(world, [{ code: "CAN-12", quantity: String(free + 10) }]);
+    const second = await order(world, [{ code: "CAN-12", quantity: "8" }], addDays(TODAY, 20));
+    for (const { id } of [second, first]) await world.ok(routes.supplyOrder, { params: { id } });
+    const needs = await Promise.all(
+      [first, second].map(async ({ id }) => {
+        const { orderLines } = await world.ok(routes.order, { params: { id } });
+        return orderLines[0]?.takes[0]?.purchases.map((need) => need.quantity);
+      }),
+    );
+    expect(needs).toEqual([["10"], ["8"]]);
+    const { purchases } = await world.ok(routes.purchases, {});
+    expect(purchases).toHaveLength(1);
+  });
+
+  it("goes on after rejects: what its build can't give any more is built again", async () => {
+    const world = await demoWorld();
+    const made = await order(world, [{ code: "FRM-A", quantity: "6", toBuild: "6" }]);
+    const build = made.builds[0]?.id ?? 0;
+    await world.ok(routes.queueBuild, { params: { id: build } });
+    await world.ok(routes.finishBuild, {
+      params: { id: build },
+      body: finishOf("4", { rejected: "2", reason: "Split" }),
+    });
+    const after = await world.ok(routes.order, { params: { id: made.id } });
+    const [frame] = after.orderLines[0]?.takes ?? [];
+    expect(Number(frame?.ready) + Number(frame?.coming) + Number(frame?.missing)).toBe(6);
+    expect(await world.audit()).toEqual([]);
+  });
+});
+
+it("does not offer what is not for sale on an order, and says why", async () => {
+  const world = await demoWorld();
+  const item = await world.idOf("CARD-C");
+  const { ownPrice, ...sheet } = await world.ok(routes.item, { params: { id: item } });
+  await world.ok(routes.changeItem, {
+    params: { id: item },
+    body: { ...sheet, price: ownPrice, notForSale: true },
+  });
+  const answer = await world.call(routes.newOrder, {
+    body: await bodyOf(world, [{ code: "CARD-C", quantity: "1" }]),
+  });
+  expect(answer.error.fields).toMatchObject([
+    { field: "lines.0.item", message: "CARD-C is not for sale. Change that in the catalog first." },
+  ]);
+  // In a kit it is sold still.
+  expect((await order(world, [{ code: "KIT-CARE", quantity: "1" }])).lines).toBe(1);
+});
