@@ -183,6 +183,10 @@ export const orderSheet = orderRow
     note: z.string(),
     precedence: z.int().nullable().meta({ description: "1 is served first; null: none was given" }),
     promise: orderPromise.nullable().meta({ description: "null once the order has ended" }),
+    toBuy: z.array(z.string()).meta({
+      description:
+        "Codes of what is missing, itself or as a part of what is to be built, and on no draft yet",
+    }),
     promised: day.nullable().meta({ description: "The latest promised day of its lines" }),
     late: z.boolean().meta({ description: "Whether a line leaves after its promised day" }),
     orderLines: z.array(orderLine),
@@ -271,9 +275,6 @@ const lineCover = z.object({
 export const orderPreview = z.object({
   ...money,
   promise: orderPromise,
-  takesFrom: z
-    .array(movedOrder)
-    .meta({ description: "Other open orders that would have less in stock or incoming, or leave later" }),
   lines: z.array(
     z.object({
       ...money,
@@ -337,6 +338,17 @@ export const PLAIN_ORDER_LINE = {
 /** The same with its amounts parsed. */
 export type OrderInput = Parsed<typeof orderBody>;
 
+/** An order as it is typed. */
+const typedOrder = z.object({
+  order: ref
+    .nullable()
+    .default(null)
+    .meta({ description: "The order that is changed: what it reserves is free for it" }),
+  customer: ref.nullable().default(null),
+  due: day.nullable().default(null),
+  lines: z.array(lineBody).max(500, "Up to 500 lines."),
+});
+
 export const orderRoutes = {
   orders: ask("/api/orders", {
     permission: "look",
@@ -354,16 +366,14 @@ export const orderRoutes = {
     permission: "look",
     summary:
       "What the lines of an order come to, at what margin, and how much of each is free; records nothing",
-    body: z.object({
-      order: ref
-        .nullable()
-        .default(null)
-        .meta({ description: "The order that is changed: what it reserves is free for it" }),
-      customer: ref.nullable().default(null),
-      due: day.nullable().default(null),
-      lines: z.array(lineBody).max(500, "Up to 500 lines."),
-    }),
+    body: typedOrder,
     answer: orderPreview,
+  }),
+  previewLosers: askWith("/api/orders/preview/losers", {
+    permission: "look",
+    summary: "Which other open orders would have less in stock or incoming, or leave later; records nothing",
+    body: typedOrder,
+    answer: z.object({ takesFrom: z.array(movedOrder) }),
   }),
   newOrder: command("/api/orders", {
     permission: "sell",

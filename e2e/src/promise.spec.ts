@@ -91,3 +91,49 @@ test("an order is given precedence, and says first whose promise that moves", as
   await page.goto("/orders/2");
   await expect(page.getByText(`All of it can leave by ${said.split("→ ")[1]}`)).toBeVisible();
 });
+
+test("an order of built and bought goods: what is to be built is a draft at once, the rest is bought by one press", async ({
+  page,
+}) => {
+  await page.goto("/orders");
+  await expect(page.getByText("Select an order.")).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Upper Fell Apiaries");
+  await dialog.getByRole("textbox", { name: "Due on" }).fill("+9");
+  await pick(dialog.getByRole("combobox", { name: "Item 1", exact: true }), "HIVE-N");
+  await dialog.getByLabel("Quantity 1", { exact: true }).fill("40");
+  const cover = dialog.getByRole("group", { name: "Cover of line 1" });
+  await expect(cover).toContainText("From stock 0 pc, to build");
+  await expect(cover.getByLabel("To build 1")).toHaveAttribute("placeholder", "40");
+  await cover.getByLabel("To build 1").fill("41");
+  await dialog.getByRole("button", { name: "Add line" }).click();
+  await pick(dialog.getByRole("combobox", { name: "Item 2", exact: true }), "SMK-S");
+  await dialog.getByLabel("Quantity 2", { exact: true }).fill("30");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(dialog.getByText("The line asks for 40 pc, so no more can be built for it.")).toBeVisible();
+  await cover.getByLabel("To build 1").fill("");
+  await dialog.getByRole("button", { name: "Create order" }).click();
+  await expect(page.getByText("O-4 created. Stock is reserved. To build: B-8.")).toBeVisible();
+
+  // The hives are on a draft; their parts and the smokers that are short go to their suppliers.
+  await page.getByRole("button", { name: "Buy what's missing" }).click();
+  await expect(page.getByText(/^On B-.*P-6.*\.$/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Buy what's missing" })).toHaveCount(0);
+  expect((await cells(page, "Lines", "SMK-S"))[4]).toMatch(/P-\d draft 12 pc/);
+  expect((await cells(page, "Lines", "HIVE-N"))[4]).toContain("BOX-D 33 pc");
+  await page.getByRole("link", { name: "P-4" }).first().click();
+  await expect(page.getByText("(Upper Fell Apiaries)").first()).toBeVisible();
+
+  // Fewer hives: the draft is offered to follow, and stays as it is until it is pressed.
+  await page.goto("/orders/4");
+  await expect(answer(page)).toHaveText("Upper Fell Apiaries");
+  await page.keyboard.press("e");
+  await dialog.getByLabel("Quantity 1", { exact: true }).fill("30");
+  await dialog.getByLabel("To build 1").fill("30");
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog.getByText("B-8 (draft): 40 → 30 pc")).toBeVisible();
+  await dialog.getByRole("button", { name: "Change B-8" }).click();
+  await expect(page.getByText("B-8 follows O-4.")).toBeVisible();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+});

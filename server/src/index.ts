@@ -11,7 +11,7 @@ export { findItems, type ItemQuery, whereUsed } from "./itemsheets/index.ts";
 export { Job } from "./jobs/index.ts";
 export { makeLabels } from "./labels/index.ts";
 export * from "./ledger/index.ts";
-export { findOrders, newOrder } from "./orders/index.ts";
+export { findOrders, newOrder, previewOrder } from "./orders/index.ts";
 export * from "./people/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
 export * from "./stock/index.ts";

@@ -127,7 +127,7 @@ export interface Cover {
 
 /** Whether stock and what comes cover all demands, served in turn, and what is to be done about it (docs/rules.md § 4). */
 export function cover(demands: readonly Demand[], supplyOf: (item: number) => Supply, today: Day): Cover {
-  const serving: Serving = { pool: new SupplyPool(supplyOf, today), supplyOf, today };
+  const serving: Serving = { pool: new SupplyPool(supplyOf, today), supplyOf, today, reaches: true };
   const answers = new Map(
     inTurn(demands).map((demand) => [demand, serve(demand, serving, new Set([demand.item]))]),
   );
@@ -146,6 +146,8 @@ export interface Serving {
   pool: SupplyPool;
   supplyOf: (item: number) => Supply;
   today: Day;
+  /** Whether it is to be said how far stock reaches, which only a check tells. */
+  reaches: boolean;
 }
 
 /** What one part of a demand asks for, and what it got in its turn. */
@@ -162,7 +164,9 @@ function serve(demand: Demand, serving: Serving, path: ReadonlySet<number>): Dem
   const started = unitsFor(demand);
   const start = startDay(demand);
   const byItem = [...linesByItem(list.lines.filter((line) => !line.service))];
-  const reaches = byItem.map(([item, lines]) => reachOf(item, lines, demand, start, serving.pool));
+  const reaches = byItem.map(([item, lines]) =>
+    serving.reaches ? reachOf(item, lines, demand, start, serving.pool) : NO_LIMIT,
+  );
   const makesNow = smallest(reaches.map((r) => r.now));
   const own = byItem.map(([item, lines], i): Allocation => {
     const need = needOf(lines, list.makes, progress, started);

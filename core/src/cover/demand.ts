@@ -95,6 +95,8 @@ export interface Given {
 
 interface Left {
   free: Decimal;
+  /** Place of the first that comes which is not given away: thousands of demands are served one after the other. */
+  next: number;
   incoming: { key: string; quantity: Decimal; day: Day | null; overdue: boolean }[];
 }
 
@@ -115,6 +117,7 @@ export class SupplyPool {
     const { stock, incoming } = this.#supplyOf(item);
     const left: Left = {
       free: free(stock),
+      next: 0,
       incoming: incoming
         .map(({ key, quantity, day }) => {
           const overdue = day !== null && day < this.#today;
@@ -133,9 +136,10 @@ export class SupplyPool {
 
   /** What of an item still comes until a day, inclusive, one by one; all that comes where the day is null. */
   comingUntil(item: number, day: Day | null): Decimal[] {
-    return this.#of(item).incoming.flatMap((i) =>
-      day === null || (i.day !== null && i.day <= day) ? i.quantity : [],
-    );
+    const { incoming, next } = this.#of(item);
+    return incoming
+      .slice(next)
+      .flatMap((i) => (day === null || (i.day !== null && i.day <= day) ? i.quantity : []));
   }
 
   /**
@@ -150,13 +154,15 @@ export class SupplyPool {
     left.free = max(ZERO, before.minus(need));
     let rest = max(ZERO, need.minus(before));
     const claims: Claim[] = [];
-    for (const incoming of left.incoming) {
-      if (rest.eq(0)) break;
-      if (incoming.quantity.eq(0)) continue;
+    while (left.next < left.incoming.length && rest.gt(0)) {
+      const incoming = left.incoming[left.next];
+      if (!incoming) break;
       const quantity = min(rest, incoming.quantity);
       incoming.quantity = incoming.quantity.minus(quantity);
       rest = rest.minus(quantity);
-      claims.push({ key: incoming.key, quantity, day: incoming.day, overdue: incoming.overdue });
+      if (incoming.quantity.eq(0)) left.next++;
+      if (quantity.gt(0))
+        claims.push({ key: incoming.key, quantity, day: incoming.day, overdue: incoming.overdue });
     }
     return { free: before, fromFree, claims, uncovered: rest };
   }

@@ -65,12 +65,14 @@ export interface LinePromise {
 
 /**
  * The promise days of the lines of open orders, in their turn (docs/rules.md § 11). All stock and all that is on its way for nobody is
- * dealt out first; then what is missing is ordered or built, one line after the other, from what is left.
+ * dealt out first; then what is missing is ordered or built, one line after the other, from what is left. `first`: only so many lines are
+ * asked for; those that come after them change nothing of theirs but what they have in stock and on its way.
  */
 export function promiseLines(
   lines: readonly LineAsk[],
   supplyOf: (item: number) => PromiseSupply,
   today: Day,
+  first = lines.length,
 ): LinePromise[] {
   const standings = dealOutStock(lines, supplyOf);
   const dealt = lines.map(({ components }) => components.map((ask) => standings.get(ask) ?? NOTHING_DEALT));
@@ -79,11 +81,16 @@ export function promiseLines(
     for (const [j, { item }] of components.entries())
       inStock.set(item, (inStock.get(item) ?? 0) + (dealt[i]?.[j]?.ready ?? 0));
   const supplyLeft = leftAfter(supplyOf, inStock);
-  const serving: Serving = { pool: new SupplyPool(supplyLeft, today), supplyOf: supplyLeft, today };
+  const serving: Serving = {
+    pool: new SupplyPool(supplyLeft, today),
+    supplyOf: supplyLeft,
+    today,
+    reaches: false,
+  };
   const onTheWay = lines.map(({ components }, i) =>
     components.map((ask, j) => claimsOf(ask, dealt[i]?.[j] ?? NOTHING_DEALT, serving)),
   );
-  return lines.map(({ line, due, components }, i) => {
+  return lines.slice(0, first).map(({ line, due, components }, i) => {
     const given = components.map(({ item }, j) => {
       const standing = dealt[i]?.[j] ?? NOTHING_DEALT;
       const rest = serving.pool.allocate(item, quantityFromScaled(standing.missing));

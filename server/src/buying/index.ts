@@ -1,5 +1,5 @@
 export { auditPurchases } from "./audit.ts";
-export { buyNeeds } from "./needs.ts";
+export { buyNeeds, linkDraftLines } from "./needs.ts";
 export { changeExpected, newPurchase } from "./ordering.ts";
 export { markSent, sendPurchase } from "./outbox.ts";
 export { receivePurchase, undoReceipt } from "./receiving.ts";

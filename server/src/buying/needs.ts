@@ -178,3 +178,36 @@ async function writeDraftLines(ctx: Writing, changed: ReadonlyMap<DraftLine, Nee
     ),
   );
 }
+
+/** Links what stands on drafts for nobody to what it is for now, the oldest draft first; no more than stands there is linked. */
+export async function linkDraftLines(
+  ctx: Writing,
+  needs: readonly (NeedInput["for"][number] & { item: number })[],
+): Promise<void> {
+  const rows = await ctx.sql.all<{ line: number; item: number; free: number }>(
+    `SELECT l.id AS line, l.item_id AS item,
+            l.quantity - COALESCE((SELECT SUM(n.quantity) FROM purchase_need n WHERE n.line_id = l.id), 0) AS free
+       FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
+      WHERE p.stage = 'draft' AND l.item_id IN (SELECT value FROM json_each($items)) ORDER BY l.id`,
+    { items: asJson(new Set(needs.map((need) => need.item))) },
+  );
+  const links = needs.flatMap(({ item, build, product, orderLine, quantity }) => {
+    let open = quantityToScaled(quantity);
+    return rows
+      .filter((row) => row.item === item)
+      .flatMap((row) => {
+        const own = Math.min(open, Math.max(0, row.free));
+        row.free -= own;
+        open -= own;
+        const link = {
+          line_id: row.line,
+          build_id: build,
+          product_id: product,
+          order_line: orderLine,
+          quantity: own,
+        };
+        return own === 0 ? [] : link;
+      });
+  });
+  await ctx.sql.insert(PURCHASE_NEED, links);
+}

@@ -1,4 +1,5 @@
 export { auditOrders } from "./audit.ts";
+export { previewOrder } from "./preview.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";

@@ -1,6 +1,7 @@
 import { type AnswerOf, type OrderedSet, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
 import {
   costOfContents,
+  type Day,
   type Decimal,
   free,
   type KitCopy,
@@ -37,7 +38,7 @@ import {
   typedLine,
 } from "../promises/index.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
-import { orderById } from "./rows.ts";
+import { type OrderTableRow, orderById } from "./rows.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
 
 type Preview = AnswerOf<typeof routes.previewOrder>;
@@ -56,14 +57,7 @@ export async function previewOrder(
     ctx,
     checked.flatMap((line) => (line.set ? line.item : [])),
   );
-  const typed = await promisesWith(ctx, {
-    id: order,
-    turn: { due, precedence: saved?.precedence ?? null },
-    lines: checked.map(({ id, takes, quantity }) => ({
-      id,
-      takes: new Map([...takes].map(([item, per]) => [item, per.times(quantity)])),
-    })),
-  });
+  const typed = await promisesWith(ctx, typedOrder(saved, due, checked), true);
   const promises = promisesOfTyped(typed);
   const stock = await stockFor(ctx, order, checked);
   const last = await lastPrices(ctx, order, customer, checked);
@@ -75,7 +69,6 @@ export async function previewOrder(
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
     promise: orderPromise(ctx, typed, promises, due),
-    takesFrom: ordersThatLose(ctx, await openPromises(ctx), typed, order),
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       ...freeOf(line, stock),
@@ -85,6 +78,27 @@ export async function previewOrder(
       last: last.get(line.item) ?? null,
     })),
   };
+}
+
+/** What the lines of an order would take from stock, in the turn that it would have. */
+const typedOrder = (saved: OrderTableRow | null, due: Day | null, lines: readonly CheckedLine[]) => ({
+  id: saved?.id ?? null,
+  turn: { due, precedence: saved?.precedence ?? null },
+  lines: lines.map(({ id, takes, quantity }) => ({
+    id,
+    takes: new Map([...takes].map(([item, per]) => [item, per.times(quantity)])),
+  })),
+});
+
+/** Which other open orders would lose stock, or leave later, if an order were saved as it is typed. */
+export async function previewLosers(
+  ctx: Reading,
+  { order, due, lines }: ParsedBody<typeof routes.previewLosers>,
+): Promise<AnswerOf<typeof routes.previewLosers>> {
+  const saved = order === null ? null : await orderById(ctx, order);
+  const checked = await checkLines(ctx, lines);
+  const typed = await promisesWith(ctx, typedOrder(saved, due, checked.lines));
+  return { takesFrom: ordersThatLose(ctx, await openPromises(ctx), typed, order) };
 }
 
 /** What a line comes to and what it costs now; null where there is no price, or no cost. */

@@ -6,7 +6,7 @@ import { serveAsk, serveCommand } from "../http/index.ts";
 import { buildForLines, buildForOrder, linesToBuild } from "./building.ts";
 import { openDemands } from "./demands.ts";
 import { followOrder } from "./following.ts";
-import { previewOrder } from "./preview.ts";
+import { previewLosers, previewOrder } from "./preview.ts";
 import { findOrders, orderSheet } from "./rows.ts";
 import {
   cancelOrder,
@@ -37,6 +37,7 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
   serveAsk(app, store, routes.previewOrder, (ctx, { body }) => previewOrder(ctx, body));
+  serveAsk(app, store, routes.previewLosers, (ctx, { body }) => previewLosers(ctx, body));
   serveCommand(app, store, routes.newOrder, async (ctx, { body }) => written(ctx, await newOrder(ctx, body)));
   serveCommand(app, store, routes.changeOrder, async (ctx, { params: { id }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);

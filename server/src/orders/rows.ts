@@ -20,6 +20,7 @@ import { loadKits } from "../kits/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
 import { openPromises, orderPromise, promiseAnswer } from "../promises/index.ts";
+import { missingToBuy, needsOfOrder } from "./needs.ts";
 import { offeredPrice, savedSets, setAnswer, setItems } from "./sets.ts";
 
 export interface OrderTableRow {
@@ -247,6 +248,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     };
     return setAnswer(ctx, set, money, kits.get(item), itemOf);
   };
+  const toBuy = promises ? await missingToBuy(ctx, promises, needsOfOrder(promises, id).buy) : [];
   const purchasesOf = await purchasesFor(ctx, lines);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
@@ -256,6 +258,9 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     note: order.note,
     precedence: order.precedence,
     promise: promises && orderPromise(ctx, promises, own, order.due),
+    toBuy: toBuy.flatMap(({ item, quantity }) =>
+      quantity.gt(0) ? (promises?.factsOf(item).brief.code ?? []) : [],
+    ),
     promised: lines.flatMap((line) => line.promised ?? []).reduce<Day | null>(latest, null),
     late: promises !== null && lines.some((line, i) => isLate(line, own[i])),
     total: sumIfKnown(totals)?.toFixed(decimals) ?? null,

@@ -1,20 +1,11 @@
 import { PLAIN_BUILD } from "@yosegi/contract";
-import {
-  type Decimal,
-  max,
-  min,
-  needsOfComponent,
-  quantityFromScaled,
-  quantityToOrder,
-  sum,
-  type ToBuy,
-  ZERO,
-} from "@yosegi/core";
+import { type Decimal, max, min, quantityToOrder, sum, ZERO } from "@yosegi/core";
 import { enlargeDraft, newBuild, plainDraft } from "../builds/index.ts";
-import { buyNeeds } from "../buying/index.ts";
-import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
+import { buyNeeds, linkDraftLines } from "../buying/index.ts";
+import { groupBy, type Writing } from "../db/index.ts";
 import { openPromises, type Promises } from "../promises/index.ts";
 import { buildFor } from "./building.ts";
+import { type LineNeed, type MissingItem, missingToBuy, needsOfOrder } from "./needs.ts";
 import { linesOf, orderById, refuseEnded } from "./rows.ts";
 
 /** What was put on builds and purchase orders for an order. */
@@ -23,11 +14,6 @@ export interface Supplied {
   purchases: { id: number; number: string }[];
   /** Codes of what nobody supplies and no list makes. */
   unsupplied: string[];
-}
-
-/** A thing to buy for a line of an order. */
-interface LineNeed extends ToBuy {
-  line: number;
 }
 
 /**
@@ -40,34 +26,27 @@ export async function supplyOrder(ctx: Writing, id: number): Promise<Supplied> {
   refuseEnded(order);
   const { builds } = await buildFor(ctx, await linesOf(ctx, [id]), new Map([[id, order.due]]));
   const promises = await openPromises(ctx);
-  const own = promises.promises.filter((_, i) => promises.lines[i]?.order.order === id);
-  const needs = own.flatMap(({ line, components }) =>
-    components.map((component) => {
-      const { buy, build } = needsOfComponent(component);
-      return { buy: buy.map((need): LineNeed => ({ ...need, line })), build };
-    }),
-  );
-  const first = needs.flatMap((need) => need.build);
-  for (const [item, wanted] of groupBy(first, (need) => need.item)) {
-    const drafts = promises.factsOf(item).drafts;
-    const more = max(
-      ZERO,
-      sum(wanted.map((need) => need.quantity)).minus(sum(drafts.map((draft) => draft.quantity))),
-    );
+  const { buy, build } = needsOfOrder(promises, id);
+  for (const [item, wanted] of groupBy(build, (need) => need.item)) {
+    const onDrafts = sum(promises.factsOf(item).drafts.map((draft) => draft.quantity));
+    const more = max(ZERO, sum(wanted.map((need) => need.quantity)).minus(onDrafts));
     if (more.gt(0)) builds.push(await buildFirst(ctx, item, more, wanted[0]?.needed ?? null));
   }
-  const buys = needs.flatMap((need) => need.buy);
-  const suppliedOf = (item: number) => promises.factsOf(item).offer !== null;
-  const purchases = await buyFor(
-    ctx,
-    buys.filter((need) => suppliedOf(need.item)),
-    promises,
+  const needed = await missingToBuy(ctx, promises, buy);
+  const linked = needed.flatMap(({ item, onDrafts, needs }) =>
+    forLines(needs, onDrafts).map((need) => ({ ...need, item })),
   );
-  const unsupplied = buys.filter((need) => !suppliedOf(need.item));
+  await linkDraftLines(ctx, linked);
+  const missing = needed.filter((need) => need.quantity.gt(0));
+  const supplied = (item: number) => promises.factsOf(item).offer !== null;
   return {
     builds: [...new Set(builds)],
-    purchases,
-    unsupplied: [...new Set(unsupplied.map((need) => promises.factsOf(need.item).brief.code))],
+    purchases: await buyFor(
+      ctx,
+      missing.filter((need) => supplied(need.item)),
+      promises,
+    ),
+    unsupplied: missing.flatMap(({ item }) => (supplied(item) ? [] : promises.factsOf(item).brief.code)),
   };
 }
 
@@ -79,36 +58,28 @@ async function buildFirst(ctx: Writing, product: number, more: Decimal, due: str
   return draft;
 }
 
-/** Puts what lines need on drafts to the preferred suppliers, in their minimum and multiple; what is on drafts for them already is not ordered again. */
+/** Puts what lines need on drafts to the preferred suppliers, in their minimum and multiple. */
 async function buyFor(
   ctx: Writing,
-  needs: readonly LineNeed[],
+  missing: readonly MissingItem[],
   { factsOf }: Promises,
 ): Promise<Supplied["purchases"]> {
-  const ordered = await orderedOnDrafts(
-    ctx,
-    needs.map((need) => need.line),
-  );
-  const wanted = [...groupBy(needs, (need) => need.item)].flatMap(([item, own]) => {
+  if (missing.length === 0) return [];
+  const lines = missing.map(({ item, quantity: least, needs }) => {
     const { offer, drafts } = factsOf(item);
     const onDrafts = sum(drafts.map((draft) => draft.quantity));
-    const linked = ordered.get(item) ?? { own: ZERO, all: ZERO };
-    // What is on drafts for nobody's order serves this one too.
-    const served = linked.own.plus(max(ZERO, onDrafts.minus(linked.all)));
-    const missing = max(ZERO, sum(own.map((need) => need.quantity)).minus(served));
-    if (missing.eq(0)) return [];
-    const quantity = quantityToOrder(missing.plus(onDrafts), offer, drafts);
-    return { item, quantity: quantity.gt(0) ? quantity : missing, for: forLines(own, missing) };
+    const quantity = max(least, quantityToOrder(least.plus(onDrafts), offer, drafts));
+    return {
+      item,
+      quantity,
+      for: forLines(needs, least),
+      supplier: null,
+      price: null,
+      pricePer: "",
+      expected: null,
+      costTag: "",
+    };
   });
-  if (wanted.length === 0) return [];
-  const lines = wanted.map((need) => ({
-    ...need,
-    supplier: null,
-    price: null,
-    pricePer: "",
-    expected: null,
-    costTag: "",
-  }));
   return (await buyNeeds(ctx, lines)).map(({ id, number }) => ({ id, number }));
 }
 
@@ -121,23 +92,4 @@ function forLines(needs: readonly LineNeed[], quantity: Decimal) {
     if (own.eq(0)) return [];
     return { build: null, product: need.product ?? need.item, orderLine: need.line, quantity: own };
   });
-}
-
-/** What is on drafts for lines of orders, of each item: for those named, and for all. */
-async function orderedOnDrafts(
-  ctx: Reading,
-  lines: readonly number[],
-): Promise<Map<number, { own: Decimal; all: Decimal }>> {
-  const rows = await ctx.sql.all<{ item: number; own: number; quantity: number }>(
-    `SELECT item_id AS item, SUM(quantity) AS quantity,
-            SUM(CASE WHEN line_id IN (SELECT value FROM json_each($lines)) THEN quantity ELSE 0 END) AS own
-       FROM ordered_for_line WHERE stage = 'draft' GROUP BY item_id`,
-    { lines: asJson(new Set(lines)) },
-  );
-  return new Map(
-    rows.map(({ item, own, quantity }) => [
-      item,
-      { own: quantityFromScaled(own), all: quantityFromScaled(quantity) },
-    ]),
-  );
 }

@@ -237,6 +237,11 @@ function For({ line, format }: { line: PurchaseLine; format: Format }) {
   const needs = line.for.map((need, place) => ({ ...need, place }));
   return needs.map((need) => (
     <div key={need.place}>
+      {need.order && (
+        <>
+          <Link to={`/orders/${need.order.id}`}>{need.order.number}</Link> ({need.order.customer}),{" "}
+        </>
+      )}
       {need.build ? (
         <Link to={`/builds/${need.build.id}`}>{need.build.number}</Link>
       ) : (

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
+import { type BodyOf, type MovedOrder, type OrderPreview, orderRoutes } from "@yosegi/contract";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import styled from "styled-components";
 import { following, Refused, useSettled } from "../api/index.ts";
@@ -15,13 +15,18 @@ interface OrderAnswer {
   why: string;
   /** The place among the answer's lines of each line that is typed; a line that can't be read yet has none. */
   places: ReadonlyMap<number, number>;
+  /** Other orders that would lose stock, or leave later. */
+  takesFrom: readonly MovedOrder[];
   old: boolean;
 }
+
+const NOBODY: readonly MovedOrder[] = [];
 
 const FiguresContext = createContext<OrderAnswer>({
   answer: undefined,
   why: "",
   places: new Map(),
+  takesFrom: NOBODY,
   old: false,
 });
 
@@ -47,6 +52,12 @@ export function OrderFigures({ order, customer, due, lines, children }: OrderFig
     retry: false,
   });
   const { data, error } = query;
+  const losers = useQuery({
+    ...following(orderRoutes.previewLosers, { body: settled }),
+    enabled: settled.lines.length > 0 && !error,
+    retry: false,
+  });
+  const takesFrom = losers.data?.takesFrom ?? NOBODY;
   // An answer to fewer or more lines would stand beside others than it was given to.
   const answer = error || data?.lines.length !== asked.length ? undefined : data;
   const why = asked.length === 0 ? "" : refusalWords(error, readable);
@@ -55,8 +66,8 @@ export function OrderFigures({ order, customer, due, lines, children }: OrderFig
   // Drawn again where it changes, and not at every key: there may be 500 lines.
   const value = useMemo((): OrderAnswer => {
     const places = new Map(of.split(" ").map((line, place) => [Number(line), place]));
-    return { answer, why, places, old };
-  }, [answer, why, of, old]);
+    return { answer, why, places, takesFrom, old };
+  }, [answer, why, of, takesFrom, old]);
   return <FiguresContext value={value}>{children}</FiguresContext>;
 }
 
@@ -161,9 +172,9 @@ function LinePromise({ at, line, promised, onPromise }: LinePromiseProps) {
 /** When all of the order could leave, what holds it, whose stock it takes, and one press that promises the day. */
 export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }) {
   const format = useFormat();
-  const { answer, why, places, old } = useContext(FiguresContext);
+  const { answer, why, places, takesFrom, old } = useContext(FiguresContext);
   if (why !== "" || !answer || answer.lines.length === 0) return null;
-  const { promise, takesFrom } = answer;
+  const { promise } = answer;
   const { day } = promise;
   const place = promise.heldBy?.line ?? 0;
   const typed = [...places].find(([, at]) => at === place)?.[0] ?? 0;

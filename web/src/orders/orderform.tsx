@@ -131,18 +131,20 @@ interface LineCoverProps {
 function LineCover({ at, number, unit }: LineCoverProps) {
   const format = useFormat();
   const cover = useLineFigures(number - 1)?.cover;
-  if (!cover) return null;
+  const typed = useWatch<OrderDraft, `lines.${number}.toBuild`>({ name: `${at}.toBuild` });
+  // What was typed stays to be mended when it is why there is no answer.
+  if (!cover && typed === "") return null;
   return (
     <BelowLine aria-label={`Cover of line ${number}`} role="group">
       <Row style={{ alignItems: "center", gap: 8 }}>
-        From stock {format.amount(cover.fromStock, unit)}, to build
+        {cover && `From stock ${format.amount(cover.fromStock, unit)}, `}to build
         <In.Amount
           label={`To build ${number}`}
           hideLabel
           name={`${at}.toBuild`}
           width="120px"
           unit={unit}
-          placeholder={format.amount(cover.toBuild)}
+          placeholder={cover ? format.amount(cover.toBuild) : undefined}
         />
       </Row>
     </BelowLine>

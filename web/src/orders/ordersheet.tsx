@@ -38,7 +38,6 @@ import {
   farWords,
   leftOut,
   linesComing,
-  needsBuying,
   rowsOf,
   type SheetRow,
   stateWords,
@@ -207,7 +206,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
       {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
-        {open && needsBuying(order) && (
+        {order.toBuy.length > 0 && (
           <Button
             look={toBuild.length > 0 ? "quiet" : "main"}
             isPending={supply.busy}
@@ -485,19 +484,31 @@ function Builds({ take }: { take: Take }) {
   ));
 }
 
-/** What is being bought for a line, itself or parts of what is built for it, each a way to go there. */
+/** What is being bought for a line, itself or parts of what is built for it, each purchase order a way to go there. */
 function Purchases({ take }: { take: Take }) {
   const format = useFormat();
-  return take.purchases.map(({ id, number, stage, item, quantity, expected }) => (
-    <div key={`${id} ${item.id}`}>
-      <Link to={`/buying/${id}`}>{number}</Link> {stage}
-      <small>
-        {item.id !== take.item.id && `${item.code} `}
-        {format.amount(quantity, item.unit)}
-        {expected && `, ${format.day(expected)}`}
-      </small>
-    </div>
-  ));
+  const ids = [...new Set(take.purchases.map((purchase) => purchase.id))];
+  return ids.map((id) => {
+    const own = take.purchases.filter((purchase) => purchase.id === id);
+    return (
+      <div key={id}>
+        <Link to={`/buying/${id}`}>{own[0]?.number}</Link> {own[0]?.stage}
+        <small style={{ whiteSpace: "normal" }}>
+          {own
+            .map(({ item, quantity, expected }) =>
+              [
+                item.id !== take.item.id && item.code,
+                format.amount(quantity, item.unit),
+                expected && format.day(expected),
+              ]
+                .filter(Boolean)
+                .join(" "),
+            )
+            .join(", ")}
+        </small>
+      </div>
+    );
+  });
 }
 
 function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {

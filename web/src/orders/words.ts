@@ -101,12 +101,6 @@ export function savedWords(
     : `${saved} To build: ${format.list(builds.map((build) => build.number))}.`;
 }
 
-/** Whether a line waits for something that is to be ordered, itself or a part of what is to be built. */
-export const needsBuying = (order: Pick<OrderSheet, "orderLines">): boolean =>
-  order.orderLines.some((line) =>
-    line.promise?.waitsFor.some(({ how }) => how === "to order" || how === "to build"),
-  );
-
 /** What was put on builds and purchase orders. */
 export function suppliedWords(
   { builds, purchases, unsupplied }: AnswerOf<typeof orderRoutes.supplyOrder>,

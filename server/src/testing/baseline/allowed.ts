@@ -78,7 +78,7 @@ export const ALLOWED: readonly Allowed[] = [
   {
     why: "an order has a promise day, a precedence, and copies of its kits",
     url: /\/api\/orders\/\d+/,
-    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence|set)$/,
+    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence|set|toBuy|takes\.\d+\.purchases)$/,
   },
   {
     why: "E2: what stands on drafts is deducted from suggestions, and named",
