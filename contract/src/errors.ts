@@ -249,6 +249,14 @@ export const ERRORS = {
   "parts-not-own": at(409, (p) => `${p.number} follows its parts list already.`),
   "order-ended": at(409, (p) => `${p.number} is ${p.stage} and can't be changed.`),
   "order-builds-none": at(409, (p) => `Nothing missing on ${p.number} can be built.`),
+  "customer-on-hold": at(409, (p) =>
+    [`${p.name} is on hold.`, p.note, "Tick “Go on anyway” to take the order."].filter(Boolean).join(" "),
+  ),
+  "credit-exceeded": at(
+    409,
+    (p) =>
+      `Open orders of ${p.name} would come to ${p.sum}, over the credit limit of ${p.limit}. Tick “Go on anyway” to take the order.`,
+  ),
   "to-build-too-many": at(
     422,
     (p) => `The line asks for ${p.most} ${p.unit}, so no more can be built for it.`,

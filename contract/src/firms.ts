@@ -9,6 +9,8 @@ import {
   name,
   pageEnd,
   pageQuery,
+  price,
+  priceFigure,
   ref,
   short,
   version,
@@ -28,7 +30,16 @@ const firmFields = {
   phone: short("The phone number"),
   terms: longText("The terms", 500),
 };
-export const firmBody = z.object({ code, ...firmFields, archived: z.boolean() });
+/** What counts when an order is taken of a customer. */
+const customerTerms = {
+  note: longText("The note", 2000).default("").meta({ description: "Shown when an order is taken" }),
+  onHold: z.boolean().default(false).meta({ description: "Orders are taken only by going on anyway" }),
+  creditLimit: price
+    .nullable()
+    .default(null)
+    .meta({ description: "Most that open orders and unpaid shipments may come to; null: no limit" }),
+};
+export const firmBody = z.object({ code, ...firmFields, ...customerTerms, archived: z.boolean() });
 export type FirmBody = z.infer<typeof firmBody>;
 
 export const firm = z
@@ -43,6 +54,9 @@ export const firm = z
     phone: z.string(),
     terms: z.string(),
     archived: z.boolean(),
+    note: z.string(),
+    onHold: z.boolean(),
+    creditLimit: priceFigure.nullable(),
     items: z.int().meta({ description: "Items that a supplier supplies" }),
   })
   .meta({ id: "Firm" });

@@ -1,4 +1,4 @@
-import { ORDER_STAGES } from "@yosegi/core";
+import { CREDIT_STOPS, ORDER_STAGES } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
 import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
@@ -10,6 +10,7 @@ import {
   discount,
   figure,
   id,
+  longText,
   moment,
   note,
   once,
@@ -181,6 +182,9 @@ export const orderSheet = orderRow
   .extend({
     version,
     note: z.string(),
+    address: z.string().meta({ description: "Where it is delivered, as it was when it was taken" }),
+    terms: z.string(),
+    costTag: z.string(),
     precedence: z.int().nullable().meta({ description: "1 is served first; null: none was given" }),
     promise: orderPromise.nullable().meta({ description: "null once the order has ended" }),
     toBuy: z.array(z.string()).meta({
@@ -191,7 +195,13 @@ export const orderSheet = orderRow
     late: z.boolean().meta({ description: "Whether a line leaves after its promised day" }),
     orderLines: z.array(orderLine),
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
-    history: z.array(z.object({ what: z.enum(["created", "cancelled"]), person: z.string(), moment })),
+    history: z.array(
+      z.object({
+        what: z.enum(["created", "cancelled", "taken on hold", "taken over the credit limit"]),
+        person: z.string(),
+        moment,
+      }),
+    ),
   })
   .meta({ id: "OrderSheet" });
 export type OrderSheet = z.infer<typeof orderSheet>;
@@ -274,6 +284,18 @@ const lineCover = z.object({
 
 export const orderPreview = z.object({
   ...money,
+  customer: z
+    .object({
+      note: z.string(),
+      onHold: z.boolean(),
+      creditLimit: priceFigure.nullable(),
+      used: priceFigure.meta({ description: "What other open orders of the customer come to" }),
+      stop: z
+        .enum(CREDIT_STOPS)
+        .nullable()
+        .meta({ description: "Why the order needs somebody to go on anyway" }),
+    })
+    .nullable(),
   promise: orderPromise,
   lines: z.array(
     z.object({
@@ -309,7 +331,13 @@ export const orderBody = z.object({
   customer: chosen("a customer"),
   due: day.nullable().default(null),
   reference: short("The reference").default(""),
+  address: longText("The delivery address", 500).default(""),
+  terms: longText("The terms", 500).default(""),
+  costTag: short("The cost tag").default(""),
   note: note.default(""),
+  goOn: z.boolean().default(false).meta({
+    description: "Take it though the customer is on hold, or over the credit limit; who did is recorded",
+  }),
   lines: z
     .array(
       lineBody.extend({

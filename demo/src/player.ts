@@ -148,6 +148,10 @@ export class Player {
         customer: await this.idOf(ctx, customer),
         due: this.#day(ctx, due),
         reference: "",
+        address: "",
+        terms: "",
+        costTag: "",
+        goOn: false,
         note: "",
         lines: await Promise.all(
           lines.map(async ([code, quantity]) => ({

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { decimal as d, rateOf } from "../amounts/index.ts";
-import { lineTotal, proposedCover, setsReady } from "./orders.ts";
+import { creditStop, lineTotal, proposedCover, setsReady } from "./orders.ts";
 
 it("says what a line comes to, rounded once", () => {
   const total = (quantity: string, price: string, discount = "0", per = "1") =>
@@ -31,4 +31,15 @@ it("proposes what to build of a line: 40 with 12 free → 28, or all of it where
   // Eight of the twelve were made for it.
   expect(cover(12, 0, 8)).toEqual({ fromStock: 4, toBuild: 36 });
   expect(cover(12, 5, 0, true)).toEqual({ fromStock: 0, toBuild: 40 });
+});
+
+it("stops an order of a customer on hold, or over the credit limit, to the last cent", () => {
+  const stop = (used: string, asked: string, limit: string | null = "100.00", onHold = false) =>
+    creditStop({ onHold, limit: limit === null ? null : d(limit) }, d(used), d(asked));
+  expect([stop("60.00", "40.00"), stop("60.00", "40.01")]).toEqual([null, "over the credit limit"]);
+  expect([stop("60.00", "1", null), stop("0", "0", null, true), stop("0", "0", "0")]).toEqual([
+    null,
+    "on hold",
+    null,
+  ]);
 });

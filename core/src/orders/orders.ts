@@ -41,3 +41,17 @@ export function proposedCover(
   const fromStock = alwaysBuild ? 0 : ready - own + dealtOut;
   return { fromStock, toBuild: open - fromStock };
 }
+
+/** Why an order of a customer needs somebody to go on anyway. */
+export const CREDIT_STOPS = ["on hold", "over the credit limit"] as const;
+export type CreditStop = (typeof CREDIT_STOPS)[number];
+
+/** What stops an order that comes to `asked`, beside what the customer owes and has on order; null where nothing does. */
+export function creditStop(
+  { onHold, limit }: { onHold: boolean; limit: Decimal | null },
+  used: Decimal,
+  asked: Decimal,
+): CreditStop | null {
+  if (onHold) return "on hold";
+  return limit !== null && used.plus(asked).gt(limit) ? "over the credit limit" : null;
+}

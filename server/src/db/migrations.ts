@@ -708,4 +708,18 @@ ALTER TABLE item ADD COLUMN always_build INTEGER NOT NULL DEFAULT 0 CHECK (alway
 ALTER TABLE purchase_need ADD COLUMN order_line INTEGER REFERENCES sales_line (id) ON DELETE SET NULL;
 CREATE INDEX purchase_need_order ON purchase_need (order_line) WHERE order_line IS NOT NULL;`,
   },
+  {
+    // What is said of a customer before an order is taken, and what an order says beside its lines.
+    name: "0023-customer-terms",
+    sql: `
+ALTER TABLE firm ADD COLUMN note ${text("note", 2000)} DEFAULT '';
+ALTER TABLE firm ADD COLUMN on_hold INTEGER NOT NULL DEFAULT 0 CHECK (on_hold IN (0, 1));
+ALTER TABLE firm ADD COLUMN credit_limit INTEGER CHECK (credit_limit >= 0);
+ALTER TABLE sales_order ADD COLUMN address ${text("address", 500)} DEFAULT '';
+ALTER TABLE sales_order ADD COLUMN terms ${text("terms", 500)} DEFAULT '';
+ALTER TABLE sales_order ADD COLUMN cost_tag ${text("cost_tag", 60)} DEFAULT '';
+ALTER TABLE sales_order ADD COLUMN accepted_by INTEGER REFERENCES person (id);
+ALTER TABLE sales_order ADD COLUMN accepted_at TEXT;
+ALTER TABLE sales_order ADD COLUMN accepted TEXT;`,
+  },
 ];

@@ -6,18 +6,24 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import { codeKey, type FirmRow, moneyFromScaled, searchText } from "@yosegi/core";
+import { codeKey, type FirmRow, moneyFromScaled, moneyToScaled, searchText } from "@yosegi/core";
 import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, checkCurrency } from "../items/index.ts";
 import type { FirmTableRow } from "./tables.ts";
 import { FIRM } from "./tables.ts";
 
-type Row = Omit<Firm, "archived"> & { archived: number };
+type Row = Omit<Firm, "archived" | "onHold" | "creditLimit"> &
+  Record<"archived" | "on_hold", number> & { credit_limit: number | null };
 
-const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived,
+const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived, f.note, f.on_hold, f.credit_limit,
   (SELECT COUNT(*) FROM supplier_terms WHERE supplier_id = f.id) AS items`;
 
-const firmOf = (row: Row): Firm => ({ ...row, archived: row.archived === 1 });
+const firmOf = ({ on_hold, credit_limit, ...row }: Row): Firm => ({
+  ...row,
+  archived: row.archived === 1,
+  onHold: on_hold === 1,
+  creditLimit: credit_limit === null ? null : moneyFromScaled(credit_limit).toFixed(),
+});
 
 /** A page of suppliers or customers, by name; archived ones last. */
 export async function findFirms(
@@ -99,7 +105,8 @@ export async function refuseFirm(
 
 export async function newFirm(ctx: Writing, body: ParsedBody<typeof routes.newFirm>): Promise<Firm> {
   await refuseCode(ctx, body.kind, body.code, null);
-  await writeFirms(ctx, body.kind, [body]);
+  const { kind, note, onHold, creditLimit, ...fields } = body;
+  await writeFirms(ctx, kind, [fields]);
   const row = await ctx.sql.one<{ id: number }>(
     "SELECT id FROM firm WHERE kind = $kind AND code_key = $key",
     {
@@ -108,6 +115,7 @@ export async function newFirm(ctx: Writing, body: ParsedBody<typeof routes.newFi
     },
   );
   if (!row) throw new Error(`${body.code} was made and is not there`);
+  await ctx.model(FIRM).update(termsColumns(ctx, { note, onHold, creditLimit }), { where: { id: row.id } });
   return firmById(ctx, row.id);
 }
 
@@ -118,15 +126,32 @@ export async function changeFirm(
 ): Promise<Firm> {
   const firm = await firmById(ctx, id);
   await refuseCode(ctx, firm.kind, body.code, id);
-  const { archived, ...fields } = body;
+  const { archived, note, onHold, creditLimit, ...fields } = body;
   const columns: Partial<FirmTableRow> = {
     ...fields,
+    ...termsColumns(ctx, { note, onHold, creditLimit }),
     code_key: codeKey(body.code),
     search: searchOf(body),
     archived: archived ? 1 : 0,
   };
   await ctx.model(FIRM).update(columns, { where: { id } });
   return firmById(ctx, id);
+}
+
+function termsColumns(
+  ctx: Reading,
+  {
+    note,
+    onHold,
+    creditLimit,
+  }: Pick<ParsedBody<typeof routes.changeFirm>, "note" | "onHold" | "creditLimit">,
+): Partial<FirmTableRow> {
+  if (creditLimit !== null) checkCurrency(ctx, "creditLimit", creditLimit);
+  return {
+    note,
+    on_hold: onHold ? 1 : 0,
+    credit_limit: creditLimit === null ? null : moneyToScaled(creditLimit),
+  };
 }
 
 /** Removes a firm that nothing names; refused by the keys of whatever does. */

@@ -1,6 +1,7 @@
 import { type AnswerOf, type OrderedSet, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
 import {
   costOfContents,
+  creditStop,
   type Day,
   type Decimal,
   free,
@@ -18,6 +19,7 @@ import {
   reasonNotSelectable,
   type StockFigures,
   setsAvailable,
+  sum,
   sumIfKnown,
   valueAt,
   ZERO,
@@ -37,6 +39,7 @@ import {
   promisesWith,
   typedLine,
 } from "../promises/index.ts";
+import { customerTerms } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
@@ -68,6 +71,15 @@ export async function previewOrder(
   const amounts = checked.map((line) => amountsOf(ctx, line, rowOf));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
+    customer:
+      customer === null
+        ? null
+        : await customerAnswer(
+            ctx,
+            customer,
+            order,
+            amounts.map((own) => own.total),
+          ),
     promise: orderPromise(ctx, typed, promises, due),
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
@@ -77,6 +89,25 @@ export async function previewOrder(
       cover: coverOf(line, typed, i, linked),
       last: last.get(line.item) ?? null,
     })),
+  };
+}
+
+/** What counts when an order of a customer is taken, and what stops it. */
+async function customerAnswer(
+  ctx: Reading,
+  customer: number,
+  order: number | null,
+  totals: readonly (Decimal | null)[],
+): Promise<Preview["customer"]> {
+  const terms = await customerTerms(ctx, customer, order);
+  const asked = sum(totals.flatMap((total) => total ?? []));
+  const money = (amount: Decimal) => amount.toFixed(ctx.currencyDecimals);
+  return {
+    note: terms.note,
+    onHold: terms.onHold,
+    creditLimit: terms.limit && money(terms.limit),
+    used: money(terms.used),
+    stop: creditStop(terms, terms.used, asked),
   };
 }
 

@@ -1,5 +1,6 @@
 import { type OrderedSet, type OrderRow, type OrderSheet, Refusal } from "@yosegi/contract";
 import {
+  type CreditStop,
   compareDays,
   type Day,
   type Decimal,
@@ -35,6 +36,12 @@ export interface OrderTableRow {
   reference: string;
   note: string;
   precedence: number | null;
+  address: string;
+  terms: string;
+  cost_tag: string;
+  accepted: CreditStop | null;
+  accepted_by: number | null;
+  accepted_at: string | null;
   created_by: number;
   created_at: string;
   cancelled_by: number | null;
@@ -43,7 +50,7 @@ export interface OrderTableRow {
 }
 
 const ORDER = `SELECT o.id, o.number, o.version, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.precedence, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
+  o.precedence, o.address, o.terms, o.cost_tag, o.accepted, o.accepted_by, o.accepted_at, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
@@ -256,6 +263,9 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     ...rowOf(order, countsOf(lines), ctx.today),
     version: order.version,
     note: order.note,
+    address: order.address,
+    terms: order.terms,
+    costTag: order.cost_tag,
     precedence: order.precedence,
     promise: promises && orderPromise(ctx, promises, own, order.due),
     toBuy: toBuy.flatMap(({ item, quantity }) =>
@@ -302,6 +312,15 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     }),
     history: [
       { what: "created" as const, person: by(order.created_by), moment: order.created_at },
+      ...(order.accepted === null || order.accepted_at === null
+        ? []
+        : [
+            {
+              what: `taken ${order.accepted}` as const,
+              person: by(order.accepted_by),
+              moment: order.accepted_at,
+            },
+          ]),
       ...(order.cancelled_at === null
         ? []
         : [{ what: "cancelled" as const, person: by(order.cancelled_by), moment: order.cancelled_at }]),

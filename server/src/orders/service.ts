@@ -1,14 +1,25 @@
 import { type AnswerOf, type OrderInput, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
-import { later, moneyToScaled, ONE, quantityFromScaled, quantityToScaled } from "@yosegi/core";
+import {
+  type CreditStop,
+  type Decimal,
+  later,
+  lineTotal,
+  moneyToScaled,
+  ONE,
+  quantityFromScaled,
+  quantityToScaled,
+  sum,
+} from "@yosegi/core";
 import { dropLinks, linkedBuilds, trimLinks } from "../allocations/index.ts";
 import { asJson, countChange, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
 import { openPromises, ordersThatLose, ordersThatMove, promisesAtPrecedence } from "../promises/index.ts";
 import { coverLines } from "./covering.ts";
+import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
-import { linesOf, orderById, refuseEnded } from "./rows.ts";
+import { linesOf, type OrderTableRow, orderById, refuseEnded } from "./rows.ts";
 import { copyText, savedSets } from "./sets.ts";
 import { ORDER_COMPONENT, ORDER_CONTENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
@@ -17,8 +28,14 @@ export async function newOrder(ctx: Writing, body: OrderInput): Promise<WrittenO
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
   const { lines } = await checkLines(ctx, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
+  const accepted = refuseCredit(
+    ctx,
+    await customerTerms(ctx, body.customer, null),
+    worthOf(ctx, lines),
+    body.goOn,
+  );
   return takingFrom(ctx, async () => {
-    const { id, saved } = await insertOrder(ctx, body, lines);
+    const { id, saved } = await insertOrder(ctx, body, lines, accepted);
     return { id, builds: await coverLines(ctx, await orderById(ctx, id), saved), offers: [] };
   });
 }
@@ -40,14 +57,40 @@ async function takingFrom(
   return { ...written, takesFrom: ordersThatLose(ctx, before, await openPromises(ctx), written.id) };
 }
 
-async function insertOrder(ctx: Writing, body: OrderInput, lines: readonly CheckedLine[]) {
+/** What lines come to; those without a price count nothing. */
+const worthOf = (ctx: Reading, lines: readonly CheckedLine[]): Decimal =>
+  sum(
+    lines.flatMap(({ quantity, price, discount }) =>
+      price ? lineTotal(quantity, price, discount, ctx.currencyDecimals) : [],
+    ),
+  );
+
+/** Who went on anyway, of what an order was stopped by. */
+const acceptance = (ctx: Writing, accepted: CreditStop | null) =>
+  accepted === null ? {} : { accepted, accepted_by: ctx.person.id, accepted_at: ctx.moment };
+
+/** What an order says beside its lines. */
+const headColumns = ({ customer, due, reference, note, address, terms, costTag }: OrderInput) => ({
+  customer_id: customer,
+  due,
+  reference,
+  note,
+  address,
+  terms,
+  cost_tag: costTag,
+});
+
+async function insertOrder(
+  ctx: Writing,
+  body: OrderInput,
+  lines: readonly CheckedLine[],
+  accepted: CreditStop | null,
+) {
   const row = await ctx.model(SALES_ORDER).create({
     number: await nextNumber(ctx, "O"),
-    customer_id: body.customer,
+    ...headColumns(body),
+    ...acceptance(ctx, accepted),
     stage: "open",
-    due: body.due,
-    reference: body.reference,
-    note: body.note,
     created_by: ctx.person.id,
     created_at: ctx.moment,
   });
@@ -70,14 +113,12 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
+  const accepted = await creditOfChange(ctx, order, body, kept);
   return takingFrom(ctx, async () => {
     const linked = await buildsOfOrder(ctx, id);
     await ctx
       .model(SALES_ORDER)
-      .update(
-        { customer_id: body.customer, due: body.due, reference: body.reference, note: body.note },
-        { where: { id } },
-      );
+      .update({ ...headColumns(body), ...acceptance(ctx, accepted) }, { where: { id } });
     await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
       gone: asJson(gone),
     });
@@ -85,6 +126,25 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
     const builds = await coverLines(ctx, await orderById(ctx, id), saved);
     return { id, builds, offers: await offersOf(ctx, id, linked, builds) };
   });
+}
+
+/** What stops a change of an order that comes to more than before, or is of another customer; what somebody went on with once is settled. */
+async function creditOfChange(
+  ctx: Reading,
+  order: OrderTableRow,
+  body: OrderInput,
+  lines: readonly CheckedLine[],
+): Promise<CreditStop | null> {
+  const same = body.customer === order.customer_id;
+  if (same && order.accepted !== null) return null;
+  const before = sum(
+    (await linesOf(ctx, [order.id])).flatMap(({ quantity, price, discount }) =>
+      price ? lineTotal(quantityFromScaled(quantity), price, discount, ctx.currencyDecimals) : [],
+    ),
+  );
+  const asked = worthOf(ctx, lines);
+  if (same && asked.lte(before)) return null;
+  return refuseCredit(ctx, await customerTerms(ctx, body.customer, order.id), asked, body.goOn);
 }
 
 /** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
@@ -102,6 +162,10 @@ export async function takeDefinition(ctx: Writing, id: number, line: number): Pr
     due: order.due,
     reference: order.reference,
     note: order.note,
+    address: order.address,
+    terms: order.terms,
+    costTag: order.cost_tag,
+    goOn: false,
     lines: lines.map(({ id: own, item, quantity, price, pricePer, discount, promised }) => ({
       id: own,
       item,

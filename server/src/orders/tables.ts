@@ -1,3 +1,4 @@
+import type { CreditStop } from "@yosegi/core";
 import { filled, id, integer, key, orNull, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
@@ -15,6 +16,12 @@ export const SALES_ORDER = table("sales_order", {
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
   precedence: orNull(integer()),
+  address: filled(text()),
+  terms: filled(text()),
+  cost_tag: filled(text()),
+  accepted_by: orNull(integer()),
+  accepted_at: orNull(text()),
+  accepted: orNull(text<CreditStop>()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),

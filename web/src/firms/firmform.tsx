@@ -1,10 +1,18 @@
-import { type FirmBody, type FirmSheet, firmRoutes } from "@yosegi/contract";
+import { type FirmBody, type FirmKind, type FirmSheet, firmRoutes } from "@yosegi/contract";
 import type { NewFirmDialogProps } from "../fields/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
-import { Row, Stack, sayDone } from "../ui/index.ts";
+import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
 import { WORDS } from "./words.ts";
 
-const BLANK: FirmBody = {
+/** A supplier or customer as typed. */
+type FirmDraft = Omit<FirmBody, "creditLimit"> & { creditLimit: string };
+
+const bodyOf = ({ creditLimit, ...typed }: FirmDraft): FirmBody => ({
+  ...typed,
+  creditLimit: creditLimit === "" ? null : creditLimit,
+});
+
+const BLANK: FirmDraft = {
   code: "",
   name: "",
   address: "",
@@ -12,6 +20,9 @@ const BLANK: FirmBody = {
   email: "",
   phone: "",
   terms: "",
+  note: "",
+  onHold: false,
+  creditLimit: "",
   archived: false,
 };
 
@@ -26,18 +37,21 @@ export function NewFirmDialog({ kind, begin, onClose, onMade }: NewFirmDialogPro
       save={`Add ${WORDS[kind].one}`}
       route={firmRoutes.newFirm}
       begin={{ ...BLANK, name: begin ?? "" }}
-      body={({ archived: _, ...typed }: FirmBody) => ({ ...typed, kind })}
+      body={(typed: FirmDraft) => {
+        const { archived: _, ...body } = bodyOf(typed);
+        return { ...body, kind };
+      }}
       done={(firm) => {
         sayDone(`${WORDS[kind].title} ${firm.name} added.`);
         onMade(firm);
       }}
     >
-      <FirmFields />
+      <FirmFields kind={kind} />
     </FormDialog>
   );
 }
 
-const bodyOfFirm = ({
+const draftOf = ({
   code,
   name,
   address,
@@ -45,8 +59,11 @@ const bodyOfFirm = ({
   email,
   phone,
   terms,
+  note,
+  onHold,
+  creditLimit,
   archived,
-}: FirmSheet): FirmBody => ({
+}: FirmSheet): FirmDraft => ({
   code,
   name,
   address,
@@ -54,6 +71,9 @@ const bodyOfFirm = ({
   email,
   phone,
   terms,
+  note,
+  onHold,
+  creditLimit: creditLimit ?? "",
   archived,
 });
 
@@ -74,21 +94,22 @@ export function EditFirmDialog({
       width="620px"
       save="Save"
       route={firmRoutes.changeFirm}
-      begin={bodyOfFirm(firm)}
+      begin={draftOf(firm)}
       version={firm.version}
       params={{ id: firm.id }}
-      body={(typed: FirmBody) => typed}
+      body={bodyOf}
       done={({ name }) => sayDone(`${name} is saved.`)}
     >
-      <FirmFields />
+      <FirmFields kind={firm.kind} />
       <In.Tick name="archived">Archived (no longer offered)</In.Tick>
     </FormDialog>
   );
 }
 
-const In = inputsOf<FirmBody>();
+const In = inputsOf<FirmDraft>();
 
-function FirmFields() {
+function FirmFields({ kind }: { kind: FirmKind }) {
+  const format = useFormat();
   return (
     <Stack>
       <Row>
@@ -102,6 +123,19 @@ function FirmFields() {
       <In.Text label="E-mail" name="email" />
       <In.Text label="Address" name="address" lines />
       <In.Text label="Terms" name="terms" />
+      <In.Text label="Note" name="note" lines />
+      {kind === "customer" && (
+        <>
+          <In.Amount
+            label="Credit limit"
+            name="creditLimit"
+            width="190px"
+            unit={format.settings.currency}
+            placeholder="none"
+          />
+          <In.Tick name="onHold">On hold: orders only by going on anyway</In.Tick>
+        </>
+      )}
     </Stack>
   );
 }

@@ -42,6 +42,9 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
     ["E-mail", firm.email],
     ["Phone", firm.phone],
     ["Terms", firm.terms],
+    ["Note", firm.note],
+    ["Credit limit", firm.creditLimit === null ? "" : format.money(firm.creditLimit)],
+    ["On hold", firm.onHold ? "orders only by going on anyway" : ""],
   ].filter(([, text]) => text !== "");
   return (
     <article>

@@ -3,7 +3,7 @@ import { LOT_PATTERN } from "@yosegi/core";
 import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf, useUnits } from "../fields/index.ts";
-import { color, Row, Stack } from "../ui/index.ts";
+import { color, Details, Row, Stack } from "../ui/index.ts";
 import type { ItemDraft } from "./itemdraft.ts";
 import { useGroups } from "./queries.ts";
 import { KIND_CHOICES, KIND_HELP, STATE_CHOICES, TRACKING_CHOICES } from "./words.ts";
@@ -190,13 +190,4 @@ const Help = styled.p`
   margin: -4px 0 0;
   color: ${color.ink2};
   max-width: 44em;
-`;
-
-const Details = styled.details`
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    color: ${color.ink2};
-    margin-bottom: 10px;
-  }
 `;

@@ -35,7 +35,12 @@ export interface OrderDraft {
   /** The day promised for all lines without one of their own. */
   promised: string;
   reference: string;
+  address: string;
+  terms: string;
+  costTag: string;
   note: string;
+  /** Take it though the customer is on hold, or over the credit limit. */
+  goOn: boolean;
   lines: LineDraft[];
 }
 
@@ -57,7 +62,11 @@ export const NEW: OrderDraft = {
   due: "",
   promised: "",
   reference: "",
+  address: "",
+  terms: "",
+  costTag: "",
   note: "",
+  goOn: false,
   lines: [BLANK],
 };
 
@@ -69,7 +78,11 @@ export function draftOf(order: OrderSheet): OrderDraft {
     due: order.due ?? "",
     promised: same ? (order.promised ?? "") : "",
     reference: order.reference,
+    address: order.address,
+    terms: order.terms,
+    costTag: order.costTag,
     note: order.note,
+    goOn: false,
     lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, set }) => ({
       id,
       item,

@@ -48,7 +48,7 @@ export function OrderFigures({ order, customer, due, lines, children }: OrderFig
   const { settled, overtaken } = useSettled({ order, customer, due, lines: asked });
   const query = useQuery({
     ...following(orderRoutes.previewOrder, { body: settled }),
-    enabled: settled.lines.length > 0,
+    enabled: settled.lines.length > 0 || settled.customer !== null,
     retry: false,
   });
   const { data, error } = query;
@@ -127,6 +127,11 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
 export function useLineFigures(at: number): PreviewLine | undefined {
   const { answer, places } = useContext(FiguresContext);
   return answer?.lines[places.get(at) ?? -1];
+}
+
+/** What is to be known of the customer; undefined until there is an answer. */
+export function useOrderCustomer(): OrderPreview["customer"] | undefined {
+  return useContext(FiguresContext).answer?.customer;
 }
 
 /** How much is free, marked where it is less than what is asked for. */

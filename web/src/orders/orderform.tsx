@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, sentLines } from "../forms/index.ts";
-import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { Details, Row, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
 import {
   BLANK,
   bodyOf,
@@ -16,9 +16,16 @@ import {
   rebase,
   soldLine,
 } from "./orderdraft.ts";
-import { LineFigures, OrderFigures, OrderPromise, OrderTotal, useLineFigures } from "./orderfigures.tsx";
+import {
+  LineFigures,
+  OrderFigures,
+  OrderPromise,
+  OrderTotal,
+  useLineFigures,
+  useOrderCustomer,
+} from "./orderfigures.tsx";
 import { BelowLine, SetContents } from "./setcontents.tsx";
-import { savedWords } from "./words.ts";
+import { customerWords, savedWords } from "./words.ts";
 
 interface OrderDialogProps {
   /** The order that is changed; null for a new one. */
@@ -70,26 +77,75 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
     >
       <Stack>
         <Row>
-          <In.Firm
-            label="Customer"
-            name="customer"
-            kind="customer"
-            width="260px"
-            autoFocus={order === null}
-          />
+          <CustomerField isNew={order === null} />
           <In.Day label="Due on" name="due" />
           <In.Day label="Promised for" name="promised" />
           <In.Text label="Customer reference" name="reference" width="170px" />
         </Row>
         <Following order={order?.id ?? null}>
+          <CustomerNotice />
           <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
             {(at, i) => <LineFields at={at} number={i + 1} />}
           </In.Lines>
           <WholeOrder />
         </Following>
         <In.Text label="Note" name="note" />
+        <MoreFields />
       </Stack>
     </FormDialog>
+  );
+}
+
+/** Whom the order is for; where it goes and the terms begin as the customer has them. */
+function CustomerField({ isNew }: { isNew: boolean }) {
+  const { setValue } = useFormContext<OrderDraft>();
+  return (
+    <In.Firm
+      label="Customer"
+      name="customer"
+      kind="customer"
+      width="260px"
+      autoFocus={isNew}
+      onChanged={(firm) => {
+        setValue("address", firm?.address ?? "");
+        setValue("terms", firm?.terms ?? "");
+        setValue("goOn", false);
+      }}
+    />
+  );
+}
+
+/** What is to be known of the customer before the order is taken, and whether to go on anyway. */
+function CustomerNotice() {
+  const format = useFormat();
+  const customer = useOrderCustomer();
+  const goOn = useWatch<OrderDraft, "goOn">({ name: "goOn" });
+  if (!customer) return goOn ? <In.Tick name="goOn">Go on anyway</In.Tick> : null;
+  const { note, stop } = customer;
+  const words = customerWords(customer, format);
+  if (words === "" && stop === null) return null;
+  return (
+    <Row style={{ alignItems: "center" }}>
+      {stop === null ? <span>{words}</span> : <Short>{words}</Short>}
+      {note !== "" && <span>{note}</span>}
+      {stop !== null && <In.Tick name="goOn">Go on anyway</In.Tick>}
+    </Row>
+  );
+}
+
+/** Where it is delivered, on what terms, and under which cost tag: mostly as the customer has it. */
+function MoreFields() {
+  return (
+    <Details>
+      <summary>Delivery address, terms, cost tag</summary>
+      <Stack>
+        <In.Text label="Delivery address" name="address" lines />
+        <Row>
+          <In.Text label="Terms" name="terms" width="420px" />
+          <In.Text label="Cost tag" name="costTag" width="190px" />
+        </Row>
+      </Stack>
+    </Details>
   );
 }
 

@@ -100,6 +100,9 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
           <Fact name="Precedence">{order.precedence === 1 ? "1, first" : order.precedence}</Fact>
         )}
         {order.reference && <Fact name="Customer reference">{order.reference}</Fact>}
+        {order.address && <Fact name="Deliver to">{order.address}</Fact>}
+        {order.terms && <Fact name="Terms">{order.terms}</Fact>}
+        {order.costTag && <Fact name="Cost tag">{order.costTag}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
       <Steps order={order} onDo={setDoing} />

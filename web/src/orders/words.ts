@@ -1,4 +1,4 @@
-import type { AnswerOf, OrderLine, OrderRow, OrderSheet, orderRoutes } from "@yosegi/contract";
+import type { AnswerOf, OrderLine, OrderPreview, OrderRow, OrderSheet, orderRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
@@ -110,4 +110,17 @@ export function suppliedWords(
   const words =
     made.length === 0 ? "All of it is on builds and purchase orders already." : `On ${format.list(made)}.`;
   return unsupplied.length === 0 ? words : `${words} No supplier or parts list: ${format.list(unsupplied)}.`;
+}
+
+/** What is said of a customer's credit and hold while an order is taken; "" where there is nothing to say. */
+export function customerWords(
+  { onHold, creditLimit, used, stop }: NonNullable<OrderPreview["customer"]>,
+  format: Format,
+): string {
+  const credit =
+    creditLimit === null
+      ? ""
+      : `Credit limit ${format.money(creditLimit)}, ${format.money(used)} in other open orders.`;
+  const over = stop === "over the credit limit" ? "This order goes over it." : "";
+  return [onHold && "On hold.", credit, over].filter(Boolean).join(" ");
 }

@@ -7,6 +7,7 @@ export * from "./checkbox.tsx";
 export * from "./costbar.tsx";
 export * from "./crash.tsx";
 export * from "./datefield.tsx";
+export * from "./details.tsx";
 export * from "./dialog.tsx";
 export * from "./documents.tsx";
 export * from "./draft.ts";

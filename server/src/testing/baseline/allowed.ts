@@ -78,7 +78,7 @@ export const ALLOWED: readonly Allowed[] = [
   {
     why: "an order has a promise day, a precedence, and copies of its kits",
     url: /\/api\/orders\/\d+/,
-    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence|set|toBuy|takes\.\d+\.purchases)$/,
+    at: /^body\.(orderLines\.\d+\.)?(promise|promised|late|precedence|set|toBuy|address|terms|costTag|takes\.\d+\.purchases)$/,
   },
   {
     why: "E2: what stands on drafts is deducted from suggestions, and named",
@@ -114,6 +114,16 @@ export const ALLOWED: readonly Allowed[] = [
     why: "a list of items says how many archived ones match too",
     url: /^GET \/api\/items\?/,
     at: /^body\.archived$/,
+  },
+  {
+    why: "an item may be not for sale, or always built for orders",
+    url: /\/api\/items/,
+    at: /(^|\.)(notForSale|alwaysBuild)$/,
+  },
+  {
+    why: "a customer has a note, a hold and a credit limit",
+    url: /\/api\/firms/,
+    at: /(^|\.)(note|onHold|creditLimit)$/,
   },
   {
     why: "a parts list has instructions, a build shows them",
