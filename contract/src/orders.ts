@@ -182,7 +182,7 @@ export const orderSheet = orderRow
   .extend({
     version,
     note: z.string(),
-    address: z.string().meta({ description: "Where it is delivered, as it was when it was taken" }),
+    address: z.string().meta({ description: "Where it is delivered; kept as the order was created" }),
     terms: z.string(),
     costTag: z.string(),
     precedence: z.int().nullable().meta({ description: "1 is served first; null: none was given" }),

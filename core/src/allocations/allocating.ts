@@ -77,6 +77,16 @@ export interface Standing {
   missing: number;
 }
 
+/** Of what nobody has and nothing is missing. */
+export const NO_STANDING: Standing = {
+  ready: 0,
+  coming: 0,
+  dealtOut: 0,
+  planned: 0,
+  plannedDealtOut: 0,
+  missing: 0,
+};
+
 /** Hands out a quantity bit by bit. */
 function pool(quantity: number): (most: number) => number {
   let left = Math.max(0, quantity);

@@ -1,4 +1,10 @@
-import { type Ask, allocateStock, type OrderSupply, type Standing } from "../allocations/index.ts";
+import {
+  type Ask,
+  allocateStock,
+  NO_STANDING,
+  type OrderSupply,
+  type Standing,
+} from "../allocations/index.ts";
 import {
   compareDays,
   type Day,
@@ -75,7 +81,7 @@ export function promiseLines(
   first = lines.length,
 ): LinePromise[] {
   const standings = dealOutStock(lines, supplyOf);
-  const dealt = lines.map(({ components }) => components.map((ask) => standings.get(ask) ?? NOTHING_DEALT));
+  const dealt = lines.map(({ components }) => components.map((ask) => standings.get(ask) ?? NO_STANDING));
   const inStock = new Map<number, number>();
   for (const [i, { components }] of lines.entries())
     for (const [j, { item }] of components.entries())
@@ -88,11 +94,11 @@ export function promiseLines(
     reaches: false,
   };
   const onTheWay = lines.map(({ components }, i) =>
-    components.map((ask, j) => claimsOf(ask, dealt[i]?.[j] ?? NOTHING_DEALT, serving)),
+    components.map((ask, j) => claimsOf(ask, dealt[i]?.[j] ?? NO_STANDING, serving)),
   );
   return lines.slice(0, first).map(({ line, due, components }, i) => {
     const given = components.map(({ item }, j) => {
-      const standing = dealt[i]?.[j] ?? NOTHING_DEALT;
+      const standing = dealt[i]?.[j] ?? NO_STANDING;
       const rest = serving.pool.allocate(item, quantityFromScaled(standing.missing));
       return {
         item,
@@ -111,15 +117,6 @@ export function promiseLines(
 
 /** Above an order line is no product. */
 const NO_PRODUCTS: ReadonlySet<number> = new Set();
-
-const NOTHING_DEALT: Standing = {
-  ready: 0,
-  coming: 0,
-  dealtOut: 0,
-  planned: 0,
-  plannedDealtOut: 0,
-  missing: 0,
-};
 
 function dealOutStock(
   lines: readonly LineAsk[],

@@ -6,6 +6,7 @@ import {
   type Decimal,
   type LinePromise,
   lineTotal,
+  NO_STANDING,
   ONE,
   type OrderStage,
   quantityFromScaled,
@@ -107,15 +108,6 @@ interface LineRow {
   promised: Day | null;
 }
 
-const NOTHING_OPEN: Standing = {
-  ready: 0,
-  coming: 0,
-  dealtOut: 0,
-  planned: 0,
-  plannedDealtOut: 0,
-  missing: 0,
-};
-
 /** The lines of orders with what each has: what is in stock or on its way is dealt out to all open orders in turn. */
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
@@ -146,7 +138,7 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     pricePer: price_unit,
     discount: quantityFromScaled(discount),
     components: (components.get(row.id) ?? []).map((take) => ({
-      ...(standings.get(key(take)) ?? NOTHING_OPEN),
+      ...(standings.get(key(take)) ?? NO_STANDING),
       item: take.item,
       per: take.per,
       open: take.open,

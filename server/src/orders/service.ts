@@ -119,6 +119,7 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
     await ctx
       .model(SALES_ORDER)
       .update({ ...headColumns(body), ...acceptance(ctx, accepted) }, { where: { id } });
+    await dropLinks(ctx, gone);
     await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
       gone: asJson(gone),
     });
@@ -252,13 +253,13 @@ export async function promiseOrder(
   await countChange(ctx, SALES_ORDER, id);
 }
 
-/** A line that is taken out must have nobody working for it. */
+/** A line that is taken off must have no build that is queued or further; drafts let go of it, and are offered to follow. */
 async function refuseLinked(
   ctx: Reading,
   gone: readonly number[],
   lines: OrderInput["lines"],
 ): Promise<void> {
-  const linked = await linkedBuilds(ctx, gone);
+  const linked = (await linkedBuilds(ctx, gone)).filter((link) => link.stage !== "draft");
   const [first] = linked;
   if (!first) return;
   const at = lines.findIndex((line) => line.id === first.line);

@@ -100,6 +100,31 @@ describe("what is to be built of a line", () => {
     ]);
   });
 
+  it("lets go of a draft when its line is taken off, and offers to cancel it; a queued build keeps the line", async () => {
+    const world = await demoWorld();
+    const made = await order(world, [
+      { code: "FEED-12", quantity: "4", toBuild: "4" },
+      { code: "SMK-S", quantity: "1" },
+    ]);
+    const [feed, smoker] = made.orderLines;
+    const rest = await bodyOf(world, [{ id: smoker?.id ?? 0, code: "SMK-S", quantity: "1" }]);
+    const params = { id: made.id };
+    const changed = await world.ok(routes.changeOrder, { params, body: rest });
+    expect(changed.offers).toMatchObject([{ number: "B-1", quantity: { from: "4", to: "0" } }]);
+    await world.ok(routes.followOrder, {
+      params: { id: made.id, build: changed.offers[0]?.id ?? 0 },
+      body: { quantity: "0", due: null },
+    });
+    expect((await world.ok(routes.builds, {})).builds[0]?.stage).toBe("cancelled");
+    expect(feed?.takes[0]?.builds[0]?.number).toBe("B-1");
+    const again = await order(world, [{ code: "FEED-12", quantity: "4", toBuild: "4" }]);
+    await world.ok(routes.queueBuild, { params: { id: again.builds[0]?.id ?? 0 } });
+    const other = await bodyOf(world, [{ code: "SMK-S", quantity: "1" }]);
+    const refused = await world.call(routes.changeOrder, { params: { id: again.id }, body: other });
+    expect(refused.error.fields[0]?.code).toBe("line-linked");
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("never moves a build on the bench, nor a queued one's quantity; a new day is offered", async () => {
     const world = await demoWorld();
     const made = await order(world, [{ code: "HIVE-C", quantity: "2", toBuild: "2" }]);
