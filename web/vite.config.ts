@@ -17,8 +17,21 @@ function englishOnly(): Plugin {
   };
 }
 
+/** What the schemas say of their fields is for the API's document alone; the page carries none of it. */
+function withoutDescriptions(): Plugin {
+  const description = /\.meta\(\{\s*description:\s*(?:"(?:[^"\\]|\\.)*"|`[^`$]*`),?\s*\}\)/g;
+  return {
+    name: "without-descriptions",
+    enforce: "pre",
+    transform(code, id) {
+      if (!/\/contract\/src\/[\w-]+\.ts$/.test(id)) return;
+      return { code: code.replace(description, ""), map: null };
+    },
+  };
+}
+
 export default defineConfig({
-  plugins: [englishOnly(), react()],
+  plugins: [englishOnly(), withoutDescriptions(), react()],
   build: { outDir: "dist", target: "es2023" },
   worker: { format: "es" },
   server: { proxy: { "/api": `http://127.0.0.1:${process.env.PORT ?? 3210}` } },
