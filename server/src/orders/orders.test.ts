@@ -263,6 +263,7 @@ describe("stock and builds for orders", () => {
     ]);
     const params = { id: order.id };
     const { builds } = await world.ok(routes.buildForOrder, { params, body: { lines: [lineOf(order)] } });
+    await world.ok(routes.queueBuild, { params: { id: builds[0]?.id ?? 0 } });
     const [smoker] = (await bodyOf(world, [["SMK-S", "1"]])).lines;
     if (!smoker) throw new Error("the body has a line");
     const without = await bodyOf(world, []);
