@@ -1,15 +1,10 @@
 import { expect, test } from "./site.ts";
-import { answer, cells, pick, pickFirm } from "./steps.ts";
+import { answer, beginOrder, cells, pick } from "./steps.ts";
 
 test("a set is swapped while the customer is on the phone, and the day it can leave is promised", async ({
   page,
 }) => {
-  await page.goto("/orders");
-  await expect(page.getByText("Select an order.")).toBeVisible();
-  await page.keyboard.press("n");
-  const dialog = page.getByRole("dialog");
-  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Tarnholt Bee Club");
-  await dialog.getByRole("textbox", { name: "Due on" }).fill("+3");
+  const dialog = await beginOrder(page, "Tarnholt Bee Club", 3);
   const line = async (n: number, code: string, quantity: string) => {
     if (n > 1) await dialog.getByRole("button", { name: "Add line" }).click();
     await pick(dialog.getByRole("combobox", { name: `Item ${n}`, exact: true }), code);
@@ -68,12 +63,7 @@ test("a set is swapped while the customer is on the phone, and the day it can le
 test("an order is given precedence, and says first whose promise that moves", async ({ page }) => {
   await page.goto("/orders/2");
   await expect(answer(page)).toHaveText("Tarnholt Bee Club");
-  await page.goto("/orders");
-  await expect(page.getByText("Select an order.")).toBeVisible();
-  await page.keyboard.press("n");
-  const dialog = page.getByRole("dialog");
-  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Upper Fell Apiaries");
-  await dialog.getByRole("textbox", { name: "Due on" }).fill("+30");
+  const dialog = await beginOrder(page, "Upper Fell Apiaries", 30);
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HIVE-N");
   await dialog.getByLabel("Quantity 1").fill("40");
   await dialog.getByRole("button", { name: "Create order" }).click();
@@ -95,12 +85,7 @@ test("an order is given precedence, and says first whose promise that moves", as
 test("an order of built and bought goods: what is to be built is a draft at once, the rest is bought by one press", async ({
   page,
 }) => {
-  await page.goto("/orders");
-  await expect(page.getByText("Select an order.")).toBeVisible();
-  await page.keyboard.press("n");
-  const dialog = page.getByRole("dialog");
-  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), "Upper Fell Apiaries");
-  await dialog.getByRole("textbox", { name: "Due on" }).fill("+9");
+  const dialog = await beginOrder(page, "Upper Fell Apiaries", 9);
   await pick(dialog.getByRole("combobox", { name: "Item 1", exact: true }), "HIVE-N");
   await dialog.getByLabel("Quantity 1", { exact: true }).fill("40");
   const cover = dialog.getByRole("group", { name: "Cover of line 1" });

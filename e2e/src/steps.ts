@@ -17,6 +17,17 @@ export async function pickFirm(field: Locator, name: string): Promise<void> {
   await expect(field).toHaveValue(name);
 }
 
+/** Begins a new order of a customer, due in so many days; gives its dialog. */
+export async function beginOrder(page: Page, customer: string, due: number): Promise<Locator> {
+  await page.goto("/orders");
+  await expect(page.getByText("Select an order.")).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await pickFirm(dialog.getByRole("combobox", { name: "Customer" }), customer);
+  await dialog.getByRole("textbox", { name: "Due on" }).fill(`+${due}`);
+  return dialog;
+}
+
 /** Asks the check in place of of a product. */
 export async function check(page: Page, product: string, quantity: string): Promise<void> {
   await page.getByRole("link", { name: "Check", exact: true }).click();

@@ -41,6 +41,8 @@ it("takes no order of a customer on hold, but by going on anyway, and records wh
   // What somebody went on with once is settled.
   const [line] = order.orderLines;
   const more = { ...body, lines: [{ id: line?.id, item: line?.item.id, quantity: "2" }] };
+  const again = await world.ok(routes.previewOrder, { body: { ...more, order: order.id } });
+  expect(again.customer).toMatchObject({ onHold: true, stop: null });
   await world.ok(routes.changeOrder, { params: { id: order.id }, body: more });
 });
 

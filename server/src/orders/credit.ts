@@ -9,6 +9,7 @@ import {
   sum,
 } from "@yosegi/core";
 import { type Reading, rateOrNull } from "../db/index.ts";
+import type { OrderTableRow } from "./rows.ts";
 
 /** What counts when an order of a customer is taken. */
 export interface CustomerTerms {
@@ -18,13 +19,18 @@ export interface CustomerTerms {
   limit: Decimal | null;
   /** What the customer's other open orders come to; lines without a price count nothing. */
   used: Decimal;
+  /** What the order that is changed may come to in any case: what it came to before, or anything once somebody went on anyway. */
+  settled: Decimal | "anything" | null;
 }
 
-/** The terms of a customer, beside one order of theirs. */
+/** An order that is changed. */
+type SavedOrder = Pick<OrderTableRow, "id" | "customer_id" | "accepted">;
+
+/** The terms of a customer, beside the order that is changed; null for a new one. */
 export async function customerTerms(
   ctx: Reading,
   customer: number,
-  except: number | null,
+  saved: SavedOrder | null,
 ): Promise<CustomerTerms> {
   const firm = await ctx.sql.one<{
     name: string;
@@ -35,24 +41,41 @@ export async function customerTerms(
     customer,
   });
   if (!firm) throw Refusal.at("customer", "not-found", { what: "customer", id: customer });
-  const rows = await ctx.sql.all<{ quantity: number; price: number; price_per: number; discount: number }>(
-    `SELECT l.quantity, l.price, l.price_per, l.discount FROM sales_order o JOIN sales_line l ON l.order_id = o.id
-      WHERE o.customer_id = $customer AND o.stage = 'open' AND o.id IS NOT $except AND l.price IS NOT NULL`,
-    { customer, except },
+  const rows = await ctx.sql.all<{
+    order: number;
+    quantity: number;
+    price: number;
+    price_per: number;
+    discount: number;
+  }>(
+    `SELECT o.id AS "order", l.quantity, l.price, l.price_per, l.discount
+       FROM sales_order o JOIN sales_line l ON l.order_id = o.id
+      WHERE o.customer_id = $customer AND o.stage = 'open' AND l.price IS NOT NULL`,
+    { customer },
   );
-  const totals = rows.flatMap(({ quantity, price, price_per, discount }) => {
+  const totals = rows.flatMap(({ order, quantity, price, price_per, discount }) => {
     const rate = rateOrNull(price, price_per);
-    return rate
-      ? lineTotal(quantityFromScaled(quantity), rate, quantityFromScaled(discount), ctx.currencyDecimals)
-      : [];
+    if (!rate) return [];
+    const of = quantityFromScaled(quantity);
+    return { order, total: lineTotal(of, rate, quantityFromScaled(discount), ctx.currencyDecimals) };
   });
+  const comesTo = (of: (order: number) => boolean) =>
+    sum(totals.flatMap(({ order, total }) => (of(order) ? total : [])));
+  const same = saved?.customer_id === customer ? saved : null;
   return {
     name: firm.name,
     note: firm.note,
     onHold: firm.on_hold === 1,
     limit: firm.credit_limit === null ? null : moneyFromScaled(firm.credit_limit),
-    used: sum(totals),
+    used: comesTo((order) => order !== saved?.id),
+    settled: same && (same.accepted === null ? comesTo((order) => order === same.id) : "anything"),
   };
+}
+
+/** What stops an order that comes to so much; a change to no more than before, or of what was gone on with once, is not stopped. */
+export function stopOf({ settled, ...terms }: CustomerTerms, asked: Decimal): CreditStop | null {
+  if (settled === "anything" || (settled !== null && asked.lte(settled))) return null;
+  return creditStop(terms, terms.used, asked);
 }
 
 /** What stops an order that comes to so much; refused unless somebody goes on anyway. Gives what was gone over. */
@@ -62,7 +85,7 @@ export function refuseCredit(
   asked: Decimal,
   goOn: boolean,
 ): CreditStop | null {
-  const stop = creditStop(terms, terms.used, asked);
+  const stop = stopOf(terms, asked);
   if (stop === null || goOn) return stop;
   if (stop === "on hold")
     throw Refusal.at("customer", "customer-on-hold", { name: terms.name, note: terms.note });

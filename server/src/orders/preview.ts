@@ -1,7 +1,6 @@
 import { type AnswerOf, type OrderedSet, type ParsedBody, rateFrom, type routes } from "@yosegi/contract";
 import {
   costOfContents,
-  creditStop,
   type Day,
   type Decimal,
   free,
@@ -39,7 +38,7 @@ import {
   promisesWith,
   typedLine,
 } from "../promises/index.ts";
-import { customerTerms } from "./credit.ts";
+import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
@@ -77,7 +76,7 @@ export async function previewOrder(
         : await customerAnswer(
             ctx,
             customer,
-            order,
+            saved,
             amounts.map((own) => own.total),
           ),
     promise: orderPromise(ctx, typed, promises, due),
@@ -96,10 +95,10 @@ export async function previewOrder(
 async function customerAnswer(
   ctx: Reading,
   customer: number,
-  order: number | null,
+  saved: OrderTableRow | null,
   totals: readonly (Decimal | null)[],
 ): Promise<Preview["customer"]> {
-  const terms = await customerTerms(ctx, customer, order);
+  const terms = await customerTerms(ctx, customer, saved);
   const asked = sum(totals.flatMap((total) => total ?? []));
   const money = (amount: Decimal) => amount.toFixed(ctx.currencyDecimals);
   return {
@@ -107,7 +106,7 @@ async function customerAnswer(
     onHold: terms.onHold,
     creditLimit: terms.limit && money(terms.limit),
     used: money(terms.used),
-    stop: creditStop(terms, terms.used, asked),
+    stop: stopOf(terms, asked),
   };
 }
 

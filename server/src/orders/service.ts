@@ -19,7 +19,7 @@ import { coverLines } from "./covering.ts";
 import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
-import { linesOf, type OrderTableRow, orderById, refuseEnded } from "./rows.ts";
+import { linesOf, orderById, refuseEnded } from "./rows.ts";
 import { copyText, savedSets } from "./sets.ts";
 import { ORDER_COMPONENT, ORDER_CONTENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
@@ -113,7 +113,12 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
-  const accepted = await creditOfChange(ctx, order, body, kept);
+  const accepted = refuseCredit(
+    ctx,
+    await customerTerms(ctx, body.customer, order),
+    worthOf(ctx, kept),
+    body.goOn,
+  );
   return takingFrom(ctx, async () => {
     const linked = await buildsOfOrder(ctx, id);
     await ctx
@@ -127,25 +132,6 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
     const builds = await coverLines(ctx, await orderById(ctx, id), saved);
     return { id, builds, offers: await offersOf(ctx, id, linked, builds) };
   });
-}
-
-/** What stops a change of an order that comes to more than before, or is of another customer; what somebody went on with once is settled. */
-async function creditOfChange(
-  ctx: Reading,
-  order: OrderTableRow,
-  body: OrderInput,
-  lines: readonly CheckedLine[],
-): Promise<CreditStop | null> {
-  const same = body.customer === order.customer_id;
-  if (same && order.accepted !== null) return null;
-  const before = sum(
-    (await linesOf(ctx, [order.id])).flatMap(({ quantity, price, discount }) =>
-      price ? lineTotal(quantityFromScaled(quantity), price, discount, ctx.currencyDecimals) : [],
-    ),
-  );
-  const asked = worthOf(ctx, lines);
-  if (same && asked.lte(before)) return null;
-  return refuseCredit(ctx, await customerTerms(ctx, body.customer, order.id), asked, body.goOn);
 }
 
 /** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */

@@ -98,7 +98,7 @@ function LineFields({ at, n, product }: { at: `lines.${number}`; n: number; prod
           label={`Quantity of part ${n}`}
           hideLabel
           width="104px"
-          // Packs are told in the stock unit, so they say nothing of a line in another.
+          // Packs are in the stock unit, so a line in another unit has none.
           packs={unit === part?.unit ? (part.packs ?? []) : []}
           measuredIn={unit}
           name={`${at}.quantity`}

@@ -46,7 +46,7 @@ export function PrecedenceForm({ order, onDone }: { order: OrderSheet; onDone: (
         <Button
           look="main"
           isPending={set.busy}
-          isDisabled={moves.error !== null}
+          isDisabled={moves.error !== null || typed === ""}
           onPress={() => run(wholeNumber(typed))}
         >
           Give precedence {typed}

@@ -14,7 +14,7 @@ export function groupOf(order: OrderRow, today: string): string {
 export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
-/** How far an order is, in words; "" for one that nothing is done for any more. */
+/** The progress of an order, in words; "" once it has ended. */
 export function stateWords(order: OrderRow, format: Format): string {
   if (order.stage !== "open") return "";
   if (order.linesReady === order.lines) return "all ready";

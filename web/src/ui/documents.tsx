@@ -91,7 +91,7 @@ interface ShowMoreProps {
   onMore: (() => void) | null;
 }
 
-/** Asks for more of a list, where not all of it is there. */
+/** Asks for more of a list, where not all of it is loaded. */
 export function ShowMore({ listed, total, onMore }: ShowMoreProps) {
   const format = useFormat();
   if (listed >= total) return null;

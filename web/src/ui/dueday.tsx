@@ -1,7 +1,7 @@
 import { useFormat } from "./format.ts";
 import { Short } from "./layout.tsx";
 
-/** A day on which something is due or expected, and how far off that is; what is late stands out. */
+/** A day on which something is due or expected, and in how many days; what is late stands out. */
 export function DueDay({ day, late }: { day: string | null; late: boolean }) {
   const format = useFormat();
   if (day === null) return "no date";

@@ -6,6 +6,6 @@ export function lengths(amounts: readonly string[]): { each: number[]; all: numb
   return { each: parts.map((part) => part.toNumber()), all: sum(parts).toNumber() };
 }
 
-/** Amounts as heights in a chart; what they are exactly is told in words. */
+/** Amounts as heights in a chart; their exact figures stand in words beside them. */
 export const heights = (amounts: readonly string[]): number[] =>
   amounts.map((amount) => decimal(amount).toNumber());

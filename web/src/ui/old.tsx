@@ -1,6 +1,6 @@
 import styled, { css } from "styled-components";
 
-/** What was asked for before is greyed until what is asked for now is there. */
+/** An earlier answer is greyed until the new one has arrived. */
 export const oldAnswer = css<{ $old?: boolean | undefined }>`
   transition: opacity 120ms;
   ${({ $old }) => $old && "opacity: 0.5;"}
