@@ -1,4 +1,4 @@
-import { addDays, searchText } from "@yosegi/core";
+import { addDays, decimal, searchText } from "@yosegi/core";
 import { change, openStore, type Store, setUp, type Writing } from "@yosegi/server";
 
 /** How large a company the measurements are made on. */
@@ -45,6 +45,7 @@ export async function makeCompany(file: string, size: Size): Promise<Store> {
       name: "Large company",
       currency: "EUR",
       timeZone: "UTC",
+      taxRate: decimal("20"),
       store: "Store",
       person: "Bench",
     }),

@@ -92,7 +92,7 @@ function propertiesOf(schema: z.ZodType, path = ""): { path: string; name: strin
 const MONEY =
   /^(cost|price|value|materials|overhead|each|fee|margin|spending|brings)$|[a-z](Cost|Price|Rate)$|^(cost|price)(Before|After|Rate)$/;
 /** Named like money, and none: what a person filled in, a cell of a file, names of what has no cost. */
-const NO_MONEY = /\.custom\[\]\.value$|\.problems\[\]\.value$|\.noCost$/;
+const NO_MONEY = /\.custom\[\]\.value$|\.problems\[\]\.value$|\.noCost$|\.taxRate$/;
 
 it("marks what shows a cost or a price, and nothing else", () => {
   const found = Object.values<Route>(routes).flatMap((route) =>

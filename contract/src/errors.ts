@@ -78,6 +78,7 @@ const PROBLEMS = {
   "part-is-product": at(422, (p) => `${p.code} can't be a part of itself.`),
   "person-for-work": at(422, (p) => `${p.part} isn't a service; only services are done by a person.`),
   "person-unknown": at(422, (p) => `No person called ${p.name}.`),
+  "price-follows": at(422, (p) => `The price of ${p.code} is calculated from its contents.`),
   "price-unit": at(
     422,
     (p) =>
@@ -97,6 +98,8 @@ const PROBLEMS = {
   ),
   "store-unknown": at(422, (p) => `There is no store ${p.store}, or it is archived.`),
   "substitute-same": at(422, (p) => `${p.code} can't replace itself.`),
+  "customer-or-group": at(422, () => "Name a customer or a group of customers, one of the two."),
+  "customer-unknown": at(422, (p) => `There is no customer ${p.code}.`),
   "supplier-unknown": at(422, (p) => `There is no supplier ${p.code}.`),
   "swap-unit": at(422, (p) => `${p.code} is counted in ${p.unit}, not in ${p.wanted}.`),
   "swaps-needed": at(422, (p) => `Choose which items may replace ${p.code}.`),
@@ -189,7 +192,14 @@ export const ERRORS = {
   "revision-only": at(409, (p) => `${p.code} would have no parts list in use. Lock another revision first.`),
   "start-day": at(422, () => "Enter the start date."),
   "start-part": at(422, () => "Choose the old part."),
-  "price-follows": at(422, (p) => `The price of ${p.code} is calculated from its contents.`),
+  "quote-lapsed": at(
+    409,
+    (p) => `${p.number} was valid until ${p.day}. Tick “Go on anyway” to order it all the same.`,
+  ),
+  "quote-not-ordered": at(409, (p) => `${p.number} is a quote. Make it an order first.`),
+  "quote-until-needed": at(422, () => "A quote needs a day until which it is valid."),
+  "order-no-quote": at(409, (p) => `${p.number} is an order already. Copy it to make a quote.`),
+  "price-list-there": at(409, (p) => `${p.who} has a price list. Change that one.`),
   "replace-same": at(422, () => "Choose a different item as the successor."),
   "replace-nothing": at(422, () => "Choose at least one list or kit."),
   "replace-changed": at(409, (p) => `${p.code} has changed meanwhile: ${p.why}. Please check again.`),

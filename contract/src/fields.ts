@@ -78,6 +78,8 @@ const upToAll = (name: string) =>
 export const share = upToAll("share");
 /** Of a line of an order. */
 export const discount = upToAll("discount");
+/** Percent of a net price. */
+export const taxRate = upToAll("tax rate");
 
 /** Refuses a list that names one thing twice, at the second place; what has no key yet may stand there often. */
 export const once =

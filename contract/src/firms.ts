@@ -22,6 +22,8 @@ import { z } from "./zod.ts";
 export const FIRM_KINDS = ["supplier", "customer"] as const;
 export type FirmKind = (typeof FIRM_KINDS)[number];
 
+export const customerGroup = short("The group");
+
 const firmFields = {
   name,
   address: longText("The address", 500),
@@ -38,6 +40,8 @@ const customerTerms = {
     .nullable()
     .default(null)
     .meta({ description: "Most that open orders and unpaid shipments may come to; null: no limit" }),
+  taxExempt: z.boolean().default(false).meta({ description: "Pays no tax, whatever the item" }),
+  group: customerGroup.default("").meta({ description: "Of customers that have a price list together" }),
 };
 export const firmBody = z.object({ code, ...firmFields, ...customerTerms, archived: z.boolean() });
 export type FirmBody = z.infer<typeof firmBody>;
@@ -57,6 +61,8 @@ export const firm = z
     note: z.string(),
     onHold: z.boolean(),
     creditLimit: priceFigure.nullable(),
+    taxExempt: z.boolean(),
+    group: z.string(),
     items: z.int().meta({ description: "Items that a supplier supplies" }),
   })
   .meta({ id: "Firm" });

@@ -5,7 +5,7 @@ const FIRM_COLUMNS = ["code", "name", "address", "contact", "email", "phone", "t
 /** The columns of each file, in the order of the templates; the same in and out. */
 export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
   suppliers: FIRM_COLUMNS,
-  customers: FIRM_COLUMNS,
+  customers: [...FIRM_COLUMNS, "group"],
   items: [
     "code",
     "name",
@@ -32,6 +32,7 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "not_stock_tracked",
     "not_for_sale",
     "always_build",
+    "tax_rate",
     "notes",
   ],
   prices: [
@@ -46,6 +47,7 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "web",
     "preferred",
   ],
+  priceLists: ["customer", "group", "item", "from", "price", "price_per"],
   partsLists: [
     "product",
     "list",
@@ -99,6 +101,8 @@ export const NUMBER_COLUMNS: ReadonlySet<string> = new Set([
   "waste",
   "share",
   "discount",
+  "from",
+  "tax_rate",
   "unit_cost",
 ]);
 
@@ -108,6 +112,7 @@ export const NEEDED_COLUMNS: Record<ImportKind, readonly string[]> = {
   customers: ["code", "name"],
   items: ["code", "name", "kind"],
   prices: ["item", "supplier"],
+  priceLists: ["item", "price"],
   partsLists: ["product", "part", "quantity", "unit"],
   kits: ["kit", "content", "quantity"],
   stock: ["item", "store", "quantity"],

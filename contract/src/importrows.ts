@@ -7,6 +7,7 @@ import {
   type KitRow,
   LIST_MARK,
   type ListRow,
+  type PriceListRow,
   parseDay,
   type StockRow,
   type SupplierRow,
@@ -33,9 +34,11 @@ import {
   serial,
   share,
   short,
+  taxRate,
   web,
   yieldPercent,
 } from "./fields.ts";
+import { customerGroup } from "./firms.ts";
 import { priceRule, swap } from "./kits.ts";
 import { z } from "./zod.ts";
 
@@ -121,6 +124,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     not_stock_tracked: orElse(yesNo, false),
     not_for_sale: orElse(yesNo, false),
     always_build: orElse(yesNo, false),
+    tax_rate: amountOrNull(taxRate),
     notes: longText("The note", 2000),
   })
   .transform(
@@ -134,6 +138,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       not_stock_tracked,
       not_for_sale,
       always_build,
+      tax_rate,
       cost_per,
       price_per,
       ...row
@@ -150,6 +155,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       notStockTracked: not_stock_tracked,
       notForSale: not_for_sale,
       alwaysBuild: always_build,
+      taxRate: tax_rate,
     }),
   );
 
@@ -218,9 +224,21 @@ export const firmsRow = z.object({
   email,
   phone: short("The phone number"),
   terms: longText("The terms", 500),
+  group: customerGroup.default(""),
 });
 
 export type FirmFileRow = z.infer<typeof firmsRow>;
+
+export const priceListsRow: z.ZodType<Row<PriceListRow>> = z
+  .object({
+    customer: z.string(),
+    group: customerGroup,
+    item: needed("The item"),
+    from: orElse(amount(quantityOrZero), decimal(0)),
+    price: amount(price),
+    price_per: per,
+  })
+  .transform(({ price_per, ...row }) => ({ ...row, pricePer: price_per }));
 
 export const pricesRow: z.ZodType<Row<SupplierRow>> = z
   .object({

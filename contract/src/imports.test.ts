@@ -62,6 +62,7 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       price: orNull(amount(4)),
       pricePer: maybe,
       reorderLevel: orNull(amount(3)),
+      taxRate: orNull(fc.integer({ min: 0, max: 100 }).map(decimal)),
       buildDays: days,
       shelfLife: days,
       warrantyMonths: days,
@@ -169,6 +170,7 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       contact: maybe,
       phone: maybe,
       terms: maybe,
+      group: maybe,
       email: fc.constantFrom("", "orders@norrfold.example"),
     });
     fc.assert(

@@ -31,6 +31,19 @@ import { z } from "./zod.ts";
 
 export const orderStage = z.enum(ORDER_STAGES);
 
+/** Where a text stands among an order's lines. */
+const before = z
+  .int()
+  .nonnegative()
+  .meta({ description: "So many lines stand before it; from the last line on: at the end" });
+
+const taxMoney = {
+  taxes: z
+    .array(z.object({ rate: figure, net: priceFigure, tax: priceFigure }))
+    .meta({ description: "The tax of each rate in percent, the highest first" }),
+  gross: priceFigure.nullable().meta({ description: "The total with tax; null where a line has no price" }),
+};
+
 export const orderRow = z
   .object({
     id: ref,
@@ -38,6 +51,8 @@ export const orderRow = z
     customer: firmBrief,
     stage: orderStage,
     due: day.nullable(),
+    validUntil: day.nullable().meta({ description: "Of a quote, and of what was ordered from one" }),
+    lapsed: z.boolean().meta({ description: "A quote that is not valid any more" }),
     reference: z.string().meta({ description: "The customer's own number" }),
     lines: z.int(),
     linesReady: z.int().meta({ description: "Lines of which all is there, in the order's turn" }),
@@ -167,6 +182,7 @@ export const orderLine = z.object({
   pricePer: z.string().meta({ description: "The unit or pack that the price is for; empty: the stock unit" }),
   discount: figure.meta({ description: "Percent" }),
   total: priceFigure.nullable(),
+  taxRate: figure.meta({ description: "Percent" }),
   promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
@@ -185,6 +201,9 @@ export const orderSheet = orderRow
     address: z.string().meta({ description: "Where it is delivered; kept as the order was created" }),
     terms: z.string(),
     costTag: z.string(),
+    quote: z.string().meta({ description: "The number of the quote it was ordered from; empty: none" }),
+    texts: z.array(z.object({ before, text: z.string() })).meta({ description: "Lines of text" }),
+    ...taxMoney,
     precedence: z.int().nullable().meta({ description: "1 is served first; null: none was given" }),
     promise: orderPromise.nullable().meta({ description: "null once the order has ended" }),
     toBuy: z.array(z.string()).meta({
@@ -197,7 +216,7 @@ export const orderSheet = orderRow
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
     history: z.array(
       z.object({
-        what: z.enum(["created", "cancelled", "taken on hold", "taken over the credit limit"]),
+        what: z.enum(["created", "ordered", "cancelled", "taken on hold", "taken over the credit limit"]),
         person: z.string(),
         moment,
       }),
@@ -284,6 +303,7 @@ const lineCover = z.object({
 
 export const orderPreview = z.object({
   ...money,
+  ...taxMoney,
   customer: z
     .object({
       note: z.string(),
@@ -306,6 +326,19 @@ export const orderPreview = z.object({
       short: figure.nullable().meta({ description: "Of the quantity, what is not free now" }),
       promise: linePromise,
       set: orderedSet.nullable().meta({ description: "null for what is no kit" }),
+      price: z
+        .object({
+          price: priceFigure,
+          pricePer: z.string(),
+          of: z.enum(["typed", "contents", "item", "customer", "group"]).meta({
+            description:
+              "Typed, follows the contents of a kit, the item's own, of the customer's price list, of their group's",
+          }),
+          from: figure.nullable().meta({ description: "Of a price list: from so many on" }),
+        })
+        .nullable()
+        .meta({ description: "The price that counts; null where there is none" }),
+      taxRate: figure.meta({ description: "Percent" }),
       cover: lineCover.nullable().meta({ description: "null for what can't be built" }),
       last: z
         .object({
@@ -330,6 +363,10 @@ const precedence = z
 export const orderBody = z.object({
   customer: chosen("a customer"),
   due: day.nullable().default(null),
+  validUntil: day
+    .nullable()
+    .default(null)
+    .meta({ description: "Of a quote, which reserves nothing; null: it is an order" }),
   reference: short("The reference").default(""),
   address: longText("The delivery address", 500).default(""),
   terms: longText("The terms", 500).default(""),
@@ -347,6 +384,11 @@ export const orderBody = z.object({
     .min(1, "An order has at least one line.")
     .max(500, "Up to 500 lines.")
     .check(once((line) => line.id, "This line is named")),
+  texts: z
+    .array(z.object({ before, text: longText("The text", 500).min(1, "The text is missing.") }))
+    .max(200, "Up to 200 lines of text.")
+    .default([])
+    .meta({ description: "Lines that are only text" }),
 });
 export type OrderBody = z.infer<typeof orderBody>;
 
@@ -380,7 +422,7 @@ const typedOrder = z.object({
 export const orderRoutes = {
   orders: ask("/api/orders", {
     permission: "look",
-    summary: "Customers' orders, the earliest due first, then what is cancelled",
+    summary: "Customers' orders, the earliest due first, then quotes, then what is cancelled",
     query: z.object(pageQuery),
     answer: z.object({ orders: z.array(orderRow), ...pageEnd }),
   }),
@@ -405,15 +447,26 @@ export const orderRoutes = {
   }),
   newOrder: command("/api/orders", {
     permission: "sell",
-    summary: "Take an order; what it asks for is reserved",
+    summary: "Take an order, what it asks for is reserved; or give a quote, which reserves nothing",
     body: orderBody,
     answer: writtenOrder,
   }),
   changeOrder: replace("/api/orders/:id", {
     permission: "sell",
-    summary: "Change an open order",
+    summary: "Change an open order, or a quote",
     ...byId,
     body: orderBody,
+    answer: writtenOrder,
+  }),
+  orderQuote: command("/api/orders/:id/order", {
+    permission: "sell",
+    summary: "Make a quote an order, as it was quoted: it gets a number of its own and reserves stock",
+    ...byId,
+    body: z.object({
+      goOn: z.boolean().default(false).meta({
+        description: "Though the quote has lapsed, or the customer is on hold or over the credit limit",
+      }),
+    }),
     answer: writtenOrder,
   }),
   cancelOrder: command("/api/orders/:id/cancel", {

@@ -1,4 +1,4 @@
-import { byId, day, name, ref } from "./fields.ts";
+import { byId, day, figure, name, ref, taxRate } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -16,6 +16,7 @@ export const company = z
     name: z.string(),
     currency: z.string(),
     timeZone: z.string(),
+    taxRate: figure.meta({ description: "Percent; of items without a rate of their own" }),
     today: day,
   })
   .meta({ id: "Company" });
@@ -25,6 +26,7 @@ const companyBody = z.object({
   name,
   currency: z.string().regex(/^[A-Z]{3}$/, "A currency is three capital letters, such as EUR."),
   timeZone: z.string().min(1, "The time zone is missing."),
+  taxRate: taxRate.default("0").meta({ description: "Percent; of items without a rate of their own" }),
 });
 
 export const setUp = companyBody.extend({
@@ -47,7 +49,7 @@ export const peopleRoutes = {
   }),
   changeCompany: replace("/api/company", {
     permission: "company",
-    summary: "Rename the company, or change its time zone; its currency, while nothing is posted",
+    summary: "Rename the company, or change its time zone or tax rate; its currency, while nothing is posted",
     body: companyBody,
     answer: company,
   }),

@@ -9,6 +9,7 @@ export * from "./items/index.ts";
 export * from "./keys.ts";
 export * from "./kits/index.ts";
 export * from "./lists/index.ts";
+export * from "./messages/index.ts";
 export * from "./mix/index.ts";
 export * from "./orders/index.ts";
 export * from "./prices/index.ts";

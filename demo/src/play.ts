@@ -59,6 +59,7 @@ async function begin(player: Player, folder: URL): Promise<People> {
       name: "Brackenmere Bee Supply",
       currency: "EUR",
       timeZone: TIME_ZONE,
+      taxRate: decimal("20"),
       store: "Front store",
       person: "Ines",
     }),

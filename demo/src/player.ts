@@ -141,7 +141,7 @@ export class Player {
     customer: string,
     due: number,
     lines: [code: string, quantity: string][],
-    more: { reference?: string; note?: string } = {},
+    more: { reference?: string; note?: string; validUntil?: string } = {},
   ): Promise<number> {
     return this.as(this.owner, async (ctx) => {
       const { id } = await newOrder(ctx, {
@@ -153,6 +153,8 @@ export class Player {
         costTag: "",
         goOn: false,
         note: "",
+        validUntil: null,
+        texts: [],
         lines: await Promise.all(
           lines.map(async ([code, quantity]) => ({
             ...PLAIN_ORDER_LINE,

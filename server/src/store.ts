@@ -10,6 +10,7 @@ import { ledgerViews } from "./ledger/views.ts";
 import { listViews } from "./lists/views.ts";
 import { orderViews } from "./orders/views.ts";
 import { peopleViews } from "./people/views.ts";
+import { priceViews } from "./prices/views.ts";
 
 /** The views of every area. */
 export const VIEWS = viewsOf({
@@ -17,6 +18,7 @@ export const VIEWS = viewsOf({
   ...listViews,
   ...kitViews,
   ...firmViews,
+  ...priceViews,
   ...peopleViews,
   ...fileViews,
   ...buildViews,

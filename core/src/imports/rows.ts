@@ -2,6 +2,7 @@ import type { Decimal } from "../amounts/index.ts";
 import type { ItemInput, SupplierRow } from "../items/index.ts";
 import type { KitDraft } from "../kits/index.ts";
 import type { ListDraft } from "../lists/index.ts";
+import type { PriceListRow } from "../prices/index.ts";
 
 /**
  * Records as the rows of a spreadsheet, in the words in which an import reads them: what is exported and imported again
@@ -51,6 +52,7 @@ export function itemCells(item: Omit<ItemInput, "row">): Cells {
     not_stock_tracked: yes(item.notStockTracked),
     not_for_sale: yes(item.notForSale),
     always_build: yes(item.alwaysBuild),
+    tax_rate: amount(item.taxRate),
     notes: item.notes,
   };
 }
@@ -118,7 +120,18 @@ export function supplierCells(row: Omit<SupplierRow, "row">): Cells {
   };
 }
 
-/** What an address book's entry is told in; a supplier and a customer alike. */
+export function priceListCells({
+  customer,
+  group,
+  item,
+  from,
+  price,
+  pricePer,
+}: Omit<PriceListRow, "row">): Cells {
+  return { customer, group, item, from: from.toFixed(), price: price.toFixed(), price_per: pricePer };
+}
+
+/** What an address book's entry consists of; a supplier and a customer alike, but that only customers have a group. */
 export interface FirmRow {
   row: number;
   code: string;
@@ -128,9 +141,10 @@ export interface FirmRow {
   email: string;
   phone: string;
   terms: string;
+  group: string;
 }
 
 export function firmCells(firm: Omit<FirmRow, "row">): Cells {
-  const { code, name, address, contact, email, phone, terms } = firm;
-  return { code, name, address, contact, email, phone, terms };
+  const { code, name, address, contact, email, phone, terms, group } = firm;
+  return { code, name, address, contact, email, phone, terms, group };
 }

@@ -18,6 +18,7 @@ describe("checking items", () => {
     price: null,
     costPer: "",
     pricePer: "",
+    taxRate: null,
     store: "",
     bin: "",
     reorderLevel: null,

@@ -37,6 +37,8 @@ export interface ItemInput {
   notForSale: boolean;
   /** Orders for it are built, whatever is in stock. */
   alwaysBuild: boolean;
+  /** Percent; null: the company's. */
+  taxRate: Decimal | null;
   packs: readonly Pack[];
   notes: string;
 }

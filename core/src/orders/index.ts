@@ -1,1 +1,2 @@
 export * from "./orders.ts";
+export * from "./tax.ts";

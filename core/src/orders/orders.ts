@@ -1,8 +1,8 @@
 import type { Ask, Standing } from "../allocations/index.ts";
 import { type Decimal, divideDown, min, ONE, type Rate, rateOf, valueAt } from "../amounts/index.ts";
 
-/** Where a customer's order stands. */
-export const ORDER_STAGES = ["open", "cancelled"] as const;
+/** Where a customer's order stands; a quote reserves nothing until it is ordered. */
+export const ORDER_STAGES = ["quote", "open", "cancelled"] as const;
 export type OrderStage = (typeof ORDER_STAGES)[number];
 
 /** What a line comes to: quantity × price × (100 − discount) ÷ 100, rounded once to so many decimals (docs/rules.md § 12). */

@@ -1,1 +1,2 @@
 export * from "./margin.ts";
+export * from "./pricelists.ts";

@@ -8,6 +8,8 @@ export const COMPANY = table("company", {
   currency: text(),
   time_zone: text(),
   margin_wish: orNull(integer()),
+  /** Percent in millionths; of what names no rate of its own. */
+  tax_rate: filled(integer()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),

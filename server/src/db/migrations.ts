@@ -3,7 +3,7 @@ import { day, scaled, scaledOrNull, text } from "./columns.ts";
 import { fillLedger } from "./ledgerschema.ts";
 import { fillPhasingOut } from "./phasingout.ts";
 import type { SchemaConnection } from "./schemaconnection.ts";
-import { WHO_CHANGED } from "./whochanged.ts";
+import { versionTrigger, WHO_CHANGED } from "./whochanged.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
 const shippedUnits = SHIPPED_UNITS.map(
@@ -721,5 +721,49 @@ ALTER TABLE sales_order ADD COLUMN cost_tag ${text("cost_tag", 60)} DEFAULT '';
 ALTER TABLE sales_order ADD COLUMN accepted_by INTEGER REFERENCES person (id);
 ALTER TABLE sales_order ADD COLUMN accepted_at TEXT;
 ALTER TABLE sales_order ADD COLUMN accepted TEXT;`,
+  },
+  {
+    // A line keeps the tax rate that it was sold at; an order has lines that are only text.
+    name: "0024-tax-and-texts",
+    sql: `
+ALTER TABLE company ADD COLUMN tax_rate INTEGER NOT NULL DEFAULT 0 CHECK (tax_rate BETWEEN 0 AND 100000000);
+ALTER TABLE item ADD COLUMN tax_rate INTEGER CHECK (tax_rate BETWEEN 0 AND 100000000);
+ALTER TABLE firm ADD COLUMN tax_exempt INTEGER NOT NULL DEFAULT 0 CHECK (tax_exempt IN (0, 1));
+ALTER TABLE sales_line ADD COLUMN tax_rate INTEGER NOT NULL DEFAULT 0 CHECK (tax_rate BETWEEN 0 AND 100000000);
+CREATE TABLE order_text (
+  order_id INTEGER NOT NULL REFERENCES sales_order (id) ON DELETE CASCADE, position INTEGER NOT NULL CHECK (position >= 0),
+  before INTEGER NOT NULL CHECK (before >= 0), text ${text("text", 500, 1)}, PRIMARY KEY (order_id, position)
+) STRICT, WITHOUT ROWID;`,
+  },
+  {
+    // A price list is of one customer, or of a group of them.
+    name: "0025-price-lists",
+    sql: `
+ALTER TABLE firm ADD COLUMN customer_group ${text("customer_group", 60)} DEFAULT '';
+ALTER TABLE firm ADD COLUMN customer_group_key TEXT NOT NULL DEFAULT '';
+CREATE TABLE price_list (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, customer_id INTEGER UNIQUE REFERENCES firm (id) ON DELETE CASCADE,
+  customer_group ${text("customer_group", 60)}, customer_group_key TEXT NOT NULL,
+  version INTEGER NOT NULL DEFAULT 1, changed_by INTEGER REFERENCES person (id), changed_at TEXT,
+  CHECK ((customer_id IS NULL) = (customer_group_key <> ''))
+) STRICT;
+CREATE UNIQUE INDEX price_list_group ON price_list (customer_group_key) WHERE customer_group_key <> '';
+${versionTrigger("price_list")}
+CREATE TABLE price_step (
+  list_id INTEGER NOT NULL REFERENCES price_list (id) ON DELETE CASCADE, item_id INTEGER NOT NULL REFERENCES item (id),
+  from_quantity ${scaled("from_quantity")}, price ${scaled("price")}, price_per ${scaled("price_per", 1)}, price_unit ${text("price_unit", 60)},
+  PRIMARY KEY (list_id, item_id, from_quantity)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX price_step_item ON price_step (item_id);`,
+  },
+  {
+    // A quote is an order that was not ordered yet; ordered, it keeps the number of the quote.
+    name: "0026-quotes",
+    sql: `
+ALTER TABLE sales_order ADD COLUMN valid_until TEXT;
+ALTER TABLE sales_order ADD COLUMN quote ${text("quote", 20)} DEFAULT '';
+ALTER TABLE sales_order ADD COLUMN ordered_by INTEGER REFERENCES person (id);
+ALTER TABLE sales_order ADD COLUMN ordered_at TEXT;
+CREATE INDEX sales_order_quote ON sales_order (quote) WHERE quote <> '';`,
   },
 ];

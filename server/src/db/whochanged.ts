@@ -1,5 +1,12 @@
 import { VERSIONED } from "./ledgerschema.ts";
 
+/** A change of a document counts its version up and says who works: so no statement that changes one can forget it. */
+export const versionTrigger = (table: string): string => `
+CREATE TRIGGER ${table}_version AFTER UPDATE ON ${table} WHEN NEW.version = OLD.version BEGIN
+  UPDATE ${table} SET version = version + 1, changed_by = (SELECT person_id FROM working), changed_at = (SELECT moment FROM working)
+   WHERE rowid = NEW.rowid;
+END;`;
+
 /**
  * Documents know who changed them last. A command says who works in one row, which triggers read: so no statement that changes
  * a document can forget it. People and stores can be archived.
@@ -14,8 +21,5 @@ ${VERSIONED.map(
 ALTER TABLE ${table} ADD COLUMN changed_by INTEGER REFERENCES person (id);
 ALTER TABLE ${table} ADD COLUMN changed_at TEXT;
 DROP TRIGGER IF EXISTS ${table}_version;
-CREATE TRIGGER ${table}_version AFTER UPDATE ON ${table} WHEN NEW.version = OLD.version BEGIN
-  UPDATE ${table} SET version = version + 1, changed_by = (SELECT person_id FROM working), changed_at = (SELECT moment FROM working)
-   WHERE rowid = NEW.rowid;
-END;`,
+${versionTrigger(table)}`,
 ).join("")}`;

@@ -52,7 +52,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
       UNION ALL
      SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL, NULL FROM build_head b JOIN item_head i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
-     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE o.number = $key
+     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE $key IN (o.number, o.quote)
       UNION ALL
      SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL FROM purchase_head p JOIN firm_head f ON f.id = p.supplier_id WHERE p.number = $key
       UNION ALL

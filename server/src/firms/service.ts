@@ -12,16 +12,17 @@ import { briefs, checkCurrency } from "../items/index.ts";
 import type { FirmTableRow } from "./tables.ts";
 import { FIRM } from "./tables.ts";
 
-type Row = Omit<Firm, "archived" | "onHold" | "creditLimit"> &
-  Record<"archived" | "on_hold", number> & { credit_limit: number | null };
+type Row = Omit<Firm, "archived" | "onHold" | "creditLimit" | "taxExempt"> &
+  Record<"archived" | "on_hold" | "tax_exempt", number> & { credit_limit: number | null };
 
-const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived, f.note, f.on_hold, f.credit_limit,
+const COLUMNS = `f.id, f.kind, f.code, f.name, f.address, f.contact, f.email, f.phone, f.terms, f.archived, f.note, f.on_hold, f.credit_limit, f.tax_exempt, f.customer_group AS "group",
   (SELECT COUNT(*) FROM supplier_terms WHERE supplier_id = f.id) AS items`;
 
-const firmOf = ({ on_hold, credit_limit, ...row }: Row): Firm => ({
+const firmOf = ({ on_hold, credit_limit, tax_exempt, ...row }: Row): Firm => ({
   ...row,
   archived: row.archived === 1,
   onHold: on_hold === 1,
+  taxExempt: tax_exempt === 1,
   creditLimit: credit_limit === null ? null : moneyFromScaled(credit_limit).toFixed(),
 });
 
@@ -105,7 +106,7 @@ export async function refuseFirm(
 
 export async function newFirm(ctx: Writing, body: ParsedBody<typeof routes.newFirm>): Promise<Firm> {
   await refuseCode(ctx, body.kind, body.code, null);
-  const { kind, note, onHold, creditLimit, ...fields } = body;
+  const { kind, note, onHold, creditLimit, taxExempt, ...fields } = body;
   await writeFirms(ctx, kind, [fields]);
   const row = await ctx.sql.one<{ id: number }>(
     "SELECT id FROM firm WHERE kind = $kind AND code_key = $key",
@@ -115,7 +116,8 @@ export async function newFirm(ctx: Writing, body: ParsedBody<typeof routes.newFi
     },
   );
   if (!row) throw new Error(`${body.code} was made and is not there`);
-  await ctx.model(FIRM).update(termsColumns(ctx, { note, onHold, creditLimit }), { where: { id: row.id } });
+  const terms = termsColumns(ctx, { note, onHold, creditLimit, taxExempt });
+  await ctx.model(FIRM).update(terms, { where: { id: row.id } });
   return firmById(ctx, row.id);
 }
 
@@ -126,11 +128,13 @@ export async function changeFirm(
 ): Promise<Firm> {
   const firm = await firmById(ctx, id);
   await refuseCode(ctx, firm.kind, body.code, id);
-  const { archived, note, onHold, creditLimit, ...fields } = body;
+  const { archived, note, onHold, creditLimit, taxExempt, group, ...fields } = body;
   const columns: Partial<FirmTableRow> = {
     ...fields,
-    ...termsColumns(ctx, { note, onHold, creditLimit }),
+    ...termsColumns(ctx, { note, onHold, creditLimit, taxExempt }),
     code_key: codeKey(body.code),
+    customer_group: group,
+    customer_group_key: codeKey(group),
     search: searchOf(body),
     archived: archived ? 1 : 0,
   };
@@ -144,12 +148,14 @@ function termsColumns(
     note,
     onHold,
     creditLimit,
-  }: Pick<ParsedBody<typeof routes.changeFirm>, "note" | "onHold" | "creditLimit">,
+    taxExempt,
+  }: Pick<ParsedBody<typeof routes.changeFirm>, "note" | "onHold" | "creditLimit" | "taxExempt">,
 ): Partial<FirmTableRow> {
   if (creditLimit !== null) checkCurrency(ctx, "creditLimit", creditLimit);
   return {
     note,
     on_hold: onHold ? 1 : 0,
+    tax_exempt: taxExempt ? 1 : 0,
     credit_limit: creditLimit === null ? null : moneyToScaled(creditLimit),
   };
 }
@@ -191,6 +197,8 @@ export async function writeFirms(
       email: firm.email,
       phone: firm.phone,
       terms: firm.terms,
+      customer_group: firm.group,
+      customer_group_key: codeKey(firm.group),
     })),
   );
 }

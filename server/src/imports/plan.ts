@@ -11,6 +11,7 @@ import {
   kitsRow,
   messageOf,
   partsListsRow,
+  priceListsRow,
   pricesRow,
   Refusal,
   stockRow,
@@ -21,9 +22,11 @@ import {
   checkItems,
   checkKits,
   checkLists,
+  checkPriceLists,
   checkStock,
   checkSuppliers,
   codeKey,
+  type Decimal,
   decimalsOf,
   type FileKit,
   type FileList,
@@ -33,8 +36,10 @@ import {
   itemCells,
   kitCells,
   listCells,
+  type PriceListRow,
   type Problem,
   pricedQuantity,
+  priceListCells,
   rateOf,
   type StockRow,
   type SupplierRow,
@@ -48,6 +53,7 @@ import type { Reading } from "../db/index.ts";
 import { allKnownItems, type GroupDefaults, groupsByKey, type Known, supplierIds } from "../items/index.ts";
 import type { Job } from "../jobs/index.ts";
 import { factsOf, mainListNames, type NamedFacts } from "../lists/index.ts";
+import { customerIds, kitsThatFollow } from "../prices/index.ts";
 import { knownStock } from "../stock/index.ts";
 import { matchesOf } from "./matches.ts";
 import { type ReadRows, type RowProblem, readRows, readTable, type Table } from "./read.ts";
@@ -59,6 +65,7 @@ export interface Plan {
   customers: FirmRow[];
   items: ItemInput[];
   prices: SupplierRow[];
+  priceLists: PriceListRow[];
   lists: FileList[];
   kits: FileKit[];
   stock: ValuedRow[];
@@ -109,10 +116,11 @@ class Planner {
       ...suppliers.map((firm) => codeKey(firm.code)),
     ]);
     const prices = await this.#prices(named, firms);
+    const priceLists = await this.#priceLists(named, customers);
     const lists = await this.#lists(named);
     const kits = await this.#kits(named);
     const stock = await this.#stock(named);
-    const good = { suppliers, customers, items, prices, lists, kits, stock };
+    const good = { suppliers, customers, items, prices, priceLists, lists, kits, stock };
     const missing = items
       .map((item) => item.group)
       .filter((name) => name !== "" && !groups.has(codeKey(name)));
@@ -178,8 +186,9 @@ class Planner {
         return false;
       }
       count.changed += cells.length;
-      const { code, item, supplier, product, list, kit } = first;
-      const what = code ?? kit ?? [item ?? product, supplier ?? list].filter(Boolean).join(" · ");
+      const { code, item, supplier, product, list, kit, customer, group } = first;
+      const what =
+        code ?? kit ?? [item ?? product, supplier ?? list ?? (customer || group)].filter(Boolean).join(" · ");
       this.#changes.push(...changes.map((change) => ({ kind, row: thing.row, what, ...change })));
       if (this.#body.update) this.#things.changed[kind]++;
       return this.#body.update;
@@ -203,7 +212,7 @@ class Planner {
     const before = await this.#before("items");
     const { good } = await this.#read("items", itemsRow, before);
     const rows = good.map((row) => withDefaults(row, groups.get(codeKey(row.group))));
-    const { good: items, problems } = checkItems(this.#inCurrency(rows), facts.items, facts.units);
+    const { good: items, problems } = checkItems(this.#inCurrency("items", rows), facts.items, facts.units);
     this.#checked("items", problems);
     const kept = this.#keep("items", items, before, (item) => [itemCells(item)]);
     for (const row of kept) {
@@ -220,12 +229,15 @@ class Planner {
   }
 
   /** Rows whose sales price has no more decimals than the company's currency; it is never rounded behind someone's back. */
-  #inCurrency(rows: readonly ItemInput[]): ItemInput[] {
+  #inCurrency<Priced extends { row: number; price: Decimal | null }>(
+    kind: ImportKind,
+    rows: readonly Priced[],
+  ): Priced[] {
     const { currencyDecimals: allowed, company } = this.#ctx;
     const message = messageOf("currency-decimals", { allowed, currency: company?.currency ?? "" });
     return rows.filter(({ row, price }) => {
       if (price === null || decimalsOf(price) <= allowed) return true;
-      this.#add("items", [{ row, field: "price", value: price.toFixed(), message }]);
+      this.#add(kind, [{ row, field: "price", value: price.toFixed(), message }]);
       return false;
     });
   }
@@ -236,6 +248,19 @@ class Planner {
     const { good: rows, problems } = checkSuppliers(good, facts, firms);
     this.#checked("prices", problems);
     return this.#keep("prices", rows, before, (row) => [supplierCells(row)]);
+  }
+
+  async #priceLists(facts: NamedFacts, customers: readonly FirmRow[]): Promise<PriceListRow[]> {
+    const before = await this.#before("priceLists");
+    const { good } = await this.#read("priceLists", priceListsRow, before);
+    const known = new Set([
+      ...(await customerIds(this.#ctx)).keys(),
+      ...customers.map((firm) => codeKey(firm.code)),
+    ]);
+    const priced = this.#inCurrency("priceLists", good);
+    const { good: rows, problems } = checkPriceLists(priced, facts, known, await kitsThatFollow(this.#ctx));
+    this.#checked("priceLists", problems);
+    return this.#keep("priceLists", rows, before, (row) => [priceListCells(row)]);
   }
 
   async #lists(facts: NamedFacts): Promise<FileList[]> {

@@ -8,6 +8,7 @@ import {
   listCells,
   listKey,
   moneyFromScaled,
+  priceListCells,
   quantityFromScaled,
   roundMoney,
   supplierCells,
@@ -18,6 +19,7 @@ import { loadKits } from "../kits/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { inForce, loadRevisions } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
+import { priceListRecords } from "../prices/index.ts";
 
 /** What is there of a kind, as rows of its file, by what makes it one record. */
 export type Records = Map<string, Cells[]>;
@@ -33,6 +35,8 @@ export async function recordsOf(ctx: Reading, kind: ImportKind): Promise<Records
       return firms(ctx, "customer");
     case "prices":
       return supplierPrices(ctx);
+    case "priceLists":
+      return records("priceLists", (await priceListRecords(ctx)).map(priceListCells));
     case "partsLists":
       return lists(ctx);
     case "kits":
@@ -45,9 +49,12 @@ export async function recordsOf(ctx: Reading, kind: ImportKind): Promise<Records
 /** What makes rows of a file one record. */
 export function recordKey(kind: ImportKind, cells: Cells): string {
   const { code = "", item = "", supplier = "", product = "", list = "", kit = "" } = cells;
+  const { customer = "", group = "", from = "" } = cells;
   switch (kind) {
     case "prices":
       return listKey(item, supplier);
+    case "priceLists":
+      return [customer, group, item, from === "" ? "0" : from].map(codeKey).join("\n");
     case "partsLists":
       return listKey(product, list);
     case "kits":
@@ -76,7 +83,7 @@ async function items(ctx: Reading): Promise<Records> {
 
 async function firms(ctx: Reading, kind: "supplier" | "customer"): Promise<Records> {
   const rows = await ctx.sql.all<Parameters<typeof firmCells>[0]>(
-    "SELECT code, name, address, contact, email, phone, terms FROM firm_head WHERE kind = $kind ORDER BY code_key",
+    `SELECT code, name, address, contact, email, phone, terms, customer_group AS "group" FROM firm_head WHERE kind = $kind ORDER BY code_key`,
     { kind },
   );
   return records(kind === "supplier" ? "suppliers" : "customers", rows.map(firmCells));

@@ -25,6 +25,7 @@ import type { Job } from "../jobs/index.ts";
 import { writeKits } from "../kits/index.ts";
 import { createStores, ensureBins, locationOf, record, storeIds } from "../ledger/index.ts";
 import { factsOf, listOf, MAIN, type NamedFacts, namedLists, writeImported } from "../lists/index.ts";
+import { writePriceLists } from "../prices/index.ts";
 import { arrival } from "../stock/index.ts";
 import { rememberMatches } from "./matches.ts";
 import { type Plan, planImport } from "./plan.ts";
@@ -49,7 +50,16 @@ export async function importFiles(
   if (report.token !== body.token) throw new Refusal("import-changed");
   if (report.problems.length > 0 && !body.goodRowsOnly)
     throw new Refusal("import-problems", { count: report.problems.length });
-  const things = [plan.suppliers, plan.customers, items, plan.prices, lists, plan.kits, stock];
+  const things = [
+    plan.suppliers,
+    plan.customers,
+    items,
+    plan.prices,
+    plan.priceLists,
+    lists,
+    plan.kits,
+    stock,
+  ];
   if (things.every((kind) => kind.length === 0)) throw new Refusal("import-nothing");
 
   const document = await nextNumber(ctx, "I");
@@ -75,6 +85,7 @@ export async function writeRecords(ctx: Writing, plan: Plan, note: string, job: 
   await writeItemRows(ctx, plan, job);
   const facts = await factsOf(ctx, await allKnownItems(ctx));
   await writeSuppliers(ctx, plan.prices, facts, await supplierIds(ctx));
+  await writePriceLists(ctx, plan.priceLists, facts.items);
   await job.begin("Writing parts lists", lists.length);
   for (let i = 0; i < lists.length; i += CHUNK) {
     await job.at(i);

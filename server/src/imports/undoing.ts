@@ -7,7 +7,7 @@ import {
   Refusal,
   type routes,
 } from "@yosegi/contract";
-import { type Cells, codeKey } from "@yosegi/core";
+import { type Cells, codeKey, decimal } from "@yosegi/core";
 import { stringify } from "csv-stringify/sync";
 import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { removeFirm } from "../firms/index.ts";
@@ -17,6 +17,7 @@ import type { Job } from "../jobs/index.ts";
 import { removeKit } from "../kits/index.ts";
 import { undo } from "../ledger/index.ts";
 import { removeImported, removeList } from "../lists/index.ts";
+import { removePriceSteps } from "../prices/index.ts";
 import { planImport } from "./plan.ts";
 import { allRecords, isAsLeft, type RecordChange, runById } from "./runs.ts";
 import { importNote, writeRecords } from "./service.ts";
@@ -55,8 +56,9 @@ const isMade = (change: RecordChange): boolean => change.before === null;
 
 /** What a record is called, by its cells. */
 function nameOf({ kind, after }: RecordChange): string {
-  const [{ code, kit, item, product, supplier, list } = {}] = after;
+  const [{ code, kit, item, product, supplier, list, customer, group } = {}] = after;
   if (kind === "prices") return `the price of ${item} from ${supplier}`;
+  if (kind === "priceLists") return `the price of ${item} for ${customer || group}`;
   if (kind === "partsLists") return `the parts list of ${[product, list].filter(Boolean).join(" ")}`;
   return kind === "kits" ? `the contents of ${kit}` : (code ?? "");
 }
@@ -113,6 +115,15 @@ async function removeContents(ctx: Writing, made: readonly RecordChange[], idOf:
   for (const kit of ofKind(made, "kits")) await removeKit(ctx, idOf("item", cell(kit, "kit")));
   for (const price of ofKind(made, "prices"))
     await removeSupplier(ctx, idOf("item", cell(price, "item")), idOf("supplier", cell(price, "supplier")));
+  await removePriceSteps(
+    ctx,
+    ofKind(made, "priceLists").map((step) => ({
+      customer: cell(step, "customer"),
+      group: cell(step, "group"),
+      item: cell(step, "item"),
+      from: decimal(cell(step, "from")),
+    })),
+  );
   for (const list of ofKind(made, "partsLists"))
     await removeList(ctx, idOf("item", cell(list, "product")), cell(list, "list"));
 }

@@ -4,7 +4,7 @@ import { linkFree, writeLinks } from "../allocations/index.ts";
 import { enlargeDraft, newBuild, plainDraft } from "../builds/index.ts";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
-import { type Line, linesOf, openOrders, orderById, ordersById, refuseEnded } from "./rows.ts";
+import { type Line, linesOf, openOrders, orderById, ordersById, refuseNotOpen } from "./rows.ts";
 
 /** What lines of open orders miss of products that have a list, and no draft is to give, the earliest wanted first. */
 export async function missingProducts(ctx: Reading) {
@@ -66,7 +66,7 @@ async function quantityToBuild(ctx: Reading, lines: readonly Line[]) {
 /** Makes what an order misses, or only some of its lines; see `buildFor`. */
 export async function buildForOrder(ctx: Writing, id: number, only: readonly number[]): Promise<number[]> {
   const order = await orderById(ctx, id);
-  refuseEnded(order);
+  refuseNotOpen(order);
   const lines = (await linesOf(ctx, [id])).filter((line) => only.length === 0 || only.includes(line.id));
   return orRefuse(await buildFor(ctx, lines, new Map([[id, order.due]])), order.number);
 }
@@ -85,7 +85,7 @@ export async function buildForLines(ctx: Writing, ids: readonly number[]): Promi
     ctx,
     rows.map((row) => row.order),
   );
-  for (const order of orders) refuseEnded(order);
+  for (const order of orders) refuseNotOpen(order);
   const lines = await linesOf(
     ctx,
     orders.map((order) => order.id),

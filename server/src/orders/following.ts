@@ -4,7 +4,7 @@ import { linkedBuilds, ordersOf } from "../allocations/index.ts";
 import { buildById, cancelBuild, followPlan } from "../builds/index.ts";
 import { groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
-import { linesOf, orderById, refuseEnded } from "./rows.ts";
+import { linesOf, orderById, refuseNotOpen } from "./rows.ts";
 
 type Offers = AnswerOf<typeof routes.newOrder>["offers"];
 
@@ -73,7 +73,7 @@ export async function followOrder(
   build: number,
   { quantity, due }: ParsedBody<typeof routes.followOrder>,
 ): Promise<void> {
-  refuseEnded(await orderById(ctx, id));
+  refuseNotOpen(await orderById(ctx, id));
   if (quantity?.eq(0)) await cancelBuild(ctx, build);
   else await followPlan(ctx, build, { quantity, due });
 }

@@ -7,15 +7,18 @@ import {
   isStocked,
   ONE,
   type Problem,
+  quantityFromScaled,
   type Rate,
   reasonNotSelectable,
   reporter,
   takenBySet,
   type Units,
+  ZERO,
 } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
 import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
+import { type ListPrice, listPrices } from "../prices/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { type OrderedKit, offeredPrice, refuseContents, setItems, setsOf, stockedIn } from "./sets.ts";
 
@@ -30,6 +33,10 @@ export interface CheckedLine {
   pricePer: string;
   /** Percent. */
   discount: Decimal;
+  /** Where the price is from. */
+  priceFrom: PriceSource;
+  /** Percent. */
+  taxRate: Decimal;
   /** The day promised to the customer. */
   promised: Day | null;
   /** So many from builds that are for this line; null: as proposed, or as it is. */
@@ -49,8 +56,15 @@ export interface CheckedLines {
 
 export type TypedLine = Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null };
 
-/** Checks the lines of an order and says what each takes: itself, or what is in its set; work takes nothing. */
-export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Promise<CheckedLines> {
+/** Where the price of a line is from; of what a list says, from how many on. */
+export type PriceSource = { of: "typed" | "contents" | "item" } | { of: ListPrice["of"]; from: Decimal };
+
+/** Checks the lines of an order for a customer and says what each takes: itself, or what is in its set; work takes nothing. */
+export async function checkLines(
+  ctx: Reading,
+  customer: number | null,
+  typed: readonly TypedLine[],
+): Promise<CheckedLines> {
   const found = await ctx.sql.all<{ id: number }>(
     "SELECT DISTINCT i.id FROM json_each($ids) ids JOIN item_head i ON i.id = ids.value",
     { ids: asJson(typed.map((line) => line.item)) },
@@ -70,6 +84,8 @@ export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Pro
     [...sets.values()].map(({ set }) => set),
   );
   const units = await loadUnits(ctx);
+  const listPrice = await listPrices(ctx, customer, items.keys());
+  const taxRate = await taxRates(ctx, customer);
   const problems: Problem[] = [];
   const lines = typed.map((line, i): CheckedLine => {
     const item = items.get(line.item);
@@ -82,9 +98,11 @@ export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Pro
     if (!own && line.contents !== null)
       throw Refusal.at(`lines.${i}.contents`, "no-set", { code: item.code });
     if (own) refuseContents(own, rowOf, units, i);
+    const listed = listPrice(item.id, line.quantity);
     const set = own
-      ? { ...own.set, offered: offeredPrice(ctx, own.set, rateFrom(item.priceRate), rowOf) }
+      ? { ...own.set, offered: offeredPrice(ctx, own.set, listed?.rate ?? rateFrom(item.priceRate), rowOf) }
       : null;
+    const saved = sameAsSaved.get(i);
     const { id, quantity, discount, promised = null, toBuild, proposeBuild } = line;
     if (toBuild !== null) refuseToBuild(toBuild, quantity, item, units, i);
     return {
@@ -96,7 +114,8 @@ export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Pro
       sold: item,
       quantity,
       discount,
-      ...priceOf(ctx, line, item, set, units, i),
+      ...priceOf(ctx, line, item, { set, listed }, units, i),
+      taxRate: saved?.customer === customer ? saved.taxRate : taxRate(item),
       takes: set ? takenBySet(set.contents, stockedIn(rowOf)) : takenAlone(item),
       set,
     };
@@ -105,15 +124,44 @@ export async function checkLines(ctx: Reading, typed: readonly TypedLine[]): Pro
   return { lines, rowOf };
 }
 
-/** Places of the lines that are saved already, with the same item. */
-async function linesThatStay(ctx: Reading, typed: readonly TypedLine[]): Promise<ReadonlySet<number>> {
-  const saved = await ctx.sql.all<{ id: number; item: number }>(
-    "SELECT l.id, l.item_id AS item FROM json_each($ids) ids JOIN sales_line l ON l.id = ids.value",
+/** A line as it is saved. */
+interface SavedTerms {
+  customer: number;
+  /** Percent. */
+  taxRate: Decimal;
+}
+
+/** The lines that are saved already with the same item, by their place. */
+async function linesThatStay(
+  ctx: Reading,
+  typed: readonly TypedLine[],
+): Promise<ReadonlyMap<number, SavedTerms>> {
+  const rows = await ctx.sql.all<{ id: number; item: number; customer: number; tax_rate: number }>(
+    `SELECT l.id, l.item_id AS item, o.customer_id AS customer, l.tax_rate
+       FROM json_each($ids) ids JOIN sales_line l ON l.id = ids.value JOIN sales_order o ON o.id = l.order_id`,
     { ids: asJson(typed.flatMap((line) => line.id ?? [])) },
   );
-  const itemOf = new Map(saved.map((row) => [row.id, row.item]));
-  const staying = typed.flatMap(({ id, item }, i) => (id !== null && itemOf.get(id) === item ? i : []));
-  return new Set(staying);
+  const saved = new Map(rows.map((row) => [row.id, row]));
+  return new Map(
+    typed.flatMap(({ id, item }, i): [number, SavedTerms][] => {
+      const row = saved.get(id ?? 0);
+      if (row?.item !== item) return [];
+      return [[i, { customer: row.customer, taxRate: quantityFromScaled(row.tax_rate) }]];
+    }),
+  );
+}
+
+/** The tax rate of an item for a customer: its own, else the company's; an exempt customer pays none (docs/rules.md § 12). */
+async function taxRates(ctx: Reading, customer: number | null): Promise<(item: ItemRow) => Decimal> {
+  const firm = await ctx.sql.one<{ tax_exempt: number }>(
+    "SELECT tax_exempt FROM firm_head WHERE id = $customer",
+    {
+      customer,
+    },
+  );
+  if (firm?.tax_exempt === 1) return () => ZERO;
+  const usual = quantityFromScaled(ctx.company?.tax_rate ?? 0);
+  return ({ taxRate }) => (taxRate === null ? usual : decimal(taxRate));
 }
 
 /** Refuses a quantity to build of what can't be built, or of more than the line asks for. */
@@ -131,20 +179,32 @@ function refuseToBuild(toBuild: Decimal, quantity: Decimal, item: ItemRow, units
 const takenAlone = (item: ItemRow): ReadonlyMap<number, Decimal> =>
   isStocked(item) ? new Map([[item.id, ONE]]) : new Map();
 
-/** The price of a line as it was typed, else what a set with its contents is offered at, else the item's own. */
+/** The price of a line as it was typed, else what a set with its contents is offered at, a list says, or the item's own. */
 function priceOf(
   ctx: Reading,
   { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
   item: ItemRow,
-  set: CheckedLine["set"],
+  { set, listed }: { set: CheckedLine["set"]; listed: ListPrice | null },
   units: Units,
   at: number,
-): { price: Rate | null; pricePer: string } {
+): Pick<CheckedLine, "price" | "pricePer" | "priceFrom"> {
   if (set?.kit.priceRule === "sum" && price !== null)
     throw Refusal.at(`lines.${at}.price`, "kit-price-follows", { code: item.code });
-  const own = item.price === null ? null : decimal(item.price);
-  const [amount, per] = price !== null ? [price, pricePer] : set ? [set.offered, ""] : [own, item.pricePer];
-  if (amount === null) return { price: null, pricePer: "" };
+  const { amount, per, priceFrom } = offerFor({ price, pricePer }, item, { set, listed });
+  if (amount === null) return { price: null, pricePer: "", priceFrom };
   checkCurrency(ctx, `lines.${at}.price`, amount);
-  return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per };
+  return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per, priceFrom };
+}
+
+function offerFor(
+  { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
+  item: ItemRow,
+  { set, listed }: { set: CheckedLine["set"]; listed: ListPrice | null },
+): { amount: Decimal | null; per: string; priceFrom: PriceSource } {
+  if (price !== null) return { amount: price, per: pricePer, priceFrom: { of: "typed" } };
+  if (set?.kit.priceRule === "sum") return { amount: set.offered, per: "", priceFrom: { of: "contents" } };
+  const priceFrom: PriceSource = listed ? { of: listed.of, from: listed.from } : { of: "item" };
+  if (set) return { amount: set.offered, per: "", priceFrom };
+  if (listed) return { amount: listed.rate.amount, per: listed.per, priceFrom };
+  return { amount: item.price === null ? null : decimal(item.price), per: item.pricePer, priceFrom };
 }

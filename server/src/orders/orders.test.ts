@@ -25,6 +25,8 @@ async function bodyOf(world: World, lines: Lines, change: Partial<OrderBody> = {
     costTag: "",
     goOn: false,
     note: "",
+    validUntil: null,
+    texts: [],
     lines: await Promise.all(asked),
     ...change,
   };

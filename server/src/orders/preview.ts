@@ -40,6 +40,7 @@ import {
 } from "../promises/index.ts";
 import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
+import { taxAnswer } from "./money.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
 
@@ -54,7 +55,7 @@ export async function previewOrder(
   const saved = order === null ? null : await orderById(ctx, order);
   if (customer !== null)
     await refuseFirm(ctx, "customer", "customer", { id: customer, before: saved?.customer_id ?? null });
-  const { lines: checked, rowOf } = await checkLines(ctx, lines);
+  const { lines: checked, rowOf } = await checkLines(ctx, customer, lines);
   const kits = await loadKits(
     ctx,
     checked.flatMap((line) => (line.set ? line.item : [])),
@@ -70,6 +71,10 @@ export async function previewOrder(
   const amounts = checked.map((line) => amountsOf(ctx, line, rowOf));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
+    ...taxAnswer(
+      ctx,
+      checked.map(({ taxRate }, i) => ({ taxRate, total: amounts[i]?.total ?? null })),
+    ),
     customer:
       customer === null
         ? null
@@ -83,6 +88,8 @@ export async function previewOrder(
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       ...freeOf(line, stock),
+      price: priceAnswer(ctx, line),
+      taxRate: line.taxRate.toFixed(),
       promise: promiseAnswer(ctx, typed, promises[i]),
       set: setOf(ctx, line, kits, rowOf),
       cover: coverOf(line, typed, i, linked),
@@ -123,10 +130,10 @@ const typedOrder = (saved: OrderTableRow | null, due: Day | null, lines: readonl
 /** Which other open orders would lose stock, or leave later, if an order were saved as it is typed. */
 export async function previewLosers(
   ctx: Reading,
-  { order, due, lines }: ParsedBody<typeof routes.previewLosers>,
+  { order, customer, due, lines }: ParsedBody<typeof routes.previewLosers>,
 ): Promise<AnswerOf<typeof routes.previewLosers>> {
   const saved = order === null ? null : await orderById(ctx, order);
-  const checked = await checkLines(ctx, lines);
+  const checked = await checkLines(ctx, customer, lines);
   const typed = await promisesWith(ctx, typedOrder(saved, due, checked.lines));
   return { takesFrom: ordersThatLose(ctx, await openPromises(ctx), typed, order) };
 }
@@ -214,6 +221,18 @@ async function stockFor(
   };
 }
 
+/** The price that counts for a line, and where it is from. */
+const priceAnswer = (
+  ctx: Reading,
+  { price, pricePer, priceFrom }: CheckedLine,
+): Preview["lines"][number]["price"] =>
+  price && {
+    price: price.amount.toFixed(ctx.currencyDecimals),
+    pricePer,
+    of: priceFrom.of,
+    from: "from" in priceFrom ? priceFrom.from.toFixed() : null,
+  };
+
 /** What is free of a line's item, and what of its quantity is not. */
 function freeOf(line: CheckedLine, stock: (item: number) => StockFigures) {
   const there = freeFor(line, stock);
@@ -250,7 +269,7 @@ async function lastPrices(
        JOIN sales_line l ON l.id = (
          SELECT l2.id FROM sales_line l2 JOIN sales_order o2 ON o2.id = l2.order_id
           WHERE l2.item_id = ids.value AND l2.price IS NOT NULL AND o2.customer_id = $customer
-            AND o2.stage <> 'cancelled' AND o2.id IS NOT $order
+            AND o2.stage NOT IN ('cancelled', 'quote') AND o2.id IS NOT $order
           ORDER BY o2.id DESC, l2.line DESC LIMIT 1)
        JOIN sales_order o ON o.id = l.order_id`,
     { items: asJson(new Set(lines.map((line) => line.item))), customer, order },

@@ -12,6 +12,7 @@ import {
   cancelOrder,
   changeOrder,
   newOrder,
+  orderQuote,
   precedenceMoves,
   promiseOrder,
   setPrecedence,
@@ -43,6 +44,9 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return written(ctx, await changeOrder(ctx, id, body));
   });
+  serveCommand(app, store, routes.orderQuote, async (ctx, { params: { id }, body }) =>
+    written(ctx, await orderQuote(ctx, id, body.goOn)),
+  );
   serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
     changed(ctx, id, cancelOrder(ctx, id)),
   );

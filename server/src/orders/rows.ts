@@ -10,6 +10,7 @@ import {
   ONE,
   type OrderStage,
   quantityFromScaled,
+  quantityToScaled,
   type Rate,
   type Standing,
   setsReady,
@@ -21,7 +22,14 @@ import { briefs, prices } from "../items/index.ts";
 import { loadKits } from "../kits/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
-import { openPromises, orderPromise, promiseAnswer } from "../promises/index.ts";
+import {
+  openPromises,
+  orderPromise,
+  promiseAnswer,
+  promisesOfTyped,
+  promisesWith,
+} from "../promises/index.ts";
+import { taxAnswer } from "./money.ts";
 import { missingToBuy, needsOfOrder } from "./needs.ts";
 import { offeredPrice, savedSets, setAnswer, setItems } from "./sets.ts";
 
@@ -43,6 +51,10 @@ export interface OrderTableRow {
   accepted: CreditStop | null;
   accepted_by: number | null;
   accepted_at: string | null;
+  valid_until: Day | null;
+  quote: string;
+  ordered_by: number | null;
+  ordered_at: string | null;
   created_by: number;
   created_at: string;
   cancelled_by: number | null;
@@ -51,7 +63,7 @@ export interface OrderTableRow {
 }
 
 const ORDER = `SELECT o.id, o.number, o.version, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.precedence, o.address, o.terms, o.cost_tag, o.accepted, o.accepted_by, o.accepted_at, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
+  o.precedence, o.address, o.terms, o.cost_tag, o.accepted, o.accepted_by, o.accepted_at, o.valid_until, o.quote, o.ordered_by, o.ordered_at, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
@@ -60,9 +72,15 @@ export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow
   return row;
 }
 
-/** Refuses a step of an order that has ended. */
+/** Refuses a step of an order or quote that has ended. */
 export function refuseEnded({ number, stage }: OrderTableRow): void {
-  if (stage !== "open") throw new Refusal("order-ended", { number, stage });
+  if (stage === "cancelled") throw new Refusal("order-ended", { number, stage });
+}
+
+/** Refuses a step of what is no open order: of one that has ended, or of a quote. */
+export function refuseNotOpen(order: OrderTableRow): void {
+  refuseEnded(order);
+  if (order.stage === "quote") throw new Refusal("quote-not-ordered", { number: order.number });
 }
 
 /** The orders there are of those ids. */
@@ -92,6 +110,8 @@ export interface Line {
   pricePer: string;
   /** Percent. */
   discount: Decimal;
+  /** Percent. */
+  taxRate: Decimal;
   promised: Day | null;
   components: Component[];
 }
@@ -105,6 +125,7 @@ interface LineRow {
   price_per: number;
   price_unit: string;
   discount: number;
+  tax_rate: number;
   promised: Day | null;
 }
 
@@ -112,7 +133,7 @@ interface LineRow {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.promised
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.promised
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -132,11 +153,12 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     ({ line, product }) => key({ line, item: product }),
   );
   const components = groupBy(takes, (take) => take.line);
-  return rows.map(({ price, price_per, price_unit, discount, ...row }) => ({
+  return rows.map(({ price, price_per, price_unit, discount, tax_rate, ...row }) => ({
     ...row,
     price: rateOrNull(price, price_per),
     pricePer: price_unit,
     discount: quantityFromScaled(discount),
+    taxRate: quantityFromScaled(tax_rate),
     components: (components.get(row.id) ?? []).map((take) => ({
       ...(standings.get(key(take)) ?? NO_STANDING),
       item: take.item,
@@ -149,7 +171,7 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
 
 const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
 
-/** A page of customers' orders: open ones by wanted day, undated last; then what is cancelled, latest first. */
+/** A page of customers' orders: open ones by wanted day, undated last; then quotes, by the day until which they are valid; then what is cancelled, latest first. */
 export async function findOrders(
   ctx: Reading,
   query: PageQuery,
@@ -159,7 +181,8 @@ export async function findOrders(
   const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
     ["id", "text"],
     `SELECT o.id, ${text} AS text FROM sales_order o JOIN firm_head f ON f.id = o.customer_id
-      ORDER BY o.stage <> 'open', o.cancelled_at DESC, o.due IS NULL, o.due, CASE o.stage WHEN 'open' THEN o.id ELSE -o.id END`,
+      ORDER BY CASE o.stage WHEN 'open' THEN 0 WHEN 'quote' THEN 1 ELSE 2 END, o.cancelled_at DESC, CASE o.stage WHEN 'quote' THEN o.valid_until END,
+               o.due IS NULL, o.due, CASE o.stage WHEN 'cancelled' THEN -o.id ELSE o.id END`,
   );
   const { rows, total, next } = pageOf(found, query, (row) => row.text);
   const orders = await ctx.sql.all<OrderTableRow>(
@@ -205,6 +228,8 @@ function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, toda
     customer: { id: order.customer_id, code: order.code, name: order.name },
     stage: order.stage,
     due: order.due,
+    validUntil: order.valid_until,
+    lapsed: isLapsed(order, today),
     reference: order.reference,
     lines: open ? lines : order.lines,
     linesReady: open ? ready : 0,
@@ -214,10 +239,55 @@ function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, toda
   };
 }
 
+/** Whether a quote is not valid any more. */
+export const isLapsed = (
+  { stage, valid_until }: Pick<OrderTableRow, "stage" | "valid_until">,
+  today: Day,
+): boolean => stage === "quote" && valid_until !== null && valid_until < today;
+
+/** The texts that stand among an order's lines. */
+export const textsOf = (ctx: Reading, order: number): Promise<OrderSheet["texts"]> =>
+  ctx.sql.all("SELECT before, text FROM order_text WHERE order_id = $order ORDER BY position", { order });
+
+/** When the lines of an order could leave; of a quote as if it were ordered now; null once it has ended. */
+async function promisesFor(ctx: Reading, order: OrderTableRow, lines: readonly Line[]) {
+  if (order.stage === "cancelled") return null;
+  if (order.stage === "open") {
+    const promises = await openPromises(ctx);
+    const own = lines.map((line) => promises.promises.find((promise) => promise.line === line.id));
+    return { promises, own };
+  }
+  const typed = lines.map(({ quantity, components }) => ({
+    id: null,
+    takes: new Map(
+      components.map(({ item, per }) => [item, quantityFromScaled(per).times(quantityFromScaled(quantity))]),
+    ),
+  }));
+  const promises = await promisesWith(
+    ctx,
+    { id: null, turn: { due: order.due, precedence: null }, lines: typed },
+    true,
+  );
+  return { promises, own: promisesOfTyped(promises) };
+}
+
+/** A line of a quote as it would stand if it were ordered now. */
+const asOrdered = (line: Line, promise: LinePromise | undefined): Line => ({
+  ...line,
+  components: line.components.map((component) => ({
+    ...component,
+    ...(promise?.components.find((own) => own.item === component.item)?.standing ?? NO_STANDING),
+    open: quantityToScaled(quantityFromScaled(component.per).times(quantityFromScaled(line.quantity))),
+  })),
+});
+
 /** One order: how far each line can be served, what is being built for it, and what it comes to. */
 export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> {
   const order = await orderById(ctx, id);
-  const lines = await linesOf(ctx, [id]);
+  const saved = await linesOf(ctx, [id]);
+  const found = await promisesFor(ctx, order, saved);
+  const [promises, own] = [found?.promises ?? null, found?.own ?? []];
+  const lines = order.stage === "quote" ? saved.map((line, i) => asOrdered(line, own[i])) : saved;
   const items = lines.flatMap((line) => [line.item, ...line.components.map((c) => c.item)]);
   const brief = await briefs(ctx, items);
   const lists = await loadLists(ctx, items);
@@ -226,8 +296,6 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   const totals = lines.map(({ quantity, price, discount }) =>
     price === null ? null : lineTotal(quantityFromScaled(quantity), price, discount, decimals),
   );
-  const promises = order.stage === "open" ? await openPromises(ctx) : null;
-  const own = lines.map((line) => promises?.promises.find((promise) => promise.line === line.id));
   const sets = await savedSets(
     ctx,
     lines.map((line) => line.id),
@@ -247,7 +315,10 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     };
     return setAnswer(ctx, set, money, kits.get(item), itemOf);
   };
-  const toBuy = promises ? await missingToBuy(ctx, promises, needsOfOrder(promises, id).buy) : [];
+  const toBuy =
+    promises && order.stage === "open"
+      ? await missingToBuy(ctx, promises, needsOfOrder(promises, id).buy)
+      : [];
   const purchasesOf = await purchasesFor(ctx, lines);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
@@ -258,6 +329,12 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     address: order.address,
     terms: order.terms,
     costTag: order.cost_tag,
+    quote: order.quote,
+    texts: await textsOf(ctx, id),
+    ...taxAnswer(
+      ctx,
+      lines.map(({ taxRate }, i) => ({ taxRate, total: totals[i] ?? null })),
+    ),
     precedence: order.precedence,
     promise: promises && orderPromise(ctx, promises, own, order.due),
     toBuy: toBuy.flatMap(({ item, quantity }) =>
@@ -280,6 +357,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         pricePer: line.pricePer,
         discount: line.discount.toFixed(),
         total: totals[i]?.toFixed(decimals) ?? null,
+        taxRate: line.taxRate.toFixed(),
         promise: promises && promiseAnswer(ctx, promises, own[i]),
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),
@@ -304,6 +382,9 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     }),
     history: [
       { what: "created" as const, person: by(order.created_by), moment: order.created_at },
+      ...(order.ordered_at === null
+        ? []
+        : [{ what: "ordered" as const, person: by(order.ordered_by), moment: order.ordered_at }]),
       ...(order.accepted === null || order.accepted_at === null
         ? []
         : [

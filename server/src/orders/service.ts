@@ -1,4 +1,11 @@
-import { type AnswerOf, type OrderInput, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import {
+  type AnswerOf,
+  type OrderInput,
+  type ParsedBody,
+  PLAIN_ORDER_LINE,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
 import {
   type CreditStop,
   type Decimal,
@@ -8,6 +15,7 @@ import {
   ONE,
   quantityFromScaled,
   quantityToScaled,
+  reasonNotSelectable,
   sum,
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, trimLinks } from "../allocations/index.ts";
@@ -19,15 +27,24 @@ import { coverLines } from "./covering.ts";
 import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
-import { linesOf, orderById, refuseEnded } from "./rows.ts";
+import {
+  isLapsed,
+  linesOf,
+  type OrderTableRow,
+  orderById,
+  refuseEnded,
+  refuseNotOpen,
+  textsOf,
+} from "./rows.ts";
 import { copyText, savedSets } from "./sets.ts";
-import { ORDER_COMPONENT, ORDER_CONTENT, SALES_LINE, SALES_ORDER } from "./tables.ts";
+import { ORDER_COMPONENT, ORDER_CONTENT, ORDER_TEXT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
-/** Takes a customer's order and reserves what it asks for. Gives its id, and whose stock it takes. */
+/** Takes a customer's order and reserves what it asks for, or gives a quote, which reserves nothing. Says whose stock it takes. */
 export async function newOrder(ctx: Writing, body: OrderInput): Promise<WrittenOrder> {
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });
-  const { lines } = await checkLines(ctx, body.lines);
+  const { lines } = await checkLines(ctx, body.customer, body.lines);
   refuseOtherLines("a new order", new Map(), lines);
+  if (body.validUntil !== null) return quoted((await insertOrder(ctx, body, lines, null)).id);
   const accepted = refuseCredit(
     ctx,
     await customerTerms(ctx, body.customer, null),
@@ -46,6 +63,9 @@ export interface WrittenOrder extends Pick<AnswerOf<typeof routes.newOrder>, "ta
   /** Builds that were made or added to. */
   builds: number[];
 }
+
+/** A quote takes nothing from anybody. */
+const quoted = (id: number): WrittenOrder => ({ id, builds: [], offers: [], takesFrom: [] });
 
 /** Writes an order, and says which other open orders lose by it: an earlier day goes before a later one (docs/rules.md § 11). */
 async function takingFrom(
@@ -86,24 +106,28 @@ async function insertOrder(
   lines: readonly CheckedLine[],
   accepted: CreditStop | null,
 ) {
+  const isQuote = body.validUntil !== null;
   const row = await ctx.model(SALES_ORDER).create({
-    number: await nextNumber(ctx, "O"),
+    number: await nextNumber(ctx, isQuote ? "Q" : "O"),
     ...headColumns(body),
     ...acceptance(ctx, accepted),
-    stage: "open",
+    stage: isQuote ? "quote" : "open",
+    valid_until: body.validUntil,
     created_by: ctx.person.id,
     created_at: ctx.moment,
   });
   const { id } = row.get({ plain: true });
-  return { id, saved: await writeLines(ctx, id, lines) };
+  await writeTexts(ctx, id, body.texts);
+  return { id, saved: await writeLines(ctx, id, lines, isQuote) };
 }
 
-/** Changes an open order. A line that stays keeps the builds that work for it. Says whose stock it takes. */
+/** Changes an open order, or a quote. A line that stays keeps the builds that work for it. Says whose stock it takes. */
 export async function changeOrder(ctx: Writing, id: number, body: OrderInput): Promise<WrittenOrder> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
+  refuseOtherKind(order, body);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
-  const { lines } = await checkLines(ctx, body.lines);
+  const { lines } = await checkLines(ctx, body.customer, body.lines);
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
   // A line that asks for another item is another line.
@@ -113,6 +137,10 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   const stay = new Set(kept.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
   await refuseLinked(ctx, gone, body.lines);
+  if (order.stage === "quote") {
+    await rewriteOrder(ctx, order, body, { kept, gone, accepted: null });
+    return quoted(id);
+  }
   const accepted = refuseCredit(
     ctx,
     await customerTerms(ctx, body.customer, order),
@@ -121,51 +149,115 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   );
   return takingFrom(ctx, async () => {
     const linked = await buildsOfOrder(ctx, id);
-    await ctx
-      .model(SALES_ORDER)
-      .update({ ...headColumns(body), ...acceptance(ctx, accepted) }, { where: { id } });
-    await dropLinks(ctx, gone);
-    await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
-      gone: asJson(gone),
-    });
-    const saved = await writeLines(ctx, id, kept);
+    const saved = await rewriteOrder(ctx, order, body, { kept, gone, accepted });
     const builds = await coverLines(ctx, await orderById(ctx, id), saved);
     return { id, builds, offers: await offersOf(ctx, id, linked, builds) };
   });
 }
 
-/** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
-export async function takeDefinition(ctx: Writing, id: number, line: number): Promise<WrittenOrder> {
-  const order = await orderById(ctx, id);
-  const lines = await linesOf(ctx, [id]);
+/** Writes what an order says anew; gives its lines as they are saved. */
+async function rewriteOrder(
+  ctx: Writing,
+  { id, stage }: OrderTableRow,
+  body: OrderInput,
+  lines: { kept: readonly CheckedLine[]; gone: readonly number[]; accepted: CreditStop | null },
+): Promise<SavedLine[]> {
+  const isQuote = stage === "quote";
+  const columns = { ...headColumns(body), ...acceptance(ctx, lines.accepted) };
+  await ctx
+    .model(SALES_ORDER)
+    .update(isQuote ? { ...columns, valid_until: body.validUntil } : columns, { where: { id } });
+  await dropLinks(ctx, lines.gone);
+  await ctx.sql.run("DELETE FROM sales_line WHERE id IN (SELECT value FROM json_each($gone))", {
+    gone: asJson(lines.gone),
+  });
+  await writeTexts(ctx, id, body.texts);
+  return writeLines(ctx, id, lines.kept, isQuote);
+}
+
+/** A quote stays one until it is ordered, and an order becomes none. */
+function refuseOtherKind({ number, stage }: OrderTableRow, { validUntil }: OrderInput): void {
+  if (stage === "quote" && validUntil === null) throw Refusal.at("validUntil", "quote-until-needed");
+  if (stage !== "quote" && validUntil !== null) throw Refusal.at("validUntil", "order-no-quote", { number });
+}
+
+/** Makes a quote an order, as it was quoted; what it asks for is reserved from now on. Says whose stock it takes. */
+export async function orderQuote(ctx: Writing, id: number, goOn: boolean): Promise<WrittenOrder> {
+  const quote = await orderById(ctx, id);
+  refuseEnded(quote);
+  const { number, customer_id: customer, valid_until } = quote;
+  if (quote.stage !== "quote") throw new Refusal("order-no-quote", { number });
+  if (isLapsed(quote, ctx.today) && !goOn)
+    throw Refusal.at("goOn", "quote-lapsed", { number, day: valid_until ?? "" });
+  await refuseFirm(ctx, "customer", "customer", { id: customer });
+  const { lines } = await checkLines(ctx, customer, (await savedBody(ctx, quote)).lines);
+  for (const [i, { sold }] of lines.entries()) {
+    const why = reasonNotSelectable("selling", sold);
+    if (why) throw Refusal.at(`lines.${i}.item`, why, { code: sold.code, kind: sold.kind });
+  }
+  const terms = await customerTerms(ctx, customer, null);
+  const accepted = refuseCredit(ctx, terms, worthOf(ctx, lines), goOn);
+  return takingFrom(ctx, async () => {
+    await ctx.model(SALES_ORDER).update(
+      {
+        number: await nextNumber(ctx, "O"),
+        quote: number,
+        stage: "open",
+        ordered_by: ctx.person.id,
+        ordered_at: ctx.moment,
+        ...acceptance(ctx, accepted),
+      },
+      { where: { id } },
+    );
+    const proposed = lines.map((line) => ({ ...line, proposeBuild: true }));
+    const saved = await writeLines(ctx, id, proposed, false);
+    return { id, builds: await coverLines(ctx, await orderById(ctx, id), saved), offers: [] };
+  });
+}
+
+/** An order as it is saved, to be written anew. */
+async function savedBody(ctx: Reading, order: OrderTableRow): Promise<OrderInput> {
+  const lines = await linesOf(ctx, [order.id]);
   const sets = await savedSets(
     ctx,
     lines.map((own) => own.id),
   );
-  if (!sets.has(line) || !lines.some((own) => own.id === line))
-    throw new Refusal("not-found", { what: `kit on ${order.number}`, id: line });
-  return changeOrder(ctx, id, {
+  return {
     customer: order.customer_id,
     due: order.due,
+    validUntil: order.stage === "quote" ? order.valid_until : null,
     reference: order.reference,
     note: order.note,
     address: order.address,
     terms: order.terms,
     costTag: order.cost_tag,
     goOn: false,
-    lines: lines.map(({ id: own, item, quantity, price, pricePer, discount, promised }) => ({
-      id: own,
+    texts: await textsOf(ctx, order.id),
+    lines: lines.map(({ id, item, quantity, price, pricePer, discount, promised }) => ({
+      ...PLAIN_ORDER_LINE,
+      id,
       item,
       quantity: quantityFromScaled(quantity),
-      price: sets.get(own)?.kit.priceRule === "sum" ? null : (price?.amount ?? null),
+      // A price that is the sum of the contents follows them.
+      price: sets.get(id)?.kit.priceRule === "sum" ? null : (price?.amount ?? null),
       pricePer,
       discount,
       promised,
-      contents: null,
       toBuild: null,
-      proposeBuild: false,
-      newDefinition: own === line,
     })),
+  };
+}
+
+/** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
+export async function takeDefinition(ctx: Writing, id: number, line: number): Promise<WrittenOrder> {
+  const order = await orderById(ctx, id);
+  const body = await savedBody(ctx, order);
+  const isSet = (await savedSets(ctx, [line])).has(line);
+  if (!isSet || !body.lines.some((own) => own.id === line))
+    throw new Refusal("not-found", { what: `kit on ${order.number}`, id: line });
+  return changeOrder(ctx, id, {
+    ...body,
+    lines: body.lines.map((own) => ({ ...own, newDefinition: own.id === line })),
   });
 }
 
@@ -203,7 +295,7 @@ export async function precedenceMoves(
   id: number,
   precedence: number | null,
 ): Promise<AnswerOf<typeof routes.precedenceMoves>> {
-  refuseEnded(await orderById(ctx, id));
+  refuseNotOpen(await orderById(ctx, id));
   const after = await promisesAtPrecedence(ctx, id, precedence);
   const own = after.promises.filter((_, i) => after.lines[i]?.order.order === id);
   return {
@@ -214,7 +306,7 @@ export async function precedenceMoves(
 
 /** Serves an open order before others, or in its turn by wanted date again (docs/rules.md § 11). */
 export async function setPrecedence(ctx: Writing, id: number, precedence: number | null): Promise<void> {
-  refuseEnded(await orderById(ctx, id));
+  refuseNotOpen(await orderById(ctx, id));
   await ctx.model(SALES_ORDER).update({ precedence }, { where: { id } });
 }
 
@@ -253,8 +345,22 @@ async function refuseLinked(
   throw Refusal.at(at === -1 ? "lines" : `lines.${at}.item`, "line-linked", { builds: builds.join(", ") });
 }
 
+/** Writes the texts that stand among an order's lines. */
+async function writeTexts(ctx: Writing, id: number, texts: OrderInput["texts"]): Promise<void> {
+  await ctx.model(ORDER_TEXT).destroy({ where: { order_id: id } });
+  await ctx.sql.insert(
+    ORDER_TEXT,
+    texts.map(({ before, text }, position) => ({ order_id: id, position, before, text })),
+  );
+}
+
 /** Writes the lines of an order, and what they reserve. A line that stays has the contents that were typed for it. */
-async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[]): Promise<SavedLine[]> {
+async function writeLines(
+  ctx: Writing,
+  id: number,
+  lines: readonly CheckedLine[],
+  isQuote: boolean,
+): Promise<SavedLine[]> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
     quantity: quantityToScaled(line.quantity),
@@ -264,6 +370,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
     discount: quantityToScaled(line.discount),
     promised: line.promised,
     kit: line.set && copyText(line.set.kit),
+    tax_rate: quantityToScaled(line.taxRate),
   });
   await ctx.sql.update(
     SALES_LINE,
@@ -277,7 +384,7 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
   );
   const idOf = new Map(added.map(({ line }, i) => [line, ids[i] ?? 0]));
   const saved = lines.map((line): SavedLine => ({ ...line, id: line.id ?? idOf.get(line) ?? 0 }));
-  await writeContents(ctx, saved);
+  await writeContents(ctx, saved, isQuote);
   await trimLinks(
     ctx,
     saved.map((line) => line.id),
@@ -291,8 +398,8 @@ async function writeLines(ctx: Writing, id: number, lines: readonly CheckedLine[
 
 type SavedLine = CheckedLine & { id: number };
 
-/** Writes what is in the sets of lines, and what each line reserves. */
-async function writeContents(ctx: Writing, lines: readonly SavedLine[]): Promise<void> {
+/** Writes what is in the sets of lines, and what each line reserves: nothing on a quote. */
+async function writeContents(ctx: Writing, lines: readonly SavedLine[], isQuote: boolean): Promise<void> {
   const bind = { lines: asJson(lines.map((line) => line.id)) };
   const own = "WHERE line_id IN (SELECT value FROM json_each($lines))";
   await ctx.sql.run(`DELETE FROM order_content ${own}`, bind);
@@ -316,7 +423,7 @@ async function writeContents(ctx: Writing, lines: readonly SavedLine[]): Promise
         line_id: id,
         item_id: item,
         per: quantityToScaled(per),
-        open: quantityToScaled(per.times(quantity)),
+        open: isQuote ? 0 : quantityToScaled(per.times(quantity)),
       })),
     ),
   );

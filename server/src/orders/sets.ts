@@ -153,7 +153,7 @@ type LineContents = Pick<OrderInput["lines"][number], "id" | "item" | "contents"
 export async function setsOf(
   ctx: Reading,
   lines: readonly LineContents[],
-  staying: ReadonlySet<number>,
+  staying: Pick<ReadonlySet<number>, "has">,
 ): Promise<Map<number, { set: OrderedKit; kept: OrderedKit | null }>> {
   const kits = await loadKits(
     ctx,

@@ -6,7 +6,7 @@ import { groupBy, type Writing } from "../db/index.ts";
 import { openPromises, type Promises } from "../promises/index.ts";
 import { buildFor } from "./building.ts";
 import { type LineNeed, type MissingItem, missingToBuy, needsOfOrder } from "./needs.ts";
-import { linesOf, orderById, refuseEnded } from "./rows.ts";
+import { linesOf, orderById, refuseNotOpen } from "./rows.ts";
 
 /** What was put on builds and purchase orders for an order. */
 export interface Supplied {
@@ -23,7 +23,7 @@ export interface Supplied {
  */
 export async function supplyOrder(ctx: Writing, id: number): Promise<Supplied> {
   const order = await orderById(ctx, id);
-  refuseEnded(order);
+  refuseNotOpen(order);
   const { builds } = await buildFor(ctx, await linesOf(ctx, [id]), new Map([[id, order.due]]));
   const promises = await openPromises(ctx);
   const { buy, build } = needsOfOrder(promises, id);

@@ -22,6 +22,10 @@ export const SALES_ORDER = table("sales_order", {
   accepted_by: orNull(integer()),
   accepted_at: orNull(text()),
   accepted: orNull(text<CreditStop>()),
+  valid_until: orNull(text()),
+  quote: filled(text()),
+  ordered_by: orNull(integer()),
+  ordered_at: orNull(text()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),
@@ -39,6 +43,15 @@ export const SALES_LINE = table("sales_line", {
   discount: filled(integer()),
   promised: orNull(text()),
   kit: orNull(text()),
+  tax_rate: integer(),
+});
+
+/** Lines that are only text; `before` counts the lines that stand before it. */
+export const ORDER_TEXT = table("order_text", {
+  order_id: key(integer()),
+  position: key(integer()),
+  before: integer(),
+  text: text(),
 });
 
 export const ORDER_COMPONENT = table("order_component", {

@@ -1,7 +1,7 @@
 /** What other areas may read of this one's tables (docs/architecture.md). */
 export const orderViews = {
   order_head: `
-SELECT o.id, o.number, o.stage, o.due, o.customer_id, (SELECT COUNT(*) FROM sales_line l WHERE l.order_id = o.id) AS lines
+SELECT o.id, o.number, o.quote, o.stage, o.due, o.customer_id, (SELECT COUNT(*) FROM sales_line l WHERE l.order_id = o.id) AS lines
   FROM sales_order o`,
   order_demand: `
 SELECT t.line_id, o.id AS order_id, o.number, o.stage, o.due, o.precedence, l.line AS position, t.id AS component_id, t.item_id, t.open, 0 AS shipped,

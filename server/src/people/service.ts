@@ -2,21 +2,31 @@ import { type Company, type ParsedBody, type Person, Refusal, type routes } from
 import {
   codeKey,
   currencyDecimals,
+  type Day,
   type Decimal,
   dayIn,
   MONEY_DECIMALS,
+  quantityFromScaled,
   quantityToScaled,
 } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
-import { COMPANY } from "../db/index.ts";
+import { COMPANY, type CompanyRow, type Reading, type Writing } from "../db/index.ts";
 import { createStores } from "../ledger/index.ts";
 import { PERSON } from "./tables.ts";
 
 export function companyAnswer(ctx: Reading): Company | null {
   if (!ctx.company) return null;
-  const { name, currency, time_zone } = ctx.company;
-  return { name, currency, timeZone: time_zone, today: ctx.today };
+  return answerOf(ctx.company, ctx.today);
 }
+
+type CompanyColumns = Pick<CompanyRow, "name" | "currency" | "time_zone" | "tax_rate">;
+
+const answerOf = ({ name, currency, time_zone, tax_rate }: CompanyColumns, today: Day): Company => ({
+  name,
+  currency,
+  timeZone: time_zone,
+  taxRate: quantityFromScaled(tax_rate).toFixed(),
+  today,
+});
 
 /** Everybody, also who works here no longer. */
 export async function listPeople(ctx: Reading): Promise<Person[]> {
@@ -26,17 +36,18 @@ export async function listPeople(ctx: Reading): Promise<Person[]> {
   return rows.map((row) => ({ ...row, archived: row.archived === 1 }));
 }
 
-/** Renames the company, or changes its time zone; its currency only while no figure is in it that it would change. */
+/** Renames the company, or changes its time zone or tax rate; its currency only while no figure is in it that it would change. */
 export async function changeCompany(
   ctx: Writing,
-  { name, currency, timeZone }: ParsedBody<typeof routes.changeCompany>,
+  { name, currency, timeZone, taxRate }: ParsedBody<typeof routes.changeCompany>,
 ): Promise<Company> {
   const { company } = ctx;
   if (!company) throw new Refusal("not-set-up");
   if (!isTimeZone(timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: timeZone });
   if (currency !== company.currency) await refuseCurrency(ctx, currency);
-  await ctx.model(COMPANY).update({ name, currency, time_zone: timeZone }, { where: { id: company.id } });
-  return { name, currency, timeZone, today: dayIn(timeZone, ctx.moment) };
+  const columns = { name, currency, time_zone: timeZone, tax_rate: quantityToScaled(taxRate) };
+  await ctx.model(COMPANY).update(columns, { where: { id: company.id } });
+  return answerOf(columns, dayIn(timeZone, ctx.moment));
 }
 
 /** Refuses another currency where stock is worth something in the old one, or a price has more decimals than the new one allows. */
@@ -46,7 +57,8 @@ async function refuseCurrency(ctx: Reading, currency: string): Promise<void> {
   const step = 10 ** (MONEY_DECIMALS - currencyDecimals(currency));
   const priced = await ctx.sql.one<{ what: string }>(
     `SELECT i.code AS what FROM item_price p JOIN item_head i ON i.id = p.item_id WHERE p.price % $step <> 0
-      UNION ALL SELECT 'An order' FROM order_price WHERE price % $step <> 0 LIMIT 1`,
+      UNION ALL SELECT 'An order' FROM order_price WHERE price % $step <> 0
+      UNION ALL SELECT 'A price list' FROM list_price WHERE price % $step <> 0 LIMIT 1`,
     { step },
   );
   if (priced) throw Refusal.at("currency", "currency-prices", { what: priced.what, currency });
@@ -59,11 +71,12 @@ export async function setUp(
 ): Promise<{ company: Company; person: Person }> {
   if (ctx.company) throw new Refusal("already-set-up");
   if (!isTimeZone(body.timeZone)) throw Refusal.at("timeZone", "time-zone-unknown", { zone: body.timeZone });
-  const { name, currency, timeZone } = body;
-  await ctx.model(COMPANY).create({ id: 1, name, currency, time_zone: timeZone });
+  const { name, currency, timeZone, taxRate } = body;
+  const columns = { name, currency, time_zone: timeZone, tax_rate: quantityToScaled(taxRate) };
+  await ctx.model(COMPANY).create({ id: 1, ...columns });
   await createStores(ctx, [body.store]);
   const person = await createPerson(ctx, body.person);
-  return { company: { name, currency, timeZone, today: dayIn(timeZone, ctx.moment) }, person };
+  return { company: answerOf(columns, dayIn(timeZone, ctx.moment)), person };
 }
 
 export async function addPerson(ctx: Writing, name: string): Promise<Person> {

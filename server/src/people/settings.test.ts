@@ -5,7 +5,7 @@ import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
 describe("the company", () => {
   it("is renamed and moved to another time zone at any time", async () => {
     const { ok, call } = await demoWorld();
-    const body = { name: "Brackenmere Bees", currency: "EUR", timeZone: "Pacific/Auckland" };
+    const body = { name: "Brackenmere Bees", currency: "EUR", timeZone: "Pacific/Auckland", taxRate: "7.5" };
     const changed = await ok(routes.changeCompany, { body });
     // Nine in the morning here is late in the evening there.
     expect(changed).toEqual({ ...body, today: "2026-11-23" });

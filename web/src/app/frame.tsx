@@ -53,7 +53,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
       to: "/catalog",
       name: "Catalog",
       waits: null,
-      also: ["/prices", "/replace", "/suppliers", "/customers", "/import"],
+      also: ["/prices", "/price-lists", "/replace", "/suppliers", "/customers", "/import"],
     },
     { to: "/stock", name: "Stock", waits: null },
     { to: "/buying", name: "Buying", waits: data?.buying ?? 0, also: ["/reorder", "/outbox"] },

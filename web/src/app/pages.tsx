@@ -8,6 +8,7 @@ const builds = () => import("../builds/index.ts");
 const buying = () => import("../buying/index.ts");
 const firms = () => import("../firms/index.ts");
 const catalog: Load = async () => (await import("../itemsheets/index.ts")).CatalogPage;
+const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
 /** Every page by its address: its title, and what loads it. */
@@ -26,6 +27,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/catalog/:id", "Catalog", catalog],
   ["/catalog/:id/:view", "Catalog", catalog],
   ["/prices", "Prices", async () => (await import("../prices/index.ts")).PricesPage],
+  ["/price-lists", "Price lists", priceLists],
+  ["/price-lists/:id", "Price lists", priceLists],
   ["/replace", "Replace a part", async () => (await import("../replacing/index.ts")).ReplacePage],
   ["/suppliers", "Suppliers", async () => (await firms()).SuppliersPage],
   ["/suppliers/:id", "Suppliers", async () => (await firms()).SuppliersPage],

@@ -23,6 +23,8 @@ const BLANK: FirmDraft = {
   note: "",
   onHold: false,
   creditLimit: "",
+  taxExempt: false,
+  group: "",
   archived: false,
 };
 
@@ -62,6 +64,8 @@ const draftOf = ({
   note,
   onHold,
   creditLimit,
+  taxExempt,
+  group,
   archived,
 }: FirmSheet): FirmDraft => ({
   code,
@@ -74,6 +78,8 @@ const draftOf = ({
   note,
   onHold,
   creditLimit: creditLimit ?? "",
+  taxExempt,
+  group,
   archived,
 });
 
@@ -126,14 +132,23 @@ function FirmFields({ kind }: { kind: FirmKind }) {
       <In.Text label="Note" name="note" lines />
       {kind === "customer" && (
         <>
-          <In.Amount
-            label="Credit limit"
-            name="creditLimit"
-            width="190px"
-            unit={format.settings.currency}
-            placeholder="none"
-          />
+          <Row>
+            <In.Amount
+              label="Credit limit"
+              name="creditLimit"
+              width="190px"
+              unit={format.settings.currency}
+              placeholder="none"
+            />
+            <In.Text
+              label="Group"
+              name="group"
+              width="350px"
+              hint="Customers of a group share a price list."
+            />
+          </Row>
           <In.Tick name="onHold">On hold: orders only by going on anyway</In.Tick>
+          <In.Tick name="taxExempt">Tax-exempt</In.Tick>
         </>
       )}
     </Stack>

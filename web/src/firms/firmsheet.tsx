@@ -44,6 +44,8 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
     ["Terms", firm.terms],
     ["Note", firm.note],
     ["Credit limit", firm.creditLimit === null ? "" : format.money(firm.creditLimit)],
+    ["Group", firm.group],
+    ["Tax", firm.taxExempt ? "exempt" : ""],
     ["On hold", firm.onHold ? "orders only by going on anyway" : ""],
   ].filter(([, text]) => text !== "");
   return (

@@ -22,7 +22,7 @@ export const useRefusal = (): FormRefusal | null => useContext(Current).refusal;
 interface FormProps<V extends FieldValues> {
   form: FormState<V>;
   /** What the button that sends it says; without one, the form has its own. */
-  save?: string;
+  save?: ReactNode;
   /** Further buttons beside it. */
   more?: ReactNode;
   children: ReactNode;
@@ -101,7 +101,7 @@ interface FormDialogProps<R extends Route, V extends FieldValues> extends FormSe
   isOpen: boolean;
   onClose: () => void;
   width?: string;
-  save: string;
+  save: ReactNode;
   more?: ReactNode;
   /** Its fields. */
   children: ReactNode;

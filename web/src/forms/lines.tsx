@@ -9,6 +9,8 @@ export interface LinesProps<V extends FieldValues, List extends FieldArrayPath<V
   /** What the fields of a line are called, and how wide they are; shown above them on a wide screen. */
   heads?: readonly (readonly [text: string, width: string])[];
   add: string;
+  /** Another kind of line that may be added. */
+  other?: { words: string; blank: FieldArray<V, List> };
   /** What the button that takes line `i` away is called. */
   remove?: (i: number) => string;
   /** Enter goes through all fields of a line. */
@@ -23,6 +25,7 @@ export function Lines<V extends FieldValues, List extends FieldArrayPath<V>>({
   blank,
   heads,
   add,
+  other,
   remove = (i) => `Remove line ${i + 1}`,
   isLong = false,
   children,
@@ -33,6 +36,7 @@ export function Lines<V extends FieldValues, List extends FieldArrayPath<V>>({
     append: (line: unknown, options: { shouldFocus: boolean }) => void;
     remove: (i: number) => void;
   };
+  const append = (line: unknown) => lines.append(line, { shouldFocus: false });
   const { message, touch } = useFieldState(name, "");
   return (
     <div>
@@ -50,7 +54,12 @@ export function Lines<V extends FieldValues, List extends FieldArrayPath<V>>({
           {children(`${name}.${i}` as `${List}.${number}`, i)}
         </FieldLine>
       ))}
-      <AddLine onAdd={() => lines.append(blank, { shouldFocus: false })}>{add}</AddLine>
+      <AddLine
+        onAdd={() => append(blank)}
+        other={other && { words: other.words, onAdd: () => append(other.blank) }}
+      >
+        {add}
+      </AddLine>
       {message && <Notice>{message}</Notice>}
     </div>
   );

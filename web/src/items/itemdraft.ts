@@ -22,6 +22,7 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   notStockTracked: boolean;
   notForSale: boolean;
   alwaysBuild: boolean;
+  taxRate: string;
   packs: { name: string; quantity: string }[];
   notes: string;
 }
@@ -48,6 +49,7 @@ const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   notStockTracked: false,
   notForSale: false,
   alwaysBuild: false,
+  taxRate: "",
   packs: [],
   notes: "",
 };
@@ -78,6 +80,7 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
     notStockTracked: item.notStockTracked,
     notForSale: item.notForSale,
     alwaysBuild: item.alwaysBuild,
+    taxRate: text(item.taxRate),
     notes: item.notes,
     packs: item.packs,
     cost: text(item.cost),
@@ -97,6 +100,7 @@ export function bodyOfItem(draft: ItemDraft): NewItem {
     ...draft,
     cost: amount(draft.cost),
     price: amount(draft.price),
+    taxRate: amount(draft.taxRate),
     reorderLevel: amount(draft.reorderLevel),
     buildDays: wholeNumber(draft.buildDays),
     shelfLife: wholeNumber(draft.shelfLife),

@@ -160,7 +160,7 @@ function More({ isNew }: { isNew: boolean }) {
   const byLot = useWatch<ItemDraft, "tracking">({ name: "tracking" }) === "lot";
   return (
     <Details open={!isNew}>
-      <summary>Times, maker, notes</summary>
+      <summary>Times, tax, maker, notes</summary>
       <Stack>
         <Row>
           {kind === "built" && <In.Amount label="Build days" name="buildDays" width="150px" unit="days" />}
@@ -175,6 +175,7 @@ function More({ isNew }: { isNew: boolean }) {
             />
           )}
           <In.Amount label="Warranty" name="warrantyMonths" width="150px" unit="months" />
+          <In.Amount label="Tax rate" name="taxRate" width="150px" unit="%" placeholder="as company" />
         </Row>
         <Row>
           <In.Text label="Maker" name="maker" width="370px" />

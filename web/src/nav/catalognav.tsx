@@ -8,6 +8,7 @@ export function CatalogNav() {
       pages={[
         { to: "/catalog", name: "Items" },
         { to: "/prices", name: "Prices" },
+        { to: "/price-lists", name: "Price lists" },
         { to: "/replace", name: "Replace a part" },
         { to: "/suppliers", name: "Suppliers" },
         { to: "/customers", name: "Customers" },

@@ -1,5 +1,6 @@
 import type { ItemRow, OrderedSet, OrderSheet } from "@yosegi/contract";
 import { rateBody } from "../fields/index.ts";
+import { sentLines } from "../forms/index.ts";
 
 /** A line as it is typed. */
 export interface LineDraft {
@@ -18,6 +19,9 @@ export interface LineDraft {
   saved: string;
   /** What is in one set, where that was changed; null: as it was, or as the kit says. */
   contents: ContentDraft[] | null;
+  /** It is only text, and nothing else of it is sent. */
+  isText: boolean;
+  text: string;
 }
 
 /** A content of a set as it is typed. */
@@ -32,6 +36,9 @@ export interface ContentDraft {
 export interface OrderDraft {
   customer: { id: number; name: string } | null;
   due: string;
+  isQuote: boolean;
+  /** Of a quote. */
+  validUntil: string;
   /** The day promised for all lines without one of their own. */
   promised: string;
   reference: string;
@@ -55,11 +62,18 @@ export const BLANK: LineDraft = {
   toBuild: "",
   saved: "",
   contents: null,
+  isText: false,
+  text: "",
 };
+
+/** A line that is only text. */
+export const TEXT: LineDraft = { ...BLANK, isText: true };
 
 export const NEW: OrderDraft = {
   customer: null,
   due: "",
+  isQuote: false,
+  validUntil: "",
   promised: "",
   reference: "",
   address: "",
@@ -76,6 +90,8 @@ export function draftOf(order: OrderSheet): OrderDraft {
   return {
     customer: order.customer,
     due: order.due ?? "",
+    isQuote: order.stage === "quote",
+    validUntil: order.stage === "quote" ? (order.validUntil ?? "") : "",
     promised: same ? (order.promised ?? "") : "",
     reference: order.reference,
     address: order.address,
@@ -83,21 +99,33 @@ export function draftOf(order: OrderSheet): OrderDraft {
     costTag: order.costTag,
     note: order.note,
     goOn: false,
-    lines: order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, set }) => ({
-      id,
-      item,
-      quantity,
-      // A price that is the sum of the contents follows them.
-      price: set?.priceRule === "sum" ? "" : (price ?? ""),
-      pricePer,
-      discount: discount === "0" ? "" : discount,
-      promised: same ? "" : (promised ?? ""),
-      toBuild: "",
-      saved: quantity,
-      contents: set?.changed ? contentsOf(set) : null,
-    })),
+    lines: withTexts(
+      order,
+      order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, set }) => ({
+        ...BLANK,
+        id,
+        item,
+        quantity,
+        // A price that is the sum of the contents follows them.
+        price: set?.priceRule === "sum" ? "" : (price ?? ""),
+        pricePer,
+        discount: discount === "0" ? "" : discount,
+        promised: same ? "" : (promised ?? ""),
+        saved: quantity,
+        contents: set?.changed ? contentsOf(set) : null,
+      })),
+    ),
   };
 }
+
+/** The lines of an order with its texts in their places. */
+const withTexts = ({ texts }: Pick<OrderSheet, "texts">, lines: readonly LineDraft[]): LineDraft[] => {
+  const textsAt = (place: number) =>
+    texts
+      .filter(({ before }) => Math.min(before, lines.length) === place)
+      .map(({ text }) => ({ ...TEXT, text }));
+  return [...lines.flatMap((line, i) => [...textsAt(i), line]), ...textsAt(lines.length)];
+};
 
 /** What is in a set, to be changed. */
 export const contentsOf = ({ contents }: OrderedSet): ContentDraft[] =>
@@ -106,16 +134,26 @@ export const contentsOf = ({ contents }: OrderedSet): ContentDraft[] =>
 /** The same goods for the same customer once more, at today's prices and on a day that is still to be said. */
 export function copyOf(order: OrderSheet): OrderDraft {
   const draft = draftOf(order);
-  const lines = draft.lines.map((line, i) => {
+  const movedOn = new Set(order.orderLines.flatMap(({ id, set }) => (set?.movedOn ? id : [])));
+  const lines = draft.lines.map((line) => {
     // What was changed of a kit that is another one now can't be said of the new one.
-    const contents = order.orderLines[i]?.set?.movedOn ? null : line.contents;
+    const contents = movedOn.has(line.id ?? 0) ? null : line.contents;
     return { ...line, id: null, price: "", pricePer: "", promised: "", toBuild: "", saved: "", contents };
   });
-  return { ...draft, due: "", promised: "", reference: "", lines };
+  return { ...draft, isQuote: false, validUntil: "", due: "", promised: "", reference: "", lines };
 }
 
 /** Lines that are still empty are room to go on. */
-export const isFilled = (line: LineDraft): boolean => line.item !== null || line.quantity !== "";
+export const isFilled = (line: LineDraft): boolean =>
+  !line.isText && (line.item !== null || line.quantity !== "");
+
+const isFilledText = (line: LineDraft): boolean => line.isText && line.text !== "";
+
+/** Where a field of what is sent stands in the form: texts stand among the lines. */
+export const fieldOfOrder = (path: string, values: object): string =>
+  path.startsWith("texts.")
+    ? sentLines("lines", isFilledText)(path.replace("texts", "lines"), values)
+    : sentLines("lines", isFilled)(path, values);
 
 export const soldLine = ({
   id,
@@ -146,8 +184,12 @@ export const soldLine = ({
 
 const dayOrNull = (typed: string): string | null => (typed === "" ? null : typed);
 
-export const bodyOf = ({ customer, due, promised, lines, ...draft }: OrderDraft) => ({
+export const bodyOf = ({ customer, due, isQuote, validUntil, promised, lines, ...draft }: OrderDraft) => ({
   ...draft,
+  validUntil: isQuote ? validUntil : null,
+  texts: lines.flatMap((line, i) =>
+    isFilledText(line) ? [{ before: lines.slice(0, i).filter(isFilled).length, text: line.text }] : [],
+  ),
   customer: customer?.id ?? 0,
   due: dayOrNull(due),
   lines: lines

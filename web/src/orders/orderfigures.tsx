@@ -105,6 +105,9 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
             {line.margin && line.free !== null && " · "}
             {line.free !== null && <Free line={line} unit={unit} />}
           </small>
+          {line.price && priceWords(line.price, unit, format) && (
+            <small>{priceWords(line.price, unit, format)}</small>
+          )}
           {price !== "" && line.set?.offered && line.set.offered !== price && (
             <small>
               {format.money(line.set.offered)} with these contents{" "}
@@ -127,6 +130,13 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
 export function useLineFigures(at: number): PreviewLine | undefined {
   const { answer, places } = useContext(FiguresContext);
   return answer?.lines[places.get(at) ?? -1];
+}
+
+/** The price that counts for a line while none is typed, as the empty field shows it. */
+export function useOfferedPrice(at: number): string {
+  const format = useFormat();
+  const price = useLineFigures(at)?.price;
+  return price && price.of !== "typed" ? format.amount(price.price) : "catalog price";
 }
 
 /** What is to be known of the customer; undefined until there is an answer. */
@@ -201,6 +211,19 @@ export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }
   );
 }
 
+const LIST_WORDS = { customer: "customer's price list", group: "group's price list" } as const;
+
+/** Which price list the price is from, and from how many on it counts; "" where it is from none. */
+function priceWords(
+  { of, from, price, pricePer }: NonNullable<PreviewLine["price"]>,
+  unit: string | undefined,
+  format: Format,
+): string {
+  if (of !== "customer" && of !== "group") return "";
+  const step = from === null || from === "0" ? "" : `, from ${format.amount(from, unit)}`;
+  return `${format.unitCost(price, pricePer)}: ${LIST_WORDS[of]}${step}`;
+}
+
 const lastWords = (
   { price, pricePer, discount, number }: NonNullable<PreviewLine["last"]>,
   format: Format,
@@ -226,7 +249,21 @@ export function OrderTotal() {
     <Total $old={old} role="group" aria-label="Total">
       <b>{answer.total === null ? "Total: price missing" : `Total ${format.money(answer.total)}`}</b>
       {words && <small>{words}</small>}
+      <TaxLines taxes={answer.taxes} gross={answer.gross} />
     </Total>
+  );
+}
+
+/** The tax of each rate, and the total with it; nothing where no tax is charged. */
+export function TaxLines({ taxes, gross }: Pick<OrderPreview, "taxes" | "gross">) {
+  const format = useFormat();
+  const charged = taxes.filter(({ rate }) => rate !== "0");
+  if (charged.length === 0 || gross === null) return null;
+  const tax = charged.map(({ rate, tax }) => `${format.percent(rate)} tax ${format.money(tax)}`);
+  return (
+    <small>
+      plus {format.list(tax)}: {format.money(gross)}
+    </small>
   );
 }
 

@@ -1,20 +1,22 @@
 import { type AnswerOf, type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { isDay } from "@yosegi/core";
+import { addDays, isDay } from "@yosegi/core";
 import type { ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
+import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
-import { FormDialog, sentLines } from "../forms/index.ts";
+import { FormDialog } from "../forms/index.ts";
 import { Details, Row, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
 import {
   BLANK,
   bodyOf,
   copyOf,
   draftOf,
-  isFilled,
+  fieldOfOrder,
   NEW,
   type OrderDraft,
   rebase,
   soldLine,
+  TEXT,
 } from "./orderdraft.ts";
 import {
   LineFigures,
@@ -22,6 +24,7 @@ import {
   OrderPromise,
   OrderTotal,
   useLineFigures,
+  useOfferedPrice,
   useOrderCustomer,
 } from "./orderfigures.tsx";
 import { BelowLine, SetContents } from "./setcontents.tsx";
@@ -62,11 +65,11 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
       isOpen={isOpen}
       onClose={onClose}
       width="1110px"
-      save={order ? "Save" : "Create order"}
+      save={order ? "Save" : <CreateWords />}
       route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
       version={order?.version}
-      fieldOf={sentLines("lines", isFilled)}
+      fieldOf={fieldOfOrder}
       body={bodyOf}
       rebase={rebase}
       done={(saved) => {
@@ -81,11 +84,18 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
           <In.Day label="Due on" name="due" />
           <In.Day label="Promised for" name="promised" />
           <In.Text label="Customer reference" name="reference" width="170px" />
+          <QuoteFields kind={order?.stage ?? null} />
         </Row>
         <Following order={order?.id ?? null}>
           <CustomerNotice />
-          <In.Lines name="lines" blank={BLANK} heads={HEADS} add="Add line">
-            {(at, i) => <LineFields at={at} number={i + 1} />}
+          <In.Lines
+            name="lines"
+            blank={BLANK}
+            heads={HEADS}
+            add="Add line"
+            other={{ words: "Add text", blank: TEXT }}
+          >
+            {(at, i) => <Line at={at} number={i + 1} />}
           </In.Lines>
           <WholeOrder />
         </Following>
@@ -95,6 +105,48 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
     </FormDialog>
   );
 }
+
+/** What the button says that saves a new order, or a quote. */
+function CreateWords() {
+  return useWatch<OrderDraft, "isQuote">({ name: "isQuote" }) ? "Create quote" : "Create order";
+}
+
+/** So many days a quote is valid, unless another day is chosen. */
+const VALID_DAYS = 30;
+
+interface QuoteFieldsProps {
+  /** What is changed; null: it is new, and may be either. */
+  kind: OrderSheet["stage"] | null;
+}
+
+/** Whether it is a quote, and until when that is valid. */
+function QuoteFields({ kind }: QuoteFieldsProps) {
+  const { today } = useFormat().settings;
+  const { setValue } = useFormContext<OrderDraft>();
+  const isQuote = useWatch<OrderDraft, "isQuote">({ name: "isQuote" });
+  if (kind === "open") return null;
+  return (
+    <>
+      {isQuote && <In.Day label="Valid until" name="validUntil" />}
+      {kind === null && (
+        <AlignedTick>
+          <In.Tick
+            name="isQuote"
+            onChanged={(on) => setValue("validUntil", on ? addDays(today, VALID_DAYS) : "")}
+          >
+            Quote: reserves nothing
+          </In.Tick>
+        </AlignedTick>
+      )}
+    </>
+  );
+}
+
+/** Stands on the line of the fields beside it, below their labels. */
+const AlignedTick = styled.div`
+  align-self: end;
+  padding-bottom: 8px;
+`;
 
 /** Whom the order is for; where it goes and the terms begin as the customer has them. */
 function CustomerField({ isNew }: { isNew: boolean }) {
@@ -216,8 +268,20 @@ const HEADS = [
   ["Discount", "100px"],
 ] as const;
 
-function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
+interface LineProps {
+  at: `lines.${number}`;
+  number: number;
+}
+
+function Line({ at, number }: LineProps) {
+  const isText = useWatch<OrderDraft, `lines.${number}.isText`>({ name: `${at}.isText` });
+  if (isText) return <In.Text label={`Text ${number}`} hideLabel name={`${at}.text`} width="812px" />;
+  return <LineFields at={at} number={number} />;
+}
+
+function LineFields({ at, number }: LineProps) {
   const { setValue } = useFormContext<OrderDraft>();
+  const offered = useOfferedPrice(number - 1);
   const [item, promised, price] = useWatch<
     OrderDraft,
     [`lines.${number}.item`, `lines.${number}.promised`, `lines.${number}.price`]
@@ -257,7 +321,7 @@ function LineFields({ at, number }: { at: `lines.${number}`; number: number }) {
         per={`${at}.pricePer`}
         perLabel={`Per, line ${number}`}
         width="146px"
-        placeholder="catalog price"
+        placeholder={offered}
         unit={item?.unit}
         packs={item?.packs ?? []}
       />

@@ -23,8 +23,9 @@ import { buildable, changeWords, farWords, leftOut, rowsOf, type SheetRow, type 
 export function OrderLines({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const [recording, setRecording] = useState<NonNullable<RecordDialogProps["line"]> | null>(null);
-  const open = order.stage === "open";
-  const toBuild = open ? buildable(order) : [];
+  // A quote says how it would stand if it were ordered now.
+  const open = order.stage !== "cancelled";
+  const toBuild = order.stage === "open" ? buildable(order) : [];
   const figure = (take: Take | null, of: "ready" | "coming" | "missing") => {
     if (take === null || !open || take[of] === "0") return "–";
     const words = format.amount(take[of], take.item.unit);
@@ -191,13 +192,27 @@ function Asked({ order, row: { line, take, own }, format }: AskedProps) {
     />
   );
   if (!own) return <Content>{named}</Content>;
+  const at = order.orderLines.indexOf(line);
   return (
     <>
+      <Texts order={order} isHere={(before) => before === at} />
       {named}
       {line.set && <SetState order={order} line={line} set={line.set} />}
+      {at === order.orderLines.length - 1 && <Texts order={order} isHere={(before) => before > at} />}
     </>
   );
 }
+
+/** Lines of text that stand before or after a line. */
+function Texts({ order, isHere }: { order: OrderSheet; isHere: (before: number) => boolean }) {
+  return order.texts.filter(({ before }) => isHere(before)).map(({ text }) => <Text key={text}>{text}</Text>);
+}
+
+const Text = styled.p`
+  margin: 2px 0;
+  white-space: pre-line;
+  font-style: italic;
+`;
 
 interface SetStateProps {
   order: OrderSheet;
@@ -226,7 +241,7 @@ function MovedOn({ order, line }: { order: OrderSheet; line: OrderLine }) {
   return (
     <div>
       <small>{line.item.code} was changed since; this line keeps what it had.</small>
-      {order.stage === "open" && (
+      {order.stage !== "cancelled" && (
         <Button
           look="link"
           isPending={take.busy}

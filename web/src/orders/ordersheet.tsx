@@ -1,5 +1,5 @@
 import { type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Copy, Hammer, Pencil, ShoppingCart } from "lucide-react";
+import { Check, Copy, Hammer, Pencil, ShoppingCart } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -22,11 +22,12 @@ import {
   useTitle,
 } from "../ui/index.ts";
 import { type Offer, OffersForm } from "./offersform.tsx";
+import { TaxLines } from "./orderfigures.tsx";
 import { OrderDialog } from "./orderform.tsx";
 import { OrderLines } from "./orderlines.tsx";
 import { PrecedenceForm } from "./precedenceform.tsx";
 import { holdingWords, promiseWords } from "./promisewords.ts";
-import { buildable, linesComing, stateWords, suppliedWords } from "./words.ts";
+import { buildable, linesComing, savedWords, stageWords, stateWords, suppliedWords } from "./words.ts";
 
 type Doing = "changing" | "copying" | "cancelling" | "preceding" | null;
 
@@ -39,7 +40,8 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
   const [offers, setOffers] = useState<Offer[]>([]);
   const close = () => setDoing(null);
   const open = order.stage === "open";
-  useShortcut("e", "Edit what is open", () => open && setDoing("changing"));
+  const changes = order.stage !== "cancelled";
+  useShortcut("e", "Edit what is open", () => changes && setDoing("changing"));
   return (
     <article>
       <h1>{order.customer.name}</h1>
@@ -62,7 +64,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
               {order.linesReady} of {order.lines}, {stateWords(order, format)}
             </>
           ) : (
-            order.stage
+            stageWords(order, format)
           )}
         </Fact>
         <Fact name="Due">
@@ -75,6 +77,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         )}
         <Fact name="Total">
           {order.total === null ? "price missing" : <Large>{format.money(order.total)}</Large>}
+          <TaxLines taxes={order.taxes} gross={order.gross} />
         </Fact>
         <Fact name="Customer">
           <Link to={`/customers/${order.customer.id}`}>{order.customer.code}</Link>
@@ -82,12 +85,14 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         {order.precedence !== null && open && (
           <Fact name="Precedence">{order.precedence === 1 ? "1, first" : order.precedence}</Fact>
         )}
+        {order.quote && <Fact name="From quote">{order.quote}</Fact>}
         {order.reference && <Fact name="Customer reference">{order.reference}</Fact>}
         {order.address && <Fact name="Deliver to">{order.address}</Fact>}
         {order.terms && <Fact name="Terms">{order.terms}</Fact>}
         {order.costTag && <Fact name="Cost tag">{order.costTag}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
+      {order.stage === "quote" && <OrderQuote order={order} />}
       <Steps order={order} onDo={setDoing} />
       <OrderLines order={order} />
       <OrderDialog
@@ -165,6 +170,32 @@ function OrderPromise({ order }: { order: OrderSheet }) {
   );
 }
 
+/** One press makes a quote an order; what stands against it is said, and one more goes on anyway. */
+function OrderQuote({ order }: { order: OrderSheet }) {
+  const format = useFormat();
+  const ordering = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
+  const run = (goOn: boolean) => void ordering.run({ params: { id: order.id }, body: { goOn } });
+  const { refusal } = ordering;
+  return (
+    <>
+      {refusal && <Notice>{refusal.message}</Notice>}
+      <Actions>
+        <Button look="main" isPending={ordering.busy} onPress={() => run(false)}>
+          <Check /> Make it an order
+        </Button>
+        {refusal && GO_ON.includes(refusal.code) && (
+          <Button isPending={ordering.busy} onPress={() => run(true)}>
+            Go on anyway
+          </Button>
+        )}
+      </Actions>
+    </>
+  );
+}
+
+/** Refusals that a person may go on from. */
+const GO_ON = ["quote-lapsed", "customer-on-hold", "credit-exceeded"];
+
 /** Lines for which no day was promised yet. */
 const unpromised = (order: OrderSheet): number[] =>
   order.orderLines.flatMap((line) => (line.promised === null ? line.id : []));
@@ -213,7 +244,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
             <Button onPress={() => void navigate(checkAddress(demands))}>Check the parts first</Button>
           </>
         )}
-        {open && (
+        {order.stage !== "cancelled" && (
           <Button onPress={() => onDo("changing")}>
             <Pencil /> Change
           </Button>
@@ -221,12 +252,18 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         <Button onPress={() => onDo("copying")}>
           <Copy /> Copy
         </Button>
-        {open && (
+        {order.stage !== "cancelled" && (
           <MenuButton
             label={`More actions for ${order.number}`}
             items={[
-              { id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") },
-              { id: "cancelling", label: "Cancel order …", onAction: () => onDo("cancelling") },
+              ...(open
+                ? [{ id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") }]
+                : []),
+              {
+                id: "cancelling",
+                label: open ? "Cancel order …" : "Cancel quote …",
+                onAction: () => onDo("cancelling"),
+              },
             ]}
           >
             More …
@@ -239,7 +276,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
 
 function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
   const cancel = useCommand(orderRoutes.cancelOrder, () => {
-    sayDone(`${order.number} cancelled. Its stock is released.`);
+    sayDone(`${order.number} cancelled.${order.stage === "open" ? " Its stock is released." : ""}`);
     onDone();
   });
   const builds = new Set(
@@ -249,9 +286,9 @@ function CancelForm({ order, onDone }: { order: OrderSheet; onDone: () => void }
     <>
       {cancel.refusal && <Notice>{cancel.refusal.message}</Notice>}
       <p>
-        Reserved stock is released.
-        {builds.size > 0 && ` ${[...builds].join(", ")} will go into stock instead.`} You can't reopen a
-        cancelled order.
+        {order.stage === "open" && "Reserved stock is released."}
+        {builds.size > 0 && ` ${[...builds].join(", ")} will go into stock instead.`} You can't reopen it; you
+        can copy it.
       </p>
       <Actions>
         <Button

@@ -5,6 +5,7 @@ import type { Format } from "../ui/index.ts";
 /** Heading under which an order stands in the list. */
 export function groupOf(order: OrderRow, today: string): string {
   if (order.stage === "cancelled") return "Cancelled";
+  if (order.stage === "quote") return order.lapsed ? "Lapsed quotes" : "Quotes";
   if (order.due === null) return "No due date";
   if (order.overdue) return "Overdue";
   return order.due === today ? "Due today" : "Due later";
@@ -14,7 +15,7 @@ export function groupOf(order: OrderRow, today: string): string {
 export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
-/** The progress of an order, in words; "" once it has ended. */
+/** The progress of an open order, in words; "" of any other. */
 export function stateWords(order: OrderRow, format: Format): string {
   if (order.stage !== "open") return "";
   if (order.linesReady === order.lines) return "all ready";
@@ -22,9 +23,19 @@ export function stateWords(order: OrderRow, format: Format): string {
   return `${format.count(order.linesMissing, "line", "lines")} short`;
 }
 
+/** Where an order stands, in words; of a quote until when it is valid. */
+export function stageWords({ stage, lapsed, validUntil }: OrderRow, format: Format): string {
+  if (stage !== "quote" || validUntil === null) return stage;
+  return `quote, ${lapsed ? "was valid" : "valid"} until ${format.day(validUntil)}`;
+}
+
 /** The line under an order in the list. */
 export function orderWords(order: OrderRow, format: Format): string {
-  return [order.number, order.reference, order.stage === "open" ? stateWords(order, format) : order.stage]
+  return [
+    order.number,
+    order.reference,
+    order.stage === "open" ? stateWords(order, format) : stageWords(order, format),
+  ]
     .filter(Boolean)
     .join(" · ");
 }
@@ -91,10 +102,11 @@ export const leftOut = ({ contents, defined }: NonNullable<OrderLine["set"]>): s
 
 /** What is said of an order that was saved. */
 export function savedWords(
-  { number, builds }: AnswerOf<typeof orderRoutes.newOrder>,
+  { number, stage, builds }: AnswerOf<typeof orderRoutes.newOrder>,
   isNew: boolean,
   format: Format,
 ): string {
+  if (isNew && stage === "quote") return `Quote ${number} created. It reserves nothing.`;
   const saved = isNew ? `Order ${number} created. Stock is reserved.` : `${number} saved.`;
   return builds.length === 0
     ? saved

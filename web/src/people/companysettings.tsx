@@ -3,15 +3,27 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Unanswered, usePress } from "../api/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
-import { Button, EditButton, Fact, Facts, Section, SheetTable, Stack, sayDone, useAsk } from "../ui/index.ts";
+import {
+  Button,
+  EditButton,
+  Fact,
+  Facts,
+  Section,
+  SheetTable,
+  Stack,
+  sayDone,
+  useAsk,
+  useFormat,
+} from "../ui/index.ts";
 import { CompanyFields } from "./companyfields.tsx";
 import { PersonDialog } from "./persondialog.tsx";
 import { useCompany, usePeople } from "./queries.ts";
 
-/** The company's name, currency and time zone. */
+/** The company's name, currency, time zone and tax rate. */
 export function CompanySettings() {
   const { data, error } = useCompany();
   const [changing, setChanging] = useState(false);
+  const format = useFormat();
   if (!data?.company) return <Unanswered error={error} />;
   const { company } = data;
   return (
@@ -27,6 +39,7 @@ export function CompanySettings() {
         <Fact name="Name">{company.name}</Fact>
         <Fact name="Currency">{company.currency}</Fact>
         <Fact name="Time zone">{company.timeZone}</Fact>
+        <Fact name="Tax rate">{format.percent(company.taxRate)}</Fact>
       </Facts>
       <FormDialog
         title="Edit company"
@@ -35,7 +48,12 @@ export function CompanySettings() {
         width="520px"
         save="Save"
         route={peopleRoutes.changeCompany}
-        begin={{ name: company.name, currency: company.currency, timeZone: company.timeZone }}
+        begin={{
+          name: company.name,
+          currency: company.currency,
+          timeZone: company.timeZone,
+          taxRate: company.taxRate,
+        }}
         body={(typed: CompanyDraft) => typed}
         done={() => sayDone("Company saved.")}
       >
@@ -52,6 +70,7 @@ interface CompanyDraft {
   name: string;
   currency: string;
   timeZone: string;
+  taxRate: string;
 }
 
 const CompanyIn = inputsOf<CompanyDraft>();

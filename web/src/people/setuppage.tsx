@@ -9,6 +9,7 @@ interface SetUpDraft {
   name: string;
   currency: string;
   timeZone: string;
+  taxRate: string;
   store: string;
   person: string;
 }
@@ -24,6 +25,7 @@ export function SetUpPage() {
       name: "",
       currency: "EUR",
       timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      taxRate: "0",
       store: "Front store",
       person: "",
     },

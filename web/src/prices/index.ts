@@ -1,1 +1,2 @@
+export { PriceListsPage } from "./pricelistspage.tsx";
 export { PricesPage } from "./pricespage.tsx";

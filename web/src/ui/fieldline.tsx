@@ -38,19 +38,31 @@ export function FieldLine({ remove, onRemove, isLong = false, children }: FieldL
   );
 }
 
+export interface AddLineProps {
+  onAdd: () => void;
+  children: ReactNode;
+  /** Another kind of line that may be added. */
+  other?: { words: string; onAdd: () => void } | undefined;
+}
+
 /** Adds a line, and goes on in its first field. Enter in the last line's fields presses it. */
-export function AddLine({ onAdd, children }: { onAdd: () => void; children: ReactNode }) {
+export function AddLine({ onAdd, children, other }: AddLineProps) {
   const here = useRef<HTMLDivElement>(null);
-  const add = () => {
+  const add = (line: () => void) => {
     // At once: a scanner's next key comes before the next frame is drawn.
-    flushSync(onAdd);
+    flushSync(line);
     firstField(here.current?.previousElementSibling)?.focus();
   };
   return (
     <div ref={here}>
-      <Button look="link" onPress={add} data-add-line>
+      <Button look="link" onPress={() => add(onAdd)} data-add-line>
         <Plus /> {children}
       </Button>
+      {other && (
+        <Button look="link" onPress={() => add(other.onAdd)}>
+          <Plus /> {other.words}
+        </Button>
+      )}
     </div>
   );
 }

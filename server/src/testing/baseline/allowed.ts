@@ -125,6 +125,20 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/firms/,
     at: /(^|\.)(note|onHold|creditLimit)$/,
   },
+  { why: "the company charges a tax", url: /\/api\/company$/, at: /\.taxRate$/ },
+  { why: "an item may have a tax rate of its own", url: /\/api\/(items|orders)/, at: /(^|\.)taxRate$/ },
+  {
+    why: "a customer may be tax-exempt, and in a group with a price list",
+    url: /\/api\/firms/,
+    at: /(^|\.)(taxExempt|group)$/,
+  },
+  { why: "customers come out with their group", url: /\/api\/exports\/customers/, at: /^body$/ },
+  { why: "price lists come out", url: /\/api\/exports\/priceLists/, at: /^$/ },
+  {
+    why: "an order shows its tax, may have lines of text, and may be a quote",
+    url: /\/api\/orders/,
+    at: /(^|\.)(validUntil|lapsed|quote|texts|taxes|gross)$/,
+  },
   {
     why: "a parts list has instructions, a build shows them",
     url: /\/api\/(items|revisions|builds)\//,

@@ -1,0 +1,2 @@
+export * from "./matching.ts";
+export * from "./reading.ts";
