@@ -192,6 +192,7 @@ export const ERRORS = {
   "revision-only": at(409, (p) => `${p.code} would have no parts list in use. Lock another revision first.`),
   "start-day": at(422, () => "Enter the start date."),
   "start-part": at(422, () => "Choose the old part."),
+  "message-too-long": at(413, (p) => `Up to ${p.most} lines are read at once.`),
   "quote-lapsed": at(
     409,
     (p) => `${p.number} was valid until ${p.day}. Tick “Go on anyway” to order it all the same.`,

@@ -23,6 +23,7 @@ export * from "./kits.ts";
 export * from "./labels.ts";
 export * from "./lists.ts";
 export * from "./marks.ts";
+export * from "./messages.ts";
 export * from "./mix.ts";
 export * from "./orders.ts";
 export * from "./people.ts";
@@ -48,6 +49,7 @@ import { jobRoutes } from "./jobs.ts";
 import { kitRoutes } from "./kits.ts";
 import { labelRoutes } from "./labels.ts";
 import { listRoutes } from "./lists.ts";
+import { messageRoutes } from "./messages.ts";
 import { mixRoutes } from "./mix.ts";
 import { orderRoutes } from "./orders.ts";
 import { peopleRoutes } from "./people.ts";
@@ -62,6 +64,7 @@ export const routes = {
   ...itemRoutes,
   ...listRoutes,
   ...kitRoutes,
+  ...messageRoutes,
   ...priceRoutes,
   ...replacingRoutes,
   ...itemSheetRoutes,

@@ -432,6 +432,13 @@ export const orderRoutes = {
     ...byId,
     answer: orderSheet,
   }),
+  exportOrder: ask("/api/orders/:id/export", {
+    permission: "look",
+    summary: "Take the lines of an order out as a spreadsheet; read as a list, it gives the same lines",
+    ...byId,
+    query: z.object({ format: z.enum(["csv", "xlsx"]).default("csv") }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
   previewOrder: askWith("/api/orders/preview", {
     permission: "look",
     summary:

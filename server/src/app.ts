@@ -24,6 +24,7 @@ import { jobRoutes } from "./jobs/index.ts";
 import { kitRoutes } from "./kits/index.ts";
 import { labelRoutes } from "./labels/index.ts";
 import { listRoutes } from "./lists/index.ts";
+import { messageRoutes } from "./messages/index.ts";
 import { mixRoutes } from "./mix/index.ts";
 import { orderRoutes } from "./orders/index.ts";
 import { peopleRoutes } from "./people/index.ts";
@@ -37,6 +38,7 @@ const AREAS = [
   itemRoutes,
   listRoutes,
   kitRoutes,
+  messageRoutes,
   priceRoutes,
   replacingRoutes,
   itemSheetRoutes,

@@ -1,2 +1,3 @@
 export * from "./matching.ts";
 export * from "./reading.ts";
+export * from "./settling.ts";

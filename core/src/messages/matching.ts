@@ -107,15 +107,19 @@ function sure(by: Match["by"], items: readonly number[]): Matched {
   return { certain: different.length === 1, matches: different.map((item) => ({ item, by })) };
 }
 
-/** Words without case, accents, marks, and the plural. */
+/** Words without case, accents, marks, and the plural; sizes as letters. */
 export const wordsOf = (text: string): string[] =>
   text
     .normalize("NFKD")
     .replace(/\p{M}/gu, "")
     .toLowerCase()
+    .replace(/\bextra[ -]large\b/g, "xl")
     .split(/[^\p{L}\d]+/u)
     .filter((word) => word !== "" && !LITTLE.has(word))
-    .map(singular);
+    .map((word) => SIZES[word] ?? singular(word));
+
+/** Sizes stand as letters in the names of items. */
+const SIZES: Readonly<Record<string, string>> = { small: "s", medium: "m", large: "l" };
 
 const LITTLE = new Set(["a", "an", "the", "of", "with", "and", "for", "x"]);
 

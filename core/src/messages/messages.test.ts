@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { decimal } from "../amounts/index.ts";
 import { ItemNames, type NamedItem, wordsKey } from "./matching.ts";
 import { delimiterOf, readMessage, readRows, writtenQuantity } from "./reading.ts";
+import { partsTooMany, quantitiesLeft } from "./settling.ts";
 
 const said = (text: string) =>
   readMessage(text).map(({ quantity, words, isChange }) =>
@@ -95,8 +97,20 @@ describe("what words name", () => {
     expect(found("smokers")).toEqual([false, "6 name", "7 name"]);
     expect(found("HTL-J or SMK-S")).toEqual([false, "4 code", "6 code"]);
     expect(found("hive tols")).toEqual([false, "4 similar", "5 similar"]);
-    expect(found("large suits")[0]).toBe(false);
+    expect([found("large suits"), found("medium suit")].map((one) => one.slice(0, 2))).toEqual([
+      [false, "2 similar"],
+      [false, "3 similar"],
+    ]);
     expect(found("suit veil").slice(1)).toEqual(["2 similar", "3 similar"]);
     expect([found("garden chairs"), found("")]).toEqual([[false], [false]]);
   });
+});
+
+it("3 of 12 leave 9, and never more than there are", () => {
+  const line = (quantity: string, of: number | null = null) => ({ quantity: decimal(quantity), of });
+  const left = (...lines: ReturnType<typeof line>[]) => quantitiesLeft(lines).map((one) => one.toFixed());
+  expect(left(line("12"), line("3", 0), line("4"))).toEqual(["9", "3", "4"]);
+  expect(left(line("12"), line("3", 0), line("9", 0))).toEqual(["0", "3", "9"]);
+  expect(partsTooMany([line("12"), line("3", 0), line("9", 0)])).toEqual([]);
+  expect(partsTooMany([line("12"), line("3", 0), line("10", 0)])).toEqual([2]);
 });

@@ -766,4 +766,14 @@ ALTER TABLE sales_order ADD COLUMN ordered_by INTEGER REFERENCES person (id);
 ALTER TABLE sales_order ADD COLUMN ordered_at TEXT;
 CREATE INDEX sales_order_quote ON sales_order (quote) WHERE quote <> '';`,
   },
+  {
+    name: "0027-customer-words",
+    sql: `
+CREATE TABLE customer_word (
+  customer_id INTEGER NOT NULL REFERENCES firm (id) ON DELETE CASCADE, word_key ${text("word_key", 400, 1)}, words ${text("words", 200, 1)},
+  item_id INTEGER NOT NULL REFERENCES item (id) ON DELETE CASCADE, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  PRIMARY KEY (customer_id, word_key)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX customer_word_item ON customer_word (item_id);`,
+  },
 ];

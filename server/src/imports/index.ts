@@ -1,2 +1,3 @@
+export { readSheet } from "./read.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

@@ -51,7 +51,13 @@ interface Sheet {
   commas?: boolean;
 }
 
-/** Reads a CSV file (UTF-8, comma, semicolon or tab, header) or the first sheet of an XLSX file. */
+/** The cells of a CSV file (UTF-8; comma, semicolon or tab) or of the first sheet of an XLSX file; refused at `field`. */
+export async function readSheet(field: string, content: Buffer): Promise<Sheet> {
+  const isZip = content.subarray(0, 4).equals(Buffer.from("PK\x03\x04", "latin1"));
+  return isZip ? { rows: await readWorkbook(field, content), workbook: true } : readCsv(field, content);
+}
+
+/** Reads a file with a header. */
 export async function readTable(file: ImportFile, remembered: Matches = {}): Promise<Table> {
   const content = Buffer.from(file.content, "base64");
   if (content.length > LARGEST_FILE)
@@ -59,10 +65,7 @@ export async function readTable(file: ImportFile, remembered: Matches = {}): Pro
       size: (content.length / 1e6).toFixed(1),
       limit: LARGEST_FILE / 1e6,
     });
-  const isZip = content.subarray(0, 4).equals(Buffer.from("PK\x03\x04", "latin1"));
-  const sheet: Sheet = isZip
-    ? { rows: await readWorkbook(file.kind, content), workbook: true }
-    : readCsv(file.kind, content);
+  const sheet = await readSheet(file.kind, content);
   const [header = [], ...records] = sheet.rows;
   const theirs = header.map((column) => column.trim()).filter(Boolean);
   const columns = match(file.kind, theirs, { ...known(file.kind, theirs, remembered), ...file.columns });
@@ -140,8 +143,8 @@ function match(kind: ImportKind, theirs: readonly string[], byHand: Matches): Re
   return columns;
 }
 
-function readCsv(kind: ImportKind, content: Buffer): Sheet {
-  const text = utf8(kind, content);
+function readCsv(field: string, content: Buffer): Sheet {
+  const text = utf8(field, content);
   const [line = ""] = text.split(/\r?\n/, 1);
   const delimiter = [";", "\t"].find((mark) => line.includes(mark) && !line.includes(",")) ?? ",";
   try {
@@ -149,19 +152,19 @@ function readCsv(kind: ImportKind, content: Buffer): Sheet {
     return { rows, commas: delimiter === "," };
   } catch (error) {
     if (!(error instanceof CsvError)) throw error;
-    throw Refusal.at(kind, "file-shape", { why: error.message });
+    throw Refusal.at(field, "file-shape", { why: error.message });
   }
 }
 
 /** An apostrophe before what a spreadsheet would take for a formula is its way to say that it is text. */
 const unquoted = (row: string[]): string[] => row.map((cell) => cell.replace(/^'(?=[=+\-@\t\r])/, ""));
 
-function utf8(kind: ImportKind, content: Buffer): string {
+function utf8(field: string, content: Buffer): string {
   try {
     return new TextDecoder("utf-8", { fatal: true }).decode(content);
   } catch (error) {
     if (!(error instanceof TypeError)) throw error;
-    throw Refusal.at(kind, "file-encoding");
+    throw Refusal.at(field, "file-encoding");
   }
 }
 

@@ -1,5 +1,5 @@
 import { Worker } from "node:worker_threads";
-import { type ImportKind, Refusal } from "@yosegi/contract";
+import { Refusal } from "@yosegi/contract";
 
 /** What a workbook may come to. A file of the largest size that an import takes stays well below. */
 export const SHEET_LIMITS = {
@@ -22,11 +22,11 @@ function threadUrl(): URL {
 
 /**
  * The cells of the first sheet of a workbook as text. It is read in a thread of its own, with limits on memory and time:
- * a few bytes can stand for more cells than there is room for, and nobody else waits while it is read.
+ * a few bytes can stand for more cells than there is room for, and nobody else waits while it is read. Refused at `field`.
  */
-export function readWorkbook(kind: ImportKind, content: Buffer): Promise<string[][]> {
+export function readWorkbook(field: string, content: Buffer): Promise<string[][]> {
   const tooLarge = () =>
-    Refusal.at(kind, "sheet-too-large", { rows: SHEET_LIMITS.rows, columns: SHEET_LIMITS.columns });
+    Refusal.at(field, "sheet-too-large", { rows: SHEET_LIMITS.rows, columns: SHEET_LIMITS.columns });
   return new Promise((resolve, reject) => {
     const thread = new Worker(threadUrl(), {
       workerData: { content, limits: SHEET_LIMITS },
@@ -41,7 +41,7 @@ export function readWorkbook(kind: ImportKind, content: Buffer): Promise<string[
     };
     thread.once("message", (answer: SheetAnswer) => {
       if ("rows" in answer) end(null, answer.rows);
-      else end("why" in answer ? Refusal.at(kind, "file-shape", { why: answer.why }) : tooLarge());
+      else end("why" in answer ? Refusal.at(field, "file-shape", { why: answer.why }) : tooLarge());
     });
     thread.once("error", (error: NodeJS.ErrnoException) =>
       end(error.code === "ERR_WORKER_OUT_OF_MEMORY" ? tooLarge() : error),

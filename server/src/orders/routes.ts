@@ -2,9 +2,10 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
-import { serveAsk, serveCommand } from "../http/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { buildForLines, buildForOrder, linesToBuild } from "./building.ts";
 import { openDemands } from "./demands.ts";
+import { exportOrder } from "./exporting.ts";
 import { followOrder } from "./following.ts";
 import { previewLosers, previewOrder } from "./preview.ts";
 import { findOrders, orderSheet } from "./rows.ts";
@@ -37,6 +38,9 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   });
   serveAsk(app, store, routes.orders, (ctx, { query }) => findOrders(ctx, query));
   serveAsk(app, store, routes.order, (ctx, { params }) => orderSheet(ctx, params.id));
+  serveBytes(app, store, routes.exportOrder, (ctx, { params, query }) =>
+    exportOrder(ctx, params.id, query.format),
+  );
   serveAsk(app, store, routes.previewOrder, (ctx, { body }) => previewOrder(ctx, body));
   serveAsk(app, store, routes.previewLosers, (ctx, { body }) => previewLosers(ctx, body));
   serveCommand(app, store, routes.newOrder, async (ctx, { body }) => written(ctx, await newOrder(ctx, body)));

@@ -3,6 +3,7 @@ import { Pencil, Trash2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Unanswered, usePress } from "../api/index.ts";
+import { CustomerWords } from "../messages/index.ts";
 import {
   AskButton,
   Button,
@@ -78,6 +79,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
         <Trash2 /> Remove
       </AskButton>
       {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
+      {firm.kind === "customer" && <CustomerWords customer={firm.id} />}
       {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
       <EditFirmDialog firm={firm} isOpen={editing} onClose={() => setEditing(false)} />
     </article>

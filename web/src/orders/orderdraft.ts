@@ -1,6 +1,7 @@
 import type { ItemRow, OrderedSet, OrderSheet } from "@yosegi/contract";
 import { rateBody } from "../fields/index.ts";
 import { sentLines } from "../forms/index.ts";
+import type { TakenLine } from "../messages/index.ts";
 
 /** A line as it is typed. */
 export interface LineDraft {
@@ -154,6 +155,12 @@ export const fieldOfOrder = (path: string, values: object): string =>
   path.startsWith("texts.")
     ? sentLines("lines", isFilledText)(path.replace("texts", "lines"), values)
     : sentLines("lines", isFilled)(path, values);
+
+/** The lines of an order with those that were read from a message after them. */
+export const withTaken = (lines: readonly LineDraft[], taken: readonly TakenLine[]): LineDraft[] => [
+  ...lines.filter((line) => isFilled(line) || isFilledText(line)),
+  ...taken.map((line) => ({ ...BLANK, ...line })),
+];
 
 export const soldLine = ({
   id,

@@ -136,7 +136,7 @@ export function useLineFigures(at: number): PreviewLine | undefined {
 export function useOfferedPrice(at: number): string {
   const format = useFormat();
   const price = useLineFigures(at)?.price;
-  return price && price.of !== "typed" ? format.amount(price.price) : "catalog price";
+  return price && price.of !== "typed" ? format.quantity(price.price, format.moneyDecimals) : "catalog price";
 }
 
 /** What is to be known of the customer; undefined until there is an answer. */
@@ -261,11 +261,15 @@ export function TaxLines({ taxes, gross }: Pick<OrderPreview, "taxes" | "gross">
   if (charged.length === 0 || gross === null) return null;
   const tax = charged.map(({ rate, tax }) => `${format.percent(rate)} tax ${format.money(tax)}`);
   return (
-    <small>
+    <Below>
       plus {format.list(tax)}: {format.money(gross)}
-    </small>
+    </Below>
   );
 }
+
+const Below = styled.small`
+  display: block;
+`;
 
 const Figures = styled.div<{ $old: boolean }>`
   ${oldAnswer}

@@ -1,11 +1,13 @@
 import { type AnswerOf, type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { addDays, isDay } from "@yosegi/core";
-import type { ReactNode } from "react";
+import { ClipboardPaste } from "lucide-react";
+import { type ReactNode, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
-import { Details, Row, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { MessageDialog } from "../messages/index.ts";
+import { Button, Details, Row, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
 import {
   BLANK,
   bodyOf,
@@ -17,6 +19,7 @@ import {
   rebase,
   soldLine,
   TEXT,
+  withTaken,
 } from "./orderdraft.ts";
 import {
   LineFigures,
@@ -64,7 +67,7 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
       {...(order ? changing(order) : copied ? copying(copied) : TAKING)}
       isOpen={isOpen}
       onClose={onClose}
-      width="1110px"
+      width="1140px"
       save={order ? "Save" : <CreateWords />}
       route={order ? orderRoutes.changeOrder : orderRoutes.newOrder}
       params={{ id: order?.id ?? 0 }}
@@ -83,7 +86,7 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
           <CustomerField isNew={order === null} />
           <In.Day label="Due on" name="due" />
           <In.Day label="Promised for" name="promised" />
-          <In.Text label="Customer reference" name="reference" width="170px" />
+          <In.Text label="Customer reference" name="reference" width="150px" />
           <QuoteFields kind={order?.stage ?? null} />
         </Row>
         <Following order={order?.id ?? null}>
@@ -97,6 +100,7 @@ export function OrderDialog({ order, copied, isOpen, onClose, onSaved, onOffers 
           >
             {(at, i) => <Line at={at} number={i + 1} />}
           </In.Lines>
+          <FromMessage />
           <WholeOrder />
         </Following>
         <In.Text label="Note" name="note" />
@@ -134,7 +138,7 @@ function QuoteFields({ kind }: QuoteFieldsProps) {
             name="isQuote"
             onChanged={(on) => setValue("validUntil", on ? addDays(today, VALID_DAYS) : "")}
           >
-            Quote: reserves nothing
+            Quote
           </In.Tick>
         </AlignedTick>
       )}
@@ -156,7 +160,7 @@ function CustomerField({ isNew }: { isNew: boolean }) {
       label="Customer"
       name="customer"
       kind="customer"
-      width="260px"
+      width="240px"
       autoFocus={isNew}
       onChanged={(firm) => {
         setValue("address", firm?.address ?? "");
@@ -198,6 +202,26 @@ function MoreFields() {
         </Row>
       </Stack>
     </Details>
+  );
+}
+
+/** Lines from what the customer wrote. */
+function FromMessage() {
+  const { getValues, setValue } = useFormContext<OrderDraft>();
+  const [reading, setReading] = useState(false);
+  const customer = useWatch<OrderDraft, "customer">({ name: "customer" });
+  return (
+    <div>
+      <Button look="link" onPress={() => setReading(true)}>
+        <ClipboardPaste /> Lines from a message or list
+      </Button>
+      <MessageDialog
+        customer={customer}
+        isOpen={reading}
+        onClose={() => setReading(false)}
+        onTake={(lines) => setValue("lines", withTaken(getValues("lines"), lines), { shouldDirty: true })}
+      />
+    </div>
   );
 }
 

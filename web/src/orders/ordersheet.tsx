@@ -2,7 +2,7 @@ import { type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { Check, Copy, Hammer, Pencil, ShoppingCart } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useCommand } from "../api/index.ts";
+import { type Command, useCommand } from "../api/index.ts";
 import { checkAddress } from "../cover/index.ts";
 import {
   Actions,
@@ -92,7 +92,6 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
         {order.costTag && <Fact name="Cost tag">{order.costTag}</Fact>}
         {order.note && <Fact name="Note">{order.note}</Fact>}
       </Facts>
-      {order.stage === "quote" && <OrderQuote order={order} />}
       <Steps order={order} onDo={setDoing} />
       <OrderLines order={order} />
       <OrderDialog
@@ -171,27 +170,23 @@ function OrderPromise({ order }: { order: OrderSheet }) {
 }
 
 /** One press makes a quote an order; what stands against it is said, and one more goes on anyway. */
-function OrderQuote({ order }: { order: OrderSheet }) {
-  const format = useFormat();
-  const ordering = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
-  const run = (goOn: boolean) => void ordering.run({ params: { id: order.id }, body: { goOn } });
-  const { refusal } = ordering;
+function OrderQuote({ order, quote }: { order: OrderSheet; quote: QuoteCommand }) {
+  const run = (goOn: boolean) => void quote.run({ params: { id: order.id }, body: { goOn } });
   return (
     <>
-      {refusal && <Notice>{refusal.message}</Notice>}
-      <Actions>
-        <Button look="main" isPending={ordering.busy} onPress={() => run(false)}>
-          <Check /> Make it an order
+      <Button look="main" isPending={quote.busy} onPress={() => run(false)}>
+        <Check /> Make it an order
+      </Button>
+      {quote.refusal && GO_ON.includes(quote.refusal.code) && (
+        <Button isPending={quote.busy} onPress={() => run(true)}>
+          Go on anyway
         </Button>
-        {refusal && GO_ON.includes(refusal.code) && (
-          <Button isPending={ordering.busy} onPress={() => run(true)}>
-            Go on anyway
-          </Button>
-        )}
-      </Actions>
+      )}
     </>
   );
 }
+
+type QuoteCommand = Command<typeof orderRoutes.orderQuote>;
 
 /** Refusals that a person may go on from. */
 const GO_ON = ["quote-lapsed", "customer-on-hold", "credit-exceeded"];
@@ -214,6 +209,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     const [only, ...others] = builds;
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
   });
+  const quote = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
   const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
   const demands = toBuild.map(({ item, quantity }) => ({ item, quantity, day: order.due }));
   const words =
@@ -222,7 +218,9 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     <>
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
       {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
+      {quote.refusal && <Notice>{quote.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
+        {order.stage === "quote" && <OrderQuote order={order} quote={quote} />}
         {order.toBuy.length > 0 && (
           <Button
             look={toBuild.length > 0 ? "quiet" : "main"}
@@ -259,6 +257,11 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
               ...(open
                 ? [{ id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") }]
                 : []),
+              ...["xlsx", "csv"].map((kind) => ({
+                id: kind,
+                label: `Export lines (${kind.toUpperCase()})`,
+                onAction: () => window.location.assign(`/api/orders/${order.id}/export?format=${kind}`),
+              })),
               {
                 id: "cancelling",
                 label: open ? "Cancel order …" : "Cancel quote …",

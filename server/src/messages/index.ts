@@ -1,0 +1,1 @@
+export { messageRoutes } from "./routes.ts";

@@ -1,0 +1,185 @@
+import {
+  type AnswerOf,
+  LARGEST_LIST,
+  type LineRead,
+  type ParsedBody,
+  Refusal,
+  type routes,
+} from "@yosegi/contract";
+import {
+  contentsAsDefined,
+  type Decimal,
+  decimal,
+  delimiterOf,
+  ItemNames,
+  readMessage as linesOfMessage,
+  type Matched,
+  type NamedItem,
+  parseQuantity,
+  readRows,
+  type Units,
+  type WrittenLine,
+  type WrittenRow,
+  writtenQuantity,
+} from "@yosegi/core";
+import { parse } from "csv-parse/sync";
+import { asJson, type Reading } from "../db/index.ts";
+import { refuseFirm } from "../firms/index.ts";
+import { readSheet } from "../imports/index.ts";
+import { briefs, loadUnits } from "../items/index.ts";
+import { loadKits, type StoredKit } from "../kits/index.ts";
+import { wordsOfCustomer } from "./words.ts";
+
+/** So many lines of a message are read at most: as many as an order has. */
+const MOST_LINES = 500;
+
+type Body = ParsedBody<typeof routes.readMessage>;
+
+/** Reads a customer's message or list as lines of an order. What is not certain is for a person to settle. */
+export async function readMessage(
+  ctx: Reading,
+  { customer, ...message }: Body,
+): Promise<AnswerOf<typeof routes.readMessage>> {
+  if (customer !== null) await refuseFirm(ctx, "customer", "customer", { id: customer, before: customer });
+  const written = await linesIn(message);
+  if (written.length > MOST_LINES) throw Refusal.at("text", "message-too-long", { most: MOST_LINES });
+  const items = await ctx.sql.all<NamedItem>(
+    "SELECT id, code, name, barcode FROM item_head WHERE state <> 'archived' AND not_for_sale = 0",
+  );
+  const own = await wordsOfCustomer(ctx, customer);
+  const sold = new Set(items.map((item) => item.id));
+  const names = new ItemNames(items, new Map([...own].filter(([, item]) => sold.has(item))));
+  const matched = written.map((line) => matchesOf(line, names));
+  const kits = await loadKits(
+    ctx,
+    matched.flatMap(({ matches }) => matches.map((match) => match.item)),
+  );
+  const changes = await changesIn(ctx, written, matched, kits, own);
+  const brief = await briefs(ctx, [
+    ...matched.flatMap(({ matches }) => matches.map((match) => match.item)),
+    ...changes
+      .flat()
+      .flatMap((change) => [change.swapped, change.instead, ...change.contents.map((c) => c.item)]),
+  ]);
+  const units = await loadUnits(ctx);
+  return {
+    lines: written.map((line, i): LineRead => {
+      const { certain, matches } = matched[i] ?? NOTHING;
+      const found = line.isChange ? [] : matches.map((match) => brief(match.item));
+      const [first] = found;
+      const quantity = first ? quantityIn(line, first, units) : line.quantity;
+      return {
+        text: line.text,
+        words: line.isChange ? line.words.replace(/^with\s+/i, "") : line.words,
+        quantity: quantity?.toFixed() ?? null,
+        certain: certain && quantity !== null && !line.isChange,
+        items: found,
+        changes: (changes[i] ?? []).map(({ line: at, swapped, instead, contents }) => ({
+          line: at,
+          swapped: brief(swapped),
+          instead: brief(instead),
+          contents: contents.map((content) => ({ ...content, item: brief(content.item) })),
+        })),
+        ...moneyIn(line, ctx.currencyDecimals),
+      };
+    }),
+  };
+}
+
+const NOTHING: Matched = { certain: false, matches: [] };
+
+/** The lines of a file, of rows that were pasted, or of a message. */
+async function linesIn({ text, file }: Omit<Body, "customer">): Promise<(WrittenLine | WrittenRow)[]> {
+  if (file) {
+    const content = Buffer.from(file.content, "base64");
+    if (content.length > LARGEST_LIST)
+      throw Refusal.at("file", "file-too-large", {
+        size: (content.length / 1e6).toFixed(1),
+        limit: LARGEST_LIST / 1e6,
+      });
+    return readRows((await readSheet("file", content)).rows);
+  }
+  const delimiter = delimiterOf(text);
+  if (delimiter === null) return linesOfMessage(text);
+  return readRows(parse(text, { delimiter, relax_column_count: true, relax_quotes: true }) as string[][]);
+}
+
+function matchesOf(line: WrittenLine | WrittenRow, names: ItemNames): Matched {
+  if (line.isChange || line.words === "") return NOTHING;
+  if ("cells" in line) return names.find([...line.cells, line.words]);
+  const rest = line.unit === "" ? "" : line.words.slice(line.unit.length).trim();
+  return names.find(rest === "" ? [line.words] : [line.words, rest.replace(/^of\s+/i, "")]);
+}
+
+/** A quantity in the item's own unit, where the word after it is a unit or pack of the item. */
+function quantityIn(
+  { quantity, unit }: WrittenLine,
+  item: LineRead["items"][number],
+  units: Units,
+): Decimal | null {
+  if (quantity === null || unit === "") return quantity;
+  const packs = item.packs.map((pack) => ({ name: pack.name, quantity: decimal(pack.quantity) }));
+  const said = `${quantity.toFixed()} ${unit}`;
+  const found = parseQuantity(said, { decimal: ".", group: "" }, units.get(item.unit), units.values(), packs);
+  return found === null ? quantity : decimal(found);
+}
+
+/** The price and discount that a list says; what can't be read as one is left out of the line, which shows it. */
+function moneyIn(line: WrittenLine | WrittenRow, decimals: number) {
+  if (!("cells" in line)) return { price: null, pricePer: "", discount: "0" };
+  const price = writtenQuantity(line.price);
+  return {
+    price: price?.toFixed(decimals) ?? null,
+    pricePer: price === null ? "" : line.pricePer,
+    discount: writtenQuantity(line.discount)?.toFixed() ?? "0",
+  };
+}
+
+interface FoundChange {
+  line: number;
+  swapped: number;
+  instead: number;
+  contents: { of: number; item: number; quantity: string }[];
+}
+
+/** What lines that change the kit of the line before may mean: a swap that the kit lists. */
+async function changesIn(
+  ctx: Reading,
+  written: readonly WrittenLine[],
+  matched: readonly Matched[],
+  kits: ReadonlyMap<number, StoredKit>,
+  own: ReadonlyMap<string, number>,
+): Promise<FoundChange[][]> {
+  const swaps = new Set(
+    [...kits.values()].flatMap((kit) => kit.contents.flatMap((content) => content.swaps)),
+  );
+  const items = await ctx.sql.all<NamedItem>(
+    "SELECT i.id, i.code, i.name, i.barcode FROM json_each($swaps) s JOIN item_head i ON i.id = s.value WHERE i.state <> 'archived'",
+    { swaps: asJson(swaps) },
+  );
+  return written.map((line, i) => {
+    if (!line.isChange) return [];
+    // Several changes in a row are of one line.
+    const at = written.slice(0, i).findLastIndex((before) => !before.isChange);
+    const kit = kits.get(matched[at]?.matches[0]?.item ?? 0);
+    if (!kit) return [];
+    const offered = kit.contents.flatMap((content, of) =>
+      content.swaps.map((swap) => ({ of, content, swap })),
+    );
+    const names = new ItemNames(
+      items.filter((item) => offered.some(({ swap }) => swap === item.id)),
+      own,
+    );
+    const { matches } = names.find([line.words.replace(/^with\s+/i, "")]);
+    return matches.flatMap(({ item }): FoundChange[] => {
+      const found = offered.find(({ swap }) => swap === item);
+      if (!found) return [];
+      const contents = contentsAsDefined(kit).map((content, of) => ({
+        of,
+        item: of === found.of ? item : content.item,
+        quantity: content.quantity.toFixed(),
+      }));
+      return [{ line: at, swapped: item, instead: found.content.item, contents }];
+    });
+  });
+}

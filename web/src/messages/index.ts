@@ -1,0 +1,3 @@
+export { CustomerWords } from "./customerwords.tsx";
+export { MessageDialog } from "./messagedialog.tsx";
+export type { TakenLine } from "./settling.ts";
