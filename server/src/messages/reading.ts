@@ -66,6 +66,8 @@ export async function readMessage(
     lines: written.map((line, i): LineRead => {
       const { certain, matches } = matched[i] ?? NOTHING;
       const found = line.isChange ? [] : matches.map((match) => brief(match.item));
+      // Of items that are alike the one is likelier that is measured so.
+      if (!certain) found.sort((a, b) => Number(b.unit === line.unit) - Number(a.unit === line.unit));
       const [first] = found;
       const quantity = first ? quantityIn(line, first, units) : line.quantity;
       return {

@@ -19,7 +19,7 @@ export interface Settling {
   isLeftOut: boolean;
 }
 
-/** What is not certain begins open: nothing is taken that nobody looked at. */
+/** What is not certain begins open: nothing is taken that nobody looked at. What names no item and no quantity, as a greeting, is left out. */
 export const beginSettling = (line: LineRead, place: number): Settling => ({
   place,
   line,
@@ -27,7 +27,7 @@ export const beginSettling = (line: LineRead, place: number): Settling => ({
   item: line.certain ? (line.items[0] ?? null) : null,
   change: null,
   isPart: false,
-  isLeftOut: false,
+  isLeftOut: line.quantity === null && line.items.length === 0 && line.changes.length === 0,
 });
 
 const hasQuantity = ({ quantity }: Settling): boolean => quantitySchema.safeParse(quantity).success;
