@@ -38,6 +38,9 @@ export const buildLine = z.object({
       }),
     )
     .meta({ description: "What may be taken instead" }),
+  purchases: z
+    .array(documentBrief.extend({ stage: z.string(), quantity: figure, expected: day.nullable() }))
+    .meta({ description: "What is on order or on drafts of it for this build, and not received" }),
   choices: z
     .array(
       z.object({

@@ -2,6 +2,7 @@ import { CREDIT_STOPS, ORDER_STAGES } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
 import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
 import { buildStage, buildSummary } from "./builds.ts";
+import { needLine } from "./buying.ts";
 import {
   byId,
   chosen,
@@ -540,6 +541,31 @@ export const orderRoutes = {
     }),
     answer: orderSheet,
   }),
+  ordersToFollow: ask("/api/orders/of-build/:id", {
+    permission: "look",
+    summary: "How orders could follow a build that is for them: to its day, or to what it and stock give",
+    ...byId,
+    answer: z.object({
+      offers: z.array(
+        documentBrief.extend({
+          version,
+          line: ref,
+          quantity: z.object({ from: figure, to: figure, unit: z.string() }).nullable(),
+          due: z.object({ from: day.nullable(), to: day }).nullable(),
+        }),
+      ),
+    }),
+  }),
+  followBuild: replace("/api/orders/:id/lines/:line/follow", {
+    permission: "sell",
+    summary: "Change an order as a build that is for it offers",
+    params: byId.params.extend({ line: id }),
+    body: z.object({
+      quantity: quantity.nullable().default(null).meta({ description: "Of the line; null: as it is" }),
+      due: day.nullable().default(null).meta({ description: "Of the order; null: as it is" }),
+    }),
+    answer: writtenOrder,
+  }),
   linesToBuild: ask("/api/orders/to-build", {
     permission: "look",
     summary:
@@ -560,6 +586,18 @@ export const orderRoutes = {
         }),
       ),
     }),
+  }),
+  acceptSuggestions: command("/api/reorder/accept", {
+    permission: "buy",
+    summary:
+      "Put suggestions of the reorder view on drafts, linked to the open orders that lack what they bring; the rest is for stock",
+    body: z.object({
+      buy: z.array(needLine.omit({ for: true })).max(2000, "Up to 2000 at once."),
+      build: z
+        .array(z.object({ item: chosen("a product"), quantity, day: day.nullable().default(null) }))
+        .max(200, "Up to 200 at once."),
+    }),
+    answer: z.object({ builds: z.array(documentBrief), purchases: z.array(documentBrief) }),
   }),
   buildForLines: command("/api/orders/builds", {
     permission: "sell",

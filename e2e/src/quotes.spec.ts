@@ -70,7 +70,9 @@ test("a message becomes an order: two of its lines are settled by a person, and 
     await read.getByRole("textbox").fill(text);
     await read.getByRole("button", { name: "Find the items" }).click();
   };
-  await take("Hello Ines,\nplease send 12 first-year sets, 3 with large suits\n5 big pliers for hives and 2 smokers");
+  await take(
+    "Hello Ines,\nplease send 12 first-year sets, 3 with large suits\n5 big pliers for hives and 2 smokers",
+  );
   await expect(read.getByRole("status")).toContainText("2 lines to settle.");
   await expect(read.getByRole("button", { name: "Add 2 lines" })).toBeDisabled();
   await read.getByRole("button", { name: "of the 12, with SUIT-L instead of SUIT-M" }).click();

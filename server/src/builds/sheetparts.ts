@@ -12,7 +12,7 @@ import {
   sameOwner,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadBooks, locationNames, stockFigures } from "../ledger/index.ts";
 import { loadRevisions } from "../lists/index.ts";
@@ -48,6 +48,7 @@ export async function sheetParts(
   const allowed = await substitutesOf(ctx, builds);
   const spares = builds.flatMap((build) => contentOf(build).lines.flatMap((line) => allowed(build, line)));
   const deviationOf = await deviations(ctx, builds);
+  const purchasesOf = await purchasesFor(ctx, builds);
   const apart = builds.flatMap((build) => deviationOf(build, contentOf(build).lines).items);
   const brief = await briefs(ctx, [...items, ...spares.map((spare) => spare.item), ...apart]);
   const stock = await stockFigures(ctx, [...items, ...spares.map((spare) => spare.item)]);
@@ -101,11 +102,34 @@ export async function sheetParts(
           factor: spare.quantity.toFixed(),
           free: free(stock(spare.item)).toFixed(),
         })),
+        purchases: purchasesOf(build.id, line.item),
         choices: line.stocked ? choices(build.id, line.item) : [],
       })),
     };
   };
 }
+
+/** What is on order or on drafts for builds, by build and part. */
+async function purchasesFor(ctx: Reading, builds: readonly BuildTableRow[]) {
+  const rows = await ctx.sql.all<
+    Omit<OnOrder, "quantity"> & { build: number; item: number; quantity: number }
+  >(
+    `SELECT b.build_id AS build, b.item_id AS item, b.id, b.number, b.stage, b.expected, SUM(b.quantity) AS quantity
+       FROM json_each($ids) ids JOIN bought_for_build b ON b.build_id = ids.value GROUP BY 1, 2, 3 ORDER BY b.id`,
+    { ids: asJson(builds.map((build) => build.id)) },
+  );
+  const found = groupBy(rows, (row) => `${row.build} ${row.item}`);
+  return (build: number, item: number): OnOrder[] =>
+    (found.get(`${build} ${item}`) ?? []).map(({ id, number, stage, expected, quantity }) => ({
+      id,
+      number,
+      stage,
+      expected,
+      quantity: quantityFromScaled(quantity).toFixed(),
+    }));
+}
+
+type OnOrder = BuildSheet["lines"][number]["purchases"][number];
 
 const listedAs = (
   listed: PartsDeviation["listed"][number] | undefined,

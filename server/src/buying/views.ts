@@ -15,6 +15,16 @@ SELECT l.purchase_id, l.item_id, CASE p.stage WHEN 'draft' THEN l.quantity ELSE 
 SELECT n.order_line AS line_id, p.id AS purchase_id, p.number, p.stage, l.item_id, n.product_id, l.expected, n.quantity
   FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
  WHERE n.order_line IS NOT NULL AND (p.stage = 'draft' OR l.open > 0)`,
+  // What is on order or on a draft of a part, as far as it is for a build: named by it, or for a line that the build is for.
+  bought_for_build: `
+SELECT n.build_id, l.item_id, p.id, p.number, p.stage, l.expected, n.quantity
+  FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
+ WHERE n.build_id IS NOT NULL AND (p.stage = 'draft' OR l.open > 0)
+ UNION ALL
+SELECT a.build_id, l.item_id, p.id, p.number, p.stage, l.expected, n.quantity
+  FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
+  JOIN allocation a ON a.line_id = n.order_line JOIN build b ON b.id = a.build_id AND b.product_id = n.product_id
+ WHERE n.build_id IS NULL AND (p.stage = 'draft' OR l.open > 0)`,
   outbox_attachment: "SELECT outbox_id, file_id FROM outbox_file",
   // What a line of a purchase order asks for, as far as it is for a build.
   ordered_for_build: `

@@ -27,12 +27,12 @@ export interface MissingItem {
   needs: LineNeed[];
 }
 
-/** All that is to be bought, or built first, so that an order can leave; what its lines are built of is not among it. */
-export function needsOfOrder(
+/** All that is to be bought, or built first, so that an order can leave, or all of them (null); what lines are built of is not among it. */
+export function needsOfOrders(
   { lines, promises }: Promises,
-  id: number,
+  id: number | null,
 ): { buy: LineNeed[]; build: ToBuildFirst[] } {
-  const own = promises.filter((_, i) => lines[i]?.order.order === id);
+  const own = promises.filter((_, i) => id === null || lines[i]?.order.order === id);
   const needs = own.flatMap(({ line, components }) =>
     components.map((component) => ({ line, ...needsOfComponent(component) })),
   );

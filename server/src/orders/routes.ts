@@ -3,12 +3,14 @@ import type { FastifyInstance } from "fastify";
 import { buildSummary } from "../builds/index.ts";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { acceptSuggestions } from "./accepting.ts";
 import { buildForLines, buildForOrder, linesToBuild } from "./building.ts";
+import { followBuild, ordersToFollow } from "./buildoffers.ts";
 import { openDemands } from "./demands.ts";
 import { exportOrder } from "./exporting.ts";
 import { followOrder } from "./following.ts";
 import { previewLosers, previewOrder } from "./preview.ts";
-import { findOrders, orderSheet } from "./rows.ts";
+import { findOrders, orderById, orderSheet } from "./rows.ts";
 import {
   cancelOrder,
   changeOrder,
@@ -76,6 +78,17 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.followOrder, (ctx, { params: { id, build }, body }) =>
     changed(ctx, id, followOrder(ctx, id, build, body)),
   );
+  serveCommand(app, store, routes.acceptSuggestions, async (ctx, { body }) => {
+    const { builds, purchases } = await acceptSuggestions(ctx, body);
+    return { builds: await summaries(ctx, builds), purchases };
+  });
+  serveAsk(app, store, routes.ordersToFollow, async (ctx, { params }) => ({
+    offers: await ordersToFollow(ctx, params.id),
+  }));
+  serveCommand(app, store, routes.followBuild, async (ctx, { params: { id, line }, body, version }) => {
+    await refuseStale(ctx, SALES_ORDER, id, version);
+    return written(ctx, await followBuild(ctx, await orderById(ctx, id), line, body));
+  });
   serveAsk(app, store, routes.openDemands, async (ctx) => ({ demands: await openDemands(ctx) }));
   const made = async (ctx: Writing, ids: readonly number[]) => ({ builds: await summaries(ctx, ids) });
   serveAsk(app, store, routes.linesToBuild, (ctx) => linesToBuild(ctx));

@@ -30,7 +30,7 @@ import {
   promisesWith,
 } from "../promises/index.ts";
 import { taxAnswer } from "./money.ts";
-import { missingToBuy, needsOfOrder } from "./needs.ts";
+import { missingToBuy, needsOfOrders } from "./needs.ts";
 import { offeredPrice, savedSets, setAnswer, setItems } from "./sets.ts";
 
 export interface OrderTableRow {
@@ -317,7 +317,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
   };
   const toBuy =
     promises && order.stage === "open"
-      ? await missingToBuy(ctx, promises, needsOfOrder(promises, id).buy)
+      ? await missingToBuy(ctx, promises, needsOfOrders(promises, id).buy)
       : [];
   const purchasesOf = await purchasesFor(ctx, lines);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";

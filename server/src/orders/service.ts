@@ -216,7 +216,7 @@ export async function orderQuote(ctx: Writing, id: number, goOn: boolean): Promi
 }
 
 /** An order as it is saved, to be written anew. */
-async function savedBody(ctx: Reading, order: OrderTableRow): Promise<OrderInput> {
+export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<OrderInput> {
   const lines = await linesOf(ctx, [order.id]);
   const sets = await savedSets(
     ctx,

@@ -1,4 +1,4 @@
-import { PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
+import { PLAIN_BUILD, PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
@@ -164,6 +164,14 @@ describe("one press for all that an order lacks", () => {
     expect(short.length).toBeGreaterThan(0);
     for (const part of short)
       expect(hive?.purchases.find((need) => need.item.code === part.code)?.quantity).toBe(part.shortNow);
+    // The build shows the same orders beside its own parts.
+    const built = await world.ok(routes.build, { params: { id: hive?.builds[0]?.id ?? 0 } });
+    const own = short.filter((part) => built.lines.some((line) => line.item.code === part.code));
+    expect(own.length).toBeGreaterThan(0);
+    for (const part of own)
+      expect(
+        built.lines.find((line) => line.item.code === part.code)?.purchases.map((need) => need.quantity),
+      ).toEqual([part.shortNow]);
     const again = await world.ok(routes.supplyOrder, { params: { id: made.id } });
     expect(again).toEqual({ builds: [], purchases: [], unsupplied: [] });
     const purchase = await world.ok(routes.purchase, { params: { id: supplied.purchases[0]?.id ?? 0 } });
@@ -186,6 +194,67 @@ describe("one press for all that an order lacks", () => {
     expect(needs).toEqual([["10"], ["8"]]);
     const { purchases } = await world.ok(routes.purchases, {});
     expect(purchases).toHaveLength(1);
+  });
+
+  it("links suggestions of the reorder view that are accepted to the orders that lack what they bring, the rest is for stock", async () => {
+    const world = await demoWorld();
+    const cans = await freeOf(world, "CAN-12");
+    const hives = await freeOf(world, "HIVE-N");
+    const first = await order(world, [{ code: "CAN-12", quantity: String(cans + 10) }]);
+    const second = await order(world, [{ code: "CAN-12", quantity: "8" }], addDays(TODAY, 20));
+    const third = await order(world, [{ code: "HIVE-N", quantity: String(hives + 2), toBuild: "0" }]);
+    const [can, hive] = [await world.idOf("CAN-12"), await world.idOf("HIVE-N")];
+    const line = { item: can, supplier: null, quantity: "30", price: null };
+    const accepted = await world.ok(routes.acceptSuggestions, {
+      body: { buy: [line], build: [{ item: hive, quantity: "5", day: addDays(TODAY, 9) }] },
+    });
+    const bought = await world.ok(routes.purchase, { params: { id: accepted.purchases[0]?.id ?? 0 } });
+    expect(bought.orderLines[0]?.for.map((need) => [need.order?.number, need.quantity])).toEqual([
+      [first.number, "10"],
+      [second.number, "8"],
+    ]);
+    const built = await world.ok(routes.build, { params: { id: accepted.builds[0]?.id ?? 0 } });
+    expect([built.wanted, built.orders.map((own) => [own.number, own.quantity])]).toEqual([
+      "5",
+      [[third.number, "2"]],
+    ]);
+    // Accepted again, what the drafts are for already is not linked twice.
+    await world.ok(routes.acceptSuggestions, { body: { buy: [line], build: [] } });
+    const again = await world.ok(routes.purchase, { params: { id: bought.id } });
+    expect([again.orderLines[0]?.quantity, again.orderLines[0]?.for.length]).toEqual(["60", 2]);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("offers an order to follow its build: to the day on which that is due, and to what it gives", async () => {
+    const world = await demoWorld();
+    const free = await freeOf(world, "HIVE-N");
+    const hives = [{ code: "HIVE-N", quantity: String(free + 6), toBuild: "6" }];
+    const made = await order(world, hives, addDays(TODAY, 3));
+    const id = made.builds[0]?.id ?? 0;
+    const offers = async () => (await world.ok(routes.ordersToFollow, { params: { id } })).offers;
+    expect(await offers()).toEqual([]);
+    const { version, list, options, orders, customer, ...build } = await world.ok(routes.build, {
+      params: { id },
+    });
+    await world.ok(routes.changeBuild, {
+      params: { id },
+      version,
+      body: { ...PLAIN_BUILD, quantity: "4", due: addDays(TODAY, 8), note: build.note },
+    });
+    const [offer] = await offers();
+    expect(offer).toMatchObject({
+      number: made.number,
+      due: { from: addDays(TODAY, 3), to: addDays(TODAY, 8) },
+      quantity: { from: String(free + 6), to: String(free + 4) },
+    });
+    const follow = (body: object, of = offer?.version ?? 0) =>
+      world.call(routes.followBuild, { params: { id: made.id, line: offer?.line ?? 0 }, version: of, body });
+    const moved = await follow({ due: offer?.due?.to });
+    expect(moved.answer).toMatchObject({ due: addDays(TODAY, 8) });
+    expect((await follow({ quantity: "4" })).error.code).toBe("stale");
+    const fewer = await follow({ quantity: offer?.quantity?.to }, moved.answer.version);
+    expect([fewer.answer.orderLines[0]?.quantity, await offers()]).toEqual([String(free + 4), []]);
+    expect(await world.audit()).toEqual([]);
   });
 
   it("goes on after rejects: what its build can't give any more is built again", async () => {

@@ -5,7 +5,7 @@ import { buyNeeds, linkDraftLines } from "../buying/index.ts";
 import { groupBy, type Writing } from "../db/index.ts";
 import { openPromises, type Promises } from "../promises/index.ts";
 import { buildFor } from "./building.ts";
-import { type LineNeed, type MissingItem, missingToBuy, needsOfOrder } from "./needs.ts";
+import { type LineNeed, type MissingItem, missingToBuy, needsOfOrders } from "./needs.ts";
 import { linesOf, orderById, refuseNotOpen } from "./rows.ts";
 
 /** What was put on builds and purchase orders for an order. */
@@ -26,7 +26,7 @@ export async function supplyOrder(ctx: Writing, id: number): Promise<Supplied> {
   refuseNotOpen(order);
   const { builds } = await buildFor(ctx, await linesOf(ctx, [id]), new Map([[id, order.due]]));
   const promises = await openPromises(ctx);
-  const { buy, build } = needsOfOrder(promises, id);
+  const { buy, build } = needsOfOrders(promises, id);
   for (const [item, wanted] of groupBy(build, (need) => need.item)) {
     const onDrafts = sum(promises.factsOf(item).drafts.map((draft) => draft.quantity));
     const more = max(ZERO, sum(wanted.map((need) => need.quantity)).minus(onDrafts));
@@ -84,7 +84,7 @@ async function buyFor(
 }
 
 /** Shares so much out among the lines that need it, the last need first left without. */
-function forLines(needs: readonly LineNeed[], quantity: Decimal) {
+export function forLines(needs: readonly LineNeed[], quantity: Decimal) {
   let left = quantity;
   return needs.flatMap((need) => {
     const own = min(left, need.quantity);

@@ -30,6 +30,7 @@ import {
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
 import { LeftOut, lineFigure, listedWords, PartCell } from "./linecells.tsx";
+import { OrdersFollow } from "./ordersfollow.tsx";
 import { HandOut, Steps } from "./steps.tsx";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
@@ -57,6 +58,7 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
       </Sub>
       <BuildFacts build={build} />
       <StateNotice build={build} />
+      {isOpen(build.stage) && build.orders.length > 0 && <OrdersFollow build={build} />}
       {build.stage === "draft" ? <Draft build={build} /> : <LeftOut build={build} />}
       {(build.stage === "queued" || build.stage === "on the bench") && <Worked build={build} />}
       {!isOpen(build.stage) && (

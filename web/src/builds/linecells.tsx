@@ -1,14 +1,27 @@
 import type { BuildSheet } from "@yosegi/contract";
-import { type Format, Named, Sub, useFormat } from "../ui/index.ts";
+import { type Format, Named, OnOrder, Sub, useFormat } from "../ui/index.ts";
 
 export type BuildLine = BuildSheet["lines"][number];
 
 /** The unit of a line and its decimals, as its quantities are written. */
 export type LineUnit = Pick<BuildLine, "service" | "unit" | "decimals">;
 
-/** The part of a line, with its code and what else is worth knowing under it. */
+/** The part of a line, with its code, what else is worth knowing, and what is on order of it for the build under it. */
 export function PartCell({ line, more = "" }: { line: BuildLine; more?: string }) {
-  return <Named name={line.item.name} to={`/catalog/${line.item.id}`} more={[line.item.code, more]} />;
+  const format = useFormat();
+  return (
+    <>
+      <Named name={line.item.name} to={`/catalog/${line.item.id}`} more={[line.item.code, more]} />
+      <OnOrder
+        purchases={line.purchases.map(({ quantity, expected, ...purchase }) => ({
+          ...purchase,
+          words: [format.amount(quantity, line.item.unit), expected && format.day(expected)]
+            .filter(Boolean)
+            .join(" "),
+        }))}
+      />
+    </>
+  );
 }
 
 /** A figure of a line with its unit: stock with all its decimals, work without closing zeros. */

@@ -1,4 +1,4 @@
-import { buyingRoutes, coverRoutes, type ReorderRow } from "@yosegi/contract";
+import { type buyingRoutes, orderRoutes, type ReorderRow } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -68,13 +68,12 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [suppliers, setSuppliers] = useState<ReadonlyMap<number, number>>(new Map());
   const chosen = rows.filter((row) => acts(row) && !left.has(row.id));
-  const buy = useCommand(buyingRoutes.buyNeeds);
-  const make = useCommand(coverRoutes.makeBuilds);
+  const taking = useCommand(orderRoutes.acceptSuggestions);
   const supplierOf = (row: ReorderRow) => suppliers.get(row.id) ?? row.supplier?.id ?? null;
   const quantityOf = (row: ReorderRow) =>
     row.offers.find((o) => o.supplier.id === supplierOf(row))?.quantity ?? row.quantity;
   const accept = async () => {
-    const lines = chosen
+    const bought = chosen
       .filter((row) => row.act === "order")
       .map((row) => ({
         item: row.id,
@@ -84,27 +83,16 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
         pricePer: "",
         expected: null,
         costTag: "",
-        for: [],
       }));
-    const demands = chosen
+    const built = chosen
       .filter((row) => row.act === "build")
-      .map((row) => ({
-        item: row.id,
-        quantity: row.quantity,
-        day: row.firstShort,
-        list: null,
-        options: [],
-        instead: [],
-      }));
-    const bought = lines.length === 0 ? null : await buy.run({ body: { lines } });
-    if (lines.length > 0 && !bought) return;
-    const made = demands.length === 0 ? null : await make.run({ body: { demands, store: "", queue: false } });
-    if (demands.length > 0 && !made) return;
-    const documents = [...(bought?.purchases ?? []), ...(made?.builds ?? [])].map((d) => d.number);
-    sayDone(`Created ${format.list(documents)}.`);
-    void navigate(bought ? "/buying" : "/builds");
+      .map((row) => ({ item: row.id, quantity: row.quantity, day: row.firstShort }));
+    const done = await taking.run({ body: { buy: bought, build: built } });
+    if (!done) return;
+    sayDone(`Created ${format.list([...done.purchases, ...done.builds].map((d) => d.number))}.`);
+    void navigate(done.purchases.length > 0 ? "/buying" : "/builds");
   };
-  const refusal = buy.refusal ?? make.refusal;
+  const { refusal } = taking;
   const columns = columnsOf(format, {
     supplierOf,
     quantityOf,
@@ -148,7 +136,7 @@ function Reorder({ rows, total, old, onMore, looked, dueToday, search, onSearch 
       <ShowMore listed={rows.length} total={total} onMore={onMore} />
       {chosen.length > 0 && (
         <Actions>
-          <Button look="main" isPending={buy.busy || make.busy} onPress={() => void accept()}>
+          <Button look="main" isPending={taking.busy} onPress={() => void accept()}>
             Accept {format.count(chosen.length, "suggestion", "suggestions")}
           </Button>
         </Actions>

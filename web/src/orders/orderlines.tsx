@@ -9,6 +9,7 @@ import {
   type Format,
   Named,
   Notice,
+  OnOrder,
   Section,
   SheetTable,
   Short,
@@ -268,29 +269,21 @@ function Builds({ take }: { take: Take }) {
   ));
 }
 
-/** What is being bought for a line, itself or parts of what is built for it, each purchase order a way to go there. */
+/** What is being bought for a line, itself or parts of what is built for it. */
 function Purchases({ take }: { take: Take }) {
   const format = useFormat();
-  const ids = [...new Set(take.purchases.map((purchase) => purchase.id))];
-  return ids.map((id) => {
-    const own = take.purchases.filter((purchase) => purchase.id === id);
-    return (
-      <div key={id}>
-        <Link to={`/buying/${id}`}>{own[0]?.number}</Link> {own[0]?.stage}
-        <small style={{ whiteSpace: "normal" }}>
-          {own
-            .map(({ item, quantity, expected }) =>
-              [
-                item.id !== take.item.id && item.code,
-                format.amount(quantity, item.unit),
-                expected && format.day(expected),
-              ]
-                .filter(Boolean)
-                .join(" "),
-            )
-            .join(", ")}
-        </small>
-      </div>
-    );
-  });
+  return (
+    <OnOrder
+      purchases={take.purchases.map(({ item, quantity, expected, ...purchase }) => ({
+        ...purchase,
+        words: [
+          item.id !== take.item.id && item.code,
+          format.amount(quantity, item.unit),
+          expected && format.day(expected),
+        ]
+          .filter(Boolean)
+          .join(" "),
+      }))}
+    />
+  );
 }

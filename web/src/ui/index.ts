@@ -27,6 +27,7 @@ export * from "./menu.tsx";
 export * from "./named.tsx";
 export * from "./narrow.ts";
 export * from "./old.tsx";
+export * from "./onorder.tsx";
 export * from "./page.tsx";
 export * from "./pasted.ts";
 export * from "./select.tsx";

@@ -125,6 +125,7 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/firms/,
     at: /(^|\.)(note|onHold|creditLimit)$/,
   },
+  { why: "a build shows what is on order for its parts", url: /\/api\/builds/, at: /\.purchases$/ },
   { why: "the company charges a tax", url: /\/api\/company$/, at: /\.taxRate$/ },
   { why: "an item may have a tax rate of its own", url: /\/api\/(items|orders)/, at: /(^|\.)taxRate$/ },
   {
