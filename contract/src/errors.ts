@@ -193,6 +193,9 @@ export const ERRORS = {
   "start-day": at(422, () => "Enter the start date."),
   "start-part": at(422, () => "Choose the old part."),
   "message-too-long": at(413, (p) => `Up to ${p.most} lines are read at once.`),
+  "serial-not-in-stock": at(409, (p) => `Serial ${p.serial} is not in stock.`),
+  "serial-ordered": at(409, (p) => `${p.number} asks for serial ${p.serial}.`),
+  "serial-twice": at(422, (p) => `Serial ${p.serial} is on two lines.`),
   "quote-lapsed": at(
     409,
     (p) => `${p.number} was valid until ${p.day}. Tick “Go on anyway” to order it all the same.`,

@@ -157,6 +157,7 @@ export const itemSheet = itemRow
         expiry: day.nullable(),
         expired: z.boolean(),
         quantity: figure,
+        price: priceFigure.nullable().meta({ description: "Of this serial number alone; null: as the item" }),
         custom: z.array(customValue),
       }),
     ),

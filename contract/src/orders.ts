@@ -23,6 +23,7 @@ import {
   quantity,
   quantityOrZero,
   ref,
+  serial,
   short,
   version,
 } from "./fields.ts";
@@ -184,6 +185,7 @@ export const orderLine = z.object({
   discount: figure.meta({ description: "Percent" }),
   total: priceFigure.nullable(),
   taxRate: figure.meta({ description: "Percent" }),
+  serial: z.string().meta({ description: "The one unit that it asks for; empty: any" }),
   promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
@@ -276,6 +278,9 @@ const lineBody = soldLine.extend({
     .nullable()
     .default(null)
     .meta({ description: "Of a kit; null: as they were on this line, or as the kit says on a new one" }),
+  serial: serial
+    .default("")
+    .meta({ description: "Asks for this one unit, whose own price is offered; empty: any" }),
   toBuild: quantityOrZero.nullable().default(null).meta({
     description: "Of a built item: so many from builds that are for this line; the rest is from stock",
   }),
@@ -331,15 +336,18 @@ export const orderPreview = z.object({
         .object({
           price: priceFigure,
           pricePer: z.string(),
-          of: z.enum(["typed", "contents", "item", "customer", "group"]).meta({
+          of: z.enum(["typed", "contents", "item", "serial", "customer", "group"]).meta({
             description:
-              "Typed, follows the contents of a kit, the item's own, of the customer's price list, of their group's",
+              "Typed, follows the contents of a kit, the item's own, the serial number's, of the customer's price list, of their group's",
           }),
           from: figure.nullable().meta({ description: "Of a price list: from so many on" }),
         })
         .nullable()
         .meta({ description: "The price that counts; null where there is none" }),
       taxRate: figure.meta({ description: "Percent" }),
+      serials: z
+        .array(z.object({ serial: z.string(), price: priceFigure }))
+        .meta({ description: "Units in stock with a price of their own that no order asks for" }),
       cover: lineCover.nullable().meta({ description: "null for what can't be built" }),
       last: z
         .object({
@@ -401,6 +409,7 @@ export const PLAIN_ORDER_LINE = {
   discount: "0",
   promised: null,
   contents: null,
+  serial: "",
   toBuild: null,
   proposeBuild: false,
   newDefinition: false,

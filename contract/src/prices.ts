@@ -106,6 +106,13 @@ export const priceRoutes = {
     ...byId,
     answer: z.object({}),
   }),
+  setSerialPrice: command("/api/items/:id/serials/:serial/price", {
+    permission: "prices",
+    summary: "Give one unit a price of its own, as after a rework, which orders offer; null: as its item",
+    params: byId.params.extend({ serial: z.string().min(1).max(60) }),
+    body: z.object({ price: price.nullable() }),
+    answer: z.object({}),
+  }),
   prices: ask("/api/prices", {
     permission: "look",
     summary: "Products and kits whose margin is below a wish",

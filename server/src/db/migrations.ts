@@ -776,4 +776,15 @@ CREATE TABLE customer_word (
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX customer_word_item ON customer_word (item_id);`,
   },
+  {
+    // One unit may have a price of its own, and a line may ask for it.
+    name: "0028-serial-prices",
+    sql: `
+CREATE TABLE serial_price (
+  item_id INTEGER NOT NULL, serial TEXT NOT NULL, price ${scaled("price")}, PRIMARY KEY (item_id, serial),
+  FOREIGN KEY (item_id, serial) REFERENCES serial (item_id, code) ON DELETE CASCADE
+) STRICT, WITHOUT ROWID;
+ALTER TABLE sales_line ADD COLUMN serial ${text("serial", 60)} DEFAULT '';
+CREATE INDEX sales_line_serial ON sales_line (item_id, serial) WHERE serial <> '';`,
+  },
 ];

@@ -27,6 +27,7 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
   });
   const figures = (await stockFigures(ctx, [id]))(id);
   const customOf = await customValuesByCode(ctx, id);
+  const priceOf = await serialPrices(ctx, id);
   return {
     ...row,
     version: item.version,
@@ -52,7 +53,11 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
     custom: await customValues(ctx, "item", id),
     files: await filesOf(ctx, "item", id),
     expired: figures.expired.toFixed(),
-    stockByBin: (await stockByBin(ctx, id)).map((spot) => ({ ...spot, custom: customOf(spot) })),
+    stockByBin: (await stockByBin(ctx, id)).map((spot) => ({
+      ...spot,
+      price: priceOf.get(spot.serial) ?? null,
+      custom: customOf(spot),
+    })),
     reservedBy: held.map(({ item: _, ...held }) => held),
     list: list?.revision ? await listAnswer(ctx, list.revision) : null,
     kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
@@ -67,4 +72,15 @@ async function lastCost(ctx: Reading, id: number): Promise<string | null> {
     { id },
   );
   return row && roundMoney(moneyFromScaled(row.value).div(quantityFromScaled(row.quantity)), 4).toFixed(4);
+}
+
+/** The prices of serial numbers that have one of their own. */
+async function serialPrices(ctx: Reading, id: number): Promise<Map<string, string>> {
+  const rows = await ctx.sql.all<{ serial: string; price: number }>(
+    "SELECT serial, price FROM serial_own_price WHERE item_id = $id",
+    { id },
+  );
+  return new Map(
+    rows.map(({ serial, price }) => [serial, moneyFromScaled(price).toFixed(ctx.currencyDecimals)]),
+  );
 }

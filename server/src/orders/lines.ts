@@ -18,8 +18,9 @@ import {
 import { asJson, type Reading } from "../db/index.ts";
 import { checkCurrency, loadUnits, pricedRate, unitNamed } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
-import { type ListPrice, listPrices } from "../prices/index.ts";
+import { type ListPrice, listPrices, type PricedSerial, pricedSerials } from "../prices/index.ts";
 import { refuseProblems } from "../problems.ts";
+import { refuseSerials } from "./serials.ts";
 import { type OrderedKit, offeredPrice, refuseContents, setItems, setsOf, stockedIn } from "./sets.ts";
 
 /** A line of an order as it may be written. */
@@ -37,6 +38,8 @@ export interface CheckedLine {
   priceFrom: PriceSource;
   /** Percent. */
   taxRate: Decimal;
+  /** The one unit that it asks for; "": any. */
+  serial: string;
   /** The day promised to the customer. */
   promised: Day | null;
   /** So many from builds that are for this line; null: as proposed, or as it is. */
@@ -52,12 +55,16 @@ export interface CheckedLine {
 export interface CheckedLines {
   lines: CheckedLine[];
   rowOf: (item: number) => ItemRow | undefined;
+  /** Units of the lines' items that have a price of their own. */
+  serials: readonly PricedSerial[];
 }
 
 export type TypedLine = Omit<OrderInput["lines"][number], "promised"> & { promised?: Day | null };
 
 /** Where the price of a line is from; of what a list says, from how many on. */
-export type PriceSource = { of: "typed" | "contents" | "item" } | { of: ListPrice["of"]; from: Decimal };
+export type PriceSource =
+  | { of: "typed" | "contents" | "item" | "serial" }
+  | { of: ListPrice["of"]; from: Decimal };
 
 /** Checks the lines of an order for a customer and says what each takes: itself, or what is in its set; work takes nothing. */
 export async function checkLines(
@@ -86,6 +93,7 @@ export async function checkLines(
   const units = await loadUnits(ctx);
   const listPrice = await listPrices(ctx, customer, items.keys());
   const taxRate = await taxRates(ctx, customer);
+  const serials = await pricedSerials(ctx, items.keys());
   const problems: Problem[] = [];
   const lines = typed.map((line, i): CheckedLine => {
     const item = items.get(line.item);
@@ -103,25 +111,32 @@ export async function checkLines(
       ? { ...own.set, offered: offeredPrice(ctx, own.set, listed?.rate ?? rateFrom(item.priceRate), rowOf) }
       : null;
     const saved = sameAsSaved.get(i);
-    const { id, quantity, discount, promised = null, toBuild, proposeBuild } = line;
+    const { id, quantity, discount, promised = null, toBuild, proposeBuild, serial } = line;
+    const unit =
+      serial === "" ? undefined : serials.find((one) => one.item === item.id && one.serial === serial);
     if (toBuild !== null) refuseToBuild(toBuild, quantity, item, units, i);
     return {
       toBuild,
       proposeBuild,
       id,
       promised,
+      serial,
       item: item.id,
       sold: item,
       quantity,
       discount,
-      ...priceOf(ctx, line, item, { set, listed }, units, i),
+      ...priceOf(ctx, line, item, { set, listed, unit }, units, i),
       taxRate: saved?.customer === customer ? saved.taxRate : taxRate(item),
       takes: set ? takenBySet(set.contents, stockedIn(rowOf)) : takenAlone(item),
       set,
     };
   });
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
-  return { lines, rowOf };
+  await refuseSerials(ctx, lines, (at) => {
+    const line = lines[at];
+    return line !== undefined && sameAsSaved.get(at)?.serial === line.serial;
+  });
+  return { lines, rowOf, serials };
 }
 
 /** A line as it is saved. */
@@ -129,6 +144,7 @@ interface SavedTerms {
   customer: number;
   /** Percent. */
   taxRate: Decimal;
+  serial: string;
 }
 
 /** The lines that are saved already with the same item, by their place. */
@@ -136,8 +152,14 @@ async function linesThatStay(
   ctx: Reading,
   typed: readonly TypedLine[],
 ): Promise<ReadonlyMap<number, SavedTerms>> {
-  const rows = await ctx.sql.all<{ id: number; item: number; customer: number; tax_rate: number }>(
-    `SELECT l.id, l.item_id AS item, o.customer_id AS customer, l.tax_rate
+  const rows = await ctx.sql.all<{
+    id: number;
+    item: number;
+    customer: number;
+    tax_rate: number;
+    serial: string;
+  }>(
+    `SELECT l.id, l.item_id AS item, o.customer_id AS customer, l.tax_rate, l.serial
        FROM json_each($ids) ids JOIN sales_line l ON l.id = ids.value JOIN sales_order o ON o.id = l.order_id`,
     { ids: asJson(typed.flatMap((line) => line.id ?? [])) },
   );
@@ -146,7 +168,7 @@ async function linesThatStay(
     typed.flatMap(({ id, item }, i): [number, SavedTerms][] => {
       const row = saved.get(id ?? 0);
       if (row?.item !== item) return [];
-      return [[i, { customer: row.customer, taxRate: quantityFromScaled(row.tax_rate) }]];
+      return [[i, { customer: row.customer, taxRate: quantityFromScaled(row.tax_rate), serial: row.serial }]];
     }),
   );
 }
@@ -184,25 +206,33 @@ function priceOf(
   ctx: Reading,
   { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
   item: ItemRow,
-  { set, listed }: { set: CheckedLine["set"]; listed: ListPrice | null },
+  { set, listed, unit }: Offers,
   units: Units,
   at: number,
 ): Pick<CheckedLine, "price" | "pricePer" | "priceFrom"> {
   if (set?.kit.priceRule === "sum" && price !== null)
     throw Refusal.at(`lines.${at}.price`, "kit-price-follows", { code: item.code });
-  const { amount, per, priceFrom } = offerFor({ price, pricePer }, item, { set, listed });
+  const { amount, per, priceFrom } = offerFor({ price, pricePer }, item, { set, listed, unit });
   if (amount === null) return { price: null, pricePer: "", priceFrom };
   checkCurrency(ctx, `lines.${at}.price`, amount);
   return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per, priceFrom };
 }
 
+/** What may say a line's price, where none was typed. */
+interface Offers {
+  set: CheckedLine["set"];
+  listed: ListPrice | null;
+  unit: PricedSerial | undefined;
+}
+
 function offerFor(
   { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
   item: ItemRow,
-  { set, listed }: { set: CheckedLine["set"]; listed: ListPrice | null },
+  { set, listed, unit }: Offers,
 ): { amount: Decimal | null; per: string; priceFrom: PriceSource } {
   if (price !== null) return { amount: price, per: pricePer, priceFrom: { of: "typed" } };
   if (set?.kit.priceRule === "sum") return { amount: set.offered, per: "", priceFrom: { of: "contents" } };
+  if (unit) return { amount: unit.price, per: "", priceFrom: { of: "serial" } };
   const priceFrom: PriceSource = listed ? { of: listed.of, from: listed.from } : { of: "item" };
   if (set) return { amount: set.offered, per: "", priceFrom };
   if (listed) return { amount: listed.rate.amount, per: listed.per, priceFrom };

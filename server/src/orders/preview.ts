@@ -42,6 +42,7 @@ import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
 import { taxAnswer } from "./money.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
+import { askedFor } from "./serials.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
 
 type Preview = AnswerOf<typeof routes.previewOrder>;
@@ -55,7 +56,12 @@ export async function previewOrder(
   const saved = order === null ? null : await orderById(ctx, order);
   if (customer !== null)
     await refuseFirm(ctx, "customer", "customer", { id: customer, before: saved?.customer_id ?? null });
-  const { lines: checked, rowOf } = await checkLines(ctx, customer, lines);
+  const { lines: checked, rowOf, serials } = await checkLines(ctx, customer, lines);
+  const asked = await askedFor(
+    ctx,
+    serials.map((one) => one.item),
+    checked.flatMap((line) => line.id ?? []),
+  );
   const kits = await loadKits(
     ctx,
     checked.flatMap((line) => (line.set ? line.item : [])),
@@ -93,6 +99,9 @@ export async function previewOrder(
       promise: promiseAnswer(ctx, typed, promises[i]),
       set: setOf(ctx, line, kits, rowOf),
       cover: coverOf(line, typed, i, linked),
+      serials: serials
+        .filter(({ item, serial }) => item === line.item && !asked.has(`${item} ${serial}`))
+        .map(({ serial, price }) => ({ serial, price: price.toFixed(ctx.currencyDecimals) })),
       last: last.get(line.item) ?? null,
     })),
   };

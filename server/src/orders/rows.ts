@@ -112,6 +112,7 @@ export interface Line {
   discount: Decimal;
   /** Percent. */
   taxRate: Decimal;
+  serial: string;
   promised: Day | null;
   components: Component[];
 }
@@ -126,6 +127,7 @@ interface LineRow {
   price_unit: string;
   discount: number;
   tax_rate: number;
+  serial: string;
   promised: Day | null;
 }
 
@@ -133,7 +135,7 @@ interface LineRow {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.promised
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.promised
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -358,6 +360,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         discount: line.discount.toFixed(),
         total: totals[i]?.toFixed(decimals) ?? null,
         taxRate: line.taxRate.toFixed(),
+        serial: line.serial,
         promise: promises && promiseAnswer(ctx, promises, own[i]),
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),

@@ -36,6 +36,7 @@ import {
   refuseNotOpen,
   textsOf,
 } from "./rows.ts";
+import { refuseSerials } from "./serials.ts";
 import { copyText, savedSets } from "./sets.ts";
 import { ORDER_COMPONENT, ORDER_CONTENT, ORDER_TEXT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
@@ -195,6 +196,8 @@ export async function orderQuote(ctx: Writing, id: number, goOn: boolean): Promi
     const why = reasonNotSelectable("selling", sold);
     if (why) throw Refusal.at(`lines.${i}.item`, why, { code: sold.code, kind: sold.kind });
   }
+  // What was in stock when it was quoted may have left since.
+  await refuseSerials(ctx, lines, () => false);
   const terms = await customerTerms(ctx, customer, null);
   const accepted = refuseCredit(ctx, terms, worthOf(ctx, lines), goOn);
   return takingFrom(ctx, async () => {
@@ -233,7 +236,7 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
     costTag: order.cost_tag,
     goOn: false,
     texts: await textsOf(ctx, order.id),
-    lines: lines.map(({ id, item, quantity, price, pricePer, discount, promised }) => ({
+    lines: lines.map(({ id, item, quantity, price, pricePer, discount, promised, serial }) => ({
       ...PLAIN_ORDER_LINE,
       id,
       item,
@@ -243,6 +246,7 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
       pricePer,
       discount,
       promised,
+      serial,
       toBuild: null,
     })),
   };
@@ -371,6 +375,7 @@ async function writeLines(
     promised: line.promised,
     kit: line.set && copyText(line.set.kit),
     tax_rate: quantityToScaled(line.taxRate),
+    serial: line.serial,
   });
   await ctx.sql.update(
     SALES_LINE,

@@ -44,6 +44,7 @@ export const SALES_LINE = table("sales_line", {
   promised: orNull(text()),
   kit: orNull(text()),
   tax_rate: integer(),
+  serial: filled(text()),
 });
 
 /** Lines that are only text; `before` counts the lines that stand before it. */

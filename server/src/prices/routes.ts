@@ -11,6 +11,7 @@ import {
   removePriceList,
 } from "./pricelists.ts";
 import { reprice } from "./reprice.ts";
+import { setSerialPrice } from "./serialprices.ts";
 import { PRICE_LIST } from "./tables.ts";
 
 export function priceRoutes(app: FastifyInstance, store: Store): void {
@@ -25,6 +26,10 @@ export function priceRoutes(app: FastifyInstance, store: Store): void {
     return priceListSheet(ctx, id);
   });
   serveCommand(app, store, routes.removePriceList, (ctx, { params }) => removePriceList(ctx, params.id));
+  serveCommand(app, store, routes.setSerialPrice, async (ctx, { params: { id, serial }, body }) => {
+    await setSerialPrice(ctx, id, serial, body.price);
+    return {};
+  });
   serveAsk(app, store, routes.prices, (ctx, { query }) => lowMargins(ctx, query));
   serveCommand(app, store, routes.reprice, async (ctx, { body }) => ({ changed: await reprice(ctx, body) }));
 }

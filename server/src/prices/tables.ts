@@ -22,3 +22,10 @@ export const PRICE_STEP = table("price_step", {
   price_per: integer(),
   price_unit: text(),
 });
+
+/** A unit that has a price of its own. */
+export const SERIAL_PRICE = table("serial_price", {
+  item_id: key(integer()),
+  serial: key(text()),
+  price: integer(),
+});

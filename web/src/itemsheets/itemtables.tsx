@@ -1,10 +1,11 @@
-import type { ItemSheet } from "@yosegi/contract";
+import { type ItemSheet, priceRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
+import { FormDialog, inputsOf } from "../forms/index.ts";
 import { CountDialog, type CountedSpot, movedWords } from "../stock/index.ts";
-import { Button, SheetTable, Short, Sub, useFormat } from "../ui/index.ts";
+import { Button, SheetTable, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useLastMovements } from "./queries.ts";
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
@@ -23,7 +24,10 @@ export function StockTable({ item }: { item: ItemSheet }) {
       { header: "Lot", cell: (row: StockSpot) => row.lot },
       { header: "Use by", cell: expiryCell },
     ],
-    serial: [{ header: "Serial", cell: (row: StockSpot) => row.serial }],
+    serial: [
+      { header: "Serial", cell: (row: StockSpot) => row.serial },
+      { header: "Own price", end: true, cell: (row: StockSpot) => <SerialPrice item={item.id} spot={row} /> },
+    ],
   };
   const owner = item.tracking === "serial" ? "serial" : "lot";
   const own = item.stockByBin.some((row) => row.custom.length > 0) && {
@@ -73,6 +77,46 @@ export function StockTable({ item }: { item: ItemSheet }) {
     </>
   );
 }
+
+interface SerialPriceProps {
+  item: number;
+  spot: Pick<ItemSheet["stockByBin"][number], "serial" | "price">;
+}
+
+/** The price of one unit, and the way to set it. */
+function SerialPrice({ item, spot: { serial, price } }: SerialPriceProps) {
+  const format = useFormat();
+  const [editing, setEditing] = useState(false);
+  return (
+    <>
+      {price !== null && format.money(price)}{" "}
+      <Button look="link" aria-label={`Price of ${serial}`} onPress={() => setEditing(true)}>
+        {price === null ? "Set" : "Change"}
+      </Button>
+      <FormDialog
+        title={`Price of ${serial}`}
+        isOpen={editing}
+        onClose={() => setEditing(false)}
+        save="Save"
+        route={priceRoutes.setSerialPrice}
+        params={{ id: item, serial }}
+        begin={{ price: price ?? "" }}
+        body={({ price: typed }: { price: string }) => ({ price: typed === "" ? null : typed })}
+        done={() => sayDone("Price saved.")}
+      >
+        <In.Amount
+          label="Price of this unit"
+          name="price"
+          width="200px"
+          unit={format.settings.currency}
+          placeholder="as the item"
+        />
+      </FormDialog>
+    </>
+  );
+}
+
+const In = inputsOf<{ price: string }>();
 
 /** The last few movements, and the way to all of them. */
 export function LastMovements({ item }: { item: ItemSheet }) {

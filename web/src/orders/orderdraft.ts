@@ -6,7 +6,7 @@ import type { TakenLine } from "../messages/index.ts";
 /** A line as it is typed. */
 export interface LineDraft {
   id: number | null;
-  item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs" | "kind"> | null;
+  item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs" | "kind" | "tracking"> | null;
   quantity: string;
   price: string;
   pricePer: string;
@@ -16,6 +16,8 @@ export interface LineDraft {
   promised: string;
   /** Of a built item: so many from builds for this line; empty: as proposed. */
   toBuild: string;
+  /** The one unit that it asks for; empty: any. */
+  serial: string;
   /** The quantity that is saved; "" of a new line. What is to be built is proposed anew where it changes. */
   saved: string;
   /** What is in one set, where that was changed; null: as it was, or as the kit says. */
@@ -61,6 +63,7 @@ export const BLANK: LineDraft = {
   discount: "",
   promised: "",
   toBuild: "",
+  serial: "",
   saved: "",
   contents: null,
   isText: false,
@@ -102,7 +105,7 @@ export function draftOf(order: OrderSheet): OrderDraft {
     goOn: false,
     lines: withTexts(
       order,
-      order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, set }) => ({
+      order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, serial, set }) => ({
         ...BLANK,
         id,
         item,
@@ -110,6 +113,7 @@ export function draftOf(order: OrderSheet): OrderDraft {
         // A price that is the sum of the contents follows them.
         price: set?.priceRule === "sum" ? "" : (price ?? ""),
         pricePer,
+        serial,
         discount: discount === "0" ? "" : discount,
         promised: same ? "" : (promised ?? ""),
         saved: quantity,
@@ -139,7 +143,17 @@ export function copyOf(order: OrderSheet): OrderDraft {
   const lines = draft.lines.map((line) => {
     // What was changed of a kit that is another one now can't be said of the new one.
     const contents = movedOn.has(line.id ?? 0) ? null : line.contents;
-    return { ...line, id: null, price: "", pricePer: "", promised: "", toBuild: "", saved: "", contents };
+    return {
+      ...line,
+      id: null,
+      price: "",
+      pricePer: "",
+      promised: "",
+      toBuild: "",
+      serial: "",
+      saved: "",
+      contents,
+    };
   });
   return { ...draft, isQuote: false, validUntil: "", due: "", promised: "", reference: "", lines };
 }
@@ -171,9 +185,11 @@ export const soldLine = ({
   discount,
   contents,
   toBuild,
+  serial,
   saved,
 }: LineDraft) => ({
   id,
+  serial,
   toBuild: toBuild === "" ? null : toBuild,
   proposeBuild: quantity !== saved,
   newDefinition: false,

@@ -283,6 +283,38 @@ function LineCover({ at, number, unit }: LineCoverProps) {
   );
 }
 
+/** Units with a price of their own: one press asks for that one. */
+function LineSerial({ at, number }: { at: `lines.${number}`; number: number }) {
+  const format = useFormat();
+  const { setValue } = useFormContext<OrderDraft>();
+  const serials = useLineFigures(number - 1)?.serials ?? [];
+  const serial = useWatch<OrderDraft, `lines.${number}.serial`>({ name: `${at}.serial` });
+  const take = (one: string) => {
+    setValue(`${at}.serial`, one, { shouldDirty: true });
+    setValue(`${at}.price`, "");
+    setValue(`${at}.pricePer`, "");
+    if (one !== "") setValue(`${at}.quantity`, "1");
+  };
+  if (serials.length === 0 && serial === "") return null;
+  return (
+    <BelowLine aria-label={`Serial numbers of line ${number}`} role="group">
+      {serial !== "" && <In.Text label={`Serial ${number}`} name={`${at}.serial`} width="190px" />}
+      {serials
+        .filter((one) => one.serial !== serial)
+        .map((one) => (
+          <Button key={one.serial} look="link" onPress={() => take(one.serial)}>
+            Take {one.serial} at {format.money(one.price)}
+          </Button>
+        ))}
+      {serial !== "" && (
+        <Button look="link" onPress={() => take("")}>
+          Take any
+        </Button>
+      )}
+    </BelowLine>
+  );
+}
+
 const In = fieldsOf<OrderDraft>();
 
 const HEADS = [
@@ -328,6 +360,7 @@ function LineFields({ at, number }: LineProps) {
           setValue(`${at}.price`, "");
           setValue(`${at}.pricePer`, "");
           setValue(`${at}.contents`, null);
+          setValue(`${at}.serial`, "");
         }}
       />
       <In.Quantity
@@ -358,6 +391,7 @@ function LineFields({ at, number }: LineProps) {
         promised={promised}
         onPromise={(day) => setValue(`${at}.promised`, day, { shouldDirty: true })}
       />
+      {item?.tracking === "serial" && <LineSerial at={at} number={number} />}
       {item?.kind === "kit" && <SetContents at={at} number={number} />}
       {item?.kind === "built" && <LineCover at={at} number={number} unit={item.unit} />}
     </>

@@ -53,6 +53,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   discount: "0",
   total: null,
   taxRate: "20",
+  serial: "",
   promise: null,
   promised: null,
   late: false,
