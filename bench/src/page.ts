@@ -4,7 +4,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { type Browser, chromium, type Page } from "@playwright/test";
-import { makeApp, openStore } from "@yosegi/server";
+import { PLAIN_ORDER_LINE } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
+import { change, makeApp, newOrder, openStore } from "@yosegi/server";
 import { BUSY, makeCompany } from "./make.ts";
 import { against, report } from "./measure.ts";
 
@@ -15,6 +17,10 @@ const MOST_SCROLL = 2;
 const RUNS = 40;
 const SHORT = { product: 1, lines: 5 };
 const LONG = { product: 2, lines: 200 };
+/** Lines of the orders that are typed in. */
+const ORDER = { few: 5, many: 500 };
+/** A customer that the company is made with. */
+const CUSTOMER = 2;
 
 const folder = mkdtempSync(join(tmpdir(), "yosegi-bench-"));
 const file = join(folder, "busy.db");
@@ -115,6 +121,46 @@ const typing = await against(
   () => key(short, String(1 + (digit++ % 9))),
 );
 
+/** Opens an order of so many lines to be changed, and stands in a quantity in the middle of it. */
+async function openOrder(lines: number): Promise<Page> {
+  const { id } = await change(store, 1, (ctx) =>
+    newOrder(ctx, {
+      customer: CUSTOMER,
+      due: "2026-01-20",
+      validUntil: null,
+      reference: "",
+      address: "",
+      terms: "",
+      costTag: "",
+      note: "",
+      goOn: false,
+      texts: [],
+      lines: Array.from({ length: lines }, (_, i) => ({
+        ...PLAIN_ORDER_LINE,
+        item: (i % (BUSY.productsBuilt * 2)) + 1,
+        quantity: decimal(2),
+        discount: decimal(0),
+        toBuild: decimal(0),
+      })),
+    }),
+  );
+  const page = await newPage();
+  await page.goto(`${address}/orders/${id}`);
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  const quantity = page.getByLabel(`Quantity ${Math.ceil(lines / 2)}`, { exact: true });
+  await quantity.waitFor({ timeout: 60_000 });
+  await quantity.focus();
+  return page;
+}
+
+const [fewLines, manyLines] = [await openOrder(ORDER.few), await openOrder(ORDER.many)];
+const ordering = await against(
+  `a key in an order of ${ORDER.many} lines, of ${ORDER.few}`,
+  RUNS,
+  () => key(manyLines, String(1 + (digit++ % 9))),
+  () => key(fewLines, String(1 + (digit++ % 9))),
+);
+
 const few = await newPage();
 await few.goto(`${address}/builds?search=B-10`);
 await few.getByRole("navigation", { name: "Builds", exact: true }).getByRole("link").first().waitFor();
@@ -142,5 +188,5 @@ await Promise.all(browsers.map((browser) => browser.close()));
 await app.close();
 await store.close();
 rmSync(folder, { recursive: true });
-const ok = [report([typing], MOST_TYPING), report([scrolling, table], MOST_SCROLL)];
+const ok = [report([typing, ordering], MOST_TYPING), report([scrolling, table], MOST_SCROLL)];
 process.exit(ok.every(Boolean) ? 0 : 1);

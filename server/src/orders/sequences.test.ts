@@ -12,7 +12,9 @@ type Step =
   | { do: "build"; quantity: number }
   | { do: "link" | "unlink"; which: number; order: number; quantity: number | null }
   | { do: "queue" | "cancel build" | "cancel order" | "join"; which: number }
-  | { do: "finish" | "split"; which: number; quantity: number }
+  | { do: "finish" | "split" | "swap" | "precede"; which: number; quantity: number }
+  | { do: "quote"; code: string; quantity: number }
+  | { do: "order the quote"; which: number }
   | { do: "undo"; which: number };
 
 const which = fc.nat({ max: 5 });
@@ -59,6 +61,12 @@ const step: fc.Arbitrary<Step> = fc.oneof(
     arbitrary: fc.record({ do: fc.constantFrom("finish" as const, "split" as const), which, quantity }),
   },
   fc.record({ do: fc.constant("undo" as const), which }),
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constantFrom("swap" as const, "precede" as const), which, quantity }),
+  },
+  fc.record({ do: fc.constant("quote" as const), code: fc.constantFrom("FEED-12", "KIT-CLUB"), quantity }),
+  fc.record({ do: fc.constant("order the quote" as const), which }),
 );
 
 /** Does one step as far as the rules let it. */
@@ -81,6 +89,17 @@ async function act(world: World, s: Step): Promise<void> {
   if (s.do === "order") {
     const body = bodyOf(await world.idOf(s.code), s.quantity, null, `2026-12-0${s.due}`);
     await world.ok(routes.newOrder, { body });
+  } else if (s.do === "quote") {
+    const body = bodyOf(await world.idOf(s.code), s.quantity, null, "2026-12-03");
+    await world.ok(routes.newOrder, { body: { ...body, validUntil: "2026-12-20" } });
+  } else if (s.do === "order the quote" && order) {
+    await world.call(routes.orderQuote, { params: { id: order.id }, body: {} });
+  } else if (s.do === "precede" && order) {
+    const { version } = await world.ok(routes.order, { params: { id: order.id } });
+    const precedence = s.quantity > 3 ? null : s.quantity;
+    await world.call(routes.setPrecedence, { params: { id: order.id }, version, body: { precedence } });
+  } else if (s.do === "swap" && order) {
+    await swap(world, order.id, s.quantity);
   } else if (s.do === "build") {
     await world.ok(routes.newBuild, { body: { ...PLAIN_BUILD, product, quantity: String(s.quantity) } });
   } else if (s.do === "build for" && order) {
@@ -113,15 +132,54 @@ async function act(world: World, s: Step): Promise<void> {
   }
 }
 
+/** Changes what is in the first set of an order: another quantity of its first content, or a hive tool more. */
+async function swap(world: World, id: number, quantity: number): Promise<void> {
+  const sheet = await world.ok(routes.order, { params: { id } });
+  const [line] = sheet.orderLines;
+  if (!line?.set) return;
+  const [first, ...others] = line.set.contents.map(({ of, item, quantity: had }) => ({
+    of,
+    item: item.id,
+    quantity: had,
+  }));
+  if (!first) return;
+  const tool = { of: null, item: await world.idOf("HTL-J"), quantity: "1" };
+  const contents =
+    quantity % 2 === 0
+      ? [{ ...first, quantity: String(quantity) }, ...others]
+      : [first, ...others.filter((one) => one.item !== tool.item), tool];
+  await world.call(routes.changeOrder, {
+    params: { id },
+    version: sheet.version,
+    body: {
+      customer: sheet.customer.id,
+      due: sheet.due,
+      validUntil: sheet.stage === "quote" ? sheet.validUntil : null,
+      lines: [{ id: line.id, item: line.item.id, quantity: line.quantity, contents }],
+    },
+  });
+}
+
 /** What must hold at every moment. */
 async function check(world: World): Promise<void> {
   const { orders } = await world.ok(routes.orders, {});
   const sheets = await Promise.all(
     orders.map((order) => world.ok(routes.order, { params: { id: order.id } })),
   );
-  const takes = sheets.flatMap((sheet) => sheet.orderLines.flatMap((line) => line.takes));
+  const ordered = sheets.filter((sheet) => sheet.stage !== "quote");
+  const takes = ordered.flatMap((sheet) => sheet.orderLines.flatMap((line) => line.takes));
   const { items } = await world.ok(routes.items, {});
-  for (const take of takes) {
+  for (const kit of items.filter((item) => item.kind === "kit"))
+    expect([kit.onHand, kit.reserved], kit.code).toEqual(["0", "0"]);
+  for (const sheet of sheets) {
+    const row = orders.find((order) => order.id === sheet.id);
+    expect([row?.stage, row?.linesReady, row?.linesMissing]).toEqual([
+      sheet.stage,
+      sheet.linesReady,
+      sheet.linesMissing,
+    ]);
+  }
+  for (const take of sheets.flatMap((sheet) => sheet.orderLines.flatMap((line) => line.takes))) {
     const { open, ready, coming, missing } = take;
     expect(decimal(ready).plus(coming).plus(missing).toFixed()).toBe(open);
     expect([ready, coming, missing].every((figure) => decimal(figure).gte(0))).toBe(true);
