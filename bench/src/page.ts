@@ -6,12 +6,14 @@ import { fileURLToPath } from "node:url";
 import { type Browser, chromium, type Page } from "@playwright/test";
 import { PLAIN_ORDER_LINE } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
-import { change, makeApp, newOrder, openStore } from "@yosegi/server";
+import { change, makeApp, newFirm, newOrder, openStore } from "@yosegi/server";
 import { BUSY, makeCompany } from "./make.ts";
 import { against, report } from "./measure.ts";
 
 /** Most times what a key takes in a list of five lines that it may take in one of two hundred. */
 const MOST_TYPING = 3;
+/** The same in an order of 500 lines. */
+const MOST_ORDERING = 5;
 /** Most times the steps of a scroll of fifty rows that those of a long list may take. */
 const MOST_SCROLL = 2;
 const RUNS = 40;
@@ -19,8 +21,6 @@ const SHORT = { product: 1, lines: 5 };
 const LONG = { product: 2, lines: 200 };
 /** Lines of the orders that are typed in. */
 const ORDER = { few: 5, many: 500 };
-/** A customer that the company is made with. */
-const CUSTOMER = 2;
 
 const folder = mkdtempSync(join(tmpdir(), "yosegi-bench-"));
 const file = join(folder, "busy.db");
@@ -30,6 +30,23 @@ const store = await openStore(file, () => new Date("2026-01-01T09:00:00Z"));
 const app = await makeApp(store, { page: fileURLToPath(new URL("../../web/dist", import.meta.url)) });
 const address = await app.listen({ host: "127.0.0.1", port: 0 });
 
+const customer = await change(store, 1, (ctx) =>
+  newFirm(ctx, {
+    kind: "customer",
+    code: "CUS",
+    name: "Customer",
+    address: "",
+    contact: "",
+    email: "",
+    phone: "",
+    terms: "",
+    note: "",
+    onHold: false,
+    creditLimit: null,
+    taxExempt: false,
+    group: "",
+  }),
+);
 const browsers: Browser[] = [];
 
 /** A page in a browser of its own: of several pages in one only the first is drawn. */
@@ -125,7 +142,7 @@ const typing = await against(
 async function openOrder(lines: number): Promise<Page> {
   const { id } = await change(store, 1, (ctx) =>
     newOrder(ctx, {
-      customer: CUSTOMER,
+      customer: customer.id,
       due: "2026-01-20",
       validUntil: null,
       reference: "",
@@ -149,6 +166,9 @@ async function openOrder(lines: number): Promise<Page> {
   await page.getByRole("button", { name: "Change", exact: true }).click();
   const quantity = page.getByLabel(`Quantity ${Math.ceil(lines / 2)}`, { exact: true });
   await quantity.waitFor({ timeout: 60_000 });
+  // The server works in this very process: what it answers when the form opens is not part of what a key takes.
+  await page.getByRole("group", { name: "Total" }).waitFor({ timeout: 120_000 });
+  await page.waitForLoadState("networkidle", { timeout: 120_000 });
   await quantity.focus();
   return page;
 }
@@ -188,5 +208,9 @@ await Promise.all(browsers.map((browser) => browser.close()));
 await app.close();
 await store.close();
 rmSync(folder, { recursive: true });
-const ok = [report([typing, ordering], MOST_TYPING), report([scrolling, table], MOST_SCROLL)];
+const ok = [
+  report([typing], MOST_TYPING),
+  report([ordering], MOST_ORDERING),
+  report([scrolling, table], MOST_SCROLL),
+];
 process.exit(ok.every(Boolean) ? 0 : 1);

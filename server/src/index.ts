@@ -5,6 +5,7 @@ export * from "./builds/index.ts";
 export * from "./buying/index.ts";
 export { coverOf } from "./cover/index.ts";
 export * from "./db/index.ts";
+export { newFirm } from "./firms/index.ts";
 export { waiting } from "./find/index.ts";
 export * from "./imports/index.ts";
 export { findItems, type ItemQuery, whereUsed } from "./itemsheets/index.ts";

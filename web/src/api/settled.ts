@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 
 /** Who types pauses for so long, where the word or figure is done. */
 const PAUSE_MS = 200;
@@ -8,15 +8,15 @@ const PAUSE_MS = 200;
  * first counts at once. Values are compared by what they say.
  */
 export function useSettled<T>(value: T): { settled: T; overtaken: boolean } {
-  const [settled, setSettled] = useState(value);
-  const text = JSON.stringify(value);
-  const overtaken = text !== JSON.stringify(settled);
+  const text = useMemo(() => JSON.stringify(value), [value]);
+  const [settled, setSettled] = useState({ value, text });
+  const overtaken = text !== settled.text;
   useEffect(() => {
     if (!overtaken) return;
-    const timer = setTimeout(() => setSettled(JSON.parse(text) as T), PAUSE_MS);
+    const timer = setTimeout(() => setSettled({ value: JSON.parse(text) as T, text }), PAUSE_MS);
     return () => clearTimeout(timer);
   }, [text, overtaken]);
-  return { settled, overtaken };
+  return { settled: settled.value, overtaken };
 }
 
 /** The same of what is searched for; where nothing is, that counts at once. */

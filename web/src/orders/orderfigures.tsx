@@ -1,34 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, type MovedOrder, type OrderPreview, orderRoutes } from "@yosegi/contract";
-import { createContext, type ReactNode, useContext, useMemo } from "react";
+import { type BodyOf, type OrderPreview, orderRoutes } from "@yosegi/contract";
+import { type ReactNode, useLayoutEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import { following, Refused, useSettled } from "../api/index.ts";
 import { Button, color, type Format, NARROW, Notice, oldAnswer, Short, useFormat } from "../ui/index.ts";
+import { AnswerContext, LastAnswer, useAnswer, useLineFigures } from "./orderanswer.ts";
 import { holdingWords, isLater, leavesWords, promiseWords, takenWords } from "./promisewords.ts";
 
 type Asked = BodyOf<typeof orderRoutes.previewOrder>;
 type PreviewLine = OrderPreview["lines"][number];
-
-interface OrderAnswer {
-  answer: OrderPreview | undefined;
-  /** Why there is none, in words. */
-  why: string;
-  /** The place among the answer's lines of each line that is typed; a line that can't be read yet has none. */
-  places: ReadonlyMap<number, number>;
-  /** Other orders that would lose stock, or leave later. */
-  takesFrom: readonly MovedOrder[];
-  old: boolean;
-}
-
-const NOBODY: readonly MovedOrder[] = [];
-
-const FiguresContext = createContext<OrderAnswer>({
-  answer: undefined,
-  why: "",
-  places: new Map(),
-  takesFrom: NOBODY,
-  old: false,
-});
 
 interface OrderFiguresProps {
   order: number | null;
@@ -43,32 +23,42 @@ const readLine = orderRoutes.previewOrder.body.shape.lines.element;
 
 /** Asks what the lines of an order come to while they are typed, and gives it to `LineFigures` and `OrderTotal`. */
 export function OrderFigures({ order, customer, due, lines, children }: OrderFiguresProps) {
-  const readable = lines.flatMap((line, i) => (readLine.safeParse(line).success ? [i] : []));
-  const asked = readable.flatMap((i) => lines[i] ?? []);
-  const { settled, overtaken } = useSettled({ order, customer, due, lines: asked });
+  const { settled, overtaken } = useSettled(
+    useMemo(() => ({ order, customer, due, lines }), [order, customer, due, lines]),
+  );
+  // Read once the typing pauses, and not at every key: there may be 500 lines.
+  const { readable, asked } = useMemo(() => {
+    const found = settled.lines.flatMap((line, i) => (readLine.safeParse(line).success ? [i] : []));
+    return { readable: found, asked: found.flatMap((i) => settled.lines[i] ?? []) };
+  }, [settled]);
+  const body = { ...settled, lines: asked };
   const query = useQuery({
-    ...following(orderRoutes.previewOrder, { body: settled }),
-    enabled: settled.lines.length > 0 || settled.customer !== null,
+    ...following(orderRoutes.previewOrder, { body }),
+    enabled: asked.length > 0 || settled.customer !== null,
     retry: false,
   });
   const { data, error } = query;
   const losers = useQuery({
-    ...following(orderRoutes.previewLosers, { body: settled }),
-    enabled: settled.lines.length > 0 && !error,
+    ...following(orderRoutes.previewLosers, { body }),
+    enabled: asked.length > 0 && !error,
     retry: false,
   });
-  const takesFrom = losers.data?.takesFrom ?? NOBODY;
   // An answer to fewer or more lines would stand beside others than it was given to.
-  const answer = error || data?.lines.length !== asked.length ? undefined : data;
+  const isOfThese = lines.length === settled.lines.length && data?.lines.length === asked.length;
+  const answer = error || !isOfThese ? undefined : data;
   const why = asked.length === 0 ? "" : refusalWords(error, readable);
-  const old = overtaken || query.isPlaceholderData;
   const of = readable.join(" ");
-  // Drawn again where it changes, and not at every key: there may be 500 lines.
-  const value = useMemo((): OrderAnswer => {
+  const takesFrom = losers.data?.takesFrom;
+  const [last] = useState(() => new LastAnswer());
+  useLayoutEffect(() => {
     const places = new Map(of.split(" ").map((line, place) => [Number(line), place]));
-    return { answer, why, places, takesFrom, old };
-  }, [answer, why, of, takesFrom, old]);
-  return <FiguresContext value={value}>{children}</FiguresContext>;
+    last.set({ answer, why, places, takesFrom: takesFrom ?? [] });
+  }, [last, answer, why, of, takesFrom]);
+  return (
+    <AnswerContext value={last}>
+      <Greyed $old={overtaken || query.isPlaceholderData}>{children}</Greyed>
+    </AnswerContext>
+  );
 }
 
 /** Where to look when there are no figures: what is wrong with a line is said at its field when the order is saved. */
@@ -93,10 +83,9 @@ interface LineFiguresProps {
 /** What one line comes to, its margin, how much is free, when it could leave, and what the customer was last charged. */
 export function LineFigures({ at, unit, price, onOffered, promised, onPromise }: LineFiguresProps) {
   const format = useFormat();
-  const { answer, places, old } = useContext(FiguresContext);
-  const line = answer?.lines[places.get(at) ?? -1];
+  const line = useLineFigures(at);
   return (
-    <Beside $old={old} aria-label={`Figures of line ${at + 1}`} role="group">
+    <Beside data-answer aria-label={`Figures of line ${at + 1}`} role="group">
       {line && (
         <>
           <b>{line.total === null ? "no price" : format.money(line.total)}</b>
@@ -126,22 +115,11 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
   );
 }
 
-/** What the last answer says of a line that is typed; undefined until there is one. */
-export function useLineFigures(at: number): PreviewLine | undefined {
-  const { answer, places } = useContext(FiguresContext);
-  return answer?.lines[places.get(at) ?? -1];
-}
-
 /** The price that counts for a line while none is typed, as the empty field shows it. */
 export function useOfferedPrice(at: number): string {
   const format = useFormat();
   const price = useLineFigures(at)?.price;
   return price && price.of !== "typed" ? format.quantity(price.price, format.moneyDecimals) : "catalog price";
-}
-
-/** What is to be known of the customer; undefined until there is an answer. */
-export function useOrderCustomer(): OrderPreview["customer"] | undefined {
-  return useContext(FiguresContext).answer?.customer;
 }
 
 /** How much is free, marked where it is less than what is asked for. */
@@ -187,14 +165,14 @@ function LinePromise({ at, line, promised, onPromise }: LinePromiseProps) {
 /** When all of the order could leave, what holds it, whose stock it takes, and one press that promises the day. */
 export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }) {
   const format = useFormat();
-  const { answer, why, places, takesFrom, old } = useContext(FiguresContext);
+  const { answer, why, places, takesFrom } = useAnswer((last) => last);
   if (why !== "" || !answer || answer.lines.length === 0) return null;
   const { promise } = answer;
   const { day } = promise;
   const place = promise.heldBy?.line ?? 0;
   const typed = [...places].find(([, at]) => at === place)?.[0] ?? 0;
   return (
-    <Promised $old={old} role="group" aria-label="Promise">
+    <Promised data-answer role="group" aria-label="Promise">
       <b>{promiseWords(promise, format)}</b>
       {day !== null && (
         <Button look="link" onPress={() => onPromise(day)}>
@@ -241,12 +219,12 @@ const marginWords = (
 /** What the whole order comes to, and its margin at today's cost. */
 export function OrderTotal() {
   const format = useFormat();
-  const { answer, why, old } = useContext(FiguresContext);
+  const { answer, why } = useAnswer((last) => last);
   if (why !== "") return <Notice role="status">{why}</Notice>;
   if (!answer || answer.lines.length === 0) return null;
   const words = marginWords(answer, format);
   return (
-    <Total $old={old} role="group" aria-label="Total">
+    <Total data-answer role="group" aria-label="Total">
       <b>{answer.total === null ? "Total: price missing" : `Total ${format.money(answer.total)}`}</b>
       {words && <small>{words}</small>}
       <TaxLines taxes={answer.taxes} gross={answer.gross} />
@@ -271,8 +249,15 @@ const Below = styled.small`
   display: block;
 `;
 
-const Figures = styled.div<{ $old: boolean }>`
-  ${oldAnswer}
+/** Greys all that shows an earlier answer at once. */
+const Greyed = styled.div<{ $old: boolean }>`
+  display: contents;
+  [data-answer] {
+    ${oldAnswer}
+  }
+`;
+
+const Figures = styled.div`
   text-align: end;
   small {
     display: block;
@@ -293,8 +278,7 @@ const Beside = styled(Figures)`
   }
 `;
 
-const Promised = styled.div<{ $old: boolean }>`
-  ${oldAnswer}
+const Promised = styled.div`
   max-width: 720px;
   button {
     margin-left: 10px;

@@ -1,13 +1,14 @@
 import { type AnswerOf, type OrderSheet, orderRoutes } from "@yosegi/contract";
 import { addDays, isDay } from "@yosegi/core";
 import { ClipboardPaste } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useDeferredValue, useMemo, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { MessageDialog } from "../messages/index.ts";
 import { Button, Details, Row, Short, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { useLineFigures, useOrderCustomer } from "./orderanswer.ts";
 import {
   BLANK,
   bodyOf,
@@ -21,15 +22,7 @@ import {
   TEXT,
   withTaken,
 } from "./orderdraft.ts";
-import {
-  LineFigures,
-  OrderFigures,
-  OrderPromise,
-  OrderTotal,
-  useLineFigures,
-  useOfferedPrice,
-  useOrderCustomer,
-} from "./orderfigures.tsx";
+import { LineFigures, OrderFigures, OrderPromise, OrderTotal, useOfferedPrice } from "./orderfigures.tsx";
 import { BelowLine, SetContents } from "./setcontents.tsx";
 import { customerWords, savedWords } from "./words.ts";
 
@@ -241,13 +234,11 @@ function Following({ order, children }: { order: number | null; children: ReactN
   const [customer, due, lines] = useWatch<OrderDraft, ["customer", "due", "lines"]>({
     name: ["customer", "due", "lines"],
   });
+  // What is typed is painted first: there may be 500 lines.
+  const later = useDeferredValue(lines);
+  const sold = useMemo(() => later.map(soldLine), [later]);
   return (
-    <OrderFigures
-      order={order}
-      customer={customer?.id ?? null}
-      due={isDay(due) ? due : null}
-      lines={lines.map(soldLine)}
-    >
+    <OrderFigures order={order} customer={customer?.id ?? null} due={isDay(due) ? due : null} lines={sold}>
       {children}
     </OrderFigures>
   );

@@ -4,8 +4,8 @@ import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
 import { Button, color, type Format, Select, useFormat } from "../ui/index.ts";
+import { useLineFigures } from "./orderanswer.ts";
 import { type ContentDraft, contentsOf, type OrderDraft } from "./orderdraft.ts";
-import { useLineFigures } from "./orderfigures.tsx";
 
 interface SetContentsProps {
   at: `lines.${number}`;
