@@ -30,7 +30,7 @@ const LEADING = new RegExp(
   "iu",
 );
 const TRAILING = new RegExp(
-  `^(.+?)(?:\\s*[:=–]\\s*|\\s+[x×-]\\s*|\\s+)(${QUANTITY})(?:\\s*(pcs?|pieces?))?[.!]?$`,
+  `^(.+?)(?:\\s*[:=;\\t–]\\s*|\\s+[x×-]\\s*|\\s+)(${QUANTITY})(?:\\s*(pcs?|pieces?))?[.!]?$`,
   "iu",
 );
 /** A new quantity begins after it, so that what stands before it is a line of its own. */

@@ -97,6 +97,10 @@ describe("a list", () => {
   it("is read from pasted rows, and from a file as an order was taken out", async () => {
     const world = await demoWorld();
     expect(said(await read(world, "code;pieces\nHTL-J;12\nsmoker;2\n"))).toEqual(["12 HTL-J", "2 SMK-S"]);
+    // A quote that never ends makes it a message, and a row among lines of text is one of them.
+    expect(said(await read(world, '"HTL-J;2'))).toEqual(["2 HTL-J"]);
+    expect(said(await read(world, "KIT-YARD; 2\n3 with large suits"))[0]).toBe("2 KIT-YARD");
+    expect(said(await read(world, "0 HTL-J"))).toEqual(["0 ? HTL-J"]);
     const order = await world.ok(routes.newOrder, {
       body: {
         customer: await club(world),

@@ -22,7 +22,7 @@ import {
   type WrittenRow,
   writtenQuantity,
 } from "@yosegi/core";
-import { parse } from "csv-parse/sync";
+import { CsvError, parse } from "csv-parse/sync";
 import { asJson, type Reading } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { readSheet } from "../imports/index.ts";
@@ -74,7 +74,7 @@ export async function readMessage(
         text: line.text,
         words: line.isChange ? line.words.replace(/^with\s+/i, "") : line.words,
         quantity: quantity?.toFixed() ?? null,
-        certain: certain && quantity !== null && !line.isChange,
+        certain: certain && !line.isChange && (quantity?.gt(0) ?? false),
         items: found,
         changes: (changes[i] ?? []).map(({ line: at, swapped, instead, contents }) => ({
           line: at,
@@ -103,7 +103,13 @@ async function linesIn({ text, file }: Omit<Body, "customer">): Promise<(Written
   }
   const delimiter = delimiterOf(text);
   if (delimiter === null) return linesOfMessage(text);
-  return readRows(parse(text, { delimiter, relax_column_count: true, relax_quotes: true }) as string[][]);
+  try {
+    return readRows(parse(text, { delimiter, relax_column_count: true, relax_quotes: true }) as string[][]);
+  } catch (error) {
+    // A quote that never ends: what is no list is a message.
+    if (error instanceof CsvError) return linesOfMessage(text);
+    throw error;
+  }
 }
 
 function matchesOf(line: WrittenLine | WrittenRow, names: ItemNames): Matched {

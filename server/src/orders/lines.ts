@@ -36,6 +36,8 @@ export interface CheckedLine {
   discount: Decimal;
   /** Where the price is from. */
   priceFrom: PriceSource;
+  /** What the line would cost if no price were typed; null where none is known. */
+  offer: PriceOffer;
   /** Percent. */
   taxRate: Decimal;
   /** The one unit that it asks for; "": any. */
@@ -209,13 +211,20 @@ function priceOf(
   { set, listed, unit }: Offers,
   units: Units,
   at: number,
-): Pick<CheckedLine, "price" | "pricePer" | "priceFrom"> {
+): Pick<CheckedLine, "price" | "pricePer" | "priceFrom" | "offer"> {
   if (set?.kit.priceRule === "sum" && price !== null)
     throw Refusal.at(`lines.${at}.price`, "kit-price-follows", { code: item.code });
-  const { amount, per, priceFrom } = offerFor({ price, pricePer }, item, { set, listed, unit });
-  if (amount === null) return { price: null, pricePer: "", priceFrom };
+  const offer = offerFor(item, { set, listed, unit });
+  const { amount, per, priceFrom }: PriceOffer =
+    price === null ? offer : { amount: price, per: pricePer, priceFrom: { of: "typed" } };
+  if (amount === null) return { price: null, pricePer: "", priceFrom, offer };
   checkCurrency(ctx, `lines.${at}.price`, amount);
-  return { price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units), pricePer: per, priceFrom };
+  return {
+    price: pricedRate(`lines.${at}.pricePer`, amount, per, item, units),
+    pricePer: per,
+    priceFrom,
+    offer,
+  };
 }
 
 /** What may say a line's price, where none was typed. */
@@ -225,12 +234,15 @@ interface Offers {
   unit: PricedSerial | undefined;
 }
 
-function offerFor(
-  { price, pricePer }: Pick<TypedLine, "price" | "pricePer">,
-  item: ItemRow,
-  { set, listed, unit }: Offers,
-): { amount: Decimal | null; per: string; priceFrom: PriceSource } {
-  if (price !== null) return { amount: price, per: pricePer, priceFrom: { of: "typed" } };
+/** A price, and where it is from; `amount` is null where none is known. */
+export interface PriceOffer {
+  amount: Decimal | null;
+  /** The unit or pack that it is for; "" for the stock unit. */
+  per: string;
+  priceFrom: PriceSource;
+}
+
+function offerFor(item: ItemRow, { set, listed, unit }: Offers): PriceOffer {
   if (set?.kit.priceRule === "sum") return { amount: set.offered, per: "", priceFrom: { of: "contents" } };
   if (unit) return { amount: unit.price, per: "", priceFrom: { of: "serial" } };
   const priceFrom: PriceSource = listed ? { of: listed.of, from: listed.from } : { of: "item" };

@@ -39,7 +39,7 @@ import {
   typedLine,
 } from "../promises/index.ts";
 import { customerTerms, stopOf } from "./credit.ts";
-import { type CheckedLine, type CheckedLines, checkLines } from "./lines.ts";
+import { type CheckedLine, type CheckedLines, checkLines, type PriceOffer } from "./lines.ts";
 import { taxAnswer } from "./money.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 import { askedFor } from "./serials.ts";
@@ -94,7 +94,12 @@ export async function previewOrder(
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
       ...freeOf(line, stock),
-      price: priceAnswer(ctx, line),
+      price: priceAnswer(ctx, {
+        amount: line.price?.amount ?? null,
+        per: line.pricePer,
+        priceFrom: line.priceFrom,
+      }),
+      offer: priceAnswer(ctx, line.offer),
       taxRate: line.taxRate.toFixed(),
       promise: promiseAnswer(ctx, typed, promises[i]),
       set: setOf(ctx, line, kits, rowOf),
@@ -230,14 +235,14 @@ async function stockFor(
   };
 }
 
-/** The price that counts for a line, and where it is from. */
+/** A price of a line, and where it is from; null where none is known. */
 const priceAnswer = (
   ctx: Reading,
-  { price, pricePer, priceFrom }: CheckedLine,
+  { amount, per, priceFrom }: PriceOffer,
 ): Preview["lines"][number]["price"] =>
-  price && {
-    price: price.amount.toFixed(ctx.currencyDecimals),
-    pricePer,
+  amount && {
+    price: amount.toFixed(ctx.currencyDecimals),
+    pricePer: per,
     of: priceFrom.of,
     from: "from" in priceFrom ? priceFrom.from.toFixed() : null,
   };

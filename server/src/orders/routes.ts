@@ -9,8 +9,9 @@ import { followBuild, ordersToFollow } from "./buildoffers.ts";
 import { openDemands } from "./demands.ts";
 import { exportOrder } from "./exporting.ts";
 import { followOrder } from "./following.ts";
+import { findOrders } from "./list.ts";
 import { previewLosers, previewOrder } from "./preview.ts";
-import { findOrders, orderById, orderSheet } from "./rows.ts";
+import { orderById } from "./rows.ts";
 import {
   cancelOrder,
   changeOrder,
@@ -22,6 +23,7 @@ import {
   takeDefinition,
   type WrittenOrder,
 } from "./service.ts";
+import { orderSheet } from "./sheet.ts";
 import { supplyOrder } from "./supply.ts";
 import { SALES_ORDER } from "./tables.ts";
 

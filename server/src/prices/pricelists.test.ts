@@ -40,6 +40,14 @@ describe("the price of a line", () => {
       null,
       "300.00",
     ]);
+    // Typed once, it stays; the list's is offered beside it.
+    const asked = await world.ok(routes.previewOrder, {
+      body: {
+        customer: (await firmOf(world, "MILL")).id,
+        lines: [{ item: await world.idOf("HON-4"), quantity: "60", price: "6.50" }],
+      },
+    });
+    expect(asked.lines[0]?.offer).toEqual({ price: "6.10", pricePer: "", of: "customer", from: "24" });
     expect(await priced(world, null, "HON-4", "60")).toEqual(["6.90", "item", null, "414.00"]);
   });
 

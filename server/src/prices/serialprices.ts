@@ -33,7 +33,7 @@ export async function setSerialPrice(
     id,
     serial,
   });
-  if (!known) throw new Refusal("not-found", { what: `serial number of ${code}`, id: serial });
+  if (!known) throw new Refusal("not-found", { what: "serial number", id: `${serial} of ${code}` });
   if (price === null) {
     await ctx.model(SERIAL_PRICE).destroy({ where: { item_id: id, serial } });
     return;

@@ -97,14 +97,7 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
           {line.price && priceWords(line.price, unit, format) && (
             <small>{priceWords(line.price, unit, format)}</small>
           )}
-          {price !== "" && line.set?.offered && line.set.offered !== price && (
-            <small>
-              {format.money(line.set.offered)} with these contents{" "}
-              <Button look="link" aria-label={`Use the price of line ${at + 1}`} onPress={onOffered}>
-                Use
-              </Button>
-            </small>
-          )}
+          {price !== "" && <Offered at={at} line={line} unit={unit} onOffered={onOffered} />}
           <small>
             <LinePromise at={at} line={line} promised={promised} onPromise={onPromise} />
           </small>
@@ -112,6 +105,29 @@ export function LineFigures({ at, unit, price, onOffered, promised, onPromise }:
         </>
       )}
     </Beside>
+  );
+}
+
+interface OfferedProps extends Pick<LineFiguresProps, "at" | "unit" | "onOffered"> {
+  line: PreviewLine;
+}
+
+/** Another price than the one typed: of a set with these contents, or of a price list at this quantity. One press takes it. */
+function Offered({ at, line, unit, onOffered }: OfferedProps) {
+  const format = useFormat();
+  const { offer, price } = line;
+  if (!offer || (offer.price === price?.price && offer.pricePer === price.pricePer)) return null;
+  const words = line.set
+    ? `${format.money(offer.price)} with these contents`
+    : priceWords(offer, unit, format);
+  if (words === "") return null;
+  return (
+    <small>
+      {words}{" "}
+      <Button look="link" aria-label={`Use the price of line ${at + 1}`} onPress={onOffered}>
+        Use
+      </Button>
+    </small>
   );
 }
 

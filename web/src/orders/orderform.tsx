@@ -299,7 +299,7 @@ function LineSerial({ at, number }: { at: `lines.${number}`; number: number }) {
         ))}
       {serial !== "" && (
         <Button look="link" onPress={() => take("")}>
-          Take any
+          Any unit
         </Button>
       )}
     </BelowLine>

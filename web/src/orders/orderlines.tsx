@@ -207,7 +207,8 @@ function Asked({ order, row: { line, take, own }, format }: AskedProps) {
 
 /** Lines of text that stand before or after a line. */
 function Texts({ order, isHere }: { order: OrderSheet; isHere: (before: number) => boolean }) {
-  return order.texts.filter(({ before }) => isHere(before)).map(({ text }) => <Text key={text}>{text}</Text>);
+  const texts = order.texts.filter(({ before }) => isHere(before));
+  return texts.length > 0 && <Text>{texts.map(({ text }) => text).join("\n")}</Text>;
 }
 
 const Text = styled.p`

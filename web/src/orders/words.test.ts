@@ -118,3 +118,16 @@ describe("the lines of an order", () => {
     expect(rowsOf({ orderLines: [line(1, 9, [take(7, "0")])] })).toHaveLength(2);
   });
 });
+
+it("a quote says until when it is valid, and stands apart from orders", () => {
+  const quote = order({ stage: "quote", validUntil: "2026-12-01", reference: "Ring back" });
+  expect([groupOf(quote, "2026-11-23"), orderWords(quote, format)]).toEqual([
+    "Quotes",
+    "O-1 · Ring back · quote, valid until 1 Dec",
+  ]);
+  const lapsed = order({ stage: "quote", validUntil: "2026-11-01", lapsed: true });
+  expect([groupOf(lapsed, "2026-11-23"), orderWords(lapsed, format)]).toEqual([
+    "Quotes no longer valid",
+    "O-1 · quote, was valid until 1 Nov",
+  ]);
+});

@@ -5,7 +5,7 @@ import type { Format } from "../ui/index.ts";
 /** Heading under which an order stands in the list. */
 export function groupOf(order: OrderRow, today: string): string {
   if (order.stage === "cancelled") return "Cancelled";
-  if (order.stage === "quote") return order.lapsed ? "Lapsed quotes" : "Quotes";
+  if (order.stage === "quote") return order.lapsed ? "Quotes no longer valid" : "Quotes";
   if (order.due === null) return "No due date";
   if (order.overdue) return "Overdue";
   return order.due === today ? "Due today" : "Due later";

@@ -1,0 +1,94 @@
+import type { OrderRow } from "@yosegi/contract";
+import type { Day } from "@yosegi/core";
+import { standingsOf } from "../allocations/index.ts";
+import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/index.ts";
+import { type Component, isLapsed, type Line, linesOf, ORDER, type OrderTableRow } from "./rows.ts";
+
+const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
+
+/** A page of customers' orders: open ones by wanted day, undated last; then quotes, by the day until which they are valid; then what is cancelled, latest first. */
+export async function findOrders(
+  ctx: Reading,
+  query: PageQuery,
+): Promise<{ orders: OrderRow[]; total: number; next: string | null }> {
+  const text =
+    query.search === "" ? "''" : "o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference";
+  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT o.id, ${text} AS text FROM sales_order o JOIN firm_head f ON f.id = o.customer_id
+      ORDER BY CASE o.stage WHEN 'open' THEN 0 WHEN 'quote' THEN 1 ELSE 2 END, o.cancelled_at DESC, CASE o.stage WHEN 'quote' THEN o.valid_until END,
+               o.due IS NULL, o.due, CASE o.stage WHEN 'cancelled' THEN -o.id ELSE o.id END`,
+  );
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const orders = await ctx.sql.all<OrderTableRow>(
+    `${ORDER} JOIN json_each($ids) ids ON ids.value = o.id ORDER BY ids.key`,
+    { ids: asJson(rows.map((row) => row.id)) },
+  );
+  const standings = await lineStandings(
+    ctx,
+    orders.filter((order) => order.stage === "open").map((order) => order.id),
+  );
+  return {
+    orders: orders.map((order) => rowOf(order, standings.get(order.id) ?? NO_LINES, ctx.today)),
+    total,
+    next,
+  };
+}
+
+/** How many lines an order has, and of how many all is in stock, or something is missing. */
+export interface LineCounts {
+  lines: number;
+  ready: number;
+  missing: number;
+}
+
+const NO_LINES: LineCounts = { lines: 0, ready: 0, missing: 0 };
+
+async function lineStandings(ctx: Reading, orders: readonly number[]): Promise<Map<number, LineCounts>> {
+  const lines = groupBy(await linesOf(ctx, orders), (line) => line.order);
+  return new Map([...lines].map(([order, own]) => [order, countsOf(own)]));
+}
+
+export const countsOf = (lines: readonly Line[]): LineCounts => ({
+  lines: lines.length,
+  ready: lines.filter(({ components }) => components.every(isReady)).length,
+  missing: lines.filter(({ components }) => components.some((c) => c.missing > 0)).length,
+});
+
+export function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, today: Day): OrderRow {
+  const open = order.stage === "open";
+  return {
+    id: order.id,
+    number: order.number,
+    customer: { id: order.customer_id, code: order.code, name: order.name },
+    stage: order.stage,
+    due: order.due,
+    validUntil: order.valid_until,
+    lapsed: isLapsed(order, today),
+    reference: order.reference,
+    lines: open ? lines : order.lines,
+    linesReady: open ? ready : 0,
+    linesMissing: open ? missing : 0,
+    overdue: open && order.due !== null && order.due < today,
+    made: order.created_at,
+  };
+}
+
+/** How many orders are open, are overdue, and miss something that is not coming either. */
+export async function orderCounts(
+  ctx: Reading,
+): Promise<{ orders: number; ordersOverdue: number; ordersMissing: number }> {
+  const open = await ctx.sql.one<{ orders: number; overdue: number }>(
+    `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage = 'open'`,
+    { today: ctx.today },
+  );
+  const items = await ctx.sql.all<{ item: number }>(
+    "SELECT DISTINCT item_id AS item FROM reserved WHERE line_id IS NOT NULL",
+  );
+  const standings = await standingsOf(
+    ctx,
+    items.map((row) => row.item),
+  );
+  const missing = new Set(standings.filter((s) => s.missing > 0).map((s) => s.order));
+  return { orders: open?.orders ?? 0, ordersOverdue: open?.overdue ?? 0, ordersMissing: missing.size };
+}
