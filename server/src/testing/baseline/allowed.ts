@@ -126,6 +126,8 @@ export const ALLOWED: readonly Allowed[] = [
     at: /(^|\.)(note|onHold|creditLimit)$/,
   },
   { why: "a build shows what is on order for its parts", url: /\/api\/builds/, at: /\.purchases$/ },
+  { why: "one unit may have a price of its own", url: /\/api\/items\/\d+$/, at: /stockByBin\.\d+\.price$/ },
+  { why: "a line may ask for one unit", url: /\/api\/orders\//, at: /orderLines\.\d+\.serial$/ },
   { why: "the company charges a tax", url: /\/api\/company$/, at: /\.taxRate$/ },
   { why: "an item may have a tax rate of its own", url: /\/api\/(items|orders)/, at: /(^|\.)taxRate$/ },
   {
