@@ -75,7 +75,7 @@ test("a message becomes an order: two of its lines are settled by a person, and 
   );
   await expect(read.getByRole("status")).toContainText("2 lines to settle.");
   await expect(read.getByRole("button", { name: "Add 2 lines" })).toBeDisabled();
-  await read.getByRole("button", { name: "of the 12, with SUIT-L instead of SUIT-M" }).click();
+  await read.getByRole("button", { name: "3 of the 12, with SUIT-L instead of SUIT-M" }).click();
   await pick(read.getByRole("combobox", { name: "Item 4", exact: true }), "HTL-J");
   await expect(read.getByRole("status")).toContainText("All lines are settled.");
   await read.getByRole("button", { name: "Add 4 lines" }).click();

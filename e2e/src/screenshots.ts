@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
+import { beginOrder } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -53,16 +54,16 @@ async function importBadRows(page: Page): Promise<void> {
   await expect(page.getByRole("table", { name: "Problems" })).toBeVisible();
 }
 
-/** Changes the locked list of HON-4 and looks at what that makes of it. */
-async function compare(page: Page): Promise<void> {
-  await page.getByLabel("Waste of part 1").fill("2.5");
-  await page.getByRole("button", { name: "Remove part 4" }).click();
-  await page.getByRole("combobox", { name: "Part 5" }).fill("CARD-C");
-  await page.keyboard.press("Tab");
-  await page.getByLabel("Quantity of part 5").fill("1");
-  await page.getByRole("button", { name: "Save as the next revision" }).click();
-  await page.getByRole("link", { name: "Compare with 1" }).click();
-  await expect(page.getByRole("table", { name: "Changed lines" })).toBeVisible();
+/** Reads a customer's message into a new order; two of its lines are for a person to settle. */
+async function readMessage(page: Page): Promise<void> {
+  const order = await beginOrder(page, "Tarnholt Bee Club", 9);
+  await order.getByRole("button", { name: "Lines from a message or list" }).click();
+  const read = page.getByRole("dialog", { name: "From a message or list" });
+  await read
+    .getByRole("textbox")
+    .fill("Please send 12 first-year sets, 3 with large suits\n5 hive tols and 2 smokers");
+  await read.getByRole("button", { name: "Find the items" }).click();
+  await expect(read.getByText("2 lines to settle.")).toBeVisible();
 }
 
 /** Presses a button, and what comes up because of it. */
@@ -96,7 +97,7 @@ const VIEWS: View[] = [
   { name: "order", path: "/orders/2" },
   { name: "catalog", path: "/catalog" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
-  { name: "compare", path: "/catalog/39/parts-list", before: compare },
+  { name: "message", path: "/orders", before: readMessage },
   { name: "kit", path: "/catalog/41" },
   { name: "prices", path: "/prices?wish=40" },
   { name: "import", path: "/import", before: importBadRows },

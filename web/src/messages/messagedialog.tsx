@@ -120,6 +120,7 @@ function Inside({ customer, onClose, onTake }: Omit<MessageDialogProps, "isOpen"
       lines={lines}
       excess={excess}
       refusal={remember.refusal?.message ?? ""}
+      isKnown={customer !== null}
       onChange={change}
       onBack={() => setLines(null)}
       take={{
@@ -136,12 +137,14 @@ interface SettleProps {
   /** Places of lines that are part of the one before, and more than it asks for. */
   excess: readonly number[];
   refusal: string;
+  /** The customer is chosen, for whom what is settled is remembered. */
+  isKnown: boolean;
   onChange: (at: number, to: Partial<Settling>) => void;
   onBack: () => void;
   take: { isDisabled: boolean; isPending: boolean; onPress: () => void };
 }
 
-function Settle({ lines, excess, refusal, onChange, onBack, take }: SettleProps) {
+function Settle({ lines, excess, refusal, isKnown, onChange, onBack, take }: SettleProps) {
   const format = useFormat();
   const open = lines.filter((one) => !isSettled(one)).length;
   const taken = takenLines(lines).length;
@@ -151,7 +154,7 @@ function Settle({ lines, excess, refusal, onChange, onBack, take }: SettleProps)
       <p role="status">
         {open === 0
           ? "All lines are settled."
-          : `${format.count(open, "line", "lines")} to settle. What you choose is remembered for this customer.`}
+          : `${format.count(open, "line", "lines")} to settle. What you choose is remembered${isKnown ? "" : " once you choose the customer first"}.`}
       </p>
       <List aria-label="Lines read">
         {lines.map((one, i) => (
@@ -233,13 +236,20 @@ function SettleLine({ one, at, before, isTooMany, format, onChange }: SettleLine
         >
           <X />
         </Button>
-        {one.change && <Chosen>{changeWords(one.change, one.isPart, before, format)}</Chosen>}
+        {one.change && <Chosen>{changeWords(one.change, one.isPart, quantity, before, format)}</Chosen>}
         {line.price !== null && (
           <Chosen>at {format.unitCost(line.price, line.pricePer)}, as the list says</Chosen>
         )}
       </Row>
       {item === null && (
-        <Offers line={line} number={number} before={before} format={format} onChange={onChange} />
+        <Offers
+          line={line}
+          number={number}
+          quantity={quantity}
+          before={before}
+          format={format}
+          onChange={onChange}
+        />
       )}
     </>
   );
@@ -248,13 +258,14 @@ function SettleLine({ one, at, before, isTooMany, format, onChange }: SettleLine
 interface OffersProps {
   line: LineRead;
   number: number;
+  quantity: string;
   before: Settling | undefined;
   format: Format;
   onChange: (to: Partial<Settling>) => void;
 }
 
 /** What a line may mean, each by one press. */
-function Offers({ line, number, before, format, onChange }: OffersProps) {
+function Offers({ line, number, quantity, before, format, onChange }: OffersProps) {
   const kit = before?.item ?? null;
   if (line.changes.length > 0 && kit)
     return (
@@ -265,7 +276,7 @@ function Offers({ line, number, before, format, onChange }: OffersProps) {
               key={`${change.swapped.id} ${isPart}`}
               onPress={() => onChange({ item: kit, change, isPart })}
             >
-              {changeWords(change, isPart, before, format)}
+              {changeWords(change, isPart, quantity, before, format)}
             </Button>
           )),
         )}
@@ -291,11 +302,12 @@ function Offers({ line, number, before, format, onChange }: OffersProps) {
 function changeWords(
   { swapped, instead }: LineRead["changes"][number],
   isPart: boolean,
+  quantity: string,
   before: Settling | undefined,
   format: Format,
 ): string {
   const of = isPart ? `of the ${format.amount(before?.quantity || "0")}` : "more";
-  return `${of}, with ${swapped.code} instead of ${instead.code}`;
+  return `${[quantity && format.amount(quantity), of].filter(Boolean).join(" ")}, with ${swapped.code} instead of ${instead.code}`;
 }
 
 const List = styled.ul`
