@@ -33,7 +33,7 @@ const LIKELY = 0.34;
 export class ItemNames {
   readonly #byKey = new Map<string, number[]>();
   readonly #byName = new Map<string, number[]>();
-  readonly #items: { id: number; words: readonly string[] }[] = [];
+  readonly #wordsOfItem = new Map<number, readonly string[]>();
   readonly #words = new Set<string>();
   readonly #alike = new Map<string, ReadonlyMap<string, number>>();
   readonly #own: ReadonlyMap<string, number>;
@@ -45,7 +45,7 @@ export class ItemNames {
       for (const key of new Set([codeKey(code), codeKey(barcode)])) if (key !== "") add(this.#byKey, key, id);
       add(this.#byName, wordsKey(name), id);
       const words = wordsOf(`${code} ${name}`);
-      this.#items.push({ id, words });
+      this.#wordsOfItem.set(id, words);
       for (const word of words) this.#words.add(word);
     }
   }
@@ -58,19 +58,32 @@ export class ItemNames {
     if (coded.length > 0) return sure("code", coded);
     const named = texts.flatMap((text) => this.#byName.get(wordsKey(text)) ?? []);
     if (named.length > 0) return sure("name", named);
-    const inside = texts.flatMap((text) =>
-      text.split(/[\s,;:()]+/).flatMap((word) => this.#byKey.get(codeKey(word)) ?? []),
-    );
-    if (inside.length > 0) return sure("code", inside);
+    const inside = texts.flatMap((text) => this.#codesIn(text));
+    if (inside.length > 0) {
+      const found = sure("code", inside);
+      // What is said beside the code may be a wish: “KIT-YARD without gloves” is for a person to settle.
+      const isAll = texts.every((text) => this.#saysNoMore(text, inside[0] ?? 0));
+      return { ...found, certain: found.certain && isAll };
+    }
     return { certain: false, matches: this.#similar(texts.at(-1) ?? "") };
+  }
+
+  #codesIn(text: string): number[] {
+    return text.split(/[\s,;:()"'“”]+/).flatMap((word) => this.#byKey.get(codeKey(word)) ?? []);
+  }
+
+  /** Whether all words of a text are of an item's code and name. */
+  #saysNoMore(text: string, item: number): boolean {
+    const own = new Set(this.#wordsOfItem.get(item));
+    return wordsOf(text).every((word) => own.has(word));
   }
 
   #similar(text: string): Match[] {
     const words = wordsOf(text);
     if (words.length === 0) return [];
     const alike = words.map((word) => this.#alikeTo(word));
-    return this.#items
-      .map(({ id, words: own }) => {
+    return [...this.#wordsOfItem]
+      .map(([id, own]) => {
         const best = alike.map((found) => Math.max(0, ...own.map((word) => found.get(word) ?? 0)));
         const said = best.reduce((total, one) => total + one, 0);
         // What is said counts most; of two items that have it, the one with fewer other words.

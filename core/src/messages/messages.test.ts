@@ -95,6 +95,7 @@ describe("what words name", () => {
   });
   it("is uncertain where two items have it, and by some of the words or a slip of the pen", () => {
     expect(found("smokers")).toEqual([false, "6 name", "7 name"]);
+    expect(found("KIT-YARD without gloves")).toEqual([false, "1 code"]);
     expect(found("HTL-J or SMK-S")).toEqual([false, "4 code", "6 code"]);
     expect(found("hive tols")).toEqual([false, "4 similar", "5 similar"]);
     expect([found("large suits"), found("medium suit")].map((one) => one.slice(0, 2))).toEqual([

@@ -47,6 +47,8 @@ describe("a customer's message", () => {
 
   it("counts in units and packs of the item, and takes no quantity that may mean two", async () => {
     const world = await demoWorld();
+    // A word before the name that is no unit of the item may be a wish.
+    expect(said(await read(world, "2 big smokers\n2 crates of smokers"))).toEqual(["2 ? SMK-S", "2 ? SMK-S"]);
     expect(said(await read(world, "2 packs of deep frame bars\n3 pair GLV-M\n1.200 hive tools"))).toEqual([
       "100 FRM-D",
       "3 GLV-M",

@@ -20,6 +20,8 @@ import {
   type Units,
   type WrittenLine,
   type WrittenRow,
+  wordsKey,
+  wordsOf,
   writtenQuantity,
 } from "@yosegi/core";
 import { CsvError, parse } from "csv-parse/sync";
@@ -50,6 +52,7 @@ export async function readMessage(
   const sold = new Set(items.map((item) => item.id));
   const names = new ItemNames(items, new Map([...own].filter(([, item]) => sold.has(item))));
   const matched = written.map((line) => matchesOf(line, names));
+  const isOwnWord = (line: WrittenLine) => own.has(wordsKey(line.words));
   const kits = await loadKits(
     ctx,
     matched.flatMap(({ matches }) => matches.map((match) => match.item)),
@@ -74,7 +77,12 @@ export async function readMessage(
         text: line.text,
         words: line.isChange ? line.words.replace(/^with\s+/i, "") : line.words,
         quantity: quantity?.toFixed() ?? null,
-        certain: certain && !line.isChange && (quantity?.gt(0) ?? false),
+        certain:
+          certain &&
+          !line.isChange &&
+          (quantity?.gt(0) ?? false) &&
+          first !== undefined &&
+          (isOwnWord(line) || isMeasured(line, first, units)),
         items: found,
         changes: (changes[i] ?? []).map(({ line: at, swapped, instead, contents }) => ({
           line: at,
@@ -115,8 +123,19 @@ async function linesIn({ text, file }: Omit<Body, "customer">): Promise<(Written
 function matchesOf(line: WrittenLine | WrittenRow, names: ItemNames): Matched {
   if (line.isChange || line.words === "") return NOTHING;
   if ("cells" in line) return names.find([...line.cells, line.words]);
-  const rest = line.unit === "" ? "" : line.words.slice(line.unit.length).trim();
-  return names.find(rest === "" ? [line.words] : [line.words, rest.replace(/^of\s+/i, "")]);
+  const whole = names.find([line.words]);
+  const rest = line.words.slice(line.unit.length).replace(/^\s*(?:of\s+)?/i, "");
+  if (whole.certain || line.unit === "" || rest === "") return whole;
+  // Without its first word it may name one item; that word must then be a unit or pack of it (see `isMeasured`).
+  const without = names.find([rest]);
+  return without.certain ? without : whole;
+}
+
+/** Whether the word after the quantity is said for by what names the item: it is part of it, or a unit or pack of the item. */
+function isMeasured(line: WrittenLine | WrittenRow, item: LineRead["items"][number], units: Units): boolean {
+  if ("cells" in line || line.unit === "") return true;
+  const own = new Set(wordsOf(`${item.code} ${item.name}`));
+  return wordsOf(line.unit).every((word) => own.has(word)) || measured(line, item, units) !== null;
 }
 
 /** A quantity in the item's own unit, where the word after it is a unit or pack of the item. */
@@ -125,11 +144,21 @@ function quantityIn(
   item: LineRead["items"][number],
   units: Units,
 ): Decimal | null {
-  if (quantity === null || unit === "") return quantity;
+  return quantity === null || unit === ""
+    ? quantity
+    : (measured({ quantity, unit }, item, units) ?? quantity);
+}
+
+/** So many of a unit or pack in the item's own unit; null where it has none called so. */
+function measured(
+  { quantity, unit }: Pick<WrittenLine, "quantity" | "unit">,
+  item: LineRead["items"][number],
+  units: Units,
+): Decimal | null {
   const packs = item.packs.map((pack) => ({ name: pack.name, quantity: decimal(pack.quantity) }));
-  const said = `${quantity.toFixed()} ${unit}`;
+  const said = `${quantity?.toFixed() ?? "1"} ${unit}`;
   const found = parseQuantity(said, { decimal: ".", group: "" }, units.get(item.unit), units.values(), packs);
-  return found === null ? quantity : decimal(found);
+  return found === null ? null : decimal(found);
 }
 
 /** The price and discount that a list says; what can't be read as one is left out of the line, which shows it. */

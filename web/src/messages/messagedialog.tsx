@@ -39,16 +39,24 @@ interface MessageDialogProps {
 
 /** A customer's message or list becomes lines of an order; what is not certain is settled by a person, and remembered. */
 export function MessageDialog({ isOpen, onClose, ...inside }: MessageDialogProps) {
+  // What was pasted and settled is there again when the dialog was closed by mistake.
+  const [text, setText] = useState("");
+  const [lines, setLines] = useState<Settling[] | null>(null);
   return (
     <Dialog title="From a message or list" isOpen={isOpen} onClose={onClose} width="980px">
-      <Inside {...inside} onClose={onClose} />
+      <Inside {...inside} text={text} setText={setText} lines={lines} setLines={setLines} onClose={onClose} />
     </Dialog>
   );
 }
 
-function Inside({ customer, onClose, onTake }: Omit<MessageDialogProps, "isOpen">) {
-  const [text, setText] = useState("");
-  const [lines, setLines] = useState<Settling[] | null>(null);
+interface InsideProps extends Omit<MessageDialogProps, "isOpen"> {
+  text: string;
+  setText: (text: string) => void;
+  lines: Settling[] | null;
+  setLines: (lines: Settling[] | null) => void;
+}
+
+function Inside({ customer, onClose, onTake, text, setText, lines, setLines }: InsideProps) {
   const [error, setError] = useState("");
   const [busy, setBusy] = useState(false);
   const remember = useCommand(messageRoutes.rememberWords);
@@ -81,6 +89,8 @@ function Inside({ customer, onClose, onTake }: Omit<MessageDialogProps, "isOpen"
       if (!saved) return;
     }
     onTake(takenLines(settled));
+    setText("");
+    setLines(null);
     onClose();
   };
   if (lines === null)
