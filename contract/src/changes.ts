@@ -66,7 +66,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   customers: ["messages", "items", "firms", "files"],
   "price-lists": ["prices", "items", "firms", "files"],
   replacements: [...CATALOG, ...RESERVING, "files"],
-  firms: ["firms", "items", "customfields", "orders", "buying", "builds"],
+  firms: ["firms", "prices", "items", "customfields", "orders", "buying", "builds"],
   "custom-fields": ["customfields"],
   files: ["files"],
   cover: [...CATALOG, ...RESERVING, "recurring", "cover", "files"],

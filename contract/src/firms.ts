@@ -80,6 +80,9 @@ export const firmSheet = firm
         preferred: z.boolean(),
       }),
     ),
+    priceLists: z
+      .array(z.object({ id: ref, of: z.enum(["customer", "group"]), prices: z.int() }))
+      .meta({ description: "The price lists that count for a customer, their own first" }),
     orders: z
       .array(documentBrief.extend({ stage: orderStage, due: day.nullable(), lines: z.int() }))
       .meta({ description: "What a customer ordered, the latest first" }),

@@ -120,6 +120,7 @@ export const orderRoutes = {
     summary:
       "Take a kit as it is defined now, in the place of the copy that a line keeps; what was changed in it is undone",
     params: byId.params.extend({ line: id }),
+    body: z.object({ goOn: orderBody.shape.goOn }),
     answer: writtenOrder,
   }),
   supplyOrder: command("/api/orders/:id/supply", {

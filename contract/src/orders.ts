@@ -320,7 +320,7 @@ export const orderPreview = z.object({
       note: z.string(),
       onHold: z.boolean(),
       creditLimit: priceFigure.nullable(),
-      used: priceFigure.meta({ description: "What other open orders of the customer come to" }),
+      used: priceFigure.meta({ description: "What other open orders of the customer come to, with tax" }),
       stop: z
         .enum(CREDIT_STOPS)
         .nullable()

@@ -81,6 +81,12 @@ export async function firmSheet(ctx: Reading, id: number): Promise<FirmSheet> {
       leadDays: row.lead_days,
       preferred: row.preferred === 1,
     })),
+    priceLists: await ctx.sql.all<FirmSheet["priceLists"][number]>(
+      `SELECT l.id, CASE WHEN l.customer_id IS NULL THEN 'group' ELSE 'customer' END AS "of", l.prices
+         FROM firm f JOIN price_list_head l ON l.customer_id = f.id OR (l.customer_group_key <> '' AND l.customer_group_key = f.customer_group_key)
+        WHERE f.id = $id ORDER BY l.customer_id IS NULL`,
+      { id },
+    ),
     orders: await ctx.sql.all<FirmSheet["orders"][number]>(
       `SELECT o.id, o.number, o.stage, o.due, o.lines
          FROM order_head o WHERE o.customer_id = $id ORDER BY o.id DESC`,

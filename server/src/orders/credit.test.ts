@@ -68,3 +68,20 @@ it("counts open orders against the credit limit, to the last cent, and lets smal
   await world.ok(routes.cancelOrder, { params: { id: first.id } });
   expect((await world.call(routes.newOrder, { body: await bodyOf(world, customer, "1") })).status).toBe(409);
 });
+
+it("measures credit with tax, as the customer owes it", async () => {
+  const world = await demoWorld();
+  const customer = await customerWith(world, { creditLimit: "60.00" });
+  const body = await bodyOf(world, customer, "2");
+  // Two smokers at 27.90 are 55.80, and 66.96 with tax.
+  const stopped = async () => (await world.ok(routes.previewOrder, { body })).customer?.stop ?? "taken";
+  expect(await stopped()).toBe("taken");
+  const { company } = await world.ok(routes.company, {});
+  await world.ok(routes.changeCompany, { body: { ...company, taxRate: "20" } });
+  expect(await stopped()).toBe("over the credit limit");
+  const refused = await world.call(routes.newOrder, { body });
+  expect(refused.error.fields[0]?.message).toContain("66.96 EUR");
+  const order = await world.ok(routes.newOrder, { body: { ...body, goOn: true } });
+  const { customer: next } = await world.ok(routes.previewOrder, { body });
+  expect([order.gross, next?.used]).toEqual(["66.96", "66.96"]);
+});

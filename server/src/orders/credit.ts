@@ -8,7 +8,8 @@ import {
   quantityFromScaled,
   sum,
 } from "@yosegi/core";
-import { type Reading, rateOrNull } from "../db/index.ts";
+import { groupBy, type Reading, rateFromScaled } from "../db/index.ts";
+import { withTax } from "./money.ts";
 import type { OrderTableRow } from "./rows.ts";
 
 /** What counts when an order of a customer is taken. */
@@ -17,7 +18,7 @@ export interface CustomerTerms {
   note: string;
   onHold: boolean;
   limit: Decimal | null;
-  /** What the customer's other open orders come to; lines without a price count nothing. */
+  /** What the customer's other open orders come to with tax; lines without a price count nothing. */
   used: Decimal;
   /** What the order that is changed may come to in any case: what it came to before, or anything once somebody went on anyway. */
   settled: Decimal | "anything" | null;
@@ -47,20 +48,26 @@ export async function customerTerms(
     price: number;
     price_per: number;
     discount: number;
+    tax_rate: number;
   }>(
-    `SELECT o.id AS "order", l.quantity, l.price, l.price_per, l.discount
+    `SELECT o.id AS "order", l.quantity, l.price, l.price_per, l.discount, l.tax_rate
        FROM sales_order o JOIN sales_line l ON l.order_id = o.id
       WHERE o.customer_id = $customer AND o.stage = 'open' AND l.price IS NOT NULL`,
     { customer },
   );
-  const totals = rows.flatMap(({ order, quantity, price, price_per, discount }) => {
-    const rate = rateOrNull(price, price_per);
-    if (!rate) return [];
-    const of = quantityFromScaled(quantity);
-    return { order, total: lineTotal(of, rate, quantityFromScaled(discount), ctx.currencyDecimals) };
-  });
+  const lines = rows.map(({ order, quantity, price, price_per, discount, tax_rate }) => ({
+    order,
+    taxRate: quantityFromScaled(tax_rate),
+    total: lineTotal(
+      quantityFromScaled(quantity),
+      rateFromScaled(price, price_per),
+      quantityFromScaled(discount),
+      ctx.currencyDecimals,
+    ),
+  }));
+  const orders = groupBy(lines, (line) => line.order);
   const comesTo = (of: (order: number) => boolean) =>
-    sum(totals.flatMap(({ order, total }) => (of(order) ? total : [])));
+    sum([...orders].flatMap(([order, own]) => (of(order) ? withTax(ctx, own) : [])));
   const same = saved?.customer_id === customer ? saved : null;
   return {
     name: firm.name,

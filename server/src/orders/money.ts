@@ -1,24 +1,32 @@
 import type { OrderPreview } from "@yosegi/contract";
-import { type Decimal, sum, sumIfKnown, taxesOf } from "@yosegi/core";
+import { type Decimal, sum, taxesOf } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 
-/** The tax on lines, and what they come to with it; a line without a price leaves the whole unknown. */
-export function taxAnswer(
-  ctx: Reading,
-  lines: readonly { total: Decimal | null; taxRate: Decimal }[],
-): Pick<OrderPreview, "taxes" | "gross"> {
-  const decimals = ctx.currencyDecimals;
-  const taxes = taxesOf(
+/** What a line comes to without tax, null where it has no price, and at which rate it is taxed. */
+export interface TaxedLine {
+  total: Decimal | null;
+  taxRate: Decimal;
+}
+
+const taxed = (ctx: Reading, lines: readonly TaxedLine[]) =>
+  taxesOf(
     lines.flatMap(({ total, taxRate }) => (total === null ? [] : [{ total, taxRate }])),
-    decimals,
+    ctx.currencyDecimals,
   );
-  const net = sumIfKnown(lines.map(({ total }) => total));
+
+/** What lines come to with tax; those without a price count nothing. */
+export const withTax = (ctx: Reading, lines: readonly TaxedLine[]): Decimal =>
+  sum(taxed(ctx, lines).flatMap(({ net, tax }) => [net, tax]));
+
+/** The tax on lines, and what they come to with it; a line without a price leaves the whole unknown. */
+export function taxAnswer(ctx: Reading, lines: readonly TaxedLine[]): Pick<OrderPreview, "taxes" | "gross"> {
+  const money = (amount: Decimal) => amount.toFixed(ctx.currencyDecimals);
   return {
-    taxes: taxes.map(({ rate, net, tax }) => ({
+    taxes: taxed(ctx, lines).map(({ rate, net, tax }) => ({
       rate: rate.toFixed(),
-      net: net.toFixed(decimals),
-      tax: tax.toFixed(decimals),
+      net: money(net),
+      tax: money(tax),
     })),
-    gross: net?.plus(sum(taxes.map(({ tax }) => tax))).toFixed(decimals) ?? null,
+    gross: lines.some(({ total }) => total === null) ? null : money(withTax(ctx, lines)),
   };
 }

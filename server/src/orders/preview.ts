@@ -18,7 +18,6 @@ import {
   reasonNotSelectable,
   type StockFigures,
   setsAvailable,
-  sum,
   sumIfKnown,
   valueAt,
   ZERO,
@@ -40,7 +39,7 @@ import {
 } from "../promises/index.ts";
 import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines, type PriceOffer } from "./lines.ts";
-import { taxAnswer } from "./money.ts";
+import { taxAnswer, withTax } from "./money.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 import { askedFor } from "./serials.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
@@ -75,21 +74,11 @@ export async function previewOrder(
     checked.flatMap((line) => line.id ?? []),
   );
   const amounts = checked.map((line) => amountsOf(ctx, line, rowOf));
+  const taxed = checked.map(({ taxRate }, i) => ({ taxRate, total: amounts[i]?.total ?? null }));
   return {
     ...moneyOf(ctx, sumIfKnown(amounts.map((own) => own.total)), sumIfKnown(amounts.map((own) => own.cost))),
-    ...taxAnswer(
-      ctx,
-      checked.map(({ taxRate }, i) => ({ taxRate, total: amounts[i]?.total ?? null })),
-    ),
-    customer:
-      customer === null
-        ? null
-        : await customerAnswer(
-            ctx,
-            customer,
-            saved,
-            amounts.map((own) => own.total),
-          ),
+    ...taxAnswer(ctx, taxed),
+    customer: customer === null ? null : await customerAnswer(ctx, customer, saved, withTax(ctx, taxed)),
     promise: orderPromise(ctx, typed, promises, due),
     lines: checked.map((line, i) => ({
       ...moneyOf(ctx, amounts[i]?.total ?? null, amounts[i]?.cost ?? null),
@@ -117,10 +106,9 @@ async function customerAnswer(
   ctx: Reading,
   customer: number,
   saved: OrderTableRow | null,
-  totals: readonly (Decimal | null)[],
+  asked: Decimal,
 ): Promise<Preview["customer"]> {
   const terms = await customerTerms(ctx, customer, saved);
-  const asked = sum(totals.flatMap((total) => total ?? []));
   const money = (amount: Decimal) => amount.toFixed(ctx.currencyDecimals);
   return {
     note: terms.note,

@@ -69,9 +69,9 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return changed(ctx, id, promiseOrder(ctx, id, body));
   });
-  serveCommand(app, store, routes.takeDefinition, async (ctx, { params: { id, line }, version }) => {
+  serveCommand(app, store, routes.takeDefinition, async (ctx, { params: { id, line }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);
-    return written(ctx, await takeDefinition(ctx, id, line));
+    return written(ctx, await takeDefinition(ctx, id, line, body.goOn));
   });
   serveCommand(app, store, routes.supplyOrder, async (ctx, { params: { id } }) => {
     const { builds, ...supplied } = await supplyOrder(ctx, id);

@@ -16,7 +16,6 @@ import {
   quantityFromScaled,
   quantityToScaled,
   reasonNotSelectable,
-  sum,
 } from "@yosegi/core";
 import { dropLinks, linkedBuilds, trimLinks } from "../allocations/index.ts";
 import { asJson, countChange, nextNumber, type Reading, type Writing } from "../db/index.ts";
@@ -27,6 +26,7 @@ import { coverLines } from "./covering.ts";
 import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
+import { withTax } from "./money.ts";
 import {
   isLapsed,
   linesOf,
@@ -78,12 +78,14 @@ async function takingFrom(
   return { ...written, takesFrom: ordersThatLose(ctx, before, await openPromises(ctx), written.id) };
 }
 
-/** What lines come to; those without a price count nothing. */
+/** What lines come to with tax, as a customer's credit is measured; those without a price count nothing. */
 const worthOf = (ctx: Reading, lines: readonly CheckedLine[]): Decimal =>
-  sum(
-    lines.flatMap(({ quantity, price, discount }) =>
-      price ? lineTotal(quantity, price, discount, ctx.currencyDecimals) : [],
-    ),
+  withTax(
+    ctx,
+    lines.map(({ quantity, price, discount, taxRate }) => ({
+      taxRate,
+      total: price && lineTotal(quantity, price, discount, ctx.currencyDecimals),
+    })),
   );
 
 /** Who went on anyway, of what an order was stopped by. */
@@ -253,7 +255,12 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
 }
 
 /** Takes a kit as it is defined now, in the place of the copy that a line of an open order keeps. Its price stays as it was said. */
-export async function takeDefinition(ctx: Writing, id: number, line: number): Promise<WrittenOrder> {
+export async function takeDefinition(
+  ctx: Writing,
+  id: number,
+  line: number,
+  goOn: boolean,
+): Promise<WrittenOrder> {
   const order = await orderById(ctx, id);
   const body = await savedBody(ctx, order);
   const isSet = (await savedSets(ctx, [line])).has(line);
@@ -261,6 +268,7 @@ export async function takeDefinition(ctx: Writing, id: number, line: number): Pr
     throw new Refusal("not-found", { what: `kit on ${order.number}`, id: line });
   return changeOrder(ctx, id, {
     ...body,
+    goOn,
     lines: body.lines.map((own) => ({ ...own, newDefinition: own.id === line })),
   });
 }

@@ -190,7 +190,7 @@ describe("a kit that is defined anew after it was ordered", () => {
       body: await bodyOf(world, [{ ...same, quantity: "3" }]),
     });
     expect(takes(again)).toEqual(["SMK-S 3", "HTL-J 3", "GLV-M 3"]);
-    const taken = await world.ok(routes.takeDefinition, { params: { id: saved.id, line } });
+    const taken = await world.ok(routes.takeDefinition, { params: { id: saved.id, line }, body: {} });
     expect(takes(taken)).toEqual(["HTL-J 9"]);
     expect(taken.orderLines[0]?.set).toMatchObject({ movedOn: false, offered: "50.00" });
     expect(await world.audit()).toEqual([]);

@@ -112,6 +112,8 @@ describe("a price list", () => {
     });
     expect(stale.error.code).toBe("stale");
     expect(await priced(world, "UPPE", "HTL-J", "5")).toEqual(["8.50", "customer", "5", "42.50"]);
+    expect((await firmOf(world, "UPPE")).priceLists).toEqual([{ id: list.id, of: "customer", prices: 1 }]);
+    expect((await firmOf(world, "MILL")).priceLists.map((one) => one.of)).toEqual(["customer", "group"]);
     await world.ok(routes.removePriceList, { params });
     expect((await world.call(routes.priceList, { params })).error.code).toBe("not-found");
     expect(await priced(world, "UPPE", "HTL-J", "5")).toEqual(["9.60", "item", null, "48.00"]);

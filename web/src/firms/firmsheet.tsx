@@ -63,6 +63,19 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
             <dd style={{ whiteSpace: "pre-line" }}>{text}</dd>
           </div>
         ))}
+        {firm.priceLists.length > 0 && (
+          <div>
+            <dt>Price lists</dt>
+            <dd>
+              {firm.priceLists.map((list) => (
+                <div key={list.id}>
+                  <Link to={`/price-lists/${list.id}`}>{list.of === "customer" ? "own" : firm.group}</Link>,{" "}
+                  {format.count(list.prices, "price", "prices")}
+                </div>
+              ))}
+            </dd>
+          </div>
+        )}
       </Facts>
       <Button onPress={() => setEditing(true)}>
         <Pencil /> Change

@@ -18,7 +18,16 @@ import {
   useFormat,
 } from "../ui/index.ts";
 import { leavesWords } from "./promisewords.ts";
-import { buildable, changeWords, farWords, leftOut, rowsOf, type SheetRow, type Take } from "./words.ts";
+import {
+  buildable,
+  changeWords,
+  farWords,
+  leftOut,
+  mayGoOn,
+  rowsOf,
+  type SheetRow,
+  type Take,
+} from "./words.ts";
 
 /** The lines of an order: what each has in stock, what is on its way, what is short, and what it comes to. */
 export function OrderLines({ order }: { order: OrderSheet }) {
@@ -241,19 +250,22 @@ function MovedOn({ order, line }: { order: OrderSheet; line: OrderLine }) {
   const take = useCommand(orderRoutes.takeDefinition, (saved) =>
     sayDone(`${saved.number} has ${line.item.code} as it is defined now.`),
   );
+  const run = (goOn: boolean) =>
+    void take.run({ params: { id: order.id, line: line.id }, version: order.version, body: { goOn } });
   return (
     <div>
       <small>{line.item.code} was changed since; this line keeps what it had.</small>
       {order.stage !== "cancelled" && (
-        <Button
-          look="link"
-          isPending={take.busy}
-          onPress={() => void take.run({ params: { id: order.id, line: line.id }, version: order.version })}
-        >
+        <Button look="link" isPending={take.busy} onPress={() => run(false)}>
           Take the new contents
         </Button>
       )}
       {take.refusal && <Notice>{take.refusal.message}</Notice>}
+      {mayGoOn(take.refusal) && (
+        <Button isPending={take.busy} onPress={() => run(true)}>
+          Go on anyway
+        </Button>
+      )}
     </div>
   );
 }

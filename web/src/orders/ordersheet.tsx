@@ -27,7 +27,15 @@ import { OrderDialog } from "./orderform.tsx";
 import { OrderLines } from "./orderlines.tsx";
 import { PrecedenceForm } from "./precedenceform.tsx";
 import { holdingWords, promiseWords } from "./promisewords.ts";
-import { buildable, linesComing, savedWords, stageWords, stateWords, suppliedWords } from "./words.ts";
+import {
+  buildable,
+  linesComing,
+  mayGoOn,
+  savedWords,
+  stageWords,
+  stateWords,
+  suppliedWords,
+} from "./words.ts";
 
 type Doing = "changing" | "copying" | "cancelling" | "preceding" | null;
 
@@ -177,7 +185,7 @@ function OrderQuote({ order, quote }: { order: OrderSheet; quote: QuoteCommand }
       <Button look="main" isPending={quote.busy} onPress={() => run(false)}>
         <Check /> Make it an order
       </Button>
-      {quote.refusal && GO_ON.includes(quote.refusal.code) && (
+      {mayGoOn(quote.refusal) && (
         <Button isPending={quote.busy} onPress={() => run(true)}>
           Go on anyway
         </Button>
@@ -187,9 +195,6 @@ function OrderQuote({ order, quote }: { order: OrderSheet; quote: QuoteCommand }
 }
 
 type QuoteCommand = Command<typeof orderRoutes.orderQuote>;
-
-/** Refusals that a person may go on from. */
-const GO_ON = ["quote-lapsed", "customer-on-hold", "credit-exceeded"];
 
 /** Lines for which no day was promised yet. */
 const unpromised = (order: OrderSheet): number[] =>

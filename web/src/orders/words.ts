@@ -1,4 +1,12 @@
-import type { AnswerOf, OrderLine, OrderPreview, OrderRow, OrderSheet, orderRoutes } from "@yosegi/contract";
+import type {
+  AnswerOf,
+  ErrorAnswer,
+  OrderLine,
+  OrderPreview,
+  OrderRow,
+  OrderSheet,
+  orderRoutes,
+} from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
@@ -123,6 +131,12 @@ export function suppliedWords(
     made.length === 0 ? "All of it is on builds and purchase orders already." : `On ${format.list(made)}.`;
   return unsupplied.length === 0 ? words : `${words} No supplier or parts list: ${format.list(unsupplied)}.`;
 }
+
+/** Refusals that a person may go on from. */
+const GO_ON = ["quote-lapsed", "customer-on-hold", "credit-exceeded"];
+
+export const mayGoOn = (refusal: ErrorAnswer | null): boolean =>
+  refusal !== null && GO_ON.includes(refusal.code);
 
 /** What is said of a customer's credit and hold while an order is taken; "" where there is nothing to say. */
 export function customerWords(

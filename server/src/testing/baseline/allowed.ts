@@ -133,7 +133,7 @@ export const ALLOWED: readonly Allowed[] = [
   {
     why: "a customer may be tax-exempt, and in a group with a price list",
     url: /\/api\/firms/,
-    at: /(^|\.)(taxExempt|group)$/,
+    at: /(^|\.)(taxExempt|group|priceLists)$/,
   },
   { why: "customers come out with their group", url: /\/api\/exports\/customers/, at: /^body$/ },
   { why: "price lists come out", url: /\/api\/exports\/priceLists/, at: /^$/ },
