@@ -9,14 +9,14 @@ import { changeOrder, savedBody, type WrittenOrder } from "./service.ts";
 type Offers = AnswerOf<typeof routes.ordersToFollow>["offers"];
 
 /**
- * How orders could follow a build that is for them: to its day where it is done after they are wanted, and to what it and stock give
- * where a line lacks some of its product. Nothing is changed silently.
+ * How orders could follow a build that is for them: to its day where it is done after they are wanted, and to what it gives where that
+ * is less than it was linked for and nothing else gives the rest. Nothing is changed silently.
  */
 export async function ordersToFollow(ctx: Reading, id: number): Promise<Offers> {
   const build = await buildById(ctx, id);
   if (!isOpen(build.stage)) return [];
-  const linked = await ctx.sql.all<{ line: number; order: number }>(
-    `SELECT a.line_id AS line, l.order_id AS "order" FROM allocated_order a JOIN order_line_head l ON l.line_id = a.line_id
+  const linked = await ctx.sql.all<{ line: number; order: number; quantity: number }>(
+    `SELECT a.line_id AS line, l.order_id AS "order", a.quantity FROM allocated_order a JOIN order_line_head l ON l.line_id = a.line_id
       WHERE a.build_id = $id ORDER BY a.line_id`,
     { id },
   );
@@ -29,12 +29,15 @@ export async function ordersToFollow(ctx: Reading, id: number): Promise<Offers> 
     orders.map((order) => order.id),
   );
   const { unit } = await itemById(ctx, build.product_id);
-  return linked.flatMap(({ line: lineId, order: orderId }): Offers => {
+  return linked.flatMap(({ line: lineId, order: orderId, quantity: linkedFor }): Offers => {
     const order = orders.find((one) => one.id === orderId);
     const line = lines.find((one) => one.id === lineId);
     if (!order || !line) return [];
     const component = line.components.find(({ item }) => item === build.product_id && item === line.item);
-    const lacking = component ? component.missing - component.planned : 0;
+    const own = component?.builds.find((one) => one.build.id === id);
+    // What the build was linked for and does not give any more, as far as nothing else gives it.
+    const lost = own ? linkedFor - own.made - own.coming - own.planned : 0;
+    const lacking = component ? Math.min(lost, component.missing - component.planned) : 0;
     const whole = quantityFromScaled(line.quantity);
     const quantity =
       lacking > 0 && lacking < line.quantity
