@@ -216,6 +216,11 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
   });
   const quote = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
   const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
+  const exports = ["xlsx", "csv"].map((kind) => ({
+    id: kind,
+    label: `Export lines (${kind.toUpperCase()})`,
+    onAction: () => window.location.assign(`/api/orders/${order.id}/export?format=${kind}`),
+  }));
   const demands = toBuild.map(({ item, quantity }) => ({ item, quantity, day: order.due }));
   const words =
     toBuild.length === 1 ? `the missing ${format.amount(toBuild[0]?.quantity ?? "")}` : "all that is missing";
@@ -262,11 +267,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
               ...(open
                 ? [{ id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") }]
                 : []),
-              ...["xlsx", "csv"].map((kind) => ({
-                id: kind,
-                label: `Export lines (${kind.toUpperCase()})`,
-                onAction: () => window.location.assign(`/api/orders/${order.id}/export?format=${kind}`),
-              })),
+              ...exports,
               {
                 id: "cancelling",
                 label: open ? "Cancel order …" : "Cancel quote …",
