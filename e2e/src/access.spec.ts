@@ -23,6 +23,9 @@ const SCREENS = [
   ["a kit's contents", "/catalog/41/kit"],
   ["lists and revisions", "/catalog/38/lists"],
   ["prices", "/prices?wish=40"],
+  ["price lists", "/price-lists"],
+  ["a price list", "/price-lists/2"],
+  ["a customer", "/customers/8"],
   ["replacing", "/replace?part=8&successor=6"],
   ["suppliers", "/suppliers"],
   ["a supplier", "/suppliers/1"],
@@ -77,6 +80,18 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
       await page.getByRole("button", { name: "New n" }).click();
       await page.keyboard.press("Control+Enter");
       await expect(page.locator("[aria-invalid=true]").first()).toBeFocused();
+    },
+  ],
+  [
+    "a message that is settled",
+    "/orders",
+    async (page) => {
+      await page.getByRole("button", { name: "New n" }).click();
+      await page.getByRole("button", { name: "Lines from a message or list" }).click();
+      const read = page.getByRole("dialog", { name: "From a message or list" });
+      await read.getByRole("textbox").fill("12 first-year sets, 3 with large suits\n5 hive tols");
+      await read.getByRole("button", { name: "Find the items" }).click();
+      await expect(read.getByText("2 lines to settle.")).toBeVisible();
     },
   ],
   [

@@ -20,6 +20,15 @@ const FORMS: readonly (readonly [name: string, path: string, open: (page: Page) 
   ["a new item", "/catalog", press(/^New( n)?$/)],
   ["a new supplier", "/suppliers", press(/^New( n)?$/)],
   ["a new customer", "/customers", press(/^New( n)?$/)],
+  ["a new price list", "/price-lists", press(/^New( n)?$/)],
+  [
+    "a message for an order",
+    "/orders",
+    async (page) => {
+      await press(/^New( n)?$/)(page);
+      await press("Lines from a message or list")(page);
+    },
+  ],
   ["a build recorded in one go", "/builds", choose("More ways to create a build", /Record/)],
   ["a build with its own parts", "/builds", choose("More ways to create a build", /own parts/)],
   ["the parts of a build", "/builds/7", choose("More actions for B-7", /Change its parts/)],

@@ -106,12 +106,7 @@ function Inside({ customer, onClose, onTake, text, setText, lines, setLines }: I
           placeholder="12 first-year sets, 3 with large suits"
         />
         <Actions>
-          <Button
-            look="main"
-            isPending={busy}
-            isDisabled={text.trim() === ""}
-            onPress={() => void read(null)}
-          >
+          <Button look="main" isDisabled={busy || text.trim() === ""} onPress={() => void read(null)}>
             Find the items
           </Button>
           <FileButton accept={[".csv", ".xlsx"]} onFile={(file) => void read(file)}>
@@ -164,7 +159,7 @@ function Settle({ lines, excess, refusal, isKnown, onChange, onBack, take }: Set
       <p role="status">
         {open === 0
           ? "All lines are settled."
-          : `${format.count(open, "line", "lines")} to settle. What you choose is remembered${isKnown ? "" : " once you choose the customer first"}.`}
+          : `${format.count(open, "line", "lines")} to settle. ${isKnown ? "What you choose is remembered." : "Choose the customer first to have it remembered."}`}
       </p>
       <List aria-label="Lines read">
         {lines.map((one, i) => (
