@@ -52,12 +52,8 @@ export class ItemNames {
 
   /** What is meant by some of the texts: cells of a row, or the words of a line with and without its unit. */
   find(texts: readonly string[]): Matched {
-    const own = texts.flatMap((text) => this.#own.get(wordsKey(text)) ?? []);
-    if (own.length > 0) return sure("own", own);
-    const coded = texts.flatMap((text) => this.#byKey.get(codeKey(text)) ?? []);
-    if (coded.length > 0) return sure("code", coded);
-    const named = texts.flatMap((text) => this.#byName.get(wordsKey(text)) ?? []);
-    if (named.length > 0) return sure("name", named);
+    const named = texts.map((text) => this.#namedBy(text)).filter((found) => found.length > 0);
+    if (named.length > 0) return agreed(named);
     const inside = texts.flatMap((text) => this.#codesIn(text));
     if (inside.length > 0) {
       const found = sure("code", inside);
@@ -66,6 +62,15 @@ export class ItemNames {
       return { ...found, certain: found.certain && isAll };
     }
     return { certain: false, matches: this.#similar(texts.at(-1) ?? "") };
+  }
+
+  /** What one text names as a whole: as the customer calls it, else by code or barcode, else by name. */
+  #namedBy(text: string): Match[] {
+    const own = this.#own.get(wordsKey(text));
+    if (own !== undefined) return [{ item: own, by: "own" }];
+    const coded = this.#byKey.get(codeKey(text));
+    if (coded) return coded.map((item) => ({ item, by: "code" }));
+    return (this.#byName.get(wordsKey(text)) ?? []).map((item) => ({ item, by: "name" }));
   }
 
   #codesIn(text: string): number[] {
@@ -113,6 +118,14 @@ function add(map: Map<string, number[]>, key: string, id: number): void {
   const ids = map.get(key);
   if (ids) ids.push(id);
   else map.set(key, [id]);
+}
+
+/** Several texts of a row name one item where there is one that they all name; a code beside the name of another is for a person. */
+function agreed(named: readonly Match[][]): Matched {
+  const all = named.flat();
+  const first = all.filter(({ item }, i) => all.findIndex((other) => other.item === item) === i);
+  const ofAll = first.filter(({ item }) => named.every((found) => found.some((one) => one.item === item)));
+  return ofAll.length === 1 ? { certain: true, matches: ofAll } : { certain: false, matches: first };
 }
 
 function sure(by: Match["by"], items: readonly number[]): Matched {

@@ -95,6 +95,9 @@ describe("what words name", () => {
   });
   it("is uncertain where two items have it, and by some of the words or a slip of the pen", () => {
     expect(found("smokers")).toEqual([false, "6 name", "7 name"]);
+    // A row with the code of one item and the name of another; one whose code says which of two of that name.
+    expect(found("HTL-J", "Smoker", "HTL-J Smoker")).toEqual([false, "4 code", "6 name", "7 name"]);
+    expect(found("SMK-S", "Smoker", "SMK-S Smoker")).toEqual([true, "6 code"]);
     expect(found("KIT-YARD without gloves")).toEqual([false, "1 code"]);
     expect(found("HTL-J or SMK-S")).toEqual([false, "4 code", "6 code"]);
     expect(found("hive tols")).toEqual([false, "4 similar", "5 similar"]);
