@@ -7,6 +7,7 @@ import {
   day,
   figure,
   id,
+  once,
   pageEnd,
   pageQuery,
   quantity,
@@ -200,10 +201,14 @@ export const orderRoutes = {
     summary:
       "Put suggestions of the reorder view on drafts, linked to the open orders that lack what they bring; the rest is for stock",
     body: z.object({
-      buy: z.array(needLine.omit({ for: true })).max(2000, "Up to 2000 at once."),
+      buy: z
+        .array(needLine.omit({ for: true }))
+        .max(2000, "Up to 2000 at once.")
+        .check(once((line) => line.item, "This item is named")),
       build: z
         .array(z.object({ item: chosen("a product"), quantity, day: day.nullable().default(null) }))
-        .max(200, "Up to 200 at once."),
+        .max(200, "Up to 200 at once.")
+        .check(once((line) => line.item, "This product is named")),
     }),
     answer: z.object({ builds: z.array(documentBrief), purchases: z.array(documentBrief) }),
   }),

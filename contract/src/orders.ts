@@ -146,7 +146,6 @@ const orderedSet = z.object({
   priceRule,
   changed: z.boolean().meta({ description: "Not as the kit defines it" }),
   movedOn: z.boolean().meta({ description: "The kit was changed since; the line keeps what it had" }),
-  offered: priceFigure.nullable().meta({ description: "What a set is offered at with these contents" }),
   contents: z.array(
     z.object({
       of: z.int().nullable().meta({ description: "Place of the kit's content it stands for; null: added" }),

@@ -1,11 +1,22 @@
 import { type AnswerOf, type ParsedBody, PLAIN_BUILD, type routes } from "@yosegi/contract";
-import { type Day, type Decimal, max, min, quantityFromScaled, quantityToScaled, ZERO } from "@yosegi/core";
+import {
+  compareTurns,
+  type Day,
+  type Decimal,
+  max,
+  min,
+  type OrderTurn,
+  quantityFromScaled,
+  quantityToScaled,
+  ZERO,
+} from "@yosegi/core";
 import { enlargeDraft, newBuild } from "../builds/index.ts";
 import { buyNeeds } from "../buying/index.ts";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { openPromises } from "../promises/index.ts";
 import { buildForLinks, missingProducts } from "./building.ts";
 import { type LineNeed, needsOfOrders } from "./needs.ts";
+import type { OrderTableRow } from "./rows.ts";
 import { forLines } from "./supply.ts";
 
 /** What was accepted: builds by id, and drafts of purchase orders. */
@@ -22,7 +33,9 @@ export async function acceptSuggestions(
   ctx: Writing,
   { buy, build }: ParsedBody<typeof routes.acceptSuggestions>,
 ): Promise<Accepted> {
-  const lacking = groupBy(await missingProducts(ctx), ({ item }) => item.id);
+  const missing = await missingProducts(ctx);
+  const inTurn = missing.sort((a, b) => compareTurns(turnOf(a.order), turnOf(b.order)));
+  const lacking = groupBy(inTurn, ({ item }) => item.id);
   const builds: number[] = [];
   for (const { item, quantity, day } of build)
     builds.push(await acceptBuild(ctx, { item, quantity, day }, lacking.get(item) ?? []));
@@ -31,6 +44,8 @@ export async function acceptSuggestions(
   const lines = buy.map((line) => ({ ...line, for: forLines(needs.get(line.item) ?? [], line.quantity) }));
   return { builds, purchases: (await buyNeeds(ctx, lines)).map(({ id, number }) => ({ id, number })) };
 }
+
+const turnOf = ({ id, due, precedence }: OrderTableRow): OrderTurn => ({ order: id, due, precedence });
 
 /** Builds so many of a product: for the lines that lack it, in their turn, the rest to stock. Gives the draft. */
 async function acceptBuild(

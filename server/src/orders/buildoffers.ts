@@ -1,4 +1,4 @@
-import type { AnswerOf, ParsedBody, routes } from "@yosegi/contract";
+import { type AnswerOf, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import { isOpen, quantityFromScaled } from "@yosegi/core";
 import { buildById } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
@@ -58,6 +58,8 @@ export async function followBuild(
   { quantity, due }: ParsedBody<typeof routes.followBuild>,
 ): Promise<WrittenOrder> {
   const body = await savedBody(ctx, order);
+  if (!body.lines.some((own) => own.id === line))
+    throw new Refusal("not-found", { what: `line of ${order.number}`, id: line });
   return changeOrder(ctx, order.id, {
     ...body,
     due: due ?? body.due,

@@ -191,7 +191,7 @@ function setOf(
 ): OrderedSet | null {
   if (!set) return null;
   const own = price && lineTotal(ONE, price, discount, ctx.currencyDecimals);
-  return setAnswer(ctx, set, { price: own, offered: set.offered }, kits.get(item), rowOf);
+  return setAnswer(ctx, set, own, kits.get(item), rowOf);
 }
 
 function moneyOf(ctx: Reading, total: Decimal | null, cost: Decimal | null) {

@@ -61,7 +61,8 @@ describe("a set with its contents changed", () => {
     const seen = await preview(world, [yard]);
     // 239.00 costs 148.00 + 36.00 + 8.30 + 17.20 + 5.10 a set.
     expect(seen.lines[0]).toMatchObject({ total: "478.00", margin: "48.8000", marginPercent: "10.2" });
-    expect(seen.lines[0]?.set).toMatchObject({ changed: true, movedOn: false, offered: "239.00" });
+    expect(seen.lines[0]?.set).toMatchObject({ changed: true, movedOn: false });
+    expect(seen.lines[0]?.offer?.price).toBe("239.00");
     expect(
       seen.lines[0]?.set?.contents.map((content) => [content.item.code, content.share, content.margin]),
     ).toEqual([
@@ -93,7 +94,7 @@ describe("a set with its contents changed", () => {
       club,
     ]);
     // (27.90 + 9.60 + 14.50) less 10 %; 129.00 − 2 × 14.50 − 2 × 27.90 + 2 × 9.60.
-    expect(seen.lines.map((line) => line.set?.offered)).toEqual(["46.80", "19.90", "63.40"]);
+    expect(seen.lines.map((line) => line.offer?.price)).toEqual(["46.80", "19.90", "63.40"]);
     expect(seen.lines.map((line) => line.total)).toEqual(["93.60", "39.80", "126.80"]);
     expect(seen.lines.map((line) => line.set?.contentsShown)).toEqual([true, false, false]);
     // 63.40 − (4 × 8.30 + 2 × 5.10 + 6 × 0.04), for two sets.
@@ -105,7 +106,7 @@ describe("a set with its contents changed", () => {
       [0, "GLV-M", "6"],
       [1, "SMK-S", "2"],
     ]);
-    expect((await preview(world, [cards])).lines[0]?.set?.offered).toBe("129.00");
+    expect((await preview(world, [cards])).lines[0]?.offer?.price).toBe("129.00");
   });
 
   it("is refused at the content, or at the line for one that is missing", async () => {
@@ -192,7 +193,11 @@ describe("a kit that is defined anew after it was ordered", () => {
     expect(takes(again)).toEqual(["SMK-S 3", "HTL-J 3", "GLV-M 3"]);
     const taken = await world.ok(routes.takeDefinition, { params: { id: saved.id, line }, body: {} });
     expect(takes(taken)).toEqual(["HTL-J 9"]);
-    expect(taken.orderLines[0]?.set).toMatchObject({ movedOn: false, offered: "50.00" });
+    expect(taken.orderLines[0]?.set).toMatchObject({ movedOn: false });
+    const { lines } = await world.ok(routes.previewOrder, {
+      body: { order: saved.id, lines: [{ ...same, contents: null, quantity: "3" }] },
+    });
+    expect(lines[0]?.offer?.price).toBe("50.00");
     expect(await world.audit()).toEqual([]);
   });
 });

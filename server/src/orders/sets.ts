@@ -220,17 +220,11 @@ export const offeredPrice = (
 ): Decimal | null =>
   priceAsChanged(kit, contents, own?.amount.div(own.per) ?? null, moneyIn(rowOf), ctx.currencyDecimals);
 
-interface SetMoney {
-  /** Of one set after discount; null where it has no price. */
-  price: Decimal | null;
-  offered: Decimal | null;
-}
-
-/** A set as the order shows it. `current` is the kit as it is now; undefined where it is none any more. */
+/** A set as the order shows it. `price` is that of one set after discount; null where it has none. `current` is the kit as it is now; undefined where it is none any more. */
 export function setAnswer(
   ctx: Reading,
   { kit, contents }: OrderedKit,
-  { price, offered }: SetMoney,
+  price: Decimal | null,
   current: KitCopy | undefined,
   rowOf: (item: number) => ItemRow | undefined,
 ): OrderedSet {
@@ -244,7 +238,6 @@ export function setAnswer(
     priceRule: kit.priceRule,
     changed: !isAsDefined(kit, contents),
     movedOn: current !== undefined && !sameKit(kit, current),
-    offered: offered?.toFixed(decimals) ?? null,
     contents: contents.flatMap(({ of, item, quantity }, i) => {
       const row = rowOf(item);
       if (!row) return [];

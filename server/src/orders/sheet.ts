@@ -12,7 +12,7 @@ import {
   sumIfKnown,
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
-import { briefs, prices } from "../items/index.ts";
+import { briefs } from "../items/index.ts";
 import { loadKits } from "../kits/index.ts";
 import { loadLists } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
@@ -27,7 +27,7 @@ import { countsOf, rowOf } from "./list.ts";
 import { taxAnswer } from "./money.ts";
 import { missingToBuy, needsOfOrders } from "./needs.ts";
 import { type Line, linesOf, type OrderTableRow, orderById, textsOf } from "./rows.ts";
-import { offeredPrice, savedSets, setAnswer, setItems } from "./sets.ts";
+import { savedSets, setAnswer, setItems } from "./sets.ts";
 
 /** When the lines of an order could leave; of a quote as if it were ordered now; null once it has ended. */
 async function promisesFor(ctx: Reading, order: OrderTableRow, lines: readonly Line[]) {
@@ -85,15 +85,11 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     lines.flatMap((line) => (sets.has(line.id) ? line.item : [])),
   );
   const itemOf = await setItems(ctx, sets.values());
-  const ownPrice = await prices(ctx, kits.keys());
   const setOf = ({ id, item, price, discount }: Line): OrderedSet | null => {
     const set = sets.get(id);
     if (!set) return null;
-    const money = {
-      price: price && lineTotal(ONE, price, discount, decimals),
-      offered: offeredPrice(ctx, set, ownPrice(item), itemOf),
-    };
-    return setAnswer(ctx, set, money, kits.get(item), itemOf);
+    const own = price && lineTotal(ONE, price, discount, decimals);
+    return setAnswer(ctx, set, own, kits.get(item), itemOf);
   };
   const toBuy =
     promises && order.stage === "open"

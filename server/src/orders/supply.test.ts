@@ -218,11 +218,32 @@ describe("one press for all that an order lacks", () => {
       "5",
       [[third.number, "2"]],
     ]);
+    const twice = await world.call(routes.acceptSuggestions, { body: { buy: [line, line], build: [] } });
+    expect(fieldsOf(twice.error)).toEqual(["buy.1 invalid-input"]);
     // Accepted again, what the drafts are for already is not linked twice.
     await world.ok(routes.acceptSuggestions, { body: { buy: [line], build: [] } });
     const again = await world.ok(routes.purchase, { params: { id: bought.id } });
     expect([again.orderLines[0]?.quantity, again.orderLines[0]?.for.length]).toEqual(["60", 2]);
     expect(await world.audit()).toEqual([]);
+  });
+
+  it("gives accepted units to the orders that lack them by precedence, and only then by wanted date", async () => {
+    const acceptOne = async (precedence: number | null) => {
+      const world = await demoWorld();
+      const hives = await freeOf(world, "HIVE-N");
+      const asked = { code: "HIVE-N", quantity: String(hives + 1), toBuild: "0" };
+      const early = await order(world, [asked]);
+      const late = await order(world, [asked], addDays(TODAY, 30));
+      const params = { id: late.id };
+      await world.ok(routes.setPrecedence, { params, version: late.version, body: { precedence } });
+      // Both lack some whoever is first; the one unit goes to whose turn it is.
+      const { builds } = await world.ok(routes.acceptSuggestions, {
+        body: { buy: [], build: [{ item: await world.idOf("HIVE-N"), quantity: "1" }] },
+      });
+      const built = await world.ok(routes.build, { params: { id: builds[0]?.id ?? 0 } });
+      return built.orders.map(({ number }) => (number === early.number ? "early" : "late"));
+    };
+    expect([await acceptOne(null), await acceptOne(1)]).toEqual([["early"], ["late"]]);
   });
 
   it("offers an order to follow its build: to the day on which that is due, and to what it gives", async () => {
@@ -252,6 +273,12 @@ describe("one press for all that an order lacks", () => {
     const moved = await follow({ due: offer?.due?.to });
     expect(moved.answer).toMatchObject({ due: addDays(TODAY, 8) });
     expect((await follow({ quantity: "4" })).error.code).toBe("stale");
+    const other = await world.call(routes.followBuild, {
+      params: { id: made.id, line: 9999 },
+      version: moved.answer.version,
+      body: { quantity: "1" },
+    });
+    expect(other.error.code).toBe("not-found");
     const fewer = await follow({ quantity: offer?.quantity?.to }, moved.answer.version);
     expect([fewer.answer.orderLines[0]?.quantity, await offers()]).toEqual([String(free + 4), []]);
     expect(await world.audit()).toEqual([]);

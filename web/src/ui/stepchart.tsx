@@ -22,7 +22,7 @@ export interface StepChartProps {
   steps: readonly Step[];
   /** A line across, such as the reorder level. */
   level: string | null;
-  /** How far to the right the picture goes, in days from today. */
+  /** The last day the picture shows, in days from today. */
   until: number;
   dayWords: (at: number) => string;
   unit: string;
