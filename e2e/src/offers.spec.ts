@@ -4,9 +4,9 @@ import { answer, beginOrder, cells, pick } from "./steps.ts";
 test("one unit with a price of its own is offered at it, and asked for by its number", async ({ page }) => {
   await page.goto("/catalog");
   await expect(page.getByRole("table", { name: "Items" })).toBeVisible();
-  await page.keyboard.press("/");
-  await page.keyboard.type("SCL-E");
-  await page.keyboard.press("Enter");
+  const scan = page.getByLabel("Scan or search by code, number or name");
+  await scan.fill("SCL-E");
+  await scan.press("Enter");
   await page.getByRole("button", { name: "Price of SC-2042" }).click();
   await page.getByRole("dialog").getByLabel("Price of this unit").fill("49.5");
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
