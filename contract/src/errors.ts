@@ -262,14 +262,55 @@ export const ERRORS = {
   ),
   "parts-not-own": at(409, (p) => `${p.number} follows its parts list already.`),
   "order-ended": at(409, (p) => `${p.number} is ${p.stage} and can't be changed.`),
+  "order-part-shipped": at(409, (p) => `Part of ${p.number} has been shipped. Close the rest instead.`),
+  "order-left": at(409, (p) => `Part of ${p.number} has been shipped; its customer stays.`),
+  "line-left": at(
+    409,
+    (p) => `Part of this line of ${p.number} has been shipped. It can't be removed or ask for another item.`,
+  ),
+  "line-left-price": at(409, (p) => `All of ${p.code} has been shipped or closed; its price can't change.`),
+  "quantity-left": at(409, (p) => `${p.left} ${p.unit} have been shipped. The quantity can't be less.`),
+  "set-left": at(
+    409,
+    (p) => `All sets of ${p.code} have been shipped or closed. Raise the quantity to change the next ones.`,
+  ),
+  "set-in-pieces": at(
+    409,
+    (p) => `Single pieces of a set of ${p.code} have been shipped. Ship or close the rest of that set first.`,
+  ),
+  "ship-nothing": at(422, (p) => `Enter what leaves of ${p.number}.`),
+  "ship-more-than-open": at(409, (p) => `Only ${p.open} ${p.unit} of ${p.code} are open.`),
+  "ship-no-price": at(422, (p) => `${p.code} has no price on this order. Enter one first; 0 if it is free.`),
+  "ship-short": at(409, (p) =>
+    [
+      `${p.there} of ${p.needed} ${p.unit} of ${p.code} are in stock.`,
+      p.expired !== "" && `${p.expired} more have expired.`,
+      "Ship fewer, or count the bin.",
+    ]
+      .filter(Boolean)
+      .join(" "),
+  ),
+  "ship-from-others": at(
+    409,
+    (p) =>
+      `${p.quantity} ${p.unit} of ${p.code} are in stock for others: ${p.documents}. Tick “Take it from them” to ship anyway.`,
+  ),
+  "shipment-undone": at(409, (p) => `${p.number} was undone already.`),
+  "not-in-line": at(422, (p) => `${p.code} is not in ${p.line}.`),
+  "not-in-stock": at(409, (p) =>
+    p.where === "" ? `${p.name} of ${p.code} is not in stock.` : `${p.name} of ${p.code} is ${p.where}.`,
+  ),
+  "lot-expired": at(409, (p) => `Lot ${p.lot} expired on ${p.day}.`),
+  "nothing-open": at(409, (p) => `Nothing of ${p.number} is open.`),
+  "nothing-closed": at(409, (p) => `Nothing of ${p.number} was closed.`),
   "order-builds-none": at(409, (p) => `Nothing missing on ${p.number} can be built.`),
   "customer-on-hold": at(409, (p) =>
-    [`${p.name} is on hold.`, p.note, "Tick “Go on anyway” to take the order."].filter(Boolean).join(" "),
+    [`${p.name} is on hold.`, p.note, "Tick “Go on anyway” to continue."].filter(Boolean).join(" "),
   ),
   "credit-exceeded": at(
     409,
     (p) =>
-      `Open orders of ${p.name} would come to ${p.sum}, over the credit limit of ${p.limit}. Tick “Go on anyway” to take the order.`,
+      `Open orders of ${p.name} would come to ${p.sum}, over the credit limit of ${p.limit}. Tick “Go on anyway” to continue.`,
   ),
   "to-build-too-many": at(
     422,

@@ -4,13 +4,14 @@ import { z } from "./zod.ts";
 
 export const hit = z
   .object({
-    kind: z.enum(["item", "build", "order", "purchase", "lot", "serial", "bin", "document"]),
+    kind: z.enum(["item", "build", "order", "purchase", "shipment", "lot", "serial", "bin", "document"]),
     text: z.string(),
     detail: z.string(),
     item: ref.nullable(),
     build: ref.nullable(),
     order: ref.nullable(),
     purchase: ref.nullable(),
+    shipment: ref.nullable(),
     document: z.string().nullable(),
     exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
   })

@@ -33,6 +33,7 @@ export * from "./prices.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./route.ts";
+export * from "./shipping.ts";
 export * from "./stock.ts";
 export { z } from "./zod.ts";
 
@@ -57,6 +58,7 @@ import { peopleRoutes } from "./people.ts";
 import { priceRoutes } from "./prices.ts";
 import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
+import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
 
 /** All that the API can do. */
@@ -76,6 +78,7 @@ export const routes = {
   ...mixRoutes,
   ...buyingRoutes,
   ...orderRoutes,
+  ...shippingRoutes,
   ...buildRoutes,
   ...recurringRoutes,
   ...labelRoutes,

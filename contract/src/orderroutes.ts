@@ -87,7 +87,24 @@ export const orderRoutes = {
   }),
   cancelOrder: command("/api/orders/:id/cancel", {
     permission: "sell",
-    summary: "Cancel an order: its reservations are free again, and builds no longer serve it",
+    summary:
+      "Cancel an order of which nothing was shipped: its reservations are free again, and builds no longer serve it",
+    ...byId,
+    answer: orderSheet,
+  }),
+  closeRest: command("/api/orders/:id/close", {
+    permission: "sell",
+    summary:
+      "Close what is still open of an order, or of some of its lines: it is not to be shipped any more",
+    ...byId,
+    body: z.object({
+      lines: z.array(ref).max(500).default([]).meta({ description: "Only of these lines; none: of all" }),
+    }),
+    answer: orderSheet,
+  }),
+  reopenRest: command("/api/orders/:id/reopen", {
+    permission: "sell",
+    summary: "Open again what was closed of an order; it is reserved anew",
     ...byId,
     answer: orderSheet,
   }),

@@ -50,8 +50,9 @@ export const orderRow = z
     validUntil: day.nullable().meta({ description: "Of a quote, and of what was ordered from one" }),
     lapsed: z.boolean().meta({ description: "A quote that is not valid any more" }),
     reference: z.string().meta({ description: "The customer's own number" }),
-    lines: z.int(),
-    linesReady: z.int().meta({ description: "Lines of which all is there, in the order's turn" }),
+    lines: z.int().meta({ description: "Of an open order, those of which something is still to leave" }),
+    linesReady: z.int().meta({ description: "Open lines of which all is there, in the order's turn" }),
+    linesReadyInPart: z.int().meta({ description: "Other open lines of which a whole set or unit is there" }),
     linesMissing: z.int().meta({ description: "Lines of which something is neither there nor being built" }),
     overdue: z.boolean(),
     made: moment,
@@ -71,7 +72,10 @@ const lineBuild = z.object({
 
 const take = z.object({
   item: itemBrief,
-  open: figure.meta({ description: "Reserved for the order" }),
+  per: figure.meta({ description: "In one of the line" }),
+  open: figure.meta({ description: "Still to leave, and reserved for the order" }),
+  shipped: figure,
+  closed: figure,
   ready: figure.meta({ description: "There for it, in its turn" }),
   coming: figure.meta({ description: "Being built for it, or on its way for nobody else, in its turn" }),
   missing: figure.meta({ description: "Neither in stock for it nor coming" }),
@@ -183,7 +187,10 @@ export const orderLine = z.object({
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
   set: orderedSet.nullable().meta({ description: "null for what is no kit" }),
-  ready: figure.meta({ description: "Whole sets or units that are there for it" }),
+  ready: figure.meta({ description: "Whole sets or units that could leave now" }),
+  shipped: figure.meta({ description: "Whole sets or units that left" }),
+  open: figure.meta({ description: "Whole sets or units that are still to leave, or to be completed" }),
+  closed: figure,
   takes: z
     .array(take)
     .meta({ description: "What it takes from stock: itself, or the contents of a kit; nothing for work" }),
@@ -212,7 +219,14 @@ export const orderSheet = orderRow
     total: priceFigure.nullable().meta({ description: "null while a line has no price" }),
     history: z.array(
       z.object({
-        what: z.enum(["created", "ordered", "cancelled", "taken on hold", "taken over the credit limit"]),
+        what: z.enum([
+          "created",
+          "ordered",
+          "rest closed",
+          "cancelled",
+          "taken on hold",
+          "taken over the credit limit",
+        ]),
         person: z.string(),
         moment,
       }),

@@ -31,6 +31,7 @@ import { peopleRoutes } from "./people/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
+import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 
 const AREAS = [
@@ -49,6 +50,7 @@ const AREAS = [
   mixRoutes,
   buyingRoutes,
   orderRoutes,
+  shippingRoutes,
   buildRoutes,
   recurringRoutes,
   labelRoutes,

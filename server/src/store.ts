@@ -11,6 +11,7 @@ import { listViews } from "./lists/views.ts";
 import { orderViews } from "./orders/views.ts";
 import { peopleViews } from "./people/views.ts";
 import { priceViews } from "./prices/views.ts";
+import { shippingViews } from "./shipping/views.ts";
 
 /** The views of every area. */
 export const VIEWS = viewsOf({
@@ -24,6 +25,7 @@ export const VIEWS = viewsOf({
   ...buildViews,
   ...buyingViews,
   ...orderViews,
+  ...shippingViews,
   ...allocationViews,
   ...ledgerViews,
 });

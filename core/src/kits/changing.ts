@@ -126,6 +126,14 @@ export const isAsDefined = (kit: KitCopy, ordered: readonly OrderedContent[]): b
     return defined?.item === item && defined.quantity.eq(quantity);
   });
 
+/** Whether two sets have the same in them, in the same places. */
+export const sameContents = (a: readonly OrderedContent[], b: readonly OrderedContent[]): boolean =>
+  a.length === b.length &&
+  a.every(({ of, item, quantity }, i) => {
+    const other = b[i];
+    return other?.of === of && other.item === item && other.quantity.eq(quantity);
+  });
+
 /** Whether two kits say the same of what is sold. */
 export const sameKit = (a: KitCopy, b: KitCopy): boolean => definitionKey(a) === definitionKey(b);
 

@@ -65,9 +65,14 @@ export function costOfContents(contents: readonly ContentMoney[]): Decimal | nul
  * Shares what is paid for a set among its contents: by list price × quantity; without any list price by current cost ×
  * quantity; else equally. In the currency's decimals, adding up to the whole (docs/rules.md § 7).
  */
-export function sharePrice(price: Decimal, contents: readonly ContentMoney[], decimals: number): Decimal[] {
+export const sharePrice = (price: Decimal, contents: readonly ContentMoney[], decimals: number): Decimal[] =>
+  split(price, shareWeights(contents), decimals);
+
+/** By what a set's price is shared among its contents; never all zero. */
+export function shareWeights(contents: readonly ContentMoney[]): Decimal[] {
   const by = (of: (content: ContentMoney) => Rate | null) =>
     contents.map((content) => weight(content.quantity, of(content)));
   const priced = contents.some((content) => content.price !== null);
-  return split(price, priced ? by((c) => c.price) : by((c) => c.cost), decimals);
+  const weights = priced ? by((c) => c.price) : by((c) => c.cost);
+  return weights.some((one) => one.gt(0)) ? weights : contents.map(() => ONE);
 }

@@ -15,12 +15,17 @@ it("says what a line comes to, rounded once", () => {
 
 it("counts whole sets, the scarcest content first; work needs nothing", () => {
   const components = [
-    { per: d(6), ready: d(17) },
-    { per: d(2), ready: d(30) },
+    { per: d(6), shipped: d(0), ready: d(17) },
+    { per: d(2), shipped: d(0), ready: d(30) },
   ];
   expect(setsReady(d(4), components, 0).toFixed()).toBe("2");
-  expect(setsReady(d("1.5"), [{ per: d(1), ready: d("1.234") }], 3).toFixed()).toBe("1.234");
-  expect(setsReady(d(4), [], 0).toFixed()).toBe("4");
+  expect(setsReady(d("1.5"), [{ per: d(1), shipped: d(0), ready: d("1.234") }], 3).toFixed()).toBe("1.234");
+  // Of four sets one left whole, and a second without what is ready now.
+  const begun = [
+    { per: d(6), shipped: d(12), ready: d(12) },
+    { per: d(2), shipped: d(2), ready: d(2) },
+  ];
+  expect(setsReady(d(4), begun, 0).toFixed()).toBe("1");
 });
 
 it("proposes what to build of a line: 40 with 12 free → 28, or all of it where the item says so", () => {

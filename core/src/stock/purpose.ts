@@ -89,5 +89,6 @@ export const POSTING_KINDS = [
   "split",
   "correction",
   "count",
+  "shipment",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

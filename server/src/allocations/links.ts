@@ -1,5 +1,13 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
-import { type BuildStage, type Day, quantityFromScaled, quantityToScaled, unallocated } from "@yosegi/core";
+import {
+  type BuildStage,
+  type Day,
+  isOpenOrder,
+  type OrderStage,
+  quantityFromScaled,
+  quantityToScaled,
+  unallocated,
+} from "@yosegi/core";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
 import { allocationsOf } from "./allocations.ts";
@@ -40,20 +48,21 @@ interface Asking {
   line: number;
   order: number;
   number: string;
-  stage: string;
+  stage: OrderStage;
   due: Day | null;
   firm: number;
   code: string;
   name: string;
   /** What neither was built for it nor is to be. */
   open: number;
+  shipped: number;
 }
 
 /** Order lines that ask for a product, or one of them, with how many of it no build is for yet. */
 async function asking(ctx: Reading, product: number, line: number | null): Promise<Asking[]> {
   const rows = await ctx.sql.all<Asking>(
     `SELECT line_id AS line, order_id AS "order", number, stage, due, customer_id AS firm, customer_code AS code,
-            customer_name AS name, open
+            customer_name AS name, open, shipped
        FROM order_demand WHERE item_id = $product AND ${line === null ? "open > 0" : "line_id = $line"}
       ORDER BY due IS NULL, due, order_id, position`,
     { product, ...(line !== null && { line }) },
@@ -65,7 +74,11 @@ async function asking(ctx: Reading, product: number, line: number | null): Promi
   const has = new Map<number, number>();
   for (const { line: of, product: made, ...own } of allocations)
     if (made === product) has.set(of, (has.get(of) ?? 0) + own.made + own.coming + own.planned);
-  return rows.map((row) => ({ ...row, open: Math.max(0, row.open - (has.get(row.line) ?? 0)) }));
+  // What left went off what was made for the line first.
+  return rows.map((row) => ({
+    ...row,
+    open: Math.max(0, row.open - Math.max(0, (has.get(row.line) ?? 0) - row.shipped)),
+  }));
 }
 
 /** Lines of open orders that a build could still be for. */
@@ -94,7 +107,8 @@ export async function linkOrder(
   const product = await itemById(ctx, build.product);
   const [ask] = await asking(ctx, product.id, line);
   if (!ask) throw await lineRefused(ctx, line, product.code);
-  if (ask.stage !== "open") throw Refusal.at("line", "order-ended", { number: ask.number, stage: ask.stage });
+  if (!isOpenOrder(ask.stage))
+    throw Refusal.at("line", "order-ended", { number: ask.number, stage: ask.stage });
   const left = await leftOf(ctx, build);
   const refuse = (number: string, why: string) => Refusal.at("line", "link-nothing", { number, why });
   if (left <= 0) throw refuse(build.number, "all of it is for orders already");
@@ -214,11 +228,58 @@ export async function trimLinks(
   await keepOfLinks(ctx, stay);
 }
 
-/** How much of builds lines have in all, of their products: made, coming and planned. */
-export async function linkedOf(ctx: Reading, lines: Iterable<number>): Promise<Map<number, number>> {
-  const found = new Map<number, number>();
-  for (const { line, made, coming, planned } of await allocationsOf(ctx, lines))
-    found.set(line, (found.get(line) ?? 0) + made + coming + planned);
+/** Links to one line what builds were linked to another for beyond what that still asks; `heirs` gives the one by the other. */
+export async function passLinks(ctx: Writing, heirs: ReadonlyMap<number, number>): Promise<void> {
+  if (heirs.size === 0) return;
+  const links = (lines: Iterable<number>) =>
+    ctx.sql.all<Link>(
+      `SELECT build_id AS build, line_id AS line, quantity FROM allocation
+        WHERE line_id IN (SELECT value FROM json_each($lines)) ORDER BY id`,
+      { lines: asJson(lines) },
+    );
+  const before = await links(heirs.keys());
+  await trimLinks(ctx, heirs.keys());
+  const after = new Map(
+    (await links(heirs.keys())).map(({ build, line, quantity }) => [`${build} ${line}`, quantity]),
+  );
+  await writeLinks(
+    ctx,
+    before.flatMap(({ build, line, quantity }) => {
+      const freed = quantity - (after.get(`${build} ${line}`) ?? 0);
+      const heir = heirs.get(line);
+      return freed > 0 && heir !== undefined ? [{ build, line: heir, quantity: freed }] : [];
+    }),
+  );
+}
+
+/** What lines have of builds, of all their products. */
+export interface LinkedToLine {
+  /** Made, coming and planned, without what left. */
+  left: number;
+  /** What left of what was made for it, which went off that first. */
+  shipped: number;
+}
+
+export const NOT_LINKED: LinkedToLine = { left: 0, shipped: 0 };
+
+export async function linkedOf(ctx: Reading, lines: Iterable<number>): Promise<Map<number, LinkedToLine>> {
+  const allocations = await allocationsOf(ctx, lines);
+  const rows = await ctx.sql.all<{ line: number; item: number; shipped: number }>(
+    "SELECT line_id AS line, item_id AS item, shipped FROM order_demand WHERE shipped > 0 AND line_id IN (SELECT value FROM json_each($lines))",
+    { lines: asJson(new Set(allocations.map((own) => own.line))) },
+  );
+  const left = new Map(rows.map(({ line, item, shipped }) => [`${line} ${item}`, shipped]));
+  const found = new Map<number, LinkedToLine>();
+  for (const { line, product, made, coming, planned } of allocations) {
+    const key = `${line} ${product}`;
+    const shipped = Math.min(made, left.get(key) ?? 0);
+    left.set(key, (left.get(key) ?? 0) - shipped);
+    const before = found.get(line) ?? NOT_LINKED;
+    found.set(line, {
+      left: before.left + made + coming + planned - shipped,
+      shipped: before.shipped + shipped,
+    });
+  }
   return found;
 }
 

@@ -1,4 +1,4 @@
-import { scaled, text } from "./columns.ts";
+import { scaled, scaledOrNull, signed, text } from "./columns.ts";
 import type { Migration } from "./migration.ts";
 import { versionTrigger } from "./whochanged.ts";
 
@@ -132,5 +132,40 @@ CREATE TABLE serial_price (
 ) STRICT, WITHOUT ROWID;
 ALTER TABLE sales_line ADD COLUMN serial ${text("serial", 60)} DEFAULT '';
 CREATE INDEX sales_line_serial ON sales_line (item_id, serial) WHERE serial <> '';`,
+  },
+  {
+    // What left of a line and what was closed; of the line itself where it takes nothing from stock.
+    name: "0029-shipments",
+    sql: `
+ALTER TABLE order_component ADD COLUMN shipped ${scaled("shipped")} DEFAULT 0;
+ALTER TABLE order_component ADD COLUMN closed ${scaled("closed")} DEFAULT 0;
+ALTER TABLE sales_line ADD COLUMN shipped ${scaled("shipped")} DEFAULT 0;
+ALTER TABLE sales_line ADD COLUMN closed ${scaled("closed")} DEFAULT 0;
+ALTER TABLE sales_order ADD COLUMN closed_by INTEGER REFERENCES person (id);
+ALTER TABLE sales_order ADD COLUMN closed_at TEXT;
+UPDATE order_component SET closed = order_component.per * l.quantity / 1000000
+  FROM sales_line l JOIN sales_order o ON o.id = l.order_id AND o.stage = 'cancelled' WHERE l.id = order_component.line_id;
+UPDATE sales_line SET closed = quantity
+ WHERE order_id IN (SELECT id FROM sales_order WHERE stage = 'cancelled') AND id NOT IN (SELECT line_id FROM order_component);
+DROP INDEX sales_order_open;
+CREATE INDEX sales_order_open ON sales_order (due, id) WHERE stage IN ('open', 'part shipped');
+CREATE TABLE shipment (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, order_id INTEGER NOT NULL REFERENCES sales_order (id),
+  posting_id INTEGER UNIQUE REFERENCES posting (id), day TEXT NOT NULL, person_id INTEGER NOT NULL REFERENCES person (id),
+  moment TEXT NOT NULL, note ${text("note", 500)}, address ${text("address", 500)}, parcels INTEGER CHECK (parcels >= 0),
+  weight ${scaledOrNull("weight")}, accepted TEXT, undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE INDEX shipment_order ON shipment (order_id);
+CREATE TABLE shipment_line (
+  shipment_id INTEGER NOT NULL REFERENCES shipment (id), line_id INTEGER NOT NULL REFERENCES sales_line (id),
+  units ${scaled("units")}, revenue ${signed("revenue")}, cost ${scaled("cost")}, PRIMARY KEY (shipment_id, line_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX shipment_line_of ON shipment_line (line_id);
+CREATE TABLE shipment_component (
+  shipment_id INTEGER NOT NULL REFERENCES shipment (id), line_id INTEGER NOT NULL REFERENCES sales_line (id),
+  position INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id), stocked INTEGER NOT NULL CHECK (stocked IN (0, 1)),
+  quantity ${scaled("quantity")}, revenue ${signed("revenue")}, cost ${scaled("cost")}, PRIMARY KEY (shipment_id, line_id, position)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX shipment_component_item ON shipment_component (item_id);`,
   },
 ];

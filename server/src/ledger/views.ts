@@ -83,7 +83,7 @@ SELECT item_id, 'movement' AS use, 0 AS open FROM movement
  UNION ALL SELECT l.item_id, 'build', l.open > 0 OR b.stage = 'draft' FROM build_line l JOIN build b ON b.id = l.build_id
  UNION ALL SELECT item_id, 'purchase', open > 0 FROM purchase_line
  UNION ALL SELECT product_id, 'purchase need', 0 FROM purchase_need
- UNION ALL SELECT l.item_id, 'order', o.stage IN ('open', 'quote') FROM sales_line l JOIN sales_order o ON o.id = l.order_id
+ UNION ALL SELECT l.item_id, 'order', o.stage IN ('open', 'part shipped', 'quote') FROM sales_line l JOIN sales_order o ON o.id = l.order_id
  UNION ALL SELECT item_id, 'order', open > 0 FROM order_component
  UNION ALL SELECT item_id, 'order', 0 FROM order_content
  UNION ALL SELECT product_id, 'list', 0 FROM parts_list
@@ -112,10 +112,10 @@ SELECT l.unit, l.quantity, 'the parts list of ' || i.code AS stands_in
  UNION ALL SELECT i.unit, l.quantity, 'purchase order ' || p.number
   FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id JOIN item i ON i.id = l.item_id WHERE p.stage = 'draft' OR l.open > 0
  UNION ALL SELECT i.unit, l.quantity, 'order ' || o.number
-  FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE o.stage IN ('open', 'quote')
+  FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE o.stage IN ('open', 'part shipped', 'quote')
  UNION ALL SELECT i.unit, c.quantity, 'order ' || o.number
   FROM order_content c JOIN sales_line l ON l.id = c.line_id JOIN sales_order o ON o.id = l.order_id JOIN item i ON i.id = c.item_id
- WHERE o.stage IN ('open', 'quote')
+ WHERE o.stage IN ('open', 'part shipped', 'quote')
  UNION ALL SELECT i.unit, k.target, 'the stock target of ' || i.code FROM stock_target k JOIN item i ON i.id = k.product_id
  UNION ALL SELECT i.unit, k.batch, 'the stock target of ' || i.code FROM stock_target k JOIN item i ON i.id = k.product_id
  UNION ALL SELECT i.unit, s.quantity, 'a recurring build of ' || i.code FROM recurring_build s JOIN item i ON i.id = s.product_id

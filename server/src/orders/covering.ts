@@ -1,5 +1,5 @@
 import { proposedCover, quantityToScaled, reasonNotSelectable } from "@yosegi/core";
-import { linkedOf, linkFree, trimLinks } from "../allocations/index.ts";
+import { linkedOf, linkFree, NOT_LINKED, trimLinks } from "../allocations/index.ts";
 import type { Writing } from "../db/index.ts";
 import { buildForLinks } from "./building.ts";
 import type { CheckedLine } from "./lines.ts";
@@ -20,11 +20,16 @@ export async function coverLines(
   });
   if (asked.length === 0) return [];
   const wanted = await wantedOf(ctx, order.id, asked);
-  await trimLinks(ctx, wanted.keys(), wanted);
+  const before = await linkedOf(ctx, wanted.keys());
+  // What was made for a line and left stays linked to it.
+  const most = new Map(
+    [...wanted].map(([line, toBuild]) => [line, toBuild + (before.get(line) ?? NOT_LINKED).shipped]),
+  );
+  await trimLinks(ctx, wanted.keys(), most);
   const builds: number[] = [];
   for (const { id: line, item } of asked) {
-    const linked = (await linkedOf(ctx, [line])).get(line) ?? 0;
-    let more = (wanted.get(line) ?? 0) - linked;
+    const linked = (await linkedOf(ctx, [line])).get(line) ?? NOT_LINKED;
+    let more = (wanted.get(line) ?? 0) - linked.left;
     for (const drafts of [false, true])
       if (more > 0) more -= await linkFree(ctx, [{ line, item, quantity: more, drafts }]);
     if (more > 0) builds.push(await buildForLinks(ctx, item, [{ line, quantity: more }], [order.due]));
@@ -45,7 +50,7 @@ async function wantedOf(
       const component = saved.get(id)?.components.find((own) => own.item === item);
       if (!component) return [id, 0];
       const made = component.builds.reduce((n, build) => n + build.made, 0);
-      const ask = { open: component.open, made, shipped: 0 };
+      const ask = { open: component.open, made, shipped: component.shipped };
       return [id, proposedCover(ask, component, sold.alwaysBuild).toBuild];
     }),
   );

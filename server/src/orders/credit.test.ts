@@ -30,7 +30,7 @@ it("takes no order of a customer on hold, but by going on anyway, and records wh
     {
       field: "customer",
       code: "customer-on-hold",
-      message: "Ashgrove Farm Shop is on hold. Pays late. Tick “Go on anyway” to take the order.",
+      message: "Ashgrove Farm Shop is on hold. Pays late. Tick “Go on anyway” to continue.",
     },
   ]);
   const order = await world.ok(routes.newOrder, { body: { ...body, goOn: true } });
@@ -54,7 +54,7 @@ it("counts open orders against the credit limit, to the last cent, and lets smal
   expect(preview.customer).toMatchObject({ used: "55.80", creditLimit: "83.70", stop: null });
   const over = await world.call(routes.newOrder, { body: await bodyOf(world, customer, "2") });
   expect(over.error.fields[0]?.message).toBe(
-    "Open orders of Ashgrove Farm Shop would come to 111.60 EUR, over the credit limit of 83.70 EUR. Tick “Go on anyway” to take the order.",
+    "Open orders of Ashgrove Farm Shop would come to 111.60 EUR, over the credit limit of 83.70 EUR. Tick “Go on anyway” to continue.",
   );
   const id = first.orderLines[0]?.id;
   const change = async (quantity: string) => {

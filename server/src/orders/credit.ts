@@ -10,7 +10,7 @@ import {
 } from "@yosegi/core";
 import { groupBy, type Reading, rateFromScaled } from "../db/index.ts";
 import { withTax } from "./money.ts";
-import type { OrderTableRow } from "./rows.ts";
+import { OPEN, type OrderTableRow } from "./rows.ts";
 
 /** What counts when an order of a customer is taken. */
 export interface CustomerTerms {
@@ -52,7 +52,7 @@ export async function customerTerms(
   }>(
     `SELECT o.id AS "order", l.quantity, l.price, l.price_per, l.discount, l.tax_rate
        FROM sales_order o JOIN sales_line l ON l.order_id = o.id
-      WHERE o.customer_id = $customer AND o.stage = 'open' AND l.price IS NOT NULL`,
+      WHERE o.customer_id = $customer AND o.stage IN (${OPEN}) AND l.price IS NOT NULL`,
     { customer },
   );
   const lines = rows.map(({ order, quantity, price, price_per, discount, tax_rate }) => ({
@@ -85,14 +85,14 @@ export function stopOf({ settled, ...terms }: CustomerTerms, asked: Decimal): Cr
   return creditStop(terms, terms.used, asked);
 }
 
-/** What stops an order that comes to so much; refused unless somebody goes on anyway. Gives what was gone over. */
+/** What stops an order that comes to so much; refused unless somebody goes on anyway. Gives what was gone over. At shipping `stop` is asked anew. */
 export function refuseCredit(
   ctx: Reading,
   terms: CustomerTerms,
   asked: Decimal,
   goOn: boolean,
+  stop = stopOf(terms, asked),
 ): CreditStop | null {
-  const stop = stopOf(terms, asked);
   if (stop === null || goOn) return stop;
   if (stop === "on hold")
     throw Refusal.at("customer", "customer-on-hold", { name: terms.name, note: terms.note });

@@ -1,7 +1,13 @@
 export { auditOrders } from "./audit.ts";
+export { customerTerms, refuseCredit } from "./credit.ts";
 export { findOrders, orderCounts } from "./list.ts";
+export { withTax } from "./money.ts";
 export { previewOrder } from "./preview.ts";
+export { bookLeft, type LeftNow } from "./progress.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
+export { askedFor } from "./serials.ts";
 export * from "./service.ts";
+export { moneyIn, savedSets, setItems } from "./sets.ts";
 export { orderSheet } from "./sheet.ts";
+export { SALES_ORDER } from "./tables.ts";

@@ -1,12 +1,22 @@
 import type { OrderRow } from "@yosegi/contract";
-import type { Day } from "@yosegi/core";
+import { type Day, isOpenOrder } from "@yosegi/core";
 import { standingsOf } from "../allocations/index.ts";
 import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/index.ts";
-import { type Component, isLapsed, type Line, linesOf, ORDER, type OrderTableRow } from "./rows.ts";
+import {
+  type Component,
+  isLapsed,
+  isLineOpen,
+  type Line,
+  linesOf,
+  OPEN,
+  ORDER,
+  type OrderTableRow,
+  setsReadyOf,
+} from "./rows.ts";
 
 const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready === open;
 
-/** A page of customers' orders: open ones by wanted day, undated last; then quotes, by the day until which they are valid; then what is cancelled, latest first. */
+/** A page of customers' orders: open ones by wanted day, undated last; then quotes, by the day until which they are valid; then what was shipped or cancelled, latest first. */
 export async function findOrders(
   ctx: Reading,
   query: PageQuery,
@@ -16,7 +26,8 @@ export async function findOrders(
   const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
     ["id", "text"],
     `SELECT o.id, ${text} AS text FROM sales_order o JOIN firm_head f ON f.id = o.customer_id
-      ORDER BY CASE o.stage WHEN 'open' THEN 0 WHEN 'quote' THEN 1 ELSE 2 END, o.cancelled_at DESC, CASE o.stage WHEN 'quote' THEN o.valid_until END,
+      ORDER BY CASE WHEN o.stage IN (${OPEN}) THEN 0 WHEN o.stage = 'quote' THEN 1 WHEN o.stage = 'shipped' THEN 2 ELSE 3 END,
+               o.cancelled_at DESC, CASE o.stage WHEN 'shipped' THEN -o.id WHEN 'quote' THEN o.valid_until END,
                o.due IS NULL, o.due, CASE o.stage WHEN 'cancelled' THEN -o.id ELSE o.id END`,
   );
   const { rows, total, next } = pageOf(found, query, (row) => row.text);
@@ -26,7 +37,7 @@ export async function findOrders(
   );
   const standings = await lineStandings(
     ctx,
-    orders.filter((order) => order.stage === "open").map((order) => order.id),
+    orders.filter((order) => isOpenOrder(order.stage)).map((order) => order.id),
   );
   return {
     orders: orders.map((order) => rowOf(order, standings.get(order.id) ?? NO_LINES, ctx.today)),
@@ -35,28 +46,39 @@ export async function findOrders(
   };
 }
 
-/** How many lines an order has, and of how many all is in stock, or something is missing. */
+/** How many lines of an order are open, and of how many all is in stock, some is, or something is missing. */
 export interface LineCounts {
   lines: number;
   ready: number;
+  readyInPart: number;
   missing: number;
 }
 
-const NO_LINES: LineCounts = { lines: 0, ready: 0, missing: 0 };
+const NO_LINES: LineCounts = { lines: 0, ready: 0, readyInPart: 0, missing: 0 };
 
 async function lineStandings(ctx: Reading, orders: readonly number[]): Promise<Map<number, LineCounts>> {
   const lines = groupBy(await linesOf(ctx, orders), (line) => line.order);
   return new Map([...lines].map(([order, own]) => [order, countsOf(own)]));
 }
 
-export const countsOf = (lines: readonly Line[]): LineCounts => ({
-  lines: lines.length,
-  ready: lines.filter(({ components }) => components.every(isReady)).length,
-  missing: lines.filter(({ components }) => components.some((c) => c.missing > 0)).length,
-});
+export function countsOf(all: readonly Line[]): LineCounts {
+  const lines = all.filter(isLineOpen);
+  const ready = lines.filter(({ components }) => components.every(isReady));
+  const sets = lines.filter((line) => setsReadyOf(line).gt(0));
+  return {
+    lines: lines.length,
+    ready: ready.length,
+    readyInPart: new Set([...ready, ...sets]).size - ready.length,
+    missing: lines.filter(({ components }) => components.some((c) => c.missing > 0)).length,
+  };
+}
 
-export function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCounts, today: Day): OrderRow {
-  const open = order.stage === "open";
+export function rowOf(
+  order: OrderTableRow,
+  { lines, ready, readyInPart, missing }: LineCounts,
+  today: Day,
+): OrderRow {
+  const open = isOpenOrder(order.stage);
   return {
     id: order.id,
     number: order.number,
@@ -68,6 +90,7 @@ export function rowOf(order: OrderTableRow, { lines, ready, missing }: LineCount
     reference: order.reference,
     lines: open ? lines : order.lines,
     linesReady: open ? ready : 0,
+    linesReadyInPart: open ? readyInPart : 0,
     linesMissing: open ? missing : 0,
     overdue: open && order.due !== null && order.due < today,
     made: order.created_at,
@@ -79,7 +102,7 @@ export async function orderCounts(
   ctx: Reading,
 ): Promise<{ orders: number; ordersOverdue: number; ordersMissing: number }> {
   const open = await ctx.sql.one<{ orders: number; overdue: number }>(
-    `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage = 'open'`,
+    `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage IN (${OPEN})`,
     { today: ctx.today },
   );
   const items = await ctx.sql.all<{ item: number }>(

@@ -10,19 +10,21 @@ import {
   max,
   ONE,
   type OrderedContent,
+  openOfOrdered,
   proposedCover,
   quantityFromScaled,
   quantityToScaled,
   type Rate,
   rateOf,
   reasonNotSelectable,
+  reordered,
   type StockFigures,
   setsAvailable,
   sumIfKnown,
   valueAt,
   ZERO,
 } from "@yosegi/core";
-import { linkedOf } from "../allocations/index.ts";
+import { type LinkedToLine, linkedOf, NOT_LINKED } from "../allocations/index.ts";
 import { asJson, type Reading, rateOrNull } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { loadKits } from "../kits/index.ts";
@@ -40,7 +42,7 @@ import {
 import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines, type PriceOffer } from "./lines.ts";
 import { taxAnswer, withTax } from "./money.ts";
-import { type OrderTableRow, orderById } from "./rows.ts";
+import { linesOf, NOTHING_LEFT, type OrderTableRow, orderById } from "./rows.ts";
 import { askedFor } from "./serials.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
 
@@ -65,7 +67,7 @@ export async function previewOrder(
     ctx,
     checked.flatMap((line) => (line.set ? line.item : [])),
   );
-  const typed = await promisesWith(ctx, typedOrder(saved, due, checked), true);
+  const typed = await promisesWith(ctx, await typedOrder(ctx, saved, due, checked), true);
   const promises = promisesOfTyped(typed);
   const stock = await stockFor(ctx, order, checked);
   const last = await lastPrices(ctx, order, customer, checked);
@@ -120,14 +122,30 @@ async function customerAnswer(
 }
 
 /** What the lines of an order would take from stock, in the turn that it would have. */
-const typedOrder = (saved: OrderTableRow | null, due: Day | null, lines: readonly CheckedLine[]) => ({
-  id: saved?.id ?? null,
-  turn: { due, precedence: saved?.precedence ?? null },
-  lines: lines.map(({ id, takes, quantity }) => ({
-    id,
-    takes: new Map([...takes].map(([item, per]) => [item, per.times(quantity)])),
-  })),
-});
+async function typedOrder(
+  ctx: Reading,
+  saved: OrderTableRow | null,
+  due: Day | null,
+  lines: readonly CheckedLine[],
+) {
+  const before = saved ? await linesOf(ctx, [saved.id]) : [];
+  const partOf = (line: number | null, item: number) =>
+    before.find((own) => own.id === line)?.components.find((own) => own.item === item) ?? NOTHING_LEFT;
+  return {
+    id: saved?.id ?? null,
+    turn: { due, precedence: saved?.precedence ?? null },
+    lines: lines.map(({ id, takes, quantity }) => ({
+      id,
+      shipped: new Map([...takes.keys()].map((item) => [item, partOf(id, item).shipped])),
+      takes: new Map(
+        [...takes].map(([item, per]) => {
+          const part = reordered(partOf(id, item), quantityToScaled(per.times(quantity)));
+          return [item, max(ZERO, quantityFromScaled(openOfOrdered(part)))];
+        }),
+      ),
+    })),
+  };
+}
 
 /** Which other open orders would lose stock, or leave later, if an order were saved as it is typed. */
 export async function previewLosers(
@@ -136,7 +154,7 @@ export async function previewLosers(
 ): Promise<AnswerOf<typeof routes.previewLosers>> {
   const saved = order === null ? null : await orderById(ctx, order);
   const checked = await checkLines(ctx, customer, lines);
-  const typed = await promisesWith(ctx, typedOrder(saved, due, checked.lines));
+  const typed = await promisesWith(ctx, await typedOrder(ctx, saved, due, checked.lines));
   return { takesFrom: ordersThatLose(ctx, await openPromises(ctx), typed, order) };
 }
 
@@ -165,7 +183,7 @@ function coverOf(
   { id, item, sold, toBuild, proposeBuild }: CheckedLine,
   { lines, promises }: Promises,
   at: number,
-  linked: ReadonlyMap<number, number>,
+  linked: ReadonlyMap<number, LinkedToLine>,
 ): Preview["lines"][number]["cover"] {
   if (reasonNotSelectable("product", sold) !== null) return null;
   const place = promises.findIndex((promise) => promise.line === typedLine(at));
@@ -174,7 +192,7 @@ function coverOf(
   if (!ask || !standing) return null;
   const proposed = proposeBuild
     ? proposedCover(ask, standing, sold.alwaysBuild).toBuild
-    : Math.min(ask.open, linked.get(id ?? 0) ?? 0);
+    : Math.min(ask.open, (linked.get(id ?? 0) ?? NOT_LINKED).left);
   const build = toBuild === null ? proposed : quantityToScaled(toBuild);
   return {
     fromStock: quantityFromScaled(ask.open - build).toFixed(),

@@ -11,9 +11,9 @@ import { exportOrder } from "./exporting.ts";
 import { followOrder } from "./following.ts";
 import { findOrders } from "./list.ts";
 import { previewLosers, previewOrder } from "./preview.ts";
-import { orderById } from "./rows.ts";
+import { cancelOrder, closeRest, reopenRest } from "./progress.ts";
+import { orderById, refuseEnded } from "./rows.ts";
 import {
-  cancelOrder,
   changeOrder,
   newOrder,
   orderQuote,
@@ -55,8 +55,17 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.orderQuote, async (ctx, { params: { id }, body }) =>
     written(ctx, await orderQuote(ctx, id, body.goOn)),
   );
-  serveCommand(app, store, routes.cancelOrder, (ctx, { params: { id } }) =>
-    changed(ctx, id, cancelOrder(ctx, id)),
+  serveCommand(app, store, routes.cancelOrder, async (ctx, { params: { id } }) => {
+    const order = await orderById(ctx, id);
+    refuseEnded(order);
+    return changed(ctx, id, cancelOrder(ctx, order));
+  });
+  serveCommand(app, store, routes.closeRest, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, SALES_ORDER, id, version);
+    return changed(ctx, id, closeRest(ctx, id, body.lines));
+  });
+  serveCommand(app, store, routes.reopenRest, (ctx, { params: { id } }) =>
+    changed(ctx, id, reopenRest(ctx, id)),
   );
   serveAsk(app, store, routes.precedenceMoves, (ctx, { params: { id }, body }) =>
     precedenceMoves(ctx, id, body.precedence),

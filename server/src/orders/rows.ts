@@ -3,11 +3,21 @@ import {
   type CreditStop,
   type Day,
   type Decimal,
+  divideUp,
+  isOpenOrder,
+  max,
   NO_STANDING,
+  OPEN_ORDER_STAGES,
+  type Ordered,
   type OrderStage,
+  openOfOrdered,
+  QUANTITY_DECIMALS,
   quantityFromScaled,
   type Rate,
   type Standing,
+  setsReady,
+  wholeSets,
+  ZERO,
 } from "@yosegi/core";
 import { type Allocation, allocationsOf, standingsOf } from "../allocations/index.ts";
 import { asJson, groupBy, type Reading, rateOrNull } from "../db/index.ts";
@@ -34,6 +44,8 @@ export interface OrderTableRow {
   quote: string;
   ordered_by: number | null;
   ordered_at: string | null;
+  closed_by: number | null;
+  closed_at: string | null;
   created_by: number;
   created_at: string;
   cancelled_by: number | null;
@@ -43,7 +55,7 @@ export interface OrderTableRow {
 
 /** An order with its customer, to be narrowed by a WHERE. */
 export const ORDER = `SELECT o.id, o.number, o.version, o.customer_id, f.code, f.name, o.stage, o.due, o.reference, o.note,
-  o.precedence, o.address, o.terms, o.cost_tag, o.accepted, o.accepted_by, o.accepted_at, o.valid_until, o.quote, o.ordered_by, o.ordered_at, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
+  o.precedence, o.address, o.terms, o.cost_tag, o.accepted, o.accepted_by, o.accepted_at, o.valid_until, o.quote, o.ordered_by, o.ordered_at, o.closed_by, o.closed_at, o.created_by, o.created_at, o.cancelled_by, o.cancelled_at,
   (SELECT COUNT(*) FROM sales_line WHERE order_id = o.id) AS lines FROM sales_order o JOIN firm_head f ON f.id = o.customer_id`;
 
 export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow> {
@@ -54,7 +66,7 @@ export async function orderById(ctx: Reading, id: number): Promise<OrderTableRow
 
 /** Refuses a step of an order or quote that has ended. */
 export function refuseEnded({ number, stage }: OrderTableRow): void {
-  if (stage === "cancelled") throw new Refusal("order-ended", { number, stage });
+  if (stage !== "quote" && !isOpenOrder(stage)) throw new Refusal("order-ended", { number, stage });
 }
 
 /** Refuses a step of what is no open order: of one that has ended, or of a quote. */
@@ -62,6 +74,9 @@ export function refuseNotOpen(order: OrderTableRow): void {
   refuseEnded(order);
   if (order.stage === "quote") throw new Refusal("quote-not-ordered", { number: order.number });
 }
+
+/** The stages of open orders, as SQL names them. */
+export const OPEN = OPEN_ORDER_STAGES.map((stage) => `'${stage}'`).join(", ");
 
 /** The orders there are of those ids. */
 export const ordersById = (ctx: Reading, ids: Iterable<number>): Promise<OrderTableRow[]> =>
@@ -71,13 +86,15 @@ export const ordersById = (ctx: Reading, ids: Iterable<number>): Promise<OrderTa
 
 /** All open orders, the earliest wanted first. */
 export const openOrders = (ctx: Reading): Promise<OrderTableRow[]> =>
-  ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.stage = 'open' ORDER BY o.due IS NULL, o.due, o.id`);
+  ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.stage IN (${OPEN}) ORDER BY o.due IS NULL, o.due, o.id`);
 
 /** What a line asks of one item, and how it stands with that; quantities in whole millionths. */
 export interface Component extends Standing {
   item: number;
   per: number;
   open: number;
+  shipped: number;
+  closed: number;
   builds: Allocation[];
 }
 
@@ -94,8 +111,61 @@ export interface Line {
   taxRate: Decimal;
   serial: string;
   promised: Day | null;
+  /** Of a line that takes nothing from stock. */
+  shipped: number;
+  closed: number;
   components: Component[];
 }
+
+/** Of a line or component that is new. */
+export const NOTHING_LEFT: Pick<Ordered, "shipped" | "closed"> = { shipped: 0, closed: 0 };
+
+/** What became of a line, or of each of its components. */
+export const partsOf = ({ quantity, shipped, closed, components }: Line): Ordered[] =>
+  components.length === 0
+    ? [{ ordered: quantity, shipped, closed }]
+    : components.map((own) => ({ ...own, ordered: own.open + own.shipped + own.closed }));
+
+/** Kits are sold in whole sets; a single item as its unit allows. */
+const decimalsFor = (item: number, components: readonly Pick<Component, "item">[]): number =>
+  components.some((own) => own.item !== item) ? 0 : QUANTITY_DECIMALS;
+
+/** Whole sets or units of a line of an open order that could leave now; all that is open where it takes nothing from stock. */
+export function setsReadyOf({ item, quantity, shipped, closed, components }: Line): Decimal {
+  if (components.length === 0) return quantityFromScaled(quantity - shipped - closed);
+  const has = components.map((own) => ({
+    per: quantityFromScaled(own.per),
+    shipped: quantityFromScaled(own.shipped),
+    ready: quantityFromScaled(own.ready),
+  }));
+  return setsReady(quantityFromScaled(quantity), has, decimalsFor(item, components));
+}
+
+/** Whole sets or units of a line that left. */
+export function setsLeft({ item, quantity, shipped, components }: Line): Decimal {
+  if (components.length === 0) return quantityFromScaled(shipped);
+  const has = components.map((own) => ({
+    per: quantityFromScaled(own.per),
+    has: quantityFromScaled(own.shipped),
+  }));
+  return wholeSets(quantityFromScaled(quantity), has, decimalsFor(item, components));
+}
+
+/** Whole sets or units of a line that are still to be completed. */
+export function setsOpen({ item, quantity, shipped, closed, components }: Line): Decimal {
+  if (components.length === 0) return quantityFromScaled(quantity - shipped - closed);
+  return components
+    .map(({ per, open }) =>
+      divideUp(quantityFromScaled(open), quantityFromScaled(per), decimalsFor(item, components)),
+    )
+    .reduce(max, ZERO);
+}
+
+/** Whether something of a line of an order is still to leave. */
+export const isLineOpen = (line: Line): boolean => partsOf(line).some((part) => openOfOrdered(part) > 0);
+
+/** Whether something of a line left already. */
+export const hasLeft = (line: Line): boolean => partsOf(line).some((part) => part.shipped > 0);
 
 interface LineRow {
   id: number;
@@ -109,18 +179,22 @@ interface LineRow {
   tax_rate: number;
   serial: string;
   promised: Day | null;
+  shipped: number;
+  closed: number;
 }
 
 /** The lines of orders with what each has: what is in stock or on its way is dealt out to all open orders in turn. */
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.promised
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.promised, l.shipped, l.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
-  const takes = await ctx.sql.all<{ line: number; item: number; per: number; open: number }>(
-    `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open
+  const takes = await ctx.sql.all<
+    Pick<Component, "item" | "per" | "open" | "shipped" | "closed"> & { line: number }
+  >(
+    `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open, t.shipped, t.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN order_component t ON t.line_id = l.id ORDER BY t.id`,
     bind,
   );
@@ -141,12 +215,10 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     pricePer: price_unit,
     discount: quantityFromScaled(discount),
     taxRate: quantityFromScaled(tax_rate),
-    components: (components.get(row.id) ?? []).map((take) => ({
-      ...(standings.get(key(take)) ?? NO_STANDING),
-      item: take.item,
-      per: take.per,
-      open: take.open,
-      builds: builds.get(key(take)) ?? [],
+    components: (components.get(row.id) ?? []).map(({ line, ...take }) => ({
+      ...(standings.get(key({ line, item: take.item })) ?? NO_STANDING),
+      ...take,
+      builds: builds.get(key({ line, item: take.item })) ?? [],
     })),
   }));
 }

@@ -1,6 +1,7 @@
 import { type ItemRow, Refusal } from "@yosegi/contract";
 import { type Decimal, ONE } from "@yosegi/core";
 import { asJson, type Reading } from "../db/index.ts";
+import { OPEN } from "./rows.ts";
 
 /** A line that asks for one unit by its serial number. */
 interface SerialLine {
@@ -55,7 +56,7 @@ export async function askedFor(
 ): Promise<Map<string, string>> {
   const rows = await ctx.sql.all<{ item: number; serial: string; number: string }>(
     `SELECT l.item_id AS item, l.serial, o.number FROM sales_line l JOIN sales_order o ON o.id = l.order_id
-      WHERE o.stage = 'open' AND l.serial <> '' AND l.item_id IN (SELECT value FROM json_each($items))
+      WHERE o.stage IN (${OPEN}) AND l.serial <> '' AND l.item_id IN (SELECT value FROM json_each($items))
         AND l.id NOT IN (SELECT value FROM json_each($besides))`,
     { items: asJson(new Set(items)), besides: asJson(besides) },
   );

@@ -13,11 +13,13 @@ import {
   lineTotal,
   moneyToScaled,
   ONE,
+  openOfOrdered,
   quantityFromScaled,
   quantityToScaled,
   reasonNotSelectable,
+  reordered,
 } from "@yosegi/core";
-import { dropLinks, linkedBuilds, trimLinks } from "../allocations/index.ts";
+import { dropLinks, linkedBuilds, passLinks, trimLinks } from "../allocations/index.ts";
 import { asJson, countChange, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { refuseTooMuch } from "../ledger/index.ts";
@@ -27,9 +29,12 @@ import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { withTax } from "./money.ts";
+import { settleOrder } from "./progress.ts";
 import {
   isLapsed,
+  type Line,
   linesOf,
+  NOTHING_LEFT,
   type OrderTableRow,
   orderById,
   refuseEnded,
@@ -38,6 +43,7 @@ import {
 } from "./rows.ts";
 import { refuseSerials } from "./serials.ts";
 import { copyText, savedSets } from "./sets.ts";
+import { afterShipping, type WrittenLine } from "./shipped.ts";
 import { ORDER_COMPONENT, ORDER_CONTENT, ORDER_TEXT, SALES_LINE, SALES_ORDER } from "./tables.ts";
 
 /** Takes a customer's order and reserves what it asks for, or gives a quote, which reserves nothing. Says whose stock it takes. */
@@ -134,14 +140,20 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
   // A line that asks for another item is another line.
-  const kept = lines.map((line) =>
+  const typed = lines.map((line) =>
     line.id !== null && before.get(line.id)?.item === line.item ? line : { ...line, id: null },
   );
-  const stay = new Set(kept.map((line) => line.id));
+  const stay = new Set(typed.map((line) => line.id));
   const gone = [...before.keys()].filter((line) => !stay.has(line));
+  const kept = await afterShipping(ctx, order, body.customer, {
+    before,
+    kept: typed,
+    gone,
+    typed: body.lines,
+  });
   await refuseLinked(ctx, gone, body.lines);
   if (order.stage === "quote") {
-    await rewriteOrder(ctx, order, body, { kept, gone, accepted: null });
+    await rewriteOrder(ctx, order, body, { before, kept, gone, accepted: null });
     return quoted(id);
   }
   const accepted = refuseCredit(
@@ -152,7 +164,8 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   );
   return takingFrom(ctx, async () => {
     const linked = await buildsOfOrder(ctx, id);
-    const saved = await rewriteOrder(ctx, order, body, { kept, gone, accepted });
+    const saved = await rewriteOrder(ctx, order, body, { before, kept, gone, accepted });
+    await settleOrder(ctx, id);
     const builds = await coverLines(ctx, await orderById(ctx, id), saved);
     return { id, builds, offers: await offersOf(ctx, id, linked, builds) };
   });
@@ -163,7 +176,12 @@ async function rewriteOrder(
   ctx: Writing,
   { id, stage }: OrderTableRow,
   body: OrderInput,
-  lines: { kept: readonly CheckedLine[]; gone: readonly number[]; accepted: CreditStop | null },
+  lines: {
+    before: ReadonlyMap<number, Line>;
+    kept: readonly WrittenLine[];
+    gone: readonly number[];
+    accepted: CreditStop | null;
+  },
 ): Promise<SavedLine[]> {
   const isQuote = stage === "quote";
   const columns = { ...headColumns(body), ...acceptance(ctx, lines.accepted) };
@@ -175,7 +193,7 @@ async function rewriteOrder(
     gone: asJson(lines.gone),
   });
   await writeTexts(ctx, id, body.texts);
-  return writeLines(ctx, id, lines.kept, isQuote);
+  return writeLines(ctx, id, lines.kept, isQuote, lines.before);
 }
 
 /** A quote stays one until it is ordered, and an order becomes none. */
@@ -284,23 +302,6 @@ function refuseOtherLines(
       throw Refusal.at(`lines.${i}.item`, "not-found", { what: `line of ${order}`, id });
 }
 
-/** Cancels an order: what it reserved is free, and no build works for it any more. */
-export async function cancelOrder(ctx: Writing, id: number): Promise<void> {
-  refuseEnded(await orderById(ctx, id));
-  const lines = await ctx.sql.all<{ id: number }>("SELECT id FROM sales_line WHERE order_id = $id", { id });
-  await ctx.sql.run(
-    "UPDATE order_component SET open = 0 WHERE line_id IN (SELECT id FROM sales_line WHERE order_id = $id)",
-    { id },
-  );
-  await dropLinks(
-    ctx,
-    lines.map((line) => line.id),
-  );
-  await ctx
-    .model(SALES_ORDER)
-    .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });
-}
-
 /** Whose promise would move if an order had another precedence, and when the order itself could leave then. */
 export async function precedenceMoves(
   ctx: Reading,
@@ -370,8 +371,9 @@ async function writeTexts(ctx: Writing, id: number, texts: OrderInput["texts"]):
 async function writeLines(
   ctx: Writing,
   id: number,
-  lines: readonly CheckedLine[],
+  lines: readonly WrittenLine[],
   isQuote: boolean,
+  before: ReadonlyMap<number, Line> = new Map(),
 ): Promise<SavedLine[]> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
@@ -384,6 +386,7 @@ async function writeLines(
     kit: line.set && copyText(line.set.kit),
     tax_rate: quantityToScaled(line.taxRate),
     serial: line.serial,
+    closed: reordered(before.get(line.id ?? 0) ?? NOTHING_LEFT, quantityToScaled(line.quantity)).closed,
   });
   await ctx.sql.update(
     SALES_LINE,
@@ -397,7 +400,11 @@ async function writeLines(
   );
   const idOf = new Map(added.map(({ line }, i) => [line, ids[i] ?? 0]));
   const saved = lines.map((line): SavedLine => ({ ...line, id: line.id ?? idOf.get(line) ?? 0 }));
-  await writeContents(ctx, saved, isQuote);
+  await writeContents(ctx, saved, isQuote, before);
+  await passLinks(
+    ctx,
+    new Map(saved.flatMap(({ id: to, splitFrom }) => (splitFrom === undefined ? [] : [[splitFrom, to]]))),
+  );
   await trimLinks(
     ctx,
     saved.map((line) => line.id),
@@ -409,10 +416,15 @@ async function writeLines(
   return saved;
 }
 
-type SavedLine = CheckedLine & { id: number };
+type SavedLine = WrittenLine & { id: number };
 
 /** Writes what is in the sets of lines, and what each line reserves: nothing on a quote. */
-async function writeContents(ctx: Writing, lines: readonly SavedLine[], isQuote: boolean): Promise<void> {
+async function writeContents(
+  ctx: Writing,
+  lines: readonly SavedLine[],
+  isQuote: boolean,
+  before: ReadonlyMap<number, Line>,
+): Promise<void> {
   const bind = { lines: asJson(lines.map((line) => line.id)) };
   const own = "WHERE line_id IN (SELECT value FROM json_each($lines))";
   await ctx.sql.run(`DELETE FROM order_content ${own}`, bind);
@@ -432,12 +444,18 @@ async function writeContents(ctx: Writing, lines: readonly SavedLine[], isQuote:
   await ctx.sql.insert(
     ORDER_COMPONENT,
     lines.flatMap(({ id, takes, quantity }) =>
-      [...takes].map(([item, per]) => ({
-        line_id: id,
-        item_id: item,
-        per: quantityToScaled(per),
-        open: isQuote ? 0 : quantityToScaled(per.times(quantity)),
-      })),
+      [...takes].map(([item, per]) => {
+        const saved = before.get(id)?.components.find((own) => own.item === item) ?? NOTHING_LEFT;
+        const part = reordered(saved, quantityToScaled(per.times(quantity)));
+        return {
+          line_id: id,
+          item_id: item,
+          per: quantityToScaled(per),
+          open: isQuote ? 0 : openOfOrdered(part),
+          shipped: part.shipped,
+          closed: part.closed,
+        };
+      }),
     ),
   );
 }

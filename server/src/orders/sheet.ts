@@ -2,13 +2,13 @@ import type { OrderedSet, OrderSheet } from "@yosegi/contract";
 import {
   compareDays,
   type Day,
+  isOpenOrder,
   type LinePromise,
   lineTotal,
   NO_STANDING,
   ONE,
   quantityFromScaled,
   quantityToScaled,
-  setsReady,
   sumIfKnown,
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
@@ -26,19 +26,30 @@ import {
 import { countsOf, rowOf } from "./list.ts";
 import { taxAnswer } from "./money.ts";
 import { missingToBuy, needsOfOrders } from "./needs.ts";
-import { type Line, linesOf, type OrderTableRow, orderById, textsOf } from "./rows.ts";
+import {
+  isLineOpen,
+  type Line,
+  linesOf,
+  type OrderTableRow,
+  orderById,
+  setsLeft,
+  setsOpen,
+  setsReadyOf,
+  textsOf,
+} from "./rows.ts";
 import { savedSets, setAnswer, setItems } from "./sets.ts";
 
 /** When the lines of an order could leave; of a quote as if it were ordered now; null once it has ended. */
 async function promisesFor(ctx: Reading, order: OrderTableRow, lines: readonly Line[]) {
-  if (order.stage === "cancelled") return null;
-  if (order.stage === "open") {
+  if (isOpenOrder(order.stage)) {
     const promises = await openPromises(ctx);
     const own = lines.map((line) => promises.promises.find((promise) => promise.line === line.id));
     return { promises, own };
   }
+  if (order.stage !== "quote") return null;
   const typed = lines.map(({ quantity, components }) => ({
     id: null,
+    shipped: new Map(),
     takes: new Map(
       components.map(({ item, per }) => [item, quantityFromScaled(per).times(quantityFromScaled(quantity))]),
     ),
@@ -92,7 +103,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     return setAnswer(ctx, set, own, kits.get(item), itemOf);
   };
   const toBuy =
-    promises && order.stage === "open"
+    promises && isOpenOrder(order.stage)
       ? await missingToBuy(ctx, promises, needsOfOrders(promises, id).buy)
       : [];
   const purchasesOf = await purchasesFor(ctx, lines);
@@ -121,10 +132,8 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
     total: sumIfKnown(totals)?.toFixed(decimals) ?? null,
     orderLines: lines.map((line, i) => {
       const item = brief(line.item);
-      const ready = line.components.map((c) => ({
-        per: quantityFromScaled(c.per),
-        ready: quantityFromScaled(c.ready),
-      }));
+      const isOpen = isLineOpen(line);
+      const [left, rest] = [setsLeft(line), setsOpen(line)];
       return {
         id: line.id,
         item,
@@ -135,14 +144,20 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         total: totals[i]?.toFixed(decimals) ?? null,
         taxRate: line.taxRate.toFixed(),
         serial: line.serial,
-        promise: promises && promiseAnswer(ctx, promises, own[i]),
+        promise: promises && isOpen ? promiseAnswer(ctx, promises, own[i]) : null,
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),
+        shipped: left.toFixed(),
+        open: rest.toFixed(),
+        closed: quantityFromScaled(line.quantity).minus(left).minus(rest).toFixed(),
         set: setOf(line),
-        ready: setsReady(quantityFromScaled(line.quantity), ready, item.decimals).toFixed(),
+        ready: setsReadyOf(line).toFixed(),
         takes: line.components.map((c) => ({
           item: brief(c.item),
+          per: text(c.per),
           open: text(c.open),
+          shipped: text(c.shipped),
+          closed: text(c.closed),
           ready: text(c.ready),
           coming: text(c.coming),
           missing: text(c.missing),
@@ -171,6 +186,9 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
               moment: order.accepted_at,
             },
           ]),
+      ...(order.closed_at === null
+        ? []
+        : [{ what: "rest closed" as const, person: by(order.closed_by), moment: order.closed_at }]),
       ...(order.cancelled_at === null
         ? []
         : [{ what: "cancelled" as const, person: by(order.cancelled_by), moment: order.cancelled_at }]),

@@ -1,4 +1,4 @@
-import type { CreditStop } from "@yosegi/core";
+import type { CreditStop, OrderStage } from "@yosegi/core";
 import { filled, id, integer, key, orNull, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths, percents in millionths; yes is 1 and no is 0.
@@ -7,7 +7,7 @@ export const SALES_ORDER = table("sales_order", {
   id: id(),
   number: text(),
   customer_id: integer(),
-  stage: text(),
+  stage: text<OrderStage>(),
   due: orNull(text()),
   reference: text(),
   note: text(),
@@ -26,6 +26,9 @@ export const SALES_ORDER = table("sales_order", {
   quote: filled(text()),
   ordered_by: orNull(integer()),
   ordered_at: orNull(text()),
+  /** Who closed what was left of it, the last time. */
+  closed_by: orNull(integer()),
+  closed_at: orNull(text()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),
@@ -45,6 +48,9 @@ export const SALES_LINE = table("sales_line", {
   kit: orNull(text()),
   tax_rate: integer(),
   serial: filled(text()),
+  /** Of a line that takes nothing from stock, as those of its components are. */
+  shipped: filled(integer()),
+  closed: filled(integer()),
 });
 
 /** Lines that are only text; `before` counts the lines that stand before it. */
@@ -60,7 +66,10 @@ export const ORDER_COMPONENT = table("order_component", {
   line_id: integer(),
   item_id: integer(),
   per: integer(),
+  /** Ordered − shipped − closed; of a quote nothing. */
   open: integer(),
+  shipped: filled(integer()),
+  closed: filled(integer()),
 });
 
 export const ORDER_CONTENT = table("order_content", {

@@ -1,14 +1,14 @@
 /** What other areas may read of this one's tables (docs/architecture.md). */
 export const orderViews = {
   order_head: `
-SELECT o.id, o.number, o.quote, o.stage, o.due, o.customer_id, (SELECT COUNT(*) FROM sales_line l WHERE l.order_id = o.id) AS lines
+SELECT o.id, o.number, o.quote, o.reference, o.stage, o.due, o.customer_id, (SELECT COUNT(*) FROM sales_line l WHERE l.order_id = o.id) AS lines
   FROM sales_order o`,
   order_demand: `
-SELECT t.line_id, o.id AS order_id, o.number, o.stage, o.due, o.precedence, l.line AS position, t.id AS component_id, t.item_id, t.open, 0 AS shipped,
+SELECT t.line_id, o.id AS order_id, o.number, o.stage, o.due, o.precedence, l.line AS position, t.id AS component_id, t.item_id, t.open, t.shipped,
        f.id AS customer_id, f.code AS customer_code, f.name AS customer_name
   FROM order_component t JOIN sales_line l ON l.id = t.line_id JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id`,
   order_line_head: `
-SELECT l.id AS line_id, o.id AS order_id, o.number, o.stage, f.name AS customer_name
+SELECT l.id AS line_id, l.line AS position, l.item_id, o.id AS order_id, o.number, o.stage, f.name AS customer_name
   FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN firm f ON f.id = o.customer_id`,
   order_price: "SELECT price FROM sales_line WHERE price IS NOT NULL",
   reserved_by_orders: "SELECT item_id, open AS quantity, line_id FROM order_component WHERE open > 0",

@@ -37,7 +37,13 @@ export interface TypedOrder {
   /** The order that is changed; null for a new one. */
   id: number | null;
   turn: Omit<OrderTurn, "order">;
-  lines: readonly { id: number | null; takes: ReadonlyMap<number, Decimal> }[];
+  lines: readonly {
+    id: number | null;
+    /** What is open of each item. */
+    takes: ReadonlyMap<number, Decimal>;
+    /** What left of each already, in whole millionths. */
+    shipped: ReadonlyMap<number, number>;
+  }[];
 }
 
 /** The order after all that there are, which one that is not saved yet will be. */
@@ -58,9 +64,12 @@ export async function promisesWith(ctx: Reading, typed: TypedOrder, only = false
     ),
     ({ line, product }) => `${line} ${product}`,
   );
-  const own = typed.lines.map(({ id, takes }, i): OpenLine => {
+  const own = typed.lines.map(({ id, takes, shipped }, i): OpenLine => {
     const components = [...takes].map(([item, quantity]) =>
-      askOf({ item, open: quantityToScaled(quantity), shipped: 0 }, allocations.get(`${id} ${item}`) ?? []),
+      askOf(
+        { item, open: quantityToScaled(quantity), shipped: shipped.get(item) ?? 0 },
+        allocations.get(`${id} ${item}`) ?? [],
+      ),
     );
     return { line: typedLine(i), due: typed.turn.due, order, components };
   });

@@ -21,6 +21,7 @@ function addressOf(hit: Hit): string {
   if (hit.build !== null) return `/builds/${hit.build}`;
   if (hit.order !== null) return `/orders/${hit.order}`;
   if (hit.purchase !== null) return `/buying/${hit.purchase}`;
+  if (hit.shipment !== null) return `/shipments/${hit.shipment}`;
   if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
   return `/catalog/${hit.item}`;
 }
@@ -30,6 +31,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   build: "build",
   order: "order",
   purchase: "purchase order",
+  shipment: "shipment",
   lot: "lot of",
   serial: "serial of",
   bin: "bin with",

@@ -15,6 +15,7 @@ const order = (change: Partial<OrderRow>): OrderRow => ({
   reference: "",
   lines: 2,
   linesReady: 0,
+  linesReadyInPart: 0,
   linesMissing: 0,
   overdue: false,
   made: "",
@@ -35,6 +36,9 @@ const item = (id: number): OrderLine["item"] => ({
 });
 const take = (id: number, missing: string, canBeBuilt = true) => ({
   item: item(id),
+  per: "1",
+  shipped: "0",
+  closed: "0",
   open: "4",
   ready: "0",
   coming: "0",
@@ -57,6 +61,9 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   promise: null,
   promised: null,
   late: false,
+  shipped: "0",
+  open: "4",
+  closed: "0",
   set: null,
   ready: "0",
   takes,

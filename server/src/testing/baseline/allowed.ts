@@ -153,4 +153,15 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/builds\//,
     at: /(listed|ownParts|leftOut)$/,
   },
+  { why: "a number may be a shipment's", url: /\/api\/find/, at: /\.shipment$/ },
+  {
+    why: "an order says what left of each line, and what was closed",
+    url: /\/api\/orders/,
+    at: /(linesReadyInPart|orderLines\.\d+\.(shipped|open|closed)|takes\.\d+\.(per|shipped|closed))$/,
+  },
+  {
+    why: "of an order that was cancelled nothing is ready",
+    url: /\/api\/orders\/\d+$/,
+    at: /orderLines\.\d+\.ready$/,
+  },
 ];

@@ -1,0 +1,2 @@
+export * from "./leaving.ts";
+export * from "./revenue.ts";

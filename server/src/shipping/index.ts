@@ -1,0 +1,3 @@
+export { auditShipments } from "./audit.ts";
+export * from "./routes.ts";
+export { shippingViews } from "./views.ts";

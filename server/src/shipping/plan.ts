@@ -1,0 +1,276 @@
+import { type ItemBrief, Refusal, rateFrom, type ShipInput } from "@yosegi/contract";
+import {
+  type CreditStop,
+  componentsLeft,
+  creditStop,
+  type Decimal,
+  type LeftOfLine,
+  lineTotal,
+  margin,
+  moneyFromScaled,
+  ONE,
+  type PickableStock,
+  type PickedComponent,
+  pickLeaving,
+  post,
+  QUANTITY_DECIMALS,
+  quantityFromScaled,
+  type Rate,
+  revenueSoFar,
+  type SoldComponent,
+  type SoldLine,
+  type StockState,
+  shareRevenue,
+  shipmentMovements,
+  sum,
+  sumIfKnown,
+  type ValuedMovement,
+  valueAt,
+  wholeLeft,
+  ZERO,
+} from "@yosegi/core";
+import { asJson, groupBy, type Reading } from "../db/index.ts";
+import { briefs, loadUnits } from "../items/index.ts";
+import { loadBooks } from "../ledger/index.ts";
+import { currentCosts } from "../lists/index.ts";
+import {
+  askedFor,
+  customerTerms,
+  type Line,
+  linesOf,
+  moneyIn,
+  type OrderTableRow,
+  orderById,
+  refuseNotOpen,
+  savedSets,
+  setItems,
+  withTax,
+} from "../orders/index.ts";
+import { type AskedLine, askedLines, lineAfter } from "./asked.ts";
+import { type InTurn, takenFromOthers } from "./turn.ts";
+
+/** What a shipment brings and costs of one thing that leaves. */
+export interface PlannedComponent {
+  item: number;
+  stocked: boolean;
+  quantity: Decimal;
+  revenue: Decimal;
+  /** The value that leaves stock, or what is not stock-tracked costs now; null where there is not enough stock. */
+  cost: Decimal | null;
+  /** Of what is stocked. */
+  picked: PickedComponent | null;
+}
+
+export interface PlannedLine extends AskedLine {
+  after: Line;
+  /** Whole sets or units that are complete with it. */
+  complete: Decimal;
+  revenue: Decimal;
+  components: PlannedComponent[];
+}
+
+/** A shipment as it would be recorded; `posted` is null where there is not enough stock. */
+export interface Planned {
+  order: OrderTableRow;
+  lines: PlannedLine[];
+  picked: PickedComponent[];
+  ready: readonly PickableStock[];
+  books: StockState;
+  posted: ValuedMovement[] | null;
+  takesFrom: InTurn[];
+  stop: CreditStop | null;
+  terms: Awaited<ReturnType<typeof customerTerms>>;
+  /** What the order comes to with tax. */
+  worth: Decimal;
+  brief: (item: number) => ItemBrief;
+  /** Whether something stays open. */
+  rest: boolean;
+}
+
+/** What a shipment of an order would take, bring and cost (docs/rules.md § 12). Refuses what is not the order's to ship. */
+export async function planShipment(ctx: Reading, id: number, body: ShipInput): Promise<Planned> {
+  if (body.day > ctx.today) throw Refusal.at("day", "day-future");
+  const order = await orderById(ctx, id);
+  refuseNotOpen(order);
+  const all = await linesOf(ctx, [id]);
+  const items = new Set(all.flatMap((line) => [line.item, ...line.components.map((own) => own.item)]));
+  const brief = await briefs(ctx, items);
+  const asked = askedLines(all, body, brief, await loadUnits(ctx));
+  for (const { at, line } of asked)
+    if (line.price === null)
+      throw Refusal.at(at === null ? "lines" : `lines.${at}.line`, "ship-no-price", {
+        code: brief(line.item).code,
+      });
+  const stocked = asked.flatMap(({ leaving }) => leaving.map((own) => own.item));
+  const { stock, ready } = await loadBooks(ctx, stocked);
+  const picked = await pick(ctx, asked, ready, body);
+  const isShort = picked.some(({ short }) => short.gt(0));
+  const posted = isShort ? null : post(stock, shipmentMovements(id, picked));
+  const movements = posted?.ok ? posted.movements : null;
+  const lines = await moneyOf(ctx, asked, picked, movements);
+  const terms = await customerTerms(ctx, order.customer_id, order);
+  const worth = withTax(
+    ctx,
+    all.map(({ quantity, price, discount, taxRate }) => ({
+      taxRate,
+      total: price && lineTotal(quantityFromScaled(quantity), price, discount, ctx.currencyDecimals),
+    })),
+  );
+  const afterOf = new Map(lines.map(({ line, after }) => [line.id, after]));
+  return {
+    order,
+    lines,
+    picked,
+    ready,
+    books: stock,
+    posted: movements,
+    takesFrom: await takenFromOthers(ctx, all, asked),
+    stop: creditStop(terms, terms.used, worth),
+    terms,
+    worth,
+    brief,
+    rest: all.some((line) => isOpen(afterOf.get(line.id) ?? line)),
+  };
+}
+
+const isOpen = ({ quantity, shipped, closed, components }: Line): boolean =>
+  components.length === 0 ? quantity - shipped - closed > 0 : components.some((own) => own.open > 0);
+
+/** Takes what is to leave from stock; the unit that a line asks for, and none that another order asks for, unless it is named. */
+async function pick(
+  ctx: Reading,
+  asked: readonly AskedLine[],
+  ready: readonly PickableStock[],
+  body: ShipInput,
+): Promise<PickedComponent[]> {
+  const leaving = asked.flatMap(({ line, leaving: own }) =>
+    own.map((one) => ({
+      ...one,
+      line: line.id,
+      only: one.only.length === 0 && line.serial !== "" && one.item === line.item ? [line.serial] : one.only,
+    })),
+  );
+  const numbered = ready.filter(({ serial }) => serial !== "");
+  if (numbered.length === 0) return pickLeaving(leaving, ready, body.day);
+  const others = await askedFor(
+    ctx,
+    numbered.map(({ item }) => item),
+    asked.map(({ line }) => line.id),
+  );
+  const named = new Set(leaving.flatMap(({ item, only }) => only.map((code) => `${item} ${code}`)));
+  const free = ready.filter(({ item, serial }) => {
+    const key = `${item} ${serial}`;
+    return serial === "" || named.has(key) || !others.has(key);
+  });
+  return pickLeaving(leaving, free, body.day);
+}
+
+/** What was counted of lines by shipments that stand. */
+async function countedOf(ctx: Reading, lines: readonly number[]): Promise<(line: number) => Decimal> {
+  const rows = await ctx.sql.all<{ line: number; revenue: number }>(
+    `SELECT l.line_id AS line, SUM(l.revenue) AS revenue FROM json_each($lines) ids
+       JOIN shipment_line l ON l.line_id = ids.value JOIN shipment s ON s.id = l.shipment_id AND s.undone_at IS NULL GROUP BY 1`,
+    { lines: asJson(lines) },
+  );
+  const found = new Map(rows.map((row) => [row.line, moneyFromScaled(row.revenue)]));
+  return (line) => found.get(line) ?? ZERO;
+}
+
+/** What each line that leaves brings, shared over what leaves of it, and what that costs. */
+async function moneyOf(
+  ctx: Reading,
+  asked: readonly AskedLine[],
+  picked: readonly PickedComponent[],
+  movements: readonly ValuedMovement[] | null,
+): Promise<PlannedLine[]> {
+  const ids = asked.map(({ line }) => line.id);
+  const counted = await countedOf(ctx, ids);
+  const sets = await savedSets(ctx, ids);
+  const itemOf = moneyIn(await setItems(ctx, sets.values()));
+  const sold = asked.map(({ line }) => soldLine(line, sets.get(line.id)?.contents ?? null, itemOf));
+  const unstocked = sold.flatMap(({ components }) =>
+    components.filter((own) => !own.stocked).map((own) => own.item),
+  );
+  const costOf = unstocked.length === 0 ? () => null : await currentCosts(ctx, unstocked);
+  const values = groupBy(movements ?? [], (m) => `${m.source?.line} ${m.item}`);
+  const pickOf = new Map(picked.map((own) => [`${own.line} ${own.item}`, own]));
+  return asked.map((own, i): PlannedLine => {
+    const { line } = own;
+    const after = lineAfter(own);
+    const of = sold[i];
+    if (!of) throw new Error("Each line that leaves is sold");
+    const [before, now] = [leftOf(line), leftOf(after)];
+    const quantities = componentsLeft(of, now).map((n, c) => n.minus(componentsLeft(of, before)[c] ?? ZERO));
+    const revenue = revenueSoFar(of, now, ctx.currencyDecimals).minus(counted(line.id));
+    const shares = shareRevenue(revenue, of.components, quantities, ctx.currencyDecimals);
+    return {
+      ...own,
+      after,
+      complete: wholeLeft(of, now).minus(wholeLeft(of, before)),
+      revenue,
+      components: of.components.flatMap(({ item, stocked }, c): PlannedComponent[] => {
+        const quantity = quantities[c] ?? ZERO;
+        const key = `${line.id} ${item}`;
+        if (quantity.eq(0)) return [];
+        return [
+          {
+            item,
+            stocked,
+            quantity,
+            revenue: shares[c] ?? ZERO,
+            cost: stocked
+              ? movements && sum((values.get(key) ?? []).map((m) => m.value))
+              : costNow(quantity, costOf(item)),
+            picked: stocked ? (pickOf.get(key) ?? null) : null,
+          },
+        ];
+      }),
+    };
+  });
+}
+
+const costNow = (quantity: Decimal, rate: Rate | null): Decimal => (rate ? valueAt(quantity, rate) : ZERO);
+
+/** A line as it is sold: the item itself, or what is in its set, each content once. */
+function soldLine(
+  { item, quantity, price, discount, components }: Line,
+  contents: readonly { item: number; quantity: Decimal }[] | null,
+  money: ReturnType<typeof moneyIn>,
+): SoldLine {
+  if (price === null) throw new Error("A line without a price is not shipped");
+  const sold = { quantity: quantityFromScaled(quantity), price, discount };
+  const own: SoldComponent = { item, quantity: ONE, stocked: components.length > 0, price: null, cost: null };
+  if (contents === null) return { ...sold, decimals: QUANTITY_DECIMALS, components: [own] };
+  const stocked = new Set(components.map((component) => component.item));
+  return {
+    ...sold,
+    // Kits are sold in whole sets.
+    decimals: 0,
+    components: [...groupBy(contents, (content) => content.item)].map(([content, same]) => ({
+      item: content,
+      quantity: sum(same.map((one) => one.quantity)),
+      stocked: stocked.has(content),
+      ...money(content),
+    })),
+  };
+}
+
+const leftOf = ({ shipped, components }: Line): LeftOfLine => {
+  const left = new Map(components.map((own) => [own.item, quantityFromScaled(own.shipped)]));
+  return { of: (item) => left.get(item) ?? ZERO, units: quantityFromScaled(shipped) };
+};
+
+/** What lines or components bring, less what they cost; null where that is not known. */
+export function moneyAnswer(ctx: Reading, revenue: Decimal, cost: Decimal | null) {
+  const rest = cost && margin(revenue, cost);
+  return {
+    revenue: revenue.toFixed(ctx.currencyDecimals),
+    cost: cost?.toFixed(4) ?? null,
+    margin: rest?.money.toFixed(4) ?? null,
+    marginPercent: rest?.percent?.toFixed(1) ?? null,
+  };
+}
+
+/** What several cost in all; null where one is not known. */
+export const costOfAll = (lines: readonly Pick<PlannedLine, "components">[]): Decimal | null =>
+  sumIfKnown(lines.flatMap(({ components }) => components.map(({ cost }) => cost)));

@@ -1,0 +1,59 @@
+import { type Decimal, quantityFromScaled, quantityToScaled } from "@yosegi/core";
+import { standingsOf } from "../allocations/index.ts";
+import { groupBy, type Reading } from "../db/index.ts";
+import { reservations } from "../ledger/index.ts";
+import { type Line, ordersById } from "../orders/index.ts";
+import type { AskedLine } from "./asked.ts";
+
+/** What is in stock for others in their turn, and would leave. */
+export interface InTurn {
+  item: number;
+  quantity: Decimal;
+  /** Numbers of the orders and builds whose it is. */
+  documents: string[];
+}
+
+/** What of a shipment is in stock for other orders or builds in their turn (docs/rules.md § 11); those served last lose first. */
+export async function takenFromOthers(
+  ctx: Reading,
+  all: readonly Line[],
+  asked: readonly AskedLine[],
+): Promise<InTurn[]> {
+  const leaving = new Map<number, number>();
+  for (const { item, quantity } of asked.flatMap((own) => own.leaving))
+    leaving.set(item, (leaving.get(item) ?? 0) + quantityToScaled(quantity));
+  const ready = new Map<number, number>();
+  for (const own of all.flatMap((line) => line.components))
+    ready.set(own.item, (ready.get(own.item) ?? 0) + own.ready);
+  const beyond = [...leaving].flatMap(([item, quantity]) => {
+    const more = quantity - (ready.get(item) ?? 0);
+    return more > 0 ? [{ item, more }] : [];
+  });
+  if (beyond.length === 0) return [];
+  const items = beyond.map(({ item }) => item);
+  const lines = new Set(all.map((line) => line.id));
+  const standings = groupBy(
+    (await standingsOf(ctx, items)).filter((own) => !lines.has(own.line) && own.ready > 0),
+    (own) => own.item,
+  );
+  const orders = await ordersById(
+    ctx,
+    [...standings.values()].flatMap((own) => own.map(({ order }) => order)),
+  );
+  const numberOf = new Map(orders.map(({ id, number }) => [id, number]));
+  const reserved = groupBy(
+    (await reservations(ctx, items)).filter(({ build }) => build !== null),
+    ({ item }) => item,
+  );
+  return beyond.map(({ item, more }) => {
+    const documents = new Set<string>();
+    let rest = more;
+    for (const { order, ready: has } of [...(standings.get(item) ?? [])].reverse()) {
+      if (rest <= 0) break;
+      documents.add(numberOf.get(order) ?? "");
+      rest -= has;
+    }
+    if (rest > 0) for (const { number } of reserved.get(item) ?? []) documents.add(number);
+    return { item, quantity: quantityFromScaled(more), documents: [...documents].reverse() };
+  });
+}
