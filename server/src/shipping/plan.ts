@@ -1,4 +1,4 @@
-import { type ItemBrief, Refusal, rateFrom, type ShipInput } from "@yosegi/contract";
+import { type ItemBrief, Refusal, type ShipInput } from "@yosegi/contract";
 import {
   type CreditStop,
   componentsLeft,

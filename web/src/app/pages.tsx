@@ -9,12 +9,15 @@ const buying = () => import("../buying/index.ts");
 const firms = () => import("../firms/index.ts");
 const catalog: Load = async () => (await import("../itemsheets/index.ts")).CatalogPage;
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
+const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
 /** Every page by its address: its title, and what loads it. */
 const LOADED: [path: string, title: string, load: Load][] = [
   ["/orders", "Orders", orders],
   ["/orders/:id", "Orders", orders],
+  ["/shipments", "Shipments", shipments],
+  ["/shipments/:id", "Shipments", shipments],
   ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],
   ["/builds", "Builds", async () => (await builds()).BuildsPage],
   ["/builds/calendar", "Calendar", async () => (await builds()).CalendarPage],

@@ -1,2 +1,3 @@
 export { BuildsNav } from "./buildsnav.tsx";
 export { CatalogNav } from "./catalognav.tsx";
+export { OrdersNav } from "./ordersnav.tsx";

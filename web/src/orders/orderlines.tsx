@@ -1,4 +1,5 @@
 import { type OrderLine, type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { isOpenOrder } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -24,18 +25,33 @@ import {
   farWords,
   leftOut,
   mayGoOn,
+  orderedOf,
   rowsOf,
   type SheetRow,
   type Take,
 } from "./words.ts";
+
+/** What left of a line or a content, and what was closed. */
+function LeftWords({
+  of: { shipped, closed },
+}: {
+  of: Pick<OrderSheet["orderLines"][number], "shipped" | "closed">;
+}) {
+  const format = useFormat();
+  const said = [
+    shipped !== "0" && `${format.amount(shipped)} shipped`,
+    closed !== "0" && `${format.amount(closed)} closed`,
+  ].filter(Boolean);
+  return said.length === 0 ? null : <small>{said.join(", ")}</small>;
+}
 
 /** The lines of an order: what each has in stock, what is on its way, what is short, and what it comes to. */
 export function OrderLines({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const [recording, setRecording] = useState<NonNullable<RecordDialogProps["line"]> | null>(null);
   // A quote says how it would stand if it were ordered now.
-  const open = order.stage !== "cancelled";
-  const toBuild = order.stage === "open" ? buildable(order) : [];
+  const open = order.stage === "quote" || isOpenOrder(order.stage);
+  const toBuild = isOpenOrder(order.stage) ? buildable(order) : [];
   const figure = (take: Take | null, of: "ready" | "coming" | "missing") => {
     if (take === null || !open || take[of] === "0") return "–";
     const words = format.amount(take[of], take.item.unit);
@@ -53,20 +69,29 @@ export function OrderLines({ order }: { order: OrderSheet }) {
             header: "Quantity",
             end: true,
             cell: ({ own, line, take }) =>
-              own || take === null
-                ? format.amount(line.quantity, line.item.unit)
-                : format.amount(take.open, take.item.unit),
+              own || take === null ? (
+                <>
+                  {format.amount(line.quantity, line.item.unit)}
+                  <LeftWords of={line} />
+                </>
+              ) : (
+                <>
+                  {format.amount(orderedOf(take), take.item.unit)}
+                  <LeftWords of={take} />
+                </>
+              ),
           },
           {
             header: "Progress",
             cell: ({ line, take, own }) =>
               open &&
+              line.open !== "0" &&
               (take !== null || own) && (
                 <>
                   <TileStrip
                     small
                     most={10}
-                    wanted={take?.open ?? line.quantity}
+                    wanted={take?.open ?? line.open}
                     there={take?.ready ?? line.ready}
                     coming={take?.coming ?? "0"}
                     says={farWords(line, take, format)}

@@ -1,9 +1,11 @@
 import { type OrderSheet, orderRoutes } from "@yosegi/contract";
-import { Check, Copy, Hammer, Pencil, ShoppingCart } from "lucide-react";
+import { isOpenOrder } from "@yosegi/core";
+import { Check, Copy, Hammer, Pencil, ShoppingCart, Truck } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Command, useCommand } from "../api/index.ts";
 import { checkAddress } from "../cover/index.ts";
+import { OrderShipments, ShipDialog } from "../shipping/index.ts";
 import {
   Actions,
   Button,
@@ -29,6 +31,7 @@ import { PrecedenceForm } from "./precedenceform.tsx";
 import { holdingWords, promiseWords } from "./promisewords.ts";
 import {
   buildable,
+  isShippable,
   linesComing,
   mayGoOn,
   savedWords,
@@ -37,7 +40,7 @@ import {
   suppliedWords,
 } from "./words.ts";
 
-type Doing = "changing" | "copying" | "cancelling" | "preceding" | null;
+type Doing = "changing" | "copying" | "cancelling" | "closing" | "preceding" | "shipping" | null;
 
 /** One order: what was asked for, what is there for it, what is being built, and what can be done now. */
 export function OrderSheetView({ order }: { order: OrderSheet }) {
@@ -47,9 +50,10 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
   const [doing, setDoing] = useState<Doing>(null);
   const [offers, setOffers] = useState<Offer[]>([]);
   const close = () => setDoing(null);
-  const open = order.stage === "open";
-  const changes = order.stage !== "cancelled";
+  const open = isOpenOrder(order.stage);
+  const changes = open || order.stage === "quote";
   useShortcut("e", "Edit what is open", () => changes && setDoing("changing"));
+  useShortcut("s", "Ship the order", () => open && setDoing("shipping"));
   return (
     <article>
       <h1>{order.customer.name}</h1>
@@ -102,6 +106,8 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
       </Facts>
       <Steps order={order} onDo={setDoing} />
       <OrderLines order={order} />
+      <OrderShipments order={order} />
+      <ShipDialog order={order} isOpen={doing === "shipping"} onClose={close} />
       <OrderDialog
         order={order}
         isOpen={doing === "changing"}
@@ -138,6 +144,14 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
       </Dialog>
       <Dialog title={`Cancel ${order.number}?`} isOpen={doing === "cancelling"} onClose={close} width="460px">
         <CancelForm order={order} onDone={close} />
+      </Dialog>
+      <Dialog
+        title={`Close the rest of ${order.number}?`}
+        isOpen={doing === "closing"}
+        onClose={close}
+        width="460px"
+      >
+        <CloseForm order={order} onDone={close} />
       </Dialog>
     </article>
   );
@@ -203,7 +217,7 @@ const unpromised = (order: OrderSheet): number[] =>
 function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => void }) {
   const format = useFormat();
   const navigate = useNavigate();
-  const open = order.stage === "open";
+  const open = isOpenOrder(order.stage);
   const toBuild = open ? buildable(order) : [];
   const build = useCommand(orderRoutes.buildForOrder, ({ builds }) => {
     sayDone(
@@ -215,6 +229,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
   });
   const quote = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
+  const reopen = useCommand(orderRoutes.reopenRest, () => sayDone("What was closed is open again."));
   const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
   const exports = ["xlsx", "csv"].map((kind) => ({
     id: kind,
@@ -229,11 +244,17 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
       {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
       {quote.refusal && <Notice>{quote.refusal.message}</Notice>}
+      {reopen.refusal && <Notice>{reopen.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
         {order.stage === "quote" && <OrderQuote order={order} quote={quote} />}
+        {open && (
+          <Button look={isShippable(order) ? "main" : "quiet"} onPress={() => onDo("shipping")}>
+            <Truck /> Ship …
+          </Button>
+        )}
         {order.toBuy.length > 0 && (
           <Button
-            look={toBuild.length > 0 ? "quiet" : "main"}
+            look={toBuild.length > 0 || isShippable(order) ? "quiet" : "main"}
             isPending={supply.busy}
             onPress={() => void supply.run({ params: { id: order.id } })}
           >
@@ -243,7 +264,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         {toBuild.length > 0 && (
           <>
             <Button
-              look="main"
+              look={isShippable(order) ? "quiet" : "main"}
               isPending={build.busy}
               onPress={() => void build.run({ params: { id: order.id }, body: { lines: [] } })}
             >
@@ -252,7 +273,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
             <Button onPress={() => void navigate(checkAddress(demands))}>Check the parts first</Button>
           </>
         )}
-        {order.stage !== "cancelled" && (
+        {(open || order.stage === "quote") && (
           <Button onPress={() => onDo("changing")}>
             <Pencil /> Change
           </Button>
@@ -268,16 +289,63 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
                 ? [{ id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") }]
                 : []),
               ...exports,
-              {
-                id: "cancelling",
-                label: open ? "Cancel order …" : "Cancel quote …",
-                onAction: () => onDo("cancelling"),
-              },
+              ...(open
+                ? [{ id: "closing", label: "Close the rest …", onAction: () => onDo("closing") }]
+                : []),
+              ...(order.orderLines.some((line) => line.closed !== "0")
+                ? [
+                    {
+                      id: "reopening",
+                      label: "Reopen what was closed",
+                      onAction: () => void reopen.run({ params: { id: order.id } }),
+                    },
+                  ]
+                : []),
+              ...(order.stage === "open" || order.stage === "quote"
+                ? [
+                    {
+                      id: "cancelling",
+                      label: open ? "Cancel order …" : "Cancel quote …",
+                      onAction: () => onDo("cancelling"),
+                    },
+                  ]
+                : []),
             ]}
           >
             More …
           </MenuButton>
         )}
+      </Actions>
+    </>
+  );
+}
+
+function CloseForm({ order, onDone }: { order: OrderSheet; onDone: () => void }) {
+  const close = useCommand(orderRoutes.closeRest, () => {
+    sayDone(`The rest of ${order.number} is closed. Its stock is released.`);
+    onDone();
+  });
+  const open = order.orderLines.filter((line) => line.open !== "0");
+  const format = useFormat();
+  return (
+    <>
+      {close.refusal && <Notice>{close.refusal.message}</Notice>}
+      <p>
+        Not shipped any more:{" "}
+        {format.list(open.map((line) => `${format.amount(line.open)} ${line.item.code}`))}. What it reserves
+        is released; you can reopen it.
+      </p>
+      <Actions>
+        <Button
+          look="main"
+          isPending={close.busy}
+          onPress={() =>
+            void close.run({ params: { id: order.id }, body: { lines: [] }, version: order.version })
+          }
+        >
+          Close the rest
+        </Button>
+        <Button onPress={onDone}>Keep</Button>
       </Actions>
     </>
   );

@@ -1,8 +1,10 @@
 import type { OrderRow } from "@yosegi/contract";
+import { isOpenOrder } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Unanswered } from "../api/index.ts";
+import { OrdersNav } from "../nav/index.ts";
 import {
   Button,
   DocumentPage,
@@ -31,6 +33,7 @@ export function OrdersPage() {
     <DocumentPage
       label="Orders"
       path="/orders"
+      nav={<OrdersNav />}
       pages={data}
       narrowed={search !== ""}
       empty={
@@ -72,7 +75,7 @@ function OrderEntry({ order, group, search }: { order: OrderRow; group: string; 
   return (
     <EntryLink to={{ pathname: `/orders/${order.id}`, search }}>
       <b>{order.customer.name}</b>
-      {order.stage === "open" && (
+      {isOpenOrder(order.stage) && (
         <TileStrip
           small
           most={10}

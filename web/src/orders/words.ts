@@ -7,12 +7,13 @@ import type {
   OrderSheet,
   orderRoutes,
 } from "@yosegi/contract";
-import { decimal } from "@yosegi/core";
+import { decimal, isOpenOrder } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 /** Heading under which an order stands in the list. */
 export function groupOf(order: OrderRow, today: string): string {
   if (order.stage === "cancelled") return "Cancelled";
+  if (order.stage === "shipped") return "Shipped";
   if (order.stage === "quote") return order.lapsed ? "Quotes no longer valid" : "Quotes";
   if (order.due === null) return "No due date";
   if (order.overdue) return "Overdue";
@@ -23,12 +24,19 @@ export function groupOf(order: OrderRow, today: string): string {
 export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
+/** Whether something of an order could leave now. */
+export const isShippable = ({ linesReady, linesReadyInPart }: OrderRow): boolean =>
+  linesReady + linesReadyInPart > 0;
+
 /** The progress of an open order, in words; "" of any other. */
 export function stateWords(order: OrderRow, format: Format): string {
-  if (order.stage !== "open") return "";
-  if (order.linesReady === order.lines) return "all ready";
-  if (order.linesMissing === 0) return "the rest is on its way";
-  return `${format.count(order.linesMissing, "line", "lines")} short`;
+  if (!isOpenOrder(order.stage)) return "";
+  if (order.linesReady === order.lines) return "ready to ship";
+  const rest =
+    order.linesMissing === 0
+      ? "the rest is on its way"
+      : `${format.count(order.linesMissing, "line", "lines")} short`;
+  return isShippable(order) ? `ready in part, ${rest}` : rest;
 }
 
 /** Where an order stands, in words; of a quote until when it is valid. */
@@ -42,11 +50,16 @@ export function orderWords(order: OrderRow, format: Format): string {
   return [
     order.number,
     order.reference,
-    order.stage === "open" ? stateWords(order, format) : stageWords(order, format),
+    order.stage === "part shipped" && "part shipped",
+    isOpenOrder(order.stage) ? stateWords(order, format) : stageWords(order, format),
   ]
     .filter(Boolean)
     .join(" · ");
 }
+
+/** How much of a content was ordered: what is open, left or was closed. */
+export const orderedOf = ({ open, shipped, closed }: Take): string =>
+  decimal(open).plus(shipped).plus(closed).toFixed();
 
 /** What a line takes of one item. */
 export type Take = OrderLine["takes"][number];

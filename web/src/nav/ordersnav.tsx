@@ -1,0 +1,14 @@
+import { SubNav } from "../ui/index.ts";
+
+/** The pages of customers' orders, side by side. */
+export function OrdersNav() {
+  return (
+    <SubNav
+      label="Pages of orders"
+      pages={[
+        { to: "/orders", name: "Orders" },
+        { to: "/shipments", name: "Shipments" },
+      ]}
+    />
+  );
+}

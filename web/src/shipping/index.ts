@@ -1,0 +1,3 @@
+export { OrderShipments } from "./ordershipments.tsx";
+export { ShipDialog } from "./shipform.tsx";
+export { ShipmentsPage } from "./shipmentspage.tsx";

@@ -1,0 +1,137 @@
+import { type ShipmentLine, type ShipmentSheet, shippingRoutes } from "@yosegi/contract";
+import { Undo2 } from "lucide-react";
+import { Link } from "react-router";
+import { useCommand } from "../api/index.ts";
+import {
+  Actions,
+  AskButton,
+  Fact,
+  Facts,
+  type Format,
+  Large,
+  Named,
+  Notice,
+  SheetTable,
+  Sub,
+  sayDone,
+  useFormat,
+  useTitle,
+} from "../ui/index.ts";
+import { takenWords } from "./shipdraft.ts";
+
+/** One shipment: what left, from where, and what it earned. */
+export function ShipmentView({ shipment }: { shipment: ShipmentSheet }) {
+  useTitle(shipment.number);
+  const format = useFormat();
+  return (
+    <article>
+      <h1>{shipment.customer.name}</h1>
+      <Sub>
+        {shipment.number} · shipped {format.moment(shipment.moment)} by {shipment.person}
+        {shipment.undone && ` · undone ${format.moment(shipment.undone.moment)} by ${shipment.undone.person}`}
+      </Sub>
+      <Facts>
+        <Fact name="Order">
+          <Link to={`/orders/${shipment.order.id}`}>{shipment.order.number}</Link>
+        </Fact>
+        <Fact name="Shipped on">{format.day(shipment.day)}</Fact>
+        <Fact name="Revenue">
+          <Large>{format.money(shipment.revenue)}</Large>
+        </Fact>
+        <Fact name="Margin">
+          {format.money(shipment.margin)}
+          {shipment.marginPercent !== null && ` (${format.percent(shipment.marginPercent)})`}
+        </Fact>
+        {shipment.parcels !== null && <Fact name="Parcels">{shipment.parcels}</Fact>}
+        {shipment.weight !== null && <Fact name="Weight">{format.amount(shipment.weight, "kg")}</Fact>}
+        {shipment.order.reference && <Fact name="Customer reference">{shipment.order.reference}</Fact>}
+        {shipment.address && <Fact name="Delivered to">{shipment.address}</Fact>}
+        {shipment.wentOn && <Fact name="Shipped though">{shipment.wentOn}</Fact>}
+        {shipment.note && <Fact name="Note">{shipment.note}</Fact>}
+      </Facts>
+      <Steps shipment={shipment} />
+      <SheetTable
+        label="Shipped"
+        rows={shipment.shipped.flatMap(rowsOf)}
+        rowId={(row) => row.key}
+        columns={columnsOf(format)}
+        sum={{ words: "Margin", figure: format.money(shipment.margin) }}
+      />
+    </article>
+  );
+}
+
+/** A line, or a content of its set under it. */
+interface ShippedRow {
+  key: string;
+  item: ShipmentLine["item"];
+  own: boolean;
+  quantity: string;
+  money: Pick<ShipmentLine, "revenue" | "cost" | "margin">;
+  taken: ShipmentLine["components"][number]["taken"];
+}
+
+/** The contents of a set stand under its line; an item alone is one row. */
+function rowsOf(line: ShipmentLine): ShippedRow[] {
+  const { item, units, components, contentsShown } = line;
+  const row = { key: `${line.line}`, item, own: true, money: line };
+  if (contentsShown === null)
+    return [{ ...row, quantity: components[0]?.quantity ?? units, taken: components[0]?.taken ?? [] }];
+  return [
+    { ...row, quantity: units, taken: [] },
+    ...components.map((own) => ({
+      key: `${line.line} ${own.item.id}`,
+      item: own.item,
+      own: false,
+      quantity: own.quantity,
+      money: own,
+      taken: own.taken,
+    })),
+  ];
+}
+
+const columnsOf = (format: Format) => [
+  {
+    header: "Item",
+    cell: ({ item, own }: ShippedRow) => (
+      <div style={{ paddingLeft: own ? 0 : 18 }}>
+        <Named name={item.name} to={`/catalog/${item.id}`} more={[item.code]} />
+      </div>
+    ),
+  },
+  {
+    header: "Quantity",
+    end: true,
+    cell: ({ quantity, item, own }: ShippedRow) =>
+      own && quantity === "0" ? "single pieces" : format.amount(quantity, item.unit),
+  },
+  { header: "Taken from", cell: (row: ShippedRow) => takenWords(row, format) },
+  { header: "Revenue", end: true, cell: ({ money }: ShippedRow) => format.money(money.revenue) },
+  { header: "Cost", end: true, cell: ({ money }: ShippedRow) => format.money(money.cost) },
+  { header: "Margin", end: true, cell: ({ money }: ShippedRow) => format.money(money.margin) },
+];
+
+function Steps({ shipment }: { shipment: ShipmentSheet }) {
+  const undo = useCommand(shippingRoutes.undoShipment, () =>
+    sayDone(`${shipment.number} undone. What left is in stock again.`),
+  );
+  if (shipment.undone) return null;
+  return (
+    <>
+      {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
+      <Actions style={{ marginTop: 0 }}>
+        <AskButton
+          isPending={undo.busy}
+          question={{
+            title: `Undo ${shipment.number}?`,
+            text: `What left is put back where it was taken from, and is open on ${shipment.order.number} again.`,
+            yes: "Undo shipment",
+          }}
+          onYes={() => void undo.run({ params: { id: shipment.id } })}
+        >
+          <Undo2 /> Undo …
+        </AskButton>
+      </Actions>
+    </>
+  );
+}
