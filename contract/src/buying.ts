@@ -227,24 +227,6 @@ export const reorderRow = itemBrief
   .meta({ id: "ReorderRow" });
 export type ReorderRow = z.infer<typeof reorderRow>;
 
-export const outboxRow = z
-  .object({
-    id: ref,
-    document: z.string(),
-    purchase: ref.nullable(),
-    to: z.string(),
-    subject: z.string(),
-    made: moment,
-    person: z.string(),
-    sent: z.object({ person: z.string(), moment }).nullable(),
-  })
-  .meta({ id: "OutboxRow" });
-export type OutboxRow = z.infer<typeof outboxRow>;
-export const outboxMessage = outboxRow
-  .extend({ text: z.string(), files: z.array(z.object({ id: ref, name: z.string(), type: z.string() })) })
-  .meta({ id: "OutboxMessage" });
-export type OutboxMessage = z.infer<typeof outboxMessage>;
-
 export const buyingRoutes = {
   purchases: ask("/api/purchases", {
     permission: "look",
@@ -353,23 +335,5 @@ export const buyingRoutes = {
         .meta({ description: "Of `total`, how many have to be ordered or built today at the latest" }),
       ...pageEnd,
     }),
-  }),
-  outbox: ask("/api/outbox", {
-    permission: "look",
-    summary: "Messages that go out, latest first",
-    query: z.object(pageQuery),
-    answer: z.object({ messages: z.array(outboxRow), ...pageEnd }),
-  }),
-  outboxMessage: ask("/api/outbox/:id", {
-    permission: "look",
-    summary: "One message with its files",
-    ...byId,
-    answer: outboxMessage,
-  }),
-  markSent: command("/api/outbox/:id/sent", {
-    permission: "buy",
-    summary: "Say that a message was sent",
-    ...byId,
-    answer: outboxMessage,
   }),
 };

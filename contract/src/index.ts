@@ -27,6 +27,8 @@ export * from "./messages.ts";
 export * from "./mix.ts";
 export * from "./orderroutes.ts";
 export * from "./orders.ts";
+export * from "./outbox.ts";
+export * from "./papers.ts";
 export * from "./people.ts";
 export * from "./permissions.ts";
 export * from "./prices.ts";
@@ -54,6 +56,8 @@ import { listRoutes } from "./lists.ts";
 import { messageRoutes } from "./messages.ts";
 import { mixRoutes } from "./mix.ts";
 import { orderRoutes } from "./orderroutes.ts";
+import { outboxRoutes } from "./outbox.ts";
+import { paperRoutes } from "./papers.ts";
 import { peopleRoutes } from "./people.ts";
 import { priceRoutes } from "./prices.ts";
 import { recurringRoutes } from "./recurring.ts";
@@ -77,6 +81,8 @@ export const routes = {
   ...coverRoutes,
   ...mixRoutes,
   ...buyingRoutes,
+  ...outboxRoutes,
+  ...paperRoutes,
   ...orderRoutes,
   ...shippingRoutes,
   ...buildRoutes,

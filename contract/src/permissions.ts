@@ -8,6 +8,7 @@ export const PERMISSIONS = {
   firms: "Keep the address books of suppliers and customers",
   stock: "Book stock in by hand",
   buy: "Write and send purchase orders",
+  send: "Say that messages in the outbox were sent",
   receive: "Receive what was ordered, and undo it",
   plan: "Plan and queue builds, recurring builds and stock targets",
   build: "Hand out parts, finish builds, print labels",

@@ -16,6 +16,7 @@ import {
   ref,
   wholeNumber,
 } from "./fields.ts";
+import { outboxMessage } from "./outbox.ts";
 import { ask, askWith, command } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -168,6 +169,8 @@ export const shipPreview = z.object({
 });
 export type ShipPreview = z.infer<typeof shipPreview>;
 
+const shipmentPaper = z.enum(["delivery note", "bill"]);
+
 export const shippingRoutes = {
   previewShipment: askWith("/api/orders/:id/ship/preview", {
     permission: "look",
@@ -189,9 +192,24 @@ export const shippingRoutes = {
     ...byOrder,
     answer: z.object({
       shipments: z.array(shipmentSheet),
+      messages: z
+        .array(z.object({ id: ref, subject: z.string(), moment, sent: moment.nullable() }))
+        .meta({ description: "Of the outbox, about the order and its shipments" }),
       ...money,
       marginPercent,
     }),
+  }),
+  orderPaper: ask("/api/orders/:id/paper", {
+    permission: "look",
+    summary: "The confirmation of an order, or a quote, as PDF: as the customer may see it",
+    ...byOrder,
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+  sendOrder: command("/api/orders/:id/send", {
+    permission: "sell",
+    summary: "Put the confirmation of an order, or a quote, into the outbox",
+    ...byOrder,
+    answer: outboxMessage,
   }),
   shipments: ask("/api/shipments", {
     permission: "look",
@@ -204,6 +222,20 @@ export const shippingRoutes = {
     summary: "One shipment: what left, from where, and its margin",
     ...byId,
     answer: shipmentSheet,
+  }),
+  shipmentPaper: ask("/api/shipments/:id/paper", {
+    permission: "look",
+    summary: "The delivery note or the pro forma bill of a shipment as PDF: as the customer may see it",
+    ...byId,
+    query: z.object({ kind: shipmentPaper.default("delivery note") }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+  sendShipment: command("/api/shipments/:id/send", {
+    permission: "ship",
+    summary: "Put papers of a shipment into the outbox",
+    ...byId,
+    body: z.object({ papers: z.array(shipmentPaper).min(1, "Choose a paper.").max(2) }),
+    answer: outboxMessage,
   }),
   undoShipment: command("/api/shipments/:id/undo", {
     permission: "ship",

@@ -27,6 +27,8 @@ import { listRoutes } from "./lists/index.ts";
 import { messageRoutes } from "./messages/index.ts";
 import { mixRoutes } from "./mix/index.ts";
 import { orderRoutes } from "./orders/index.ts";
+import { outboxRoutes } from "./outbox/index.ts";
+import { paperRoutes } from "./papers/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
@@ -49,6 +51,8 @@ const AREAS = [
   coverRoutes,
   mixRoutes,
   buyingRoutes,
+  outboxRoutes,
+  paperRoutes,
   orderRoutes,
   shippingRoutes,
   buildRoutes,

@@ -13,6 +13,7 @@ export { Job } from "./jobs/index.ts";
 export { makeLabels } from "./labels/index.ts";
 export * from "./ledger/index.ts";
 export { findOrders, newOrder, previewOrder } from "./orders/index.ts";
+export { markSent } from "./outbox/index.ts";
 export * from "./people/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
 export * from "./stock/index.ts";

@@ -9,6 +9,7 @@ import { kitViews } from "./kits/views.ts";
 import { ledgerViews } from "./ledger/views.ts";
 import { listViews } from "./lists/views.ts";
 import { orderViews } from "./orders/views.ts";
+import { outboxViews } from "./outbox/views.ts";
 import { peopleViews } from "./people/views.ts";
 import { priceViews } from "./prices/views.ts";
 import { shippingViews } from "./shipping/views.ts";
@@ -26,6 +27,7 @@ export const VIEWS = viewsOf({
   ...buyingViews,
   ...orderViews,
   ...shippingViews,
+  ...outboxViews,
   ...allocationViews,
   ...ledgerViews,
 });

@@ -1,7 +1,7 @@
 export { auditPurchases } from "./audit.ts";
 export { buyNeeds, linkDraftLines } from "./needs.ts";
 export { changeExpected, newPurchase } from "./ordering.ts";
-export { markSent, sendPurchase } from "./outbox.ts";
 export { receivePurchase, undoReceipt } from "./receiving.ts";
 export { reorder } from "./reorder.ts";
 export * from "./routes.ts";
+export { sendPurchase } from "./sending.ts";

@@ -10,6 +10,7 @@ import { type Day, quantityFromScaled, type Rate, sum, valueAt } from "@yosegi/c
 import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateFromScaled } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
+import { messagesAbout } from "../outbox/index.ts";
 
 export interface PurchaseTableRow {
   id: number;
@@ -141,10 +142,6 @@ export async function purchaseRow(ctx: Reading, id: number): Promise<PurchaseRow
 export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseSheet> {
   const purchase = await purchaseById(ctx, id);
   const { contact, email, terms } = await firmById(ctx, purchase.supplier_id);
-  const messages = await ctx.sql.all<{ id: number; moment: string; sent: string | null }>(
-    "SELECT id, created_at AS moment, sent_at AS sent FROM outbox WHERE purchase_id = $id ORDER BY id",
-    { id },
-  );
   return {
     ...(await purchaseRow(ctx, id)),
     version: purchase.version,
@@ -152,7 +149,7 @@ export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseS
     contact,
     email,
     terms,
-    messages,
+    messages: (await messagesAbout(ctx, "purchase", id)).map(({ subject: _, ...message }) => message),
     orderLines: await lineAnswers(ctx, purchase),
     receipts: await receipts(ctx, id),
     history: await history(ctx, purchase),

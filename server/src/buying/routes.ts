@@ -6,10 +6,10 @@ import { agreePrice } from "./agreeing.ts";
 import { correctPrice } from "./correcting.ts";
 import { buyNeeds } from "./needs.ts";
 import { cancelPurchase, changeExpected, changePurchase, newPurchase } from "./ordering.ts";
-import { findMessages, markSent, outboxMessage, purchasePaper, sendPurchase } from "./outbox.ts";
 import { findPurchases, purchaseSheet } from "./purchases.ts";
 import { receivePurchase, undoReceipt } from "./receiving.ts";
 import { reorder } from "./reorder.ts";
+import { purchasePaper, sendPurchase } from "./sending.ts";
 import { PURCHASE } from "./tables.ts";
 
 export function buyingRoutes(app: FastifyInstance, store: Store): void {
@@ -55,10 +55,4 @@ export function buyingRoutes(app: FastifyInstance, store: Store): void {
     purchasePaper(ctx, params.id, query.format),
   );
   serveAsk(app, store, routes.reorder, (ctx, { query }) => reorder(ctx, query));
-  serveAsk(app, store, routes.outbox, (ctx, { query }) => findMessages(ctx, query));
-  serveAsk(app, store, routes.outboxMessage, (ctx, { params }) => outboxMessage(ctx, params.id));
-  serveCommand(app, store, routes.markSent, async (ctx, { params }) => {
-    await markSent(ctx, params.id);
-    return outboxMessage(ctx, params.id);
-  });
 }

@@ -90,21 +90,3 @@ export const PRICE_CORRECTION = table("price_correction", {
   person_id: integer(),
   moment: text(),
 });
-
-export const OUTBOX = table("outbox", {
-  id: id(),
-  document: text(),
-  purchase_id: orNull(integer()),
-  recipient: text(),
-  subject: text(),
-  body: text(),
-  created_by: integer(),
-  created_at: text(),
-  sent_by: orNull(integer()),
-  sent_at: orNull(text()),
-});
-
-export const OUTBOX_FILE = table("outbox_file", {
-  outbox_id: key(integer()),
-  file_id: key(integer()),
-});

@@ -25,7 +25,6 @@ SELECT a.build_id, l.item_id, p.id, p.number, p.stage, l.expected, n.quantity
   FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
   JOIN allocation a ON a.line_id = n.order_line JOIN build b ON b.id = a.build_id AND b.product_id = n.product_id
  WHERE n.build_id IS NULL AND (p.stage = 'draft' OR l.open > 0)`,
-  outbox_attachment: "SELECT outbox_id, file_id FROM outbox_file",
   // What a line of a purchase order asks for, as far as it is for a build.
   ordered_for_build: `
 SELECT n.build_id, p.id, p.number, p.supplier_id, p.stage, l.id AS line_id, l.position, l.item_id, l.quantity, l.received, l.closed,

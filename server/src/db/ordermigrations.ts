@@ -168,4 +168,18 @@ CREATE TABLE shipment_component (
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX shipment_component_item ON shipment_component (item_id);`,
   },
+  {
+    // What the company's papers say; and messages about orders and shipments.
+    name: "0030-papers",
+    sql: `
+CREATE TABLE paper_setting (
+  id INTEGER PRIMARY KEY CHECK (id = 1), dates ${text("dates", 20, 1)}, words TEXT NOT NULL,
+  version INTEGER NOT NULL DEFAULT 1, changed_by INTEGER REFERENCES person (id), changed_at TEXT
+) STRICT;
+${versionTrigger("paper_setting")}
+INSERT INTO paper_setting (id, dates, words) VALUES (1, '23 Nov 2026', '{}');
+ALTER TABLE outbox ADD COLUMN order_id INTEGER REFERENCES sales_order (id);
+ALTER TABLE outbox ADD COLUMN shipment_id INTEGER REFERENCES shipment (id);
+CREATE INDEX outbox_order ON outbox (order_id) WHERE order_id IS NOT NULL;`,
+  },
 ];

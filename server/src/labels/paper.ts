@@ -28,7 +28,7 @@ export async function labelPaper(ctx: Reading): Promise<Bytes> {
     info: { title: "Labels", author: ctx.company?.name ?? "" },
     pageSize: "A4",
     pageMargins: [0, 0, 0, 0],
-    defaultStyle: { font: "Roboto", fontSize: 9, lineHeight: 1.15 },
+    defaultStyle: { font: "SourceSans", fontSize: 9, lineHeight: 1.15 },
     // A table a page: rows that run on over pages lose the last one of a page to rounding.
     content: chunks(cells, ON_A_PAGE).map((onPage, page) => ({
       table: { widths: Array(ACROSS).fill(SIZE.width), heights: SIZE.height, body: chunks(onPage, ACROSS) },

@@ -1,7 +1,7 @@
 export { auditOrders } from "./audit.ts";
 export { customerTerms, refuseCredit } from "./credit.ts";
 export { findOrders, orderCounts } from "./list.ts";
-export { withTax } from "./money.ts";
+export { taxAnswer, withTax } from "./money.ts";
 export { previewOrder } from "./preview.ts";
 export { bookLeft, type LeftNow } from "./progress.ts";
 export * from "./routes.ts";

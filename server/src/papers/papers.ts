@@ -2,19 +2,19 @@ import { createRequire } from "node:module";
 import pdfmake from "pdfmake";
 import type { Content, TableCell, TableLayout, TDocumentDefinitions } from "pdfmake/interfaces.js";
 
-// The fonts that ship with the library; papers need every letter that names are written with.
+// The application's own text face, whole: papers need every letter that names are written with.
 const require = createRequire(import.meta.url);
-const font = (file: string) => require.resolve(`pdfmake/fonts/Roboto/Roboto-${file}.ttf`);
+const font = (file: string) => require.resolve(`source-sans/TTF/SourceSans3-${file}.ttf`);
 pdfmake.setFonts({
-  Roboto: {
+  SourceSans: {
     normal: font("Regular"),
-    bold: font("Medium"),
-    italics: font("Italic"),
-    bolditalics: font("MediumItalic"),
+    bold: font("Semibold"),
+    italics: font("It"),
+    bolditalics: font("SemiboldIt"),
   },
 });
 // Papers are made of what they are given: nothing is fetched, and no file is read but the fonts.
-pdfmake.setLocalAccessPolicy((path) => /[/\\]pdfmake[/\\]fonts[/\\]/.test(path));
+pdfmake.setLocalAccessPolicy((path) => /[/\\]source-sans[/\\]TTF[/\\]/.test(path));
 pdfmake.setUrlAccessPolicy(() => false);
 
 export const INK2 = "#5f5042";
@@ -52,7 +52,7 @@ export async function a4(
     info: { title, author },
     pageSize: "A4",
     pageMargins: [48, 48, 48, 56],
-    defaultStyle: { font: "Roboto", fontSize: 10, lineHeight: 1.2 },
+    defaultStyle: { font: "SourceSans", fontSize: 10.5, lineHeight: 1.15, fontFeatures: ["tnum"] },
     footer: (page, pages): Content => ({
       text: `${foot} · page ${page} of ${pages}`,
       alignment: "center",

@@ -1,8 +1,10 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { refuseStale, type Store } from "../db/index.ts";
-import { serveAsk, serveCommand } from "../http/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { SALES_ORDER } from "../orders/index.ts";
+import { outboxMessage } from "../outbox/index.ts";
+import { orderPaper, sendOrder, sendShipment, shipmentPaper } from "./papers.ts";
 import { previewShipment } from "./preview.ts";
 import { shipOrder, undoShipment } from "./ship.ts";
 import { findShipments, orderShipments, shipmentSheet } from "./shipments.ts";
@@ -16,6 +18,16 @@ export function shippingRoutes(app: FastifyInstance, store: Store): void {
     return shipmentSheet(ctx, await shipOrder(ctx, id, body));
   });
   serveAsk(app, store, routes.orderShipments, (ctx, { params }) => orderShipments(ctx, params.id));
+  serveBytes(app, store, routes.orderPaper, (ctx, { params }) => orderPaper(ctx, params.id));
+  serveCommand(app, store, routes.sendOrder, async (ctx, { params }) =>
+    outboxMessage(ctx, await sendOrder(ctx, params.id)),
+  );
+  serveBytes(app, store, routes.shipmentPaper, (ctx, { params, query }) =>
+    shipmentPaper(ctx, params.id, query.kind),
+  );
+  serveCommand(app, store, routes.sendShipment, async (ctx, { params, body }) =>
+    outboxMessage(ctx, await sendShipment(ctx, params.id, body.papers)),
+  );
   serveAsk(app, store, routes.shipments, (ctx, { query }) => findShipments(ctx, query));
   serveAsk(app, store, routes.shipment, (ctx, { params }) => shipmentSheet(ctx, params.id));
   serveCommand(app, store, routes.undoShipment, async (ctx, { params: { id } }) => {

@@ -4,6 +4,7 @@ import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/ind
 import { briefs } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { orderById, savedSets } from "../orders/index.ts";
+import { messagesAbout } from "../outbox/index.ts";
 import { moneyAnswer } from "./plan.ts";
 
 interface Row {
@@ -93,7 +94,8 @@ export async function orderShipments(ctx: Reading, id: number) {
        FROM shipment s JOIN shipment_line l ON l.shipment_id = s.id WHERE s.order_id = $order AND s.undone_at IS NULL`,
     { order: order.id },
   );
-  return { shipments, ...known(ctx, totals?.revenue ?? 0, totals?.cost ?? 0) };
+  const messages = await messagesAbout(ctx, "order", order.id);
+  return { shipments, messages, ...known(ctx, totals?.revenue ?? 0, totals?.cost ?? 0) };
 }
 
 function known(ctx: Reading, revenue: number, cost: number) {

@@ -1,4 +1,4 @@
-import { buyingRoutes, type OutboxMessage, type OutboxRow } from "@yosegi/contract";
+import { type OutboxMessage, type OutboxRow, outboxRoutes } from "@yosegi/contract";
 import { Check } from "lucide-react";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -34,8 +34,8 @@ export function OutboxPage() {
       narrowed={search !== ""}
       empty={
         <EmptyPage title="Outbox is empty">
-          Placed purchase orders come here with their PDF and CSV. Nothing is sent automatically: open it,
-          send it from your e-mail, then mark it as sent.
+          Placed purchase orders, order confirmations and papers of shipments come here. Nothing is sent
+          automatically: open it, send it from your e-mail, then mark it as sent.
         </EmptyPage>
       }
       choose="Select a message."
@@ -66,7 +66,7 @@ function OpenMessage({ id }: { id: number }) {
 
 function Message({ message }: { message: OutboxMessage }) {
   const format = useFormat();
-  const mark = useCommand(buyingRoutes.markSent, () => sayDone("Marked as sent."));
+  const mark = useCommand(outboxRoutes.markSent, () => sayDone("Marked as sent."));
   const mail = `mailto:${encodeURIComponent(message.to)}?subject=${encodeURIComponent(message.subject)}&body=${encodeURIComponent(message.text)}`;
   return (
     <article>
@@ -78,11 +78,7 @@ function Message({ message }: { message: OutboxMessage }) {
       <Facts>
         <Fact name="To">{message.to || "no address"}</Fact>
         <Fact name="Document">
-          {message.purchase === null ? (
-            message.document
-          ) : (
-            <Link to={`/buying/${message.purchase}`}>{message.document}</Link>
-          )}
+          <About message={message} />
         </Fact>
         <Fact name="Attached">
           {message.files.map((file) => (
@@ -108,6 +104,12 @@ function Message({ message }: { message: OutboxMessage }) {
       </Actions>
     </article>
   );
+}
+
+function About({ message: { document, purchase, order, shipment } }: { message: OutboxMessage }) {
+  if (purchase !== null) return <Link to={`/buying/${purchase}`}>{document}</Link>;
+  if (shipment !== null) return <Link to={`/shipments/${shipment}`}>{document}</Link>;
+  return order === null ? document : <Link to={`/orders/${order}`}>{document}</Link>;
 }
 
 const File = styled.a`

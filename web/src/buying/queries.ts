@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { buyingRoutes } from "@yosegi/contract";
+import { buyingRoutes, outboxRoutes } from "@yosegi/contract";
 import { asking, usePages } from "../api/index.ts";
 
 export const usePurchases = (search: string) =>
@@ -7,5 +7,5 @@ export const usePurchases = (search: string) =>
 export const usePurchase = (id: number) => useQuery(asking(buyingRoutes.purchase, { params: { id } }));
 export const useReorder = (search: string) => usePages(buyingRoutes.reorder, { search }, (page) => page.rows);
 export const useMessages = (search: string) =>
-  usePages(buyingRoutes.outbox, { search }, (page) => page.messages);
-export const useMessage = (id: number) => useQuery(asking(buyingRoutes.outboxMessage, { params: { id } }));
+  usePages(outboxRoutes.outbox, { search }, (page) => page.messages);
+export const useMessage = (id: number) => useQuery(asking(outboxRoutes.outboxMessage, { params: { id } }));

@@ -1,4 +1,4 @@
-import { type OrderSheet, orderRoutes } from "@yosegi/contract";
+import { type OrderSheet, orderRoutes, shippingRoutes } from "@yosegi/contract";
 import { isOpenOrder } from "@yosegi/core";
 import { Check, Copy, Hammer, Pencil, ShoppingCart, Truck } from "lucide-react";
 import { useState } from "react";
@@ -231,6 +231,23 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
   const quote = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
   const reopen = useCommand(orderRoutes.reopenRest, () => sayDone("What was closed is open again."));
   const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
+  const send = useCommand(shippingRoutes.sendOrder, (message) => {
+    sayDone(`${message.document} is in the outbox.`);
+    void navigate(`/outbox/${message.id}`);
+  });
+  const what = order.stage === "quote" ? "quote" : "confirmation";
+  const papers = [
+    {
+      id: "paper",
+      label: `Open ${what} (PDF)`,
+      onAction: () => void window.open(`/api/orders/${order.id}/paper`, "_blank", "noopener"),
+    },
+    {
+      id: "send",
+      label: `Put ${what} into the outbox`,
+      onAction: () => void send.run({ params: { id: order.id } }),
+    },
+  ];
   const exports = ["xlsx", "csv"].map((kind) => ({
     id: kind,
     label: `Export lines (${kind.toUpperCase()})`,
@@ -245,6 +262,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
       {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
       {quote.refusal && <Notice>{quote.refusal.message}</Notice>}
       {reopen.refusal && <Notice>{reopen.refusal.message}</Notice>}
+      {send.refusal && <Notice>{send.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
         {order.stage === "quote" && <OrderQuote order={order} quote={quote} />}
         {open && (
@@ -288,6 +306,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
               ...(open
                 ? [{ id: "preceding", label: "Precedence …", onAction: () => onDo("preceding") }]
                 : []),
+              ...papers,
               ...exports,
               ...(open
                 ? [{ id: "closing", label: "Close the rest …", onAction: () => onDo("closing") }]

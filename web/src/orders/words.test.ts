@@ -72,7 +72,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
 describe("an order in the list", () => {
   it.each([
     [{ linesReady: 2 }, "O-1 · ready to ship"],
-    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · the rest is on its way"],
+    [{ linesReady: 1, reference: "PO 77" }, "O-1 · PO 77 · ready in part, the rest is on its way"],
     [{ linesMissing: 1 }, "O-1 · 1 line short"],
     [{ linesMissing: 2 }, "O-1 · 2 lines short"],
     [{ stage: "cancelled" as const }, "O-1 · cancelled"],

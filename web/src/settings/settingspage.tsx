@@ -1,5 +1,6 @@
 import { CustomFields } from "../customfields/index.ts";
 import { Groups, Units } from "../items/index.ts";
+import { PaperSettings } from "../papers/index.ts";
 import { CompanySettings, People } from "../people/index.ts";
 import { Stores } from "../stock/index.ts";
 import { Page, Sub } from "../ui/index.ts";
@@ -9,10 +10,11 @@ export function SettingsPage() {
   return (
     <Page>
       <h1>Settings</h1>
-      <Sub>The company, its people and stores; units, groups and custom fields.</Sub>
+      <Sub>The company, its people and stores, what its papers say; units, groups and custom fields.</Sub>
       <CompanySettings />
       <People />
       <Stores />
+      <PaperSettings />
       <Units />
       <Groups />
       <CustomFields />

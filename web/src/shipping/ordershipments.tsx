@@ -1,4 +1,4 @@
-import type { OrderSheet } from "@yosegi/contract";
+import type { AnswerOf, OrderSheet, shippingRoutes } from "@yosegi/contract";
 import { Link } from "react-router";
 import { Section, SheetTable, useFormat } from "../ui/index.ts";
 import { useOrderShipments } from "./queries.ts";
@@ -8,7 +8,23 @@ import { marginWords } from "./words.ts";
 export function OrderShipments({ order }: { order: Pick<OrderSheet, "id" | "number"> }) {
   const format = useFormat();
   const { data } = useOrderShipments(order.id);
-  if (!data || data.shipments.length === 0) return null;
+  if (!data) return null;
+  const [message] = data.messages.slice(-1);
+  return (
+    <>
+      {message && (
+        <p>
+          <Link to={`/outbox/${message.id}`}>{message.subject}</Link>{" "}
+          {message.sent ? `sent ${format.moment(message.sent)}` : "in the outbox, not marked sent"}
+        </p>
+      )}
+      {data.shipments.length > 0 && <Shipments data={data} />}
+    </>
+  );
+}
+
+function Shipments({ data }: { data: AnswerOf<typeof shippingRoutes.orderShipments> }) {
+  const format = useFormat();
   return (
     <Section title="Shipments">
       <SheetTable

@@ -1,10 +1,11 @@
 import { type ShipmentLine, type ShipmentSheet, shippingRoutes } from "@yosegi/contract";
-import { Undo2 } from "lucide-react";
-import { Link } from "react-router";
+import { Send, Undo2 } from "lucide-react";
+import { Link, useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
   AskButton,
+  Button,
   Fact,
   Facts,
   type Format,
@@ -115,11 +116,34 @@ function Steps({ shipment }: { shipment: ShipmentSheet }) {
   const undo = useCommand(shippingRoutes.undoShipment, () =>
     sayDone(`${shipment.number} undone. What left is in stock again.`),
   );
+  const navigate = useNavigate();
+  const send = useCommand(shippingRoutes.sendShipment, (message) => {
+    sayDone("The papers are in the outbox.");
+    void navigate(`/outbox/${message.id}`);
+  });
   if (shipment.undone) return null;
+  const paper = (kind: "delivery note" | "bill") =>
+    `/api/shipments/${shipment.id}/paper?kind=${encodeURIComponent(kind)}`;
   return (
     <>
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
+      {send.refusal && <Notice>{send.refusal.message}</Notice>}
       <Actions style={{ marginTop: 0 }}>
+        <Button
+          look="main"
+          isPending={send.busy}
+          onPress={() =>
+            void send.run({ params: { id: shipment.id }, body: { papers: ["delivery note", "bill"] } })
+          }
+        >
+          <Send /> Papers to the outbox
+        </Button>
+        <a href={paper("delivery note")} target="_blank" rel="noreferrer">
+          Delivery note
+        </a>
+        <a href={paper("bill")} target="_blank" rel="noreferrer">
+          Pro forma bill
+        </a>
         <AskButton
           isPending={undo.busy}
           question={{

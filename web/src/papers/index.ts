@@ -1,0 +1,1 @@
+export { PaperSettings } from "./papersettings.tsx";
