@@ -295,6 +295,11 @@ export const ERRORS = {
     (p) =>
       `${p.quantity} ${p.unit} of ${p.code} are in stock for others: ${p.documents}. Tick “Take it from them” to ship anyway.`,
   ),
+  "build-not-for": at(409, (p) => `This build is not for ${p.number}.`),
+  "finished-since": at(
+    409,
+    (p) => `More of ${p.number} was finished since. Undo that first, or undo the shipment alone.`,
+  ),
   "shipment-undone": at(409, (p) => `${p.number} was undone already.`),
   "not-in-line": at(422, (p) => `${p.code} is not in ${p.line}.`),
   "not-in-stock": at(409, (p) =>
@@ -409,6 +414,7 @@ export class Refusal extends Error {
   readonly code: ErrorCode;
   readonly fields: FieldError[];
   readonly details: Pick<ErrorAnswer, "shorts" | "largest">;
+  readonly #params: ErrorParams;
 
   constructor(
     code: ErrorCode,
@@ -419,12 +425,19 @@ export class Refusal extends Error {
     super(messageOf(code, params));
     this.name = "Refusal";
     this.code = code;
+    this.#params = params;
     this.fields = fields;
     this.details = details;
   }
 
   get status(): number {
     return ERRORS[this.code].status;
+  }
+
+  /** The same refusal of what stands at a path of a larger body. */
+  under(path: string): Refusal {
+    const fields = this.fields.map((error) => ({ ...error, field: `${path}.${error.field}` }));
+    return new Refusal(this.code, this.#params, fields, this.details);
   }
 
   /** Refuses one field: the message stands at it. */

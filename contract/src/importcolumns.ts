@@ -32,6 +32,7 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "not_stock_tracked",
     "not_for_sale",
     "always_build",
+    "finish_when_shipped",
     "tax_rate",
     "notes",
   ],

@@ -124,6 +124,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     not_stock_tracked: orElse(yesNo, false),
     not_for_sale: orElse(yesNo, false),
     always_build: orElse(yesNo, false),
+    finish_when_shipped: orElse(yesNo, false),
     tax_rate: amountOrNull(taxRate),
     notes: longText("The note", 2000),
   })
@@ -138,6 +139,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       not_stock_tracked,
       not_for_sale,
       always_build,
+      finish_when_shipped,
       tax_rate,
       cost_per,
       price_per,
@@ -155,6 +157,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       notStockTracked: not_stock_tracked,
       notForSale: not_for_sale,
       alwaysBuild: always_build,
+      finishWhenShipped: finish_when_shipped,
       taxRate: tax_rate,
     }),
   );

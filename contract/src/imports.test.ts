@@ -73,6 +73,7 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       notStockTracked: yes,
       notForSale: yes,
       alwaysBuild: yes,
+      finishWhenShipped: yes,
       notes: maybe,
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });

@@ -37,6 +37,7 @@ export const itemRow = itemBrief
     drawnAt: drawnAt.meta({ description: "As its group says: whether it is handed out or deducted" }),
     notForSale: z.boolean(),
     alwaysBuild: z.boolean(),
+    finishWhenShipped: z.boolean(),
     taxRate: figure.nullable().meta({ description: "Percent; null: the company's" }),
     hasList: z.boolean().meta({ description: "A parts list is in force, or its contents are written" }),
     onHand: figure,
@@ -78,6 +79,9 @@ const itemFields = {
   notStockTracked: z.boolean().meta({ description: "Costs and prints, is never stocked and never limits" }),
   notForSale: z.boolean().meta({ description: "Offered on no order" }),
   alwaysBuild: z.boolean().meta({ description: "Orders for it are built, whatever is in stock" }),
+  finishWhenShipped: z
+    .boolean()
+    .meta({ description: "Shipping it finishes the builds that are for the order" }),
   taxRate: taxRate.nullable().meta({ description: "Percent; null: the company's" }),
   packs: z.array(pack).max(20, "An item has up to 20 packs."),
   notes: longText("The note", 2000),
@@ -107,6 +111,7 @@ export const newItem = z.object({
   notStockTracked: itemFields.notStockTracked.default(false),
   notForSale: itemFields.notForSale.default(false),
   alwaysBuild: itemFields.alwaysBuild.default(false),
+  finishWhenShipped: itemFields.finishWhenShipped.default(false),
   taxRate: itemFields.taxRate.default(null),
   packs: itemFields.packs.default([]),
   notes: itemFields.notes.default(""),

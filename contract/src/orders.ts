@@ -81,6 +81,9 @@ const take = z.object({
   missing: figure.meta({ description: "Neither in stock for it nor coming" }),
   planned: figure.meta({ description: "Of what is missing, what draft builds are to give" }),
   canBeBuilt: z.boolean(),
+  finishWhenShipped: z
+    .boolean()
+    .meta({ description: "Shipping finishes what is being built of it for the line" }),
   builds: z.array(lineBuild),
   purchases: z
     .array(
@@ -183,6 +186,7 @@ export const orderLine = z.object({
   total: priceFigure.nullable(),
   taxRate: figure.meta({ description: "Percent" }),
   serial: z.string().meta({ description: "The one unit that it asks for; empty: any" }),
+  finishWhenShipped: z.boolean().nullable().meta({ description: "As it was said; null: as the item says" }),
   promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
@@ -288,6 +292,9 @@ const lineBody = soldLine.extend({
   serial: serial
     .default("")
     .meta({ description: "Asks for this one unit, whose own price is offered; empty: any" }),
+  finishWhenShipped: z.boolean().nullable().default(null).meta({
+    description: "Shipping finishes what is being built for the line; null: as its item says",
+  }),
   toBuild: quantityOrZero.nullable().default(null).meta({
     description: "Of a built item: so many from builds that are for this line; the rest is from stock",
   }),
@@ -418,6 +425,7 @@ export const PLAIN_ORDER_LINE = {
   promised: null,
   contents: null,
   serial: "",
+  finishWhenShipped: null,
   toBuild: null,
   proposeBuild: false,
   newDefinition: false,

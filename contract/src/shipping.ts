@@ -16,6 +16,7 @@ import {
   ref,
   wholeNumber,
 } from "./fields.ts";
+import { finishBody } from "./finishes.ts";
 import { outboxMessage } from "./outbox.ts";
 import { ask, askWith, command } from "./route.ts";
 import { z } from "./zod.ts";
@@ -53,6 +54,15 @@ export const shipBody = z.object({
     .meta({
       description:
         "Lines left out stay; work and what else takes nothing from stock leaves with the last goods where it is left out",
+    }),
+  finishes: z
+    .array(finishBody.extend({ build: ref }))
+    .max(20, "Up to 20 builds.")
+    .check(once((finish) => finish.build, "This build is named"))
+    .default([])
+    .meta({
+      description:
+        "Builds for the order that are finished in the same step, before it leaves; a draft is queued first",
     }),
   goOn: z.boolean().default(false).meta({
     description: "Ship though the customer is on hold or over the credit limit; who did is recorded",
@@ -123,6 +133,9 @@ export const shipmentSheet = shipmentRow
   .extend({
     note: z.string(),
     address: z.string(),
+    finished: z
+      .array(documentBrief)
+      .meta({ description: "Builds that were finished with it, as far as that was not undone" }),
     wentOn: z.string().meta({ description: "What the customer was shipped to in spite of; empty: nothing" }),
     shipped: z.array(shipmentLine),
     ...money,
@@ -241,12 +254,16 @@ export const shippingRoutes = {
     permission: "ship",
     summary: "Undo a shipment: what left is in stock again, and open",
     ...byId,
+    body: z.object({
+      finishes: z.boolean().default(false).meta({ description: "Undo what was finished with it too" }),
+    }),
     answer: shipmentSheet,
   }),
 };
 
 /** A shipment that says nothing but its day and lines. */
 export const PLAIN_SHIPMENT = {
+  finishes: [],
   note: "",
   parcels: null,
   weight: null,

@@ -52,6 +52,7 @@ export function itemCells(item: Omit<ItemInput, "row">): Cells {
     not_stock_tracked: yes(item.notStockTracked),
     not_for_sale: yes(item.notForSale),
     always_build: yes(item.alwaysBuild),
+    finish_when_shipped: yes(item.finishWhenShipped),
     tax_rate: amount(item.taxRate),
     notes: item.notes,
   };

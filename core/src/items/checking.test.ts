@@ -32,6 +32,7 @@ describe("checking items", () => {
     notStockTracked: false,
     notForSale: false,
     alwaysBuild: false,
+    finishWhenShipped: false,
     packs: [],
     notes: "",
     ...r,

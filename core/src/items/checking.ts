@@ -37,6 +37,8 @@ export interface ItemInput {
   notForSale: boolean;
   /** Orders for it are built, whatever is in stock. */
   alwaysBuild: boolean;
+  /** Shipping it finishes the builds that are for the order. */
+  finishWhenShipped: boolean;
   /** Percent; null: the company's. */
   taxRate: Decimal | null;
   packs: readonly Pack[];

@@ -5,11 +5,13 @@ import {
   type FullLine,
   lineNeed,
   moneyFromScaled,
+  moneyToScaled,
   needUnit,
   ONE,
   type PartsList,
   type Progress,
   quantityFromScaled,
+  quantityToScaled,
   startDay,
   startFor,
   withOptions,
@@ -218,6 +220,35 @@ export async function contentsOf(
       return [build.id, { list, lines }];
     }),
   );
+}
+
+/** A draft as it would be once queued: its own copy of the list, and what it starts. */
+export async function asQueued(
+  ctx: Reading,
+  draft: BuildTableRow,
+): Promise<{ build: BuildTableRow; revision: number | null; lines: StoredLine[] }> {
+  const product = await itemById(ctx, draft.product_id);
+  const { taken: list, revision } = await listFor(
+    ctx,
+    product,
+    draftOf(draft),
+    startOf(product, draft.due, ctx.today),
+  );
+  const lines = draftLines(draft, list);
+  const build: BuildTableRow = {
+    ...draft,
+    stage: "queued",
+    quantity: quantityToScaled(startFor(list, quantityFromScaled(draft.wanted))),
+    revision_id: revision,
+    extra: moneyToScaled(list.extra),
+    makes: quantityToScaled(list.makes),
+    overhead: moneyToScaled(list.overhead),
+  };
+  return {
+    build,
+    revision,
+    lines: lines.map((line) => (line.stocked ? { ...line, open: line.need } : line)),
+  };
 }
 
 /** What a draft would take by a list. */

@@ -176,3 +176,12 @@ async function serialsMade(ctx: Reading, build: number) {
 function eachOf(row: FinishTableRow): string {
   return moneyFromScaled(row.total).div(quantityFromScaled(row.good)).toFixed(4);
 }
+
+/** Id of the last finish of a build that stands; null where there is none. */
+export async function lastFinish(ctx: Reading, build: number): Promise<number | null> {
+  const row = await ctx.sql.one<{ id: number | null }>(
+    "SELECT MAX(id) AS id FROM finish WHERE build_id = $build AND undone_at IS NULL",
+    { build },
+  );
+  return row?.id ?? null;
+}

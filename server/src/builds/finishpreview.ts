@@ -19,7 +19,7 @@ import type { BuildTableRow } from "./tables.ts";
 
 /** What a finish with these figures would take and cost; records nothing. */
 export async function previewFinish(ctx: Reading, id: number, body: FinishFigures): Promise<FinishPreview> {
-  const planned = await planOf(ctx, id, body);
+  const planned = await planOf(ctx, id, body, true);
   const { plan } = planned;
   const locations = await ctx.sql.all<{ id: number; name: string }>("SELECT id, name FROM location_head");
   const nameOf = new Map(locations.map((location) => [location.id, location.name]));

@@ -2,6 +2,7 @@ export { auditBuilds } from "./audit.ts";
 export * from "./bench.ts";
 export * from "./content.ts";
 export * from "./finish.ts";
+export { lastFinish } from "./finishes.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";

@@ -21,6 +21,7 @@ import type { Reading } from "../db/index.ts";
 import { loadBooks } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { homeOf, sourcesOf } from "./bench.ts";
+import { asQueued } from "./content.ts";
 import { feeOf } from "./fee.ts";
 import { checkFigures, checkScrapped, type FinishFigures } from "./finishchecks.ts";
 import { finishCounts } from "./finishcounts.ts";
@@ -60,10 +61,15 @@ export function lineAfter(
   return { bench, open: ends ? ZERO : openOf(build, line, bench, done) };
 }
 
-/** Reads what a finish needs, checks its figures, and plans it. */
-export async function planOf(ctx: Reading, id: number, body: FinishFigures): Promise<Planned> {
+/** Reads what a finish needs, checks its figures, and plans it; a draft, where it may be one, as if it were queued. */
+export async function planOf(
+  ctx: Reading,
+  id: number,
+  body: FinishFigures,
+  mayBeDraft = false,
+): Promise<Planned> {
   const heading = buildWithProduct(ctx, id);
-  const [{ build, product, units }, own] = await Promise.all([
+  const [{ build: saved, product, units }, stored] = await Promise.all([
     heading,
     storedLines(
       ctx,
@@ -71,6 +77,8 @@ export async function planOf(ctx: Reading, id: number, body: FinishFigures): Pro
       heading.then((found) => found.units),
     ),
   ]);
+  const { build, lines: own } =
+    mayBeDraft && saved.stage === "draft" ? await asQueued(ctx, saved) : { build: saved, lines: stored };
   refuseStage(build, "finish");
   const { makes, overhead } = build;
   if (makes === null || overhead === null) throw new Error(`${build.number} was queued without its list`);

@@ -3,14 +3,11 @@ import {
   checkDecimals,
   type Day,
   type Decimal,
-  lineNeed,
-  moneyToScaled,
   type Problem,
   quantityFromScaled,
   quantityToScaled,
   reporter,
   startFor,
-  ZERO,
 } from "@yosegi/core";
 import { type NewRow, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
@@ -20,7 +17,15 @@ import { refuseTooMuch, storeId } from "../ledger/index.ts";
 import { lockForBuild } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { putAllBack } from "./bench.ts";
-import { type ChosenList, draftOf, type ListChoice, listFor, listsFor, startOf } from "./content.ts";
+import {
+  asQueued,
+  type ChosenList,
+  draftOf,
+  type ListChoice,
+  listFor,
+  listsFor,
+  startOf,
+} from "./content.ts";
 import { insertStored, storedColumns } from "./lines.ts";
 import { keepOwnParts, partsOfList, writeOwnParts } from "./ownparts.ts";
 import { buildById, refuseStage } from "./rows.ts";
@@ -262,31 +267,29 @@ function refuseOtherList(
 export async function queueBuild(ctx: Writing, id: number): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "queue");
-  const product = await itemById(ctx, build.product_id);
-  const day = startOf(product, build.due, ctx.today);
-  const { taken: list, revision } = await listFor(ctx, product, draftOf(build), day);
+  const { build: queued, revision, lines } = await asQueued(ctx, build);
   if (revision !== null) await lockForBuild(ctx, revision, build.number);
-  const quantity = startFor(list, quantityFromScaled(build.wanted));
-  const rows = list.lines.map((line, i) => {
-    const need = lineNeed(line, list.makes, quantity);
-    return storedColumns(line, { line: i + 1, need, open: line.stocked ? need : ZERO, bench: ZERO });
-  });
   await ctx.model(BUILD_LINE).destroy({ where: { build_id: id } });
-  await insertStored(ctx, id, rows);
+  await insertStored(
+    ctx,
+    id,
+    lines.map((line) => storedColumns(line, line)),
+  );
+  const { stage, quantity, revision_id, extra, makes, overhead } = queued;
   await ctx.model(BUILD).update(
     {
-      stage: "queued",
-      quantity: quantityToScaled(quantity),
-      revision_id: revision,
-      extra: moneyToScaled(list.extra),
-      makes: quantityToScaled(list.makes),
-      overhead: moneyToScaled(list.overhead),
+      stage,
+      quantity,
+      revision_id,
+      extra,
+      makes,
+      overhead,
       queued_by: ctx.person.id,
       queued_at: ctx.moment,
     },
     { where: { id } },
   );
-  await refuseTooMuch(ctx, [product.id, ...list.lines.map((line) => line.item)]);
+  await refuseTooMuch(ctx, [build.product_id, ...lines.map((line) => line.item)]);
 }
 
 /** Refuses what may only be done before anything of a build was recorded. */

@@ -182,4 +182,15 @@ ALTER TABLE outbox ADD COLUMN order_id INTEGER REFERENCES sales_order (id);
 ALTER TABLE outbox ADD COLUMN shipment_id INTEGER REFERENCES shipment (id);
 CREATE INDEX outbox_order ON outbox (order_id) WHERE order_id IS NOT NULL;`,
   },
+  {
+    // Shipping may finish what is being built for a line; null of a line: as its item says.
+    name: "0031-finish-when-shipped",
+    sql: `
+ALTER TABLE item ADD COLUMN finish_when_shipped INTEGER NOT NULL DEFAULT 0 CHECK (finish_when_shipped IN (0, 1));
+ALTER TABLE sales_line ADD COLUMN finish_when_shipped INTEGER CHECK (finish_when_shipped IN (0, 1));
+CREATE TABLE shipment_finish (
+  shipment_id INTEGER NOT NULL REFERENCES shipment (id), finish_id INTEGER NOT NULL UNIQUE REFERENCES finish (id),
+  PRIMARY KEY (shipment_id, finish_id)
+) STRICT, WITHOUT ROWID;`,
+  },
 ];

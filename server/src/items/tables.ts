@@ -28,6 +28,7 @@ export const ITEM = table("item", {
   not_stock_tracked: filled(integer()),
   not_for_sale: filled(integer()),
   always_build: filled(integer()),
+  finish_when_shipped: filled(integer()),
   tax_rate: orNull(integer()),
   notes: filled(text()),
   picture_id: orNull(integer()),

@@ -42,6 +42,8 @@ export interface CheckedLine {
   taxRate: Decimal;
   /** The one unit that it asks for; "": any. */
   serial: string;
+  /** null: as its item says. */
+  finishWhenShipped: boolean | null;
   /** The day promised to the customer. */
   promised: Day | null;
   /** So many from builds that are for this line; null: as proposed, or as it is. */
@@ -113,13 +115,23 @@ export async function checkLines(
       ? { ...own.set, offered: offeredPrice(ctx, own.set, listed?.rate ?? rateFrom(item.priceRate), rowOf) }
       : null;
     const saved = sameAsSaved.get(i);
-    const { id, quantity, discount, promised = null, toBuild, proposeBuild, serial } = line;
+    const {
+      id,
+      quantity,
+      discount,
+      promised = null,
+      toBuild,
+      proposeBuild,
+      serial,
+      finishWhenShipped,
+    } = line;
     const unit =
       serial === "" ? undefined : serials.find((one) => one.item === item.id && one.serial === serial);
     if (toBuild !== null) refuseToBuild(toBuild, quantity, item, units, i);
     return {
       toBuild,
       proposeBuild,
+      finishWhenShipped,
       id,
       promised,
       serial,

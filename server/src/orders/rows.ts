@@ -110,6 +110,8 @@ export interface Line {
   /** Percent. */
   taxRate: Decimal;
   serial: string;
+  /** Whether shipping finishes what is built for it; null: as its item says. */
+  finishWhenShipped: boolean | null;
   promised: Day | null;
   /** Of a line that takes nothing from stock. */
   shipped: number;
@@ -178,6 +180,7 @@ interface LineRow {
   discount: number;
   tax_rate: number;
   serial: string;
+  finish: number | null;
   promised: Day | null;
   shipped: number;
   closed: number;
@@ -187,7 +190,7 @@ interface LineRow {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.promised, l.shipped, l.closed
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.finish_when_shipped AS finish, l.promised, l.shipped, l.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -209,8 +212,9 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     ({ line, product }) => key({ line, item: product }),
   );
   const components = groupBy(takes, (take) => take.line);
-  return rows.map(({ price, price_per, price_unit, discount, tax_rate, ...row }) => ({
+  return rows.map(({ price, price_per, price_unit, discount, tax_rate, finish, ...row }) => ({
     ...row,
+    finishWhenShipped: finish === null ? null : finish === 1,
     price: rateOrNull(price, price_per),
     pricePer: price_unit,
     discount: quantityFromScaled(discount),

@@ -256,19 +256,22 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
     costTag: order.cost_tag,
     goOn: false,
     texts: await textsOf(ctx, order.id),
-    lines: lines.map(({ id, item, quantity, price, pricePer, discount, promised, serial }) => ({
-      ...PLAIN_ORDER_LINE,
-      id,
-      item,
-      quantity: quantityFromScaled(quantity),
-      // A price that is the sum of the contents follows them.
-      price: sets.get(id)?.kit.priceRule === "sum" ? null : (price?.amount ?? null),
-      pricePer,
-      discount,
-      promised,
-      serial,
-      toBuild: null,
-    })),
+    lines: lines.map(
+      ({ id, item, quantity, price, pricePer, discount, promised, serial, finishWhenShipped }) => ({
+        ...PLAIN_ORDER_LINE,
+        id,
+        item,
+        quantity: quantityFromScaled(quantity),
+        // A price that is the sum of the contents follows them.
+        price: sets.get(id)?.kit.priceRule === "sum" ? null : (price?.amount ?? null),
+        pricePer,
+        discount,
+        promised,
+        serial,
+        finishWhenShipped,
+        toBuild: null,
+      }),
+    ),
   };
 }
 
@@ -386,6 +389,7 @@ async function writeLines(
     kit: line.set && copyText(line.set.kit),
     tax_rate: quantityToScaled(line.taxRate),
     serial: line.serial,
+    finish_when_shipped: line.finishWhenShipped === null ? null : line.finishWhenShipped ? 1 : 0,
     closed: reordered(before.get(line.id ?? 0) ?? NOTHING_LEFT, quantityToScaled(line.quantity)).closed,
   });
   await ctx.sql.update(

@@ -107,6 +107,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
       ? await missingToBuy(ctx, promises, needsOfOrders(promises, id).buy)
       : [];
   const purchasesOf = await purchasesFor(ctx, lines);
+  const finishes = await finishedWhenShipped(ctx, items);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
@@ -144,6 +145,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         total: totals[i]?.toFixed(decimals) ?? null,
         taxRate: line.taxRate.toFixed(),
         serial: line.serial,
+        finishWhenShipped: line.finishWhenShipped,
         promise: promises && isOpen ? promiseAnswer(ctx, promises, own[i]) : null,
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),
@@ -163,6 +165,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
           missing: text(c.missing),
           planned: text(c.planned),
           canBeBuilt: lists.has(c.item),
+          finishWhenShipped: line.finishWhenShipped ?? finishes.has(c.item),
           purchases: purchasesOf(line.id, c.item),
           builds: c.builds.map(({ build, made, coming, planned }) => ({
             ...build,
@@ -232,6 +235,15 @@ async function purchasesFor(
 }
 
 type PurchaseForLine = OrderSheet["orderLines"][number]["takes"][number]["purchases"][number];
+
+/** Those of the items whose builds are finished when an order is shipped. */
+async function finishedWhenShipped(ctx: Reading, items: readonly number[]): Promise<Set<number>> {
+  const rows = await ctx.sql.all<{ id: number }>(
+    "SELECT id FROM item_head WHERE finish_when_shipped = 1 AND id IN (SELECT value FROM json_each($items))",
+    { items: asJson(new Set(items)) },
+  );
+  return new Set(rows.map((row) => row.id));
+}
 
 const latest = (a: Day | null, b: Day): Day => (a === null || a < b ? b : a);
 

@@ -48,6 +48,8 @@ export const SALES_LINE = table("sales_line", {
   kit: orNull(text()),
   tax_rate: integer(),
   serial: filled(text()),
+  /** null: as its item says. */
+  finish_when_shipped: orNull(integer()),
   /** Of a line that takes nothing from stock, as those of its components are. */
   shipped: filled(integer()),
   closed: filled(integer()),

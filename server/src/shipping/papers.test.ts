@@ -162,7 +162,7 @@ describe("the outbox", () => {
   it("takes no paper of a shipment that was undone", async () => {
     const order = await orderOf(world, [["SMK-S", "1"]]);
     const shipment = await shipAll(order);
-    await world.ok(routes.undoShipment, { params: { id: shipment.id } });
+    await world.ok(routes.undoShipment, { params: { id: shipment.id }, body: {} });
     const { error } = await world.call(routes.sendShipment, {
       params: { id: shipment.id },
       body: { papers: ["bill"] },

@@ -29,6 +29,7 @@ import {
   wholeLeft,
   ZERO,
 } from "@yosegi/core";
+import { buildsById } from "../builds/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { briefs, loadUnits } from "../items/index.ts";
 import { loadBooks } from "../ledger/index.ts";
@@ -47,6 +48,7 @@ import {
   withTax,
 } from "../orders/index.ts";
 import { type AskedLine, askedLines, lineAfter } from "./asked.ts";
+import { finishedOf, serialsFinished, stockToFinish } from "./finishing.ts";
 import { type InTurn, takenFromOthers } from "./turn.ts";
 
 /** What a shipment brings and costs of one thing that leaves. */
@@ -87,8 +89,16 @@ export interface Planned {
   rest: boolean;
 }
 
-/** What a shipment of an order would take, bring and cost (docs/rules.md § 12). Refuses what is not the order's to ship. */
-export async function planShipment(ctx: Reading, id: number, body: ShipInput): Promise<Planned> {
+/**
+ * What a shipment of an order would take, bring and cost (docs/rules.md § 12). Refuses what is not the order's to ship. `isFinished`: the
+ * builds that are finished with it are finished already.
+ */
+export async function planShipment(
+  ctx: Reading,
+  id: number,
+  body: ShipInput,
+  isFinished = false,
+): Promise<Planned> {
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const order = await orderById(ctx, id);
   refuseNotOpen(order);
@@ -102,10 +112,13 @@ export async function planShipment(ctx: Reading, id: number, body: ShipInput): P
         code: brief(line.item).code,
       });
   const stocked = asked.flatMap(({ leaving }) => leaving.map((own) => own.item));
-  const { stock, ready } = await loadBooks(ctx, stocked);
+  const { stock, ready: inStock } = await loadBooks(ctx, stocked);
+  // While it is only looked at, what is to be finished with it counts as in stock; its value is not known yet.
+  const toCome = isFinished ? [] : await stockToFinish(ctx, order, body.finishes);
+  const ready = [...inStock, ...toCome];
   const picked = await pick(ctx, asked, ready, body);
-  const isShort = picked.some(({ short }) => short.gt(0));
-  const posted = isShort ? null : post(stock, shipmentMovements(id, picked));
+  const isUnknown = toCome.length > 0 || picked.some(({ short }) => short.gt(0));
+  const posted = isUnknown ? null : post(stock, shipmentMovements(id, picked));
   const movements = posted?.ok ? posted.movements : null;
   const lines = await moneyOf(ctx, asked, picked, movements);
   const terms = await customerTerms(ctx, order.customer_id, order);
@@ -124,7 +137,7 @@ export async function planShipment(ctx: Reading, id: number, body: ShipInput): P
     ready,
     books: stock,
     posted: movements,
-    takesFrom: await takenFromOthers(ctx, all, asked),
+    takesFrom: await takenFromOthers(ctx, all, asked, finishedOf(toCome)),
     stop: creditStop(terms, terms.used, worth),
     terms,
     worth,
@@ -143,12 +156,18 @@ async function pick(
   ready: readonly PickableStock[],
   body: ShipInput,
 ): Promise<PickedComponent[]> {
+  const builds = await buildsById(
+    ctx,
+    body.finishes.map(({ build }) => build),
+  );
+  const product = (build: number) => builds.get(build)?.product_id ?? 0;
   const leaving = asked.flatMap(({ line, leaving: own }) =>
-    own.map((one) => ({
-      ...one,
-      line: line.id,
-      only: one.only.length === 0 && line.serial !== "" && one.item === line.item ? [line.serial] : one.only,
-    })),
+    own.map((one) => {
+      const { item, quantity, only } = one;
+      const asksFor = line.serial !== "" && item === line.item ? [line.serial] : [];
+      const wanted = asksFor.length > 0 ? asksFor : serialsFinished(body.finishes, product, item, quantity);
+      return { ...one, line: line.id, only: only.length > 0 ? only : wanted };
+    }),
   );
   const numbered = ready.filter(({ serial }) => serial !== "");
   if (numbered.length === 0) return pickLeaving(leaving, ready, body.day);

@@ -30,8 +30,8 @@ export function shippingRoutes(app: FastifyInstance, store: Store): void {
   );
   serveAsk(app, store, routes.shipments, (ctx, { query }) => findShipments(ctx, query));
   serveAsk(app, store, routes.shipment, (ctx, { params }) => shipmentSheet(ctx, params.id));
-  serveCommand(app, store, routes.undoShipment, async (ctx, { params: { id } }) => {
-    await undoShipment(ctx, id);
+  serveCommand(app, store, routes.undoShipment, async (ctx, { params: { id }, body }) => {
+    await undoShipment(ctx, id, body.finishes);
     return shipmentSheet(ctx, id);
   });
 }

@@ -2,13 +2,15 @@ import { Refusal, type ShipInput } from "@yosegi/contract";
 import { type Decimal, expiredOf, moneyToScaled, quantityToScaled, sum, ZERO } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record, serialsElsewhere, undo } from "../ledger/index.ts";
-import { bookLeft, type LeftNow, refuseCredit } from "../orders/index.ts";
+import { bookLeft, type LeftNow, orderById, refuseCredit } from "../orders/index.ts";
+import { finishWithShipment, keepFinishes, undoFinishes } from "./finishing.ts";
 import { type Planned, type PlannedLine, planShipment } from "./plan.ts";
 import { SHIPMENT, SHIPMENT_COMPONENT, SHIPMENT_LINE } from "./tables.ts";
 
 /** Ships an order, whole or in part: what leaves goes out of stock, and the order's stage follows. Gives the shipment's id. */
 export async function shipOrder(ctx: Writing, id: number, body: ShipInput): Promise<number> {
-  const planned = await planShipment(ctx, id, body);
+  const finishes = await finishWithShipment(ctx, await orderById(ctx, id), body.finishes);
+  const planned = await planShipment(ctx, id, body, true);
   const { order, lines, picked, posted, books } = planned;
   if (lines.length === 0) throw Refusal.at("lines", "ship-nothing", { number: order.number });
   await refuseChosen(ctx, planned, body);
@@ -33,7 +35,9 @@ export async function shipOrder(ctx: Writing, id: number, body: ShipInput): Prom
       beside: write,
     });
   await bookLeft(ctx, id, lines.flatMap(leftNow));
-  return idOf(ctx, number);
+  const shipment = await idOf(ctx, number);
+  await keepFinishes(ctx, shipment, finishes);
+  return shipment;
 }
 
 async function idOf(ctx: Reading, number: string): Promise<number> {
@@ -165,8 +169,8 @@ function refuseFromOthers({ takesFrom, brief }: Planned, body: ShipInput): void 
   });
 }
 
-/** Takes a shipment back: what left is in stock again with the value it had, and open. */
-export async function undoShipment(ctx: Writing, id: number): Promise<void> {
+/** Takes a shipment back: what left is in stock again with the value it had, and open. What was finished with it too, if so asked. */
+export async function undoShipment(ctx: Writing, id: number, finishes: boolean): Promise<void> {
   const row = await ctx.model(SHIPMENT).findByPk(id);
   if (!row) throw new Refusal("not-found", { what: "shipment", id });
   const { number, order_id: order, posting_id: posting, undone_at } = row.get({ plain: true });
@@ -183,4 +187,5 @@ export async function undoShipment(ctx: Writing, id: number): Promise<void> {
     { id },
   );
   await bookLeft(ctx, order, [...stocked, ...units.map((own) => ({ ...own, item: null }))]);
+  if (finishes) await undoFinishes(ctx, id);
 }

@@ -5,6 +5,7 @@ import { briefs } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { orderById, savedSets } from "../orders/index.ts";
 import { messagesAbout } from "../outbox/index.ts";
+import { finishesOf } from "./finishing.ts";
 import { moneyAnswer } from "./plan.ts";
 
 interface Row {
@@ -185,6 +186,7 @@ async function sheetOf(ctx: Reading, row: Row): Promise<ShipmentSheet> {
     ...rowOf(row),
     note: row.note,
     address: row.address,
+    finished: (await finishesOf(ctx, row.id)).map(({ build, number }) => ({ id: build, number })),
     wentOn: row.accepted ?? "",
     shipped,
     ...known(ctx, total("revenue"), total("cost")),

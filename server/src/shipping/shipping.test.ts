@@ -102,11 +102,11 @@ describe("a shipment undone", () => {
     const shipped = await ship(order, shipmentOf(order.orderLines.map((line) => leaving(line))));
     expect(await onHand("SMK-S")).toBe("15");
     expect(shipped.shipped[1]?.components[0]?.taken[0]?.serial).toBe("EX-0077");
-    const undone = await world.ok(routes.undoShipment, { params: { id: shipped.id } });
+    const undone = await world.ok(routes.undoShipment, { params: { id: shipped.id }, body: {} });
     expect(undone.undone?.person).toBe("Ines");
     expect([await onHand("SMK-S"), await onHand("EXT-2")]).toEqual([before, "1"]);
     expect(await sheet(order.id)).toMatchObject({ stage: "open", linesReady: 2 });
-    const again = await world.call(routes.undoShipment, { params: { id: shipped.id } });
+    const again = await world.call(routes.undoShipment, { params: { id: shipped.id }, body: {} });
     expect(again.error.code).toBe("shipment-undone");
     expect(await world.ok(routes.orderShipments, { params: { id: order.id } })).toMatchObject({
       revenue: "0.00",

@@ -22,6 +22,11 @@ export const SHIPMENT = table("shipment", {
   undone_at: orNull(text()),
 });
 
+export const SHIPMENT_FINISH = table("shipment_finish", {
+  shipment_id: key(integer()),
+  finish_id: key(integer()),
+});
+
 export const SHIPMENT_LINE = table("shipment_line", {
   shipment_id: key(integer()),
   line_id: key(integer()),

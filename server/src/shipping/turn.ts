@@ -18,11 +18,13 @@ export async function takenFromOthers(
   ctx: Reading,
   all: readonly Line[],
   asked: readonly AskedLine[],
+  finished: ReadonlyMap<number, Decimal>,
 ): Promise<InTurn[]> {
   const leaving = new Map<number, number>();
   for (const { item, quantity } of asked.flatMap((own) => own.leaving))
     leaving.set(item, (leaving.get(item) ?? 0) + quantityToScaled(quantity));
-  const ready = new Map<number, number>();
+  // What is finished for it with the shipment is its own.
+  const ready = new Map([...finished].map(([item, quantity]) => [item, quantityToScaled(quantity)]));
   for (const own of all.flatMap((line) => line.components))
     ready.set(own.item, (ready.get(own.item) ?? 0) + own.ready);
   const beyond = [...leaving].flatMap(([item, quantity]) => {

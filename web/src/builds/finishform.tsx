@@ -1,11 +1,17 @@
-import { type BuildSheet, buildRoutes, type FinishPreview } from "@yosegi/contract";
+import {
+  type BuildSheet,
+  buildRoutes,
+  type FinishBody,
+  type FinishPreview,
+  finishBody,
+} from "@yosegi/contract";
 import { Plus, X } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { Refused } from "../api/index.ts";
 import { fieldsOf, ItemField } from "../fields/index.ts";
-import { FormOf, Save, useCommandForm, useErrorOf } from "../forms/index.ts";
+import { FormOf, type FormState, Save, useCommandForm, useErrorOf, useSchemaForm } from "../forms/index.ts";
 import {
   Actions,
   AnswerPart,
@@ -33,23 +39,64 @@ const In = fieldsOf<FinishDraft>();
 export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNode }) {
   const format = useFormat();
   const { product } = build;
-  const [more, setMore] = useState<BuildLine | null>(null);
-  const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
-  const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
-  const sent = (draft: FinishDraft) => {
-    const body = bodyOf(draft, build);
-    const count = serialsNeeded(build, draft.good);
-    return count === null ? body : { ...body, serials: fitted(draft.serials, count) };
-  };
   const form = useCommandForm({
     route: buildRoutes.finishBuild,
     params: { id: build.id },
     begin: newDraft(build, format.settings.today),
     keptAs: `finish ${build.id}`,
-    body: sent,
+    body: (draft: FinishDraft) => sentOf(draft, build),
     done: (_, { good }: FinishDraft) =>
       sayDone(`${format.amount(good, product.unit)} of ${product.code} are in stock.`),
   });
+  return (
+    <FormOf form={form}>
+      <FinishFields build={build} form={form} save="Finish" steps={steps} />
+    </FormOf>
+  );
+}
+
+interface FinishLaterProps {
+  build: BuildSheet;
+  begin: FinishDraft;
+  /** What is to be recorded, and as it was typed. */
+  onDone: (body: FinishBody, draft: FinishDraft) => void;
+}
+
+/** The same for a build that is finished with a shipment: what is typed is recorded together with that. */
+export function FinishLaterForm({ build, begin, onDone }: FinishLaterProps) {
+  const form: FormState<FinishDraft> = useSchemaForm({
+    schema: finishBody,
+    begin,
+    body: (draft: FinishDraft) => sentOf(draft, build),
+    send: (body) => onDone(body as FinishBody, form.methods.getValues()),
+  });
+  return (
+    <FormOf form={form}>
+      <FinishFields build={build} form={form} save="Take over" steps={null} />
+    </FormOf>
+  );
+}
+
+/** What is sent: as many serial numbers as good units. */
+function sentOf(draft: FinishDraft, build: BuildSheet): FinishBody {
+  const body = bodyOf(draft, build);
+  const count = serialsNeeded(build, draft.good);
+  return count === null ? body : { ...body, serials: fitted(draft.serials, count) };
+}
+
+interface FinishFieldsProps {
+  build: BuildSheet;
+  form: FormState<FinishDraft>;
+  save: string;
+  /** Further steps beside the button. */
+  steps: ReactNode;
+}
+
+function FinishFields({ build, form, save, steps }: FinishFieldsProps) {
+  const format = useFormat();
+  const [more, setMore] = useState<BuildLine | null>(null);
+  const [known, setKnown] = useState<FinishPreview | undefined>(undefined);
+  const planned = (line: number) => known?.lines.find((l) => l.line === line)?.planned ?? "";
   const draft = useWatch({ control: form.methods.control }) as FinishDraft;
   const setDraft = (next: FinishDraft) => {
     for (const [name, value] of Object.entries(next))
@@ -79,7 +126,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
   };
   const serials = serialsNeeded(build, draft.good);
   return (
-    <FormOf form={form}>
+    <>
       <PartsUsed
         build={build}
         draft={draft}
@@ -108,7 +155,9 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
       {leavesRest(draft.good, draft.rejected, build.open) && <Rest build={build} closes={draft.closeRest} />}
       {calculated && preview.data && <Warnings preview={preview.data} />}
       <Actions>
-        <Save>Finish {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}</Save>
+        <Save>
+          {save} {/^\d/.test(draft.good) ? format.amount(draft.good) : ""}
+        </Save>
         {steps}
         {cost && (
           <Total $old={preview.old}>
@@ -131,7 +180,7 @@ export function FinishForm({ build, steps }: { build: BuildSheet; steps: ReactNo
         onChange={setDraft}
         onClose={() => setMore(null)}
       />
-    </FormOf>
+    </>
   );
 }
 

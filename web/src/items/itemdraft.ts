@@ -22,6 +22,7 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   notStockTracked: boolean;
   notForSale: boolean;
   alwaysBuild: boolean;
+  finishWhenShipped: boolean;
   taxRate: string;
   packs: { name: string; quantity: string }[];
   notes: string;
@@ -49,6 +50,7 @@ const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   notStockTracked: false,
   notForSale: false,
   alwaysBuild: false,
+  finishWhenShipped: false,
   taxRate: "",
   packs: [],
   notes: "",
@@ -80,6 +82,7 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
     notStockTracked: item.notStockTracked,
     notForSale: item.notForSale,
     alwaysBuild: item.alwaysBuild,
+    finishWhenShipped: item.finishWhenShipped,
     taxRate: text(item.taxRate),
     notes: item.notes,
     packs: item.packs,

@@ -149,7 +149,12 @@ function Keeping() {
       </In.Tick>
       <In.Tick name="notForSale">Not for sale: can't be put on an order</In.Tick>
       {kind === "built" && (
-        <In.Tick name="alwaysBuild">Always build for orders, even when some are in stock</In.Tick>
+        <>
+          <In.Tick name="alwaysBuild">Always build for orders, even when some are in stock</In.Tick>
+          <In.Tick name="finishWhenShipped">
+            Finish when shipped: shipping an order finishes its builds
+          </In.Tick>
+        </>
       )}
     </>
   );

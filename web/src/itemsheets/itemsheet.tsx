@@ -46,6 +46,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
     item.notStockTracked && "not stock-tracked",
     item.notForSale && "not for sale",
     item.alwaysBuild && "always built for orders",
+    item.finishWhenShipped && "finished when shipped",
     item.taxRate && `tax ${format.percent(item.taxRate)}`,
     item.state !== "active" && item.state,
   ];

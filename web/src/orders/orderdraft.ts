@@ -18,6 +18,8 @@ export interface LineDraft {
   toBuild: string;
   /** The one unit that it asks for; empty: any. */
   serial: string;
+  /** Whether shipping finishes what is being built for it. */
+  finish: FinishChoice;
   /** The quantity that is saved; "" of a new line. What is to be built is proposed anew where it changes. */
   saved: string;
   /** What is in one set, where that was changed; null: as it was, or as the kit says. */
@@ -26,6 +28,9 @@ export interface LineDraft {
   isText: boolean;
   text: string;
 }
+
+/** As the item says, or as it is said of this line. */
+export type FinishChoice = "as the item" | "yes" | "no";
 
 /** A content of a set as it is typed. */
 export interface ContentDraft {
@@ -64,6 +69,7 @@ export const BLANK: LineDraft = {
   promised: "",
   toBuild: "",
   serial: "",
+  finish: "as the item",
   saved: "",
   contents: null,
   isText: false,
@@ -105,20 +111,23 @@ export function draftOf(order: OrderSheet): OrderDraft {
     goOn: false,
     lines: withTexts(
       order,
-      order.orderLines.map(({ price, id, item, quantity, pricePer, discount, promised, serial, set }) => ({
-        ...BLANK,
-        id,
-        item,
-        quantity,
-        // A price that is the sum of the contents follows them.
-        price: set?.priceRule === "sum" ? "" : (price ?? ""),
-        pricePer,
-        serial,
-        discount: discount === "0" ? "" : discount,
-        promised: same ? "" : (promised ?? ""),
-        saved: quantity,
-        contents: set?.changed ? contentsOf(set) : null,
-      })),
+      order.orderLines.map(
+        ({ price, id, item, quantity, pricePer, discount, promised, serial, finishWhenShipped, set }) => ({
+          ...BLANK,
+          id,
+          item,
+          quantity,
+          // A price that is the sum of the contents follows them.
+          price: set?.priceRule === "sum" ? "" : (price ?? ""),
+          pricePer,
+          serial,
+          finish: finishWhenShipped === null ? "as the item" : finishWhenShipped ? "yes" : "no",
+          discount: discount === "0" ? "" : discount,
+          promised: same ? "" : (promised ?? ""),
+          saved: quantity,
+          contents: set?.changed ? contentsOf(set) : null,
+        }),
+      ),
     ),
   };
 }
@@ -186,10 +195,12 @@ export const soldLine = ({
   contents,
   toBuild,
   serial,
+  finish,
   saved,
 }: LineDraft) => ({
   id,
   serial,
+  finishWhenShipped: finish === "as the item" ? null : finish === "yes",
   toBuild: toBuild === "" ? null : toBuild,
   proposeBuild: quantity !== saved,
   newDefinition: false,

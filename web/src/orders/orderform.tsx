@@ -269,10 +269,20 @@ function LineCover({ at, number, unit }: LineCoverProps) {
           unit={unit}
           placeholder={cover ? format.amount(cover.toBuild) : undefined}
         />
+        , finished when shipped
+        <In.Choice
+          label={`Finish when shipped ${number}`}
+          hideLabel
+          name={`${at}.finish`}
+          width="130px"
+          options={FINISH_CHOICES}
+        />
       </Row>
     </BelowLine>
   );
 }
+
+const FINISH_CHOICES = (["as the item", "yes", "no"] as const).map((value) => ({ value, label: value }));
 
 /** Units with a price of their own: one press asks for that one. */
 function LineSerial({ at, number }: { at: `lines.${number}`; number: number }) {

@@ -45,6 +45,7 @@ const take = (id: number, missing: string, canBeBuilt = true) => ({
   missing,
   planned: "0",
   canBeBuilt,
+  finishWhenShipped: false,
   builds: [],
   purchases: [],
 });
@@ -58,6 +59,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   total: null,
   taxRate: "20",
   serial: "",
+  finishWhenShipped: null,
   promise: null,
   promised: null,
   late: false,

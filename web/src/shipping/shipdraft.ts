@@ -1,5 +1,5 @@
-import type { OrderLine, OrderSheet, ShipBody, ShipPreview } from "@yosegi/contract";
-import { type Day, decimal } from "@yosegi/core";
+import type { FinishBody, OrderLine, OrderSheet, ShipBody, ShipPreview } from "@yosegi/contract";
+import { type Day, decimal, QUANTITY_DECIMALS, setsReady } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 /** What leaves of one line, as it is typed. */
@@ -23,6 +23,8 @@ export interface ShipDraft {
   goOn: boolean;
   takeFromOthers: boolean;
   lines: LeavingDraft[];
+  /** Builds that are finished with it, and what is recorded of each. */
+  finishes: { build: number; body: FinishBody }[];
 }
 
 /** Whether a line is a set with its contents, and not an item alone. */
@@ -36,6 +38,7 @@ export const newShipDraft = (order: OrderSheet, today: Day): ShipDraft => ({
   weight: "",
   goOn: false,
   takeFromOthers: false,
+  finishes: [],
   lines: order.orderLines.filter((line) => line.open !== "0").map(leavingOf),
 });
 
@@ -49,9 +52,48 @@ const leavingOf = (line: OrderLine): LeavingDraft => ({
     .map(({ item }) => ({ item: item.id, codes: "" })),
 });
 
-/** Whole sets or units that can leave now; all that is open where every component is in stock. */
-const readyOf = ({ takes, open, ready }: OrderLine): string =>
-  takes.every((take) => take.ready === take.open) ? open : ready;
+type Take = OrderLine["takes"][number];
+
+/** What builds give a line of it that shipping finishes. */
+const toFinish = ({ finishWhenShipped, builds }: Take): Take["builds"] =>
+  finishWhenShipped ? builds.filter(({ coming }) => coming !== "0") : [];
+
+/** Whole sets or units that can leave now, with what is finished for it; all that is open where every component is there. */
+function readyOf(line: OrderLine): string {
+  const components = line.takes.map((take) => {
+    const built = toFinish(take).reduce((sum, { coming }) => sum.plus(coming), decimal(take.ready));
+    return {
+      per: decimal(take.per),
+      shipped: decimal(take.shipped),
+      ready: built.gt(take.open) ? decimal(take.open) : built,
+      open: take.open,
+    };
+  });
+  if (components.every(({ ready, open }) => ready.eq(open))) return line.open;
+  return setsReady(decimal(line.quantity), components, isSet(line) ? 0 : QUANTITY_DECIMALS).toFixed();
+}
+
+/** The builds that have to be finished for what is to leave, and how many good units of each. */
+export function finishesFor(
+  order: Pick<OrderSheet, "orderLines">,
+  lines: readonly LeavingDraft[],
+): { build: number; good: string }[] {
+  const needed = new Map<number, ReturnType<typeof decimal>>();
+  for (const { line: id, quantity } of lines) {
+    const line = order.orderLines.find((own) => own.id === id);
+    if (!line || !/^\d+(\.\d+)?$/.test(quantity)) continue;
+    for (const take of line.takes) {
+      let missing = decimal(quantity).times(take.per).minus(take.ready);
+      for (const { id: build, coming } of toFinish(take)) {
+        if (missing.lte(0)) break;
+        const good = missing.gt(coming) ? decimal(coming) : missing;
+        needed.set(build, (needed.get(build) ?? decimal(0)).plus(good));
+        missing = missing.minus(good);
+      }
+    }
+  }
+  return [...needed].map(([build, good]) => ({ build, good: good.toFixed() }));
+}
 
 /** Whether anything is said of a line. */
 export const isLeaving = ({ quantity, single, pieces }: LeavingDraft): boolean =>
@@ -59,9 +101,10 @@ export const isLeaving = ({ quantity, single, pieces }: LeavingDraft): boolean =
 
 /** What is sent for what was typed. */
 export function shipBodyOf(draft: ShipDraft, order: Pick<OrderSheet, "orderLines">): ShipBody {
-  const { parcels, weight, lines, ...rest } = draft;
+  const { parcels, weight, lines, finishes, ...rest } = draft;
   return {
     ...rest,
+    finishes: finishes.map(({ build, body }) => ({ ...body, build, day: draft.day })),
     parcels: parcels === "" ? null : Number(parcels),
     weight: weight === "" ? null : weight,
     lines: lines.filter(isLeaving).map(({ line, quantity, single, pieces, only }) => {
@@ -104,7 +147,7 @@ export const takenWords = ({ taken }: Pick<PreviewComponent, "taken">, format: F
     : taken
         .map(({ store, bin, lot, serial, quantity }) =>
           [
-            `${store} ${bin}`.trim(),
+            `${store} ${bin}`.trim() || "the bench",
             lot || serial,
             taken.length > 1 && serial === "" && format.amount(quantity),
           ]

@@ -1,8 +1,9 @@
 import { type OrderLine, type OrderSheet, type ShipPreview, shippingRoutes } from "@yosegi/contract";
-import { createContext, type ReactNode, useContext, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { Refused } from "../api/index.ts";
+import { FinishWith } from "../builds/index.ts";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import {
@@ -20,6 +21,7 @@ import {
 import { useShipPreview } from "./queries.ts";
 import {
   codesIn,
+  finishesFor,
   isSet,
   newShipDraft,
   type ShipDraft,
@@ -69,6 +71,7 @@ export function ShipDialog({ order, isOpen, onClose }: ShipDialogProps) {
       <WithFigures order={order}>
         <Stack>
           <Lines order={order} />
+          <Finishes order={order} />
           <Row>
             <In.Day label="Day" name="day" width="190px" />
             <In.Amount label="Parcels" name="parcels" width="110px" />
@@ -87,6 +90,29 @@ function WithFigures({ order, children }: { order: OrderSheet; children: ReactNo
   const { data, old, error } = useShipPreview(order.id, shipBodyOf(draft, order));
   const refused = error instanceof Refused ? (error.answer.fields[0]?.message ?? error.message) : null;
   return <Figures value={{ data, old, refused }}>{children}</Figures>;
+}
+
+/** Builds that have to be finished for what is to leave; each as planned until something else is said of it. */
+function Finishes({ order }: { order: OrderSheet }) {
+  const { getValues, setValue } = useFormContext<ShipDraft>();
+  const lines = useWatch<ShipDraft, "lines">({ name: "lines" });
+  const needed = finishesFor(order, lines);
+  const builds = needed.map(({ build }) => build).join(" ");
+  // What is not needed any more is not finished.
+  useEffect(() => {
+    const kept = getValues("finishes").filter(({ build }) => builds.split(" ").includes(String(build)));
+    if (kept.length !== getValues("finishes").length) setValue("finishes", kept);
+  }, [builds, getValues, setValue]);
+  return needed.map(({ build, good }) => (
+    <FinishWith
+      key={build}
+      build={build}
+      good={good}
+      onChange={(body) =>
+        setValue("finishes", [...getValues("finishes").filter((own) => own.build !== build), { build, body }])
+      }
+    />
+  ));
 }
 
 /** The lines that were open when this began, also while a colleague ships one of them. */

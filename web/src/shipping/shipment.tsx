@@ -1,7 +1,7 @@
 import { type ShipmentLine, type ShipmentSheet, shippingRoutes } from "@yosegi/contract";
 import { Send, Undo2 } from "lucide-react";
 import { Link, useNavigate } from "react-router";
-import { useCommand } from "../api/index.ts";
+import { type Command, useCommand } from "../api/index.ts";
 import {
   Actions,
   AskButton,
@@ -48,6 +48,15 @@ export function ShipmentView({ shipment }: { shipment: ShipmentSheet }) {
         {shipment.order.reference && <Fact name="Customer reference">{shipment.order.reference}</Fact>}
         {shipment.address && <Fact name="Delivered to">{shipment.address}</Fact>}
         {shipment.wentOn && <Fact name="Shipped though">{shipment.wentOn}</Fact>}
+        {shipment.finished.length > 0 && (
+          <Fact name="Finished with it">
+            {shipment.finished.map(({ id, number }) => (
+              <Link key={id} to={`/builds/${id}`}>
+                {number}
+              </Link>
+            ))}
+          </Fact>
+        )}
         {shipment.note && <Fact name="Note">{shipment.note}</Fact>}
       </Facts>
       <Steps shipment={shipment} />
@@ -144,18 +153,36 @@ function Steps({ shipment }: { shipment: ShipmentSheet }) {
         <a href={paper("bill")} target="_blank" rel="noreferrer">
           Pro forma bill
         </a>
-        <AskButton
-          isPending={undo.busy}
-          question={{
-            title: `Undo ${shipment.number}?`,
-            text: `What left is put back where it was taken from, and is open on ${shipment.order.number} again.`,
-            yes: "Undo shipment",
-          }}
-          onYes={() => void undo.run({ params: { id: shipment.id } })}
-        >
-          <Undo2 /> Undo …
-        </AskButton>
+        <UndoButton shipment={shipment} finishes={false} undo={undo} />
+        {shipment.finished.length > 0 && <UndoButton shipment={shipment} finishes undo={undo} />}
       </Actions>
     </>
+  );
+}
+
+interface UndoProps {
+  shipment: ShipmentSheet;
+  /** What was finished with it is undone too. */
+  finishes: boolean;
+  undo: Command<typeof shippingRoutes.undoShipment>;
+}
+
+function UndoButton({ shipment, finishes, undo }: UndoProps) {
+  const format = useFormat();
+  const builds = finishes ? format.list(shipment.finished.map(({ number }) => number)) : "";
+  return (
+    <AskButton
+      isPending={undo.busy}
+      question={{
+        title: `Undo ${shipment.number}${finishes ? ` and the finish of ${builds}` : ""}?`,
+        text: finishes
+          ? `It is open on ${shipment.order.number} again, the parts are in stock again, and ${builds} is to be finished again.`
+          : `What left is put back where it was taken from, and is open on ${shipment.order.number} again.`,
+        yes: "Undo shipment",
+      }}
+      onYes={() => void undo.run({ params: { id: shipment.id }, body: { finishes } })}
+    >
+      <Undo2 /> {finishes ? "Undo, and the finish …" : "Undo …"}
+    </AskButton>
   );
 }
