@@ -14,6 +14,7 @@ import {
   priceFigure,
   quantityOrZero,
   ref,
+  version,
   wholeNumber,
 } from "./fields.ts";
 import { finishBody } from "./finishes.ts";
@@ -184,7 +185,35 @@ export type ShipPreview = z.infer<typeof shipPreview>;
 
 const shipmentPaper = z.enum(["delivery note", "bill"]);
 
+const orderHead = documentBrief.extend({
+  customer: firmBrief,
+  due: day.nullable(),
+  overdue: z.boolean(),
+  reference: z.string(),
+});
+
 export const shippingRoutes = {
+  readyToShip: ask("/api/orders/ready-to-ship", {
+    permission: "look",
+    summary: "Open orders that can leave complete today, and why the others can't, by due day",
+    answer: z.object({
+      ready: z.array(
+        orderHead.extend({
+          version,
+          leaves: z
+            .array(z.object({ line: ref, item: itemBrief, quantity: figure }))
+            .meta({ description: "All that is open, in whole sets or units" }),
+        }),
+      ),
+      waiting: z.array(
+        orderHead.extend({
+          why: z.enum(["short", "on its way", "price missing", "customer on hold"]),
+          short: z.int().meta({ description: "Open lines of which not all is in stock" }),
+          readyInPart: z.boolean(),
+        }),
+      ),
+    }),
+  }),
   previewShipment: askWith("/api/orders/:id/ship/preview", {
     permission: "look",
     summary: "What a shipment of an order would take, bring and cost; records nothing",

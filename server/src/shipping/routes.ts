@@ -6,10 +6,12 @@ import { SALES_ORDER } from "../orders/index.ts";
 import { outboxMessage } from "../outbox/index.ts";
 import { orderPaper, sendOrder, sendShipment, shipmentPaper } from "./papers.ts";
 import { previewShipment } from "./preview.ts";
+import { readyToShip } from "./ready.ts";
 import { shipOrder, undoShipment } from "./ship.ts";
 import { findShipments, orderShipments, shipmentSheet } from "./shipments.ts";
 
 export function shippingRoutes(app: FastifyInstance, store: Store): void {
+  serveAsk(app, store, routes.readyToShip, (ctx) => readyToShip(ctx));
   serveAsk(app, store, routes.previewShipment, (ctx, { params, body }) =>
     previewShipment(ctx, params.id, body),
   );

@@ -365,3 +365,34 @@ it("finds a shipment by its number, and lists the latest first", async () => {
   expect(hits[0]).toMatchObject({ kind: "shipment", text: "S-1", shipment: shipments[1]?.id });
   expect(TODAY).toBe(shipments[0]?.day);
 });
+
+it("lists what can leave complete today, and why the rest can't", async () => {
+  const whole = await orderOf(
+    world,
+    [
+      ["SMK-S", "3"],
+      ["KIT-CARE", "2"],
+    ],
+    "2026-11-25",
+  );
+  const part = await orderOf(
+    world,
+    [
+      ["SMK-S", "1"],
+      ["HIVE-N", "40"],
+    ],
+    "2026-11-24",
+  );
+  const unpriced = await orderOf(world, [["PIN-20", "1"]]);
+  const { ready, waiting } = await world.ok(routes.readyToShip, {});
+  expect(
+    ready.map(({ number, leaves }) => [
+      number,
+      leaves.map(({ item, quantity }) => `${quantity} ${item.code}`),
+    ]),
+  ).toEqual([[whole.number, ["3 SMK-S", "2 KIT-CARE"]]]);
+  expect(waiting.map(({ number, why, short, readyInPart }) => [number, why, short, readyInPart])).toEqual([
+    [part.number, "short", 1, true],
+    [unpriced.number, "price missing", 0, true],
+  ]);
+});

@@ -4,6 +4,7 @@ export * from "./command.ts";
 export { useLostAt } from "./connection.ts";
 export * from "./failure.tsx";
 export { newKey } from "./key.ts";
+export { type Step, type StepResult, useOneByOne } from "./onebyone.ts";
 export * from "./pages.ts";
 export { followChanges, isRecording, refresh } from "./refresh.ts";
 export { useSettled, useSettledSearch } from "./settled.ts";

@@ -15,6 +15,7 @@ const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage
 /** Every page by its address: its title, and what loads it. */
 const LOADED: [path: string, title: string, load: Load][] = [
   ["/orders", "Orders", orders],
+  ["/orders/ready", "Ready to ship", async () => (await import("../shipping/index.ts")).ReadyPage],
   ["/orders/:id", "Orders", orders],
   ["/shipments", "Shipments", shipments],
   ["/shipments/:id", "Shipments", shipments],

@@ -1,9 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { type BuildRow, buildRoutes, PLAIN_FINISH } from "@yosegi/contract";
 import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { call, NoAnswer, Refused, refresh, sendOnce, Unanswered } from "../api/index.ts";
+import { call, type Step, sendOnce, Unanswered, useOneByOne } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
@@ -24,30 +23,18 @@ import { stateWords } from "./words.ts";
 /** Queueing, printing or finishing several builds at once. */
 export function SeveralPage() {
   const format = useFormat();
-  const client = useQueryClient();
   const { data, error } = useOpenBuilds();
   const [chosen, setChosen] = useState<ReadonlySet<string | number>>(new Set());
-  const [busy, setBusy] = useState(false);
-  const [results, setResults] = useState<{ id: number; number: string; why: string | null; done: string }[]>(
-    [],
-  );
+  const { doAll, busy, results } = useOneByOne<BuildRow>();
   if (!data) return <Unanswered error={error} shape="table" />;
   const { builds } = data;
   const picked = builds.filter((build) => chosen.has(build.id));
   const ready = picked.filter((build) => isWorked(build.stage));
   const drafts = picked.filter((build) => build.stage === "draft");
-  // One after the other, each by itself: what can't be done is named and keeps none of the others back.
-  const doAll = async (which: readonly BuildRow[], step: Step) => {
-    setBusy(true);
-    const done: typeof results = [];
-    for (const build of which) {
-      const why = await refusalOf(() => step.run(build, format.settings.today));
-      done.push({ id: build.id, number: build.number, why, done: step.done });
-      setResults([...done]);
-    }
-    await refresh(client, null);
-    setChosen(new Set(done.filter((result) => result.why !== null).map((result) => result.id)));
-    setBusy(false);
+  // What could not be done stays selected.
+  const run = async (rows: readonly BuildRow[], step: Step<BuildRow>) => {
+    const done = await doAll(rows, step);
+    setChosen(new Set(done.flatMap((result) => (result.why === null ? [] : result.id))));
   };
   return (
     <>
@@ -65,14 +52,14 @@ export function SeveralPage() {
           >
             Print {format.count(picked.length, "sheet", "sheets")}
           </Button>
-          <Button isDisabled={drafts.length === 0} isPending={busy} onPress={() => void doAll(drafts, QUEUE)}>
+          <Button isDisabled={drafts.length === 0} isPending={busy} onPress={() => void run(drafts, QUEUE)}>
             Queue {format.count(drafts.length, "build", "builds")}
           </Button>
           <Button
             look="main"
             isDisabled={ready.length === 0}
             isPending={busy}
-            onPress={() => void doAll(ready, FINISH)}
+            onPress={() => void run(ready, finishStep(format.settings.today))}
           >
             Finish {format.count(ready.length, "build", "builds")} as planned
           </Button>
@@ -154,18 +141,15 @@ const columnsOf = (format: Format): Column<BuildRow>[] => [
   },
 ];
 
-/** What is done to each of several builds; `run` gives null, or why it can't be done. */
-interface Step {
-  run: (build: BuildRow, today: string) => Promise<string | null>;
-  done: string;
-}
-
-const QUEUE: Step = {
+const QUEUE: Step<BuildRow> = {
   run: ({ id }) => sendOnce(buildRoutes.queueBuild, { params: { id } }, async () => null),
   done: "queued.",
 };
 
-const FINISH: Step = { run: finishAsPlanned, done: "finished." };
+const finishStep = (today: string): Step<BuildRow> => ({
+  run: (build) => finishAsPlanned(build, today),
+  done: "finished.",
+});
 
 /** Finishes what is open of a build as planned. Gives null, or why not. */
 async function finishAsPlanned(row: BuildRow, today: string): Promise<string | null> {
@@ -182,14 +166,4 @@ async function finishAsPlanned(row: BuildRow, today: string): Promise<string | n
     expiry: build.suggestedExpiry,
   };
   return sendOnce(buildRoutes.finishBuild, { params, body }, async () => null);
-}
-
-/** Why a step is refused; null where it was done. */
-async function refusalOf(step: () => Promise<string | null>): Promise<string | null> {
-  try {
-    return await step();
-  } catch (error) {
-    if (error instanceof Refused || error instanceof NoAnswer) return error.message;
-    throw error;
-  }
 }

@@ -7,6 +7,7 @@ export function OrdersNav() {
       label="Pages of orders"
       pages={[
         { to: "/orders", name: "Orders" },
+        { to: "/orders/ready", name: "Ready to ship" },
         { to: "/shipments", name: "Shipments" },
       ]}
     />

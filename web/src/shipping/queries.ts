@@ -4,6 +4,8 @@ import { asking, following, usePages, useSettled } from "../api/index.ts";
 
 export const useShipments = (search: string) =>
   usePages(shippingRoutes.shipments, { search }, (page) => page.shipments);
+/** Orders that can leave complete today, and why the others can't. */
+export const useReadyToShip = () => useQuery(asking(shippingRoutes.readyToShip, {}));
 export const useShipment = (id: number) => useQuery(asking(shippingRoutes.shipment, { params: { id } }));
 export const useOrderShipments = (id: number) =>
   useQuery(asking(shippingRoutes.orderShipments, { params: { id } }));
