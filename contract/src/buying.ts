@@ -114,6 +114,10 @@ export const purchaseSheet = purchaseRow
     contact: z.string(),
     email: z.string(),
     terms: z.string(),
+    deliverTo: z
+      .object({ order: documentBrief, address: z.string() })
+      .nullable()
+      .meta({ description: "The customer's order that it is delivered straight to; null: it comes to us" }),
     orderLines: z.array(purchaseLine),
     receipts: z.array(receiptRecord),
     messages: z.array(z.object({ id: ref, moment, sent: moment.nullable() })),

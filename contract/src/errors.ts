@@ -295,6 +295,11 @@ export const ERRORS = {
     (p) =>
       `${p.quantity} ${p.unit} of ${p.code} are in stock for others: ${p.documents}. Tick “Take it from them” to ship anyway.`,
   ),
+  "finish-short": at(
+    409,
+    (p) =>
+      `Not enough stock on record to finish ${p.number}: ${p.parts}. Open its finish to count or use substitutes.`,
+  ),
   "build-not-for": at(409, (p) => `This build is not for ${p.number}.`),
   "finished-since": at(
     409,
@@ -306,6 +311,19 @@ export const ERRORS = {
     p.where === "" ? `${p.name} of ${p.code} is not in stock.` : `${p.name} of ${p.code} is ${p.where}.`,
   ),
   "lot-expired": at(409, (p) => `Lot ${p.lot} expired on ${p.day}.`),
+  "direct-line": at(409, (p) => `${p.number} goes straight to a customer: change the order to add items.`),
+  "direct-receipt": at(409, (p) => `${p.number} goes straight to a customer. Confirm its delivery instead.`),
+  "not-direct": at(409, (p) => `${p.number} comes to us. Receive it instead.`),
+  "direct-undo": at(
+    409,
+    (p) => `${p.number} was shipped as ${p.shipment}. Undo that shipment; it undoes both.`,
+  ),
+  "line-by-supplier": at(
+    409,
+    (p) => `${p.code} is delivered by its supplier. Confirm the delivery on the purchase order.`,
+  ),
+  "not-by-supplier": at(422, (p) => `${p.code} isn't bought, so no supplier can deliver it.`),
+  "line-at-supplier": at(409, (p) => `${p.number} delivers this line. Cancel it first.`),
   "nothing-open": at(409, (p) => `Nothing of ${p.number} is open.`),
   "nothing-closed": at(409, (p) => `Nothing of ${p.number} was closed.`),
   "order-builds-none": at(409, (p) => `Nothing missing on ${p.number} can be built.`),

@@ -92,6 +92,13 @@ export const orderRoutes = {
     ...byId,
     answer: orderSheet,
   }),
+  deliverBySupplier: command("/api/orders/:id/deliver-by-supplier", {
+    permission: "buy",
+    summary:
+      "Put what suppliers deliver straight to the customer on drafts to them, with the delivery address; what stands on one is not doubled",
+    ...byId,
+    answer: z.object({ purchases: z.array(documentBrief) }),
+  }),
   closeRest: command("/api/orders/:id/close", {
     permission: "sell",
     summary:

@@ -187,6 +187,7 @@ export const orderLine = z.object({
   taxRate: figure.meta({ description: "Percent" }),
   serial: z.string().meta({ description: "The one unit that it asks for; empty: any" }),
   finishWhenShipped: z.boolean().nullable().meta({ description: "As it was said; null: as the item says" }),
+  bySupplier: z.boolean().meta({ description: "Its supplier delivers it straight to the customer" }),
   promise: linePromise.nullable().meta({ description: "null once the order has ended" }),
   promised: day.nullable().meta({ description: "The day that was promised to the customer" }),
   late: z.boolean().meta({ description: "Leaves after the promised day, or nobody knows when" }),
@@ -295,6 +296,10 @@ const lineBody = soldLine.extend({
   finishWhenShipped: z.boolean().nullable().default(null).meta({
     description: "Shipping finishes what is being built for the line; null: as its item says",
   }),
+  bySupplier: z
+    .boolean()
+    .default(false)
+    .meta({ description: "Its supplier delivers it straight to the customer; it reserves nothing" }),
   toBuild: quantityOrZero.nullable().default(null).meta({
     description: "Of a built item: so many from builds that are for this line; the rest is from stock",
   }),
@@ -426,6 +431,7 @@ export const PLAIN_ORDER_LINE = {
   contents: null,
   serial: "",
   finishWhenShipped: null,
+  bySupplier: false,
   toBuild: null,
   proposeBuild: false,
   newDefinition: false,

@@ -1,5 +1,6 @@
 import type { Parsed } from "./amounts.ts";
 import { documentBrief, firmBrief, itemBrief } from "./brief.ts";
+import { receiveBody } from "./buying.ts";
 import {
   byId,
   costFigure,
@@ -226,6 +227,13 @@ export const shippingRoutes = {
     summary: "Ship an order, whole or in part: what leaves is taken from stock",
     ...byOrder,
     body: shipBody,
+    answer: shipmentSheet,
+  }),
+  confirmDelivery: command("/api/purchases/:id/delivered", {
+    permission: "receive",
+    summary: "Record that a supplier delivered straight to the customer: receipt and shipment in one step",
+    ...byId,
+    body: receiveBody,
     answer: shipmentSheet,
   }),
   orderShipments: ask("/api/orders/:id/shipments", {

@@ -1,23 +1,6 @@
 import type { Page } from "@playwright/test";
-import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { expect, test } from "./site.ts";
-import { answer, cells, check, pickFirm } from "./steps.ts";
-
-/** All text of a PDF, page by page. */
-async function pdfText(bytes: Buffer): Promise<string[]> {
-  const pdf = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
-  const pages: string[] = [];
-  for (let n = 1; n <= pdf.numPages; n++) {
-    const { items } = await (await pdf.getPage(n)).getTextContent();
-    pages.push(
-      items
-        .map((item) => ("str" in item ? item.str : ""))
-        .join(" ")
-        .replace(/\s+/g, " "),
-    );
-  }
-  return pages;
-}
+import { answer, cells, check, pdfText, pickFirm } from "./steps.ts";
 
 /** Makes a build from a check and queues it. */
 async function queue(page: Page, product: string, quantity: string): Promise<void> {

@@ -1,4 +1,5 @@
 import type { Locator, Page } from "@playwright/test";
+import { extractText } from "unpdf";
 import { expect } from "./site.ts";
 
 /** Types a code into an item field and goes on, as with a scan gun. */
@@ -47,3 +48,9 @@ export async function cells(page: Page, table: string, row: string): Promise<str
 
 /** The answer in large letters. */
 export const answer = (page: Page): Locator => page.getByRole("heading", { level: 1 });
+
+/** All text of a PDF, page by page. */
+export async function pdfText(bytes: Buffer): Promise<string[]> {
+  const { text } = await extractText(new Uint8Array(bytes));
+  return text.map((page) => page.replace(/\s+/g, " "));
+}

@@ -19,7 +19,8 @@ export interface LeavingComponent {
 
 /** A component with the stock it takes. */
 export interface PickedComponent extends LeavingComponent {
-  taken: StockPick[];
+  /** With a value where that is known beforehand, as of what a supplier delivered; else its pool says it. */
+  taken: (StockPick & { value?: Decimal })[];
   /** What of it there is no stock for. */
   short: Decimal;
 }
@@ -61,6 +62,6 @@ export const shipmentMovements = (order: number, picked: readonly PickedComponen
       purpose: "shipped" as const,
       source: { document: "order" as const, id: order, line },
       to: null,
-      value: null,
+      value: pick.value ?? null,
     })),
   );

@@ -1,7 +1,8 @@
 export { auditPurchases } from "./audit.ts";
+export { buyDirect, type DirectNeed } from "./direct.ts";
 export { buyNeeds, linkDraftLines } from "./needs.ts";
 export { changeExpected, newPurchase } from "./ordering.ts";
-export { receivePurchase, undoReceipt } from "./receiving.ts";
+export { receiveDirect, receivePurchase, undoReceipt } from "./receiving.ts";
 export { reorder } from "./reorder.ts";
 export * from "./routes.ts";
 export { sendPurchase } from "./sending.ts";

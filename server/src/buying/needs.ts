@@ -65,7 +65,7 @@ export async function buyNeeds(ctx: Writing, wanted: readonly NeedInput[]): Prom
   );
 }
 
-async function checkNeeds(ctx: Reading, wanted: readonly NeedInput[]): Promise<Need[]> {
+export async function checkNeeds(ctx: Reading, wanted: readonly NeedInput[]): Promise<Need[]> {
   const terms = await termsOf(ctx, wanted);
   const units = await loadUnits(ctx);
   const problems: Problem[] = [];
@@ -95,7 +95,7 @@ async function checkNeeds(ctx: Reading, wanted: readonly NeedInput[]): Promise<N
 async function draftsOf(ctx: Writing, suppliers: ReadonlySet<number>): Promise<Map<number, number>> {
   const rows = await ctx.sql.all<{ supplier: number; draft: number }>(
     `SELECT supplier_id AS supplier, MAX(id) AS draft FROM purchase
-      WHERE stage = 'draft' AND supplier_id IN (SELECT value FROM json_each($suppliers)) GROUP BY supplier_id`,
+      WHERE stage = 'draft' AND order_id IS NULL AND supplier_id IN (SELECT value FROM json_each($suppliers)) GROUP BY supplier_id`,
     { suppliers: asJson(suppliers) },
   );
   const open = new Map(rows.map((row) => [row.supplier, row.draft]));
@@ -188,7 +188,7 @@ export async function linkDraftLines(
     `SELECT l.id AS line, l.item_id AS item,
             l.quantity - COALESCE((SELECT SUM(n.quantity) FROM purchase_need n WHERE n.line_id = l.id), 0) AS free
        FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
-      WHERE p.stage = 'draft' AND l.item_id IN (SELECT value FROM json_each($items)) ORDER BY l.id`,
+      WHERE p.stage = 'draft' AND p.order_id IS NULL AND l.item_id IN (SELECT value FROM json_each($items)) ORDER BY l.id`,
     { items: asJson(new Set(needs.map((need) => need.item))) },
   );
   const links = needs.flatMap(({ item, build, product, orderLine, quantity }) => {

@@ -147,8 +147,20 @@ export async function newPurchase(
 export async function changePurchase(ctx: Writing, id: number, body: PurchaseInput): Promise<void> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, ["draft"], "changed");
+  if (purchase.order_id !== null) await refuseOtherItems(ctx, purchase, body.lines);
   await ctx.model(PURCHASE).update({ note: body.note }, { where: { id } });
   await writeLines(ctx, id, purchase.supplier_id, body.lines);
+}
+
+/** What is delivered straight to a customer is for the lines of their order: none comes in beside them. */
+async function refuseOtherItems(
+  ctx: Reading,
+  { id, number }: PurchaseTableRow,
+  lines: PurchaseInput["lines"],
+): Promise<void> {
+  const own = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line.item_id]));
+  const other = lines.findIndex((line) => line.id === null || own.get(line.id) !== line.item);
+  if (other !== -1) throw Refusal.at(`lines.${other}.item`, "direct-line", { number });
 }
 
 /** Writes a draft's lines in the place of those it has; a line keeps its id, and with it its needs. */

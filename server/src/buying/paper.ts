@@ -43,6 +43,20 @@ export async function purchasePdf(sheet: PurchaseSheet, address: string, head: L
         address,
       ],
     },
+    ...(sheet.deliverTo === null
+      ? []
+      : [
+          {
+            margin: [0, 0, 0, 12],
+            text: [
+              {
+                text: `Deliver straight to our customer, order ${sheet.deliverTo.order.number}:\n`,
+                bold: true,
+              },
+              sheet.deliverTo.address,
+            ],
+          } as Content,
+        ]),
     ...(sheet.note === "" ? [] : [{ text: sheet.note, margin: [0, 0, 0, 12] } as Content]),
     linesTable(sheet, head.currency),
     ...(sheet.terms === ""

@@ -27,6 +27,9 @@ export interface PurchaseTableRow {
   received_at: string | null;
   cancelled_by: number | null;
   cancelled_at: string | null;
+  /** The customer's order that it is delivered straight to. */
+  order_id: number | null;
+  deliver_to: string;
 }
 
 export interface PurchaseLineRow {
@@ -145,6 +148,7 @@ export async function purchaseSheet(ctx: Reading, id: number): Promise<PurchaseS
   return {
     ...(await purchaseRow(ctx, id)),
     version: purchase.version,
+    deliverTo: await deliveredTo(ctx, purchase),
     note: purchase.note,
     contact,
     email,
@@ -255,6 +259,16 @@ interface ReceiptRow {
   note: string;
   undone_person: string | null;
   undone_at: string | null;
+}
+
+/** Where a supplier delivers straight to; null: to us. */
+async function deliveredTo(
+  ctx: Reading,
+  { order_id: id, deliver_to: address }: PurchaseTableRow,
+): Promise<PurchaseSheet["deliverTo"]> {
+  if (id === null) return null;
+  const order = await ctx.sql.one<{ number: string }>("SELECT number FROM order_head WHERE id = $id", { id });
+  return { order: { id, number: order?.number ?? "" }, address };
 }
 
 /** What came, earliest first, with what was undone. */

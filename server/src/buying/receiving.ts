@@ -50,6 +50,34 @@ type Typed = ReceiptInput["lines"][number];
 
 /** Takes in what came of an order: stock at the price it has, the rest still to come or given up. */
 export async function receivePurchase(ctx: Writing, id: number, body: ReceiptInput): Promise<void> {
+  const { order_id, number } = await purchaseById(ctx, id);
+  if (order_id !== null) throw new Refusal("direct-receipt", { number });
+  await receive(ctx, id, body);
+}
+
+/** A receipt as it was recorded; without a posting where nothing of it is stock. */
+export interface Received {
+  id: number | null;
+  posting: number | null;
+}
+
+/** The same of what a supplier delivered straight to a customer; whoever records it ships it in the same step. */
+export async function receiveDirect(
+  ctx: Writing,
+  id: number,
+  body: ReceiptInput,
+): Promise<Received & { order: number }> {
+  const { order_id: order, number } = await purchaseById(ctx, id);
+  if (order === null) throw new Refusal("not-direct", { number });
+  const store = await ctx.sql.one<{ name: string }>(
+    "SELECT name FROM location_head WHERE kind = 'store' AND archived = 0 ORDER BY id LIMIT 1",
+  );
+  // Nothing of it comes into a store: it passes through the books only.
+  const lines = body.lines.map((line) => ({ ...line, store: store?.name ?? "", bin: "" }));
+  return { order, ...(await receive(ctx, id, { ...body, lines })) };
+}
+
+async function receive(ctx: Writing, id: number, body: ReceiptInput): Promise<Received> {
   const purchase = await purchaseById(ctx, id);
   refuseStage(purchase, COMING, "received");
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
@@ -61,8 +89,9 @@ export async function receivePurchase(ctx: Writing, id: number, body: ReceiptInp
   const came = await checkReceipt(ctx, body, lines, items);
   const number = await nextNumber(ctx, "RC");
   const posting = await postReceipt(ctx, number, body, came);
-  await writeReceipt(ctx, { purchase: id, number, posting, body, came });
+  const receipt = await writeReceipt(ctx, { purchase: id, number, posting, body, came });
   await writeProgress(ctx, id, body, lines);
+  return { id: receipt, posting };
 }
 
 async function itemsOf(ctx: Writing, ids: readonly number[]): Promise<Map<number, ItemOfLine>> {
@@ -232,8 +261,11 @@ interface Receipt {
   came: readonly Came[];
 }
 
-async function writeReceipt(ctx: Writing, { purchase, number, posting, body, came }: Receipt): Promise<void> {
-  if (came.length === 0) return;
+async function writeReceipt(
+  ctx: Writing,
+  { purchase, number, posting, body, came }: Receipt,
+): Promise<number | null> {
+  if (came.length === 0) return null;
   const row = await ctx.model(RECEIPT).create({
     number,
     purchase_id: purchase,
@@ -261,6 +293,7 @@ async function writeReceipt(ctx: Writing, { purchase, number, posting, body, cam
       bin: stock.bin,
     })),
   );
+  return id;
 }
 
 /** Brings the lines forward, and the order with them: part received while anything is still waited for. */
@@ -308,6 +341,11 @@ export async function undoReceipt(ctx: Writing, receipt: number): Promise<number
   );
   if (!row) throw new Refusal("not-found", { what: "receipt", id: receipt });
   if (row.undone_at !== null) throw new Refusal("receipt-undone", { number: row.number });
+  const shipped = await ctx.sql.one<{ number: string }>(
+    "SELECT number FROM shipment_head WHERE receipt_id = $receipt AND undone_at IS NULL",
+    { receipt },
+  );
+  if (shipped) throw new Refusal("direct-undo", { number: row.number, shipment: shipped.number });
   await undoCorrections(ctx, receipt);
   if (row.posting !== null)
     await undo(ctx, {

@@ -17,6 +17,9 @@ export const PURCHASE = table("purchase", {
   received_at: orNull(text()),
   cancelled_by: orNull(integer()),
   cancelled_at: orNull(text()),
+  /** The customer's order that it is delivered straight to; null: it comes to us. */
+  order_id: orNull(integer()),
+  deliver_to: filled(text()),
   version: filled(integer()),
   changed_by: orNull(integer()),
   changed_at: orNull(text()),
@@ -39,6 +42,8 @@ export const PURCHASE_LINE = table("purchase_line", {
   closed: integer(),
   price_per: filled(integer()),
   price_unit: filled(text()),
+  /** The line of the customer's order that it is delivered for. */
+  order_line: orNull(integer()),
 });
 
 export const PURCHASE_NEED = table("purchase_need", {

@@ -15,6 +15,14 @@ SELECT l.purchase_id, l.item_id, CASE p.stage WHEN 'draft' THEN l.quantity ELSE 
 SELECT n.order_line AS line_id, p.id AS purchase_id, p.number, p.stage, l.item_id, n.product_id, l.expected, n.quantity
   FROM purchase_need n JOIN purchase_line l ON l.id = n.line_id JOIN purchase p ON p.id = l.purchase_id
  WHERE n.order_line IS NOT NULL AND (p.stage = 'draft' OR l.open > 0)`,
+  // What a supplier is to deliver straight to a customer, for a line of an order.
+  direct_delivery: `
+SELECT l.order_line AS line_id, p.id AS purchase_id, p.number, p.stage, l.expected,
+       CASE p.stage WHEN 'draft' THEN l.quantity ELSE l.open END AS quantity
+  FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
+ WHERE l.order_line IS NOT NULL AND (p.stage = 'draft' OR l.open > 0)`,
+  direct_line:
+    "SELECT id AS purchase_line, purchase_id, order_line AS line_id FROM purchase_line WHERE order_line IS NOT NULL",
   // What is on order or on a draft of a part, as far as it is for a build: named by it, or for a line that the build is for.
   bought_for_build: `
 SELECT n.build_id, l.item_id, p.id, p.number, p.stage, l.expected, n.quantity

@@ -193,4 +193,16 @@ CREATE TABLE shipment_finish (
   PRIMARY KEY (shipment_id, finish_id)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    // A supplier may deliver a line straight to the customer: its purchase order carries the address, and brings nothing to stock.
+    name: "0032-direct-delivery",
+    sql: `
+ALTER TABLE sales_line ADD COLUMN by_supplier INTEGER NOT NULL DEFAULT 0 CHECK (by_supplier IN (0, 1));
+ALTER TABLE purchase ADD COLUMN order_id INTEGER REFERENCES sales_order (id);
+ALTER TABLE purchase ADD COLUMN deliver_to ${text("deliver_to", 700)} DEFAULT '';
+ALTER TABLE purchase_line ADD COLUMN order_line INTEGER REFERENCES sales_line (id);
+CREATE INDEX purchase_line_order ON purchase_line (order_line) WHERE order_line IS NOT NULL;
+ALTER TABLE shipment ADD COLUMN receipt_id INTEGER REFERENCES receipt (id);
+CREATE INDEX shipment_receipt ON shipment (receipt_id) WHERE receipt_id IS NOT NULL;`,
+  },
 ];

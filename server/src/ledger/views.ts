@@ -60,7 +60,7 @@ SELECT r.item_id, COALESCE(r.own_location, h.location_id) AS location_id, r.quan
   incoming: `
 SELECT l.item_id, h.location_id, l.open AS quantity, l.expected AS day, l.purchase_id, NULL AS build_id, l.id AS line_id, p.number
   FROM purchase_line l LEFT JOIN purchase p ON p.id = l.purchase_id LEFT JOIN item_home h ON h.item_id = l.item_id
- WHERE l.open > 0
+ WHERE l.open > 0 AND p.order_id IS NULL
  UNION ALL
 SELECT r.product_id, COALESCE(b.location_id, h.location_id), r.to_come, b.due, NULL, r.build_id, NULL, b.number
   FROM build_rest r JOIN build b ON b.id = r.build_id LEFT JOIN item_home h ON h.item_id = r.product_id
@@ -68,7 +68,7 @@ SELECT r.product_id, COALESCE(b.location_id, h.location_id), r.to_come, b.due, N
   on_draft: `
 SELECT l.item_id, l.quantity, p.id AS purchase_id, p.supplier_id, NULL AS build_id, p.number
   FROM purchase_line l JOIN purchase p ON p.id = l.purchase_id
- WHERE p.stage = 'draft'
+ WHERE p.stage = 'draft' AND p.order_id IS NULL
  UNION ALL
 SELECT r.product_id, r.to_come, NULL, NULL, r.build_id, b.number
   FROM build_rest r JOIN build b ON b.id = r.build_id

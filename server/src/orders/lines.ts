@@ -44,6 +44,8 @@ export interface CheckedLine {
   serial: string;
   /** null: as its item says. */
   finishWhenShipped: boolean | null;
+  /** Its supplier delivers it straight to the customer. */
+  bySupplier: boolean;
   /** The day promised to the customer. */
   promised: Day | null;
   /** So many from builds that are for this line; null: as proposed, or as it is. */
@@ -124,7 +126,10 @@ export async function checkLines(
       proposeBuild,
       serial,
       finishWhenShipped,
+      bySupplier,
     } = line;
+    if (bySupplier && item.kind !== "bought")
+      throw Refusal.at(`lines.${i}.bySupplier`, "not-by-supplier", { code: item.code });
     const unit =
       serial === "" ? undefined : serials.find((one) => one.item === item.id && one.serial === serial);
     if (toBuild !== null) refuseToBuild(toBuild, quantity, item, units, i);
@@ -132,6 +137,7 @@ export async function checkLines(
       toBuild,
       proposeBuild,
       finishWhenShipped,
+      bySupplier,
       id,
       promised,
       serial,

@@ -134,11 +134,12 @@ async function typedOrder(
   return {
     id: saved?.id ?? null,
     turn: { due, precedence: saved?.precedence ?? null },
-    lines: lines.map(({ id, takes, quantity }) => ({
+    lines: lines.map(({ id, takes, quantity, bySupplier }) => ({
       id,
       shipped: new Map([...takes.keys()].map((item) => [item, partOf(id, item).shipped])),
       takes: new Map(
-        [...takes].map(([item, per]) => {
+        // What its supplier delivers takes nothing from stock.
+        (bySupplier ? [] : [...takes]).map(([item, per]) => {
           const part = reordered(partOf(id, item), quantityToScaled(per.times(quantity)));
           return [item, max(ZERO, quantityFromScaled(openOfOrdered(part)))];
         }),

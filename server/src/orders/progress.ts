@@ -3,6 +3,7 @@ import { type OrderStage, orderStageOf } from "@yosegi/core";
 import { dropLinks, trimLinks } from "../allocations/index.ts";
 import { asJson, countChange, type Writing } from "../db/index.ts";
 import {
+  directDeliveries,
   hasLeft,
   isLineOpen,
   type Line,
@@ -45,6 +46,8 @@ export async function closeRest(ctx: Writing, id: number, named: readonly number
   const order = await orderById(ctx, id);
   refuseNotOpen(order);
   const lines = await openLinesOf(ctx, order, named);
+  const closing = (await linesOf(ctx, [id])).filter((line) => lines.includes(line.id));
+  await refuseAtSupplier(ctx, closing);
   const bind = { lines: asJson(lines) };
   await ctx.sql.run(
     "UPDATE order_component SET closed = closed + open, open = 0 WHERE line_id IN (SELECT value FROM json_each($lines))",
@@ -58,6 +61,14 @@ export async function closeRest(ctx: Writing, id: number, named: readonly number
   await trimLinks(ctx, lines);
   await ctx.model(SALES_ORDER).update({ closed_by: ctx.person.id, closed_at: ctx.moment }, { where: { id } });
   await settleOrder(ctx, id);
+}
+
+/** Refuses to give up lines that a supplier is to deliver: that is cancelled there first. */
+export async function refuseAtSupplier(ctx: Writing, lines: readonly Line[]): Promise<void> {
+  const direct = lines.filter((line) => line.bySupplier).map((line) => line.id);
+  if (direct.length === 0) return;
+  const [first] = await directDeliveries(ctx, direct);
+  if (first) throw new Refusal("line-at-supplier", { number: first.number });
 }
 
 /** The lines named of an order, or all, of which something is open. */
@@ -92,6 +103,7 @@ export async function cancelOrder(ctx: Writing, order: OrderTableRow): Promise<v
   const { id, number } = order;
   const lines = await linesOf(ctx, [id]);
   if (lines.some(hasLeft)) throw new Refusal("order-part-shipped", { number });
+  await refuseAtSupplier(ctx, lines);
   const ids = lines.map((line) => line.id);
   const bind = { lines: asJson(ids) };
   // Of a quote nothing is open, and all of it is closed too.

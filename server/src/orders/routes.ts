@@ -24,7 +24,7 @@ import {
   type WrittenOrder,
 } from "./service.ts";
 import { orderSheet } from "./sheet.ts";
-import { supplyOrder } from "./supply.ts";
+import { deliverBySupplier, supplyOrder } from "./supply.ts";
 import { SALES_ORDER } from "./tables.ts";
 
 const summaries = (ctx: Writing, ids: readonly number[]) =>
@@ -60,6 +60,9 @@ export function orderRoutes(app: FastifyInstance, store: Store): void {
     refuseEnded(order);
     return changed(ctx, id, cancelOrder(ctx, order));
   });
+  serveCommand(app, store, routes.deliverBySupplier, async (ctx, { params: { id } }) => ({
+    purchases: await deliverBySupplier(ctx, id),
+  }));
   serveCommand(app, store, routes.closeRest, async (ctx, { params: { id }, body, version }) => {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return changed(ctx, id, closeRest(ctx, id, body.lines));

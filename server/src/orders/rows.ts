@@ -112,6 +112,8 @@ export interface Line {
   serial: string;
   /** Whether shipping finishes what is built for it; null: as its item says. */
   finishWhenShipped: boolean | null;
+  /** Its supplier delivers it straight to the customer; it takes nothing from stock. */
+  bySupplier: boolean;
   promised: Day | null;
   /** Of a line that takes nothing from stock. */
   shipped: number;
@@ -181,6 +183,7 @@ interface LineRow {
   tax_rate: number;
   serial: string;
   finish: number | null;
+  direct: number;
   promised: Day | null;
   shipped: number;
   closed: number;
@@ -190,7 +193,7 @@ interface LineRow {
 export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
-    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.finish_when_shipped AS finish, l.promised, l.shipped, l.closed
+    `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.finish_when_shipped AS finish, l.by_supplier AS direct, l.promised, l.shipped, l.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
@@ -212,19 +215,54 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     ({ line, product }) => key({ line, item: product }),
   );
   const components = groupBy(takes, (take) => take.line);
-  return rows.map(({ price, price_per, price_unit, discount, tax_rate, finish, ...row }) => ({
+  const deliveries = groupBy(
+    rows.some((row) => row.direct === 1)
+      ? await directDeliveries(
+          ctx,
+          rows.map((row) => row.id),
+        )
+      : [],
+    (own) => own.line,
+  );
+  return rows.map(({ price, price_per, price_unit, discount, tax_rate, finish, direct, ...row }) => ({
     ...row,
     finishWhenShipped: finish === null ? null : finish === 1,
+    bySupplier: direct === 1,
     price: rateOrNull(price, price_per),
     pricePer: price_unit,
     discount: quantityFromScaled(discount),
     taxRate: quantityFromScaled(tax_rate),
     components: (components.get(row.id) ?? []).map(({ line, ...take }) => ({
-      ...(standings.get(key({ line, item: take.item })) ?? NO_STANDING),
+      ...(standings.get(key({ line, item: take.item })) ??
+        (direct === 1 ? deliveryOf(deliveries.get(line) ?? [], take.open) : NO_STANDING)),
       ...take,
       builds: builds.get(key({ line, item: take.item })) ?? [],
     })),
   }));
+}
+
+/** What suppliers are to deliver straight to customers, for lines. */
+export const directDeliveries = (ctx: Reading, lines: Iterable<number>) =>
+  ctx.sql.all<{ line: number; number: string; stage: string; expected: Day | null; quantity: number }>(
+    `SELECT line_id AS line, number, stage, expected, quantity FROM direct_delivery
+      WHERE line_id IN (SELECT value FROM json_each($lines)) ORDER BY purchase_id`,
+    { lines: asJson(lines) },
+  );
+
+/** How a line stands that its supplier delivers: nothing of it is in stock for it. */
+function deliveryOf(deliveries: readonly { stage: string; quantity: number }[], open: number): Standing {
+  const sum = (of: (stage: string) => boolean) =>
+    deliveries.reduce((n, { stage, quantity }) => (of(stage) ? n + quantity : n), 0);
+  const coming = Math.min(
+    open,
+    sum((stage) => stage !== "draft"),
+  );
+  const missing = open - coming;
+  const planned = Math.min(
+    missing,
+    sum((stage) => stage === "draft"),
+  );
+  return { ...NO_STANDING, coming, missing, planned };
 }
 
 /** Whether a quote is not valid any more. */

@@ -29,7 +29,7 @@ import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { withTax } from "./money.ts";
-import { settleOrder } from "./progress.ts";
+import { refuseAtSupplier, settleOrder } from "./progress.ts";
 import {
   isLapsed,
   type Line,
@@ -152,6 +152,12 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
     typed: body.lines,
   });
   await refuseLinked(ctx, gone, body.lines);
+  await refuseAtSupplier(
+    ctx,
+    [...before.values()].filter(
+      (line) => line.bySupplier && !kept.some((own) => own.id === line.id && own.bySupplier),
+    ),
+  );
   if (order.stage === "quote") {
     await rewriteOrder(ctx, order, body, { before, kept, gone, accepted: null });
     return quoted(id);
@@ -257,7 +263,18 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
     goOn: false,
     texts: await textsOf(ctx, order.id),
     lines: lines.map(
-      ({ id, item, quantity, price, pricePer, discount, promised, serial, finishWhenShipped }) => ({
+      ({
+        id,
+        item,
+        quantity,
+        price,
+        pricePer,
+        discount,
+        promised,
+        serial,
+        finishWhenShipped,
+        bySupplier,
+      }) => ({
         ...PLAIN_ORDER_LINE,
         id,
         item,
@@ -269,6 +286,7 @@ export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<Ord
         promised,
         serial,
         finishWhenShipped,
+        bySupplier,
         toBuild: null,
       }),
     ),
@@ -390,6 +408,7 @@ async function writeLines(
     tax_rate: quantityToScaled(line.taxRate),
     serial: line.serial,
     finish_when_shipped: line.finishWhenShipped === null ? null : line.finishWhenShipped ? 1 : 0,
+    by_supplier: line.bySupplier ? 1 : 0,
     closed: reordered(before.get(line.id ?? 0) ?? NOTHING_LEFT, quantityToScaled(line.quantity)).closed,
   });
   await ctx.sql.update(

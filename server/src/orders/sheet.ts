@@ -1,9 +1,10 @@
-import type { OrderedSet, OrderSheet } from "@yosegi/contract";
+import type { LinePromiseAnswer, OrderedSet, OrderPromiseAnswer, OrderSheet } from "@yosegi/contract";
 import {
   compareDays,
   type Day,
   isOpenOrder,
   type LinePromise,
+  later,
   lineTotal,
   NO_STANDING,
   ONE,
@@ -27,6 +28,7 @@ import { countsOf, rowOf } from "./list.ts";
 import { taxAnswer } from "./money.ts";
 import { missingToBuy, needsOfOrders } from "./needs.ts";
 import {
+  directDeliveries,
   isLineOpen,
   type Line,
   linesOf,
@@ -108,6 +110,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
       : [];
   const purchasesOf = await purchasesFor(ctx, lines);
   const finishes = await finishedWhenShipped(ctx, items);
+  const delivered = await deliveryDays(ctx, lines);
   const by = (person: number | null) => people.get(person ?? 0) ?? "";
   const text = (whole: number) => quantityFromScaled(whole).toFixed();
   return {
@@ -124,7 +127,13 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
       lines.map(({ taxRate }, i) => ({ taxRate, total: totals[i] ?? null })),
     ),
     precedence: order.precedence,
-    promise: promises && orderPromise(ctx, promises, own, order.due),
+    promise:
+      promises &&
+      withDeliveries(
+        orderPromise(ctx, promises, own, order.due),
+        order.due,
+        lines.flatMap((line) => delivered(line) ?? []),
+      ),
     toBuy: toBuy.flatMap(({ item, quantity }) =>
       quantity.gt(0) ? (promises?.factsOf(item).brief.code ?? []) : [],
     ),
@@ -146,7 +155,8 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
         taxRate: line.taxRate.toFixed(),
         serial: line.serial,
         finishWhenShipped: line.finishWhenShipped,
-        promise: promises && isOpen ? promiseAnswer(ctx, promises, own[i]) : null,
+        bySupplier: line.bySupplier,
+        promise: promises && isOpen ? (delivered(line) ?? promiseAnswer(ctx, promises, own[i])) : null,
         promised: line.promised,
         late: promises !== null && isLate(line, own[i]),
         shipped: left.toFixed(),
@@ -235,6 +245,39 @@ async function purchasesFor(
 }
 
 type PurchaseForLine = OrderSheet["orderLines"][number]["takes"][number]["purchases"][number];
+
+/** When suppliers deliver lines straight to the customer; null for the other lines. An unknown day is told as unknown. */
+async function deliveryDays(
+  ctx: Reading,
+  lines: readonly Line[],
+): Promise<(line: Line) => LinePromiseAnswer | null> {
+  const direct = lines.filter((line) => line.bySupplier && isLineOpen(line));
+  const rows = groupBy(
+    await directDeliveries(
+      ctx,
+      direct.map((line) => line.id),
+    ),
+    (row) => row.line,
+  );
+  return (line) => {
+    if (!direct.includes(line)) return null;
+    const isCovered = line.components.every((own) => own.missing <= own.planned);
+    const days = (rows.get(line.id) ?? []).map((row) => row.expected);
+    return { day: isCovered ? days.reduce(later, ctx.today) : null, waitsFor: [] };
+  };
+}
+
+/** The promise of an order with what suppliers deliver straight to the customer. */
+function withDeliveries(
+  promise: OrderPromiseAnswer,
+  due: Day | null,
+  deliveries: readonly LinePromiseAnswer[],
+): OrderPromiseAnswer {
+  if (deliveries.length === 0) return promise;
+  const day = deliveries.map((own) => own.day).reduce(later, promise.day);
+  const complete = due === null ? null : day !== null && day <= due;
+  return { ...promise, day, complete };
+}
 
 /** Those of the items whose builds are finished when an order is shipped. */
 async function finishedWhenShipped(ctx: Reading, items: readonly number[]): Promise<Set<number>> {

@@ -1,7 +1,7 @@
 import { PLAIN_BUILD } from "@yosegi/contract";
-import { type Decimal, max, min, quantityToOrder, sum, ZERO } from "@yosegi/core";
+import { type Decimal, max, min, quantityFromScaled, quantityToOrder, sum, ZERO } from "@yosegi/core";
 import { enlargeDraft, newBuild, plainDraft } from "../builds/index.ts";
-import { buyNeeds, linkDraftLines } from "../buying/index.ts";
+import { buyDirect, buyNeeds, linkDraftLines } from "../buying/index.ts";
 import { groupBy, type Writing } from "../db/index.ts";
 import { openPromises, type Promises } from "../promises/index.ts";
 import { buildFor } from "./building.ts";
@@ -48,6 +48,25 @@ export async function supplyOrder(ctx: Writing, id: number): Promise<Supplied> {
     ),
     unsupplied: missing.flatMap(({ item }) => (supplied(item) ? [] : promises.factsOf(item).brief.code)),
   };
+}
+
+/** Makes drafts to suppliers for the lines of an order that they deliver straight to the customer, and that no draft covers yet. */
+export async function deliverBySupplier(ctx: Writing, id: number): Promise<Supplied["purchases"]> {
+  const order = await orderById(ctx, id);
+  refuseNotOpen(order);
+  const needs = (await linesOf(ctx, [id])).flatMap(({ id: line, bySupplier, components }) =>
+    bySupplier
+      ? components.flatMap(({ item, missing, planned }) =>
+          missing > planned ? [{ line, item, quantity: quantityFromScaled(missing - planned) }] : [],
+        )
+      : [],
+  );
+  if (needs.length === 0) return [];
+  const firm = await ctx.sql.one<{ address: string }>("SELECT address FROM firm_head WHERE id = $id", {
+    id: order.customer_id,
+  });
+  const deliverTo = `${order.name}\n${order.address || (firm?.address ?? "")}`.trim();
+  return buyDirect(ctx, { id, deliverTo }, needs);
 }
 
 /** Builds a part that is built itself, on an open draft of it or a new one. */

@@ -50,6 +50,8 @@ export const SALES_LINE = table("sales_line", {
   serial: filled(text()),
   /** null: as its item says. */
   finish_when_shipped: orNull(integer()),
+  /** Its supplier delivers it straight to the customer. */
+  by_supplier: filled(integer()),
   /** Of a line that takes nothing from stock, as those of its components are. */
   shipped: filled(integer()),
   closed: filled(integer()),

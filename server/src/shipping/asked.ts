@@ -118,7 +118,7 @@ function withLastGoods(lines: readonly Line[], asked: readonly AskedLine[]): Ask
   const someLeave = goods.some(({ id }) => named.get(id)?.leaving.some(({ quantity }) => quantity.gt(0)));
   if (!allLeave || !someLeave) return [];
   return lines.flatMap((line) =>
-    line.components.length > 0 || named.has(line.id)
+    line.components.length > 0 || line.bySupplier || named.has(line.id)
       ? []
       : [{ line, at: null, units: setsOpen(line), leaving: [] }],
   );

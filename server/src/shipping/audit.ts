@@ -6,7 +6,7 @@ export async function auditShipments(compare: Compare): Promise<void> {
     "shipped",
     shownQuantity,
     `SELECT d.number || ' line ' || d.position || ' ' || i.code AS label, d.shipped AS kept, COALESCE(x.quantity, 0) AS summed
-       FROM order_demand d JOIN item_head i ON i.id = d.item_id
+       FROM order_left d JOIN item_head i ON i.id = d.item_id
        LEFT JOIN (SELECT c.line_id, c.item_id, SUM(c.quantity) AS quantity
                     FROM shipment_component c JOIN shipment s ON s.id = c.shipment_id
                    WHERE s.undone_at IS NULL AND c.stocked = 1 GROUP BY 1, 2) x ON x.line_id = d.line_id AND x.item_id = d.item_id

@@ -66,8 +66,8 @@ describe("a build finished when its order is shipped (docs/rules.md § 12)", () 
       params,
       body: shipmentOf([leaving(line)], { finishes: [wanted] }),
     });
-    expect(refused.error.code).toBe("not-enough");
-    expect(refused.error.shorts?.map((short) => short.code)).toContain("LBL-F");
+    expect(refused.error.fields).toMatchObject([{ field: "finishes.0", code: "finish-short" }]);
+    expect(refused.error.fields[0]?.message).toContain("LBL-F 9 pc short");
     // Both or neither: the draft is a draft still.
     expect(await world.ok(routes.build, { params: { id: build } })).toMatchObject({ number, stage: "draft" });
     const counts = [];

@@ -54,7 +54,7 @@ export async function finishWithShipment(
   );
   const made: number[] = [];
   for (const [i, { build, ...finish }] of finishes.entries()) {
-    await within(`finishes.${i}`, async () => {
+    await within(`finishes.${i}`, builds.get(build)?.number ?? "", async () => {
       if (builds.get(build)?.stage === "draft") await queueBuild(ctx, build);
       await finishBuild(ctx, build, finish);
     });
@@ -63,12 +63,16 @@ export async function finishWithShipment(
   return made;
 }
 
-/** Does a step of a larger body; what it refuses is named within that. */
-async function within(path: string, work: () => Promise<void>): Promise<void> {
+/** Finishes a build within a shipment: what is refused stands at its path, and parts that are short are named. */
+async function within(path: string, number: string, work: () => Promise<void>): Promise<void> {
   try {
     await work();
   } catch (error) {
-    throw error instanceof Refusal ? error.under(path) : error;
+    if (!(error instanceof Refusal)) throw error;
+    const { shorts = [] } = error.details;
+    if (shorts.length === 0) throw error.under(path);
+    const parts = shorts.map(({ code, short, unit }) => `${code} ${short} ${unit} short`).join(", ");
+    throw Refusal.at(path, "finish-short", { number, parts });
   }
 }
 

@@ -15,6 +15,7 @@ import {
   post,
   QUANTITY_DECIMALS,
   quantityFromScaled,
+  quantityOf,
   type Rate,
   revenueSoFar,
   type SoldComponent,
@@ -89,15 +90,21 @@ export interface Planned {
   rest: boolean;
 }
 
+export interface PlanChoices {
+  /** The builds that are finished with it are finished already. */
+  isFinished?: boolean;
+  /** What suppliers delivered straight to the customer, by line. */
+  delivered?: ReadonlyMap<number, PickedComponent["taken"]>;
+}
+
 /**
- * What a shipment of an order would take, bring and cost (docs/rules.md § 12). Refuses what is not the order's to ship. `isFinished`: the
- * builds that are finished with it are finished already.
+ * What a shipment of an order would take, bring and cost (docs/rules.md § 12). Refuses what is not the order's to ship.
  */
 export async function planShipment(
   ctx: Reading,
   id: number,
   body: ShipInput,
-  isFinished = false,
+  { isFinished = false, delivered = new Map() }: PlanChoices = {},
 ): Promise<Planned> {
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const order = await orderById(ctx, id);
@@ -116,7 +123,16 @@ export async function planShipment(
   // While it is only looked at, what is to be finished with it counts as in stock; its value is not known yet.
   const toCome = isFinished ? [] : await stockToFinish(ctx, order, body.finishes);
   const ready = [...inStock, ...toCome];
-  const picked = await pick(ctx, asked, ready, body);
+  for (const { at, line } of asked)
+    if (line.bySupplier && !delivered.has(line.id))
+      throw Refusal.at(at === null ? "lines" : `lines.${at}.quantity`, "line-by-supplier", {
+        code: brief(line.item).code,
+      });
+  const [direct, own] = [asked.filter(isDelivered), asked.filter((one) => !isDelivered(one))];
+  const picked = [
+    ...direct.flatMap((one) => pickDelivered(one, delivered)),
+    ...(await pick(ctx, own, ready, body)),
+  ];
   const isUnknown = toCome.length > 0 || picked.some(({ short }) => short.gt(0));
   const posted = isUnknown ? null : post(stock, shipmentMovements(id, picked));
   const movements = posted?.ok ? posted.movements : null;
@@ -137,7 +153,7 @@ export async function planShipment(
     ready,
     books: stock,
     posted: movements,
-    takesFrom: await takenFromOthers(ctx, all, asked, finishedOf(toCome)),
+    takesFrom: await takenFromOthers(ctx, all, own, finishedOf(toCome)),
     stop: creditStop(terms, terms.used, worth),
     terms,
     worth,
@@ -148,6 +164,18 @@ export async function planShipment(
 
 const isOpen = ({ quantity, shipped, closed, components }: Line): boolean =>
   components.length === 0 ? quantity - shipped - closed > 0 : components.some((own) => own.open > 0);
+
+const isDelivered = ({ line }: AskedLine): boolean => line.bySupplier;
+
+/** What a supplier delivered of a line is what leaves of it, at the value that it came in with. */
+const pickDelivered = (
+  { line, leaving }: AskedLine,
+  delivered: NonNullable<PlanChoices["delivered"]>,
+): PickedComponent[] =>
+  leaving.map((one) => {
+    const taken = delivered.get(line.id) ?? [];
+    return { ...one, line: line.id, taken, short: one.quantity.minus(quantityOf(taken)) };
+  });
 
 /** Takes what is to leave from stock; the unit that a line asks for, and none that another order asks for, unless it is named. */
 async function pick(

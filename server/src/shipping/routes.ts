@@ -4,6 +4,7 @@ import { refuseStale, type Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { SALES_ORDER } from "../orders/index.ts";
 import { outboxMessage } from "../outbox/index.ts";
+import { confirmDelivery } from "./delivered.ts";
 import { orderPaper, sendOrder, sendShipment, shipmentPaper } from "./papers.ts";
 import { previewShipment } from "./preview.ts";
 import { readyToShip } from "./ready.ts";
@@ -19,6 +20,9 @@ export function shippingRoutes(app: FastifyInstance, store: Store): void {
     await refuseStale(ctx, SALES_ORDER, id, version);
     return shipmentSheet(ctx, await shipOrder(ctx, id, body));
   });
+  serveCommand(app, store, routes.confirmDelivery, async (ctx, { params, body }) =>
+    shipmentSheet(ctx, await confirmDelivery(ctx, params.id, body)),
+  );
   serveAsk(app, store, routes.orderShipments, (ctx, { params }) => orderShipments(ctx, params.id));
   serveBytes(app, store, routes.orderPaper, (ctx, { params }) => orderPaper(ctx, params.id));
   serveCommand(app, store, routes.sendOrder, async (ctx, { params }) =>

@@ -1,16 +1,30 @@
 import { Refusal, type ShipInput } from "@yosegi/contract";
 import { type Decimal, expiredOf, moneyToScaled, quantityToScaled, sum, ZERO } from "@yosegi/core";
+import { undoReceipt } from "../buying/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record, serialsElsewhere, undo } from "../ledger/index.ts";
 import { bookLeft, type LeftNow, orderById, refuseCredit } from "../orders/index.ts";
 import { finishWithShipment, keepFinishes, undoFinishes } from "./finishing.ts";
-import { type Planned, type PlannedLine, planShipment } from "./plan.ts";
+import { type PlanChoices, type Planned, type PlannedLine, planShipment } from "./plan.ts";
 import { SHIPMENT, SHIPMENT_COMPONENT, SHIPMENT_LINE } from "./tables.ts";
 
 /** Ships an order, whole or in part: what leaves goes out of stock, and the order's stage follows. Gives the shipment's id. */
 export async function shipOrder(ctx: Writing, id: number, body: ShipInput): Promise<number> {
   const finishes = await finishWithShipment(ctx, await orderById(ctx, id), body.finishes);
-  const planned = await planShipment(ctx, id, body, true);
+  const shipment = await recordShipment(ctx, id, body, { isFinished: true }, null);
+  await keepFinishes(ctx, shipment, finishes);
+  return shipment;
+}
+
+/** Records what leaves of an order; of what a supplier delivered also with which receipt. Gives the shipment's id. */
+export async function recordShipment(
+  ctx: Writing,
+  id: number,
+  body: ShipInput,
+  choices: PlanChoices,
+  receipt: number | null,
+): Promise<number> {
+  const planned = await planShipment(ctx, id, body, choices);
   const { order, lines, picked, posted, books } = planned;
   if (lines.length === 0) throw Refusal.at("lines", "ship-nothing", { number: order.number });
   await refuseChosen(ctx, planned, body);
@@ -20,7 +34,7 @@ export async function shipOrder(ctx: Writing, id: number, body: ShipInput): Prom
   if (posted === null) throw new Error(`What leaves of ${order.number} is in stock, and is not posted`);
   const number = await nextNumber(ctx, "S");
   const write = async (posting: number | null) => {
-    await writeShipment(ctx, planned, { number, posting, accepted, body });
+    await writeShipment(ctx, planned, { number, posting, accepted, receipt, body });
   };
   if (picked.length === 0 || posted.length === 0) await write(null);
   else
@@ -35,9 +49,7 @@ export async function shipOrder(ctx: Writing, id: number, body: ShipInput): Prom
       beside: write,
     });
   await bookLeft(ctx, id, lines.flatMap(leftNow));
-  const shipment = await idOf(ctx, number);
-  await keepFinishes(ctx, shipment, finishes);
-  return shipment;
+  return idOf(ctx, number);
 }
 
 async function idOf(ctx: Reading, number: string): Promise<number> {
@@ -55,13 +67,14 @@ interface Written {
   number: string;
   posting: number | null;
   accepted: ReturnType<typeof refuseCredit>;
+  receipt: number | null;
   body: ShipInput;
 }
 
 async function writeShipment(
   ctx: Writing,
   { order, lines }: Planned,
-  { number, posting, accepted, body }: Written,
+  { number, posting, accepted, receipt, body }: Written,
 ): Promise<void> {
   const [id = 0] = await ctx.sql.insert(SHIPMENT, [
     {
@@ -78,6 +91,7 @@ async function writeShipment(
       accepted,
       undone_by: null,
       undone_at: null,
+      receipt_id: receipt,
     },
   ]);
   const costOf = (components: PlannedLine["components"]) => sum(components.map(({ cost }) => cost ?? ZERO));
@@ -173,7 +187,13 @@ function refuseFromOthers({ takesFrom, brief }: Planned, body: ShipInput): void 
 export async function undoShipment(ctx: Writing, id: number, finishes: boolean): Promise<void> {
   const row = await ctx.model(SHIPMENT).findByPk(id);
   if (!row) throw new Refusal("not-found", { what: "shipment", id });
-  const { number, order_id: order, posting_id: posting, undone_at } = row.get({ plain: true });
+  const {
+    number,
+    order_id: order,
+    posting_id: posting,
+    receipt_id: receipt,
+    undone_at,
+  } = row.get({ plain: true });
   if (undone_at !== null) throw new Refusal("shipment-undone", { number });
   if (posting !== null) await undo(ctx, { kind: "shipment", document: number, reason: "", undoes: posting });
   await ctx.model(SHIPMENT).update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id } });
@@ -188,4 +208,6 @@ export async function undoShipment(ctx: Writing, id: number, finishes: boolean):
   );
   await bookLeft(ctx, order, [...stocked, ...units.map((own) => ({ ...own, item: null }))]);
   if (finishes) await undoFinishes(ctx, id);
+  // What a supplier delivered straight to the customer never was here: its receipt goes with it.
+  if (receipt !== null) await undoReceipt(ctx, receipt);
 }

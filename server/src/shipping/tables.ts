@@ -20,6 +20,8 @@ export const SHIPMENT = table("shipment", {
   accepted: orNull(text<CreditStop>()),
   undone_by: orNull(integer()),
   undone_at: orNull(text()),
+  /** Of what a supplier delivered straight to the customer. */
+  receipt_id: orNull(integer()),
 });
 
 export const SHIPMENT_FINISH = table("shipment_finish", {

@@ -1,4 +1,4 @@
 /** What other areas may read of this one's tables (docs/architecture.md). */
 export const shippingViews = {
-  shipment_head: "SELECT id, number, order_id, posting_id, day, undone_at FROM shipment",
+  shipment_head: "SELECT id, number, order_id, posting_id, day, receipt_id, undone_at FROM shipment",
 };

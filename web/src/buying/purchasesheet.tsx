@@ -70,6 +70,12 @@ export function PurchaseSheetView({ purchase }: { purchase: PurchaseSheet }) {
             {purchase.linesDone} of {purchase.lines}
           </Fact>
         )}
+        {purchase.deliverTo && (
+          <Fact name="Delivered straight to">
+            <Link to={`/orders/${purchase.deliverTo.order.id}`}>{purchase.deliverTo.order.number}</Link>,{" "}
+            {purchase.deliverTo.address}
+          </Fact>
+        )}
         {purchase.contact && <Fact name="Contact">{purchase.contact}</Fact>}
         {purchase.note && <Fact name="Note">{purchase.note}</Fact>}
       </Facts>
@@ -121,7 +127,7 @@ function Steps({ purchase, onDo }: { purchase: PurchaseSheet; onDo: (doing: Doin
         {coming && (
           <>
             <Button look="main" onPress={() => onDo("receiving")}>
-              <PackageOpen /> Receive
+              <PackageOpen /> {purchase.deliverTo ? "Confirm delivery" : "Receive"}
             </Button>
             <Button onPress={() => onDo("days")}>Change dates</Button>
           </>

@@ -1,4 +1,4 @@
-import { buyingRoutes, type PurchaseLine, type PurchaseSheet } from "@yosegi/contract";
+import { buyingRoutes, type PurchaseLine, type PurchaseSheet, shippingRoutes } from "@yosegi/contract";
 import { useFieldArray, useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { fieldsOf } from "../fields/index.ts";
@@ -26,23 +26,30 @@ interface ReceiveDialogProps {
 export function ReceiveDialog({ purchase, isOpen, onClose }: ReceiveDialogProps) {
   const { today } = useFormat().settings;
   const open = purchase.orderLines.filter((line) => line.open !== "0");
+  const direct = purchase.deliverTo !== null;
   return (
     <FormDialog
-      title={`Receive ${purchase.number}`}
+      title={direct ? `${purchase.number} was delivered to the customer` : `Receive ${purchase.number}`}
       isOpen={isOpen}
       onClose={onClose}
       width="1040px"
-      save="Receive"
+      save={direct ? "Confirm delivery" : "Receive"}
       more={<NothingCame />}
-      route={buyingRoutes.receivePurchase}
+      route={direct ? shippingRoutes.confirmDelivery : buyingRoutes.receivePurchase}
       params={{ id: purchase.id }}
       begin={{ day: today, note: "", more: false, lines: open.map((line) => cameOf(line, today)) }}
       body={(typed: ReceiveDraft) => ({ ...typed, lines: receiveLines(typed.lines, purchase.orderLines) })}
       fieldOf={sentLines("lines", isReceived)}
-      done={(changed) => sayDone(`Received as ${changed.receipts.at(-1)?.number ?? purchase.number}.`)}
+      done={(recorded) =>
+        sayDone(
+          "shipped" in recorded
+            ? `Delivered: ${recorded.order.number} is shipped as ${recorded.number}.`
+            : `Received as ${recorded.receipts.at(-1)?.number ?? purchase.number}.`,
+        )
+      }
     >
       <Stack>
-        <Lines lines={purchase.orderLines} />
+        <Lines lines={purchase.orderLines} direct={direct} />
         <Row>
           <In.Day label="Day" name="day" />
           <In.Text label="Note" name="note" width="420px" />
@@ -54,11 +61,11 @@ export function ReceiveDialog({ purchase, isOpen, onClose }: ReceiveDialogProps)
 }
 
 /** The lines that were open when this began, also while a colleague receives one of them. */
-function Lines({ lines }: { lines: readonly PurchaseLine[] }) {
+function Lines({ lines, direct }: { lines: readonly PurchaseLine[]; direct: boolean }) {
   const { getValues } = useFormContext<ReceiveDraft>();
   return getValues("lines").map(({ line: id }, i) => {
     const line = lines.find((one) => one.id === id);
-    return line && <LineFields key={id} line={line} at={`lines.${i}`} />;
+    return line && <LineFields key={id} line={line} at={`lines.${i}`} direct={direct} />;
   });
 }
 
@@ -82,7 +89,7 @@ interface LineProps {
   at: `lines.${number}`;
 }
 
-function LineFields({ line, at }: LineProps) {
+function LineFields({ line, at, direct }: LineProps & { direct: boolean }) {
   const format = useFormat();
   const serials = useWatch<ReceiveDraft, `lines.${number}.serials`>({ name: `${at}.serials` });
   const { item } = line;
@@ -111,7 +118,7 @@ function LineFields({ line, at }: LineProps) {
           unit={item.unit}
           packs={item.packs}
         />
-        {stocked && (
+        {stocked && !direct && (
           <>
             <In.Store label={`Store for ${item.code}`} name={`${at}.store`} width="150px" />
             <In.Text label={`Bin for ${item.code}`} name={`${at}.bin`} width="96px" />

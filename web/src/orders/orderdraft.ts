@@ -20,6 +20,8 @@ export interface LineDraft {
   serial: string;
   /** Whether shipping finishes what is being built for it. */
   finish: FinishChoice;
+  /** Its supplier delivers it straight to the customer. */
+  bySupplier: boolean;
   /** The quantity that is saved; "" of a new line. What is to be built is proposed anew where it changes. */
   saved: string;
   /** What is in one set, where that was changed; null: as it was, or as the kit says. */
@@ -70,6 +72,7 @@ export const BLANK: LineDraft = {
   toBuild: "",
   serial: "",
   finish: "as the item",
+  bySupplier: false,
   saved: "",
   contents: null,
   isText: false,
@@ -112,7 +115,19 @@ export function draftOf(order: OrderSheet): OrderDraft {
     lines: withTexts(
       order,
       order.orderLines.map(
-        ({ price, id, item, quantity, pricePer, discount, promised, serial, finishWhenShipped, set }) => ({
+        ({
+          price,
+          id,
+          item,
+          quantity,
+          pricePer,
+          discount,
+          promised,
+          serial,
+          finishWhenShipped,
+          bySupplier,
+          set,
+        }) => ({
           ...BLANK,
           id,
           item,
@@ -121,6 +136,7 @@ export function draftOf(order: OrderSheet): OrderDraft {
           price: set?.priceRule === "sum" ? "" : (price ?? ""),
           pricePer,
           serial,
+          bySupplier,
           finish: finishWhenShipped === null ? "as the item" : finishWhenShipped ? "yes" : "no",
           discount: discount === "0" ? "" : discount,
           promised: same ? "" : (promised ?? ""),
@@ -196,10 +212,12 @@ export const soldLine = ({
   toBuild,
   serial,
   finish,
+  bySupplier,
   saved,
 }: LineDraft) => ({
   id,
   serial,
+  bySupplier,
   finishWhenShipped: finish === "as the item" ? null : finish === "yes",
   toBuild: toBuild === "" ? null : toBuild,
   proposeBuild: quantity !== saved,

@@ -284,6 +284,17 @@ function LineCover({ at, number, unit }: LineCoverProps) {
 
 const FINISH_CHOICES = (["as the item", "yes", "no"] as const).map((value) => ({ value, label: value }));
 
+/** Whether its supplier delivers a bought line straight to the customer. */
+function BySupplier({ at, number }: { at: `lines.${number}`; number: number }) {
+  return (
+    <BelowLine aria-label={`Delivery of line ${number}`} role="group">
+      <In.Tick name={`${at}.bySupplier`} aria-label={`Delivered by the supplier ${number}`}>
+        Delivered by the supplier straight to the customer
+      </In.Tick>
+    </BelowLine>
+  );
+}
+
 /** Units with a price of their own: one press asks for that one. */
 function LineSerial({ at, number }: { at: `lines.${number}`; number: number }) {
   const format = useFormat();
@@ -362,6 +373,7 @@ function LineFields({ at, number }: LineProps) {
           setValue(`${at}.pricePer`, "");
           setValue(`${at}.contents`, null);
           setValue(`${at}.serial`, "");
+          setValue(`${at}.bySupplier`, false);
         }}
       />
       <In.Quantity
@@ -394,6 +406,7 @@ function LineFields({ at, number }: LineProps) {
       />
       {item?.tracking === "serial" && <LineSerial at={at} number={number} />}
       {item?.kind === "kit" && <SetContents at={at} number={number} />}
+      {item?.kind === "bought" && <BySupplier at={at} number={number} />}
       {item?.kind === "built" && <LineCover at={at} number={number} unit={item.unit} />}
     </>
   );

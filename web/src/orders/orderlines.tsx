@@ -233,6 +233,7 @@ function Asked({ order, row: { line, take, own }, format }: AskedProps) {
       <Texts order={order} isHere={(before) => before === at} />
       {named}
       {line.serial && <small>serial {line.serial}</small>}
+      {line.bySupplier && <small>delivered by the supplier</small>}
       {line.set && <SetState order={order} line={line} set={line.set} />}
       {at === order.orderLines.length - 1 && <Texts order={order} isHere={(before) => before > at} />}
     </>

@@ -32,6 +32,7 @@ import { holdingWords, promiseWords } from "./promisewords.ts";
 import {
   buildable,
   isShippable,
+  isToBeDelivered,
   linesComing,
   mayGoOn,
   savedWords,
@@ -228,6 +229,13 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
     const [only, ...others] = builds;
     if (only && others.length === 0) void navigate(`/builds/${only.id}`);
   });
+  const direct = useCommand(orderRoutes.deliverBySupplier, ({ purchases }) => {
+    sayDone(
+      `${format.list(purchases.map((purchase) => purchase.number))} created, with the delivery address.`,
+    );
+    const [only, ...others] = purchases;
+    if (only && others.length === 0) void navigate(`/buying/${only.id}`);
+  });
   const quote = useCommand(orderRoutes.orderQuote, (saved) => sayDone(savedWords(saved, true, format)));
   const reopen = useCommand(orderRoutes.reopenRest, () => sayDone("What was closed is open again."));
   const supply = useCommand(orderRoutes.supplyOrder, (made) => sayDone(suppliedWords(made, format)));
@@ -259,6 +267,7 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
   return (
     <>
       {build.refusal && <Notice>{build.refusal.message}</Notice>}
+      {direct.refusal && <Notice>{direct.refusal.message}</Notice>}
       {supply.refusal && <Notice>{supply.refusal.message}</Notice>}
       {quote.refusal && <Notice>{quote.refusal.message}</Notice>}
       {reopen.refusal && <Notice>{reopen.refusal.message}</Notice>}
@@ -268,6 +277,11 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         {open && (
           <Button look={isShippable(order) ? "main" : "quiet"} onPress={() => onDo("shipping")}>
             <Truck /> Ship …
+          </Button>
+        )}
+        {isToBeDelivered(order) && (
+          <Button isPending={direct.busy} onPress={() => void direct.run({ params: { id: order.id } })}>
+            <Truck /> Order for direct delivery
           </Button>
         )}
         {order.toBuy.length > 0 && (

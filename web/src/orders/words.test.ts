@@ -60,6 +60,7 @@ const line = (id: number, of: number, takes: OrderLine["takes"]): OrderLine => (
   taxRate: "20",
   serial: "",
   finishWhenShipped: null,
+  bySupplier: false,
   promise: null,
   promised: null,
   late: false,

@@ -24,6 +24,14 @@ export function groupOf(order: OrderRow, today: string): string {
 export const linesComing = ({ lines, linesReady, linesMissing }: OrderRow): string =>
   String(lines - linesReady - linesMissing);
 
+/** Whether something of an order is to be ordered for delivery straight to the customer. */
+export const isToBeDelivered = ({ stage, orderLines }: Pick<OrderSheet, "stage" | "orderLines">): boolean =>
+  isOpenOrder(stage) &&
+  orderLines.some(
+    ({ bySupplier, takes }) =>
+      bySupplier && takes.some(({ missing, planned }) => decimal(missing).gt(planned)),
+  );
+
 /** Whether something of an order could leave now. */
 export const isShippable = ({ linesReady, linesReadyInPart }: OrderRow): boolean =>
   linesReady + linesReadyInPart > 0;

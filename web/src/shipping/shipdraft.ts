@@ -39,7 +39,7 @@ export const newShipDraft = (order: OrderSheet, today: Day): ShipDraft => ({
   goOn: false,
   takeFromOthers: false,
   finishes: [],
-  lines: order.orderLines.filter((line) => line.open !== "0").map(leavingOf),
+  lines: order.orderLines.filter((line) => line.open !== "0" && !line.bySupplier).map(leavingOf),
 });
 
 const leavingOf = (line: OrderLine): LeavingDraft => ({

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { Refused } from "../api/index.ts";
 import { FinishWith } from "../builds/index.ts";
 import { fieldsOf } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
+import { FormDialog, useRefusal } from "../forms/index.ts";
 import {
   AnswerPart,
   Button,
@@ -284,6 +284,8 @@ function Chosen({ item, name, choices }: ChosenProps) {
 function Total() {
   const format = useFormat();
   const { data, old, refused } = useContext(Figures);
+  // The tick shows no message of its own.
+  const untaken = useRefusal()?.fields.find(({ field }) => field === "takeFromOthers");
   if (refused) return <Notice role="status">{refused}</Notice>;
   if (!data) return null;
   return (
@@ -300,6 +302,7 @@ function Total() {
         </Notice>
       ))}
       {data.takesFrom.length > 0 && <In.Tick name="takeFromOthers">Take it from them</In.Tick>}
+      {data.takesFrom.length > 0 && untaken && <Short role="alert">{untaken.message}</Short>}
       {data.stop !== null && (
         <>
           <Notice role="status">The customer is {data.stop}.</Notice>

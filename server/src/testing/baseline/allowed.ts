@@ -164,4 +164,15 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/orders\/\d+$/,
     at: /orderLines\.\d+\.ready$/,
   },
+  {
+    why: "a line may be delivered by its supplier, or finished when it is shipped",
+    url: /\/api\/orders/,
+    at: /(^|\.)(bySupplier|finishWhenShipped)$/,
+  },
+  { why: "a purchase order may go straight to a customer", url: /\/api\/purchases/, at: /(^|\.)deliverTo$/ },
+  {
+    why: "a message may be about an order or a shipment",
+    url: /\/api\/outbox/,
+    at: /(^|\.)(order|shipment)$/,
+  },
 ];
