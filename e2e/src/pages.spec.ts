@@ -49,7 +49,7 @@ test("a list of more than a page is searched whole, and more of it is shown on r
 });
 
 test.describe("looked at", () => {
-  test.use({ database: "looked at" });
+  test.use({ database: "looked at", loadsAhead: true });
 
   test("the first page needs at most 300 kB, and a page is loaded when it is opened", async ({ page }) => {
     const sizes = new Map<string, number>();

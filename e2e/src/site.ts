@@ -12,6 +12,8 @@ export interface SiteOptions {
   database: "demo" | "empty" | "looked at";
   /** Id of who works on the device; null where nobody said so yet. */
   person: string | null;
+  /** Whether the page loads its other pages while it has nothing to do; most stories look at few, and are quicker without. */
+  loadsAhead: boolean;
 }
 
 /** The process that serves the stories of a worker, and the folder of their databases. */
@@ -67,6 +69,10 @@ function chosen(person: string): void {
   if (localStorage.getItem("yosegi.person") === null) localStorage.setItem("yosegi.person", person);
 }
 
+function neverIdle(): void {
+  window.requestIdleCallback = () => 0;
+}
+
 /** Tests with a server and a database of their own, or the one that is only looked at. */
 export const test = base.extend<SiteOptions, { host: Host }>({
   host: [
@@ -83,10 +89,12 @@ export const test = base.extend<SiteOptions, { host: Host }>({
     else await host.story(database === "demo" ? SEEDED : null, use);
   },
   person: ["1", { option: true }],
-  page: async ({ page, person }, use) => {
+  loadsAhead: [false, { option: true }],
+  page: async ({ page, person, loadsAhead }, use) => {
     await page.clock.setSystemTime(NOW);
     // Whoever works on a device says so once; most stories begin after that.
     if (person !== null) await page.addInitScript(chosen, person);
+    if (!loadsAhead) await page.addInitScript(neverIdle);
     await use(page);
   },
 });

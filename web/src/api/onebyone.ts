@@ -44,8 +44,7 @@ async function refusalOf(step: () => Promise<string | null>): Promise<string | n
   try {
     return await step();
   } catch (error) {
-    if (error instanceof Refused) return error.answer.fields[0]?.message ?? error.message;
-    if (error instanceof NoAnswer) return error.message;
+    if (error instanceof Refused || error instanceof NoAnswer) return error.message;
     throw error;
   }
 }
