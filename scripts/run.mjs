@@ -206,7 +206,7 @@ const tasks = {
   bench() {
     installBrowser();
     build();
-    const ok = ["catalog", "cover", "finish", "rail", "promise", "page"].map((name) =>
+    const ok = ["catalog", "cover", "finish", "ship", "rail", "promise", "page"].map((name) =>
       ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
     );
     process.exit(ok.every(Boolean) ? 0 : 1);

@@ -1,5 +1,5 @@
 /** Runs that are thrown away before any counts: the first ones fill caches and compile. */
-const WARM = 5;
+export const WARM = 5;
 
 export interface Measured {
   what: string;

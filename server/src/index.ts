@@ -16,5 +16,6 @@ export { findOrders, newOrder, previewOrder } from "./orders/index.ts";
 export { markSent } from "./outbox/index.ts";
 export * from "./people/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
+export { shipOrder } from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export { openStore } from "./store.ts";

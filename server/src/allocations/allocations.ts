@@ -156,7 +156,8 @@ async function suppliesOf(ctx: Reading, items: Iterable<number>) {
 /** What of the builds of products some order line has, whichever. */
 async function allocatedOf(ctx: Reading, ids: string) {
   const rows = await ctx.sql.all<{ line: number }>(
-    `SELECT DISTINCT k.line_id AS line FROM build_output b JOIN allocation k ON k.build_id = b.build_id
+    // From the builds of these products on: of the lines that builds are for there are thousands.
+    `SELECT DISTINCT k.line_id AS line FROM build_output b CROSS JOIN allocation k ON k.build_id = b.build_id
       WHERE b.product_id IN (${IDS}) AND b.to_come > 0`,
     { ids },
   );

@@ -67,8 +67,8 @@ export class Sql {
     if (first === undefined) return [];
     const columns = Object.keys(first);
     const [last] = await this.#writer.query(
-      `INSERT INTO ${name} (${columns.join(", ")})
-       SELECT ${columns.map((column) => `value ->> '${column}'`).join(", ")} FROM json_each($rows) WHERE true ${then}`,
+      `INSERT INTO ${name} (${columns.join(", ")}) ${ROWS}
+       SELECT ${columns.map((column) => `value ->> '${column}'`).join(", ")} FROM r WHERE true ${then}`,
       { bind: { rows: JSON.stringify(rows) }, type: QueryTypes.INSERT },
     );
     // One statement of the only writer: what it inserted has ids one after the other.
@@ -96,8 +96,8 @@ export class Sql {
     if (first === undefined) return;
     const values = Object.keys(first).filter((column) => !by.includes(column));
     await this.run(
-      `UPDATE ${name} SET ${values.map((column) => `${column} = r.value ->> '${column}'`).join(", ")}
-         FROM json_each($rows) r WHERE ${by.map((column) => `${name}.${column} = r.value ->> '${column}'`).join(" AND ")}`,
+      `${ROWS} UPDATE ${name} SET ${values.map((column) => `${column} = r.value ->> '${column}'`).join(", ")}
+         FROM r WHERE ${by.map((column) => `${name}.${column} = r.value ->> '${column}'`).join(" AND ")}`,
       { rows: JSON.stringify(rows) },
     );
   }
@@ -107,6 +107,9 @@ export class Sql {
     return this.db;
   }
 }
+
+/** Rows bound as $rows, each read once: as text, every column of it would be looked for anew. */
+const ROWS = "WITH r AS MATERIALIZED (SELECT jsonb(value) AS value FROM json_each($rows))";
 
 /** Ids or rows handed to SQL in one bound value, read there with json_each. */
 export const asJson = (values: Iterable<unknown>): string => JSON.stringify([...values]);

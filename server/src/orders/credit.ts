@@ -27,6 +27,21 @@ export interface CustomerTerms {
 /** An order that is changed. */
 type SavedOrder = Pick<OrderTableRow, "id" | "customer_id" | "accepted">;
 
+/** What stops a shipment of an order as its customer stands now: their other open orders are added up only where there is a limit. */
+export async function stopAtShipping(
+  ctx: Reading,
+  order: OrderTableRow,
+  worth: Decimal,
+): Promise<{ stop: CreditStop | null; terms: CustomerTerms | null }> {
+  const firm = await ctx.sql.one<{ on_hold: number; credit_limit: number | null }>(
+    "SELECT on_hold, credit_limit FROM firm_head WHERE id = $customer",
+    { customer: order.customer_id },
+  );
+  if (firm?.on_hold === 0 && firm.credit_limit === null) return { stop: null, terms: null };
+  const terms = await customerTerms(ctx, order.customer_id, order);
+  return { stop: creditStop(terms, terms.used, worth), terms };
+}
+
 /** The terms of a customer, beside the order that is changed; null for a new one. */
 export async function customerTerms(
   ctx: Reading,

@@ -1,5 +1,5 @@
 export { auditOrders } from "./audit.ts";
-export { customerTerms, refuseCredit } from "./credit.ts";
+export { type CustomerTerms, refuseCredit, stopAtShipping } from "./credit.ts";
 export { findOrders, orderCounts } from "./list.ts";
 export { taxAnswer, withTax } from "./money.ts";
 export { previewOrder } from "./preview.ts";

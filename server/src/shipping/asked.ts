@@ -7,10 +7,8 @@ import {
   quantityFromScaled,
   quantityToScaled,
   reporter,
-  type Units,
   ZERO,
 } from "@yosegi/core";
-import { unitNamed } from "../items/index.ts";
 import { hasLeft, isLineOpen, type Line, setsLeft, setsOpen } from "../orders/index.ts";
 import { refuseProblems } from "../problems.ts";
 
@@ -32,36 +30,32 @@ export function askedLines(
   lines: readonly Line[],
   body: ShipInput,
   brief: (item: number) => ItemBrief,
-  units: Units,
 ): AskedLine[] {
   const own = new Map(lines.map((line) => [line.id, line]));
   const asked = body.lines.map((typed, at): AskedLine => {
     const line = own.get(typed.line);
     if (!line) throw Refusal.at(`lines.${at}.line`, "not-found", { what: "line", id: typed.line });
-    return askedOf(line, typed, at, brief, units);
+    return askedOf(line, typed, at, brief);
   });
   return [...asked, ...withLastGoods(lines, asked)].filter(isAsked);
 }
 
+/** An item's unit, as far as quantities are checked by it. */
+const unitOf = ({ unit, decimals }: ItemBrief) => ({ code: unit, decimals });
+
 const isAsked = ({ units, leaving }: AskedLine): boolean =>
   units.gt(0) || leaving.some(({ quantity }) => quantity.gt(0));
 
-function askedOf(
-  line: Line,
-  typed: Typed,
-  at: number,
-  brief: (item: number) => ItemBrief,
-  units: Units,
-): AskedLine {
+function askedOf(line: Line, typed: Typed, at: number, brief: (item: number) => ItemBrief): AskedLine {
   const { unit, code } = brief(line.item);
   const problems: Problem[] = [];
   if (typed.quantity)
-    checkDecimals("quantity", typed.quantity, unitNamed(units, unit), reporter(at, problems));
+    checkDecimals("quantity", typed.quantity, unitOf(brief(line.item)), reporter(at, problems));
   refuseProblems(problems, (p) => `lines.${at}.${p.field}`);
   const open = setsOpen(line);
   if (typed.quantity?.gt(open)) throw refuseMore(`lines.${at}.quantity`, open, unit, code);
   if (line.components.length === 0) return { line, at, units: typed.quantity ?? open, leaving: [] };
-  const pieces = piecesOf(line, typed, at, brief, units);
+  const pieces = piecesOf(line, typed, at, brief);
   const whole = typed.quantity && setsLeft(line).plus(typed.quantity);
   const leaving = line.components.map(({ item, per, open: openOf, shipped }) => {
     const most = quantityFromScaled(openOf);
@@ -91,7 +85,6 @@ function piecesOf(
   { pieces }: Typed,
   at: number,
   brief: (item: number) => ItemBrief,
-  units: Units,
 ): Map<number, Decimal> {
   const problems: Problem[] = [];
   for (const [i, { item, quantity }] of pieces.entries()) {
@@ -100,7 +93,7 @@ function piecesOf(
         code: brief(item).code,
         line: brief(line.item).code,
       });
-    checkDecimals("quantity", quantity, unitNamed(units, brief(item).unit), reporter(i, problems));
+    checkDecimals("quantity", quantity, unitOf(brief(item)), reporter(i, problems));
   }
   refuseProblems(problems, (p) => `lines.${at}.pieces.${p.row}.${p.field}`);
   return new Map(pieces.map(({ item, quantity }) => [item, quantity]));

@@ -2,7 +2,6 @@ import { type ItemBrief, Refusal, type ShipInput } from "@yosegi/contract";
 import {
   type CreditStop,
   componentsLeft,
-  creditStop,
   type Decimal,
   type LeftOfLine,
   lineTotal,
@@ -32,12 +31,12 @@ import {
 } from "@yosegi/core";
 import { buildsById } from "../builds/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
-import { briefs, loadUnits } from "../items/index.ts";
+import { briefs } from "../items/index.ts";
 import { loadBooks } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import {
   askedFor,
-  customerTerms,
+  type CustomerTerms,
   type Line,
   linesOf,
   moneyIn,
@@ -46,6 +45,7 @@ import {
   refuseNotOpen,
   savedSets,
   setItems,
+  stopAtShipping,
   withTax,
 } from "../orders/index.ts";
 import { type AskedLine, askedLines, lineAfter } from "./asked.ts";
@@ -82,7 +82,8 @@ export interface Planned {
   posted: ValuedMovement[] | null;
   takesFrom: InTurn[];
   stop: CreditStop | null;
-  terms: Awaited<ReturnType<typeof customerTerms>>;
+  /** null where nothing can stop it. */
+  terms: CustomerTerms | null;
   /** What the order comes to with tax. */
   worth: Decimal;
   brief: (item: number) => ItemBrief;
@@ -112,7 +113,7 @@ export async function planShipment(
   const all = await linesOf(ctx, [id]);
   const items = new Set(all.flatMap((line) => [line.item, ...line.components.map((own) => own.item)]));
   const brief = await briefs(ctx, items);
-  const asked = askedLines(all, body, brief, await loadUnits(ctx));
+  const asked = askedLines(all, body, brief);
   for (const { at, line } of asked)
     if (line.price === null)
       throw Refusal.at(at === null ? "lines" : `lines.${at}.line`, "ship-no-price", {
@@ -137,7 +138,6 @@ export async function planShipment(
   const posted = isUnknown ? null : post(stock, shipmentMovements(id, picked));
   const movements = posted?.ok ? posted.movements : null;
   const lines = await moneyOf(ctx, asked, picked, movements);
-  const terms = await customerTerms(ctx, order.customer_id, order);
   const worth = withTax(
     ctx,
     all.map(({ quantity, price, discount, taxRate }) => ({
@@ -154,8 +154,7 @@ export async function planShipment(
     books: stock,
     posted: movements,
     takesFrom: await takenFromOthers(ctx, all, own, finishedOf(toCome)),
-    stop: creditStop(terms, terms.used, worth),
-    terms,
+    ...(await stopAtShipping(ctx, order, worth)),
     worth,
     brief,
     rest: all.some((line) => isOpen(afterOf.get(line.id) ?? line)),
@@ -184,10 +183,13 @@ async function pick(
   ready: readonly PickableStock[],
   body: ShipInput,
 ): Promise<PickedComponent[]> {
-  const builds = await buildsById(
-    ctx,
-    body.finishes.map(({ build }) => build),
-  );
+  const builds =
+    body.finishes.length === 0
+      ? new Map()
+      : await buildsById(
+          ctx,
+          body.finishes.map(({ build }) => build),
+        );
   const product = (build: number) => builds.get(build)?.product_id ?? 0;
   const leaving = asked.flatMap(({ line, leaving: own }) =>
     own.map((one) => {
@@ -233,7 +235,7 @@ async function moneyOf(
   const ids = asked.map(({ line }) => line.id);
   const counted = await countedOf(ctx, ids);
   const sets = await savedSets(ctx, ids);
-  const itemOf = moneyIn(await setItems(ctx, sets.values()));
+  const itemOf = sets.size === 0 ? NO_MONEY : moneyIn(await setItems(ctx, sets.values()));
   const sold = asked.map(({ line }) => soldLine(line, sets.get(line.id)?.contents ?? null, itemOf));
   const unstocked = sold.flatMap(({ components }) =>
     components.filter((own) => !own.stocked).map((own) => own.item),
@@ -275,6 +277,9 @@ async function moneyOf(
     };
   });
 }
+
+/** Of an order without sets no price is shared out. */
+const NO_MONEY = () => ({ price: null, cost: null });
 
 const costNow = (quantity: Decimal, rate: Rate | null): Decimal => (rate ? valueAt(quantity, rate) : ZERO);
 

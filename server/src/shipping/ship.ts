@@ -29,7 +29,7 @@ export async function recordShipment(
   if (lines.length === 0) throw Refusal.at("lines", "ship-nothing", { number: order.number });
   await refuseChosen(ctx, planned, body);
   refuseShort(planned, body);
-  const accepted = refuseCredit(ctx, planned.terms, planned.worth, body.goOn, planned.stop);
+  const accepted = planned.terms && refuseCredit(ctx, planned.terms, planned.worth, body.goOn, planned.stop);
   refuseFromOthers(planned, body);
   if (posted === null) throw new Error(`What leaves of ${order.number} is in stock, and is not posted`);
   const number = await nextNumber(ctx, "S");

@@ -1,4 +1,4 @@
-import { type Decimal, quantityFromScaled, quantityToScaled } from "@yosegi/core";
+import { type Decimal, decimal, quantityFromScaled, quantityToScaled } from "@yosegi/core";
 import { standingsOf } from "../allocations/index.ts";
 import { groupBy, type Reading } from "../db/index.ts";
 import { reservations } from "../ledger/index.ts";
@@ -55,7 +55,11 @@ export async function takenFromOthers(
       documents.add(numberOf.get(order) ?? "");
       rest -= has;
     }
-    if (rest > 0) for (const { number } of reserved.get(item) ?? []) documents.add(number);
+    for (const { number, quantity } of [...(reserved.get(item) ?? [])].reverse()) {
+      if (rest <= 0) break;
+      documents.add(number);
+      rest -= quantityToScaled(decimal(quantity));
+    }
     return { item, quantity: quantityFromScaled(more), documents: [...documents].reverse() };
   });
 }
