@@ -34,10 +34,12 @@ export function pickLeaving(
   ready: readonly PickableStock[],
   day: Day,
 ): PickedComponent[] {
-  const left = ready.map((balance) => ({ ...balance }));
-  const chosen = leaving.map((component) => (component.only.length > 0 ? take(left, component, day) : null));
+  const left = new Map<number, PickableStock[]>(leaving.map(({ item }) => [item, []]));
+  for (const balance of ready) left.get(balance.item)?.push({ ...balance });
+  const takeOf = (component: LeavingComponent) => take(left.get(component.item) ?? [], component, day);
+  const chosen = leaving.map((component) => (component.only.length > 0 ? takeOf(component) : null));
   return leaving.map((component, i) => {
-    const taken = chosen[i] ?? take(left, component, day);
+    const taken = chosen[i] ?? takeOf(component);
     return { ...component, taken, short: component.quantity.minus(quantityOf(taken)) };
   });
 }

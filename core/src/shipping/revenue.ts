@@ -57,16 +57,16 @@ export function componentsLeft(line: Omit<SoldLine, "price" | "discount">, left:
 export function revenueSoFar(line: SoldLine, left: LeftOfLine, currencyDecimals: number): Decimal {
   const { price, discount, components } = line;
   const whole = wholeLeft(line, left);
-  const shares = sharePrice(lineTotal(ONE, price, discount, currencyDecimals), components, currencyDecimals);
-  return components.reduce(
-    (total, { item, stocked, quantity: per }, i) => {
-      const pieces = stocked ? left.of(item).minus(whole.times(per)) : ZERO;
-      return pieces.gt(0)
-        ? total.plus(valueAt(pieces, rateOf(shares[i] ?? ZERO, per), currencyDecimals))
-        : total;
-    },
-    lineTotal(whole, price, discount, currencyDecimals),
+  const total = lineTotal(whole, price, discount, currencyDecimals);
+  const pieces = components.map(({ item, stocked, quantity: per }) =>
+    stocked ? left.of(item).minus(whole.times(per)) : ZERO,
   );
+  if (pieces.every((quantity) => quantity.lte(0))) return total;
+  const shares = sharePrice(lineTotal(ONE, price, discount, currencyDecimals), components, currencyDecimals);
+  return components.reduce((so, { quantity: per }, i) => {
+    const quantity = pieces[i] ?? ZERO;
+    return quantity.gt(0) ? so.plus(valueAt(quantity, rateOf(shares[i] ?? ZERO, per), currencyDecimals)) : so;
+  }, total);
 }
 
 /**
@@ -79,6 +79,7 @@ export function shareRevenue(
   leaving: readonly Decimal[],
   currencyDecimals: number,
 ): Decimal[] {
+  if (components.length === 1) return [revenue];
   const weights = shareWeights(components).map((weight, i) => {
     const per = components[i]?.quantity ?? ONE;
     return weight.times(leaving[i] ?? ZERO).div(per);

@@ -249,7 +249,8 @@ async function moneyOf(
     const of = sold[i];
     if (!of) throw new Error("Each line that leaves is sold");
     const [before, now] = [leftOf(line), leftOf(after)];
-    const quantities = componentsLeft(of, now).map((n, c) => n.minus(componentsLeft(of, before)[c] ?? ZERO));
+    const had = componentsLeft(of, before);
+    const quantities = componentsLeft(of, now).map((n, c) => n.minus(had[c] ?? ZERO));
     const revenue = revenueSoFar(of, now, ctx.currencyDecimals).minus(counted(line.id));
     const shares = shareRevenue(revenue, of.components, quantities, ctx.currencyDecimals);
     return {
