@@ -306,7 +306,7 @@ export const ERRORS = {
     (p) => `More of ${p.number} was finished since. Undo that first, or undo the shipment alone.`,
   ),
   "shipment-undone": at(409, (p) => `${p.number} was undone already.`),
-  "not-in-line": at(422, (p) => `${p.code} is not in ${p.line}.`),
+  "not-in-line": at(422, (p) => `This item is not in ${p.line}.`),
   "not-in-stock": at(409, (p) =>
     p.where === "" ? `${p.name} of ${p.code} is not in stock.` : `${p.name} of ${p.code} is ${p.where}.`,
   ),

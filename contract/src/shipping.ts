@@ -16,6 +16,7 @@ import {
   quantityOrZero,
   ref,
   version,
+  weight,
   wholeNumber,
 } from "./fields.ts";
 import { finishBody } from "./finishes.ts";
@@ -47,8 +48,11 @@ const shippedLine = z.object({
 export const shipBody = z.object({
   day,
   note: note.default(""),
-  parcels: wholeNumber("The number of parcels", 9999).nullable().default(null),
-  weight: quantityOrZero.nullable().default(null).meta({ description: "In kg" }),
+  parcels: wholeNumber("The number of parcels", 9999)
+    .min(1, "There is at least one parcel.")
+    .nullable()
+    .default(null),
+  weight: weight.nullable().default(null).meta({ description: "In kg" }),
   lines: z
     .array(shippedLine)
     .max(500, "Up to 500 lines.")

@@ -66,6 +66,16 @@ async function readMessage(page: Page): Promise<void> {
   await expect(read.getByText("2 lines to settle.")).toBeVisible();
 }
 
+/** Ships an order that is ready, and opens the sheet of its shipment. */
+async function shipWhole(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Ship …" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByText(/margin/).first()).toBeVisible();
+  await dialog.getByRole("button", { name: "Ship", exact: true }).click();
+  await page.getByRole("link", { name: "S-1" }).click();
+  await expect(page.getByRole("table", { name: "Shipped" })).toBeVisible();
+}
+
 /** Presses a button, and what comes up because of it. */
 const press =
   (...names: string[]) =>
@@ -76,11 +86,6 @@ const press =
 
 const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
-  {
-    name: "check-part",
-    path: "/check?want=35%3B300",
-    before: press("Deep wax foundation: reserved for whom"),
-  },
   { name: "check-phone", path: "/check?want=38%3B40", phone: true },
   { name: "order-phone", path: "/orders/2", phone: true },
   { name: "purchase", path: "/buying/1" },
@@ -99,7 +104,8 @@ const VIEWS: View[] = [
   { name: "parts-list", path: "/catalog/38/parts-list" },
   { name: "message", path: "/orders", before: readMessage },
   { name: "kit", path: "/catalog/41" },
-  { name: "prices", path: "/prices?wish=40" },
+  { name: "ship", path: "/orders/2", before: press("Ship …") },
+  { name: "shipment", path: "/orders/3", before: shipWhole },
   { name: "import", path: "/import", before: importBadRows },
   { name: "ledger", path: "/stock", dark: true },
 ];

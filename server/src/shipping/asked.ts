@@ -73,7 +73,7 @@ function askedOf(line: Line, typed: Typed, at: number, brief: (item: number) => 
   });
   for (const [i, { item }] of typed.only.entries())
     if (!leaving.some((one) => one.item === item))
-      throw Refusal.at(`lines.${at}.only.${i}`, "not-in-line", { code: brief(item).code, line: code });
+      throw Refusal.at(`lines.${at}.only.${i}`, "not-in-line", { line: code });
   return { line, at, units: ZERO, leaving };
 }
 
@@ -89,10 +89,7 @@ function piecesOf(
   const problems: Problem[] = [];
   for (const [i, { item, quantity }] of pieces.entries()) {
     if (!line.components.some((own) => own.item === item))
-      throw Refusal.at(`lines.${at}.pieces.${i}.item`, "not-in-line", {
-        code: brief(item).code,
-        line: brief(line.item).code,
-      });
+      throw Refusal.at(`lines.${at}.pieces.${i}.item`, "not-in-line", { line: brief(line.item).code });
     checkDecimals("quantity", quantity, unitOf(brief(item)), reporter(i, problems));
   }
   refuseProblems(problems, (p) => `lines.${at}.pieces.${p.row}.${p.field}`);

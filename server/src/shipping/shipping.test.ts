@@ -176,6 +176,15 @@ describe("what is refused", () => {
     expect(
       fieldsOf(await refused(order, shipmentOf([leaving(smokers, "1")], { day: "2027-01-01" }))),
     ).toEqual(["day day-future"]);
+    expect(fieldsOf(await refused(order, shipmentOf([leaving(smokers, "1")], { parcels: 0 })))).toEqual([
+      "parcels invalid-input",
+    ]);
+    const other = await world.idOf("FEED-12");
+    const strange = { only: [{ item: other, codes: ["L-1"] }], pieces: [{ item: other, quantity: "1" }] };
+    const notIn = await refused(order, shipmentOf([leaving(smokers, "1", strange)]));
+    expect(notIn.fields).toMatchObject([
+      { field: "lines.0.pieces.0.item", message: "This item is not in SMK-S." },
+    ]);
   });
 
   it("a lot that has expired, and a serial that is elsewhere or for another order", async () => {

@@ -60,12 +60,12 @@ export function ShipmentView({ shipment }: { shipment: ShipmentSheet }) {
         {shipment.note && <Fact name="Note">{shipment.note}</Fact>}
       </Facts>
       <Steps shipment={shipment} />
+      <h2>Lines</h2>
       <SheetTable
         label="Shipped"
         rows={shipment.shipped.flatMap(rowsOf)}
         rowId={(row) => row.key}
         columns={columnsOf(format)}
-        sum={{ words: "Margin", figure: format.money(shipment.margin) }}
       />
     </article>
   );
