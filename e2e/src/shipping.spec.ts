@@ -175,6 +175,7 @@ test("shipping finishes the build: refused for want of a label, counted in the s
   await page.getByRole("option", { name: "yes" }).click();
   await order.getByRole("button", { name: "Create order" }).click();
   await expect(page.getByText("O-4 created. Stock is reserved. To build: B-8.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Ship …" })).toBeVisible();
   await page.keyboard.press("s");
   const dialog = page.getByRole("dialog", { name: /Ship O-4/ });
   await expect(dialog.getByLabel("Ships (FEED-12)")).toHaveValue("31");

@@ -39,6 +39,7 @@ export async function check(page: Page, product: string, quantity: string): Prom
 /** The text of each cell of a table's row, found by a text in it. */
 export async function cells(page: Page, table: string, row: string): Promise<string[]> {
   const line = page.getByRole("table", { name: table }).getByRole("row").filter({ hasText: row });
+  await expect(line.first()).toBeVisible();
   const texts = (await line.getByRole("cell").allInnerTexts()).map((text) =>
     text.replace(/\s+/g, " ").trim(),
   );

@@ -78,7 +78,9 @@ test("pressed twice while the answers are slow, it is done once, and the button 
   await page.keyboard.press("Control+Enter");
   release();
   await expect(page.getByText("O-4 created. Stock is reserved.")).toBeVisible();
-  await expect(page.getByRole("navigation", { name: "Orders" }).getByRole("link")).toHaveCount(4);
+  await expect(page.getByRole("navigation", { name: "Orders", exact: true }).getByRole("link")).toHaveCount(
+    4,
+  );
 });
 
 test("the server is away while a form is half typed, and comes back", async ({ page, context }) => {

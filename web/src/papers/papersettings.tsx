@@ -68,7 +68,9 @@ export function PaperSettings() {
       }
     >
       <Facts>
-        <Fact name="Dates">{data.dates}</Fact>
+        <Fact name="Dates">
+          <span data-paper>{data.dates}</span>
+        </Fact>
         <Fact name="Texts">{own.length === 0 ? "as delivered" : `${own.length} of your own`}</Fact>
         {data.words.sender && <Fact name="Sender">{data.words.sender}</Fact>}
       </Facts>
