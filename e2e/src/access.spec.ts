@@ -105,8 +105,7 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
     "what papers say",
     "/settings",
     async (page) => {
-      const papers = page.locator("section", { has: page.getByRole("heading", { name: "Papers" }) });
-      await papers.getByRole("button", { name: "Change" }).click();
+      await page.getByRole("button", { name: "Change papers" }).click();
     },
   ],
   [

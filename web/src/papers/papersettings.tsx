@@ -62,7 +62,7 @@ export function PaperSettings() {
     <Section
       title="Papers"
       more={
-        <Button look="link" onPress={() => setChanging(true)}>
+        <Button look="link" aria-label="Change papers" onPress={() => setChanging(true)}>
           Change
         </Button>
       }
