@@ -12,6 +12,7 @@ import {
   Large,
   Named,
   Notice,
+  Section,
   SheetTable,
   Sub,
   sayDone,
@@ -60,13 +61,14 @@ export function ShipmentView({ shipment }: { shipment: ShipmentSheet }) {
         {shipment.note && <Fact name="Note">{shipment.note}</Fact>}
       </Facts>
       <Steps shipment={shipment} />
-      <h2>Lines</h2>
-      <SheetTable
-        label="Shipped"
-        rows={shipment.shipped.flatMap(rowsOf)}
-        rowId={(row) => row.key}
-        columns={columnsOf(format)}
-      />
+      <Section title="Lines">
+        <SheetTable
+          label="Shipped"
+          rows={shipment.shipped.flatMap(rowsOf)}
+          rowId={(row) => row.key}
+          columns={columnsOf(format)}
+        />
+      </Section>
     </article>
   );
 }
