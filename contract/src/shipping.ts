@@ -101,7 +101,9 @@ const component = z.object({
   item: itemBrief,
   quantity: figure,
   ...money,
-  taken: z.array(taken).meta({ description: "Where it was taken from; nothing of what takes no stock" }),
+  taken: z
+    .array(taken)
+    .meta({ description: "The bins, lots and serials that it left from; empty where it takes no stock" }),
 });
 
 const shipmentLine = z.object({

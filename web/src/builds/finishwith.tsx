@@ -1,5 +1,5 @@
 import type { FinishBody } from "@yosegi/contract";
-import { useEffect, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { Unanswered } from "../api/index.ts";
 import { Button, Dialog, useFormat } from "../ui/index.ts";
 import { bodyOf, type FinishDraft, newDraft } from "./finishdraft.ts";
@@ -22,9 +22,9 @@ export function FinishWith({ build: id, good, onChange }: FinishWithProps) {
   const [open, setOpen] = useState(false);
   const { today } = format.settings;
   // As planned, for so many as are needed, until something else was said.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: onChange is made anew each time the form is drawn
+  const tell = useEffectEvent(onChange);
   useEffect(() => {
-    if (build && !said) onChange(bodyOf({ ...newDraft(build, today), good }, build));
+    if (build && !said) tell(bodyOf({ ...newDraft(build, today), good }, build));
   }, [build, said, good, today]);
   if (!build) return <Unanswered error={error} shape="lines" />;
   const { product, number } = build;

@@ -58,7 +58,7 @@ type Take = OrderLine["takes"][number];
 const toFinish = ({ finishWhenShipped, builds }: Take): Take["builds"] =>
   finishWhenShipped ? builds.filter(({ coming }) => coming !== "0") : [];
 
-/** Whole sets or units that can leave now, with what is finished for it; all that is open where every component is there. */
+/** Whole sets or units that can leave now, with what is finished for it; all that is open where every component is in stock. */
 function readyOf(line: OrderLine): string {
   const components = line.takes.map((take) => {
     const built = toFinish(take).reduce((sum, { coming }) => sum.plus(coming), decimal(take.ready));

@@ -179,7 +179,7 @@ function UndoButton({ shipment, finishes, undo }: UndoProps) {
         title: `Undo ${shipment.number}${finishes ? ` and the finish of ${builds}` : ""}?`,
         text: finishes
           ? `It is open on ${shipment.order.number} again, the parts are in stock again, and ${builds} is to be finished again.`
-          : `What left is put back where it was taken from, and is open on ${shipment.order.number} again.`,
+          : `What left goes back into the bins that it came from, and is open on ${shipment.order.number} again.`,
         yes: "Undo shipment",
       }}
       onYes={() => void undo.run({ params: { id: shipment.id }, body: { finishes } })}
