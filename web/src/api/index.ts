@@ -3,6 +3,7 @@ export * from "./call.ts";
 export * from "./command.ts";
 export { useLostAt } from "./connection.ts";
 export * from "./failure.tsx";
+export { afterRelease } from "./heldpointer.ts";
 export { newKey } from "./key.ts";
 export { type Step, type StepResult, useOneByOne } from "./onebyone.ts";
 export * from "./pages.ts";

@@ -1,9 +1,9 @@
-import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { Company } from "@yosegi/contract";
 import { Suspense, useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { createBrowserRouter, Outlet, RouterProvider, useMatches, useNavigate } from "react-router";
-import { followChanges, isRecording, NoAnswer, Refused, Unanswered } from "../api/index.ts";
+import { afterRelease, followChanges, isRecording, NoAnswer, Refused, Unanswered } from "../api/index.ts";
 import { NewFirmContext, NewItemContext } from "../fields/index.ts";
 import { SetUpPage, useCompany, useWorking, WhoPage, WorkingProvider } from "../people/index.ts";
 import {
@@ -25,6 +25,8 @@ import { NewFirmWhenAsked, NewItemWhenAsked } from "./madeonthespot.tsx";
 import { loadAllPages, NOT_FOUND, PAGES } from "./pages.tsx";
 
 const STALE_MS = 5 * 60_000;
+
+notifyManager.setScheduler(afterRelease(window));
 
 const client = new QueryClient({
   queryCache: new QueryCache({

@@ -19,6 +19,12 @@ interface OrderFiguresProps {
   children: ReactNode;
 }
 
+/** An answer with the lines of the form that it was given to, in its order. */
+interface Answered {
+  answer: OrderPreview;
+  lines: { line: number; item: Asked["lines"][number]["item"] | undefined }[];
+}
+
 const readLine = orderRoutes.previewOrder.body.shape.lines.element;
 
 /** Asks what the lines of an order come to while they are typed, and gives it to `LineFigures` and `OrderTotal`. */
@@ -43,15 +49,19 @@ export function OrderFigures({ order, customer, due, lines, children }: OrderFig
     enabled: asked.length > 0 && !error,
     retry: false,
   });
-  // An answer to fewer or more lines would stand beside others than it was given to.
-  const isOfThese = lines.length === settled.lines.length && data?.lines.length === asked.length;
-  const answer = error || !isOfThese ? undefined : data;
   const why = asked.length === 0 ? "" : refusalWords(error, readable);
-  const of = readable.join(" ");
   const takesFrom = losers.data?.takesFrom;
+  const [kept, keep] = useState<Answered | null>(null);
+  if (data && !error && !query.isPlaceholderData && kept?.answer !== data)
+    keep({ answer: data, lines: readable.map((line, place) => ({ line, item: asked[place]?.item })) });
+  const answer = error || asked.length === 0 ? undefined : kept?.answer;
+  // An earlier answer stays beside the lines that still ask for the same item: were it taken away, the page would jump under the hand.
+  const of = (kept?.lines ?? []).map(({ line, item }) => (lines[line]?.item === item ? line : "")).join(" ");
   const [last] = useState(() => new LastAnswer());
   useLayoutEffect(() => {
-    const places = new Map(of.split(" ").map((line, place) => [Number(line), place]));
+    const places = new Map(
+      of.split(" ").flatMap((line, place) => (line === "" ? [] : [[Number(line), place]])),
+    );
     last.set({ answer, why, places, takesFrom: takesFrom ?? [] });
   }, [last, answer, why, of, takesFrom]);
   return (
@@ -185,8 +195,7 @@ export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }
   if (why !== "" || !answer || answer.lines.length === 0) return null;
   const { promise } = answer;
   const { day } = promise;
-  const place = promise.heldBy?.line ?? 0;
-  const typed = [...places].find(([, at]) => at === place)?.[0] ?? 0;
+  const typed = [...places].find(([, place]) => place === promise.heldBy?.line)?.[0];
   return (
     <Promised data-answer role="group" aria-label="Promise">
       <b>{promiseWords(promise, format)}</b>
@@ -195,7 +204,9 @@ export function OrderPromise({ onPromise }: { onPromise: (day: string) => void }
           Promise {format.day(day)}
         </Button>
       )}
-      {promise.heldBy && <small>{holdingWords(promise.heldBy, `Line ${typed + 1}`, format)}</small>}
+      {promise.heldBy && typed !== undefined && (
+        <small>{holdingWords(promise.heldBy, `Line ${typed + 1}`, format)}</small>
+      )}
       {takesFrom.map((moved) => (
         <small key={moved.id}>
           <Short>{takenWords(moved, format)}</Short>
