@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { unitOf } from "../testing/scenario.ts";
 import { addDays, dayIn, daysBetween, isDay, parseDay } from "./days.ts";
-import { decimal, divideDown, divideUp, roundMoney, sum } from "./decimal.ts";
+import { decimal, divideDown, divideRounded, divideUp, roundMoney, sum } from "./decimal.ts";
 import { numberMarks, parseNumber } from "./numbers.ts";
 import { AmountTooLarge, moneyToScaled, quantityFromScaled, quantityToScaled } from "./scaled.ts";
 import { split } from "./split.ts";
@@ -33,6 +33,28 @@ describe("division", () => {
         const up = divideUp(a, b, decimals);
         expect(down.times(b).lte(a) && up.times(b).gte(a)).toBe(true);
         expect(up.minus(down).lte(decimal(`1e-${decimals}`))).toBe(true);
+      }),
+    );
+  });
+});
+
+describe("a rounded quotient", () => {
+  it("is half away from zero, on either side of it", () => {
+    expect(divideRounded(decimal(1), decimal(8), 2).toFixed()).toBe("0.13");
+    expect(divideRounded(decimal(-1), decimal(8), 2).toFixed()).toBe("-0.13");
+    expect(divideRounded(decimal(0), decimal(-8), 2).toFixed()).toBe("0");
+    expect(() => divideRounded(decimal(1), decimal(0), 2)).toThrow(RangeError);
+  });
+  it("is rounded once: a hair below the half is not raised to it first", () => {
+    expect(divideRounded(decimal(`0.4${"9".repeat(40)}`), decimal(1), 0).toFixed()).toBe("0");
+  });
+  it("is the nearer of the steps around it", () => {
+    fc.assert(
+      fc.property(scaled, scaled, fc.integer({ min: 0, max: 6 }), (a, b, decimals) => {
+        fc.pre(b.gt(0));
+        const [down, up] = [divideDown(a, b, decimals), divideUp(a, b, decimals)];
+        const nearer = a.minus(down.times(b)).lt(up.times(b).minus(a)) ? down : up;
+        expect(divideRounded(a, b, decimals).eq(nearer)).toBe(true);
       }),
     );
   });

@@ -1,4 +1,4 @@
-import { type Decimal, ONE, roundMoney } from "./decimal.ts";
+import { type Decimal, divideRounded, ONE } from "./decimal.ts";
 import { MONEY_DECIMALS } from "./scaled.ts";
 
 /**
@@ -15,7 +15,7 @@ export const rateOf = (amount: Decimal, per: Decimal = ONE): Rate => ({ amount, 
 
 /** What a quantity comes to at a rate: multiplied first, divided and rounded once at the end. */
 export function valueAt(quantity: Decimal, { amount, per }: Rate, decimals = MONEY_DECIMALS): Decimal {
-  return roundMoney(quantity.times(amount).div(per), decimals);
+  return divideRounded(quantity.times(amount), per, decimals);
 }
 
 /** What one stock unit comes to, four decimals: only to be shown, never to be calculated with. */

@@ -1,4 +1,4 @@
-import { type Decimal, decimal, MONEY_DECIMALS, roundMoney, sum, ZERO } from "../amounts/index.ts";
+import { type Decimal, decimal, divideRounded, MONEY_DECIMALS, sum, ZERO } from "../amounts/index.ts";
 
 /** What one finish recorded of its lines and cost; amounts as text, as they are kept and sent. */
 export interface RecordedFinish {
@@ -85,9 +85,9 @@ export function buildCost(
     actual: sum(kinds.map((k) => k.actual)),
     difference: sum(kinds.map((k) => k.difference)),
   };
-  const each = good.gt(0) ? roundMoney(total.actual.div(good), MONEY_DECIMALS) : null;
+  const each = good.gt(0) ? divideRounded(total.actual, good, MONEY_DECIMALS) : null;
   const left = each && price ? price.minus(each) : null;
   const margin =
-    left && price?.gt(0) ? { each: left, percent: roundMoney(left.times(100).div(price), 1) } : null;
+    left && price?.gt(0) ? { each: left, percent: divideRounded(left.times(100), price, 1) } : null;
   return { good, lines, kinds, total, each, margin };
 }

@@ -1,6 +1,7 @@
 import {
   type Day,
   type Decimal,
+  divideRounded,
   MONEY_DECIMALS,
   max,
   min,
@@ -295,7 +296,7 @@ function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal)
   const extra = shareNow(finish, finish.extra, worked);
   const subcontractor = shareNow(finish, finish.subcontractor, worked);
   const total = sum([of(false), of(true), overhead, extra, subcontractor]);
-  const each = finish.good.gt(0) ? roundMoney(total.div(finish.good), MONEY_DECIMALS) : null;
+  const each = finish.good.gt(0) ? divideRounded(total, finish.good, MONEY_DECIMALS) : null;
   return { parts: of(false), work: of(true), overhead, extra, subcontractor, total, each };
 }
 
@@ -303,7 +304,7 @@ function costOf(finish: Finish, lines: readonly FinishedLine[], worked: Decimal)
 function shareNow(finish: Finish, cost: Decimal, worked: Decimal): Decimal {
   const open = finish.planned.minus(finish.done);
   if (finish.closes || worked.gte(open)) return cost;
-  return roundMoney(cost.times(worked).div(open), MONEY_DECIMALS);
+  return divideRounded(cost.times(worked), open, MONEY_DECIMALS);
 }
 
 function refuse(

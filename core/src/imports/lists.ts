@@ -1,11 +1,9 @@
-import { type Decimal, decimal, ONE, ZERO } from "../amounts/index.ts";
+import { type Decimal, HUNDRED, ONE, ZERO } from "../amounts/index.ts";
 import type { Facts } from "../items/index.ts";
 import { codeKey } from "../keys.ts";
 import { checkHead, checkLines, type ListDraft, type PartRow } from "../lists/index.ts";
 import { type Problem, reporter } from "../problems.ts";
 import { checkSame, gather } from "./gathering.ts";
-
-const HUNDRED = decimal(100);
 
 /** What concerns the product stands on its first row and may be left out (null) on the others. */
 const LIST_HEAD = ["makes", "usual", "overhead", "extra", "yield"] as const;

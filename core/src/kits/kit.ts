@@ -1,4 +1,14 @@
-import { type Decimal, ONE, type Rate, roundMoney, split, sum, valueAt, ZERO } from "../amounts/index.ts";
+import {
+  type Decimal,
+  divideRounded,
+  HUNDRED,
+  ONE,
+  type Rate,
+  split,
+  sum,
+  valueAt,
+  ZERO,
+} from "../amounts/index.ts";
 
 /** Whether a content stays as it is, may be swapped for one of the items named, or for any. */
 export const SWAPS = ["fixed", "listed", "any"] as const;
@@ -52,7 +62,7 @@ export function priceOfContents(
 ): Decimal | null {
   if (contents.length === 0 || contents.some(({ price }) => price === null)) return null;
   const list = sum(contents.map(({ price, quantity }) => weight(quantity, price)));
-  return roundMoney(list.times(ONE.times(100).minus(lessPercent)).div(100), decimals);
+  return divideRounded(list.times(HUNDRED.minus(lessPercent)), HUNDRED, decimals);
 }
 
 /** What the contents of one set cost now, four decimals; null where the cost of one is not known. */

@@ -1,5 +1,6 @@
 import {
   type Decimal,
+  divideRounded,
   MONEY_DECIMALS,
   type Rate,
   rateOf,
@@ -51,7 +52,7 @@ export function listCost(
     overhead,
     extra,
     total,
-    each: quantity.gt(0) ? roundMoney(total.div(quantity), MONEY_DECIMALS) : ZERO,
+    each: quantity.gt(0) ? divideRounded(total, quantity, MONEY_DECIMALS) : ZERO,
     unknown: [...new Set(list.lines.filter((_, i) => lines[i] === null).map((line) => line.item))],
   };
 }

@@ -3,8 +3,8 @@ import {
   type Decimal,
   divideDown,
   divideUp,
+  HUNDRED,
   max,
-  ONE,
   sum,
   type Unit,
   ZERO,
@@ -64,12 +64,7 @@ export function lineNeed(line: ListLine, makes: Decimal, quantity: Decimal): Dec
   if (quantity.lte(0) || line.quantity.eq(0)) return ZERO;
   const gross = grossPercent(line);
   const scaled = line.oncePerBuild ? gross : gross.times(quantity);
-  return convertNeed(
-    scaled,
-    line.oncePerBuild ? ONE.times(100) : makes.times(100),
-    line.unit,
-    needUnit(line),
-  );
+  return convertNeed(scaled, line.oncePerBuild ? HUNDRED : makes.times(100), line.unit, needUnit(line));
 }
 
 /** What a build of `quantity` takes of one item, over all of its lines. */
@@ -114,7 +109,7 @@ export function startFor(list: Yielding, good: Decimal): Decimal {
 
 /** The most good units for which no more than `started` have to be started. */
 export function goodFrom(list: Yielding, started: Decimal): Decimal {
-  return divideDown(started.times(list.yield), ONE.times(100), list.decimals);
+  return divideDown(started.times(list.yield), HUNDRED, list.decimals);
 }
 
 /**

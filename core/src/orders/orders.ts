@@ -1,5 +1,5 @@
 import type { Ask, Standing } from "../allocations/index.ts";
-import { type Decimal, divideDown, min, ONE, type Rate, rateOf, valueAt } from "../amounts/index.ts";
+import { type Decimal, divideDown, HUNDRED, min, type Rate, rateOf, valueAt } from "../amounts/index.ts";
 
 /** Where a customer's order stands; a quote reserves nothing until it is ordered. What left, and what is still open, say the rest. */
 export const ORDER_STAGES = ["quote", "open", "part shipped", "shipped", "cancelled"] as const;
@@ -19,9 +19,8 @@ export function orderStageOf({ left, open }: { left: boolean; open: boolean }): 
 
 /** What a line comes to: quantity × price × (100 − discount) ÷ 100, rounded once to so many decimals (docs/rules.md § 12). */
 export function lineTotal(quantity: Decimal, price: Rate, discount: Decimal, decimals: number): Decimal {
-  const hundred = ONE.times(100);
-  const reduced = rateOf(price.amount, price.per.times(hundred));
-  return valueAt(quantity.times(hundred.minus(discount)), reduced, decimals);
+  const reduced = rateOf(price.amount, price.per.times(HUNDRED));
+  return valueAt(quantity.times(HUNDRED.minus(discount)), reduced, decimals);
 }
 
 /** Whole sets or units that so much of each component makes, of so many; all where nothing is taken from stock. */

@@ -1,4 +1,4 @@
-import { type Decimal, decimal, ONE, rateOf, sum, valueAt } from "../amounts/index.ts";
+import { type Decimal, HUNDRED, ONE, rateOf, sum, valueAt } from "../amounts/index.ts";
 
 /** What lines of one tax rate come to. */
 export interface TaxShare {
@@ -18,6 +18,6 @@ export function taxesOf(
     .sort((a, b) => b.cmp(a))
     .map((rate) => {
       const net = sum(lines.flatMap(({ total, taxRate }) => (taxRate.eq(rate) ? total : [])));
-      return { rate, net, tax: valueAt(net.times(rate), rateOf(ONE, decimal(100)), decimals) };
+      return { rate, net, tax: valueAt(net.times(rate), rateOf(ONE, HUNDRED), decimals) };
     });
 }

@@ -1,4 +1,4 @@
-import { type Decimal, decimal, divideUp, ONE, roundMoney } from "../amounts/index.ts";
+import { type Decimal, divideRounded, divideUp, HUNDRED } from "../amounts/index.ts";
 
 export interface Margin {
   money: Decimal;
@@ -9,7 +9,7 @@ export interface Margin {
 /** What a sale at `price` leaves over `cost`. */
 export function margin(price: Decimal, cost: Decimal): Margin {
   const money = price.minus(cost);
-  return { money, percent: price.gt(0) ? roundMoney(money.times(decimal(100)).div(price), 1) : null };
+  return { money, percent: price.gt(0) ? divideRounded(money.times(HUNDRED), price, 1) : null };
 }
 
 /**
@@ -17,7 +17,7 @@ export function margin(price: Decimal, cost: Decimal): Margin {
  * step less.
  */
 export function priceForMargin(cost: Decimal, percent: Decimal, decimals: number): Decimal | null {
-  const rest = ONE.times(100).minus(percent);
+  const rest = HUNDRED.minus(percent);
   return rest.lte(0) || cost.lt(0) ? null : divideUp(cost.times(100), rest, decimals);
 }
 

@@ -1,4 +1,4 @@
-import { type Decimal, MONEY_DECIMALS, max, min, roundMoney, sum, ZERO } from "../amounts/index.ts";
+import { type Decimal, divideRounded, MONEY_DECIMALS, max, min, sum, ZERO } from "../amounts/index.ts";
 import { sameOwner } from "./owner.ts";
 import type { ValuedMovement } from "./posting.ts";
 import { PURPOSES } from "./purpose.ts";
@@ -79,7 +79,7 @@ export function priceCorrection(
   pool: { quantity: Decimal; value: Decimal },
   received: Decimal,
 ): { pool: Decimal; rest: Decimal } {
-  const share = roundMoney(difference.times(min(pool.quantity, received)).div(received), MONEY_DECIMALS);
+  const share = divideRounded(difference.times(min(pool.quantity, received)), received, MONEY_DECIMALS);
   const taken = max(share, ZERO.minus(pool.value));
   return { pool: taken, rest: difference.minus(taken) };
 }

@@ -1,4 +1,4 @@
-import { type Decimal, MONEY_DECIMALS, roundMoney, ZERO } from "../amounts/index.ts";
+import { type Decimal, divideRounded, MONEY_DECIMALS, ZERO } from "../amounts/index.ts";
 import { type Owner, ownerKey, sameOwner } from "./owner.ts";
 import type { Purpose } from "./purpose.ts";
 
@@ -78,8 +78,15 @@ export interface Shortage extends PoolKey, Spot {
   wanted: Decimal;
 }
 
+/** A posting that may be: its movements with their values, and what the books hold after it. */
+export interface Valued {
+  ok: true;
+  movements: ValuedMovement[];
+  stock: StockState;
+}
+
 export type Posted =
-  | { ok: true; movements: ValuedMovement[]; stock: StockState }
+  | Valued
   | {
       ok: false;
       shortages: Shortage[];
@@ -134,7 +141,7 @@ export function post(stock: StockState, movements: readonly Movement[]): Posted 
 /** An issue's share of its pool's value, rounded; the last unit takes all that is left. */
 export function issueValue(pool: Pick<Pool, "quantity" | "value">, quantity: Decimal): Decimal {
   if (quantity.eq(pool.quantity)) return pool.value;
-  return roundMoney(pool.value.times(quantity).div(pool.quantity), MONEY_DECIMALS);
+  return divideRounded(pool.value.times(quantity), pool.quantity, MONEY_DECIMALS);
 }
 
 /** What no use case may ask for, whatever the books hold. */

@@ -1,4 +1,12 @@
-import { type Decimal, MONEY_DECIMALS, quantityFromScaled, roundMoney, sum, valueAt } from "@yosegi/core";
+import {
+  type Decimal,
+  decimal,
+  divideRounded,
+  MONEY_DECIMALS,
+  quantityFromScaled,
+  sum,
+  valueAt,
+} from "@yosegi/core";
 import { type Reading, rateFromScaled } from "../db/index.ts";
 import type { BuildTableRow } from "./tables.ts";
 
@@ -32,7 +40,7 @@ export async function feeOf(ctx: Reading, build: BuildTableRow): Promise<Fee> {
   );
   const orders = rows.map(({ id, number, quantity, charged, price, per, share }) => {
     const fee = valueAt(quantityFromScaled(charged), rateFromScaled(price, per), ctx.currencyDecimals);
-    return { id, number, total: roundMoney(fee.times(share).div(quantity), MONEY_DECIMALS) };
+    return { id, number, total: divideRounded(fee.times(share), decimal(quantity), MONEY_DECIMALS) };
   });
   return { total: sum(orders.map((order) => order.total)), orders };
 }

@@ -1,5 +1,5 @@
 import type { FinishRecord } from "@yosegi/contract";
-import { moneyFromScaled, quantityFromScaled } from "@yosegi/core";
+import { divideRounded, MONEY_DECIMALS, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
 import { groupBy, type Reading } from "../db/index.ts";
 
 interface FinishTableRow {
@@ -174,7 +174,9 @@ async function serialsMade(ctx: Reading, build: number) {
 }
 
 function eachOf(row: FinishTableRow): string {
-  return moneyFromScaled(row.total).div(quantityFromScaled(row.good)).toFixed(4);
+  return divideRounded(moneyFromScaled(row.total), quantityFromScaled(row.good), MONEY_DECIMALS).toFixed(
+    MONEY_DECIMALS,
+  );
 }
 
 /** Id of the last finish of a build that stands; null where there is none. */

@@ -2,6 +2,7 @@ import type { ImportKind } from "@yosegi/contract";
 import {
   type Cells,
   codeKey,
+  divideRounded,
   firmCells,
   itemCells,
   kitCells,
@@ -10,7 +11,6 @@ import {
   moneyFromScaled,
   priceListCells,
   quantityFromScaled,
-  roundMoney,
   supplierCells,
 } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
@@ -186,7 +186,7 @@ async function stock(ctx: Reading): Promise<Records> {
       store: row.store,
       bin: row.bin,
       quantity: quantityFromScaled(row.quantity).toFixed(),
-      unit_cost: roundMoney(moneyFromScaled(row.value).div(quantityFromScaled(row.pool)), 4).toFixed(4),
+      unit_cost: divideRounded(moneyFromScaled(row.value), quantityFromScaled(row.pool), 4).toFixed(4),
       lot: row.lot,
       expiry: row.expiry ?? "",
       serial: row.serial,

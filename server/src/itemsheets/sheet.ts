@@ -1,5 +1,5 @@
 import type { ItemSheet } from "@yosegi/contract";
-import { free, moneyFromScaled, quantityFromScaled, roundMoney } from "@yosegi/core";
+import { divideRounded, free, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
 import { customValues, customValuesByCode } from "../customfields/index.ts";
 import { firstOf, type Reading, rateOrNull } from "../db/index.ts";
 import { filesOf } from "../files/index.ts";
@@ -71,7 +71,7 @@ async function lastCost(ctx: Reading, id: number): Promise<string | null> {
       WHERE m.item_id = $id AND m.from_location IS NULL AND m.purpose IN ('opening', 'bought') ORDER BY m.id DESC LIMIT 1`,
     { id },
   );
-  return row && roundMoney(moneyFromScaled(row.value).div(quantityFromScaled(row.quantity)), 4).toFixed(4);
+  return row && divideRounded(moneyFromScaled(row.value), quantityFromScaled(row.quantity), 4).toFixed(4);
 }
 
 /** The prices of serial numbers that have one of their own. */
