@@ -47,7 +47,21 @@ export async function loadBooks(
 }
 
 async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
-  return ctx.sql.all<BalanceRow>(
+  return ctx.sql.allAtOnce<BalanceRow>(
+    [
+      "item",
+      "lot",
+      "serial",
+      "location",
+      "bin",
+      "owner",
+      "owner_id",
+      "quantity",
+      "usable",
+      "expiry",
+      "received",
+      "home",
+    ],
     `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.owner, b.owner_id, b.quantity, p.kind = 'store' AS usable,
             l.expiry, COALESCE(l.received, s.received) AS received,
             i.home_location_id IS b.location_id AND i.home_bin = b.bin AS home

@@ -10,6 +10,7 @@ import {
   moneyToScaled,
   type OwnerKind,
   type PoolKey,
+  type Posted,
   type PostingEntry,
   type PostingKind,
   type Purpose,
@@ -45,6 +46,8 @@ export interface Posting {
   undoes?: number;
   /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
   books?: StockState;
+  /** What `post` made of just these movements and books, where the use case has asked it already. */
+  posted?: Posted;
   /** What the use case keeps beside the movements; it is sent together with them. */
   beside?: (posting: number) => Promise<void>;
 }
@@ -71,7 +74,7 @@ export async function record(
         posting.movements.map((m) => m.item),
       )
     ).stock;
-  const posted = post(stock, posting.movements);
+  const posted = posting.posted ?? post(stock, posting.movements);
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
   const { kind, document, day, reason, undoes = null, entries = [] } = posting;
   await refuseSecondSerials(ctx, posted.movements, undoes !== null);

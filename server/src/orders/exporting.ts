@@ -2,7 +2,7 @@ import { quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { type Bytes, tableBytes } from "../http/index.ts";
 import { briefs } from "../items/index.ts";
-import { linesOf, orderById } from "./rows.ts";
+import { orderById, orderedLines } from "./rows.ts";
 
 const COLUMNS = [
   { name: "item" },
@@ -17,7 +17,7 @@ const COLUMNS = [
 /** The lines of an order as a spreadsheet, with the heads by which a list is read (core/src/messages). */
 export async function exportOrder(ctx: Reading, id: number, format: "csv" | "xlsx"): Promise<Bytes> {
   const { number } = await orderById(ctx, id);
-  const lines = await linesOf(ctx, [id]);
+  const lines = await orderedLines(ctx, [id]);
   const brief = await briefs(
     ctx,
     lines.map((line) => line.item),

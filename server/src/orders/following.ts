@@ -4,7 +4,7 @@ import { linkedBuilds, ordersOf } from "../allocations/index.ts";
 import { buildById, cancelBuild, followPlan } from "../builds/index.ts";
 import { groupBy, type Reading, type Writing } from "../db/index.ts";
 import { itemById } from "../items/index.ts";
-import { linesOf, orderById, refuseNotOpen } from "./rows.ts";
+import { orderById, orderedLines, refuseNotOpen } from "./rows.ts";
 
 type Offers = AnswerOf<typeof routes.newOrder>["offers"];
 
@@ -13,7 +13,7 @@ export type LinkedBuild = Awaited<ReturnType<typeof linkedBuilds>>[number];
 
 /** The builds that are for an order. */
 export async function buildsOfOrder(ctx: Reading, id: number): Promise<LinkedBuild[]> {
-  const lines = await linesOf(ctx, [id]);
+  const lines = await orderedLines(ctx, [id]);
   return linkedBuilds(
     ctx,
     lines.map((line) => line.id),

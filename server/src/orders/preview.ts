@@ -42,7 +42,7 @@ import {
 import { customerTerms, stopOf } from "./credit.ts";
 import { type CheckedLine, type CheckedLines, checkLines, type PriceOffer } from "./lines.ts";
 import { taxAnswer, withTax } from "./money.ts";
-import { linesOf, NOTHING_LEFT, type OrderTableRow, orderById } from "./rows.ts";
+import { NOTHING_LEFT, type OrderTableRow, orderById, orderedLines } from "./rows.ts";
 import { askedFor } from "./serials.ts";
 import { moneyIn, setAnswer } from "./sets.ts";
 
@@ -128,7 +128,7 @@ async function typedOrder(
   due: Day | null,
   lines: readonly CheckedLine[],
 ) {
-  const before = saved ? await linesOf(ctx, [saved.id]) : [];
+  const before = saved ? await orderedLines(ctx, [saved.id]) : [];
   const partOf = (line: number | null, item: number) =>
     before.find((own) => own.id === line)?.components.find((own) => own.item === item) ?? NOTHING_LEFT;
   return {

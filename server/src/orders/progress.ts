@@ -6,10 +6,10 @@ import {
   directDeliveries,
   hasLeft,
   isLineOpen,
-  type Line,
-  linesOf,
+  type OrderedLine,
   type OrderTableRow,
   orderById,
+  orderedLines,
   refuseNotOpen,
 } from "./rows.ts";
 import { SALES_LINE, SALES_ORDER } from "./tables.ts";
@@ -46,7 +46,7 @@ export async function closeRest(ctx: Writing, id: number, named: readonly number
   const order = await orderById(ctx, id);
   refuseNotOpen(order);
   const lines = await openLinesOf(ctx, order, named);
-  const closing = (await linesOf(ctx, [id])).filter((line) => lines.includes(line.id));
+  const closing = (await orderedLines(ctx, [id])).filter((line) => lines.includes(line.id));
   await refuseAtSupplier(ctx, closing);
   const bind = { lines: asJson(lines) };
   await ctx.sql.run(
@@ -64,7 +64,7 @@ export async function closeRest(ctx: Writing, id: number, named: readonly number
 }
 
 /** Refuses to give up lines that a supplier is to deliver: that is cancelled there first. */
-export async function refuseAtSupplier(ctx: Writing, lines: readonly Line[]): Promise<void> {
+export async function refuseAtSupplier(ctx: Writing, lines: readonly OrderedLine[]): Promise<void> {
   const direct = lines.filter((line) => line.bySupplier).map((line) => line.id);
   if (direct.length === 0) return;
   const [first] = await directDeliveries(ctx, direct);
@@ -73,7 +73,7 @@ export async function refuseAtSupplier(ctx: Writing, lines: readonly Line[]): Pr
 
 /** The lines named of an order, or all, of which something is open. */
 async function openLinesOf(ctx: Writing, order: OrderTableRow, named: readonly number[]): Promise<number[]> {
-  const lines = await linesOf(ctx, [order.id]);
+  const lines = await orderedLines(ctx, [order.id]);
   const own = new Map(lines.map((line) => [line.id, line]));
   for (const [i, line] of named.entries())
     if (!own.has(line))
@@ -86,8 +86,8 @@ async function openLinesOf(ctx: Writing, order: OrderTableRow, named: readonly n
 /** Opens again what was closed of an order, which reserves it anew. */
 export async function reopenRest(ctx: Writing, id: number): Promise<void> {
   const { number, stage } = await orderById(ctx, id);
-  const lines = await linesOf(ctx, [id]);
-  const isClosed = (line: Line) => line.closed > 0 || line.components.some((own) => own.closed > 0);
+  const lines = await orderedLines(ctx, [id]);
+  const isClosed = (line: OrderedLine) => line.closed > 0 || line.components.some((own) => own.closed > 0);
   if (stage === "cancelled" || !lines.some(isClosed)) throw new Refusal("nothing-closed", { number });
   await ctx.sql.run(
     "UPDATE order_component SET open = open + closed, closed = 0 WHERE line_id IN (SELECT id FROM sales_line WHERE order_id = $id)",
@@ -101,7 +101,7 @@ export async function reopenRest(ctx: Writing, id: number): Promise<void> {
 /** Cancels an order of which nothing left, or a quote: what it reserved is free, and no build works for it any more. */
 export async function cancelOrder(ctx: Writing, order: OrderTableRow): Promise<void> {
   const { id, number } = order;
-  const lines = await linesOf(ctx, [id]);
+  const lines = await orderedLines(ctx, [id]);
   if (lines.some(hasLeft)) throw new Refusal("order-part-shipped", { number });
   await refuseAtSupplier(ctx, lines);
   const ids = lines.map((line) => line.id);

@@ -88,17 +88,17 @@ export const ordersById = (ctx: Reading, ids: Iterable<number>): Promise<OrderTa
 export const openOrders = (ctx: Reading): Promise<OrderTableRow[]> =>
   ctx.sql.all<OrderTableRow>(`${ORDER} WHERE o.stage IN (${OPEN}) ORDER BY o.due IS NULL, o.due, o.id`);
 
-/** What a line asks of one item, and how it stands with that; quantities in whole millionths. */
-export interface Component extends Standing {
+/** What a line asks of one item, and what became of that; quantities in whole millionths. */
+export interface OrderedComponent {
   item: number;
   per: number;
   open: number;
   shipped: number;
   closed: number;
-  builds: Allocation[];
 }
 
-export interface Line {
+/** A line of an order and what became of it. */
+export interface OrderedLine {
   id: number;
   order: number;
   item: number;
@@ -118,6 +118,16 @@ export interface Line {
   /** Of a line that takes nothing from stock. */
   shipped: number;
   closed: number;
+  components: OrderedComponent[];
+}
+
+/** What a line asks of one item, and how it stands with that. */
+export interface Component extends OrderedComponent, Standing {
+  builds: Allocation[];
+}
+
+/** A line with what is in stock and on its way for it. */
+export interface Line extends OrderedLine {
   components: Component[];
 }
 
@@ -125,13 +135,13 @@ export interface Line {
 export const NOTHING_LEFT: Pick<Ordered, "shipped" | "closed"> = { shipped: 0, closed: 0 };
 
 /** What became of a line, or of each of its components. */
-export const partsOf = ({ quantity, shipped, closed, components }: Line): Ordered[] =>
+export const partsOf = ({ quantity, shipped, closed, components }: OrderedLine): Ordered[] =>
   components.length === 0
     ? [{ ordered: quantity, shipped, closed }]
     : components.map((own) => ({ ...own, ordered: own.open + own.shipped + own.closed }));
 
 /** Kits are sold in whole sets; a single item as its unit allows. */
-const decimalsFor = (item: number, components: readonly Pick<Component, "item">[]): number =>
+const decimalsFor = (item: number, components: readonly Pick<OrderedComponent, "item">[]): number =>
   components.some((own) => own.item !== item) ? 0 : QUANTITY_DECIMALS;
 
 /** Whole sets or units of a line of an open order that could leave now; all that is open where it takes nothing from stock. */
@@ -146,7 +156,7 @@ export function setsReadyOf({ item, quantity, shipped, closed, components }: Lin
 }
 
 /** Whole sets or units of a line that left. */
-export function setsLeft({ item, quantity, shipped, components }: Line): Decimal {
+export function setsLeft({ item, quantity, shipped, components }: OrderedLine): Decimal {
   if (components.length === 0) return quantityFromScaled(shipped);
   const has = components.map((own) => ({
     per: quantityFromScaled(own.per),
@@ -156,7 +166,7 @@ export function setsLeft({ item, quantity, shipped, components }: Line): Decimal
 }
 
 /** Whole sets or units of a line that are still to be completed. */
-export function setsOpen({ item, quantity, shipped, closed, components }: Line): Decimal {
+export function setsOpen({ item, quantity, shipped, closed, components }: OrderedLine): Decimal {
   if (components.length === 0) return quantityFromScaled(quantity - shipped - closed);
   return components
     .map(({ per, open }) =>
@@ -166,10 +176,11 @@ export function setsOpen({ item, quantity, shipped, closed, components }: Line):
 }
 
 /** Whether something of a line of an order is still to leave. */
-export const isLineOpen = (line: Line): boolean => partsOf(line).some((part) => openOfOrdered(part) > 0);
+export const isLineOpen = (line: OrderedLine): boolean =>
+  partsOf(line).some((part) => openOfOrdered(part) > 0);
 
 /** Whether something of a line left already. */
-export const hasLeft = (line: Line): boolean => partsOf(line).some((part) => part.shipped > 0);
+export const hasLeft = (line: OrderedLine): boolean => partsOf(line).some((part) => part.shipped > 0);
 
 interface LineRow {
   id: number;
@@ -189,41 +200,20 @@ interface LineRow {
   closed: number;
 }
 
-/** The lines of orders with what each has: what is in stock or on its way is dealt out to all open orders in turn. */
-export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
+/** The lines of orders with what left and what is open of each. */
+export async function orderedLines(ctx: Reading, orders: Iterable<number>): Promise<OrderedLine[]> {
   const bind = { ids: asJson(orders) };
   const rows = await ctx.sql.all<LineRow>(
     `SELECT l.id, l.order_id AS "order", l.item_id AS item, l.quantity, l.price, l.price_per, l.price_unit, l.discount, l.tax_rate, l.serial, l.finish_when_shipped AS finish, l.by_supplier AS direct, l.promised, l.shipped, l.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value ORDER BY l.order_id, l.line`,
     bind,
   );
-  const takes = await ctx.sql.all<
-    Pick<Component, "item" | "per" | "open" | "shipped" | "closed"> & { line: number }
-  >(
+  const takes = await ctx.sql.all<OrderedComponent & { line: number }>(
     `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open, t.shipped, t.closed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN order_component t ON t.line_id = l.id ORDER BY t.id`,
     bind,
   );
-  const key = ({ line, item }: { line: number; item: number }) => `${line} ${item}`;
-  const found = await standingsOf(ctx, new Set(takes.map((take) => take.item)));
-  const standings = new Map(found.map((standing) => [key(standing), standing]));
-  const builds = groupBy(
-    await allocationsOf(
-      ctx,
-      rows.map((row) => row.id),
-    ),
-    ({ line, product }) => key({ line, item: product }),
-  );
   const components = groupBy(takes, (take) => take.line);
-  const deliveries = groupBy(
-    rows.some((row) => row.direct === 1)
-      ? await directDeliveries(
-          ctx,
-          rows.map((row) => row.id),
-        )
-      : [],
-    (own) => own.line,
-  );
   return rows.map(({ price, price_per, price_unit, discount, tax_rate, finish, direct, ...row }) => ({
     ...row,
     finishWhenShipped: finish === null ? null : finish === 1,
@@ -232,12 +222,31 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
     pricePer: price_unit,
     discount: quantityFromScaled(discount),
     taxRate: quantityFromScaled(tax_rate),
-    components: (components.get(row.id) ?? []).map(({ line, ...take }) => ({
-      ...(standings.get(key({ line, item: take.item })) ??
-        (direct === 1 ? deliveryOf(deliveries.get(line) ?? [], take.open) : NO_STANDING)),
-      ...take,
-      builds: builds.get(key({ line, item: take.item })) ?? [],
-    })),
+    components: (components.get(row.id) ?? []).map(({ line: _, ...take }) => take),
+  }));
+}
+
+/** The lines of orders with what each has: what is in stock or on its way is dealt out to all open orders in turn. */
+export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<Line[]> {
+  const lines = await orderedLines(ctx, orders);
+  const ids = lines.map((line) => line.id);
+  const key = ({ line, item }: { line: number; item: number }) => `${line} ${item}`;
+  const items = lines.flatMap(({ components }) => components.map((own) => own.item));
+  const standings = new Map((await standingsOf(ctx, items)).map((standing) => [key(standing), standing]));
+  const builds = groupBy(await allocationsOf(ctx, ids), ({ line, product }) => key({ line, item: product }));
+  const deliveries = groupBy(
+    lines.some((line) => line.bySupplier) ? await directDeliveries(ctx, ids) : [],
+    (own) => own.line,
+  );
+  return lines.map((line) => ({
+    ...line,
+    components: line.components.map((own) => {
+      const at = key({ line: line.id, item: own.item });
+      const standing =
+        standings.get(at) ??
+        (line.bySupplier ? deliveryOf(deliveries.get(line.id) ?? [], own.open) : NO_STANDING);
+      return { ...standing, ...own, builds: builds.get(at) ?? [] };
+    }),
   }));
 }
 

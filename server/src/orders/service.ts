@@ -32,11 +32,11 @@ import { withTax } from "./money.ts";
 import { refuseAtSupplier, settleOrder } from "./progress.ts";
 import {
   isLapsed,
-  type Line,
-  linesOf,
   NOTHING_LEFT,
+  type OrderedLine,
   type OrderTableRow,
   orderById,
+  orderedLines,
   refuseEnded,
   refuseNotOpen,
   textsOf,
@@ -137,7 +137,7 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   refuseOtherKind(order, body);
   await refuseFirm(ctx, "customer", "customer", { id: body.customer, before: order.customer_id });
   const { lines } = await checkLines(ctx, body.customer, body.lines);
-  const before = new Map((await linesOf(ctx, [id])).map((line) => [line.id, line]));
+  const before = new Map((await orderedLines(ctx, [id])).map((line) => [line.id, line]));
   refuseOtherLines(order.number, before, lines);
   // A line that asks for another item is another line.
   const typed = lines.map((line) =>
@@ -183,7 +183,7 @@ async function rewriteOrder(
   { id, stage }: OrderTableRow,
   body: OrderInput,
   lines: {
-    before: ReadonlyMap<number, Line>;
+    before: ReadonlyMap<number, OrderedLine>;
     kept: readonly WrittenLine[];
     gone: readonly number[];
     accepted: CreditStop | null;
@@ -246,7 +246,7 @@ export async function orderQuote(ctx: Writing, id: number, goOn: boolean): Promi
 
 /** An order as it is saved, to be written anew. */
 export async function savedBody(ctx: Reading, order: OrderTableRow): Promise<OrderInput> {
-  const lines = await linesOf(ctx, [order.id]);
+  const lines = await orderedLines(ctx, [order.id]);
   const sets = await savedSets(
     ctx,
     lines.map((own) => own.id),
@@ -352,7 +352,7 @@ export async function promiseOrder(
 ): Promise<void> {
   const order = await orderById(ctx, id);
   refuseEnded(order);
-  const own = new Set((await linesOf(ctx, [id])).map((line) => line.id));
+  const own = new Set((await orderedLines(ctx, [id])).map((line) => line.id));
   const other = lines.findIndex((line) => !own.has(line));
   if (other !== -1)
     throw Refusal.at(`lines.${other}`, "not-found", {
@@ -394,7 +394,7 @@ async function writeLines(
   id: number,
   lines: readonly WrittenLine[],
   isQuote: boolean,
-  before: ReadonlyMap<number, Line> = new Map(),
+  before: ReadonlyMap<number, OrderedLine> = new Map(),
 ): Promise<SavedLine[]> {
   const columns = (line: CheckedLine, at: number) => ({
     line: at + 1,
@@ -446,7 +446,7 @@ async function writeContents(
   ctx: Writing,
   lines: readonly SavedLine[],
   isQuote: boolean,
-  before: ReadonlyMap<number, Line>,
+  before: ReadonlyMap<number, OrderedLine>,
 ): Promise<void> {
   const bind = { lines: asJson(lines.map((line) => line.id)) };
   const own = "WHERE line_id IN (SELECT value FROM json_each($lines))";

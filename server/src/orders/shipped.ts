@@ -2,7 +2,7 @@ import { type OrderInput, Refusal } from "@yosegi/contract";
 import { type Decimal, quantityFromScaled, sameContents, sameKit, ZERO } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import type { CheckedLine } from "./lines.ts";
-import { hasLeft, isLineOpen, type Line, type OrderTableRow, setsLeft, setsOpen } from "./rows.ts";
+import { hasLeft, isLineOpen, type OrderedLine, type OrderTableRow, setsLeft, setsOpen } from "./rows.ts";
 import { savedSets } from "./sets.ts";
 
 // What may still be changed of an order of which something left.
@@ -15,7 +15,7 @@ export interface WrittenLine extends CheckedLine {
 /** The lines of an order as they may be written, in their order. */
 export interface ChangedLines {
   /** As they were saved, by id. */
-  before: ReadonlyMap<number, Line>;
+  before: ReadonlyMap<number, OrderedLine>;
   /** As they were typed; those that ask for another item are new ones. */
   kept: readonly CheckedLine[];
   /** Ids of lines that are taken off. */
@@ -64,7 +64,7 @@ export async function afterShipping(
 }
 
 /** A line that left whole keeps its price, for no shipment is to come that would count another. */
-function withSavedPrice(line: CheckedLine, saved: Line, at: number): CheckedLine {
+function withSavedPrice(line: CheckedLine, saved: OrderedLine, at: number): CheckedLine {
   const left = setsLeft(saved);
   const shipped = saved.components.reduce((most, own) => {
     const units = quantityFromScaled(own.shipped).div(quantityFromScaled(own.per));
@@ -91,7 +91,7 @@ const ceiled = (units: Decimal): string =>
   units.eq(units.round(6)) ? units.toFixed() : units.round(0, 3).toFixed();
 
 /** Contents can't be changed while single pieces of a set left: what left of it belongs to a set that is not whole. */
-function refuseLoosePieces(saved: Line, open: Decimal, line: CheckedLine, at: number): void {
+function refuseLoosePieces(saved: OrderedLine, open: Decimal, line: CheckedLine, at: number): void {
   const loose = saved.components.some(
     (own) => !quantityFromScaled(own.open).eq(open.times(quantityFromScaled(own.per))),
   );
@@ -99,5 +99,5 @@ function refuseLoosePieces(saved: Line, open: Decimal, line: CheckedLine, at: nu
     throw Refusal.at(`lines.${at}.item`, loose ? "set-in-pieces" : "set-left", { code: line.sold.code });
 }
 
-const takesOf = ({ components }: Line): ReadonlyMap<number, Decimal> =>
+const takesOf = ({ components }: OrderedLine): ReadonlyMap<number, Decimal> =>
   new Map(components.map(({ item, per }) => [item, quantityFromScaled(per)]));

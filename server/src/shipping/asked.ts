@@ -9,12 +9,12 @@ import {
   reporter,
   ZERO,
 } from "@yosegi/core";
-import { hasLeft, isLineOpen, type Line, setsLeft, setsOpen } from "../orders/index.ts";
+import { hasLeft, isLineOpen, type OrderedLine, setsLeft, setsOpen } from "../orders/index.ts";
 import { refuseProblems } from "../problems.ts";
 
 /** What of a line is to leave. */
 export interface AskedLine {
-  line: Line;
+  line: OrderedLine;
   /** Place in what was sent; null for what leaves with the last goods by itself. */
   at: number | null;
   /** Of a line that takes nothing from stock: so many units. */
@@ -27,7 +27,7 @@ type Typed = ShipInput["lines"][number];
 
 /** What is to leave of the lines of an order as it was sent; refuses more than is open of any. */
 export function askedLines(
-  lines: readonly Line[],
+  lines: readonly OrderedLine[],
   body: ShipInput,
   brief: (item: number) => ItemBrief,
 ): AskedLine[] {
@@ -46,7 +46,7 @@ const unitOf = ({ unit, decimals }: ItemBrief) => ({ code: unit, decimals });
 const isAsked = ({ units, leaving }: AskedLine): boolean =>
   units.gt(0) || leaving.some(({ quantity }) => quantity.gt(0));
 
-function askedOf(line: Line, typed: Typed, at: number, brief: (item: number) => ItemBrief): AskedLine {
+function askedOf(line: OrderedLine, typed: Typed, at: number, brief: (item: number) => ItemBrief): AskedLine {
   const { unit, code } = brief(line.item);
   const problems: Problem[] = [];
   if (typed.quantity)
@@ -81,7 +81,7 @@ const refuseMore = (field: string, open: Decimal, unit: string, code: string): R
   Refusal.at(field, "ship-more-than-open", { open: open.toFixed(), unit, code });
 
 function piecesOf(
-  line: Line,
+  line: OrderedLine,
   { pieces }: Typed,
   at: number,
   brief: (item: number) => ItemBrief,
@@ -97,7 +97,7 @@ function piecesOf(
 }
 
 /** Work and what else takes nothing from stock leaves with the last goods (docs/rules.md § 12), unless the person said something of it. */
-function withLastGoods(lines: readonly Line[], asked: readonly AskedLine[]): AskedLine[] {
+function withLastGoods(lines: readonly OrderedLine[], asked: readonly AskedLine[]): AskedLine[] {
   const named = new Map(asked.map((own) => [own.line.id, own]));
   const goods = lines.filter((line) => line.components.length > 0 && (isLineOpen(line) || hasLeft(line)));
   const allLeave = goods.every(({ id, components }) =>
@@ -115,7 +115,7 @@ function withLastGoods(lines: readonly Line[], asked: readonly AskedLine[]): Ask
 }
 
 /** A line as it is once this has left. */
-export const lineAfter = ({ line, units, leaving }: AskedLine): Line => ({
+export const lineAfter = ({ line, units, leaving }: AskedLine): OrderedLine => ({
   ...line,
   shipped: line.shipped + quantityToScaled(units),
   components: line.components.map((own, i) => {

@@ -3,7 +3,7 @@ import { type Decimal, decimal, ONE, type PickableStock, ZERO } from "@yosegi/co
 import { linkedBuilds } from "../allocations/index.ts";
 import { buildsById, finishBuild, lastFinish, queueBuild, undoFinish } from "../builds/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
-import { linesOf, type OrderTableRow } from "../orders/index.ts";
+import { type OrderTableRow, orderedLines } from "../orders/index.ts";
 import { SHIPMENT_FINISH } from "./tables.ts";
 
 type Finishes = ShipInput["finishes"];
@@ -81,7 +81,7 @@ async function refuseOthers(
   { id, number }: Pick<OrderTableRow, "id" | "number">,
   finishes: Finishes,
 ): Promise<void> {
-  const lines = await linesOf(ctx, [id]);
+  const lines = await orderedLines(ctx, [id]);
   const own = await linkedBuilds(
     ctx,
     lines.map((line) => line.id),

@@ -24,6 +24,7 @@ import {
   shipmentMovements,
   sum,
   sumIfKnown,
+  type Valued,
   type ValuedMovement,
   valueAt,
   wholeLeft,
@@ -37,11 +38,12 @@ import { currentCosts } from "../lists/index.ts";
 import {
   askedFor,
   type CustomerTerms,
-  type Line,
-  linesOf,
+  hasLeft,
   moneyIn,
+  type OrderedLine,
   type OrderTableRow,
   orderById,
+  orderedLines,
   refuseNotOpen,
   savedSets,
   setItems,
@@ -65,7 +67,7 @@ export interface PlannedComponent {
 }
 
 export interface PlannedLine extends AskedLine {
-  after: Line;
+  after: OrderedLine;
   /** Whole sets or units that are complete with it. */
   complete: Decimal;
   revenue: Decimal;
@@ -79,7 +81,7 @@ export interface Planned {
   picked: PickedComponent[];
   ready: readonly PickableStock[];
   books: StockState;
-  posted: ValuedMovement[] | null;
+  posted: Valued | null;
   takesFrom: InTurn[];
   stop: CreditStop | null;
   /** null where nothing can stop it. */
@@ -110,7 +112,7 @@ export async function planShipment(
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   const order = await orderById(ctx, id);
   refuseNotOpen(order);
-  const all = await linesOf(ctx, [id]);
+  const all = await orderedLines(ctx, [id]);
   const items = new Set(all.flatMap((line) => [line.item, ...line.components.map((own) => own.item)]));
   const brief = await briefs(ctx, items);
   const asked = askedLines(all, body, brief);
@@ -136,8 +138,8 @@ export async function planShipment(
   ];
   const isUnknown = toCome.length > 0 || picked.some(({ short }) => short.gt(0));
   const posted = isUnknown ? null : post(stock, shipmentMovements(id, picked));
-  const movements = posted?.ok ? posted.movements : null;
-  const lines = await moneyOf(ctx, asked, picked, movements);
+  const valued = posted?.ok ? posted : null;
+  const lines = await moneyOf(ctx, asked, picked, valued?.movements ?? null);
   const worth = withTax(
     ctx,
     all.map(({ quantity, price, discount, taxRate }) => ({
@@ -152,7 +154,7 @@ export async function planShipment(
     picked,
     ready,
     books: stock,
-    posted: movements,
+    posted: valued,
     takesFrom: await takenFromOthers(ctx, all, own, finishedOf(toCome)),
     ...(await stopAtShipping(ctx, order, worth)),
     worth,
@@ -161,7 +163,7 @@ export async function planShipment(
   };
 }
 
-const isOpen = ({ quantity, shipped, closed, components }: Line): boolean =>
+const isOpen = ({ quantity, shipped, closed, components }: OrderedLine): boolean =>
   components.length === 0 ? quantity - shipped - closed > 0 : components.some((own) => own.open > 0);
 
 const isDelivered = ({ line }: AskedLine): boolean => line.bySupplier;
@@ -216,6 +218,7 @@ async function pick(
 
 /** What was counted of lines by shipments that stand. */
 async function countedOf(ctx: Reading, lines: readonly number[]): Promise<(line: number) => Decimal> {
+  if (lines.length === 0) return () => ZERO;
   const rows = await ctx.sql.all<{ line: number; revenue: number }>(
     `SELECT l.line_id AS line, SUM(l.revenue) AS revenue FROM json_each($lines) ids
        JOIN shipment_line l ON l.line_id = ids.value JOIN shipment s ON s.id = l.shipment_id AND s.undone_at IS NULL GROUP BY 1`,
@@ -233,7 +236,10 @@ async function moneyOf(
   movements: readonly ValuedMovement[] | null,
 ): Promise<PlannedLine[]> {
   const ids = asked.map(({ line }) => line.id);
-  const counted = await countedOf(ctx, ids);
+  const counted = await countedOf(
+    ctx,
+    asked.flatMap(({ line }) => (hasLeft(line) ? [line.id] : [])),
+  );
   const sets = await savedSets(ctx, ids);
   const itemOf = sets.size === 0 ? NO_MONEY : moneyIn(await setItems(ctx, sets.values()));
   const sold = asked.map(({ line }) => soldLine(line, sets.get(line.id)?.contents ?? null, itemOf));
@@ -286,7 +292,7 @@ const costNow = (quantity: Decimal, rate: Rate | null): Decimal => (rate ? value
 
 /** A line as it is sold: the item itself, or what is in its set, each content once. */
 function soldLine(
-  { item, quantity, price, discount, components }: Line,
+  { item, quantity, price, discount, components }: OrderedLine,
   contents: readonly { item: number; quantity: Decimal }[] | null,
   money: ReturnType<typeof moneyIn>,
 ): SoldLine {
@@ -308,7 +314,7 @@ function soldLine(
   };
 }
 
-const leftOf = ({ shipped, components }: Line): LeftOfLine => {
+const leftOf = ({ shipped, components }: OrderedLine): LeftOfLine => {
   const left = new Map(components.map((own) => [own.item, quantityFromScaled(own.shipped)]));
   return { of: (item) => left.get(item) ?? ZERO, units: quantityFromScaled(shipped) };
 };

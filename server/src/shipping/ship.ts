@@ -36,15 +36,16 @@ export async function recordShipment(
   const write = async (posting: number | null) => {
     await writeShipment(ctx, planned, { number, posting, accepted, receipt, body });
   };
-  if (picked.length === 0 || posted.length === 0) await write(null);
+  if (picked.length === 0 || posted.movements.length === 0) await write(null);
   else
     await record(ctx, {
       kind: "shipment",
       document: number,
       day: body.day,
       reason: body.note,
-      movements: posted,
+      movements: posted.movements,
       books,
+      posted,
       lots: [],
       beside: write,
     });

@@ -1,8 +1,8 @@
 import { type Decimal, decimal, quantityFromScaled, quantityToScaled } from "@yosegi/core";
 import { standingsOf } from "../allocations/index.ts";
 import { groupBy, type Reading } from "../db/index.ts";
-import { reservations } from "../ledger/index.ts";
-import { type Line, ordersById } from "../orders/index.ts";
+import { reservations, stockRows, usableOf } from "../ledger/index.ts";
+import { type OrderedLine, ordersById } from "../orders/index.ts";
 import type { AskedLine } from "./asked.ts";
 
 /** What is in stock for others in their turn, and would leave. */
@@ -16,7 +16,7 @@ export interface InTurn {
 /** What of a shipment is in stock for other orders or builds in their turn (docs/rules.md § 11); those served last lose first. */
 export async function takenFromOthers(
   ctx: Reading,
-  all: readonly Line[],
+  all: readonly OrderedLine[],
   asked: readonly AskedLine[],
   finished: ReadonlyMap<number, Decimal>,
 ): Promise<InTurn[]> {
@@ -25,17 +25,24 @@ export async function takenFromOthers(
     leaving.set(item, (leaving.get(item) ?? 0) + quantityToScaled(quantity));
   // What is finished for it with the shipment is its own.
   const ready = new Map([...finished].map(([item, quantity]) => [item, quantityToScaled(quantity)]));
-  for (const own of all.flatMap((line) => line.components))
-    ready.set(own.item, (ready.get(own.item) ?? 0) + own.ready);
-  const beyond = [...leaving].flatMap(([item, quantity]) => {
-    const more = quantity - (ready.get(item) ?? 0);
+  // Where there is enough for all that is reserved, nobody loses anything: turns are worked out only for the rest.
+  const stock = await stockRows(ctx, leaving.keys());
+  const contested = [...leaving.keys()].filter(
+    (item) => usableOf(stock(item)) + (ready.get(item) ?? 0) < stock(item).reserved,
+  );
+  if (contested.length === 0) return [];
+  const lines = new Set(all.map((line) => line.id));
+  const found = await standingsOf(ctx, contested);
+  for (const own of found)
+    if (lines.has(own.line)) ready.set(own.item, (ready.get(own.item) ?? 0) + own.ready);
+  const beyond = contested.flatMap((item) => {
+    const more = (leaving.get(item) ?? 0) - (ready.get(item) ?? 0);
     return more > 0 ? [{ item, more }] : [];
   });
   if (beyond.length === 0) return [];
   const items = beyond.map(({ item }) => item);
-  const lines = new Set(all.map((line) => line.id));
   const standings = groupBy(
-    (await standingsOf(ctx, items)).filter((own) => !lines.has(own.line) && own.ready > 0),
+    found.filter((own) => !lines.has(own.line) && own.ready > 0),
     (own) => own.item,
   );
   const orders = await ordersById(

@@ -131,6 +131,8 @@ export async function count(
     // What can't be posted is refused where it is recorded.
     entries: posted.ok ? countEntries(posted.movements) : [],
     lots: [],
+    books: stock,
+    posted,
   });
   const difference = sum(movements.map(({ to, quantity }) => (to ? quantity : ZERO.minus(quantity))));
   return { document, difference: difference.toFixed() };
