@@ -17,7 +17,7 @@ import {
   waitsFor,
 } from "@yosegi/core";
 import { ordersOf } from "../allocations/index.ts";
-import { asJson, type PageQuery, pageOf, type Reading } from "../db/index.ts";
+import { asJson, findPage, type PageQuery, type Reading } from "../db/index.ts";
 import { briefs, UNITS, unitsFrom } from "../items/index.ts";
 import { stockRows, usableOf } from "../ledger/index.ts";
 import { LINE_COLUMNS, type LineRow, lineOf } from "../lists/index.ts";
@@ -247,26 +247,16 @@ export async function findBuilds(
   ctx: Reading,
   filter: BuildFilter & PageQuery,
 ): Promise<{ builds: BuildRow[]; total: number; next: string | null }> {
-  // What a search looks in is read only where one searches.
-  const text =
-    filter.search === ""
-      ? "''"
-      : `b.number || ' ' || i.code || ' ' || i.name || ' ' || b.cost_tag || ' ' || COALESCE(c.name, '') || ' ' || COALESCE(
-           (SELECT group_concat(a.number || ' ' || a.customer_name, ' ') FROM allocated_order a WHERE a.build_id = b.id), '')`;
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT b.id, ${text} AS text
-       FROM build b JOIN item_head i ON i.id = b.product_id LEFT JOIN firm_head c ON c.id = b.customer_id WHERE ${FILTER}
+  const { ids, total, next } = await findPage(ctx.sql, filter, {
+    id: "b.id",
+    text: `b.number || ' ' || i.code || ' ' || i.name || ' ' || b.cost_tag || ' ' || COALESCE(c.name, '') || ' ' || COALESCE(
+           (SELECT group_concat(a.number || ' ' || a.customer_name, ' ') FROM allocated_order a WHERE a.build_id = b.id), '')`,
+    from: `build b JOIN item_head i ON i.id = b.product_id LEFT JOIN firm_head c ON c.id = b.customer_id WHERE ${FILTER}
       ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
                b.due IS NULL, b.due, b.priority, b.id`,
-    filterOf(filter),
-  );
-  const { rows, total, next } = pageOf(found, filter, (row) => row.text);
-  const builds = await buildRows(
-    ctx,
-    rows.map((row) => row.id),
-  );
-  return { builds, total, next };
+    bind: filterOf(filter),
+  });
+  return { builds: await buildRows(ctx, ids), total, next };
 }
 
 /** What is a build's own of its row in the list. */

@@ -7,7 +7,7 @@ import {
   Refusal,
 } from "@yosegi/contract";
 import { type Day, quantityFromScaled, type Rate, sum, valueAt } from "@yosegi/core";
-import { asJson, groupBy, type PageQuery, pageOf, type Reading, rateFromScaled } from "../db/index.ts";
+import { asJson, findPage, groupBy, type PageQuery, type Reading, rateFromScaled } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
 import { messagesAbout } from "../outbox/index.ts";
@@ -87,22 +87,17 @@ export async function findPurchases(
   ctx: Reading,
   { stage = "", supplier = 0, ...query }: PurchaseFilter & PageQuery,
 ): Promise<{ purchases: PurchaseRow[]; total: number; next: string | null }> {
-  const text = query.search === "" ? "''" : "p.number || ' ' || f.code || ' ' || f.name || ' ' || p.stage";
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT p.id, ${text} AS text FROM purchase p JOIN firm_head f ON f.id = p.supplier_id
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "p.id",
+    text: "p.number || ' ' || f.code || ' ' || f.name || ' ' || p.stage",
+    from: `purchase p JOIN firm_head f ON f.id = p.supplier_id
       WHERE ($stage = '' OR p.stage = $stage) AND ($supplier = 0 OR p.supplier_id = $supplier)
       ORDER BY ${ENDED}, p.stage <> 'draft',
                CASE WHEN ${ENDED} THEN NULL ELSE (SELECT MIN(expected) FROM purchase_line WHERE purchase_id = p.id AND open > 0) END,
                p.id DESC`,
-    { stage, supplier },
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.text);
-  const purchases = await purchaseRows(
-    ctx,
-    rows.map((row) => row.id),
-  );
-  return { purchases, total, next };
+    bind: { stage, supplier },
+  });
+  return { purchases: await purchaseRows(ctx, ids), total, next };
 }
 
 /** Purchase orders as the list shows them, in the order of the ids. */

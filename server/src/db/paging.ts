@@ -1,5 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import { searchText } from "@yosegi/core";
+import type { Bound, Sql } from "./sql.ts";
 
 /** What of a list is asked for. */
 export interface PageQuery {
@@ -44,6 +45,24 @@ export function pageOf<Row extends { id: number }>(
     total: found.length,
     next: last !== undefined && end < found.length ? `${last.id}.${end}` : null,
   };
+}
+
+/**
+ * The ids of one page of the rows that `from` gives in their order (FROM, WHERE, ORDER BY). `text` is the SQL of what is searched in;
+ * it is read only where one searches.
+ */
+export async function findPage(
+  sql: Sql,
+  query: PageQuery,
+  { id, text, from, bind }: { id: string; text: string; from: string; bind?: Bound },
+): Promise<{ ids: number[]; total: number; next: string | null }> {
+  const found = await sql.allAtOnce<{ id: number; text: string }>(
+    ["id", "text"],
+    `SELECT ${id} AS id, ${query.search === "" ? "''" : text} AS text FROM ${from}`,
+    bind,
+  );
+  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  return { ids: rows.map((row) => row.id), total, next };
 }
 
 function beginAfter(rows: readonly { id: number }[], after: string): number {

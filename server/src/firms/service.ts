@@ -7,7 +7,7 @@ import {
   type routes,
 } from "@yosegi/contract";
 import { codeKey, type FirmRow, moneyFromScaled, moneyToScaled, searchText } from "@yosegi/core";
-import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
+import { asJson, findPage, type PageQuery, type Reading, type Writing } from "../db/index.ts";
 import { briefs, checkCurrency } from "../items/index.ts";
 import type { FirmTableRow } from "./tables.ts";
 import { FIRM } from "./tables.ts";
@@ -31,15 +31,15 @@ export async function findFirms(
   ctx: Reading,
   { kind, ...query }: { kind: FirmKind } & PageQuery,
 ): Promise<{ firms: Firm[]; total: number; next: string | null }> {
-  const found = await ctx.sql.allAtOnce<{ id: number; search: string }>(
-    ["id", "search"],
-    "SELECT id, search FROM firm f WHERE kind = $kind ORDER BY archived, name COLLATE NOCASE, id",
-    { kind },
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.search);
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "f.id",
+    text: "f.search",
+    from: "firm f WHERE kind = $kind ORDER BY archived, name COLLATE NOCASE, id",
+    bind: { kind },
+  });
   const firms = await ctx.sql.all<Row>(
     `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN firm f ON f.id = ids.value ORDER BY ids.key`,
-    { ids: asJson(rows.map((row) => row.id)) },
+    { ids: asJson(ids) },
   );
   return { firms: firms.map(firmOf), total, next };
 }

@@ -8,7 +8,7 @@ import {
 } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
-import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
+import { asJson, findPage, type PageQuery, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
 import { LABEL } from "./tables.ts";
@@ -52,15 +52,14 @@ export async function printedLabels(
   ctx: Reading,
   query: PageQuery,
 ): Promise<AnswerOf<typeof routes.printedLabels>> {
-  const text = query.search === "" ? "''" : "l.code || ' ' || l.document || ' ' || l.lines";
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT l.id, ${text} AS text FROM label l WHERE l.printed_at IS NOT NULL ORDER BY l.printed_at DESC, l.id`,
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "l.id",
+    text: "l.code || ' ' || l.document || ' ' || l.lines",
+    from: "label l WHERE l.printed_at IS NOT NULL ORDER BY l.printed_at DESC, l.id",
+  });
   const page = await ctx.sql.all<Row>(
     `${LABELS} JOIN json_each($ids) ids ON ids.value = l.id ORDER BY ids.key`,
-    { ids: asJson(rows.map((row) => row.id)) },
+    { ids: asJson(ids) },
   );
   return { labels: await labelsOf(ctx, page), total, next };
 }

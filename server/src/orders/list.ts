@@ -1,7 +1,7 @@
 import type { OrderRow } from "@yosegi/contract";
 import { type Day, isOpenOrder } from "@yosegi/core";
 import { standingsOf } from "../allocations/index.ts";
-import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/index.ts";
+import { asJson, findPage, groupBy, type PageQuery, type Reading } from "../db/index.ts";
 import {
   type Component,
   isLapsed,
@@ -21,19 +21,17 @@ export async function findOrders(
   ctx: Reading,
   query: PageQuery,
 ): Promise<{ orders: OrderRow[]; total: number; next: string | null }> {
-  const text =
-    query.search === "" ? "''" : "o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference";
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT o.id, ${text} AS text FROM sales_order o JOIN firm_head f ON f.id = o.customer_id
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "o.id",
+    text: "o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference",
+    from: `sales_order o JOIN firm_head f ON f.id = o.customer_id
       ORDER BY CASE WHEN o.stage IN (${OPEN}) THEN 0 WHEN o.stage = 'quote' THEN 1 WHEN o.stage = 'shipped' THEN 2 ELSE 3 END,
                o.cancelled_at DESC, CASE o.stage WHEN 'shipped' THEN -o.id WHEN 'quote' THEN o.valid_until END,
                o.due IS NULL, o.due, CASE o.stage WHEN 'cancelled' THEN -o.id ELSE o.id END`,
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  });
   const orders = await ctx.sql.all<OrderTableRow>(
     `${ORDER} JOIN json_each($ids) ids ON ids.value = o.id ORDER BY ids.key`,
-    { ids: asJson(rows.map((row) => row.id)) },
+    { ids: asJson(ids) },
   );
   const standings = await lineStandings(
     ctx,

@@ -1,5 +1,5 @@
 import { type OutboxMessage, type OutboxRow, Refusal } from "@yosegi/contract";
-import { asJson, type PageQuery, pageOf, type Reading, type Writing } from "../db/index.ts";
+import { asJson, findPage, type PageQuery, type Reading, type Writing } from "../db/index.ts";
 import { keepFile } from "../files/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { OUTBOX, OUTBOX_FILE } from "./tables.ts";
@@ -33,15 +33,14 @@ export async function findMessages(
   ctx: Reading,
   query: PageQuery,
 ): Promise<{ messages: OutboxRow[]; total: number; next: string | null }> {
-  const text = query.search === "" ? "''" : "o.document || ' ' || o.recipient || ' ' || o.subject";
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT o.id, ${text} AS text FROM outbox o ORDER BY o.sent_at IS NOT NULL, o.id DESC`,
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "o.id",
+    text: "o.document || ' ' || o.recipient || ' ' || o.subject",
+    from: "outbox o ORDER BY o.sent_at IS NOT NULL, o.id DESC",
+  });
   const messages = await ctx.sql.all<Row>(
     `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN ${FROM} WHERE o.id = ids.value ORDER BY ids.key`,
-    { ids: asJson(rows.map((row) => row.id)) },
+    { ids: asJson(ids) },
   );
   return { messages: messages.map(rowOf), total, next };
 }

@@ -1,6 +1,6 @@
 import { Refusal, type ShipmentLine, type ShipmentRow, type ShipmentSheet } from "@yosegi/contract";
 import { type CreditStop, type Day, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
-import { asJson, groupBy, type PageQuery, pageOf, type Reading } from "../db/index.ts";
+import { asJson, findPage, groupBy, type PageQuery, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { orderById, savedSets } from "../orders/index.ts";
@@ -56,18 +56,14 @@ export async function findShipments(
   ctx: Reading,
   query: PageQuery,
 ): Promise<{ shipments: ShipmentRow[]; total: number; next: string | null }> {
-  const text =
-    query.search === ""
-      ? "''"
-      : "s.number || ' ' || o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference";
-  const found = await ctx.sql.allAtOnce<{ id: number; text: string }>(
-    ["id", "text"],
-    `SELECT s.id, ${text} AS text FROM ${FROM} ORDER BY s.id DESC`,
-  );
-  const { rows, total, next } = pageOf(found, query, (row) => row.text);
+  const { ids, total, next } = await findPage(ctx.sql, query, {
+    id: "s.id",
+    text: "s.number || ' ' || o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference",
+    from: `${FROM} ORDER BY s.id DESC`,
+  });
   const shipments = await ctx.sql.all<Row>(
     `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN ${FROM} WHERE s.id = ids.value ORDER BY ids.key`,
-    { ids: asJson(rows.map((row) => row.id)) },
+    { ids: asJson(ids) },
   );
   return { shipments: shipments.map(rowOf), total, next };
 }
