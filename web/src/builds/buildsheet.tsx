@@ -250,7 +250,7 @@ function Draft({ build }: { build: BuildSheet }) {
       </Actions>
       <PlannedParts build={build} />
       <Sub>
-        {partsWords(build)} Stock as of {format.day(format.settings.today)}.
+        {partsWords(build)} {format.sentence(`Stock as of ${format.day(format.settings.today)}`)}
       </Sub>
     </>
   );

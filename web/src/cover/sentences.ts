@@ -81,7 +81,7 @@ function when(cover: CoverAnswer, format: Format): string {
   if (cover.finish === null) return unknown(cover, format);
   const steps = [ordering(cover, format), building(cover, format), onDrafts(cover, format)].filter(Boolean);
   const condition = steps.length > 0 ? `, if you ${steps.join(" and ")}` : ", with deliveries on order";
-  return `${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}.`;
+  return format.sentence(`${all} by ${format.day(cover.finish)}${lateness(cover, format)}${condition}`);
 }
 
 /** What has to be ordered or built beyond what stands on drafts. */

@@ -162,7 +162,7 @@ export function OrderSheetView({ order }: { order: OrderSheet }) {
 function OrderPromise({ order }: { order: OrderSheet }) {
   const format = useFormat();
   const promise = useCommand(orderRoutes.promiseOrder, (saved) =>
-    sayDone(`${saved.number} promised for ${format.day(saved.promised ?? "")}.`),
+    sayDone(format.sentence(`${saved.number} promised for ${format.day(saved.promised ?? "")}`)),
   );
   if (!order.promise) return null;
   const { day, heldBy } = order.promise;

@@ -65,7 +65,7 @@ function Moves({ answer, number }: { answer: AnswerOf<typeof orderRoutes.precede
   return (
     <>
       <p>
-        {number} can then leave {dayWords(day, format)}.{" "}
+        {format.sentence(`${number} can then leave ${dayWords(day, format)}`)}{" "}
         {moves.length === 0
           ? "No other order moves."
           : `${format.count(moves.length, "other order moves", "other orders move")}:`}

@@ -18,7 +18,7 @@ export function promiseWords({ day, complete }: OrderPromiseAnswer, format: Form
   if (day === null) return "No date yet for the whole order.";
   const words =
     day === format.settings.today ? "All of it can leave today" : `All of it can leave by ${format.day(day)}`;
-  return complete === false ? `${words}, after the due date.` : `${words}.`;
+  return format.sentence(complete === false ? `${words}, after the due date` : words);
 }
 
 /** What holds an order, and what would help; `line` names the line. */
@@ -31,7 +31,7 @@ export function holdingWords(
     return `${number} (${customer}) ${format.amount(quantity, waitsFor.item.unit)}`;
   });
   const taken = whose.length === 0 ? "" : ` Comes first and has stock of it: ${format.list(whose)}.`;
-  return `${line} is last: ${waitingWords(waitsFor, format)}.${taken}`;
+  return format.sentence(`${line} is last: ${waitingWords(waitsFor, format)}`) + taken;
 }
 
 /** One thing that a line waits for. */
@@ -56,5 +56,5 @@ export function takenWords({ number, customer, before, after }: MovedOrder, form
     before === after
       ? ""
       : `, which leaves ${dayWords(after, format)} instead of ${dayWords(before, format)}`;
-  return `Takes stock from ${number} (${customer})${moved}.`;
+  return format.sentence(`Takes stock from ${number} (${customer})${moved}`);
 }

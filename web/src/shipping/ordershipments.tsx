@@ -47,7 +47,9 @@ function Shipments({ data }: { data: AnswerOf<typeof shippingRoutes.orderShipmen
             cell: ({ shipped }) =>
               format.list(
                 shipped.map(({ item, units }) =>
-                  units === "0" ? `pieces of ${item.code}` : `${format.amount(units)} ${item.code}`,
+                  units === "0"
+                    ? `pieces of ${item.code}`
+                    : `${format.amount(units, item.unit)} ${item.code}`,
                 ),
               ),
           },

@@ -51,6 +51,7 @@ describe("figures in the person's language", () => {
     expect(german.moment("2026-11-23T23:30:00Z")).toBe("24.11., 00:30");
     expect(german.relativeDay("2026-12-12")).toBe("in 19 days");
     expect(german.list(["Frame", "Pins", "Glue"])).toBe("Frame, Pins and Glue");
+    expect(german.sentence(`It leaves ${german.day("2026-11-27")}`)).toMatch(/[^.]\.$/);
   });
 });
 

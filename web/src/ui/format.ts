@@ -191,6 +191,11 @@ export class Format {
     return `${this.amount(String(n))} ${n === 1 ? one : many}`;
   }
 
+  /** Words with their full stop; a day such as "27.11." ends with one already. */
+  sentence(words: string): string {
+    return words.endsWith(".") ? words : `${words}.`;
+  }
+
   list(names: readonly string[]): string {
     return new Intl.ListFormat(this.wording, { type: "conjunction" }).format(names);
   }
