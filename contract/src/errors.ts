@@ -305,6 +305,7 @@ export const ERRORS = {
     409,
     (p) => `More of ${p.number} was finished since. Undo that first, or undo the shipment alone.`,
   ),
+  "nothing-packed": at(409, (p) => `Nothing is packed for ${p.number}.`),
   "shipment-undone": at(409, (p) => `${p.number} was undone already.`),
   "not-in-line": at(422, (p) => `This item is not in ${p.line}.`),
   "not-in-stock": at(409, (p) =>

@@ -13,6 +13,7 @@ export * from "./messages/index.ts";
 export * from "./mix/index.ts";
 export * from "./orders/index.ts";
 export * from "./papers/index.ts";
+export * from "./picking/index.ts";
 export * from "./prices/index.ts";
 export * from "./problems.ts";
 export * from "./promises/index.ts";

@@ -15,6 +15,8 @@ export interface LeavingComponent {
   quantity: Decimal;
   /** Lots or serials that the person chose; empty: the suggested order. */
   only: readonly string[];
+  /** Id of the location that is emptied first, where what is packed for the order lies; left out for none. */
+  store?: number | null;
 }
 
 /** A component with the stock it takes. */

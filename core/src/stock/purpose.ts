@@ -32,6 +32,8 @@ export const PURPOSES = {
   "handed out": inside,
   "returned to stock": inside,
   moved: inside,
+  /** Fetched for an order: still in stock, for that order alone. */
+  packed: inside,
   /** A part that went into a build. */
   used: { ...inside, gone: "inside a unit" },
   built: inside,
@@ -84,6 +86,7 @@ export const POSTING_KINDS = [
   "opening",
   "receipt",
   "hand out",
+  "pick",
   "return to stock",
   "finish",
   "split",

@@ -16,6 +16,8 @@ export interface PickableStock extends Balance {
   received: Day;
   /** Whether it lies in the item's home bin, which is emptied first. */
   home: boolean;
+  /** Where its bin comes in the walk of a picker; without one, by its code. */
+  walk?: number | null;
 }
 
 /** A lot may be used through its expiry day. */
@@ -31,7 +33,18 @@ export function byTurn(a: PickableStock, b: PickableStock): number {
     text(a.lot, b.lot) ||
     text(a.serial, b.serial) ||
     Number(b.home) - Number(a.home) ||
+    byWalk(a, b)
+  );
+}
+
+/** The order in which a picker comes by bins: store by store, those that have a place in the walk first, then by code. */
+export function byWalk(
+  a: Pick<PickableStock, "location" | "bin" | "walk">,
+  b: Pick<PickableStock, "location" | "bin" | "walk">,
+): number {
+  return (
     a.location - b.location ||
+    (a.walk ?? Number.MAX_SAFE_INTEGER) - (b.walk ?? Number.MAX_SAFE_INTEGER) ||
     text(a.bin, b.bin)
   );
 }

@@ -89,8 +89,8 @@ export interface ComponentStanding extends Standing {
 export async function standingsOf(ctx: Reading, items: Iterable<number>): Promise<ComponentStanding[]> {
   const ids = asJson(new Set(items));
   const rows = await ctx.sql.all<DemandRow>(
-    `SELECT line_id AS line, order_id AS "order", due, precedence, item_id AS item, open, shipped FROM order_demand
-      WHERE item_id IN (${IDS}) AND open > 0 ORDER BY order_id, position, component_id`,
+    `SELECT line_id AS line, order_id AS "order", due, precedence, item_id AS item, to_take AS open, taken AS shipped FROM order_demand
+      WHERE item_id IN (${IDS}) AND to_take > 0 ORDER BY order_id, position, component_id`,
     { ids },
   );
   // Sorting is stable, so the lines of an order stay in their places.

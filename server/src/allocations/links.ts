@@ -62,8 +62,8 @@ interface Asking {
 async function asking(ctx: Reading, product: number, line: number | null): Promise<Asking[]> {
   const rows = await ctx.sql.all<Asking>(
     `SELECT line_id AS line, order_id AS "order", number, stage, due, customer_id AS firm, customer_code AS code,
-            customer_name AS name, open, shipped
-       FROM order_demand WHERE item_id = $product AND ${line === null ? "open > 0" : "line_id = $line"}
+            customer_name AS name, to_take AS open, taken AS shipped
+       FROM order_demand WHERE item_id = $product AND ${line === null ? "to_take > 0" : "line_id = $line"}
       ORDER BY due IS NULL, due, order_id, position`,
     { product, ...(line !== null && { line }) },
   );
@@ -210,7 +210,7 @@ export async function trimLinks(
 ): Promise<void> {
   const rows = await ctx.sql.all<Link & { product: number; wanted: number }>(
     `SELECT k.build_id AS build, k.line_id AS line, k.quantity, b.product_id AS product,
-            COALESCE(d.open + d.shipped, 0) AS wanted
+            COALESCE(d.to_take + d.taken, 0) AS wanted
        FROM allocation k JOIN build_output b ON b.build_id = k.build_id
        LEFT JOIN order_demand d ON d.line_id = k.line_id AND d.item_id = b.product_id
       WHERE k.line_id IN (SELECT value FROM json_each($lines)) ORDER BY k.id`,
@@ -265,7 +265,7 @@ export const NOT_LINKED: LinkedToLine = { left: 0, shipped: 0 };
 export async function linkedOf(ctx: Reading, lines: Iterable<number>): Promise<Map<number, LinkedToLine>> {
   const allocations = await allocationsOf(ctx, lines);
   const rows = await ctx.sql.all<{ line: number; item: number; shipped: number }>(
-    "SELECT line_id AS line, item_id AS item, shipped FROM order_demand WHERE shipped > 0 AND line_id IN (SELECT value FROM json_each($lines))",
+    "SELECT line_id AS line, item_id AS item, taken AS shipped FROM order_demand WHERE taken > 0 AND line_id IN (SELECT value FROM json_each($lines))",
     { lines: asJson(new Set(allocations.map((own) => own.line))) },
   );
   const left = new Map(rows.map(({ line, item, shipped }) => [`${line} ${item}`, shipped]));

@@ -10,13 +10,12 @@ import {
   quantityToScaled,
   returnToStock,
   type Source,
-  type Spot,
   sameOwner,
   ZERO,
 } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
-import { loadUnits } from "../items/index.ts";
+import { homeOf, loadUnits } from "../items/index.ts";
 import { loadBooks, record, workLocation } from "../ledger/index.ts";
 import { buildById, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
@@ -99,7 +98,15 @@ export async function putAllBack(ctx: Writing, build: BuildTableRow, day: Day): 
   const held = heldByBuild(build.id, stock);
   if (held.length === 0) return;
   const lineOf = lineOfItem(build.id, lines);
-  const movements = returnToStock(held, await sourcesOf(ctx, build), await homeOf(ctx, lines), lineOf);
+  const movements = returnToStock(
+    held,
+    await sourcesOf(ctx, build),
+    await homeOf(
+      ctx,
+      lines.map((line) => line.item),
+    ),
+    lineOf,
+  );
   await record(ctx, {
     kind: "return to stock",
     document: build.number,
@@ -153,23 +160,6 @@ export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Sou
     from: { location, bin },
     quantity: quantityFromScaled(quantity),
   }));
-}
-
-/** Home bins of parts, for what has no known source: the first store where an item names none. */
-export async function homeOf(
-  ctx: Reading,
-  lines: readonly { item: number }[],
-): Promise<(item: number) => Spot> {
-  const rows = await ctx.sql.all<{ id: number; location: number; bin: string }>(
-    `SELECT h.item_id AS id, h.location_id AS location, h.bin FROM json_each($ids) ids JOIN item_home h ON h.item_id = ids.value`,
-    { ids: asJson(new Set(lines.map((line) => line.item))) },
-  );
-  const spots = new Map(rows.map(({ id, ...spot }) => [id, spot]));
-  return (item) => {
-    const spot = spots.get(item);
-    if (!spot) throw new Error(`Item ${item} lies with a build and is not there`);
-    return spot;
-  };
 }
 
 /** Moves what one build does not need for its rest to another, as the figures of `wanted` say. */

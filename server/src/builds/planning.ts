@@ -18,9 +18,10 @@ import {
   ZERO,
 } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
+import { homeOf } from "../items/index.ts";
 import { loadBooks } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
-import { homeOf, sourcesOf } from "./bench.ts";
+import { sourcesOf } from "./bench.ts";
 import { asQueued } from "./content.ts";
 import { feeOf } from "./fee.ts";
 import { checkFigures, checkScrapped, type FinishFigures } from "./finishchecks.ts";
@@ -149,7 +150,12 @@ async function booksFor(
     ready,
     bench: own,
     sources: none ? [] : await sourcesOf(ctx, build),
-    home: none ? neverAsked : await homeOf(ctx, stocked),
+    home: none
+      ? neverAsked
+      : await homeOf(
+          ctx,
+          stocked.map((line) => line.item),
+        ),
   };
 }
 

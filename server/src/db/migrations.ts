@@ -4,6 +4,7 @@ import { fillLedger } from "./ledgerschema.ts";
 import type { Migration } from "./migration.ts";
 import { orderMigrations } from "./ordermigrations.ts";
 import { fillPhasingOut } from "./phasingout.ts";
+import { pickingMigrations } from "./pickingmigrations.ts";
 import { WHO_CHANGED } from "./whochanged.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -653,4 +654,5 @@ CREATE TABLE import_match (
 ) STRICT, WITHOUT ROWID;`,
   },
   ...orderMigrations,
+  ...pickingMigrations,
 ];

@@ -31,8 +31,8 @@ export async function whereUsed(ctx: Reading, item: number): Promise<Use[]> {
        FROM purchase_demand l JOIN purchase_head p ON p.id = l.purchase_id JOIN firm_head f ON f.id = p.supplier_id JOIN item u ON u.id = l.item_id
       WHERE l.item_id = $item GROUP BY p.id
       UNION ALL
-     SELECT 'order', order_id, number, customer_name, stage, SUM(open), u.unit
-       FROM order_demand d JOIN item u ON u.id = d.item_id WHERE d.item_id = $item AND d.open > 0 GROUP BY order_id
+     SELECT 'order', order_id, number, customer_name, stage, SUM(to_take), u.unit
+       FROM order_demand d JOIN item u ON u.id = d.item_id WHERE d.item_id = $item AND d.to_take > 0 GROUP BY order_id
       ORDER BY 1, 3, 5`,
     { item, today: ctx.today },
   );

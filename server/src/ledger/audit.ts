@@ -5,6 +5,7 @@ import type { Reading } from "../db/index.ts";
 export interface AuditDifference {
   what:
     | "balance"
+    | "packed"
     | "pool quantity"
     | "pool value"
     | "reservation"

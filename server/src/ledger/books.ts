@@ -1,6 +1,7 @@
 import {
   type Balance,
   type Day,
+  type LocationKind,
   moneyFromScaled,
   type PickableStock,
   type Pool,
@@ -19,31 +20,34 @@ interface BalanceRow extends OwnerColumns {
   location: number;
   bin: string;
   quantity: number;
-  usable: number;
+  kind: LocationKind;
   expiry: Day | null;
   received: Day | null;
   home: number;
+  walk: number | null;
 }
 
-/** What the books hold of some items; what of it is in usable locations ready to be taken, and what with builds. */
+/** What the books hold of some items; what of it is in usable locations ready to be taken, what with builds, and what is packed for orders. */
 export async function loadBooks(
   ctx: Reading,
   items: Iterable<number>,
-): Promise<{ stock: StockState; ready: PickableStock[]; bench: PickableStock[] }> {
+): Promise<Record<"ready" | "bench" | "packed", PickableStock[]> & { stock: StockState }> {
   const ids = asJson(new Set(items));
   const [pools, rows] = await Promise.all([loadPools(ctx, ids), loadBalances(ctx, ids)]);
   const balances = new Map<string, Balance>();
   const ready: PickableStock[] = [];
   const bench: PickableStock[] = [];
-  for (const { usable, expiry, received, home, owner, owner_id, ...row } of rows) {
+  const packed: PickableStock[] = [];
+  for (const { kind, expiry, received, home, walk, owner, owner_id, ...row } of rows) {
     const whose = ownerOf({ owner, owner_id });
     const balance = { ...row, ...whose, quantity: quantityFromScaled(row.quantity) };
     balances.set(spotKey(balance), balance);
-    const takeable = { ...balance, expiry, received: received ?? "", home: home === 1 };
+    const takeable = { ...balance, expiry, received: received ?? "", home: home === 1, walk };
     if (owner === "build") bench.push(takeable);
-    else if (owner === "company" && usable === 1) ready.push(takeable);
+    else if (owner === "company" && kind === "store") ready.push(takeable);
+    else if (owner === "company" && kind === "packed") packed.push(takeable);
   }
-  return { stock: { balances, pools }, ready, bench };
+  return { stock: { balances, pools }, ready, bench, packed };
 }
 
 async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
@@ -57,18 +61,20 @@ async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
       "owner",
       "owner_id",
       "quantity",
-      "usable",
+      "kind",
       "expiry",
       "received",
       "home",
+      "walk",
     ],
-    `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.owner, b.owner_id, b.quantity, p.kind = 'store' AS usable,
+    `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.owner, b.owner_id, b.quantity, p.kind,
             l.expiry, COALESCE(l.received, s.received) AS received,
-            i.home_location_id IS b.location_id AND i.home_bin = b.bin AS home
+            i.home_location_id IS b.location_id AND i.home_bin = b.bin AS home, w.walk
        FROM json_each($ids) ids
        JOIN balance b ON b.item_id = ids.value AND b.quantity > 0
        JOIN location p ON p.id = b.location_id
        JOIN item_head i ON i.id = b.item_id
+       LEFT JOIN bin w ON w.location_id = b.location_id AND w.code = b.bin
        LEFT JOIN lot l ON l.item_id = b.item_id AND l.code = b.lot
        LEFT JOIN serial s ON s.item_id = b.item_id AND s.code = b.serial`,
     { ids },

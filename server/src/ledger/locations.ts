@@ -1,5 +1,5 @@
 import { Refusal, type StoreAnswer } from "@yosegi/contract";
-import { codeKey } from "@yosegi/core";
+import { codeKey, type LocationKind } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { BIN, LOCATION } from "./tables.ts";
 
@@ -60,12 +60,20 @@ export async function createStores(ctx: Writing, names: readonly string[]): Prom
   );
 }
 
-/**
- * Where handed out parts are: the bench, or the location of the firm that does the work, whatever it is called now; created
- * when it is first needed, by `name`.
- */
-export async function workLocation(ctx: Writing, firm: number | null, name: string): Promise<number> {
-  const kind = firm === null ? "bench" : "subcontractor";
+/** Where handed out parts are: the bench, or the location of the firm that does the work. */
+export const workLocation = (ctx: Writing, firm: number | null, name: string): Promise<number> =>
+  onlyLocation(ctx, firm === null ? "bench" : "subcontractor", firm, name);
+
+/** Where what is packed for orders is, each in a bin of its own. */
+export const packedLocation = (ctx: Writing): Promise<number> => onlyLocation(ctx, "packed", null, "Packed");
+
+/** The one location of a kind, of a firm or of our own, whatever it is called now; created when it is first needed, by `name`. */
+async function onlyLocation(
+  ctx: Writing,
+  kind: LocationKind,
+  firm: number | null,
+  name: string,
+): Promise<number> {
   const found = await ctx.model(LOCATION).findOne({ where: { kind, firm_id: firm }, order: ["id"] });
   if (found) return found.get({ plain: true }).id;
   const free = await freeName(ctx, name, kind);

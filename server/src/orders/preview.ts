@@ -136,12 +136,15 @@ async function typedOrder(
     turn: { due, precedence: saved?.precedence ?? null },
     lines: lines.map(({ id, takes, quantity, bySupplier }) => ({
       id,
-      shipped: new Map([...takes.keys()].map((item) => [item, partOf(id, item).shipped])),
+      shipped: new Map(
+        [...takes.keys()].map((item) => [item, partOf(id, item).shipped + partOf(id, item).packed]),
+      ),
       takes: new Map(
         // What its supplier delivers takes nothing from stock.
         (bySupplier ? [] : [...takes]).map(([item, per]) => {
-          const part = reordered(partOf(id, item), quantityToScaled(per.times(quantity)));
-          return [item, max(ZERO, quantityFromScaled(openOfOrdered(part)))];
+          const saved = partOf(id, item);
+          const part = reordered(saved, quantityToScaled(per.times(quantity)));
+          return [item, max(ZERO, quantityFromScaled(openOfOrdered(part) - saved.packed))];
         }),
       ),
     })),

@@ -2,6 +2,7 @@ import { Refusal } from "@yosegi/contract";
 import { type OrderStage, orderStageOf } from "@yosegi/core";
 import { dropLinks, trimLinks } from "../allocations/index.ts";
 import { asJson, countChange, type Writing } from "../db/index.ts";
+import { putBackPacked } from "./packing.ts";
 import {
   directDeliveries,
   hasLeft,
@@ -23,13 +24,16 @@ export interface LeftNow {
   item: number | null;
   /** In whole millionths; below zero where a shipment is undone. */
   quantity: number;
+  /** Of that, what was packed. */
+  packed: number;
 }
 
 /** Books what left of an order, which is open for so much less; its stage follows. */
 export async function bookLeft(ctx: Writing, order: number, left: readonly LeftNow[]): Promise<void> {
   const rows = asJson(left);
   await ctx.sql.run(
-    `UPDATE order_component SET shipped = shipped + (r.value ->> 'quantity'), open = open - (r.value ->> 'quantity')
+    `UPDATE order_component SET shipped = shipped + (r.value ->> 'quantity'), open = open - (r.value ->> 'quantity'),
+            packed = packed - (r.value ->> 'packed')
        FROM json_each($rows) r WHERE line_id = r.value ->> 'line' AND item_id = r.value ->> 'item'`,
     { rows },
   );
@@ -59,6 +63,7 @@ export async function closeRest(ctx: Writing, id: number, named: readonly number
     bind,
   );
   await trimLinks(ctx, lines);
+  await putBackPacked(ctx, order);
   await ctx.model(SALES_ORDER).update({ closed_by: ctx.person.id, closed_at: ctx.moment }, { where: { id } });
   await settleOrder(ctx, id);
 }
@@ -117,6 +122,7 @@ export async function cancelOrder(ctx: Writing, order: OrderTableRow): Promise<v
     bind,
   );
   await dropLinks(ctx, ids);
+  await putBackPacked(ctx, order);
   await ctx
     .model(SALES_ORDER)
     .update({ stage: "cancelled", cancelled_by: ctx.person.id, cancelled_at: ctx.moment }, { where: { id } });

@@ -95,6 +95,8 @@ export interface OrderedComponent {
   open: number;
   shipped: number;
   closed: number;
+  /** Of what is open, what lies in the order's own bin. */
+  packed: number;
 }
 
 /** A line of an order and what became of it. */
@@ -132,7 +134,11 @@ export interface Line extends OrderedLine {
 }
 
 /** Of a line or component that is new. */
-export const NOTHING_LEFT: Pick<Ordered, "shipped" | "closed"> = { shipped: 0, closed: 0 };
+export const NOTHING_LEFT: Pick<OrderedComponent, "shipped" | "closed" | "packed"> = {
+  shipped: 0,
+  closed: 0,
+  packed: 0,
+};
 
 /** What became of a line, or of each of its components. */
 export const partsOf = ({ quantity, shipped, closed, components }: OrderedLine): Ordered[] =>
@@ -209,7 +215,7 @@ export async function orderedLines(ctx: Reading, orders: Iterable<number>): Prom
     bind,
   );
   const takes = await ctx.sql.all<OrderedComponent & { line: number }>(
-    `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open, t.shipped, t.closed
+    `SELECT t.line_id AS line, t.item_id AS item, t.per, t.open, t.shipped, t.closed, t.packed
        FROM json_each($ids) ids JOIN sales_line l ON l.order_id = ids.value JOIN order_component t ON t.line_id = l.id ORDER BY t.id`,
     bind,
   );
@@ -245,7 +251,8 @@ export async function linesOf(ctx: Reading, orders: Iterable<number>): Promise<L
       const standing =
         standings.get(at) ??
         (line.bySupplier ? deliveryOf(deliveries.get(line.id) ?? [], own.open) : NO_STANDING);
-      return { ...standing, ...own, builds: builds.get(at) ?? [] };
+      // What is packed is in stock for its own order alone.
+      return { ...standing, ...own, ready: standing.ready + own.packed, builds: builds.get(at) ?? [] };
     }),
   }));
 }

@@ -23,6 +23,7 @@ import { customerTerms, refuseCredit } from "./credit.ts";
 import { buildsOfOrder, offersOf } from "./following.ts";
 import { type CheckedLine, checkLines } from "./lines.ts";
 import { withTax } from "./money.ts";
+import { putBackPacked } from "./packing.ts";
 import { refuseAtSupplier, settleOrder } from "./progress.ts";
 import {
   isLapsed,
@@ -165,6 +166,7 @@ export async function changeOrder(ctx: Writing, id: number, body: OrderInput): P
   return takingFrom(ctx, async () => {
     const linked = await buildsOfOrder(ctx, id);
     const saved = await rewriteOrder(ctx, order, body, { before, kept, gone, accepted });
+    await putBackPacked(ctx, order);
     await settleOrder(ctx, id);
     const builds = await coverLines(ctx, await orderById(ctx, id), saved);
     return { id, builds, offers: await offersOf(ctx, id, linked, builds) };

@@ -169,6 +169,7 @@ export async function orderSheet(ctx: Reading, id: number): Promise<OrderSheet> 
           per: text(c.per),
           open: text(c.open),
           shipped: text(c.shipped),
+          packed: text(c.packed),
           closed: text(c.closed),
           ready: text(c.ready),
           coming: text(c.coming),

@@ -74,6 +74,8 @@ export const ORDER_COMPONENT = table("order_component", {
   open: integer(),
   shipped: filled(integer()),
   closed: filled(integer()),
+  /** Of what is open, what lies in the order's own bin. */
+  packed: filled(integer()),
 });
 
 export const ORDER_CONTENT = table("order_content", {

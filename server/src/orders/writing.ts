@@ -108,6 +108,8 @@ async function writeContents(
           open: isQuote ? 0 : openOfOrdered(part),
           shipped: part.shipped,
           closed: part.closed,
+          // What is packed beyond what stays open is put back afterwards.
+          packed: isQuote ? 0 : saved.packed,
         };
       }),
     ),

@@ -19,8 +19,8 @@ interface DemandRow extends OrderTurn {
 /** All that open orders still have to take from stock, line by line, with the builds that are for each. */
 export async function openLines(ctx: Reading): Promise<OpenLine[]> {
   const rows = await ctx.sql.all<DemandRow>(
-    `SELECT line_id AS line, order_id AS "order", number, due, precedence, customer_name AS customer, item_id AS item, open, shipped
-       FROM order_demand WHERE open > 0 ORDER BY order_id, position, component_id`,
+    `SELECT line_id AS line, order_id AS "order", number, due, precedence, customer_name AS customer, item_id AS item, to_take AS open, taken AS shipped
+       FROM order_demand WHERE to_take > 0 ORDER BY order_id, position, component_id`,
   );
   const builds = groupBy(
     await allocationsOf(

@@ -15,6 +15,7 @@ import {
   QUANTITY_DECIMALS,
   quantityFromScaled,
   quantityOf,
+  quantityToScaled,
   type Rate,
   revenueSoFar,
   type SoldComponent,
@@ -81,6 +82,8 @@ export interface Planned {
   picked: PickedComponent[];
   ready: readonly PickableStock[];
   books: StockState;
+  /** Where what is packed for the order lies; null where nothing is. */
+  packed: number | null;
   posted: Valued | null;
   takesFrom: InTurn[];
   stop: CreditStop | null;
@@ -122,10 +125,11 @@ export async function planShipment(
         code: brief(line.item).code,
       });
   const stocked = asked.flatMap(({ leaving }) => leaving.map((own) => own.item));
-  const { stock, ready: inStock } = await loadBooks(ctx, stocked);
+  const { stock, ready: inStock, packed: inBins } = await loadBooks(ctx, stocked);
+  const packed = inBins.filter((balance) => balance.bin === order.number);
   // While it is only looked at, what is to be finished with it counts as in stock; its value is not known yet.
   const toCome = isFinished ? [] : await stockToFinish(ctx, order, body.finishes);
-  const ready = [...inStock, ...toCome];
+  const ready = [...packed, ...inStock, ...toCome];
   for (const { at, line } of asked)
     if (line.bySupplier && !delivered.has(line.id))
       throw Refusal.at(at === null ? "lines" : `lines.${at}.quantity`, "line-by-supplier", {
@@ -134,7 +138,7 @@ export async function planShipment(
   const [direct, own] = [asked.filter(isDelivered), asked.filter((one) => !isDelivered(one))];
   const picked = [
     ...direct.flatMap((one) => pickDelivered(one, delivered)),
-    ...(await pick(ctx, own, ready, body)),
+    ...(await pick(ctx, own, ready, body, packed[0]?.location ?? null)),
   ];
   const isUnknown = toCome.length > 0 || picked.some(({ short }) => short.gt(0));
   const posted = isUnknown ? null : post(stock, shipmentMovements(id, picked));
@@ -154,13 +158,28 @@ export async function planShipment(
     picked,
     ready,
     books: stock,
+    packed: packed[0]?.location ?? null,
     posted: valued,
-    takesFrom: await takenFromOthers(ctx, all, own, finishedOf(toCome)),
+    takesFrom: await takenFromOthers(ctx, all, fromStock(picked, packed), finishedOf(toCome)),
     ...(await stopAtShipping(ctx, order, worth)),
     worth,
     brief,
     rest: all.some((line) => isOpen(afterOf.get(line.id) ?? line)),
   };
+}
+
+/** What of a shipment comes from stock that is there for all, of each item in whole millionths: not what is packed, nor delivered directly. */
+function fromStock(
+  picked: readonly PickedComponent[],
+  packed: readonly PickableStock[],
+): Map<number, number> {
+  const [bin] = packed;
+  const found = new Map<number, number>();
+  for (const { item, taken } of picked)
+    for (const { from, quantity, value } of taken)
+      if (value === undefined && from.location !== bin?.location)
+        found.set(item, (found.get(item) ?? 0) + quantityToScaled(quantity));
+  return found;
 }
 
 const isOpen = ({ quantity, shipped, closed, components }: OrderedLine): boolean =>
@@ -184,6 +203,7 @@ async function pick(
   asked: readonly AskedLine[],
   ready: readonly PickableStock[],
   body: ShipInput,
+  packed: number | null,
 ): Promise<PickedComponent[]> {
   const builds =
     body.finishes.length === 0
@@ -198,7 +218,8 @@ async function pick(
       const { item, quantity, only } = one;
       const asksFor = line.serial !== "" && item === line.item ? [line.serial] : [];
       const wanted = asksFor.length > 0 ? asksFor : serialsFinished(body.finishes, product, item, quantity);
-      return { ...one, line: line.id, only: only.length > 0 ? only : wanted };
+      // What is packed leaves first.
+      return { ...one, line: line.id, only: only.length > 0 ? only : wanted, store: packed };
     }),
   );
   const numbered = ready.filter(({ serial }) => serial !== "");

@@ -1,5 +1,13 @@
 import { Refusal, type ShipInput } from "@yosegi/contract";
-import { type Decimal, expiredOf, moneyToScaled, quantityToScaled, sum, ZERO } from "@yosegi/core";
+import {
+  type Decimal,
+  expiredOf,
+  moneyToScaled,
+  quantityOf,
+  quantityToScaled,
+  sum,
+  ZERO,
+} from "@yosegi/core";
 import { undoReceipt } from "../buying/index.ts";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record, serialsElsewhere, undo } from "../ledger/index.ts";
@@ -49,7 +57,11 @@ export async function recordShipment(
       lots: [],
       beside: write,
     });
-  await bookLeft(ctx, id, lines.flatMap(leftNow));
+  await bookLeft(
+    ctx,
+    id,
+    lines.flatMap((line) => leftNow(line, planned.packed)),
+  );
   return idOf(ctx, number);
 }
 
@@ -59,10 +71,20 @@ async function idOf(ctx: Reading, number: string): Promise<number> {
   return row.id;
 }
 
-const leftNow = ({ line, units, leaving }: PlannedLine): LeftNow[] =>
-  line.components.length === 0
-    ? [{ line: line.id, item: null, quantity: quantityToScaled(units) }]
-    : leaving.map(({ item, quantity }) => ({ line: line.id, item, quantity: quantityToScaled(quantity) }));
+function leftNow({ line, units, leaving, components }: PlannedLine, packed: number | null): LeftNow[] {
+  if (line.components.length === 0)
+    return [{ line: line.id, item: null, quantity: quantityToScaled(units), packed: 0 }];
+  const fromBin = (item: number) =>
+    (components.find((own) => own.item === item)?.picked?.taken ?? []).filter(
+      ({ from }) => from.location === packed,
+    );
+  return leaving.map(({ item, quantity }) => ({
+    line: line.id,
+    item,
+    quantity: quantityToScaled(quantity),
+    packed: quantityToScaled(quantityOf(fromBin(item))),
+  }));
+}
 
 interface Written {
   number: string;
@@ -198,16 +220,21 @@ export async function undoShipment(ctx: Writing, id: number, finishes: boolean):
   if (undone_at !== null) throw new Refusal("shipment-undone", { number });
   if (posting !== null) await undo(ctx, { kind: "shipment", document: number, reason: "", undoes: posting });
   await ctx.model(SHIPMENT).update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id } });
-  const stocked = await ctx.sql.all<{ line: number; item: number; quantity: number }>(
-    "SELECT line_id AS line, item_id AS item, -quantity AS quantity FROM shipment_component WHERE shipment_id = $id AND stocked = 1",
-    { id },
+  // What was packed is packed again.
+  const stocked = await ctx.sql.all<{ line: number; item: number; quantity: number; packed: number }>(
+    `SELECT c.line_id AS line, c.item_id AS item, -c.quantity AS quantity, -COALESCE(SUM(m.quantity), 0) AS packed
+       FROM shipment_component c
+       LEFT JOIN (stock_movement m JOIN location_head p ON p.id = m.from_location AND p.kind = 'packed')
+         ON m.posting_id = $posting AND m.source_line = c.line_id AND m.item_id = c.item_id
+      WHERE c.shipment_id = $id AND c.stocked = 1 GROUP BY c.line_id, c.position`,
+    { id, posting },
   );
   const units = await ctx.sql.all<{ line: number; quantity: number }>(
     `SELECT l.line_id AS line, -l.units AS quantity FROM shipment_line l
       WHERE l.shipment_id = $id AND l.line_id NOT IN (SELECT line_id FROM shipment_component WHERE shipment_id = $id AND stocked = 1)`,
     { id },
   );
-  await bookLeft(ctx, order, [...stocked, ...units.map((own) => ({ ...own, item: null }))]);
+  await bookLeft(ctx, order, [...stocked, ...units.map((own) => ({ ...own, item: null, packed: 0 }))]);
   if (finishes) await undoFinishes(ctx, id);
   // What a supplier delivered straight to the customer never was here: its receipt goes with it.
   if (receipt !== null) await undoReceipt(ctx, receipt);

@@ -3,7 +3,6 @@ import { standingsOf } from "../allocations/index.ts";
 import { groupBy, type Reading } from "../db/index.ts";
 import { reservations, stockRows, usableOf } from "../ledger/index.ts";
 import { type OrderedLine, ordersById } from "../orders/index.ts";
-import type { AskedLine } from "./asked.ts";
 
 /** What is in stock for others in their turn, and would leave. */
 export interface InTurn {
@@ -13,16 +12,13 @@ export interface InTurn {
   documents: string[];
 }
 
-/** What of a shipment is in stock for other orders or builds in their turn (docs/rules.md § 11); those served last lose first. */
+/** What of a shipment is in stock for other orders or builds in their turn (docs/rules.md § 11); those served last lose first. `leaving` is in whole millionths. */
 export async function takenFromOthers(
   ctx: Reading,
   all: readonly OrderedLine[],
-  asked: readonly AskedLine[],
+  leaving: ReadonlyMap<number, number>,
   finished: ReadonlyMap<number, Decimal>,
 ): Promise<InTurn[]> {
-  const leaving = new Map<number, number>();
-  for (const { item, quantity } of asked.flatMap((own) => own.leaving))
-    leaving.set(item, (leaving.get(item) ?? 0) + quantityToScaled(quantity));
   // What is finished for it with the shipment is its own.
   const ready = new Map([...finished].map(([item, quantity]) => [item, quantityToScaled(quantity)]));
   // Where there is enough for all that is reserved, nobody loses anything: turns are worked out only for the rest.

@@ -39,6 +39,7 @@ const take = (id: number, missing: string, canBeBuilt = true) => ({
   per: "1",
   shipped: "0",
   closed: "0",
+  packed: "0",
   open: "4",
   ready: "0",
   coming: "0",

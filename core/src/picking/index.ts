@@ -1,0 +1,2 @@
+export * from "./documents.ts";
+export * from "./holds.ts";

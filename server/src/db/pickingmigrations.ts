@@ -1,0 +1,36 @@
+import { scaled, text } from "./columns.ts";
+import type { Migration } from "./migration.ts";
+
+/** The steps that picking came with, after those of `orderMigrations`; one that has shipped is never changed. */
+export const pickingMigrations: readonly Migration[] = [
+  {
+    // What is packed for an order is still in its pool, for that order alone. Holds steer pickers; they reserve nothing.
+    name: "0033-picking",
+    sql: `
+ALTER TABLE order_component ADD COLUMN packed INTEGER NOT NULL DEFAULT 0 CHECK (packed >= 0);
+CREATE TABLE pick_round (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, picker_id INTEGER NOT NULL REFERENCES person (id),
+  started_by INTEGER NOT NULL REFERENCES person (id), started_at TEXT NOT NULL,
+  ended_by INTEGER REFERENCES person (id), ended_at TEXT
+) STRICT;
+CREATE INDEX pick_round_open ON pick_round (id) WHERE ended_at IS NULL;
+CREATE TABLE pick_document (
+  round_id INTEGER NOT NULL REFERENCES pick_round (id), kind TEXT NOT NULL CHECK (kind IN ('order', 'build')),
+  document_id INTEGER NOT NULL, PRIMARY KEY (round_id, kind, document_id)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX pick_document_of ON pick_document (kind, document_id);
+CREATE TABLE pick_hold (
+  id INTEGER PRIMARY KEY, round_id INTEGER NOT NULL REFERENCES pick_round (id), kind TEXT NOT NULL CHECK (kind IN ('order', 'build')),
+  document_id INTEGER NOT NULL, line INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id),
+  lot TEXT NOT NULL, serial TEXT NOT NULL, location_id INTEGER NOT NULL REFERENCES location (id), bin ${text("bin", 40)},
+  quantity ${scaled("quantity", 1)}
+) STRICT;
+CREATE INDEX pick_hold_round ON pick_hold (round_id);
+CREATE INDEX pick_hold_item ON pick_hold (item_id);
+CREATE TABLE pick_short (
+  round_id INTEGER NOT NULL REFERENCES pick_round (id), kind TEXT NOT NULL CHECK (kind IN ('order', 'build')),
+  document_id INTEGER NOT NULL, line INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id),
+  PRIMARY KEY (round_id, kind, document_id, line, item_id)
+) STRICT, WITHOUT ROWID;`,
+  },
+];
