@@ -31,6 +31,7 @@ export * from "./outbox.ts";
 export * from "./papers.ts";
 export * from "./people.ts";
 export * from "./permissions.ts";
+export * from "./picking.ts";
 export * from "./prices.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
@@ -59,6 +60,7 @@ import { orderRoutes } from "./orderroutes.ts";
 import { outboxRoutes } from "./outbox.ts";
 import { paperRoutes } from "./papers.ts";
 import { peopleRoutes } from "./people.ts";
+import { pickingRoutes } from "./picking.ts";
 import { priceRoutes } from "./prices.ts";
 import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
@@ -84,6 +86,7 @@ export const routes = {
   ...outboxRoutes,
   ...paperRoutes,
   ...orderRoutes,
+  ...pickingRoutes,
   ...shippingRoutes,
   ...buildRoutes,
   ...recurringRoutes,

@@ -13,6 +13,7 @@ export const PERMISSIONS = {
   plan: "Plan and queue builds, recurring builds and stock targets",
   build: "Hand out parts, finish builds, print labels",
   sell: "Take customers' orders",
+  pick: "Fetch goods for builds and orders, and put them back",
   ship: "Ship orders, and undo it",
   import: "Bring in spreadsheets",
   stores: "Keep the list of stores and bins",

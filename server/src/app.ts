@@ -30,6 +30,7 @@ import { orderRoutes } from "./orders/index.ts";
 import { outboxRoutes } from "./outbox/index.ts";
 import { paperRoutes } from "./papers/index.ts";
 import { peopleRoutes } from "./people/index.ts";
+import { pickingRoutes } from "./picking/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
@@ -54,6 +55,7 @@ const AREAS = [
   outboxRoutes,
   paperRoutes,
   orderRoutes,
+  pickingRoutes,
   shippingRoutes,
   buildRoutes,
   recurringRoutes,

@@ -51,6 +51,54 @@ export function suggestHolds(
     });
 }
 
+/**
+ * What each line is sent to now: what it was sent to before, as far as it still wants that and it is still there, and other pieces for the
+ * rest. `mayChange` says whether a line may be sent elsewhere; one that was left short is not.
+ */
+export function renewHolds(
+  lines: readonly PickLine[],
+  held: readonly Hold[],
+  ready: readonly PickableStock[],
+  day: Day,
+  mayChange: (line: PickLine) => boolean,
+): HeldLine[] {
+  const left = new Map(ready.map((balance) => [spotKey(balance), balance.quantity]));
+  const kept = lines.map((line) => {
+    let open = line.quantity;
+    const holds = held.flatMap((hold): Hold[] => {
+      if (lineKey(hold.document, hold) !== lineKey(line.document, line)) return [];
+      const at = spotKey({ ...hold, ...hold.from });
+      const there = left.get(at) ?? ZERO;
+      const quantity = min(min(hold.quantity, open), there);
+      if (quantity.lte(0)) return [];
+      left.set(at, there.minus(quantity));
+      open = open.minus(quantity);
+      return [{ ...hold, quantity }];
+    });
+    return { line, holds, open };
+  });
+  const wanting = kept.flatMap(({ line, open }) =>
+    open.gt(0) && mayChange(line) ? [{ ...line, quantity: open }] : [],
+  );
+  const rest = withoutHeld(
+    ready,
+    kept.flatMap(({ holds }) => holds),
+  );
+  const added = new Map(
+    suggestHolds(wanting, rest, day).map((own) => [lineKey(own.line.document, own.line), own]),
+  );
+  return kept.map(({ line, holds, open }) => {
+    const more = added.get(lineKey(line.document, line));
+    return { line, holds: [...holds, ...(more?.holds ?? [])], short: more?.short ?? open };
+  });
+}
+
+/** A line of a document asks for an item once. */
+const lineKey = (
+  { kind, id }: Pick<PickDocument, "kind" | "id">,
+  { line, item }: { line: number; item: number },
+): string => `${kind} ${id} ${line} ${item}`;
+
 /** Where a picker stops: all that is fetched there of one item and lot, and for whom. */
 export interface PickStop extends Omit<Hold, "document" | "line"> {
   /** In their turn. */

@@ -2,11 +2,13 @@ import { Refusal } from "@yosegi/contract";
 import {
   buildOwner,
   type Day,
+  type Decimal,
   heldByBuild,
   lineOfItem,
   type Movement,
   planHandOut,
   quantityFromScaled,
+  quantityOf,
   quantityToScaled,
   returnToStock,
   type Source,
@@ -66,15 +68,27 @@ export async function handOut(
     lots: [],
     movements: plan.moves,
   });
-  const handed = new Map(plan.lines.map((line) => [line.line, line.taken]));
-  await writeBench(ctx, build, lines, (line) =>
-    (handed.get(line.line) ?? []).reduce((n, t) => n.plus(t.quantity), line.bench),
-  );
+  await bookHandedOut(ctx, id, new Map(plan.lines.map(({ line, taken }) => [line, quantityOf(taken)])));
+}
+
+/** Writes down what was handed out of lines of a build, or came back: its stage follows from whether anything lies on its bench. */
+export async function bookHandedOut(
+  ctx: Writing,
+  id: number,
+  handed: ReadonlyMap<number, Decimal>,
+): Promise<void> {
+  const build = await buildById(ctx, id);
+  const lines = await storedLines(ctx, id, await loadUnits(ctx));
+  const benchOf = ({ line, bench }: StoredLine) => bench.plus(handed.get(line) ?? ZERO);
+  await writeBench(ctx, build, lines, benchOf);
+  const isThere = lines.some((line) => benchOf(line).gt(0));
   await ctx.model(BUILD).update(
-    {
-      stage: "on the bench",
-      ...(build.bench_at === null && { bench_by: ctx.person.id, bench_at: ctx.moment }),
-    },
+    isThere
+      ? {
+          stage: "on the bench",
+          ...(build.bench_at === null && { bench_by: ctx.person.id, bench_at: ctx.moment }),
+        }
+      : { stage: "queued", bench_by: null, bench_at: null },
     { where: { id } },
   );
 }

@@ -10,6 +10,12 @@ SELECT id AS build_id, number, stage, due, product_id, good,
 SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('draft', 'queued', 'on the bench')`,
   finish_head: "SELECT id, build_id, undone_at FROM finish",
   build_part: "SELECT build_id, line, item_id, unit, open, bench FROM build_line",
+  // What is fetched before the work: what is drawn at pick, and all of it where a subcontractor does the build.
+  to_hand_out: `
+SELECT l.build_id, b.number, b.due, b.product_id, b.assigned_to, l.line, l.item_id, l.open, l.location_id
+  FROM build b JOIN build_line l ON l.build_id = b.id JOIN item i ON i.id = l.item_id
+ WHERE b.stage IN ('queued', 'on the bench') AND l.open > 0 AND i.not_stock_tracked = 0 AND i.kind <> 'service'
+   AND (l.drawn_at = 'pick' OR b.subcontractor_id IS NOT NULL)`,
   reserved_by_builds: `
 SELECT item_id, open AS quantity, build_id, location_id AS own_location FROM build_line WHERE open > 0`,
 };

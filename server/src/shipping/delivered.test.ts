@@ -1,7 +1,7 @@
 import { PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
+import { leaving, shipmentOf } from "../testing/ordering.ts";
 import { demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
-import { leaving, shipmentOf } from "./testing.ts";
 
 let world: World;
 beforeEach(async () => {

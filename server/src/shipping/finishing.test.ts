@@ -1,7 +1,7 @@
 import { type FinishBody, PLAIN_BUILD, PLAIN_FINISH, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
+import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
 import { demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
-import { leaving, orderOf, shipmentOf } from "./testing.ts";
 
 let world: World;
 beforeEach(async () => {

@@ -1,8 +1,8 @@
 import { type AnswerOf, PAPER_WORDS, PERSON_HEADER, PLAIN_ORDER_LINE, routes } from "@yosegi/contract";
 import { extractText } from "unpdf";
 import { beforeEach, describe, expect, it } from "vitest";
+import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
 import { demoWorld, fieldsOf, type World } from "../testing/world.ts";
-import { leaving, orderOf, shipmentOf } from "./testing.ts";
 
 let world: World;
 beforeEach(async () => {

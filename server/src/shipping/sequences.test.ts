@@ -2,8 +2,8 @@ import { type AnswerOf, PLAIN_BUILD, PLAIN_ORDER_LINE, routes } from "@yosegi/co
 import { type Decimal, decimal, sum } from "@yosegi/core";
 import fc from "fast-check";
 import { expect, it } from "vitest";
+import { leaving, shipmentOf } from "../testing/ordering.ts";
 import { demoWorld, finishOf, type World } from "../testing/world.ts";
-import { leaving, shipmentOf } from "./testing.ts";
 
 type Sheet = AnswerOf<typeof routes.order>;
 

@@ -155,9 +155,9 @@ export const ALLOWED: readonly Allowed[] = [
   },
   { why: "a number may be a shipment's", url: /\/api\/find/, at: /\.shipment$/ },
   {
-    why: "an order says what left of each line, and what was closed",
+    why: "an order says what left of each line, what was closed, and what is packed",
     url: /\/api\/orders/,
-    at: /(linesReadyInPart|orderLines\.\d+\.(shipped|open|closed)|takes\.\d+\.(per|shipped|closed))$/,
+    at: /(linesReadyInPart|orderLines\.\d+\.(shipped|open|closed)|takes\.\d+\.(per|shipped|closed|packed))$/,
   },
   {
     why: "of an order that was cancelled nothing is ready",

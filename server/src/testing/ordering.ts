@@ -1,5 +1,5 @@
 import { PLAIN_ORDER_LINE, PLAIN_SHIPMENT, routes, type ShipBody } from "@yosegi/contract";
-import { TODAY, type World } from "../testing/world.ts";
+import { TODAY, type World } from "./world.ts";
 
 /** An order of items by code, with quantities and prices; the first customer's. */
 export async function orderOf(

@@ -1,0 +1,196 @@
+import { PICKED_FOR } from "@yosegi/core";
+import { itemBrief } from "./brief.ts";
+import { bin, byId, day, figure, lot, moment, note, once, quantityOrZero, ref, serial } from "./fields.ts";
+import { ask, command } from "./route.ts";
+import { z } from "./zod.ts";
+
+const pickedFor = z.enum(PICKED_FOR);
+
+/** A document that goods are fetched for. */
+const pickRef = z.object({ kind: pickedFor, id: ref });
+
+const pickDocument = z.object({
+  kind: pickedFor,
+  id: ref,
+  number: z.string(),
+  name: z.string().meta({ description: "The customer, or the product that is built" }),
+  reference: z.string().meta({ description: "The order's reference" }),
+  due: day.nullable(),
+});
+
+const roundBrief = z.object({
+  id: ref,
+  number: z.string(),
+  picker: z.string(),
+  pickerId: ref,
+});
+
+export const pickRow = pickDocument
+  .extend({
+    lines: z.int().meta({ description: "Lines of which something is still to be fetched and in stock" }),
+    missing: z.int().meta({ description: "Lines of which something is not in stock for it" }),
+    stores: z.array(z.string()).meta({ description: "The stores that something of it is fetched from" }),
+    overdue: z.boolean(),
+    round: roundBrief.nullable().meta({ description: "The round it is in" }),
+  })
+  .meta({ id: "PickRow" });
+export type PickRow = z.infer<typeof pickRow>;
+
+const share = z.object({
+  kind: pickedFor,
+  id: ref,
+  number: z.string(),
+  line: z.int(),
+  quantity: figure,
+  set: z.string().meta({ description: "The set that it is a content of, with how many; empty: none" }),
+});
+
+export const pickStop = z
+  .object({
+    location: ref,
+    store: z.string(),
+    bin: z.string(),
+    item: itemBrief,
+    barcode: z.string(),
+    lot: z.string(),
+    serial: z.string(),
+    expiry: day.nullable(),
+    quantity: figure.meta({ description: "To be fetched here, for all" }),
+    inBin: figure.meta({ description: "What the books say is in the bin of it, of this lot" }),
+    shares: z.array(share).meta({ description: "For whom, in their turn" }),
+    others: z
+      .array(z.object({ lot: z.string(), serial: z.string(), quantity: figure, expiry: day.nullable() }))
+      .meta({ description: "Other lots or serials of the item in this bin" }),
+  })
+  .meta({ id: "PickStop" });
+export type PickStop = z.infer<typeof pickStop>;
+
+const fetched = z.object({
+  posting: ref,
+  moment,
+  person: z.string(),
+  from: z.string(),
+  item: itemBrief,
+  lot: z.string(),
+  serial: z.string(),
+  quantity: figure,
+  numbers: z.array(z.string()).meta({ description: "What it was fetched for" }),
+  reason: z.string(),
+});
+
+const missing = z.object({
+  number: z.string(),
+  item: itemBrief,
+  quantity: figure,
+  leftShort: z
+    .boolean()
+    .meta({ description: "A person left it short in this round; else it is not in stock" }),
+});
+
+export const pickRound = roundBrief
+  .extend({
+    startedAt: moment,
+    endedAt: moment.nullable(),
+    documents: z.array(
+      pickDocument.extend({
+        fetched: z.int().meta({ description: "Lines of which all was fetched" }),
+        lines: z.int(),
+        next: z
+          .enum(["pick", "finish", "ship", "wait"])
+          .meta({ description: "What comes next for it: fetch more, finish it, ship it, or wait for goods" }),
+      }),
+    ),
+    stops: z.array(pickStop).meta({ description: "Where to go, in walk order" }),
+    fetched: z.array(fetched).meta({ description: "What was fetched in it, the latest first" }),
+    missing: z.array(missing),
+  })
+  .meta({ id: "PickRound" });
+export type PickRound = z.infer<typeof pickRound>;
+
+export const fetchBody = z.object({
+  location: ref,
+  bin,
+  item: ref,
+  lot: lot.default(""),
+  serial: serial.default(""),
+  quantity: quantityOrZero.meta({ description: "0 with `there` only counts the bin" }),
+  there: quantityOrZero
+    .nullable()
+    .default(null)
+    .meta({ description: "What is left in the bin of it, where that differs from the books: it is counted" }),
+  more: z.boolean().default(false).meta({ description: "Fetch more than is needed" }),
+  reason: note.default("").meta({ description: "Why another lot than the suggested one was taken" }),
+  day,
+});
+export type FetchBody = z.infer<typeof fetchBody>;
+
+const roundAnswer = { answer: pickRound };
+
+export const pickingRoutes = {
+  picks: ask("/api/picks", {
+    permission: "look",
+    summary: "Builds and orders that something is to be fetched for, by when they are due",
+    answer: z.object({
+      picks: z.array(pickRow),
+      rounds: z.array(roundBrief.extend({ documents: z.array(z.string()) })),
+    }),
+  }),
+  startRound: command("/api/picks", {
+    permission: "pick",
+    summary: "Start a round over builds and orders; what it suggests is held for it",
+    body: z.object({
+      documents: z
+        .array(pickRef)
+        .min(1, "Choose what to pick for.")
+        .max(50, "Up to 50 at once.")
+        .check(once((one) => `${one.kind} ${one.id}`, "This is named")),
+    }),
+    ...roundAnswer,
+  }),
+  pickRound: ask("/api/picks/:id", {
+    permission: "look",
+    summary: "A round: where to go, what was fetched, what is missing",
+    ...byId,
+    ...roundAnswer,
+  }),
+  fetchPick: command("/api/picks/:id/fetch", {
+    permission: "pick",
+    summary: "Say what was fetched from a bin; it is dealt out to those that want it, in their turn",
+    ...byId,
+    body: fetchBody,
+    ...roundAnswer,
+  }),
+  leaveShort: command("/api/picks/:id/leave-short", {
+    permission: "pick",
+    summary: "Leave the rest of a stop short in this round",
+    ...byId,
+    body: z.object({ location: ref, bin, item: ref, lot: lot.default(""), serial: serial.default("") }),
+    ...roundAnswer,
+  }),
+  undoFetch: command("/api/picks/:id/undo", {
+    permission: "pick",
+    summary: "Undo one fetch: it is back in its bin and still to be fetched",
+    ...byId,
+    body: z.object({ posting: ref }),
+    ...roundAnswer,
+  }),
+  handOverRound: command("/api/picks/:id/hand-over", {
+    permission: "pick",
+    summary: "Hand a round over to another person",
+    ...byId,
+    body: z.object({ person: ref }),
+    ...roundAnswer,
+  }),
+  endRound: command("/api/picks/:id/end", {
+    permission: "pick",
+    summary: "End a round: what it holds is free for others, and what is left can be picked anew",
+    ...byId,
+    ...roundAnswer,
+  }),
+  unpackOrder: command("/api/orders/:id/unpack", {
+    permission: "pick",
+    summary: "Put all that is packed for an order back into its bins",
+    ...byId,
+    answer: z.object({}),
+  }),
+};

@@ -1,0 +1,40 @@
+import { routes } from "@yosegi/contract";
+import type { FastifyInstance } from "fastify";
+import type { Store } from "../db/index.ts";
+import { serveAsk, serveCommand } from "../http/index.ts";
+import { unpackOrder } from "../orders/index.ts";
+import { fetchPick, undoFetch } from "./fetch.ts";
+import { endRound, handOverRound, leaveShort, listPicks, startRound } from "./rounds.ts";
+import { roundSheet } from "./sheet.ts";
+
+export function pickingRoutes(app: FastifyInstance, store: Store): void {
+  serveAsk(app, store, routes.picks, (ctx) => listPicks(ctx));
+  serveCommand(app, store, routes.startRound, async (ctx, { body }) =>
+    roundSheet(ctx, await startRound(ctx, body)),
+  );
+  serveAsk(app, store, routes.pickRound, (ctx, { params }) => roundSheet(ctx, params.id));
+  serveCommand(app, store, routes.fetchPick, async (ctx, { params: { id }, body }) => {
+    await fetchPick(ctx, id, body);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.leaveShort, async (ctx, { params: { id }, body }) => {
+    await leaveShort(ctx, id, body);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.undoFetch, async (ctx, { params: { id }, body }) => {
+    await undoFetch(ctx, id, body.posting);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.handOverRound, async (ctx, { params: { id }, body }) => {
+    await handOverRound(ctx, id, body.person);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.endRound, async (ctx, { params: { id } }) => {
+    await endRound(ctx, id);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.unpackOrder, async (ctx, { params }) => {
+    await unpackOrder(ctx, params.id);
+    return {};
+  });
+}
