@@ -3,7 +3,7 @@ import { type Decimal, decimal, sum } from "@yosegi/core";
 import fc from "fast-check";
 import { expect, it } from "vitest";
 import { leaving, shipmentOf } from "../testing/ordering.ts";
-import { demoWorld, finishOf, type World } from "../testing/world.ts";
+import { demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
 
 type Sheet = AnswerOf<typeof routes.order>;
 
@@ -13,7 +13,8 @@ type Step =
   | { do: "change"; which: number; quantity: number; price: number | null }
   | { do: "swap" | "close" | "reopen" | "cancel" | "build for"; which: number }
   | { do: "build"; quantity: number; rejected: number }
-  | { do: "undo"; which: number };
+  | { do: "pick"; which: number; quantity: number; there: boolean; undo: boolean; end: boolean }
+  | { do: "unpack" | "undo"; which: number };
 
 const which = fc.nat({ max: 3 });
 const quantity = fc.integer({ min: 1, max: 5 });
@@ -64,7 +65,21 @@ const step: fc.Arbitrary<Step> = fc.oneof(
     }),
   },
   fc.record({ do: fc.constant("build" as const), quantity, rejected: fc.nat({ max: 2 }) }),
-  { weight: 2, arbitrary: fc.record({ do: fc.constant("undo" as const), which }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({
+      do: fc.constant("pick" as const),
+      which,
+      quantity,
+      there: fc.boolean(),
+      undo: fc.boolean(),
+      end: fc.boolean(),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constantFrom("undo" as const, "unpack" as const), which }),
+  },
 );
 
 const sheetOf = (world: World, id: number) => world.ok(routes.order, { params: { id } });
@@ -120,6 +135,10 @@ async function act(world: World, s: Step): Promise<number | null> {
     if (shipment) await world.call(routes.undoShipment, { params: { id: shipment.id }, body: {} });
     return null;
   }
+  if (s.do === "pick") {
+    await fetchSome(world, s);
+    return null;
+  }
   const chosen = orders[s.which % Math.max(1, orders.length)];
   if (!chosen) return null;
   const params = { id: chosen.id };
@@ -160,8 +179,42 @@ async function act(world: World, s: Step): Promise<number | null> {
   } else if (s.do === "close") await world.call(routes.closeRest, { params, body: { lines: [] } });
   else if (s.do === "reopen") await world.call(routes.reopenRest, { params });
   else if (s.do === "cancel") await world.call(routes.cancelOrder, { params });
+  else if (s.do === "unpack") await world.call(routes.unpackOrder, { params });
   else await world.call(routes.buildForOrder, { params, body: { lines: [] } });
   return null;
+}
+
+/** Goes on with a round, or starts one over all that can be picked: one fetch, or the undo of one. */
+async function fetchSome(
+  world: World,
+  { which: at, quantity: some, there, undo, end }: Extract<Step, { do: "pick" }>,
+): Promise<void> {
+  const { picks, rounds } = await world.ok(routes.picks, {});
+  const free = picks.filter(({ round }) => round === null).slice(0, 2);
+  const id =
+    rounds[0]?.id ??
+    (free.length === 0
+      ? null
+      : (
+          await world.ok(routes.startRound, {
+            body: { documents: free.map(({ kind, id: of }) => ({ kind, id: of })) },
+          })
+        ).id);
+  if (id === null) return;
+  const params = { id };
+  const round = await world.ok(routes.pickRound, { params });
+  const stop = round.stops[at % Math.max(1, round.stops.length)];
+  const [last] = round.fetched;
+  const done = async ({ status }: { status: number }) => expect(status).not.toBe(500);
+  if (undo && last)
+    await done(await world.call(routes.undoFetch, { params, body: { posting: last.posting } }));
+  else if (stop) {
+    const { location, bin, item, lot, serial } = stop;
+    const body = { location, bin, item: item.id, lot, serial, quantity: serial ? "1" : String(some) };
+    const counted = there ? { there: "0" } : {};
+    await done(await world.call(routes.fetchPick, { params, body: { ...body, ...counted, day: TODAY } }));
+  }
+  if (end || !stop) await done(await world.call(routes.endRound, { params }));
 }
 
 const total = (amounts: readonly string[]): Decimal => sum(amounts.map(decimal));
@@ -182,7 +235,8 @@ async function check(world: World, left: number | null): Promise<void> {
     }
     for (const line of order.orderLines) {
       const own = lines.filter((one) => one.line === line.id);
-      for (const { item, per, open, shipped, closed } of line.takes) {
+      for (const { item, per, open, shipped, closed, packed } of line.takes) {
+        expect(decimal(packed).gte(0) && decimal(packed).lte(open)).toBe(true);
         // ordered = shipped + open + closed
         expect(
           decimal(per)
@@ -213,7 +267,7 @@ async function check(world: World, left: number | null): Promise<void> {
   expect(await world.audit()).toEqual([]);
 }
 
-it("adds up over any sequence of what is ordered, changed, built, shipped in parts, closed and undone", async () => {
+it("adds up over any sequence of what is ordered, changed, built, picked, shipped in parts, closed and undone", async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 8, maxLength: 20 }), async (steps) => {
       const world = await demoWorld();
