@@ -93,7 +93,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   exports: DATA_AREAS,
   jobs: [],
   find: DATA_AREAS,
-  waiting: [...CATALOG, ...RESERVING, "recurring", "files"],
+  waiting: [...CATALOG, ...RESERVING, "recurring", "picking", "files"],
 };
 
 /** The areas that answers of a route's area may depend on; of an area that is not listed all. */

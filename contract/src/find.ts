@@ -39,6 +39,8 @@ export const findRoutes = {
       ordersMissing: z
         .int()
         .meta({ description: "Orders that miss something which is not being built either" }),
+      picks: z.int().meta({ description: "Builds and orders that something is to be fetched for" }),
+      rounds: z.int().meta({ description: "Pick rounds under way" }),
       buying: z
         .int()
         .meta({ description: "Drafts to be sent, and orders of which something is due or overdue" }),

@@ -29,6 +29,9 @@ export function compareDays(a: Day | null, b: Day | null): number {
   return b === null || a < b ? -1 : 1;
 }
 
+/** The earlier of two days. */
+export const earlier = (a: Day, b: Day): Day => (compareDays(a, b) <= 0 ? a : b);
+
 /** Calendar days from `from` until `to`; negative where `to` is earlier. */
 export function daysBetween(from: Day, to: Day): number {
   return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / MS_PER_DAY);

@@ -1,2 +1,4 @@
 export * from "./documents.ts";
 export * from "./holds.ts";
+export * from "./scanning.ts";
+export * from "./waiting.ts";

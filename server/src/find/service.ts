@@ -4,6 +4,7 @@ import { openCounts } from "../builds/index.ts";
 import type { Reading } from "../db/index.ts";
 import { findItems } from "../itemsheets/index.ts";
 import { orderCounts } from "../orders/index.ts";
+import { pickCounts } from "../picking/index.ts";
 import { stockTargets } from "../recurring/index.ts";
 
 const NAMES_SHOWN = 8;
@@ -85,11 +86,14 @@ export async function waiting(ctx: Reading): Promise<AnswerOf<typeof routes.wait
     { today: ctx.today },
   );
   const builds = await ctx.memo(`open builds of ${ctx.today}`, () => openCounts(ctx));
-  const orders = await ctx.memo(`open orders of ${ctx.today}`, () => orderCounts(ctx));
+  const { ordersToPick, ...orders } = await ctx.memo(`open orders of ${ctx.today}`, () => orderCounts(ctx));
+  const picking = await ctx.memo("picking", () => pickCounts(ctx));
   const keep = await stockTargets(ctx);
   return {
     ...builds,
     ...orders,
+    picks: picking.builds + ordersToPick,
+    rounds: picking.rounds,
     suggested: keep.filter((rule) => rule.toBuild !== "0").length,
     buying: row?.buying ?? 0,
   };

@@ -95,10 +95,10 @@ export function rowOf(
   };
 }
 
-/** How many orders are open, are overdue, and miss something that is not coming either. */
+/** How many orders are open, are overdue, miss something that is not coming either, and have something to be fetched. */
 export async function orderCounts(
   ctx: Reading,
-): Promise<{ orders: number; ordersOverdue: number; ordersMissing: number }> {
+): Promise<Record<"orders" | "ordersOverdue" | "ordersMissing" | "ordersToPick", number>> {
   const open = await ctx.sql.one<{ orders: number; overdue: number }>(
     `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage IN (${OPEN})`,
     { today: ctx.today },
@@ -110,6 +110,12 @@ export async function orderCounts(
     ctx,
     items.map((row) => row.item),
   );
-  const missing = new Set(standings.filter((s) => s.missing > 0).map((s) => s.order));
-  return { orders: open?.orders ?? 0, ordersOverdue: open?.overdue ?? 0, ordersMissing: missing.size };
+  const countWhere = (of: (standing: (typeof standings)[number]) => boolean) =>
+    new Set(standings.filter(of).map((standing) => standing.order)).size;
+  return {
+    orders: open?.orders ?? 0,
+    ordersOverdue: open?.overdue ?? 0,
+    ordersMissing: countWhere((standing) => standing.missing > 0),
+    ordersToPick: countWhere((standing) => standing.ready > 0),
+  };
 }

@@ -131,3 +131,13 @@ const linesToPack = (document: PickDocument, { id, item: sold, serial, component
         ]
       : [],
   );
+
+/** How many builds have parts in stock to be handed out, and how many rounds are walked. */
+export async function pickCounts(ctx: Reading): Promise<{ builds: number; rounds: number }> {
+  const row = await ctx.sql.one<{ builds: number; rounds: number }>(
+    `SELECT (SELECT COUNT(DISTINCT h.build_id) FROM to_hand_out h
+              WHERE EXISTS (SELECT 1 FROM usable_stock u WHERE u.item_id = h.item_id)) AS builds,
+            (SELECT COUNT(*) FROM pick_round WHERE ended_at IS NULL) AS rounds`,
+  );
+  return row ?? { builds: 0, rounds: 0 };
+}

@@ -8,6 +8,7 @@ import {
   countMovements,
   type Decimal,
   dealFetched,
+  earlier,
   expired,
   type Hold,
   type Movement,
@@ -50,10 +51,11 @@ interface Share extends Pick<Hold, "document" | "line"> {
  * Records what was fetched from a bin, dealt out to those that want it in their turn (docs/rules.md § 13): a build's goes to its bench, an
  * order's to its own bin. Where the bin has another quantity than the books, it is counted in the same posting.
  */
-export async function fetchPick(ctx: Writing, id: number, body: Fetched): Promise<void> {
+export async function fetchPick(ctx: Writing, id: number, typed: Fetched): Promise<void> {
   const round = await roundById(ctx, id);
   refuseEndedRound(round);
-  if (body.day > ctx.today) throw Refusal.at("day", "day-future");
+  // The day is the device's, and its clock may be fast.
+  const body = { ...typed, day: earlier(typed.day, ctx.today) };
   const plan = await planRound(ctx, round);
   const { code, unit, decimals } = (await briefs(ctx, [body.item]))(body.item);
   const problems: Problem[] = [];

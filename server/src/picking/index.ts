@@ -1,1 +1,2 @@
+export { pickCounts } from "./documents.ts";
 export * from "./routes.ts";

@@ -35,7 +35,7 @@ export async function listPicks(ctx: Reading): Promise<AnswerOf<typeof routes.pi
   }
   return {
     picks: documents
-      .filter((document) => document.lines.length > 0)
+      .filter((document) => document.lines.length > 0 && storesOf(document).length > 0)
       .sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"))
       .map((document) => ({
         kind: document.kind,

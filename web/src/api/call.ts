@@ -57,18 +57,24 @@ export async function call<R extends Route>(
   input: Input<R>,
   signal?: AbortSignal,
 ): Promise<AnswerOf<R>> {
-  return (await request(route, input, undefined, signal)).answer;
+  return (await request(route, input, { person: working, signal })).answer;
 }
 
-/** Sends a command of the contract; the same key is done once, however often it is sent. Throws `Refused` or `NoAnswer`. */
-export const command = <R extends Route>(route: R, input: Input<R>, key: string): Promise<Done<R>> =>
-  request(route, input, key);
+/**
+ * Sends a command of the contract; the same key is done once, however often it is sent. `person` is who did it, where that is not who works
+ * now. Throws `Refused` or `NoAnswer`.
+ */
+export const command = <R extends Route>(
+  route: R,
+  input: Input<R>,
+  key: string,
+  person = working,
+): Promise<Done<R>> => request(route, input, { key, person });
 
 async function request<R extends Route>(
   route: R,
   input: Input<R>,
-  key: string | undefined,
-  signal?: AbortSignal,
+  { key, person, signal }: { key?: string; person: number | null; signal?: AbortSignal | undefined },
 ): Promise<Done<R>> {
   const response = await send(address(route, input), {
     method: route.method,
@@ -76,7 +82,7 @@ async function request<R extends Route>(
     headers: {
       accept: "application/json",
       ...(route.method !== "GET" && { "content-type": "application/json" }),
-      ...(working !== null && { [PERSON_HEADER]: String(working) }),
+      ...(person !== null && { [PERSON_HEADER]: String(person) }),
       ...(key !== undefined && { [KEY_HEADER]: key }),
       ...(typeof input.version === "number" && { [VERSION_HEADER]: String(input.version) }),
     },

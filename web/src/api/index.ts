@@ -1,7 +1,7 @@
 export * from "./ask.ts";
 export * from "./call.ts";
 export * from "./command.ts";
-export { useLostAt } from "./connection.ts";
+export { onConnection, useLostAt } from "./connection.ts";
 export * from "./failure.tsx";
 export { afterRelease } from "./heldpointer.ts";
 export { newKey } from "./key.ts";

@@ -47,6 +47,12 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
       also: ["/labels"],
       state: data ? stateOf(data) : [],
     },
+    {
+      to: "/pick",
+      name: "Pick",
+      waits: data?.picks ?? 0,
+      state: data ? countWords([[data.rounds, "under way"]]) : [],
+    },
   ];
   const keeping: Entry[] = [
     {

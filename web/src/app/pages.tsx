@@ -8,6 +8,7 @@ const builds = () => import("../builds/index.ts");
 const buying = () => import("../buying/index.ts");
 const firms = () => import("../firms/index.ts");
 const catalog: Load = async () => (await import("../itemsheets/index.ts")).CatalogPage;
+const picking = () => import("../picking/index.ts");
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
@@ -20,6 +21,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/shipments", "Shipments", shipments],
   ["/shipments/:id", "Shipments", shipments],
   ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],
+  ["/pick", "Pick", async () => (await picking()).PicksPage],
+  ["/pick/:id", "Pick", async () => (await picking()).RoundPage],
   ["/builds", "Builds", async () => (await builds()).BuildsPage],
   ["/builds/calendar", "Calendar", async () => (await builds()).CalendarPage],
   ["/builds/orders", "Build for orders", async () => (await import("../orders/index.ts")).ToBuildPage],

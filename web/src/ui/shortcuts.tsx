@@ -50,7 +50,8 @@ export function Shortcuts({ children }: { children: ReactNode }) {
         onScan: (code) => {
           if (document.querySelector(OVER))
             sayFailed(`Scanned ${code}. Choose a field for it, or close this first.`);
-          else for (const take of takers.current) take(code);
+          // The page in view takes it before the field at the top does.
+          else [...takers.current].at(-1)?.(code);
         },
         onKey: (key) => {
           if (document.querySelector(`${OVER}, [role=menu], [role=listbox]`)) return;

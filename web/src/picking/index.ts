@@ -1,0 +1,2 @@
+export { PicksPage } from "./pickspage.tsx";
+export { RoundPage } from "./roundpage.tsx";

@@ -1,0 +1,520 @@
+import { type FetchBody, type PickRound, type PickStop, pickingRoutes } from "@yosegi/contract";
+import { decimal, NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
+import { Check, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+import { Unanswered, useLostAt, usePress } from "../api/index.ts";
+import { useWorking } from "../people/index.ts";
+import {
+  Actions,
+  Button,
+  color,
+  EmptyPage,
+  Fold,
+  focusRing,
+  font,
+  Notice,
+  Page,
+  TileStrip,
+  useFormat,
+  useScans,
+  useTitle,
+} from "../ui/index.ts";
+import { OtherQuantity } from "./otherquantity.tsx";
+import { useRound } from "./queries.ts";
+import { RoundMenu } from "./roundmenu.tsx";
+import { signal } from "./signal.ts";
+import { type Fetches, useFetches } from "./waiting.ts";
+import { WaitingFetches } from "./waitingfetches.tsx";
+import { NEXT, pieceWords, scanWords, sharesWords } from "./words.ts";
+
+/** A round on a handheld: where to go, what to take, and what was scanned. */
+export function RoundPage() {
+  const { id = "" } = useParams();
+  const { data, error } = useRound(Number(id));
+  const fetches = useFetches(Number(id));
+  if (!data) return <Unanswered error={error} shape="sheet" />;
+  return <Round key={data.id} round={data} fetches={fetches} />;
+}
+
+export const stopKey = ({ location, bin, item, lot, serial }: PickStop): string =>
+  JSON.stringify([location, bin, item.id, lot, serial]);
+
+const scanStop = (stop: PickStop): ScanStop => ({ ...stop, key: stopKey(stop) });
+
+/** The fetch of a stop as it is suggested, but for what is said. */
+const fetchOf = (stop: PickStop, day: string, change: Partial<FetchBody> = {}): FetchBody => ({
+  location: stop.location,
+  bin: stop.bin,
+  item: stop.item.id,
+  lot: stop.lot,
+  serial: stop.serial,
+  quantity: stop.quantity,
+  there: null,
+  more: false,
+  reason: "",
+  day,
+  ...change,
+});
+
+interface Said {
+  ok: boolean;
+  words: string;
+}
+
+function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
+  useTitle(round.number);
+  const format = useFormat();
+  const { person } = useWorking();
+  const lostAt = useLostAt();
+  const [scanned, setScanned] = useState<Scanned>(NOTHING_SCANNED);
+  const [said, setSaid] = useState<Said | null>(null);
+  const [other, setOther] = useState(false);
+  const waiting = fetches.waiting.filter((one) => one.refused === null);
+  const stops = stopsLeft(
+    round.stops,
+    waiting.map((one) => one.body),
+  );
+  const at = stops.find((stop) => stopKey(stop) === scanned.stop) ?? stops[0];
+  const say = (ok: boolean, words: string) => {
+    setSaid({ ok, words });
+    signal(ok);
+  };
+  const take = (stop: PickStop, change: Partial<FetchBody> = {}) => {
+    const body = fetchOf(stop, format.settings.today, change);
+    const { item } = stop;
+    say(true, format.sentence(`${format.amount(body.quantity, item.unit)} ${item.code} taken`));
+    setOther(false);
+    // What comes next at the same bin needs no second scan of it.
+    const next = stopsLeft(stops, [body])[0];
+    setScanned({
+      ...NOTHING_SCANNED,
+      bin: scanned.bin && next?.bin === stop.bin && next.location === stop.location,
+    });
+    void fetches.add(body, person?.id ?? null);
+  };
+  const scan = (code: string) => {
+    const { scanned: next, result } = scanAt(
+      stops.map(scanStop),
+      { ...scanned, stop: scanned.stop ?? (at ? stopKey(at) : null) },
+      code,
+      format.settings.today,
+    );
+    const stop = stops.find((one) => stopKey(one) === next.stop) ?? at;
+    if (result.ok && result.what === "taken" && stop) {
+      const quantity = result.quantity.toFixed();
+      const most = stops
+        .filter((one) => one.item.id === stop.item.id)
+        .reduce((sum, one) => sum.plus(one.quantity), decimal(0));
+      if (result.quantity.gt(most))
+        return say(
+          false,
+          `Only ${format.amount(most.toFixed(), stop.item.unit)} of ${stop.item.code} are needed.`,
+        );
+      return take(stop, { quantity, lot: result.lot, serial: result.serial });
+    }
+    setScanned(next);
+    say(result.ok, scanWords(result, code));
+  };
+  useScans(scan);
+  const done = round.fetched.length + waiting.length;
+  const begun = scanned.bin || scanned.item ? 1 : 0;
+  const all = done + stops.length;
+  return (
+    <Page>
+      <Head>
+        <h1>{round.number}</h1>
+        <span>{round.documents.map(({ number }) => number).join(", ")}</span>
+        <RoundMenu round={round} />
+      </Head>
+      <TileStrip
+        wanted={String(Math.max(1, all))}
+        there={String(done)}
+        coming={String(begun)}
+        rest="open"
+        says={`${done} of ${all} fetched`}
+        most={14}
+      />
+      <Small>
+        {done} of {all} fetched{begun > 0 && ", 1 begun"}
+        {waiting.length > 0 &&
+          ` · ${waiting.length} kept on this device${lostAt === null ? "" : " until the server is back"}`}
+      </Small>
+      <Feedback role="status" $ok={said?.ok ?? true}>
+        {said && (
+          <>
+            {said.ok ? <Check aria-label="Right:" /> : <TriangleAlert aria-label="Wrong:" />} {said.words}
+          </>
+        )}
+      </Feedback>
+      <WaitingFetches fetches={fetches} round={round} />
+      {round.endedAt !== null ? (
+        <Notice role="status">This round has ended.</Notice>
+      ) : at ? (
+        <>
+          <Stop
+            stop={at}
+            scanned={scanned}
+            onScan={scan}
+            onTake={() => take(at, scanned.piece === null ? {} : pieceOf(at, scanned.piece))}
+            onOther={() => setOther(true)}
+          />
+          {other && (
+            <OtherQuantity
+              stop={at}
+              round={round.id}
+              onClose={() => setOther(false)}
+              onTake={(change) => take(at, change)}
+            />
+          )}
+          <Others
+            stops={stops.filter((stop) => stop !== at)}
+            onGo={(stop) => setScanned({ ...NOTHING_SCANNED, stop: stopKey(stop) })}
+          />
+        </>
+      ) : (
+        <Next round={round} />
+      )}
+      {round.missing.length > 0 && (
+        <Small>
+          Not fetched:{" "}
+          {format.list(
+            round.missing.map(
+              ({ number, item, quantity, leftShort }) =>
+                `${format.amount(quantity, item.unit)} ${item.code} for ${number} (${leftShort ? "left short" : "not in stock"})`,
+            ),
+          )}
+        </Small>
+      )}
+      <Fetched round={round} />
+    </Page>
+  );
+}
+
+/** A scanned lot or serial as it is sent. */
+const pieceOf = ({ item }: PickStop, piece: string): Partial<FetchBody> =>
+  item.tracking === "serial" ? { serial: piece } : { lot: piece };
+
+interface StopProps {
+  stop: PickStop;
+  scanned: Scanned;
+  onScan: (code: string) => void;
+  onTake: () => void;
+  onOther: () => void;
+}
+
+/** The stop to go to: bin, item, quantity, and the one press that takes it. */
+function Stop({ stop, scanned, onScan, onTake, onOther }: StopProps) {
+  const format = useFormat();
+  const [text, setText] = useState("");
+  const { item } = stop;
+  const sets = [...new Set(stop.shares.flatMap(({ set }) => set || []))];
+  return (
+    <Card aria-label="Go to">
+      <CardHead>
+        <div>
+          <small>Go to {stop.store}</small>
+          <Bin>{stop.bin || "–"}</Bin>
+        </div>
+        <div>
+          <Quantity>{format.amount(stop.quantity, item.unit)}</Quantity>
+          <small>of {format.amount(stop.inBin, item.unit)} there</small>
+        </div>
+      </CardHead>
+      <b>{item.name}</b>
+      <small>
+        {[item.code, pieceWords(stop, format), sharesWords(stop, format)].filter(Boolean).join(" · ")}
+        {packsWords(stop, format)}
+      </small>
+      {sets.map((set) => (
+        <small key={set}>in {set}</small>
+      ))}
+      <Marks>
+        <Mark $on={scanned.bin}>{scanned.bin && <Check aria-label="scanned" />} bin</Mark>
+        <Mark $on={scanned.item}>{scanned.item && <Check aria-label="scanned" />} item</Mark>
+        {item.tracking !== "none" && (
+          <Mark $on={scanned.piece !== null}>
+            {scanned.piece !== null && <Check aria-label="scanned" />} {scanned.piece ?? item.tracking}
+          </Mark>
+        )}
+      </Marks>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          const code = text.trim();
+          setText("");
+          if (code !== "") onScan(code);
+        }}
+      >
+        <ScanInput
+          aria-label="Scan"
+          placeholder={`Scan ${scanned.bin ? item.code : stop.bin || item.code}`}
+          value={text}
+          autoComplete="off"
+          autoCapitalize="characters"
+          onChange={(event) => setText(event.target.value)}
+        />
+      </form>
+      <Presses>
+        <Button look="main" onPress={onTake}>
+          Take {format.amount(stop.quantity, item.unit)}
+        </Button>
+        <Button onPress={onOther}>Other …</Button>
+      </Presses>
+    </Card>
+  );
+}
+
+/** The quantity in packs, where the item has such: "= 2 box of 50". */
+function packsWords({ item, quantity }: PickStop, format: ReturnType<typeof useFormat>): string {
+  const [pack] = item.packs;
+  if (!pack || decimal(pack.quantity).lte(0)) return "";
+  const count = decimal(quantity).div(pack.quantity);
+  return count.gte(1) ? ` · ${format.amount(count.round(2).toFixed())} × ${pack.name}` : "";
+}
+
+function Others({ stops, onGo }: { stops: readonly PickStop[]; onGo: (stop: PickStop) => void }) {
+  const format = useFormat();
+  return (
+    <List aria-label="Then">
+      {stops.map((stop) => (
+        <li key={stopKey(stop)}>
+          <button type="button" onClick={() => onGo(stop)}>
+            <span>
+              {stop.item.name}
+              <small>
+                {[`${stop.store} ${stop.bin}`.trim(), pieceWords(stop, format)].filter(Boolean).join(" · ")}
+              </small>
+            </span>
+            <b>{format.amount(stop.quantity, stop.item.unit)}</b>
+          </button>
+        </li>
+      ))}
+    </List>
+  );
+}
+
+/** All is fetched: what comes next for each of the round's documents. */
+function Next({ round }: { round: PickRound }) {
+  const end = usePress(pickingRoutes.endRound);
+  return (
+    <EmptyPage
+      title="All fetched"
+      action={
+        <Actions>
+          {round.documents.map(({ kind, id, number, next }) => (
+            <Go key={number} to={`/${kind}s/${id}`}>
+              {next === "finish"
+                ? `Finish ${number}`
+                : next === "ship"
+                  ? `Ship ${number}`
+                  : `${number}: ${NEXT[next]}`}
+            </Go>
+          ))}
+          <Button isPending={end.busy} onPress={() => void end.run({ params: { id: round.id } })}>
+            End the round
+          </Button>
+        </Actions>
+      }
+    >
+      Nothing more is to be fetched in this round.
+    </EmptyPage>
+  );
+}
+
+/** What was fetched; each can be undone alone. */
+function Fetched({ round }: { round: PickRound }) {
+  const format = useFormat();
+  const undo = usePress(pickingRoutes.undoFetch);
+  if (round.fetched.length === 0) return null;
+  return (
+    <Fold summary={`${format.count(round.fetched.length, "fetch", "fetches")} recorded`}>
+      <List aria-label="Fetched">
+        {round.fetched.map(({ posting, item, quantity, from, lot, serial, numbers, person }) => (
+          <li key={posting}>
+            <span>
+              {format.amount(quantity, item.unit)} {item.code}
+              <small>
+                {[from, serial || lot, `for ${format.list(numbers)}`, person].filter(Boolean).join(" · ")}
+              </small>
+            </span>
+            <Button
+              look="link"
+              isPending={undo.busy}
+              aria-label={`Undo ${item.code} ${serial || lot}`.trim()}
+              onPress={() => void undo.run({ params: { id: round.id }, body: { posting } })}
+            >
+              Undo
+            </Button>
+          </li>
+        ))}
+      </List>
+    </Fold>
+  );
+}
+
+const Head = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 4px 12px;
+  h1 {
+    margin: 0;
+    font-size: 22px;
+  }
+  span {
+    color: ${color.ink2};
+  }
+`;
+
+const Small = styled.p`
+  margin: 4px 0;
+  font-size: 14px;
+  color: ${color.ink2};
+`;
+
+const Feedback = styled.p<{ $ok: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 28px;
+  margin: 2px 0;
+  font-weight: 650;
+  color: ${({ $ok }) => ($ok ? color.ink : color.lacquer)};
+  svg {
+    width: 20px;
+    flex: none;
+  }
+`;
+
+const Card = styled.section`
+  display: flex;
+  flex-direction: column;
+  max-width: 560px;
+  padding: 14px;
+  background: ${color.sheet};
+  border: 1px solid ${color.line};
+  small {
+    color: ${color.ink2};
+    font-size: 14px;
+  }
+`;
+
+const CardHead = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+  margin-bottom: 8px;
+  > div:last-child {
+    text-align: end;
+  }
+`;
+
+const Bin = styled.div`
+  font: 700 40px/1 ${font.title};
+`;
+
+const Quantity = styled.div`
+  font: 700 26px/1.1 ${font.title};
+`;
+
+const Marks = styled.div`
+  display: flex;
+  gap: 8px;
+  margin: 8px 0;
+`;
+
+const Mark = styled.span<{ $on: boolean }>`
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  padding: 1px 10px;
+  font-size: 14px;
+  border: 1px solid ${({ $on }) => ($on ? color.ink : color.line)};
+  background: ${({ $on }) => ($on ? color.sunk : "none")};
+  svg {
+    width: 15px;
+  }
+`;
+
+/** Gloves and a thumb: larger than on other pages. */
+const PICK_TARGET = "48px";
+
+const ScanInput = styled.input`
+  width: 100%;
+  min-height: ${PICK_TARGET};
+  padding: 7px 11px;
+  border: 1px solid ${color.line};
+  background: ${color.paper};
+  color: ${color.ink};
+  font: inherit;
+  &:focus {
+    ${focusRing}
+  }
+  &::placeholder {
+    color: ${color.ink3};
+    opacity: 1;
+  }
+`;
+
+const Presses = styled.div`
+  display: flex;
+  gap: 8px;
+  margin-top: 10px;
+  button {
+    min-height: ${PICK_TARGET};
+  }
+  button:first-child {
+    flex: 1;
+  }
+`;
+
+const List = styled.ul`
+  list-style: none;
+  margin: 12px 0 0;
+  padding: 0;
+  max-width: 560px;
+  li,
+  li > button {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 12px;
+    width: 100%;
+    min-height: ${PICK_TARGET};
+    text-align: start;
+  }
+  li {
+    border-bottom: 1px solid ${color.line};
+  }
+  li > button:not([data-rac]) {
+    padding: 8px 2px;
+    border: 0;
+    background: none;
+    color: inherit;
+    font: inherit;
+    cursor: pointer;
+    &:focus-visible {
+      ${focusRing}
+    }
+  }
+  li > button[data-rac] {
+    width: auto;
+  }
+  small {
+    display: block;
+    color: ${color.ink2};
+  }
+`;
+
+const Go = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-height: ${PICK_TARGET};
+  padding: 0 16px;
+  border: 1px solid ${color.ink3};
+  color: ${color.ink};
+  font-weight: 600;
+`;
