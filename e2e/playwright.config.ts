@@ -11,5 +11,10 @@ export default defineConfig({
   timeout: 60_000,
   expect: { timeout: 7_000 },
   reporter: [["list"], ["json"]],
-  use: { ...browser, trace: { mode: "retain-on-failure", screenshots: false, sources: false } },
+  use: {
+    // What a worker of the page asks for can not be held back by a story; those that need it allow it.
+    serviceWorkers: "block",
+    ...browser,
+    trace: { mode: "retain-on-failure", screenshots: false, sources: false },
+  },
 });

@@ -1,3 +1,5 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 
@@ -30,8 +32,25 @@ function withoutDescriptions(): Plugin {
   };
 }
 
+/** The worker that opens the page without the server, with the names of the files that it keeps. */
+function serviceWorker(): Plugin {
+  return {
+    name: "service-worker",
+    generateBundle(_, bundle) {
+      const files = Object.keys(bundle)
+        .filter((name) => !name.endsWith(".map") && name !== "index.html")
+        .map((name) => `/${name}`);
+      const version = createHash("sha256").update(files.sort().join()).digest("hex").slice(0, 12);
+      const source = readFileSync(new URL("serviceworker.js", import.meta.url), "utf8")
+        .replaceAll("__FILES__", JSON.stringify(files))
+        .replaceAll("__VERSION__", JSON.stringify(version));
+      this.emitFile({ type: "asset", fileName: "serviceworker.js", source });
+    },
+  };
+}
+
 export default defineConfig({
-  plugins: [englishOnly(), withoutDescriptions(), react()],
+  plugins: [englishOnly(), withoutDescriptions(), react(), serviceWorker()],
   build: { outDir: "dist", target: "es2023" },
   worker: { format: "es" },
   server: { proxy: { "/api": `http://127.0.0.1:${process.env.PORT ?? 3210}` } },

@@ -55,3 +55,16 @@ export async function pdfText(bytes: Buffer): Promise<string[]> {
   const { text } = await extractText(new Uint8Array(bytes));
   return text.map((page) => page.replace(/\s+/g, " "));
 }
+
+/** Types like a scanner: all keys at once, and Enter, to whatever has the focus. Sent one by one, a busy machine would slow them down. */
+export const scan = (page: Page, code: string): Promise<void> =>
+  page.evaluate(
+    (keys) => {
+      for (const key of keys)
+        for (const type of ["keydown", "keyup"])
+          document.activeElement?.dispatchEvent(
+            new KeyboardEvent(type, { key, bubbles: true, cancelable: true }),
+          );
+    },
+    [...code, "Enter"],
+  );

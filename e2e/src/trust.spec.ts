@@ -1,6 +1,6 @@
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { answer, cells, pick, pickFirm } from "./steps.ts";
+import { answer, cells, pick, pickFirm, scan } from "./steps.ts";
 
 /** Another person on another device. */
 async function colleague(browser: Browser, address: string, path: string): Promise<Page> {
@@ -10,19 +10,6 @@ async function colleague(browser: Browser, address: string, path: string): Promi
   await page.goto(path);
   return page;
 }
-
-/** Types like a scanner: all keys at once, and Enter, to whatever has the focus. Sent one by one, a busy machine would slow them down. */
-const scan = (page: Page, code: string): Promise<void> =>
-  page.evaluate(
-    (keys) => {
-      for (const key of keys)
-        for (const type of ["keydown", "keyup"])
-          document.activeElement?.dispatchEvent(
-            new KeyboardEvent(type, { key, bubbles: true, cancelable: true }),
-          );
-    },
-    [...code, "Enter"],
-  );
 
 /** Holds answers back until they are let go. */
 async function hold(page: Page, url: string): Promise<() => void> {

@@ -122,6 +122,10 @@ async function servePage(app: FastifyInstance, page: string): Promise<void> {
     maxAge: "1y",
     immutable: true,
     index: false,
+    setHeaders: (reply, path) => {
+      // A new version of the page is found by it.
+      if (path.endsWith("serviceworker.js")) reply.header("cache-control", "no-cache");
+    },
   });
   app.get("/*", { schema: { hide: true } }, async (request, reply) => {
     // A part of the page that is gone, for it was built anew, is not the page itself.

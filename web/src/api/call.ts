@@ -98,10 +98,14 @@ async function request<R extends Route>(
   throw new Refused(refused.data);
 }
 
+/** Marks an answer that this device kept from before, for the server is away (serviceworker.js). */
+const FROM_BEFORE = "yosegi-from-before";
+
 async function send(url: string, init: RequestInit): Promise<Response> {
   try {
     const response = await fetch(url, init);
-    connected();
+    if (response.headers.has(FROM_BEFORE)) disconnected();
+    else connected();
     return response;
   } catch (cause) {
     if (init.signal?.aborted) throw cause;

@@ -25,7 +25,6 @@ export interface KeptFetch {
 
 interface Kept extends DBSchema {
   fetches: { key: string; value: KeptFetch };
-  rounds: { key: number; value: PickRound };
 }
 
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
@@ -34,7 +33,6 @@ const database = (): Promise<IDBPDatabase<Kept>> => {
   opened ??= openDB<Kept>("yosegi", 1, {
     upgrade(db) {
       db.createObjectStore("fetches", { keyPath: "key" });
-      db.createObjectStore("rounds", { keyPath: "id" });
     },
   });
   return opened;
@@ -162,12 +160,3 @@ const shownBy =
 
 /** How often it is tried again while the server is away. */
 const AGAIN_MS = 5000;
-
-/** Keeps a round on this device, so that it opens without the server. */
-export const keepRound = async (round: PickRound): Promise<void> => {
-  await (await database()).put("rounds", round);
-};
-
-/** A round as it was last seen on this device. */
-export const keptRound = async (id: number): Promise<PickRound | null> =>
-  (await (await database()).get("rounds", id)) ?? null;

@@ -1,0 +1,177 @@
+import type { Page } from "@playwright/test";
+import { expect, test } from "./site.ts";
+import { scan } from "./steps.ts";
+
+test.use({ viewport: { width: 360, height: 740 } });
+
+interface Stop {
+  location: number;
+  bin: string;
+  item: { id: number; code: string; tracking: string };
+  lot: string;
+  serial: string;
+  quantity: string;
+}
+
+/** What the server says of a round. */
+const roundOf = async (page: Page): Promise<{ id: number; stops: Stop[] }> =>
+  (await page.request.get(`/api/picks/${page.url().split("/").at(-1)}`)).json();
+
+/** Chooses what to fetch for, and starts the round. */
+async function start(page: Page, ...names: RegExp[]): Promise<void> {
+  await page.goto("/pick");
+  for (const name of names) await page.getByRole("checkbox", { name }).check({ force: true });
+  await page.getByRole("button", { name: /^(Walk \d|Pick [OB]-)/ }).click();
+  await expect(page.getByRole("heading", { name: /^PR-\d+$/ })).toBeVisible();
+}
+
+const said = (page: Page) => page.getByRole("status").filter({ hasText: /\S/ });
+
+test("a round for two builds and an order, by scans only, up to the next step", async ({ page }) => {
+  await start(page, /Honey 454 g/, /Complete hive/, /Millrow Garden Centre/);
+  await expect(page.getByText("B-5, B-6")).toBeVisible();
+  const { stops } = await roundOf(page);
+  const [first] = stops;
+  // Wrong bin, wrong item: each says what is expected.
+  await scan(page, "99-Z");
+  await expect(said(page).first()).toContainText(`99-Z is not where to go. Go to ${first?.bin}.`);
+  await scan(page, first?.bin ?? "");
+  await expect(said(page).first()).toContainText("Right bin.");
+  await scan(page, "EXT-2");
+  await expect(said(page).first()).toContainText(`EXT-2 is not what to take here. Take ${first?.item.code}.`);
+  for (const { bin, item, lot, serial } of stops) {
+    await scan(page, bin);
+    await scan(page, item.code);
+    if (lot !== "" || serial !== "") await scan(page, serial || lot);
+    if (serial === "") await scan(page, "ALL");
+    await expect(said(page).first()).toContainText(`${item.code} taken`);
+  }
+  await expect(page.getByRole("heading", { name: "All fetched" })).toBeVisible();
+  await expect(page.getByText(`${stops.length} of ${stops.length} fetched`)).toBeVisible();
+  await expect(page.getByRole("link", { name: "Finish B-6" })).toBeVisible();
+  await page.getByRole("link", { name: "Ship O-3" }).click();
+  await expect(page.getByRole("heading", { name: "Millrow Garden Centre" })).toBeVisible();
+  await page.getByRole("button", { name: /^Ship / }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByText("from Packed O-3").first()).toBeVisible();
+  await dialog.getByRole("button", { name: "Ship", exact: true }).click();
+  await expect(page.getByText("Shipped as S-1.")).toBeVisible();
+});
+
+test("by touch only, with a bin that holds less than the books say, and one fetch undone", async ({
+  page,
+}) => {
+  await start(page, /Honey 454 g/);
+  const { stops } = await roundOf(page);
+  expect(stops.map(({ item }) => item.code)).toEqual(["HON-B", "JAR-4", "LID-63"]);
+  await page.getByRole("button", { name: /^Take 110/ }).click();
+  await expect(page.getByText("1 of 3 fetched")).toBeVisible();
+  // 200 jars are there, and no more.
+  await page.getByRole("button", { name: "Other …" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Taken").fill("200");
+  await dialog.getByText("Count the bin: the books are wrong").click();
+  await dialog.getByRole("button", { name: "Take", exact: true }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByRole("button", { name: /^Take 240/ })).toBeVisible();
+  await page.getByRole("button", { name: /^Take 240/ }).click();
+  await expect(page.getByRole("heading", { name: "All fetched" })).toBeVisible();
+  await expect(page.getByText("Not fetched: 40 pc JAR-4 for B-6 (not in stock)")).toBeVisible();
+  await page.getByRole("button", { name: /3 fetches recorded/ }).click();
+  await page.getByRole("button", { name: "Undo LID-63" }).click();
+  await expect(page.getByRole("button", { name: /^Take 240/ })).toBeVisible();
+});
+
+test("two people on one round see each other's progress, and it is handed over", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await start(page, /Complete hive/);
+  const context = await browser.newContext({ baseURL: baseURL ?? "", viewport: { width: 360, height: 740 } });
+  const other = await context.newPage();
+  await other.addInitScript(() => localStorage.setItem("yosegi.person", "3"));
+  await other.goto(page.url());
+  await expect(other.getByText("0 of 5 fetched")).toBeVisible();
+  await page.getByRole("button", { name: /^Take / }).click();
+  await expect(other.getByText("1 of 5 fetched")).toBeVisible();
+  await other.getByRole("button", { name: /^Take / }).click();
+  await expect(page.getByText("2 of 5 fetched")).toBeVisible();
+  await page.getByRole("button", { name: /Steps of PR-1/ }).click();
+  await page.getByRole("menuitem", { name: "Hand over to Maren" }).click();
+  await expect(page.getByText("PR-1 is now Maren's.")).toBeVisible();
+  await context.close();
+});
+
+test.describe("without a connection", () => {
+  test.use({ serviceWorkers: "allow" });
+
+  /** Waits until the page would open without the server. */
+  const ready = (page: Page) =>
+    page.evaluate(async () => {
+      await navigator.serviceWorker.ready;
+      // The worker keeps the answers that it gave itself.
+      if (!navigator.serviceWorker.controller)
+        await new Promise((resolve) =>
+          navigator.serviceWorker.addEventListener("controllerchange", resolve, { once: true }),
+        );
+    });
+
+  test("a scan is kept on the device, through a reload, and recorded once when the server is back", async ({
+    page,
+    context,
+  }) => {
+    await start(page, /Complete hive/);
+    await ready(page);
+    await page.reload();
+    await expect(page.getByText("0 of 5 fetched")).toBeVisible();
+    await context.setOffline(true);
+    await page.getByRole("button", { name: /^Take / }).click();
+    await expect(page.getByText(/1 of 5 fetched.*1 kept on this device/)).toBeVisible();
+    await page.reload();
+    await expect(page.getByText(/1 of 5 fetched.*1 kept on this device/)).toBeVisible();
+    await page.getByRole("button", { name: /^Take / }).click();
+    await expect(page.getByText(/2 of 5 fetched.*2 kept on this device/)).toBeVisible();
+    await context.setOffline(false);
+    await expect(page.getByText(/kept on this device/)).toHaveCount(0, { timeout: 15_000 });
+    await expect(page.getByText("2 of 5 fetched")).toBeVisible();
+    const round = await (await page.request.get("/api/picks/1")).json();
+    expect(round.fetched).toHaveLength(2);
+  });
+
+  test("a scan that is refused afterwards holds back only its own line, and is settled", async ({
+    page,
+    context,
+  }) => {
+    await start(page, /Complete hive/);
+    await ready(page);
+    const { stops } = await roundOf(page);
+    const [first, second] = stops;
+    await context.setOffline(true);
+    await page.getByRole("button", { name: /^Take / }).click();
+    await expect(page.getByText(/1 of 5 fetched/)).toBeVisible();
+    await page.getByRole("button", { name: /^Take / }).click();
+    await expect(page.getByText(/2 of 5 fetched/)).toBeVisible();
+    // Meanwhile somebody counted the first bin, and found nothing in it.
+    const counted = await page.request.post("/api/stock/counts", {
+      headers: { "yosegi-person": "2", "idempotency-key": "count-1" },
+      data: {
+        item: first?.item.id,
+        store: "Front store",
+        bin: first?.bin,
+        there: "0",
+        reason: "empty",
+        day: "2026-11-23",
+      },
+    });
+    expect(counted.status()).toBe(200);
+    await context.setOffline(false);
+    await expect(page.getByText(/was not recorded/)).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText(/The books have 0 pc of/)).toBeVisible();
+    await expect(page.getByText(/kept on this device/)).toHaveCount(0);
+    await expect(page.getByRole("button", { name: new RegExp(`${second?.item.code}`) })).toHaveCount(0);
+    await page.getByRole("button", { name: "Count the bin and record it" }).click();
+    await expect(page.getByText(/was not recorded/)).toHaveCount(0);
+    await expect(page.getByText("2 of 5 fetched")).toBeVisible();
+  });
+});
