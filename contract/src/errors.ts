@@ -321,6 +321,7 @@ export const ERRORS = {
     409,
     (p) => `The books have ${p.there} ${p.unit} of ${p.code} in ${p.bin}. Count the bin, or take less.`,
   ),
+  "lot-fixed": at(409, (p) => `Lot ${p.expected} of ${p.code} is to be taken. Enter why it is lot ${p.lot}.`),
   "fetch-nothing": at(422, () => "Enter how many were fetched, or count the bin."),
   "fetch-undone": at(409, () => "This fetch was undone already."),
   "nothing-packed": at(409, (p) => `Nothing is packed for ${p.number}.`),

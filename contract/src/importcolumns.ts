@@ -33,6 +33,7 @@ export const IMPORT_COLUMNS: Record<ImportKind, readonly string[]> = {
     "not_for_sale",
     "always_build",
     "finish_when_shipped",
+    "lot_fixed",
     "tax_rate",
     "notes",
   ],

@@ -125,6 +125,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
     not_for_sale: orElse(yesNo, false),
     always_build: orElse(yesNo, false),
     finish_when_shipped: orElse(yesNo, false),
+    lot_fixed: orElse(yesNo, false),
     tax_rate: amountOrNull(taxRate),
     notes: longText("The note", 2000),
   })
@@ -140,6 +141,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       not_for_sale,
       always_build,
       finish_when_shipped,
+      lot_fixed,
       tax_rate,
       cost_per,
       price_per,
@@ -158,6 +160,7 @@ export const itemsRow: z.ZodType<ItemFileRow> = z
       notForSale: not_for_sale,
       alwaysBuild: always_build,
       finishWhenShipped: finish_when_shipped,
+      lotFixed: lot_fixed,
       taxRate: tax_rate,
     }),
   );

@@ -74,6 +74,7 @@ describe("what is written into a spreadsheet and read again is the same", () => 
       notForSale: yes,
       alwaysBuild: yes,
       finishWhenShipped: yes,
+      lotFixed: yes,
       notes: maybe,
       packs: fc.array(fc.record({ name: text, quantity: amount(0, 1) }), { maxLength: 3 }),
     });

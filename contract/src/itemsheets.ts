@@ -38,6 +38,7 @@ export const itemRow = itemBrief
     notForSale: z.boolean(),
     alwaysBuild: z.boolean(),
     finishWhenShipped: z.boolean(),
+    lotFixed: z.boolean(),
     taxRate: figure.nullable().meta({ description: "Percent; null: the company's" }),
     hasList: z.boolean().meta({ description: "A parts list is in force, or its contents are written" }),
     onHand: figure,
@@ -82,6 +83,9 @@ const itemFields = {
   finishWhenShipped: z
     .boolean()
     .meta({ description: "Shipping it finishes the builds that are for the order" }),
+  lotFixed: z
+    .boolean()
+    .meta({ description: "A picker takes the suggested lot, and another only with a reason" }),
   taxRate: taxRate.nullable().meta({ description: "Percent; null: the company's" }),
   packs: z.array(pack).max(20, "An item has up to 20 packs."),
   notes: longText("The note", 2000),
@@ -112,6 +116,7 @@ export const newItem = z.object({
   notForSale: itemFields.notForSale.default(false),
   alwaysBuild: itemFields.alwaysBuild.default(false),
   finishWhenShipped: itemFields.finishWhenShipped.default(false),
+  lotFixed: itemFields.lotFixed.default(false),
   taxRate: itemFields.taxRate.default(null),
   packs: itemFields.packs.default([]),
   notes: itemFields.notes.default(""),

@@ -52,6 +52,7 @@ export const pickStop = z
     bin: z.string(),
     item: itemBrief,
     barcode: z.string(),
+    lotFixed: z.boolean().meta({ description: "Another lot than this one needs a reason" }),
     lot: z.string(),
     serial: z.string(),
     expiry: day.nullable(),

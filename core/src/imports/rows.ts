@@ -53,6 +53,7 @@ export function itemCells(item: Omit<ItemInput, "row">): Cells {
     not_for_sale: yes(item.notForSale),
     always_build: yes(item.alwaysBuild),
     finish_when_shipped: yes(item.finishWhenShipped),
+    lot_fixed: yes(item.lotFixed),
     tax_rate: amount(item.taxRate),
     notes: item.notes,
   };

@@ -33,6 +33,7 @@ describe("checking items", () => {
     notForSale: false,
     alwaysBuild: false,
     finishWhenShipped: false,
+    lotFixed: false,
     packs: [],
     notes: "",
     ...r,

@@ -39,6 +39,8 @@ export interface ItemInput {
   alwaysBuild: boolean;
   /** Shipping it finishes the builds that are for the order. */
   finishWhenShipped: boolean;
+  /** A picker takes the suggested lot, and another only with a reason. */
+  lotFixed: boolean;
   /** Percent; null: the company's. */
   taxRate: Decimal | null;
   packs: readonly Pack[];

@@ -10,6 +10,7 @@ const stop = (key: string, bin: string, code: string, more: Partial<ScanStop> = 
   serial: "",
   quantity: "5",
   expiry: null,
+  lotFixed: false,
   others: [],
   ...more,
 });
@@ -57,6 +58,15 @@ describe("a scan", () => {
     expect(scans(["03-B", "s-2", "ALL"])).toEqual(["b bin", "b lot", "b 5 S-2"]);
     expect(scans(["03-B", "OLD"])).toEqual(["b bin", "expired: S-1"]);
     expect(scans(["03-B", "SYR-72", "S-9"])).toEqual(["b bin", "b item", "wrong lot: S-1"]);
+  });
+  it("of another lot than the fixed one is refused, for it needs a reason", () => {
+    const fixed = [{ ...LOT, lotFixed: true }];
+    expect(scans(["03-B", "S-2", "S-1", "ALL"], fixed)).toEqual([
+      "b bin",
+      "other lot: S-1",
+      "b lot",
+      "b 5 S-1",
+    ]);
   });
   it("of a serial number takes that unit at once", () => {
     expect(scans(["05-C", "HS-2"])).toEqual(["c bin", "c 1 HS-2"]);

@@ -14,6 +14,8 @@ export interface ScanStop {
   /** To be fetched here. */
   quantity: string;
   expiry: Day | null;
+  /** Another lot than this one needs a reason, which is typed. */
+  lotFixed: boolean;
   /** Other lots or serials of the item in this bin. */
   others: readonly { lot: string; serial: string; quantity: string; expiry: Day | null }[];
 }
@@ -34,6 +36,7 @@ export type ScanRefused =
   | "wrong bin"
   | "wrong item"
   | "wrong lot"
+  | "other lot"
   | "wrong serial"
   | "expired"
   | "scan the lot first"
@@ -95,6 +98,7 @@ export function scanAt(
   const piece = pieceIn(at, key);
   if (piece) {
     if (expired(piece.expiry, today)) return refuse("expired", at.serial || at.lot);
+    if (at.lotFixed && piece.serial === "" && piece.lot !== at.lot) return refuse("other lot", at.lot);
     const now = { stop: at.key, bin: scanned.bin, item: true, piece: piece.serial || piece.lot };
     if (piece.serial === "") return { scanned: now, result: { ok: true, what: "lot" } };
     return {

@@ -33,4 +33,9 @@ CREATE TABLE pick_short (
   PRIMARY KEY (round_id, kind, document_id, line, item_id)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    // Whether a picker may take another lot than the suggested one without a reason.
+    name: "0034-fixed-lots",
+    sql: "ALTER TABLE item ADD COLUMN lot_fixed INTEGER NOT NULL DEFAULT 0 CHECK (lot_fixed IN (0, 1));",
+  },
 ];

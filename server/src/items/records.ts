@@ -43,6 +43,7 @@ export async function itemRecords(ctx: Reading): Promise<Omit<ItemInput, "row">[
     notForSale: row.not_for_sale === 1,
     alwaysBuild: row.always_build === 1,
     finishWhenShipped: row.finish_when_shipped === 1,
+    lotFixed: row.lot_fixed === 1,
     taxRate: quantityOrNull(row.tax_rate),
     packs: (packsOf.get(row.id) ?? []).map((p) => ({
       name: p.name,

@@ -29,6 +29,8 @@ export const ITEM = table("item", {
   not_for_sale: filled(integer()),
   always_build: filled(integer()),
   finish_when_shipped: filled(integer()),
+  /** A picker takes the suggested lot, and another only with a reason. */
+  lot_fixed: filled(integer()),
   tax_rate: orNull(integer()),
   notes: filled(text()),
   picture_id: orNull(integer()),

@@ -61,6 +61,7 @@ export function itemColumns(
     not_for_sale: item.notForSale ? 1 : 0,
     always_build: item.alwaysBuild ? 1 : 0,
     finish_when_shipped: item.finishWhenShipped ? 1 : 0,
+    lot_fixed: item.lotFixed ? 1 : 0,
     tax_rate: item.taxRate === null ? null : quantityToScaled(item.taxRate),
     notes: item.notes,
   };

@@ -26,6 +26,7 @@ interface FullRow extends BriefRow, CostRow, StockRow {
   not_for_sale: number;
   always_build: number;
   finish_when_shipped: number;
+  lot_fixed: number;
   tax_rate: number | null;
   has_list: number;
   has_supplier: number;
@@ -34,7 +35,7 @@ interface FullRow extends BriefRow, CostRow, StockRow {
 /** Items with their figures, in the order of the ids. All that one row says is read at once: lists are long. */
 export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<ItemRow[]> {
   const rows = await ctx.sql.all<FullRow>(
-    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, s.price, s.price_per, s.price_unit, i.not_for_sale, i.always_build, i.finish_when_shipped, i.tax_rate,
+    `SELECT ${BRIEF}, ${COST_COLUMNS}, ${STOCK_COLUMNS}, s.price, s.price_per, s.price_unit, i.not_for_sale, i.always_build, i.finish_when_shipped, i.lot_fixed, i.tax_rate,
             COALESCE(g.name, '') AS "group", COALESCE(g.drawn_at, 'pick') AS drawn_at,
             CASE i.kind WHEN 'built' THEN ${mainInForce("i.id")} IS NOT NULL
                         WHEN 'kit' THEN EXISTS (SELECT 1 FROM kit_part WHERE kit_id = i.id) ELSE 0 END AS has_list,
@@ -68,6 +69,7 @@ export async function itemRows(ctx: Reading, ids: readonly number[]): Promise<It
       notForSale: row.not_for_sale === 1,
       alwaysBuild: row.always_build === 1,
       finishWhenShipped: row.finish_when_shipped === 1,
+      lotFixed: row.lot_fixed === 1,
       taxRate: row.tax_rate === null ? null : quantityFromScaled(row.tax_rate).toFixed(),
       hasList,
       onHand: figures.onHand.toFixed(),

@@ -66,6 +66,7 @@ export async function fetchPick(ctx: Writing, id: number, typed: Fetched): Promi
   if (wants.length === 0) throw Refusal.at("item", "not-in-round", { code, number: round.number });
   const shares = sharesOf(wants, body, { code, unit });
   await refuseNotThere(ctx, plan, body, { code, unit });
+  await refuseOtherLot(ctx, wants, body, code);
   await recordFetch(ctx, round.number, shares, body);
   await writeHolds(ctx, round);
 }
@@ -143,6 +144,24 @@ async function refuseNotThere(
     throw Refusal.at("serial", "not-in-stock", { name: serial, code: named.code, where });
   }
   throw Refusal.at("quantity", "pick-not-there", { ...named, there: has.toFixed(), bin });
+}
+
+/** Where the lot of an item is fixed, another than the suggested one needs a reason. */
+async function refuseOtherLot(
+  ctx: Reading,
+  wants: readonly Hold[],
+  { item, lot, reason }: Fetched,
+  code: string,
+): Promise<void> {
+  if (lot === "" || reason !== "" || wants.some((hold) => hold.lot === lot)) return;
+  const row = await ctx.sql.one<{ fixed: number }>(
+    "SELECT lot_fixed AS fixed FROM item_head WHERE id = $item",
+    {
+      item,
+    },
+  );
+  const expected = [...new Set(wants.map((hold) => hold.lot))].join(", ");
+  if (row?.fixed === 1) throw Refusal.at("reason", "lot-fixed", { code, lot, expected });
 }
 
 async function recordFetch(

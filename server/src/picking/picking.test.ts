@@ -262,4 +262,43 @@ describe("a fetch", () => {
     expect(sheet.lines.find(({ item }) => item.code === "BOX-D")).toMatchObject({ bench: "3", open: "0" });
     expect(await world.audit()).toEqual([]);
   });
+
+  it("of lots takes the one that is first to expire; another one where the picker may choose, or says why", async () => {
+    const world = await demoWorld();
+    const order = await orderOf(world, [["SYR-72", "3", "4.00"]]);
+    const before = await start(world, { kind: "order", id: order.id });
+    const [{ store = "", bin = "", lot = "", item: brief } = {}] = before.stops;
+    await world.ok(routes.endRound, { params: { id: before.id } });
+    await world.ok(routes.receive, {
+      body: {
+        item: brief?.id ?? 0,
+        quantity: "9",
+        unitCost: "1.35",
+        costPer: "",
+        store,
+        bin,
+        lot: "S-LATE",
+        expiry: "2030-01-01",
+        serial: "",
+        day: TODAY,
+        reason: "",
+      },
+    });
+    const round = await start(world, { kind: "order", id: order.id });
+    const stop = stopOf(round, "SYR-72");
+    expect(stop?.lot).toBe(lot);
+    const other = stop?.others.find((one) => one.lot === "S-LATE");
+    const free = await take(world, round, stop, { quantity: "1", lot: other?.lot ?? "" });
+    expect(free.fetched[0]).toMatchObject({ lot: other?.lot, reason: "" });
+    const item = await world.ok(routes.item, { params: { id: stop?.item.id ?? 0 } });
+    await world.ok(routes.changeItem, {
+      params: { id: item.id },
+      body: { ...item, price: item.ownPrice, lotFixed: true },
+    });
+    const body = fetchOf(stop, { quantity: "1", lot: other?.lot ?? "" });
+    expect(await refuse(world, round, body)).toEqual(["reason lot-fixed"]);
+    const reasoned = await take(world, round, stop, { ...body, reason: "the other one leaks" });
+    expect(reasoned.fetched[0]).toMatchObject({ lot: other?.lot, reason: "the other one leaks" });
+    expect(await world.audit()).toEqual([]);
+  });
 });

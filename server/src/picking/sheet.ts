@@ -58,7 +58,7 @@ async function stopAnswers(ctx: Reading, plan: RoundPlan, brief: Brief): Promise
     (hold) => at(hold)?.walk ?? null,
   );
   const inBin = groupBy(plan.ready, ({ item, location, bin }) => `${item} ${location} ${bin}`);
-  const barcodes = await barcodesOf(
+  const scanned = await scannedBy(
     ctx,
     stops.map((stop) => stop.item),
   );
@@ -69,7 +69,8 @@ async function stopAnswers(ctx: Reading, plan: RoundPlan, brief: Brief): Promise
       store: names.get(from.location) ?? "",
       bin: from.bin,
       item: brief(item),
-      barcode: barcodes.get(item) ?? "",
+      barcode: scanned.get(item)?.barcode ?? "",
+      lotFixed: scanned.get(item)?.fixed === 1,
       lot,
       serial,
       expiry: here?.expiry ?? null,
@@ -96,12 +97,13 @@ async function stopAnswers(ctx: Reading, plan: RoundPlan, brief: Brief): Promise
   });
 }
 
-async function barcodesOf(ctx: Reading, items: readonly number[]): Promise<Map<number, string>> {
-  const rows = await ctx.sql.all<{ id: number; barcode: string }>(
-    "SELECT id, barcode FROM item_head WHERE barcode <> '' AND id IN (SELECT value FROM json_each($items))",
+/** By what items are scanned, and whether their lot is fixed. */
+async function scannedBy(ctx: Reading, items: readonly number[]) {
+  const rows = await ctx.sql.all<{ id: number; barcode: string; fixed: number }>(
+    "SELECT id, barcode, lot_fixed AS fixed FROM item_head WHERE id IN (SELECT value FROM json_each($items))",
     { items: asJson(new Set(items)) },
   );
-  return new Map(rows.map((row) => [row.id, row.barcode]));
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 interface MovedRow {

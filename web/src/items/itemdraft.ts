@@ -23,6 +23,7 @@ export interface ItemDraft extends Pick<NewItem, "code" | "name" | "kind" | "uni
   notForSale: boolean;
   alwaysBuild: boolean;
   finishWhenShipped: boolean;
+  lotFixed: boolean;
   taxRate: string;
   packs: { name: string; quantity: string }[];
   notes: string;
@@ -51,6 +52,7 @@ const BLANK: Omit<ItemDraft, "code" | "kind" | "unit"> = {
   notForSale: false,
   alwaysBuild: false,
   finishWhenShipped: false,
+  lotFixed: false,
   taxRate: "",
   packs: [],
   notes: "",
@@ -83,6 +85,7 @@ export function draftOfItem(item: ItemSheet): ItemDraft {
     notForSale: item.notForSale,
     alwaysBuild: item.alwaysBuild,
     finishWhenShipped: item.finishWhenShipped,
+    lotFixed: item.lotFixed,
     taxRate: text(item.taxRate),
     notes: item.notes,
     packs: item.packs,

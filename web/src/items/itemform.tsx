@@ -117,6 +117,7 @@ function Money() {
 function Keeping() {
   const { unit, packs } = useMeasure();
   const kind = useWatch<ItemDraft, "kind">({ name: "kind" });
+  const byLot = useWatch<ItemDraft, "tracking">({ name: "tracking" }) === "lot";
   const { setValue } = useFormContext<ItemDraft>();
   return (
     <>
@@ -147,6 +148,7 @@ function Keeping() {
       <In.Tick name="notStockTracked" onChanged={(on) => on && setValue("tracking", "none")}>
         Not stock-tracked: adds to cost and appears on paperwork, but has no stock (e.g. rags, tape)
       </In.Tick>
+      {byLot && <In.Tick name="lotFixed">Pick the suggested lot: another one needs a reason</In.Tick>}
       <In.Tick name="notForSale">Not for sale: can't be put on an order</In.Tick>
       {kind === "built" && (
         <>

@@ -47,6 +47,7 @@ export function ItemSheetView({ item }: { item: Sheet }) {
     item.notForSale && "not for sale",
     item.alwaysBuild && "always built for orders",
     item.finishWhenShipped && "finished when shipped",
+    item.lotFixed && "suggested lot is picked",
     item.taxRate && `tax ${format.percent(item.taxRate)}`,
     item.state !== "active" && item.state,
   ];

@@ -20,6 +20,8 @@ export function scanWords(result: ScanResult, code: string): string {
       return `${code} is not what to take here. Take ${expected}.`;
     case "wrong lot":
       return `Lot ${code} is not in this bin. Take lot ${expected}.`;
+    case "other lot":
+      return `Take lot ${expected}. To take ${code}, press Other and say why.`;
     case "wrong serial":
       return `Serial number ${code} is not in this bin. Take ${expected}.`;
     case "expired":

@@ -118,7 +118,7 @@ export const ALLOWED: readonly Allowed[] = [
   {
     why: "an item may be not for sale, or always built for orders",
     url: /\/api\/items/,
-    at: /(^|\.)(notForSale|alwaysBuild|finishWhenShipped)$/,
+    at: /(^|\.)(notForSale|alwaysBuild|finishWhenShipped|lotFixed)$/,
   },
   {
     why: "a customer has a note, a hold and a credit limit",
