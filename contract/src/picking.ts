@@ -154,6 +154,12 @@ export const pickingRoutes = {
     ...byId,
     ...roundAnswer,
   }),
+  pickPaper: ask("/api/picks/:id/paper", {
+    permission: "look",
+    summary: "A round as a pick list on A4, with codes to scan, as PDF",
+    ...byId,
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
   fetchPick: command("/api/picks/:id/fetch", {
     permission: "pick",
     summary: "Say what was fetched from a bin; it is dealt out to those that want it, in their turn",

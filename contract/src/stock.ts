@@ -123,6 +123,24 @@ export const stockRoutes = {
     body: z.object({ bin: bin.min(1) }),
     answer: store,
   }),
+  binContents: ask("/api/stores/:id/contents", {
+    permission: "look",
+    summary: "What is in a bin of a store, with the codes by which it is scanned",
+    ...byId,
+    query: z.object({ bin: z.string().max(20).default("") }),
+    answer: z.object({
+      contents: z.array(
+        z.object({
+          item: itemBrief,
+          barcode: z.string(),
+          lot: z.string(),
+          serial: z.string(),
+          expiry: day.nullable(),
+          quantity: figure,
+        }),
+      ),
+    }),
+  }),
   movements: ask("/api/stock/movements", {
     permission: "look",
     summary: "The stock ledger, latest first",

@@ -6,7 +6,7 @@ import { decimal, divideDown, divideRounded, divideUp, roundMoney, sum } from ".
 import { numberMarks, parseNumber } from "./numbers.ts";
 import { AmountTooLarge, moneyToScaled, quantityFromScaled, quantityToScaled } from "./scaled.ts";
 import { split } from "./split.ts";
-import { convertNeed, tooManyDecimals } from "./units.ts";
+import { convertNeed, fillsPacks, tooManyDecimals } from "./units.ts";
 
 const whole = fc.bigInt({ min: 0n, max: 10n ** 15n });
 
@@ -185,5 +185,17 @@ describe("typed numbers", () => {
     expect(parseNumber("0,040", german)).toBe("0.040");
     expect(parseNumber("1.5", german)).toBeNull();
     expect(parseNumber("1 234,5", numberMarks("fr"))).toBe("1234.5");
+  });
+});
+
+describe("packs", () => {
+  it("are told by the largest that a quantity fills", () => {
+    const packs = [
+      { name: "box of 50", quantity: "50" },
+      { name: "pallet", quantity: "1000" },
+    ];
+    expect(fillsPacks("120", packs)).toEqual({ name: "box of 50", count: "2.4" });
+    expect(fillsPacks("3000", packs)).toEqual({ name: "pallet", count: "3" });
+    expect(fillsPacks("49", packs)).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import { type Decimal, decimal, decimalsOf, divideUp } from "./decimal.ts";
+import { type Decimal, decimal, decimalsOf, divideRounded, divideUp } from "./decimal.ts";
 
 export const DIMENSIONS = ["mass", "volume", "length", "count", "time"] as const;
 
@@ -63,3 +63,18 @@ export function convertNeed(quantity: Decimal, over: Decimal, from: Unit, to: Un
 
 /** Units by their code, exactly as written: mL and ML are not the same to a chemist. */
 export type Units = ReadonlyMap<string, Unit>;
+
+/** How many of the largest pack that it fills at least once a quantity is, to two decimals; null where it fills none. */
+export function fillsPacks(
+  quantity: string,
+  packs: readonly { name: string; quantity: string }[],
+): { name: string; count: string } | null {
+  const filled = packs.filter((pack) => decimal(pack.quantity).gt(0) && decimal(pack.quantity).lte(quantity));
+  const [first, ...others] = filled;
+  if (!first) return null;
+  const largest = others.reduce((a, b) => (decimal(b.quantity).gt(a.quantity) ? b : a), first);
+  return {
+    name: largest.name,
+    count: divideRounded(decimal(quantity), decimal(largest.quantity), 2).toFixed(),
+  };
+}

@@ -84,6 +84,16 @@ describe("a scan", () => {
     expect(scans(["12"])).toEqual(["scan the item first: CAN-12"]);
     expect(scans(["03-A"], [])).toEqual(["not known: "]);
   });
+  it("of more than is needed anywhere is refused", () => {
+    const twice = [PLAIN, { ...PLAIN, key: "e", bin: "09-A", quantity: "2" }];
+    expect(scans(["03-A", "CAN-12", "7", "03-A", "8"], twice)).toEqual([
+      "a bin",
+      "a item",
+      "a 7",
+      "a bin",
+      "too many: 7",
+    ]);
+  });
   it("leads to another stop where its bin is scanned there, and forgets what was in hand", () => {
     expect(scans(["03-A", "CAN-12", "03-B", "ALL"])).toEqual([
       "a bin",

@@ -1,4 +1,4 @@
-import { type Day, type Decimal, decimal } from "../amounts/index.ts";
+import { type Day, type Decimal, decimal, sum } from "../amounts/index.ts";
 import { codeKey } from "../keys.ts";
 import { expired } from "../stock/index.ts";
 
@@ -39,6 +39,7 @@ export type ScanRefused =
   | "other lot"
   | "wrong serial"
   | "expired"
+  | "too many"
   | "scan the lot first"
   | "scan the serial first"
   | "scan the item first"
@@ -113,6 +114,8 @@ export function scanAt(
     if (at.item.tracking === "serial") return refuse("scan the serial first", at.serial);
     if (at.item.tracking === "lot" && scanned.piece === null) return refuse("scan the lot first", at.lot);
     if (!scanned.item && !scanned.bin) return refuse("scan the item first", at.item.code);
+    const needed = neededOf(stops, at.item.id);
+    if (needed.lt(quantity)) return refuse("too many", needed.toFixed());
     return {
       scanned: { ...scanned, item: false, piece: null },
       result: {
@@ -132,6 +135,10 @@ export function scanAt(
   if (at.item.tracking === "serial") return refuse("wrong serial", at.serial);
   return refuse("not known", at.item.code);
 }
+
+/** What is still to be fetched of an item, at all stops. */
+const neededOf = (stops: readonly ScanStop[], item: number): Decimal =>
+  sum(stops.filter((stop) => stop.item.id === item).map((stop) => decimal(stop.quantity)));
 
 /** The lot or serial with this code that is in the bin of a stop. */
 const pieceIn = ({ lot, serial, expiry, quantity, others }: ScanStop, key: string) =>

@@ -1,9 +1,10 @@
 import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
-import { serveAsk, serveCommand } from "../http/index.ts";
+import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { unpackOrder } from "../orders/index.ts";
 import { fetchPick, undoFetch } from "./fetch.ts";
+import { pickPaper } from "./paper.ts";
 import { endRound, handOverRound, leaveShort, listPicks, startRound } from "./rounds.ts";
 import { roundSheet } from "./sheet.ts";
 
@@ -13,6 +14,7 @@ export function pickingRoutes(app: FastifyInstance, store: Store): void {
     roundSheet(ctx, await startRound(ctx, body)),
   );
   serveAsk(app, store, routes.pickRound, (ctx, { params }) => roundSheet(ctx, params.id));
+  serveBytes(app, store, routes.pickPaper, (ctx, { params }) => pickPaper(ctx, params.id));
   serveCommand(app, store, routes.fetchPick, async (ctx, { params: { id }, body }) => {
     await fetchPick(ctx, id, body);
     return roundSheet(ctx, id);

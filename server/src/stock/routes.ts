@@ -5,6 +5,7 @@ import { serveAsk, serveCommand } from "../http/index.ts";
 import { count } from "./counting.ts";
 import {
   addBins,
+  binContents,
   changeStore,
   movements,
   newStore,
@@ -21,6 +22,9 @@ export function stockRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.removeStore, (ctx, { params }) => removeStore(ctx, params.id));
   serveCommand(app, store, routes.addBins, (ctx, { params, body }) => addBins(ctx, params.id, body));
   serveCommand(app, store, routes.removeBin, (ctx, { params, body }) => removeBin(ctx, params.id, body.bin));
+  serveAsk(app, store, routes.binContents, (ctx, { params, query }) =>
+    binContents(ctx, params.id, query.bin),
+  );
   serveAsk(app, store, routes.movements, (ctx, { query }) => movements(ctx, query));
   serveCommand(app, store, routes.count, (ctx, { body }) => count(ctx, body));
   serveCommand(app, store, routes.receive, async (ctx, { body }) => ({ document: await receive(ctx, body) }));

@@ -1,4 +1,5 @@
 import {
+  type AnswerOf,
   type MovementRow,
   type ParsedBody,
   type QueryOf,
@@ -100,6 +101,38 @@ export async function movements(
       from: from_name.trim(),
       to: to_name.trim(),
       value: moneyFromScaled(row.value).toFixed(4),
+    })),
+  };
+}
+
+/** What is in a bin of a store, by item, the first to be taken first. */
+export async function binContents(
+  ctx: Reading,
+  location: number,
+  bin: string,
+): Promise<AnswerOf<typeof routes.binContents>> {
+  const rows = await ctx.sql.all<{
+    item: number;
+    barcode: string;
+    lot: string;
+    serial: string;
+    expiry: Day | null;
+    quantity: number;
+  }>(
+    `SELECT u.item_id AS item, i.barcode, u.lot, u.serial, u.expiry, u.quantity
+       FROM usable_stock u JOIN item_head i ON i.id = u.item_id
+      WHERE u.location_id = $location AND u.bin = $bin ORDER BY i.code_key, u.expiry IS NULL, u.expiry, u.lot, u.serial`,
+    { location, bin },
+  );
+  const brief = await briefs(
+    ctx,
+    rows.map((row) => row.item),
+  );
+  return {
+    contents: rows.map(({ item, quantity, ...row }) => ({
+      ...row,
+      item: brief(item),
+      quantity: quantityFromScaled(quantity).toFixed(),
     })),
   };
 }

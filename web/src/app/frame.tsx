@@ -1,9 +1,9 @@
 import type { AnswerOf, findRoutes } from "@yosegi/contract";
 import { Menu } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, Suspense, useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
-import { ScanField, useWaiting } from "../find/index.ts";
+import { ScanField, ScanGun, useWaiting } from "../find/index.ts";
 import { PersonMenu } from "../people/index.ts";
 import { Button, color, font, NARROW, SideSheet, TARGET, type ThemeChoice, TOUCH } from "../ui/index.ts";
 import { LostBanner } from "./lostbanner.tsx";
@@ -32,6 +32,7 @@ export interface FrameProps {
 export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const { data } = useWaiting();
   const [opened, setOpened] = useState(false);
+  const [gun, setGun] = useState(false);
   const work: Entry[] = [
     {
       to: "/orders",
@@ -97,11 +98,16 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
             </Button>
           </OnNarrow>
           <ScanField />
-          <PersonMenu theme={theme} onTheme={onTheme} />
+          <PersonMenu theme={theme} onTheme={onTheme} onScanGun={() => setGun(!gun)} />
         </Top>
         <LostBanner />
         {children}
       </Main>
+      {gun && (
+        <Suspense>
+          <ScanGun onClose={() => setGun(false)} />
+        </Suspense>
+      )}
     </App>
   );
 }

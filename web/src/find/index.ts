@@ -1,2 +1,3 @@
 export * from "./queries.ts";
 export * from "./scanfield.tsx";
+export { ScanGun } from "./scangunlater.tsx";

@@ -28,9 +28,12 @@ const THEME_WORDS: Record<ThemeChoice, string> = { system: "System", light: "Lig
 export function PersonMenu({
   theme,
   onTheme,
+  onScanGun,
 }: {
   theme: ThemeChoice;
   onTheme: (theme: ThemeChoice) => void;
+  /** Takes the scan gun out, or puts it away. */
+  onScanGun: () => void;
 }) {
   const { person, people, choose } = useWorking();
   const [adding, setAdding] = useState(false);
@@ -59,6 +62,9 @@ export function PersonMenu({
             </MenuSection>
             <Choice id="add" onAction={() => setAdding(true)}>
               Add person …
+            </Choice>
+            <Choice id="scan gun" onAction={onScanGun}>
+              Scan gun
             </Choice>
             <Line />
             <MenuSection

@@ -23,6 +23,11 @@ export function RoundMenu({ round }: { round: PickRound }) {
             label: `Hand over to ${name}`,
             onAction: () => void handOver.run({ params, body: { person: id } }),
           })),
+        {
+          id: "paper",
+          label: "Pick list (PDF)",
+          onAction: () => void window.open(`/api/picks/${round.id}/paper`, "_blank", "noreferrer"),
+        },
         { id: "end", label: "End the round", onAction: () => void end.run({ params }) },
       ]}
     >

@@ -1,5 +1,5 @@
 import { type FetchBody, type PickRound, type PickStop, pickingRoutes } from "@yosegi/contract";
-import { decimal, NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
+import { fillsPacks, NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
 import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -12,6 +12,7 @@ import {
   color,
   EmptyPage,
   Fold,
+  type Format,
   focusRing,
   font,
   Notice,
@@ -104,14 +105,6 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
     const stop = stops.find((one) => stopKey(one) === next.stop) ?? at;
     if (result.ok && result.what === "taken" && stop) {
       const quantity = result.quantity.toFixed();
-      const most = stops
-        .filter((one) => one.item.id === stop.item.id)
-        .reduce((sum, one) => sum.plus(one.quantity), decimal(0));
-      if (result.quantity.gt(most))
-        return say(
-          false,
-          `Only ${format.amount(most.toFixed(), stop.item.unit)} of ${stop.item.code} are needed.`,
-        );
       return take(stop, { quantity, lot: result.lot, serial: result.serial });
     }
     setScanned(next);
@@ -266,12 +259,10 @@ function Stop({ stop, scanned, onScan, onTake, onOther }: StopProps) {
   );
 }
 
-/** The quantity in packs, where the item has such: "= 2 box of 50". */
-function packsWords({ item, quantity }: PickStop, format: ReturnType<typeof useFormat>): string {
-  const [pack] = item.packs;
-  if (!pack || decimal(pack.quantity).lte(0)) return "";
-  const count = decimal(quantity).div(pack.quantity);
-  return count.gte(1) ? ` · ${format.amount(count.round(2).toFixed())} × ${pack.name}` : "";
+/** The quantity in the largest pack that it fills: " · 2 × box of 50". */
+function packsWords({ item, quantity }: PickStop, format: Format): string {
+  const found = fillsPacks(quantity, item.packs);
+  return found ? ` · ${format.amount(found.count)} × ${found.name}` : "";
 }
 
 function Others({ stops, onGo }: { stops: readonly PickStop[]; onGo: (stop: PickStop) => void }) {

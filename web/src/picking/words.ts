@@ -26,6 +26,8 @@ export function scanWords(result: ScanResult, code: string): string {
       return `Serial number ${code} is not in this bin. Take ${expected}.`;
     case "expired":
       return `${code} has expired. Take ${expected}.`;
+    case "too many":
+      return `Only ${expected} are needed. To take more, press Other.`;
     case "scan the lot first":
       return `Scan the lot first: ${expected}.`;
     case "scan the serial first":

@@ -1,0 +1,4 @@
+import { lazy } from "react";
+
+/** Loaded when it is first taken out. */
+export const ScanGun = lazy(async () => ({ default: (await import("./scangun.tsx")).ScanGun }));
