@@ -4,7 +4,18 @@ import { z } from "./zod.ts";
 
 export const hit = z
   .object({
-    kind: z.enum(["item", "build", "order", "purchase", "shipment", "lot", "serial", "bin", "document"]),
+    kind: z.enum([
+      "item",
+      "build",
+      "order",
+      "purchase",
+      "shipment",
+      "round",
+      "lot",
+      "serial",
+      "bin",
+      "document",
+    ]),
     text: z.string(),
     detail: z.string(),
     item: ref.nullable(),
@@ -12,6 +23,7 @@ export const hit = z
     order: ref.nullable(),
     purchase: ref.nullable(),
     shipment: ref.nullable(),
+    round: ref.nullable().meta({ description: "A pick round" }),
     document: z.string().nullable(),
     exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
   })

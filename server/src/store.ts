@@ -11,6 +11,7 @@ import { listViews } from "./lists/views.ts";
 import { orderViews } from "./orders/views.ts";
 import { outboxViews } from "./outbox/views.ts";
 import { peopleViews } from "./people/views.ts";
+import { pickingViews } from "./picking/views.ts";
 import { priceViews } from "./prices/views.ts";
 import { shippingViews } from "./shipping/views.ts";
 
@@ -26,6 +27,7 @@ export const VIEWS = viewsOf({
   ...buildViews,
   ...buyingViews,
   ...orderViews,
+  ...pickingViews,
   ...shippingViews,
   ...outboxViews,
   ...allocationViews,

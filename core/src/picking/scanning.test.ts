@@ -102,6 +102,10 @@ describe("a scan", () => {
       "scan the lot first: S-1",
     ]);
   });
+  it("of a lot that another stop in the bin is for leads there", () => {
+    const two = [LOT, { ...LOT, key: "f", lot: "S-2", quantity: "3", others: [] }];
+    expect(scans(["03-B", "S-2", "ALL"], two)).toEqual(["b bin", "f lot", "f 3 S-2"]);
+  });
   it("finds the item among several in one bin", () => {
     const two = [PLAIN, stop("d", "03-A", "LBL-F")];
     expect(scans(["03-A", "LBL-F", "3"], two)).toEqual(["a bin", "d item", "d 3"]);

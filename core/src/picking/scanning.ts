@@ -96,11 +96,14 @@ export function scanAt(
     };
   }
 
-  const piece = pieceIn(at, key);
+  // A lot or serial that another stop in this bin is for leads there.
+  const own = stops.find((stop) => stop.bin === at.bin && stop.key !== at.key && isPiece(stop, key));
+  const here = isPiece(at, key) ? at : (own ?? at);
+  const piece = pieceIn(here, key);
   if (piece) {
     if (expired(piece.expiry, today)) return refuse("expired", at.serial || at.lot);
-    if (at.lotFixed && piece.serial === "" && piece.lot !== at.lot) return refuse("other lot", at.lot);
-    const now = { stop: at.key, bin: scanned.bin, item: true, piece: piece.serial || piece.lot };
+    if (here.lotFixed && piece.serial === "" && piece.lot !== here.lot) return refuse("other lot", here.lot);
+    const now = { stop: here.key, bin: scanned.bin, item: true, piece: piece.serial || piece.lot };
     if (piece.serial === "") return { scanned: now, result: { ok: true, what: "lot" } };
     return {
       scanned: { ...now, item: false, piece: null },
@@ -140,8 +143,9 @@ export function scanAt(
 const neededOf = (stops: readonly ScanStop[], item: number): Decimal =>
   sum(stops.filter((stop) => stop.item.id === item).map((stop) => decimal(stop.quantity)));
 
+const isPiece = ({ lot, serial }: Pick<ScanStop, "lot" | "serial">, key: string): boolean =>
+  key !== "" && codeKey(serial || lot) === key;
+
 /** The lot or serial with this code that is in the bin of a stop. */
 const pieceIn = ({ lot, serial, expiry, quantity, others }: ScanStop, key: string) =>
-  [{ lot, serial, expiry, quantity }, ...others].find(
-    (one) => (one.serial !== "" ? codeKey(one.serial) : codeKey(one.lot)) === key && key !== "",
-  );
+  [{ lot, serial, expiry, quantity }, ...others].find((one) => isPiece(one, key));

@@ -22,6 +22,7 @@ function addressOf(hit: Hit): string {
   if (hit.order !== null) return `/orders/${hit.order}`;
   if (hit.purchase !== null) return `/buying/${hit.purchase}`;
   if (hit.shipment !== null) return `/shipments/${hit.shipment}`;
+  if (hit.round !== null) return `/pick/${hit.round}`;
   if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
   return `/catalog/${hit.item}`;
 }
@@ -32,6 +33,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   order: "order",
   purchase: "purchase order",
   shipment: "shipment",
+  round: "pick round of",
   lot: "lot of",
   serial: "serial of",
   bin: "bin with",

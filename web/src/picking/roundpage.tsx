@@ -351,6 +351,7 @@ const Head = styled.div`
   align-items: baseline;
   justify-content: space-between;
   gap: 4px 12px;
+  max-width: 560px;
   h1 {
     margin: 0;
     font-size: 22px;

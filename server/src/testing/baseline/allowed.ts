@@ -153,7 +153,7 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/builds\//,
     at: /(listed|ownParts|leftOut)$/,
   },
-  { why: "a number may be a shipment's", url: /\/api\/find/, at: /\.shipment$/ },
+  { why: "a number may be a shipment's, or a round's", url: /\/api\/find/, at: /\.(shipment|round)$/ },
   {
     why: "an order says what left of each line, what was closed, and what is packed",
     url: /\/api\/orders/,
@@ -175,4 +175,5 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/outbox/,
     at: /(^|\.)(order|shipment)$/,
   },
+  { why: "what is to be fetched waits at the rail", url: /\/api\/waiting/, at: /^body\.(picks|rounds)$/ },
 ];
