@@ -17,6 +17,7 @@ import {
   quantityOrZero,
   ref,
   serial,
+  short,
 } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
@@ -62,6 +63,16 @@ export const newReceipt = z.object({
   serial,
   day,
   reason: note,
+});
+
+/** So much of what is in one bin. */
+const stockLine = z.object({
+  item: ref,
+  store: z.string().min(1, "Choose a store."),
+  bin,
+  lot: lot.default(""),
+  serial: serial.default(""),
+  quantity,
 });
 
 export const countBody = z.object({
@@ -159,6 +170,37 @@ export const stockRoutes = {
     permission: "stock",
     summary: "Take stock in by hand",
     body: newReceipt,
+    answer: z.object({ document: z.string() }),
+  }),
+  moveStock: command("/api/stock/moves", {
+    permission: "stock",
+    summary: "Move stock between bins and stores",
+    body: z.object({
+      lines: z
+        .array(stockLine.extend({ toStore: z.string().min(1, "Choose a store."), toBin: bin }))
+        .min(1, "Nothing is moved.")
+        .max(500, "Up to 500 lines."),
+      costTag: short("The cost tag").default(""),
+      reason: note.default(""),
+      day,
+    }),
+    answer: z.object({ document: z.string() }),
+  }),
+  scrapStock: command("/api/stock/scraps", {
+    permission: "stock",
+    summary: "Scrap stock: its value is lost",
+    body: z.object({
+      lines: z.array(stockLine).min(1, "Nothing is scrapped.").max(500, "Up to 500 lines."),
+      costTag: short("The cost tag").default(""),
+      reason: note.min(1, "Enter why it is scrapped."),
+      day,
+    }),
+    answer: z.object({ document: z.string(), lost: costFigure }),
+  }),
+  undoStock: command("/api/stock/undo", {
+    permission: "stock",
+    summary: "Undo a move, a scrap, a count, or stock received by hand",
+    body: z.object({ document: z.string().min(1).max(40) }),
     answer: z.object({ document: z.string() }),
   }),
   count: command("/api/stock/counts", {

@@ -93,5 +93,7 @@ export const POSTING_KINDS = [
   "correction",
   "count",
   "shipment",
+  "move",
+  "scrap",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

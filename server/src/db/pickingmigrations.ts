@@ -38,4 +38,11 @@ CREATE TABLE pick_short (
     name: "0034-fixed-lots",
     sql: "ALTER TABLE item ADD COLUMN lot_fixed INTEGER NOT NULL DEFAULT 0 CHECK (lot_fixed IN (0, 1));",
   },
+  {
+    // Money of what was moved or scrapped is added up by a tag, and a movement says on which device it was entered.
+    name: "0035-tags-and-devices",
+    sql: `
+ALTER TABLE posting ADD COLUMN cost_tag ${text("cost_tag", 60)} DEFAULT '';
+ALTER TABLE posting ADD COLUMN device ${text("device", 40)} DEFAULT '';`,
+  },
 ];

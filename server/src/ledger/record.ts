@@ -37,6 +37,8 @@ export interface Posting {
   /** The day it happened; the moment it was keyed is the command's own. */
   day: Day;
   reason: string;
+  /** A code by which money is added up over all documents. */
+  costTag?: string;
   movements: readonly Movement[];
   /** Costs added and values lost, so that it balances (docs/rules.md § 9); left out where there are none. */
   entries?: readonly PostingEntry[];
@@ -76,13 +78,13 @@ export async function record(
     ).stock;
   const posted = posting.posted ?? post(stock, posting.movements);
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
-  const { kind, document, day, reason, undoes = null, entries = [] } = posting;
+  const { kind, document, day, reason, undoes = null, entries = [], costTag = "" } = posting;
   await refuseSecondSerials(ctx, posted.movements, undoes !== null);
   await refuseTooEarly(ctx, day, posted.movements);
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
   const [id = 0] = await ctx.sql.insert(POSTING, [
-    { kind, document, person_id: ctx.person.id, day, moment: ctx.moment, reason, undoes },
+    { kind, document, person_id: ctx.person.id, day, moment: ctx.moment, reason, undoes, cost_tag: costTag },
   ]);
   // They are sent together and run in this order, each waiting for the one before.
   const movements = writeMovements(ctx, id, posted.movements);

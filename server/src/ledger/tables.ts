@@ -12,6 +12,9 @@ export const POSTING = table("posting", {
   moment: text(),
   reason: text(),
   undoes: orNull(integer()),
+  cost_tag: filled(text()),
+  /** The device that it was entered on, as its person calls it. */
+  device: filled(text()),
 });
 
 export const POSTING_ENTRY = table("posting_entry", {

@@ -8,7 +8,8 @@ const own = {
   bin_head: "SELECT location_id, code, code_key FROM bin",
   lot_head: "SELECT item_id, code, code_key, expiry FROM lot",
   serial_head: "SELECT item_id, code, code_key FROM serial",
-  posting_head: "SELECT id, kind, document, person_id, day, moment, reason, undoes FROM posting",
+  posting_head:
+    "SELECT id, kind, document, person_id, day, moment, reason, undoes, cost_tag, device FROM posting",
   stock_movement: `
 SELECT id, posting_id, item_id, quantity, value, from_location, from_bin, from_owner, from_owner_id, to_location, to_bin, to_owner,
        to_owner_id, lot, serial, purpose, source, source_id, source_line, reason

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
-import { CountDialog, type CountedSpot, movedWords } from "../stock/index.ts";
+import { CountDialog, type CountedSpot, MoveDialog, movedWords, ScrapDialog } from "../stock/index.ts";
 import { Button, SheetTable, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useLastMovements } from "./queries.ts";
 
@@ -13,6 +13,8 @@ export function StockTable({ item }: { item: ItemSheet }) {
   const format = useFormat();
   // undefined: nothing is counted; null: the person says which bin.
   const [counting, setCounting] = useState<CountedSpot | null | undefined>(undefined);
+  const [moving, setMoving] = useState<StockSpot | null>(null);
+  const [scrapping, setScrapping] = useState<StockSpot | null>(null);
   type StockSpot = ItemSheet["stockByBin"][number];
   const expiryCell = ({ expiry, expired }: StockSpot) => {
     if (expiry === null) return "–";
@@ -55,15 +57,22 @@ export function StockTable({ item }: { item: ItemSheet }) {
             {
               header: "",
               end: true,
-              cell: (row) => (
-                <Button
-                  look="link"
-                  aria-label={`Count ${[row.store, row.bin, row.lot, row.serial].filter(Boolean).join(" ")}`}
-                  onPress={() => setCounting(row)}
-                >
-                  Count
-                </Button>
-              ),
+              cell: (row) => {
+                const where = [row.store, row.bin, row.lot, row.serial].filter(Boolean).join(" ");
+                return (
+                  <>
+                    <Button look="link" aria-label={`Count ${where}`} onPress={() => setCounting(row)}>
+                      Count
+                    </Button>
+                    <Button look="link" aria-label={`Move ${where}`} onPress={() => setMoving(row)}>
+                      Move
+                    </Button>
+                    <Button look="link" aria-label={`Scrap ${where}`} onPress={() => setScrapping(row)}>
+                      Scrap
+                    </Button>
+                  </>
+                );
+              },
             },
           ]}
         />
@@ -74,6 +83,8 @@ export function StockTable({ item }: { item: ItemSheet }) {
       {counting !== undefined && (
         <CountDialog item={item} spot={counting} isOpen onClose={() => setCounting(undefined)} />
       )}
+      {moving && <MoveDialog item={item} spot={moving} onClose={() => setMoving(null)} />}
+      {scrapping && <ScrapDialog item={item} spot={scrapping} onClose={() => setScrapping(null)} />}
     </>
   );
 }
