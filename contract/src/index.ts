@@ -38,6 +38,7 @@ export * from "./replacing.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
+export * from "./trace.ts";
 export { z } from "./zod.ts";
 
 import { buildRoutes } from "./buildroutes.ts";
@@ -66,6 +67,7 @@ import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
+import { traceRoutes } from "./trace.ts";
 
 /** All that the API can do. */
 export const routes = {
@@ -92,6 +94,7 @@ export const routes = {
   ...recurringRoutes,
   ...labelRoutes,
   ...stockRoutes,
+  ...traceRoutes,
   ...importRoutes,
   ...jobRoutes,
   ...findRoutes,

@@ -20,3 +20,4 @@ export * from "./promises/index.ts";
 export * from "./recurring/index.ts";
 export * from "./shipping/index.ts";
 export * from "./stock/index.ts";
+export * from "./trace/index.ts";

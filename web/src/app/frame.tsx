@@ -62,7 +62,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
       waits: null,
       also: ["/prices", "/price-lists", "/replace", "/suppliers", "/customers", "/import"],
     },
-    { to: "/stock", name: "Stock", waits: null },
+    { to: "/stock", name: "Stock", waits: null, also: ["/trace"] },
     { to: "/buying", name: "Buying", waits: data?.buying ?? 0, also: ["/reorder", "/outbox"] },
     { to: "/settings", name: "Settings", waits: null },
   ];

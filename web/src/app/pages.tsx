@@ -48,6 +48,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/outbox/:id", "Outbox", async () => (await buying()).OutboxPage],
   ["/settings", "Settings", async () => (await import("../settings/index.ts")).SettingsPage],
   ["/import", "Import", async () => (await import("../imports/index.ts")).ImportPage],
+  ["/trace", "Trace", async () => (await import("../trace/index.ts")).TracePage],
   ["/stock", "Stock", async () => (await import("../stock/index.ts")).StockPage],
 ];
 

@@ -24,6 +24,8 @@ function addressOf(hit: Hit): string {
   if (hit.shipment !== null) return `/shipments/${hit.shipment}`;
   if (hit.round !== null) return `/pick/${hit.round}`;
   if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
+  if (hit.kind === "lot" || hit.kind === "serial")
+    return `/trace?item=${hit.item}&${hit.kind}=${encodeURIComponent(hit.text)}`;
   return `/catalog/${hit.item}`;
 }
 

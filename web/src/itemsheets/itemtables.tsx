@@ -23,11 +23,20 @@ export function StockTable({ item }: { item: ItemSheet }) {
   const numbers = {
     none: [],
     lot: [
-      { header: "Lot", cell: (row: StockSpot) => row.lot },
+      {
+        header: "Lot",
+        cell: ({ lot }: StockSpot) =>
+          lot && <Link to={`/trace?item=${item.id}&lot=${encodeURIComponent(lot)}`}>{lot}</Link>,
+      },
       { header: "Use by", cell: expiryCell },
     ],
     serial: [
-      { header: "Serial", cell: (row: StockSpot) => row.serial },
+      {
+        header: "Serial",
+        cell: ({ serial }: StockSpot) => (
+          <Link to={`/trace?item=${item.id}&serial=${encodeURIComponent(serial)}`}>{serial}</Link>
+        ),
+      },
       { header: "Own price", end: true, cell: (row: StockSpot) => <SerialPrice item={item.id} spot={row} /> },
     ],
   };

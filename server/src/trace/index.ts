@@ -1,0 +1,2 @@
+export * from "./routes.ts";
+export { traceSteps } from "./trace.ts";

@@ -1,0 +1,149 @@
+import { routes } from "@yosegi/contract";
+import { addDays, isTracked, pieceKey, type TracePiece } from "@yosegi/core";
+import { afterEach, describe, expect, it } from "vitest";
+import { read } from "../db/index.ts";
+import { Chance } from "../testing/chance.ts";
+import { doSomething, startHistory } from "../testing/history.ts";
+import { leaving, shipmentOf } from "../testing/ordering.ts";
+import { closeWorlds, demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
+import { type Direction, traceSteps } from "./trace.ts";
+
+afterEach(closeWorlds);
+
+const LATER = addDays(TODAY, 25);
+
+interface Plain extends TracePiece {
+  id: number;
+  posting: number;
+  purpose: string;
+  quantity: number;
+  leaves: number;
+  arrives: number;
+}
+
+/** All movements that stand, and which numbered parts are in which units: what a plain walk goes through. */
+async function ledgerOf(world: World) {
+  return read(world.store, async ({ sql }) => ({
+    moves: await sql.all<Plain>(
+      `SELECT m.id, m.item_id AS item, m.lot, m.serial, m.posting_id AS posting, m.purpose, m.quantity,
+              m.to_location IS NULL AS leaves, m.from_location IS NULL AS arrives
+         FROM movement m JOIN posting o ON o.id = m.posting_id
+        WHERE o.undoes IS NULL AND o.id NOT IN (SELECT undoes FROM posting WHERE undoes IS NOT NULL)`,
+    ),
+    units: await sql.all<{ posting: number; serial: string; part: number; partSerial: string }>(
+      `SELECT f.posting_id AS posting, p.serial, p.part_id AS part, p.part_serial AS partSerial
+         FROM serial_part p JOIN finish f ON f.id = p.finish_id`,
+    ),
+  }));
+}
+
+/** The same trace by a walk from movement to movement: every piece that is reached, and every movement by which one ends. */
+function walk(
+  { moves, units }: Awaited<ReturnType<typeof ledgerOf>>,
+  start: TracePiece,
+  direction: Direction,
+): { pieces: string[]; ends: number[] } {
+  const pieces = new Set([pieceKey(start)]);
+  const ends = new Set<number>();
+  const visit = (piece: TracePiece): void => {
+    for (const move of moves) {
+      if (pieceKey(move) !== pieceKey(piece) || move.quantity === 0) continue;
+      if (direction === "forward" ? !move.leaves : !move.arrives) continue;
+      const through = direction === "forward" ? "used" : "built";
+      if (move.purpose !== through) {
+        ends.add(move.id);
+        continue;
+      }
+      const other = direction === "forward" ? "built" : "used";
+      for (const met of moves) {
+        if (met.posting !== move.posting || met.purpose !== other || met.quantity === 0) continue;
+        const [part, unit] = direction === "forward" ? [piece, met] : [met, piece];
+        const known = units.filter(
+          (own) => own.posting === move.posting && own.part === part.item && own.partSerial === part.serial,
+        );
+        if (part.serial !== "" && unit.serial !== "" && known.length > 0)
+          if (!known.some((own) => own.serial === unit.serial)) continue;
+        if (pieces.has(pieceKey(met))) continue;
+        pieces.add(pieceKey(met));
+        if (isTracked(met)) visit(met);
+      }
+    }
+  };
+  visit(start);
+  return { pieces: [...pieces].sort(), ends: [...ends].sort((a, b) => a - b) };
+}
+
+it.each([11, 12])(
+  "is what a plain walk through the ledger finds, both ways, after random work (%i)",
+  async (seed) => {
+    const world = await demoWorld();
+    world.store.now = () => new Date(`${LATER}T09:00:00Z`);
+    // A few builds of which parts and products are tracked, whatever comes about by chance.
+    for (let n = 0; n < 6; n++) {
+      const id = await world.queued("FEED-12", "2");
+      const body = finishOf("2", { lot: `T-${n}`, day: LATER });
+      await world.ok(routes.finishBuild, { params: { id }, body });
+    }
+    const chance = new Chance(seed);
+    const history = await startHistory(world, chance, () => LATER, 5);
+    for (let n = 0; n < 260; n++) await doSomething(history);
+    const ledger = await ledgerOf(world);
+    const all = [...new Map(ledger.moves.filter(isTracked).map((move) => [pieceKey(move), move])).values()];
+    expect(all.length).toBeGreaterThan(20);
+    let through = 0;
+    for (const { item, lot, serial } of all)
+      for (const direction of ["forward", "backward"] as const) {
+        const start = { item, lot, serial };
+        const { pieces, steps } = await read(world.store, (ctx) => traceSteps(ctx, start, direction));
+        const plain = walk(ledger, start, direction);
+        expect(pieces.map(pieceKey).sort()).toEqual(plain.pieces);
+        const ends = steps.filter(({ to }) => to === null).length;
+        expect(ends).toBe(plain.ends.length);
+        if (pieces.length > 1) through++;
+      }
+    expect(through).toBeGreaterThan(5);
+  },
+  120_000,
+);
+
+describe("who received anything with a lot in it", () => {
+  it("is found through a build, with address and as messages; an undone shipment is none", async () => {
+    const world = await demoWorld();
+    const item = await world.idOf("FEED-12");
+    const build = await world.queued("FEED-12", "8");
+    await world.ok(routes.finishBuild, { params: { id: build }, body: finishOf("8", { lot: "AF-1" }) });
+    const { firms } = await world.ok(routes.firms, { query: { kind: "customer" } });
+    const order = await world.ok(routes.newOrder, {
+      body: { customer: firms[0]?.id ?? 0, lines: [{ item, quantity: "3", price: "30.00" }] },
+    });
+    const sheet = await world.ok(routes.order, { params: { id: order.id } });
+    const body = shipmentOf([leaving(sheet.orderLines[0], "3", { only: [{ item, codes: ["AF-1"] }] })]);
+    const shipped = await world.ok(routes.shipOrder, { params: { id: order.id }, body });
+    // Backward, to the syrup that is in it and its supplier or opening stock.
+    const back = await world.ok(routes.trace, { query: { item, lot: "AF-1", direction: "backward" } });
+    const syrup = back.pieces.find((piece) => piece.item.code === "SYR-72");
+    expect(syrup?.lot).not.toBe("");
+    expect(back.steps.filter(({ end }) => end === "opening stock").length).toBeGreaterThan(0);
+    // What is not tracked ends it, and the answer says so.
+    expect(
+      back.steps.some(({ to, end }) => back.pieces[to ?? 0]?.item.code === "CAN-12" && end === "not tracked"),
+    ).toBe(true);
+    const query = { item: syrup?.item.id ?? 0, lot: syrup?.lot ?? "" };
+    const { steps } = await world.ok(routes.trace, { query });
+    const ends = steps.filter(({ end }) => end === "with a customer");
+    expect(ends).toMatchObject([
+      {
+        quantity: "3",
+        firm: { id: firms[0]?.id },
+        order: { number: order.number },
+        shipment: { number: shipped.number },
+      },
+    ]);
+    expect((await world.ok(routes.traceMessages, { body: query })).messages).toBe(1);
+    const { messages } = await world.ok(routes.outbox, {});
+    expect(messages[0]?.subject).toContain("About what you received");
+    await world.ok(routes.undoShipment, { params: { id: shipped.id }, body: { finishes: false } });
+    const after = await world.ok(routes.trace, { query });
+    expect(after.steps.some(({ end }) => end === "with a customer")).toBe(false);
+  });
+});
