@@ -36,6 +36,8 @@ const SCREENS = [
   ["outbox", "/outbox/2"],
   ["settings", "/settings"],
   ["import", "/import"],
+  ["what to pick", "/pick"],
+  ["a lot", "/trace?item=22&lot=HB-22"],
   ["ledger", "/stock"],
 ] as const;
 

@@ -1,4 +1,6 @@
+import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
+import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
 import { scan } from "./steps.ts";
 
@@ -32,6 +34,12 @@ test("a round for two builds and an order, by scans only, up to the next step", 
   await expect(page.getByText("B-5, B-6")).toBeVisible();
   const { stops } = await roundOf(page);
   const [first] = stops;
+  await expect(page.getByRole("region", { name: "Go to" })).toBeVisible();
+  // What is said aloud for a moment names things that are gone by then.
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).exclude("[role=log]").analyze();
+  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ target }) => target.join(" "))])).toEqual([]);
+  expect(await scrollsSideways(page)).toEqual([]);
+  expect(await smallTargets(page)).toEqual([]);
   // Wrong bin, wrong item: each says what is expected.
   await scan(page, "99-Z");
   await expect(said(page).first()).toContainText(`99-Z is not where to go. Go to ${first?.bin}.`);

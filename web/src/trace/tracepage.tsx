@@ -15,6 +15,7 @@ import {
   SheetTable,
   Sub,
   sayDone,
+  TOUCH,
   useAddress,
   useFormat,
   useTitle,
@@ -257,5 +258,11 @@ const List = styled.ul`
   }
   small {
     color: ${color.ink2};
+  }
+  ${TOUCH} {
+    a {
+      display: inline-block;
+      padding-block: 12px;
+    }
   }
 `;
