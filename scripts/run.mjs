@@ -206,8 +206,8 @@ const tasks = {
   bench() {
     installBrowser();
     build();
-    const ok = ["catalog", "cover", "finish", "ship", "rail", "promise", "page"].map((name) =>
-      ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
+    const ok = ["catalog", "cover", "finish", "ship", "rail", "promise", "page", "trace", "past"].map(
+      (name) => ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
     );
     process.exit(ok.every(Boolean) ? 0 : 1);
   },

@@ -12,6 +12,8 @@ import {
   moment,
   name,
   note,
+  pageEnd,
+  pageQuery,
   per,
   quantity,
   quantityOrZero,
@@ -150,6 +152,23 @@ export const stockRoutes = {
           quantity: figure,
         }),
       ),
+    }),
+  }),
+  stockPlaces: ask("/api/stock/places", {
+    permission: "look",
+    summary: "Where everything is, or was at the end of a day, by item, with its value",
+    query: z.object({ ...pageQuery, day: day.optional() }),
+    answer: z.object({
+      day,
+      value: costFigure,
+      totals: z.array(z.object({ place: z.string(), value: costFigure })),
+      items: z.array(
+        z.object({
+          item: itemBrief,
+          places: z.array(z.object({ place: z.string(), quantity: figure, value: costFigure })),
+        }),
+      ),
+      ...pageEnd,
     }),
   }),
   movements: ask("/api/stock/movements", {

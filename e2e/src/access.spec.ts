@@ -39,6 +39,7 @@ const SCREENS = [
   ["what to pick", "/pick"],
   ["a lot", "/trace?item=22&lot=HB-22"],
   ["ledger", "/stock"],
+  ["where everything is", "/stock/places"],
 ] as const;
 
 /** Looks at the page alone: it has no frames of others, for which a page of its own would be opened each time. */

@@ -19,3 +19,4 @@ export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index
 export { shipOrder } from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export { openStore } from "./store.ts";
+export { trace } from "./trace/index.ts";

@@ -5,6 +5,7 @@ export * from "./importing.ts";
 export * from "./location.ts";
 export * from "./numbering.ts";
 export * from "./owner.ts";
+export * from "./places.ts";
 export * from "./posting.ts";
 export * from "./purpose.ts";
 export * from "./taking.ts";

@@ -4,6 +4,7 @@ import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
 import { count } from "./counting.ts";
 import { moveStock, scrapStock, undoStock } from "./moving.ts";
+import { stockPlaces } from "./places.ts";
 import {
   addBins,
   binContents,
@@ -26,6 +27,7 @@ export function stockRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.binContents, (ctx, { params, query }) =>
     binContents(ctx, params.id, query.bin),
   );
+  serveAsk(app, store, routes.stockPlaces, (ctx, { query }) => stockPlaces(ctx, query));
   serveAsk(app, store, routes.movements, (ctx, { query }) => movements(ctx, query));
   serveCommand(app, store, routes.moveStock, async (ctx, { body }) => ({
     document: await moveStock(ctx, body),

@@ -1,2 +1,2 @@
 export * from "./routes.ts";
-export { traceSteps } from "./trace.ts";
+export { trace } from "./trace.ts";

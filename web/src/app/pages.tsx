@@ -49,6 +49,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/settings", "Settings", async () => (await import("../settings/index.ts")).SettingsPage],
   ["/import", "Import", async () => (await import("../imports/index.ts")).ImportPage],
   ["/trace", "Trace", async () => (await import("../trace/index.ts")).TracePage],
+  ["/stock/places", "Where everything is", async () => (await import("../stock/index.ts")).PlacesPage],
   ["/stock", "Stock", async () => (await import("../stock/index.ts")).StockPage],
 ];
 

@@ -1,3 +1,4 @@
 export { BuildsNav } from "./buildsnav.tsx";
 export { CatalogNav } from "./catalognav.tsx";
 export { OrdersNav } from "./ordersnav.tsx";
+export { StockNav } from "./stocknav.tsx";

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { type QueryOf, stockRoutes } from "@yosegi/contract";
-import { asking, call } from "../api/index.ts";
+import { asking, call, usePages } from "../api/index.ts";
 
 const PAGE = 200;
 
@@ -20,3 +20,7 @@ export const useMovementPages = (query: Partial<Omit<QueryOf<typeof stockRoutes.
 
 /** All stores, archived ones too. */
 export const useAllStores = () => useQuery(asking(stockRoutes.stores, {}));
+
+/** Where everything is, or was at the end of a day; "" for today. */
+export const useStockPlaces = (search: string, day: string) =>
+  usePages(stockRoutes.stockPlaces, { search, ...(day !== "" && { day }) }, (page) => page.items);

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Unanswered } from "../api/index.ts";
 import { ItemField, useItem } from "../fields/index.ts";
+import { StockNav } from "../nav/index.ts";
 import {
   Button,
   type Column,
@@ -47,25 +48,28 @@ export function StockPage() {
       </EmptyPage>
     );
   return (
-    <Fill>
-      <h1>Stock ledger</h1>
-      <Sub>{format.count(total, "movement", "movements")}, latest first.</Sub>
-      <Filters
-        item={item}
-        document={document}
-        search={search}
-        onSearch={(text) => address.set("search", text)}
-        onItem={(id) => address.set("item", id)}
-        onDocument={(text) => address.set("document", text)}
-        onClear={address.clear}
-      />
-      <Ledger
-        rows={rows}
-        onEnd={() => {
-          if (ledger.hasNextPage && !ledger.isFetchingNextPage) void ledger.fetchNextPage();
-        }}
-      />
-    </Fill>
+    <>
+      <StockNav />
+      <Fill>
+        <h1>Stock ledger</h1>
+        <Sub>{format.count(total, "movement", "movements")}, latest first.</Sub>
+        <Filters
+          item={item}
+          document={document}
+          search={search}
+          onSearch={(text) => address.set("search", text)}
+          onItem={(id) => address.set("item", id)}
+          onDocument={(text) => address.set("document", text)}
+          onClear={address.clear}
+        />
+        <Ledger
+          rows={rows}
+          onEnd={() => {
+            if (ledger.hasNextPage && !ledger.isFetchingNextPage) void ledger.fetchNextPage();
+          }}
+        />
+      </Fill>
+    </>
   );
 }
 
