@@ -76,17 +76,26 @@ async function shipWhole(page: Page): Promise<void> {
   await expect(page.getByRole("table", { name: "Shipped" })).toBeVisible();
 }
 
-/** Presses a button, and what comes up because of it. */
-const press =
-  (...names: string[]) =>
-  async (page: Page): Promise<void> => {
-    for (const name of names) await page.getByRole("button", { name }).first().click();
-    await page.waitForLoadState("networkidle");
-  };
+/** Walks a round over two builds and two orders, with its first stops fetched and the next one begun. */
+async function walkRound(page: Page): Promise<void> {
+  for (const name of [/O-1/, /B-5/, /B-6/, /O-3/])
+    await page.getByRole("checkbox", { name }).check({ force: true });
+  await page.getByRole("button", { name: /^Walk 4/ }).click();
+  for (let fetched = 1; fetched <= 3; fetched++) {
+    await page.getByRole("button", { name: /^Take/ }).click();
+    await expect(page.getByText(new RegExp(`^${fetched} of`))).toBeVisible();
+  }
+  await expect(page.getByText(/kept on this device/)).toHaveCount(0);
+  const bin = await page.getByLabel("Scan", { exact: true }).getAttribute("placeholder");
+  await page.getByLabel("Scan", { exact: true }).fill(bin?.replace("Scan ", "") ?? "");
+  await page.getByLabel("Scan", { exact: true }).press("Enter");
+  await expect(page.getByText("1 begun")).toBeVisible();
+}
 
 const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
-  { name: "check-phone", path: "/check?want=38%3B40", phone: true },
+  { name: "pick", path: "/pick", phone: true },
+  { name: "round", path: "/pick", phone: true, before: walkRound },
   { name: "order-phone", path: "/orders/2", phone: true },
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
@@ -103,11 +112,10 @@ const VIEWS: View[] = [
   { name: "catalog", path: "/catalog" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
   { name: "message", path: "/orders", before: readMessage },
-  { name: "kit", path: "/catalog/41" },
-  { name: "ship", path: "/orders/2", before: press("Ship …") },
+  { name: "trace", path: "/trace?item=22&lot=HB-22" },
   { name: "shipment", path: "/orders/3", before: shipWhole },
   { name: "import", path: "/import", before: importBadRows },
-  { name: "ledger", path: "/stock", dark: true },
+  { name: "places", path: "/stock/places", dark: true },
 ];
 
 for (const { name, path, dark = false, phone = false, before } of VIEWS)
