@@ -120,7 +120,7 @@ export const fetchBody = z.object({
     .default(null)
     .meta({ description: "What is left in the bin of it, where that differs from the books: it is counted" }),
   more: z.boolean().default(false).meta({ description: "Fetch more than is needed" }),
-  reason: note.default("").meta({ description: "Why another lot than the suggested one was taken" }),
+  reason: note.default("").meta({ description: "Why it is another lot than the suggested one" }),
   day,
 });
 export type FetchBody = z.infer<typeof fetchBody>;

@@ -97,5 +97,7 @@ export type AnswerOf<R extends Route> = z.output<R["answer"]>;
 /** Headers of a command. */
 export const PERSON_HEADER = "yosegi-person";
 export const KEY_HEADER = "idempotency-key";
+/** What the person calls the device, as it stands in an address (encodeURIComponent): a header has plain letters only. */
+export const DEVICE_HEADER = "yosegi-device";
 /** The version of the document that a change was made of; where somebody changed it since, the change is refused. */
 export const VERSION_HEADER = "yosegi-version";

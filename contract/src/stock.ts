@@ -43,6 +43,8 @@ export const movementRow = z
     document: z.string(),
     build: ref.nullable(),
     person: z.string(),
+    device: z.string().meta({ description: "What its person calls the device it was entered on" }),
+    costTag: z.string(),
     reason: z.string(),
   })
   .meta({ id: "MovementRow" });

@@ -21,7 +21,7 @@ const traceStep = z.object({
   day,
   moment,
   person: z.string(),
-  place: z.string().meta({ description: "The bin it was taken from, or came to" }),
+  place: z.string().meta({ description: "The bin that it left, or arrived in" }),
   build: documentBrief.nullable(),
   order: documentBrief.nullable(),
   shipment: documentBrief.nullable(),

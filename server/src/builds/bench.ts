@@ -7,7 +7,6 @@ import {
   lineOfItem,
   type Movement,
   planHandOut,
-  quantityFromScaled,
   quantityOf,
   quantityToScaled,
   returnToStock,
@@ -18,7 +17,7 @@ import {
 import type { Reading, Writing } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { homeOf, loadUnits } from "../items/index.ts";
-import { loadBooks, record, workLocation } from "../ledger/index.ts";
+import { loadBooks, record, sourcesBy, workLocation } from "../ledger/index.ts";
 import { buildById, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
@@ -152,29 +151,18 @@ export async function writeBench(
 }
 
 /** Where the parts that lie with a build came from, latest first; what a split brought, from the build it was split from. */
-export async function sourcesOf(ctx: Reading, build: BuildTableRow): Promise<Source[]> {
-  const rows = await ctx.sql.all<{
-    item: number;
-    lot: string;
-    serial: string;
-    location: number;
-    bin: string;
-    quantity: number;
-  }>(
-    `WITH RECURSIVE of (id, split_from) AS (
-       SELECT id, split_from FROM build WHERE id = $build
-       UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
-     SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS location, m.from_bin AS bin, m.quantity
-       FROM of JOIN stock_movement m ON m.to_owner = 'build' AND m.to_owner_id = of.id
-      WHERE m.from_owner = 'company' AND m.purpose = 'handed out' ORDER BY m.id DESC`,
+export const sourcesOf = (ctx: Reading, build: Pick<BuildTableRow, "id">): Promise<Source[]> =>
+  sourcesBy(
+    ctx,
+    `stock_movement m
+      WHERE m.to_owner = 'build' AND m.to_owner_id IN (
+            WITH RECURSIVE of (id, split_from) AS (
+              SELECT id, split_from FROM build WHERE id = $build
+              UNION SELECT b.id, b.split_from FROM build b JOIN of ON b.id = of.split_from)
+            SELECT id FROM of)
+        AND m.from_owner = 'company' AND m.purpose = 'handed out'`,
     { build: build.id },
   );
-  return rows.map(({ location, bin, quantity, ...key }) => ({
-    ...key,
-    from: { location, bin },
-    quantity: quantityFromScaled(quantity),
-  }));
-}
 
 /** Moves what one build does not need for its rest to another, as the figures of `wanted` say. */
 export async function moveBench(

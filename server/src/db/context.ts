@@ -40,6 +40,8 @@ type Memo = <T>(name: string, make: () => Promise<T>) => Promise<T>;
 /** What a command writes with: one transaction, and the person who does it. */
 export interface Writing extends Reading {
   person: Person;
+  /** What the person calls the device that it is done on; "" where it has no name. */
+  device: string;
 }
 
 export interface Person {
@@ -135,13 +137,17 @@ const personById = (sql: Sql, id: number | null): Promise<Person | null> =>
 
 /**
  * Runs a command as one transaction; `person` is who does it, null only before there is anybody. `key` is the one it came
- * with; `changed` hears which areas it changed, before anybody else does.
+ * with, `device` what the device is called; `changed` hears which areas it changed, before anybody else does.
  */
 export function change<T>(
   { db, now, changes }: Store,
   person: number | null,
   work: (ctx: Writing) => Promise<T>,
-  { key = "", changed = () => {} }: { key?: string; changed?: (areas: readonly DataArea[]) => void } = {},
+  {
+    key = "",
+    device = "",
+    changed = () => {},
+  }: { key?: string; device?: string; changed?: (areas: readonly DataArea[]) => void } = {},
 ): Promise<T> {
   return write(
     db,
@@ -156,6 +162,7 @@ export function change<T>(
         return await work({
           ...contextOf(now, company, { sql, memo: unkept, memoOfCatalog: unkept }),
           person: who,
+          device,
         });
       } finally {
         sql.end();

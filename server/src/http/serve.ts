@@ -2,6 +2,7 @@ import {
   type AnswerOf,
   CHANGED_HEADER,
   type DataArea,
+  DEVICE_HEADER,
   errorAnswer,
   KEY_HEADER,
   type ParamsOf,
@@ -32,6 +33,7 @@ const commandHeaders = z.object({
     .optional()
     .meta({ description: "Any text of your own; the same key is done once" }),
   [PERSON_HEADER]: z.string().optional().meta({ description: "Id of the person who does it" }),
+  [DEVICE_HEADER]: z.string().optional().meta({ description: "What the device is called, URI-encoded" }),
 });
 
 /** What replaces a document may say which version it was made of. */
@@ -99,7 +101,7 @@ export function serveCommand<R extends Route>(
       return once(ctx, keyed, () => handle(ctx, inputOf(route, request)));
     };
     const changed = (areas: readonly DataArea[]) => reply.header(CHANGED_HEADER, areas.join(","));
-    return change(store, personOf(request, route), work, { key, changed });
+    return change(store, personOf(request, route), work, { key, changed, device: deviceOf(request) });
   });
 }
 
@@ -175,6 +177,19 @@ function asking(request: FastifyRequest): number | null {
   const value = header(request, PERSON_HEADER);
   return value !== null && PERSON_ID.test(value) ? Number(value) : null;
 }
+
+/** What the device is called; a name that can't be read is none. */
+function deviceOf(request: FastifyRequest): string {
+  const value = header(request, DEVICE_HEADER) ?? "";
+  try {
+    return decodeURIComponent(value).slice(0, MOST_OF_DEVICE);
+  } catch (error) {
+    if (error instanceof URIError) return "";
+    throw error;
+  }
+}
+
+const MOST_OF_DEVICE = 40;
 
 function personOf(request: FastifyRequest, route: Route): number | null {
   const value = header(request, PERSON_HEADER);

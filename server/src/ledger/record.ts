@@ -84,7 +84,17 @@ export async function record(
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);
   const [id = 0] = await ctx.sql.insert(POSTING, [
-    { kind, document, person_id: ctx.person.id, day, moment: ctx.moment, reason, undoes, cost_tag: costTag },
+    {
+      kind,
+      document,
+      person_id: ctx.person.id,
+      day,
+      moment: ctx.moment,
+      reason,
+      undoes,
+      cost_tag: costTag,
+      device: ctx.device,
+    },
   ]);
   // They are sent together and run in this order, each waiting for the one before.
   const movements = writeMovements(ctx, id, posted.movements);

@@ -11,7 +11,7 @@ import {
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { homeOf } from "../items/index.ts";
-import { loadBooks, record } from "../ledger/index.ts";
+import { loadBooks, record, sourcesBy } from "../ledger/index.ts";
 import { type OrderTableRow, orderById } from "./rows.ts";
 
 // What is packed for an order lies in a bin of its own, which has the order's number (docs/rules.md § 13).
@@ -105,23 +105,10 @@ function beyond(own: readonly PickableStock[], stays: Decimal): PickableStock[] 
 }
 
 /** From where what is packed for an order was fetched, the latest first. */
-async function sourcesOf(ctx: Reading, bin: string): Promise<Source[]> {
-  const rows = await ctx.sql.all<{
-    item: number;
-    lot: string;
-    serial: string;
-    location: number;
-    bin: string;
-    quantity: number;
-  }>(
-    `SELECT m.item_id AS item, m.lot, m.serial, m.from_location AS location, m.from_bin AS bin, m.quantity
-       FROM stock_movement m JOIN location_head p ON p.id = m.to_location AND p.kind = 'packed'
-      WHERE m.to_bin = $bin AND m.purpose = 'packed' ORDER BY m.id DESC`,
+const sourcesOf = (ctx: Reading, bin: string): Promise<Source[]> =>
+  sourcesBy(
+    ctx,
+    `stock_movement m JOIN location_head p ON p.id = m.to_location AND p.kind = 'packed'
+      WHERE m.to_bin = $bin AND m.purpose = 'packed'`,
     { bin },
   );
-  return rows.map(({ location, bin: from, quantity, ...key }) => ({
-    ...key,
-    from: { location, bin: from },
-    quantity: quantityFromScaled(quantity),
-  }));
-}

@@ -83,3 +83,35 @@ describe("stock is scrapped", () => {
     expect(await world.audit()).toEqual([]);
   });
 });
+
+it("a movement says on which device it was entered, by the name that its person gave it", async () => {
+  const world = await demoWorld();
+  const body = JSON.stringify(await move(world, "HTL-J", "1", "Y9-Z"));
+  const answer = await world.app.inject({
+    method: "POST",
+    url: "/api/stock/moves",
+    headers: {
+      "content-type": "application/json",
+      "yosegi-person": "1",
+      "idempotency-key": "device-1",
+      "yosegi-device": encodeURIComponent("Süd-Handy 2"),
+    },
+    payload: body,
+  });
+  expect(answer.statusCode).toBe(200);
+  const { movements } = await world.ok(routes.movements, { query: { document: "M-1" } });
+  expect(movements[0]).toMatchObject({ device: "Süd-Handy 2", costTag: "" });
+  // A name that can't be read is none, and keeps nothing from being recorded.
+  const odd = await world.app.inject({
+    method: "POST",
+    url: "/api/stock/undo",
+    headers: {
+      "content-type": "application/json",
+      "yosegi-person": "1",
+      "idempotency-key": "device-2",
+      "yosegi-device": "%E0%A4%A",
+    },
+    payload: JSON.stringify({ document: "M-1" }),
+  });
+  expect(odd.statusCode).toBe(200);
+});

@@ -41,6 +41,8 @@ interface Row {
   document: string;
   build: number | null;
   person: string;
+  device: string;
+  cost_tag: string;
   reason: string;
   counted: number;
 }
@@ -73,7 +75,7 @@ export async function movements(
   ].join(" AND ");
   const rows = await ctx.sql.all<Row>(
     `SELECT m.id, o.moment, o.day, m.item_id AS item, m.quantity, m.lot, m.serial, m.value, o.kind, o.document,
-            CASE m.source WHEN 'build' THEN m.source_id END AS build, n.name AS person, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
+            CASE m.source WHEN 'build' THEN m.source_id END AS build, n.name AS person, o.device, o.cost_tag, CASE m.reason WHEN '' THEN o.reason ELSE m.reason END AS reason, m.reason <> '' AS counted,
             COALESCE(f.name || ' ' || COALESCE(fb.number, m.from_bin), '') AS from_name,
             COALESCE(t.name || ' ' || COALESCE(tb.number, m.to_bin), '') AS to_name
        FROM movement m JOIN posting o ON o.id = m.posting_id JOIN item_head i ON i.id = m.item_id JOIN person_name n ON n.id = o.person_id
@@ -93,8 +95,9 @@ export async function movements(
   );
   return {
     total: count?.total ?? 0,
-    movements: rows.map(({ from_name, to_name, ...row }) => ({
+    movements: rows.map(({ from_name, to_name, cost_tag, ...row }) => ({
       ...row,
+      costTag: cost_tag,
       item: brief(row.item),
       counted: row.counted === 1,
       quantity: quantityFromScaled(row.quantity).toFixed(),

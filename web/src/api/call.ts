@@ -4,6 +4,7 @@ import {
   CHANGED_HEADER,
   changedAreas,
   type DataArea,
+  DEVICE_HEADER,
   type ErrorAnswer,
   errorAnswer,
   KEY_HEADER,
@@ -14,6 +15,7 @@ import {
   VERSION_HEADER,
 } from "@yosegi/contract";
 import { connected, disconnected } from "./connection.ts";
+import { deviceName } from "./device.ts";
 
 /** What a route takes; parts that it has none of may be left out. */
 export type Input<R extends Route> = R extends Route
@@ -83,6 +85,7 @@ async function request<R extends Route>(
       accept: "application/json",
       ...(route.method !== "GET" && { "content-type": "application/json" }),
       ...(person !== null && { [PERSON_HEADER]: String(person) }),
+      ...(deviceName() !== "" && { [DEVICE_HEADER]: encodeURIComponent(deviceName()) }),
       ...(key !== undefined && { [KEY_HEADER]: key }),
       ...(typeof input.version === "number" && { [VERSION_HEADER]: String(input.version) }),
     },

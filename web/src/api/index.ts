@@ -2,6 +2,7 @@ export * from "./ask.ts";
 export * from "./call.ts";
 export * from "./command.ts";
 export { onConnection, useLostAt } from "./connection.ts";
+export { deviceName, nameDevice } from "./device.ts";
 export * from "./failure.tsx";
 export { afterRelease } from "./heldpointer.ts";
 export { newKey } from "./key.ts";

@@ -1,5 +1,5 @@
 import { type FetchBody, type PickRound, type PickStop, pickingRoutes } from "@yosegi/contract";
-import { fillsPacks, NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
+import { NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
 import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -12,9 +12,7 @@ import {
   color,
   EmptyPage,
   Fold,
-  type Format,
   focusRing,
-  font,
   Notice,
   Page,
   TileStrip,
@@ -26,9 +24,10 @@ import { OtherQuantity } from "./otherquantity.tsx";
 import { useRound } from "./queries.ts";
 import { RoundMenu } from "./roundmenu.tsx";
 import { signal } from "./signal.ts";
+import { PICK_TARGET, StopCard } from "./stopcard.tsx";
 import { type Fetches, useFetches } from "./waiting.ts";
 import { WaitingFetches } from "./waitingfetches.tsx";
-import { NEXT, pieceWords, scanWords, sharesWords } from "./words.ts";
+import { NEXT, pieceWords, scanWords } from "./words.ts";
 
 /** A round on a handheld: where to go, what to take, and what was scanned. */
 export function RoundPage() {
@@ -146,7 +145,7 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
         <Notice role="status">This round has ended.</Notice>
       ) : at ? (
         <>
-          <Stop
+          <StopCard
             stop={at}
             scanned={scanned}
             onScan={scan}
@@ -188,82 +187,6 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
 /** A scanned lot or serial as it is sent. */
 const pieceOf = ({ item }: PickStop, piece: string): Partial<FetchBody> =>
   item.tracking === "serial" ? { serial: piece } : { lot: piece };
-
-interface StopProps {
-  stop: PickStop;
-  scanned: Scanned;
-  onScan: (code: string) => void;
-  onTake: () => void;
-  onOther: () => void;
-}
-
-/** The stop to go to: bin, item, quantity, and the one press that takes it. */
-function Stop({ stop, scanned, onScan, onTake, onOther }: StopProps) {
-  const format = useFormat();
-  const [text, setText] = useState("");
-  const { item } = stop;
-  const sets = [...new Set(stop.shares.flatMap(({ set }) => set || []))];
-  return (
-    <Card aria-label="Go to">
-      <CardHead>
-        <div>
-          <small>Go to {stop.store}</small>
-          <Bin>{stop.bin || "–"}</Bin>
-        </div>
-        <div>
-          <Quantity>{format.amount(stop.quantity, item.unit)}</Quantity>
-          <small>of {format.amount(stop.inBin, item.unit)} there</small>
-        </div>
-      </CardHead>
-      <b>{item.name}</b>
-      <small>
-        {[item.code, pieceWords(stop, format), sharesWords(stop, format)].filter(Boolean).join(" · ")}
-        {packsWords(stop, format)}
-      </small>
-      {sets.map((set) => (
-        <small key={set}>in {set}</small>
-      ))}
-      <Marks>
-        <Mark $on={scanned.bin}>{scanned.bin && <Check aria-label="scanned" />} bin</Mark>
-        <Mark $on={scanned.item}>{scanned.item && <Check aria-label="scanned" />} item</Mark>
-        {item.tracking !== "none" && (
-          <Mark $on={scanned.piece !== null}>
-            {scanned.piece !== null && <Check aria-label="scanned" />} {scanned.piece ?? item.tracking}
-          </Mark>
-        )}
-      </Marks>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          const code = text.trim();
-          setText("");
-          if (code !== "") onScan(code);
-        }}
-      >
-        <ScanInput
-          aria-label="Scan"
-          placeholder={`Scan ${scanned.bin ? item.code : stop.bin || item.code}`}
-          value={text}
-          autoComplete="off"
-          autoCapitalize="characters"
-          onChange={(event) => setText(event.target.value)}
-        />
-      </form>
-      <Presses>
-        <Button look="main" onPress={onTake}>
-          Take {format.amount(stop.quantity, item.unit)}
-        </Button>
-        <Button onPress={onOther}>Other …</Button>
-      </Presses>
-    </Card>
-  );
-}
-
-/** The quantity in the largest pack that it fills: " · 2 × box of 50". */
-function packsWords({ item, quantity }: PickStop, format: Format): string {
-  const found = fillsPacks(quantity, item.packs);
-  return found ? ` · ${format.amount(found.count)} × ${found.name}` : "";
-}
 
 function Others({ stops, onGo }: { stops: readonly PickStop[]; onGo: (stop: PickStop) => void }) {
   const format = useFormat();
@@ -378,88 +301,6 @@ const Feedback = styled.p<{ $ok: boolean }>`
   svg {
     width: 20px;
     flex: none;
-  }
-`;
-
-const Card = styled.section`
-  display: flex;
-  flex-direction: column;
-  max-width: 560px;
-  padding: 14px;
-  background: ${color.sheet};
-  border: 1px solid ${color.line};
-  small {
-    color: ${color.ink2};
-    font-size: 14px;
-  }
-`;
-
-const CardHead = styled.div`
-  display: flex;
-  justify-content: space-between;
-  align-items: end;
-  margin-bottom: 8px;
-  > div:last-child {
-    text-align: end;
-  }
-`;
-
-const Bin = styled.div`
-  font: 700 40px/1 ${font.title};
-`;
-
-const Quantity = styled.div`
-  font: 700 26px/1.1 ${font.title};
-`;
-
-const Marks = styled.div`
-  display: flex;
-  gap: 8px;
-  margin: 8px 0;
-`;
-
-const Mark = styled.span<{ $on: boolean }>`
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  padding: 1px 10px;
-  font-size: 14px;
-  border: 1px solid ${({ $on }) => ($on ? color.ink : color.line)};
-  background: ${({ $on }) => ($on ? color.sunk : "none")};
-  svg {
-    width: 15px;
-  }
-`;
-
-/** Gloves and a thumb: larger than on other pages. */
-const PICK_TARGET = "48px";
-
-const ScanInput = styled.input`
-  width: 100%;
-  min-height: ${PICK_TARGET};
-  padding: 7px 11px;
-  border: 1px solid ${color.line};
-  background: ${color.paper};
-  color: ${color.ink};
-  font: inherit;
-  &:focus {
-    ${focusRing}
-  }
-  &::placeholder {
-    color: ${color.ink3};
-    opacity: 1;
-  }
-`;
-
-const Presses = styled.div`
-  display: flex;
-  gap: 8px;
-  margin-top: 10px;
-  button {
-    min-height: ${PICK_TARGET};
-  }
-  button:first-child {
-    flex: 1;
   }
 `;
 

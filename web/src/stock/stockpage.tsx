@@ -158,6 +158,7 @@ const SPREADSHEET: SpreadsheetOf<MovementRow> = {
     { header: "Day", value: (m) => m.day },
     { header: "Recorded", value: (m) => m.moment },
     { header: "Person", value: (m) => m.person },
+    { header: "Device", value: (m) => m.device },
     { header: "Item", value: (m) => m.item.code },
     { header: "Name", value: (m) => m.item.name },
     { header: "Lot", value: (m) => m.lot },
@@ -168,6 +169,7 @@ const SPREADSHEET: SpreadsheetOf<MovementRow> = {
     { header: "To", value: (m) => m.to || otherEnd(m) },
     { header: "Value", value: (m) => m.value },
     { header: "Document", value: (m) => m.document },
+    { header: "Cost tag", value: (m) => m.costTag },
     { header: "Reason", value: (m) => m.reason },
   ],
 };
@@ -183,6 +185,7 @@ function columnsOf(format: Format): Column<MovementRow>[] {
           {format.moment(m.moment)}
           <small>
             {m.person}
+            {m.device && ` on ${m.device}`}
             {m.day !== format.dayOf(m.moment) && ` · for ${format.day(m.day)}`}
           </small>
         </>
@@ -227,7 +230,7 @@ function columnsOf(format: Format): Column<MovementRow>[] {
       cell: (m) => (
         <>
           {m.build ? <Link to={`/builds/${m.build}`}>{m.document}</Link> : m.document}
-          {m.reason && <small>{m.reason}</small>}
+          {(m.costTag || m.reason) && <small>{[m.costTag, m.reason].filter(Boolean).join(" · ")}</small>}
         </>
       ),
     },

@@ -176,4 +176,9 @@ export const ALLOWED: readonly Allowed[] = [
     at: /(^|\.)(order|shipment)$/,
   },
   { why: "what is to be fetched waits at the rail", url: /\/api\/waiting/, at: /^body\.(picks|rounds)$/ },
+  {
+    why: "a movement says its device and its cost tag",
+    url: /\/api\/stock\/movements/,
+    at: /(^|\.)(device|costTag)$/,
+  },
 ];
