@@ -88,6 +88,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   labels: ["labels", "items", "builds", "stock"],
   "label-sheets": DATA_AREAS,
   stores: ["stock", "items", "files"],
+  today: [...CATALOG, ...RESERVING, "picking", "recurring", "outbox", "files"],
   trace: [...CATALOG, "stock", "builds", "buying", "orders", "shipping", "files"],
   stock: ["stock", "items", "builds", "buying", "orders", "firms"],
   imports: DATA_AREAS,

@@ -38,6 +38,7 @@ export * from "./replacing.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
+export * from "./today.ts";
 export * from "./trace.ts";
 export { z } from "./zod.ts";
 
@@ -67,6 +68,7 @@ import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
+import { todayRoutes } from "./today.ts";
 import { traceRoutes } from "./trace.ts";
 
 /** All that the API can do. */
@@ -94,6 +96,7 @@ export const routes = {
   ...recurringRoutes,
   ...labelRoutes,
   ...stockRoutes,
+  ...todayRoutes,
   ...traceRoutes,
   ...importRoutes,
   ...jobRoutes,

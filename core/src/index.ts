@@ -20,4 +20,5 @@ export * from "./promises/index.ts";
 export * from "./recurring/index.ts";
 export * from "./shipping/index.ts";
 export * from "./stock/index.ts";
+export * from "./today/index.ts";
 export * from "./trace/index.ts";

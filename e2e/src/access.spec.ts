@@ -4,6 +4,7 @@ import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
 
 const SCREENS = [
+  ["today", "/today"],
   ["orders", "/orders"],
   ["check", "/check?want=38%3B40"],
   ["a check of several, with what if", "/check?want=35%3B300&want=36%3B20&if=&if.stock=6%3B40"],

@@ -4,7 +4,7 @@ import { answer, cells, check, pdfText, pickFirm } from "./steps.ts";
 
 /** Makes a build from a check and queues it. */
 async function queue(page: Page, product: string, quantity: string): Promise<void> {
-  await page.goto("/");
+  await page.goto("/check");
   await check(page, product, quantity);
   await page.getByRole("button", { name: new RegExp(`^Build (all )?${quantity}`) }).click();
   await page.getByRole("button", { name: "Queue build" }).click();
@@ -155,7 +155,7 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await finish(page, "1");
   await expect(page.getByText("serial numbers H-0098 · H-0098 with SC-2041")).toBeVisible();
 
-  await page.goto("/");
+  await page.goto("/check");
   await check(page, "HIVE-C", "1");
   await page.getByRole("button", { name: "Build all 1" }).click();
   await page.getByRole("button", { name: "Change", exact: true }).click();

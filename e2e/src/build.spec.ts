@@ -2,7 +2,7 @@ import { expect, test } from "./site.ts";
 import { answer, cells, check, pick } from "./steps.ts";
 
 test("from a question to a finished build on the shelf, with what it cost", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await expect(page.getByText("Brackenmere Bee Supply")).toBeVisible();
 
   // The worked figures of docs/rules.md § 3, and they follow while typing.
@@ -127,7 +127,7 @@ test("from a question to a finished build on the shelf, with what it cost", asyn
 });
 
 test("a build refused for want of parts, finished as far as it goes, the rest kept", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await check(page, "FEED-12", "40");
   await page.getByRole("button", { name: "Build all 40" }).click();
   await page.getByRole("button", { name: "Queue build" }).click();

@@ -2,7 +2,7 @@ import { expect, test } from "./site.ts";
 import { answer, cells, check, pick, pickFirm } from "./steps.ts";
 
 test("from an empty shelf to a promise: checked, ordered, received in part, queued", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   // A customer wants 40: 22 can be made, labels and syrup are short.
   await check(page, "FEED-12", "40");
   await page.getByRole("textbox", { name: "Wanted on" }).fill("+14");
@@ -81,7 +81,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
 });
 
 test("a shared part that is short only in the sum, and the best mix of what there is", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await check(page, "HIVE-N", "14");
   await expect(answer(page)).toContainText("You can make all 14 now");
   await page.getByRole("button", { name: "Add another product" }).click();

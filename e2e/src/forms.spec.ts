@@ -74,7 +74,7 @@ test.describe("an empty form on a phone", () => {
 test.describe("a company that begins", () => {
   test.use({ database: "empty", person: null, viewport: { width: 360, height: 740 }, hasTouch: true });
   test("names itself on a phone", async ({ page }) => {
-    await page.goto("/");
+    await page.goto("/check");
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
     expect(await scrollsSideways(page)).toEqual([]);
     expect(await smallTargets(page)).toEqual([]);

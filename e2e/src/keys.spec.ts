@@ -4,7 +4,7 @@ import { answer, cells, check } from "./steps.ts";
 test.describe("a person who writes numbers in German", () => {
   test.use({ locale: "de-DE" });
   test("reads and types them so, exactly", async ({ page }) => {
-    await page.goto("/");
+    await page.goto("/check");
     await check(page, "FEED-12", "20");
     await expect(answer(page)).toContainText("All 20 can be made now.");
     expect((await cells(page, "Parts", "SYR-72")).slice(2, 3)).toEqual(["249,900 L"]);
@@ -105,7 +105,7 @@ test("a code is taken as typed, whatever the list shows under the pointer", asyn
 });
 
 test("a figure that arrives while one stands in its field is typed over", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await check(page, "FEED-12", "20");
   await page.getByRole("button", { name: "Build all 20" }).click();
   await page.getByRole("button", { name: "Queue build" }).click();

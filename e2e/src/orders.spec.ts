@@ -72,7 +72,7 @@ test("an order, from its customer to the units that are built for it, without ty
 test("a build is linked to an order later, and unlinked; a cancelled order lets go of it", async ({
   page,
 }) => {
-  await page.goto("/");
+  await page.goto("/check");
   const scan = page.getByLabel("Scan or search by code, number or name");
   await scan.fill("o-2");
   await scan.press("Enter");
@@ -179,7 +179,7 @@ test("while an order is typed, what it comes to, its margin, what is free and th
 test.describe("from an empty database", () => {
   test.use({ database: "empty" });
   test("the first customer is made within the first order", async ({ page }) => {
-    await page.goto("/");
+    await page.goto("/check");
     await page.getByLabel("Company").fill("Brackenmere Bee Supply");
     await page.getByLabel("Your name").fill("Ines");
     await page.getByLabel("Time zone").fill("Europe/Vienna");

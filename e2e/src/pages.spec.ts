@@ -59,7 +59,7 @@ test.describe("looked at", () => {
       const { pathname } = new URL(response.url());
       if (/\.(js|css)$/.test(pathname)) sizes.set(pathname, gzipSync(await response.body()).length);
     });
-    await page.goto("/");
+    await page.goto("/check");
     await expect(page.getByRole("heading", { name: "Check what you can build" })).toBeVisible();
     const first = [...sizes.values()].reduce((sum, size) => sum + size, 0);
     expect(first).toBeGreaterThan(100_000);

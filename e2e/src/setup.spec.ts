@@ -21,7 +21,7 @@ function onDisk(name: string, text: string | Buffer): string {
 }
 
 test("an empty database filled from files, one of them with bad rows", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await expect(answer(page)).toHaveText("Set up your company");
   await page.getByLabel("Time zone").fill("Europe/Nowhere");
   await page.getByRole("button", { name: "Get started" }).click();
@@ -113,7 +113,7 @@ test("an empty database filled from files, one of them with bad rows", async ({ 
 });
 
 test("only the good rows of a bad file, when the person says so", async ({ page }) => {
-  await page.goto("/");
+  await page.goto("/check");
   await page.getByLabel("Company").fill("Brackenmere Bee Supply");
   await page.getByLabel("Your name").fill("Ines");
   await page.getByRole("button", { name: "Get started" }).click();

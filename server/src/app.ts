@@ -36,6 +36,7 @@ import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
+import { todayRoutes } from "./today/index.ts";
 import { traceRoutes } from "./trace/index.ts";
 
 const AREAS = [
@@ -62,6 +63,7 @@ const AREAS = [
   recurringRoutes,
   labelRoutes,
   stockRoutes,
+  todayRoutes,
   traceRoutes,
   importRoutes,
   jobRoutes,

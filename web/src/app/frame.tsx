@@ -34,6 +34,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
   const [opened, setOpened] = useState(false);
   const [gun, setGun] = useState(false);
   const work: Entry[] = [
+    { to: "/today", name: "Today", waits: null },
     {
       to: "/orders",
       name: "Orders",

@@ -15,6 +15,7 @@ const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage
 
 /** Every page by its address: its title, and what loads it. */
 const LOADED: [path: string, title: string, load: Load][] = [
+  ["/today", "Today", async () => (await import("../today/index.ts")).TodayPage],
   ["/orders", "Orders", orders],
   ["/orders/ready", "Ready to ship", async () => (await import("../shipping/index.ts")).ReadyPage],
   ["/orders/:id", "Orders", orders],
@@ -61,7 +62,7 @@ const NotLoaded = () => (
 );
 
 export const PAGES: RouteObject[] = [
-  { path: "/", element: <Navigate to="/check" replace /> },
+  { path: "/", element: <Navigate to="/today" replace /> },
   ...LOADED.map(
     ([path, title, load]): RouteObject => ({
       path,
