@@ -178,8 +178,73 @@ test.describe("without a connection", () => {
     await expect(page.getByText(/The books have 0 pc of/)).toBeVisible();
     await expect(page.getByText(/kept on this device/)).toHaveCount(0);
     await expect(page.getByRole("button", { name: new RegExp(`${second?.item.code}`) })).toHaveCount(0);
-    await page.getByRole("button", { name: "Count the bin and record it" }).click();
+    await page.getByRole("button", { name: "Record it: the bin is empty now" }).click();
     await expect(page.getByText(/was not recorded/)).toHaveCount(0);
     await expect(page.getByText("2 of 5 fetched")).toBeVisible();
   });
+});
+
+test("a picker's choice of lots, and a fixed one that needs a reason", async ({ page }) => {
+  const headers = (key: string) => ({ "yosegi-person": "1", "idempotency-key": key });
+  const { items } = await (
+    await page.request.post("/api/items/look-up", { data: { codes: ["SYR-72"] } })
+  ).json();
+  const other = "HS-200";
+  const received = await page.request.post("/api/stock/receipts", {
+    headers: headers("receipt"),
+    data: {
+      item: items[0].id,
+      quantity: "50",
+      unitCost: "1.35",
+      costPer: "",
+      store: "Yard",
+      bin: "Y1-A",
+      lot: other,
+      expiry: "2030-01-01",
+      serial: "",
+      day: "2026-11-23",
+      reason: "",
+    },
+  });
+  expect(received.status()).toBe(200);
+  const { firms } = await (await page.request.get("/api/firms?kind=customer")).json();
+  const ordered = await page.request.post("/api/orders", {
+    headers: headers("order"),
+    data: { customer: firms[0].id, lines: [{ item: items[0].id, quantity: "6", price: "4.00" }] },
+  });
+  expect(ordered.status()).toBe(200);
+  await start(page, new RegExp((await ordered.json()).number));
+  const { stops } = await roundOf(page);
+  const [stop] = stops;
+  expect([stop?.bin, stop?.lot]).toEqual(["Y1-A", "HS-118"]);
+  // The picker may take the other lot of the bin, and it is written down.
+  await scan(page, stop?.bin ?? "");
+  await scan(page, other);
+  await page.getByLabel("Scan", { exact: true }).fill("2");
+  await page.getByLabel("Scan", { exact: true }).press("Enter");
+  await expect(page.getByText("1 of 2 fetched")).toBeVisible();
+  const item = await (await page.request.get(`/api/items/${items[0].id}`)).json();
+  const fixed = await page.request.put(`/api/items/${item.id}`, {
+    headers: headers("fixed"),
+    data: { ...item, price: item.ownPrice, lotFixed: true },
+  });
+  expect(fixed.status()).toBe(200);
+  await page.reload();
+  await scan(page, stop?.bin ?? "");
+  await scan(page, other);
+  await expect(said(page).first()).toContainText(
+    `Take lot ${stop?.lot}. To take ${other}, press Other and say why.`,
+  );
+  await page.getByRole("button", { name: "Other …" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: /Lot/ }).click();
+  await page.getByRole("option", { name: other }).click();
+  await dialog.getByLabel("Why another one").fill("the first drum leaks");
+  await dialog.getByRole("button", { name: "Take", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "All fetched" })).toBeVisible();
+  const round = await (await page.request.get(`/api/picks/1`)).json();
+  expect(round.fetched.map((one: { lot: string; reason: string }) => [one.lot, one.reason])).toEqual([
+    [other, "the first drum leaks"],
+    [other, ""],
+  ]);
 });

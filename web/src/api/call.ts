@@ -15,7 +15,6 @@ import {
   VERSION_HEADER,
 } from "@yosegi/contract";
 import { connected, disconnected } from "./connection.ts";
-import { deviceName } from "./device.ts";
 
 /** What a route takes; parts that it has none of may be left out. */
 export type Input<R extends Route> = R extends Route
@@ -45,6 +44,12 @@ let working: number | null = null;
 /** Says who is working; goes with every command from now on. */
 export function setWorking(person: number | null): void {
   working = person;
+}
+
+let device = "";
+/** Says what this device is called; goes with every command from now on. */
+export function setDevice(name: string): void {
+  device = name;
 }
 
 /** What a command answered, and the areas that it changed; none where it was done before, or changed nothing. */
@@ -85,7 +90,7 @@ async function request<R extends Route>(
       accept: "application/json",
       ...(route.method !== "GET" && { "content-type": "application/json" }),
       ...(person !== null && { [PERSON_HEADER]: String(person) }),
-      ...(deviceName() !== "" && { [DEVICE_HEADER]: encodeURIComponent(deviceName()) }),
+      ...(device !== "" && { [DEVICE_HEADER]: encodeURIComponent(device) }),
       ...(key !== undefined && { [KEY_HEADER]: key }),
       ...(typeof input.version === "number" && { [VERSION_HEADER]: String(input.version) }),
     },

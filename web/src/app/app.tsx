@@ -3,7 +3,16 @@ import type { Company } from "@yosegi/contract";
 import { Suspense, useEffect, useState } from "react";
 import { RouterProvider as AriaRouter, I18nProvider } from "react-aria-components";
 import { createBrowserRouter, Outlet, RouterProvider, useMatches, useNavigate } from "react-router";
-import { afterRelease, followChanges, isRecording, NoAnswer, Refused, Unanswered } from "../api/index.ts";
+import {
+  afterRelease,
+  deviceName,
+  followChanges,
+  isRecording,
+  NoAnswer,
+  Refused,
+  setDevice,
+  Unanswered,
+} from "../api/index.ts";
 import { NewFirmContext, NewItemContext } from "../fields/index.ts";
 import { SetUpPage, useCompany, useWorking, WhoPage, WorkingProvider } from "../people/index.ts";
 import {
@@ -27,6 +36,7 @@ import { loadAllPages, NOT_FOUND, PAGES } from "./pages.tsx";
 const STALE_MS = 5 * 60_000;
 
 notifyManager.setScheduler(afterRelease(window));
+setDevice(deviceName());
 
 const client = new QueryClient({
   queryCache: new QueryCache({

@@ -92,7 +92,11 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
       ...NOTHING_SCANNED,
       bin: scanned.bin && next?.bin === stop.bin && next.location === stop.location,
     });
-    void fetches.add(body, person?.id ?? null);
+    // Where the device can't store it, nothing was recorded.
+    fetches.add(body, person?.id ?? null).catch((error: Error) => {
+      console.error(error);
+      say(false, `This was not recorded: ${error.message}`);
+    });
   };
   const scan = (code: string) => {
     const { scanned: next, result } = scanAt(

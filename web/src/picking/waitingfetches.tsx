@@ -26,7 +26,7 @@ function Refused({ fetch, round, fetches }: { fetch: KeptFetch; round: PickRound
       {why}
       <Settle>
         <Button onPress={() => void fetches.sendAgain(key, { ...body, there: "0" })}>
-          Count the bin and record it
+          Record it: the bin is empty now
         </Button>
         <Button onPress={() => void fetches.sendAgain(key, body)}>Try again</Button>
         <Button onPress={() => void fetches.drop(key)}>Put it back, forget it</Button>
