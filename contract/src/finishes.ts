@@ -1,5 +1,5 @@
 import type { Parsed } from "./amounts.ts";
-import { partShort } from "./errors.ts";
+import { partShort } from "./erroranswer.ts";
 import {
   bin,
   costFigure,

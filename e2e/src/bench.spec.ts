@@ -192,12 +192,13 @@ test("serial numbers from a run, pasted and scanned; what is wrong is mended in 
   await page.getByRole("option", { name: "SCL-E SC-2043" }).click();
   await finish(page, "1");
   await expect(page.getByText("H-0104 with SC-2043")).toBeVisible();
-  // The number leads to the item, whoever scans it.
+  // The number leads to the unit: what went into it, and where it went.
   const scan = page.getByLabel("Scan or search by code, number or name");
   await page.keyboard.press("/");
   await scan.pressSequentially("h-0104");
   await scan.press("Enter");
-  await expect(answer(page)).toHaveText("Hive with scale");
+  await expect(answer(page)).toHaveText("Serial number H-0104");
+  await expect(page.getByRole("link", { name: "serial SC-2043" })).toBeVisible();
 });
 
 test("short on the books, but there on the shelf: counted, and finished in the same step", async ({

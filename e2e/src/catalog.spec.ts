@@ -158,7 +158,7 @@ test("the scan field goes where a code leads, and asks where it is not one place
   await expect(answer(page)).toHaveText("400 × Assembled frame");
   await scan.fill("HS-118");
   await scan.press("Enter");
-  await expect(answer(page)).toHaveText("Sugar syrup");
+  await expect(answer(page)).toHaveText("Lot HS-118");
   await scan.fill("hive");
   await scan.press("Enter");
   await page.getByRole("button", { name: /HIVE-C/ }).click();

@@ -230,6 +230,7 @@ test("a picker's choice of lots, and a fixed one that needs a reason", async ({ 
   });
   expect(fixed.status()).toBe(200);
   await page.reload();
+  await expect(page.getByRole("region", { name: "Go to" })).toBeVisible();
   await scan(page, stop?.bin ?? "");
   await scan(page, other);
   await expect(said(page).first()).toContainText(

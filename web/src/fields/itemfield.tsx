@@ -1,4 +1,4 @@
-import { type ItemBrief, type ItemRow, itemSheetRoutes, messageOf } from "@yosegi/contract";
+import { type ItemBrief, type ItemRow, itemSheetRoutes, problemMessage } from "@yosegi/contract";
 import { type Choosing, codeKey, reasonNotSelectable } from "@yosegi/core";
 import { type Ref, use, useMemo, useState } from "react";
 import { call } from "../api/index.ts";
@@ -102,7 +102,7 @@ const nothing = (typed: string) => `Nothing here is called “${typed.trim()}”
 
 function reason(item: ItemRow, choosing: Choosing, product: number | undefined): string | null {
   const code = reasonNotSelectable(choosing, item, product ?? null);
-  return code && messageOf(code, { code: item.code, kind: item.kind });
+  return code && problemMessage(code, { code: item.code, kind: item.kind });
 }
 
 function offered(item: ItemRow, choosing: Choosing, product: number | undefined, format: Format): PickerItem {
