@@ -15,7 +15,7 @@ SELECT f.posting_id, p.item_id, p.serial, p.part_id, p.part_serial FROM serial_p
   build_part: "SELECT build_id, line, item_id, unit, open, bench FROM build_line",
   // What is fetched before the work: what is drawn at pick, and all of it where a subcontractor does the build.
   to_hand_out: `
-SELECT l.build_id, b.number, b.due, b.product_id, b.assigned_to, l.line, l.item_id, l.open, l.location_id
+SELECT l.build_id, b.number, b.due, b.product_id, l.line, l.item_id, l.open, l.location_id
   FROM build b JOIN build_line l ON l.build_id = b.id JOIN item i ON i.id = l.item_id
  WHERE b.stage IN ('queued', 'on the bench') AND l.open > 0 AND i.not_stock_tracked = 0 AND i.kind <> 'service'
    AND (l.drawn_at = 'pick' OR b.subcontractor_id IS NOT NULL)`,

@@ -8,8 +8,6 @@ export interface Pickable extends PickDocument {
   /** The customer, or the product that is built. */
   name: string;
   reference: string;
-  /** Who is to build it; null for an order. */
-  assignedTo: number | null;
   /** Still to be fetched, and in stock for it. */
   lines: PickLine[];
   /** Still to be fetched, and not in stock for it. */
@@ -34,7 +32,6 @@ interface PartRow {
   number: string;
   due: Day | null;
   product: number;
-  assigned: number | null;
   line: number;
   item: number;
   open: number;
@@ -44,7 +41,7 @@ interface PartRow {
 /** Builds whose parts are still to be handed out. */
 async function buildsToPick(ctx: Reading, only: readonly number[] | null): Promise<Pickable[]> {
   const rows = await ctx.sql.all<PartRow>(
-    `SELECT build_id AS id, number, due, product_id AS product, assigned_to AS assigned, line, item_id AS item, open, location_id AS store
+    `SELECT build_id AS id, number, due, product_id AS product, line, item_id AS item, open, location_id AS store
        FROM to_hand_out WHERE $all = 1 OR build_id IN (SELECT value FROM json_each($only)) ORDER BY build_id, line`,
     { all: only === null ? 1 : 0, only: asJson(only ?? []) },
   );
@@ -62,7 +59,6 @@ async function buildsToPick(ctx: Reading, only: readonly number[] | null): Promi
         ...document,
         name: brief(first.product).name,
         reference: "",
-        assignedTo: first.assigned,
         lines: own.map(({ line, item, open, store }) => ({
           document,
           line,
@@ -104,7 +100,6 @@ async function ordersToPick(ctx: Reading, only: readonly number[] | null): Promi
       ...document,
       name,
       reference,
-      assignedTo: null,
       lines: own.flatMap((line) => linesToPack(document, line)),
       missing: own.flatMap(({ components }) =>
         components.flatMap(({ item, open, ready }) =>

@@ -75,13 +75,9 @@ export async function fetchPick(ctx: Writing, id: number, typed: Fetched): Promi
 function wantsOf({ held }: RoundPlan, { item, lot, serial, location, bin }: Fetched): Hold[] {
   const isHere = ({ from, ...hold }: Hold) =>
     hold.lot === lot && hold.serial === serial && from.location === location && from.bin === bin;
-  const asksFor = new Map(held.map(({ line }) => [line, line.only]));
   return held
     .filter(({ line }) => line.item === item)
-    .filter(({ line }) => {
-      const only = asksFor.get(line) ?? [];
-      return only.length === 0 || only.includes(serial || lot);
-    })
+    .filter(({ line: { only } }) => only.length === 0 || only.includes(serial || lot))
     .flatMap(({ holds }) => holds)
     .sort(
       (a, b) =>

@@ -107,7 +107,7 @@ export interface Fetches {
   sendAgain: (key: string, body: FetchBody) => Promise<void>;
 }
 
-/** The fetches of a round that are stored on this device, and sent in order whenever the server is there. */
+/** The fetches of a round that are stored on this device, and sent in order when the server can be reached. */
 export function useFetches(round: number): Fetches {
   const client = useQueryClient();
   const all = useSyncExternalStore(listen, () => waiting);
