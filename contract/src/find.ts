@@ -11,6 +11,7 @@ export const hit = z
       "purchase",
       "shipment",
       "round",
+      "count",
       "lot",
       "serial",
       "bin",
@@ -18,13 +19,10 @@ export const hit = z
     ]),
     text: z.string(),
     detail: z.string(),
-    item: ref.nullable(),
-    build: ref.nullable(),
-    order: ref.nullable(),
-    purchase: ref.nullable(),
-    shipment: ref.nullable(),
-    round: ref.nullable().meta({ description: "A pick round" }),
-    document: z.string().nullable(),
+    id: ref.nullable().meta({
+      description:
+        "Of what its kind says; of the item of a lot, a serial number, or what is in a bin; null of a document of the stock ledger",
+    }),
     exact: z.boolean().meta({ description: "The text is this thing's own code or number" }),
   })
   .meta({ id: "Hit" });

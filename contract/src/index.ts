@@ -5,6 +5,7 @@ export * from "./builds.ts";
 export * from "./buildsheet.ts";
 export * from "./buying.ts";
 export * from "./changes.ts";
+export * from "./counts.ts";
 export * from "./cover.ts";
 export * from "./customfields.ts";
 export * from "./erroranswer.ts";
@@ -46,6 +47,7 @@ export { z } from "./zod.ts";
 
 import { buildRoutes } from "./buildroutes.ts";
 import { buyingRoutes } from "./buying.ts";
+import { countsRoutes } from "./counts.ts";
 import { coverRoutes } from "./cover.ts";
 import { customFieldRoutes } from "./customfields.ts";
 import { fileRoutes } from "./files.ts";
@@ -98,6 +100,7 @@ export const routes = {
   ...recurringRoutes,
   ...labelRoutes,
   ...stockRoutes,
+  ...countsRoutes,
   ...todayRoutes,
   ...traceRoutes,
   ...importRoutes,

@@ -2,6 +2,7 @@ export * from "./allocations/index.ts";
 export * from "./amounts/index.ts";
 export * from "./builds/index.ts";
 export * from "./buying/index.ts";
+export * from "./counts/index.ts";
 export * from "./cover/index.ts";
 export * from "./customfields/index.ts";
 export * from "./imports/index.ts";

@@ -10,6 +10,7 @@ import {
 } from "fastify-type-provider-zod";
 import { buildRoutes } from "./builds/index.ts";
 import { buyingRoutes } from "./buying/index.ts";
+import { countsRoutes } from "./counts/index.ts";
 import { coverRoutes } from "./cover/index.ts";
 import { customFieldRoutes } from "./customfields/index.ts";
 import type { Store } from "./db/index.ts";
@@ -63,6 +64,7 @@ const AREAS = [
   recurringRoutes,
   labelRoutes,
   stockRoutes,
+  countsRoutes,
   todayRoutes,
   traceRoutes,
   importRoutes,

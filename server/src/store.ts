@@ -1,6 +1,7 @@
 import { allocationViews } from "./allocations/views.ts";
 import { buildViews } from "./builds/views.ts";
 import { buyingViews } from "./buying/views.ts";
+import { countsViews } from "./counts/views.ts";
 import { checkSchema, openDatabase, type Store, viewsOf } from "./db/index.ts";
 import { fileViews } from "./files/views.ts";
 import { firmViews } from "./firms/views.ts";
@@ -28,6 +29,7 @@ export const VIEWS = viewsOf({
   ...buyingViews,
   ...orderViews,
   ...pickingViews,
+  ...countsViews,
   ...shippingViews,
   ...outboxViews,
   ...allocationViews,

@@ -1,4 +1,4 @@
-import { scaled, text } from "./columns.ts";
+import { scaled, scaledOrNull, text } from "./columns.ts";
 import type { Migration } from "./migration.ts";
 
 /** The steps that picking came with, after those of `orderMigrations`; one that has shipped is never changed. */
@@ -44,5 +44,27 @@ CREATE TABLE pick_short (
     sql: `
 ALTER TABLE posting ADD COLUMN cost_tag ${text("cost_tag", 60)} DEFAULT '';
 ALTER TABLE posting ADD COLUMN device ${text("device", 40)} DEFAULT '';`,
+  },
+  {
+    // A count is entered line by line, against what the books said at that moment, and posted as a whole.
+    name: "0036-count-sheets",
+    sql: `
+CREATE TABLE count_sheet (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, blind INTEGER NOT NULL CHECK (blind IN (0, 1)),
+  note ${text("note", 500)}, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  state TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'posted', 'cancelled')),
+  ended_by INTEGER REFERENCES person (id), ended_at TEXT
+) STRICT;
+CREATE INDEX count_sheet_open ON count_sheet (id) WHERE state = 'open';
+CREATE TABLE count_line (
+  id INTEGER PRIMARY KEY, sheet_id INTEGER NOT NULL REFERENCES count_sheet (id), item_id INTEGER NOT NULL REFERENCES item (id),
+  lot TEXT NOT NULL, serial TEXT NOT NULL, location_id INTEGER NOT NULL REFERENCES location (id), bin ${text("bin", 40)},
+  expected ${scaled("expected")}, counted ${scaledOrNull("counted")}, books ${scaledOrNull("books")},
+  before INTEGER NOT NULL DEFAULT 0 CHECK (before IN (0, 1)),
+  person_id INTEGER REFERENCES person (id), moment TEXT, reason ${text("reason", 500)} DEFAULT '',
+  CHECK ((counted IS NULL) = (books IS NULL) AND (counted IS NULL) = (moment IS NULL)),
+  UNIQUE (sheet_id, item_id, lot, serial, location_id, bin)
+) STRICT;
+CREATE INDEX count_line_spot ON count_line (item_id, location_id, bin);`,
   },
 ];

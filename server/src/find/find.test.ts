@@ -17,12 +17,12 @@ describe("what a scan stands for", () => {
     const [build, purchase] = [await world.queued("FRM-A", "5"), await order(world, TODAY)];
     const find = async (text: string) =>
       (await world.ok(routes.find, { query: { text } })).hits.filter((h) => h.exact);
-    expect(await find("b-1")).toMatchObject([{ kind: "build", build, text: "B-1" }]);
-    expect(await find("p-1")).toMatchObject([{ kind: "purchase", purchase, detail: "Norrfold Joinery" }]);
+    expect(await find("b-1")).toMatchObject([{ kind: "build", id: build, text: "B-1" }]);
+    expect(await find("p-1")).toMatchObject([{ kind: "purchase", id: purchase, detail: "Norrfold Joinery" }]);
     const sent = await world.ok(routes.sendPurchase, { params: { id: purchase } });
     const lines = [{ line: sent.orderLines[0]?.id ?? 0, quantity: "4" }];
     await world.ok(routes.receivePurchase, { params: { id: purchase }, body: { day: TODAY, lines } });
-    expect(await find("RC-1")).toMatchObject([{ kind: "document", document: "RC-1", detail: "receipt" }]);
+    expect(await find("RC-1")).toMatchObject([{ kind: "document", text: "RC-1", detail: "receipt" }]);
   });
   it("is an item by its barcode, and nothing by half of it", async () => {
     const world = await demoWorld();

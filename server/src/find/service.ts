@@ -17,6 +17,7 @@ const KIND_ORDER: readonly Hit["kind"][] = [
   "purchase",
   "shipment",
   "round",
+  "count",
   "document",
   "serial",
   "lot",
@@ -33,56 +34,40 @@ export async function find(ctx: Reading, text: string): Promise<Hit[]> {
     descending: false,
   });
   const named = items
-    .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.item === item.id))
-    .map((item) => ({
-      ...BLANK,
-      kind: "item" as const,
-      text: item.code,
-      detail: item.name,
-      item: item.id,
-      exact: false,
-    }));
+    .filter((item) => !exact.some((hit) => hit.kind === "item" && hit.id === item.id))
+    .map(({ id, code, name }) => ({ kind: "item" as const, text: code, detail: name, id, exact: false }));
   return [...exact, ...named];
 }
-
-const BLANK = {
-  item: null,
-  build: null,
-  order: null,
-  purchase: null,
-  shipment: null,
-  round: null,
-  document: null,
-};
 
 async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
   const bind = { text, key: codeKey(text) };
   const rows = await ctx.sql.all<Omit<Hit, "exact">>(
-    `SELECT 'item' AS kind, code AS text, name AS detail, id AS item, NULL AS build, NULL AS "order", NULL AS purchase, NULL AS shipment, NULL AS round, NULL AS document
-       FROM item_head WHERE code_key = $key OR barcode = $text AND barcode <> ''
+    `SELECT 'item' AS kind, code AS text, name AS detail, id FROM item_head WHERE code_key = $key OR barcode = $text AND barcode <> ''
       UNION ALL
-     SELECT 'build', b.number, i.name, NULL, b.id, NULL, NULL, NULL, NULL, NULL FROM build_head b JOIN item_head i ON i.id = b.product_id WHERE b.number = $key
+     SELECT 'build', b.number, i.name, b.id FROM build_head b JOIN item_head i ON i.id = b.product_id WHERE b.number = $key
       UNION ALL
-     SELECT 'order', o.number, f.name, NULL, NULL, o.id, NULL, NULL, NULL, NULL FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE $key IN (o.number, o.quote)
+     SELECT 'order', o.number, f.name, o.id FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE $key IN (o.number, o.quote)
       UNION ALL
-     SELECT 'purchase', p.number, f.name, NULL, NULL, NULL, p.id, NULL, NULL, NULL FROM purchase_head p JOIN firm_head f ON f.id = p.supplier_id WHERE p.number = $key
+     SELECT 'purchase', p.number, f.name, p.id FROM purchase_head p JOIN firm_head f ON f.id = p.supplier_id WHERE p.number = $key
       UNION ALL
-     SELECT 'shipment', s.number, f.name, NULL, NULL, NULL, NULL, s.id, NULL, NULL
+     SELECT 'shipment', s.number, f.name, s.id
        FROM shipment_head s JOIN order_head o ON o.id = s.order_id JOIN firm_head f ON f.id = o.customer_id WHERE s.number = $key
       UNION ALL
-     SELECT 'round', r.number, n.name, NULL, NULL, NULL, NULL, NULL, r.id, NULL
-       FROM pick_round_head r JOIN person_name n ON n.id = r.picker_id WHERE r.number = $key
+     SELECT 'round', r.number, n.name, r.id FROM pick_round_head r JOIN person_name n ON n.id = r.picker_id WHERE r.number = $key
       UNION ALL
-     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL, NULL, NULL, NULL, NULL, NULL, document
+     SELECT 'count', number, note, id FROM count_sheet_head WHERE number = $key
+      UNION ALL
+     SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL
        FROM posting_head WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM shipment_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM pick_round_head WHERE number = $key)
+        AND NOT EXISTS (SELECT 1 FROM count_sheet_head WHERE number = $key)
       UNION ALL
-     SELECT 'lot', l.code, i.name, i.id, NULL, NULL, NULL, NULL, NULL, NULL FROM lot_head l JOIN item_head i ON i.id = l.item_id WHERE l.code_key = $key
+     SELECT 'lot', l.code, i.name, i.id FROM lot_head l JOIN item_head i ON i.id = l.item_id WHERE l.code_key = $key
       UNION ALL
-     SELECT 'serial', s.code, i.name, i.id, NULL, NULL, NULL, NULL, NULL, NULL FROM serial_head s JOIN item_head i ON i.id = s.item_id WHERE s.code_key = $key
+     SELECT 'serial', s.code, i.name, i.id FROM serial_head s JOIN item_head i ON i.id = s.item_id WHERE s.code_key = $key
       UNION ALL
-     SELECT DISTINCT 'bin', b.code, i.code || ' ' || i.name, i.id, NULL, NULL, NULL, NULL, NULL, NULL
+     SELECT DISTINCT 'bin', b.code, i.code || ' ' || i.name, i.id
        FROM bin_head b JOIN stock_balance l ON l.location_id = b.location_id AND l.bin = b.code AND l.quantity > 0 JOIN item_head i ON i.id = l.item_id
       WHERE b.code_key = $key`,
     bind,

@@ -1,3 +1,3 @@
-export { codeSvg, fitsCode128 } from "./code.ts";
+export { binCell, itemCell } from "./coded.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

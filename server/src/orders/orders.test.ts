@@ -71,7 +71,7 @@ describe("a customer's order", () => {
     const sheet = await world.ok(routes.item, { params: { id: await world.idOf("SMK-S") } });
     expect(sheet.reservedBy).toEqual([{ build: null, order: order.id, number: "O-1", quantity: "3" }]);
     const { hits } = await world.ok(routes.find, { query: { text: "o-1" } });
-    expect(hits[0]).toMatchObject({ kind: "order", order: order.id, detail: "Tarnholt Bee Club" });
+    expect(hits[0]).toMatchObject({ kind: "order", id: order.id, detail: "Tarnholt Bee Club" });
     const customer = await world.ok(routes.firm, { params: { id: order.customer.id } });
     expect(customer.orders).toEqual([{ id: order.id, number: "O-1", stage: "open", due: null, lines: 2 }]);
     expect(await world.ok(routes.waiting, {})).toMatchObject({

@@ -59,7 +59,7 @@ it("a quote reserves nothing, says how it would stand, and is ordered as it was 
   expect(order.builds.length).toBe(1);
   expect(await freeOf(world, "HIVE-N")).toBe("-3");
   const { hits } = await world.ok(routes.find, { query: { text: "q-1" } });
-  expect(hits[0]).toMatchObject({ kind: "order", order: quote.id, text: order.number });
+  expect(hits[0]).toMatchObject({ kind: "order", id: quote.id, text: order.number });
   expect((await world.call(routes.orderQuote, { params, body: {} })).error.code).toBe("order-no-quote");
   expect(await world.audit()).toEqual([]);
 });

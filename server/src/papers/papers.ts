@@ -38,6 +38,18 @@ export const named = (name: string, more: readonly (string | false)[]): TableCel
     cell(more.filter(Boolean).join(" · "), { fontSize: 8.5, color: INK2 }),
   ] as unknown as TableCell;
 
+/** The head of a paper that is worked with: whose it is, what it is, and its number to scan. */
+export const workHead = (company: string, title: string, under: string, number: string): Content => ({
+  columns: [
+    [
+      { text: company, bold: true, fontSize: 12 },
+      { text: `${title} ${number}`, bold: true, fontSize: 20, margin: [0, 10, 0, 2] },
+      { text: under, color: INK2 },
+    ],
+    { qr: number, fit: 78, alignment: "right", width: 84 },
+  ],
+});
+
 /** The first row of a table. */
 export const heads = (cells: TableCell[]): TableCell[] =>
   cells.map((c) => Object.assign(c as object, { bold: true, color: INK2 }) as TableCell);

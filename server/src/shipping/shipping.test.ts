@@ -371,7 +371,7 @@ it("finds a shipment by its number, and lists the latest first", async () => {
   ]);
   expect(total).toBe(2);
   const { hits } = await world.ok(routes.find, { query: { text: "s-1" } });
-  expect(hits[0]).toMatchObject({ kind: "shipment", text: "S-1", shipment: shipments[1]?.id });
+  expect(hits[0]).toMatchObject({ kind: "shipment", text: "S-1", id: shipments[1]?.id });
   expect(TODAY).toBe(shipments[0]?.day);
 });
 

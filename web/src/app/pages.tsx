@@ -11,6 +11,7 @@ const catalog: Load = async () => (await import("../itemsheets/index.ts")).Catal
 const picking = () => import("../picking/index.ts");
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
+const counts: Load = async () => (await import("../counts/index.ts")).CountsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
 /** Every page by its address: its title, and what loads it. */
@@ -51,6 +52,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/import", "Import", async () => (await import("../imports/index.ts")).ImportPage],
   ["/trace", "Trace", async () => (await import("../trace/index.ts")).TracePage],
   ["/stock/places", "Where everything is", async () => (await import("../stock/index.ts")).PlacesPage],
+  ["/stock/counts", "Counts", counts],
+  ["/stock/counts/:id", "Counts", counts],
   ["/stock", "Stock", async () => (await import("../stock/index.ts")).StockPage],
 ];
 

@@ -17,17 +17,30 @@ import {
 } from "../ui/index.ts";
 
 /** Where a hit leads. */
-function addressOf(hit: Hit): string {
-  if (hit.build !== null) return `/builds/${hit.build}`;
-  if (hit.order !== null) return `/orders/${hit.order}`;
-  if (hit.purchase !== null) return `/buying/${hit.purchase}`;
-  if (hit.shipment !== null) return `/shipments/${hit.shipment}`;
-  if (hit.round !== null) return `/pick/${hit.round}`;
-  if (hit.document !== null) return `/stock?document=${encodeURIComponent(hit.document)}`;
-  if (hit.kind === "lot" || hit.kind === "serial")
-    return `/trace?item=${hit.item}&${hit.kind}=${encodeURIComponent(hit.text)}`;
-  return `/catalog/${hit.item}`;
+function addressOf({ kind, id, text }: Hit): string {
+  const code = encodeURIComponent(text);
+  switch (kind) {
+    case "document":
+      return `/stock?document=${code}`;
+    case "lot":
+    case "serial":
+      return `/trace?item=${id}&${kind}=${code}`;
+    default:
+      return `${PAGE[kind]}/${id}`;
+  }
 }
+
+/** Where the page of each kind is; a bin leads to what is in it. */
+const PAGE = {
+  item: "/catalog",
+  bin: "/catalog",
+  build: "/builds",
+  order: "/orders",
+  purchase: "/buying",
+  shipment: "/shipments",
+  round: "/pick",
+  count: "/stock/counts",
+};
 
 const KIND_WORDS: Record<Hit["kind"], string> = {
   item: "item",
@@ -36,6 +49,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   purchase: "purchase order",
   shipment: "shipment",
   round: "pick round of",
+  count: "count sheet",
   lot: "lot of",
   serial: "serial of",
   bin: "bin with",

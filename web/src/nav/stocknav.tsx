@@ -8,6 +8,7 @@ export function StockNav() {
       pages={[
         { to: "/stock", name: "Ledger" },
         { to: "/stock/places", name: "Where everything is" },
+        { to: "/stock/counts", name: "Counts" },
       ]}
     />
   );

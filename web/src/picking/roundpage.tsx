@@ -1,6 +1,5 @@
 import { type FetchBody, type PickRound, type PickStop, pickingRoutes } from "@yosegi/contract";
 import { NOTHING_SCANNED, type Scanned, type ScanStop, scanAt, stopsLeft } from "@yosegi/core";
-import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
@@ -13,18 +12,20 @@ import {
   EmptyPage,
   Fold,
   focusRing,
+  HANDHELD,
   Notice,
   Page,
+  ScanSaid,
   TileStrip,
   useFormat,
+  useScanSaid,
   useScans,
   useTitle,
 } from "../ui/index.ts";
 import { OtherQuantity } from "./otherquantity.tsx";
 import { useRound } from "./queries.ts";
 import { RoundMenu } from "./roundmenu.tsx";
-import { signal } from "./signal.ts";
-import { PICK_TARGET, StopCard } from "./stopcard.tsx";
+import { StopCard } from "./stopcard.tsx";
 import { type Fetches, useFetches } from "./waiting.ts";
 import { WaitingFetches } from "./waitingfetches.tsx";
 import { NEXT, pieceWords, scanWords } from "./words.ts";
@@ -58,18 +59,13 @@ const fetchOf = (stop: PickStop, day: string, change: Partial<FetchBody> = {}): 
   ...change,
 });
 
-interface Said {
-  ok: boolean;
-  words: string;
-}
-
 function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
   useTitle(round.number);
   const format = useFormat();
   const { person } = useWorking();
   const lostAt = useLostAt();
   const [scanned, setScanned] = useState<Scanned>(NOTHING_SCANNED);
-  const [said, setSaid] = useState<Said | null>(null);
+  const [said, say] = useScanSaid();
   const [other, setOther] = useState(false);
   const waiting = fetches.waiting.filter((one) => one.refused === null);
   const stops = stopsLeft(
@@ -77,10 +73,6 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
     waiting.map((one) => one.body),
   );
   const at = stops.find((stop) => stopKey(stop) === scanned.stop) ?? stops[0];
-  const say = (ok: boolean, words: string) => {
-    setSaid({ ok, words });
-    signal(ok);
-  };
   const take = (stop: PickStop, change: Partial<FetchBody> = {}) => {
     const body = fetchOf(stop, format.settings.today, change);
     const { item } = stop;
@@ -137,13 +129,7 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
         {waiting.length > 0 &&
           ` · ${waiting.length} kept on this device${lostAt === null ? "" : " until the server is back"}`}
       </Small>
-      <Feedback role="status" $ok={said?.ok ?? true}>
-        {said && (
-          <>
-            {said.ok ? <Check aria-label="Right:" /> : <TriangleAlert aria-label="Wrong:" />} {said.words}
-          </>
-        )}
-      </Feedback>
+      <ScanSaid said={said} />
       <WaitingFetches fetches={fetches} round={round} />
       {round.endedAt !== null ? (
         <Notice role="status">This round has ended.</Notice>
@@ -294,20 +280,6 @@ const Small = styled.p`
   color: ${color.ink2};
 `;
 
-const Feedback = styled.p<{ $ok: boolean }>`
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 28px;
-  margin: 2px 0;
-  font-weight: 650;
-  color: ${({ $ok }) => ($ok ? color.ink : color.lacquer)};
-  svg {
-    width: 20px;
-    flex: none;
-  }
-`;
-
 const List = styled.ul`
   list-style: none;
   margin: 12px 0 0;
@@ -320,7 +292,7 @@ const List = styled.ul`
     justify-content: space-between;
     gap: 12px;
     width: 100%;
-    min-height: ${PICK_TARGET};
+    min-height: ${HANDHELD};
     text-align: start;
   }
   li {
@@ -349,7 +321,7 @@ const List = styled.ul`
 const Go = styled(Link)`
   display: inline-flex;
   align-items: center;
-  min-height: ${PICK_TARGET};
+  min-height: ${HANDHELD};
   padding: 0 16px;
   border: 1px solid ${color.ink3};
   color: ${color.ink};

@@ -1,9 +1,8 @@
 import type { PickStop } from "@yosegi/contract";
 import { fillsPacks, type Scanned } from "@yosegi/core";
 import { Check } from "lucide-react";
-import { useState } from "react";
 import styled from "styled-components";
-import { Button, color, type Format, focusRing, font, useFormat } from "../ui/index.ts";
+import { Button, color, type Format, font, HANDHELD, ScanLine, useFormat } from "../ui/index.ts";
 import { pieceWords, sharesWords } from "./words.ts";
 
 interface StopProps {
@@ -17,7 +16,6 @@ interface StopProps {
 /** The stop to go to: bin, item, quantity, and the one press that takes it. */
 export function StopCard({ stop, scanned, onScan, onTake, onOther }: StopProps) {
   const format = useFormat();
-  const [text, setText] = useState("");
   const { item } = stop;
   const sets = [...new Set(stop.shares.flatMap(({ set }) => set || []))];
   return (
@@ -49,23 +47,7 @@ export function StopCard({ stop, scanned, onScan, onTake, onOther }: StopProps) 
           </Mark>
         )}
       </Marks>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          const code = text.trim();
-          setText("");
-          if (code !== "") onScan(code);
-        }}
-      >
-        <ScanInput
-          aria-label="Scan"
-          placeholder={`Scan ${scanned.bin ? item.code : stop.bin || item.code}`}
-          value={text}
-          autoComplete="off"
-          autoCapitalize="characters"
-          onChange={(event) => setText(event.target.value)}
-        />
-      </form>
+      <ScanLine placeholder={`Scan ${scanned.bin ? item.code : stop.bin || item.code}`} onScan={onScan} />
       <Presses>
         <Button look="main" onPress={onTake}>
           Take {format.amount(stop.quantity, item.unit)}
@@ -132,32 +114,12 @@ const Mark = styled.span<{ $on: boolean }>`
   }
 `;
 
-/** Gloves and a thumb: larger than on other pages. */
-export const PICK_TARGET = "48px";
-
-const ScanInput = styled.input`
-  width: 100%;
-  min-height: ${PICK_TARGET};
-  padding: 7px 11px;
-  border: 1px solid ${color.line};
-  background: ${color.paper};
-  color: ${color.ink};
-  font: inherit;
-  &:focus {
-    ${focusRing}
-  }
-  &::placeholder {
-    color: ${color.ink3};
-    opacity: 1;
-  }
-`;
-
 const Presses = styled.div`
   display: flex;
   gap: 8px;
   margin-top: 10px;
   button {
-    min-height: ${PICK_TARGET};
+    min-height: ${HANDHELD};
   }
   button:first-child {
     flex: 1;

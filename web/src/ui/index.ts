@@ -30,6 +30,7 @@ export * from "./old.tsx";
 export * from "./onorder.tsx";
 export * from "./page.tsx";
 export * from "./pasted.ts";
+export * from "./scanline.tsx";
 export * from "./select.tsx";
 export type { SpreadsheetOf } from "./sheetcopy.ts";
 export * from "./sheettable.tsx";

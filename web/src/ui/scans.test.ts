@@ -54,6 +54,18 @@ describe("keys outside of fields", () => {
       expect(heard).toEqual(["scan nHON-4 x"]);
     },
   );
+  it.each(["2", "A1"])("may be as few as %s, where the end comes as fast", (code) => {
+    type(at("button"), [...code, "Enter"], 15);
+    wait();
+    expect(heard).toEqual([`scan ${code}`]);
+  });
+  it("are no scan where they are few and Enter comes later", () => {
+    type(at("button"), ["A", "1"], 15);
+    vi.advanceTimersByTime(60);
+    now += 60;
+    type(at("button"), ["Enter"], 1);
+    expect(heard).toEqual(["page A", "page 1", "page Enter"]);
+  });
   it("that come one by one are keys of a person, and reach what they stand on", () => {
     type(at("button"), ["n", "e"], 120);
     wait();

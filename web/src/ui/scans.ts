@@ -4,8 +4,8 @@ const SCAN_GAP_MS = 45;
 /** The same before its end, which some send a little later. */
 const END_GAP_MS = 100;
 
-/** A scan has at least so many characters before its end. */
-const SHORTEST = 3;
+/** With fewer characters, such as a quantity, the end of a scan has to come as fast as the rest: two keys may be pressed by hand. */
+const SHORT = 3;
 
 export interface KeyListener {
   /** A code was scanned while no field had the focus. */
@@ -50,7 +50,7 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
     const burst = gap <= SCAN_GAP_MS;
     const ends = event.key === "Enter" || event.key === "Tab";
     clearTimeout(timer);
-    if (ends && held.length >= SHORTEST && gap <= END_GAP_MS) {
+    if (ends && held.length > 0 && gap <= (held.length < SHORT ? SCAN_GAP_MS : END_GAP_MS)) {
       const code = held.map(({ key }) => key).join("");
       held = [];
       hold(event);
@@ -66,7 +66,7 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
       // A space by itself presses the button that it stands on; within a scan it is a character.
       hold(event);
       held.push(event);
-      timer = setTimeout(giveOn, held.length < SHORTEST ? SCAN_GAP_MS : END_GAP_MS);
+      timer = setTimeout(giveOn, held.length < SHORT ? SCAN_GAP_MS : END_GAP_MS);
     } else giveOn();
   };
   target.addEventListener("keydown", onKeyDown, true);

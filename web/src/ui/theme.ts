@@ -56,6 +56,8 @@ export const NARROW = "@media (max-width: 860px)";
 export const TOUCH = "@media (max-width: 860px), (pointer: coarse)";
 /** The least height of what a finger presses. */
 export const TARGET = "44px";
+/** The same on a handheld, with gloves on. */
+export const HANDHELD = "48px";
 
 const variables = (tokens: Tokens) =>
   Object.entries(tokens)

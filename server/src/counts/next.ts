@@ -1,0 +1,79 @@
+import type { BinToCountAnswer } from "@yosegi/contract";
+import { addDays, binsToCount, type Day, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
+import type { Reading } from "../db/index.ts";
+import { locationNames } from "../ledger/index.ts";
+
+/** Only what moved in so many days tells how likely the books are wrong now. */
+const LATELY_DAYS = 90;
+
+interface Row {
+  item: number;
+  lot: string;
+  serial: string;
+  location: number;
+  bin: string;
+  quantity: number;
+  pool_quantity: number;
+  pool_value: number;
+  moves: number;
+  counted: string | null;
+}
+
+/** Which bins to count next, without those on a sheet under way, the one that would tell most first (docs/rules.md § 15). */
+export async function countNext(ctx: Reading, most: number): Promise<BinToCountAnswer[]> {
+  const rows = await ctx.sql.allAtOnce<Row>(
+    [
+      "item",
+      "lot",
+      "serial",
+      "location",
+      "bin",
+      "quantity",
+      "pool_quantity",
+      "pool_value",
+      "moves",
+      "counted",
+    ],
+    `WITH last AS (
+       SELECT l.item_id, l.lot, l.serial, l.location_id, l.bin, MAX(l.moment) AS moment
+         FROM count_line l JOIN count_sheet c ON c.id = l.sheet_id WHERE l.counted IS NOT NULL AND c.state = 'posted' GROUP BY 1, 2, 3, 4, 5),
+     moved AS (
+       SELECT x.item_id, x.lot, x.serial, x.location, x.bin, x.moment FROM (
+         SELECT m.item_id, m.lot, m.serial, m.from_location AS location, m.from_bin AS bin, o.moment
+           FROM posting_head o JOIN stock_movement m ON m.posting_id = o.id WHERE o.day >= $since AND m.from_location IS NOT NULL
+          UNION ALL
+         SELECT m.item_id, m.lot, m.serial, m.to_location, m.to_bin, o.moment
+           FROM posting_head o JOIN stock_movement m ON m.posting_id = o.id WHERE o.day >= $since AND m.to_location IS NOT NULL) x)
+     SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.quantity, b.pool_quantity, b.pool_value,
+            (SELECT COUNT(*) FROM moved x WHERE x.item_id = b.item_id AND x.lot = b.lot AND x.serial = b.serial
+               AND x.location = b.location_id AND x.bin = b.bin AND (t.moment IS NULL OR x.moment > t.moment)) AS moves,
+            t.moment AS counted
+       FROM stock_balance b JOIN location_head p ON p.id = b.location_id AND p.kind = 'store'
+       LEFT JOIN last t ON t.item_id = b.item_id AND t.lot = b.lot AND t.serial = b.serial AND t.location_id = b.location_id AND t.bin = b.bin
+      WHERE b.quantity > 0 AND b.owner = 'company'
+        AND NOT EXISTS (SELECT 1 FROM count_line l JOIN count_sheet c ON c.id = l.sheet_id
+                         WHERE c.state = 'open' AND l.location_id = b.location_id AND l.bin = b.bin)`,
+    { since: addDays(ctx.today, -LATELY_DAYS) },
+  );
+  const names = await locationNames(ctx);
+  return binsToCount(
+    rows.map(({ location, bin, quantity, pool_quantity, pool_value, counted, ...row }) => ({
+      ...row,
+      from: { location, bin },
+      quantity: quantityFromScaled(quantity),
+      poolQuantity: quantityFromScaled(pool_quantity),
+      poolValue: moneyFromScaled(pool_value),
+      lastCounted: counted === null ? null : (counted.slice(0, 10) as Day),
+    })),
+  )
+    .slice(0, most)
+    .map(({ location, bin, items, value, moves, lastCounted }) => ({
+      location,
+      store: names.get(location) ?? "",
+      bin,
+      items,
+      value: value.toFixed(4),
+      moves,
+      lastCounted,
+    }));
+}

@@ -1,0 +1,1 @@
+export { CountsPage } from "./countspage.tsx";
