@@ -207,6 +207,7 @@ export const ERRORS = {
   "fetch-undone": at(409, () => "This fetch was undone already."),
   "move-same": at(422, () => "It is there already. Choose another bin."),
   "stock-short-here": at(409, (p) => `Only ${p.there} ${p.unit} of ${p.code} are in ${p.bin}.`),
+  "no-bins": at(409, (p) => `${p.store} has no bins yet.`),
   "nothing-to-count": at(409, () => "Nothing is in stock there that is to be counted."),
   "count-too-long": at(422, (p) => `A count sheet has up to ${p.most} lines. Choose fewer bins or items.`),
   "count-ended": at(409, (p) => `${p.number} is ${p.state} already.`),

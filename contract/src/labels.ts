@@ -1,5 +1,5 @@
 import { itemBrief } from "./brief.ts";
-import { id, moment, pageEnd, pageQuery, ref } from "./fields.ts";
+import { bin, byId, id, lot, moment, pageEnd, pageQuery, ref, serial } from "./fields.ts";
 import { ask, command } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -12,7 +12,7 @@ export const labelShape = z.enum(LABEL_SHAPES, { error: "A code is â€œcode 128â€
 export const label = z
   .object({
     id: ref,
-    item: itemBrief,
+    item: itemBrief.nullable().meta({ description: "null: it is of a bin" }),
     document: z.string(),
     code: z.string().meta({ description: "What a scan of it says" }),
     shape: labelShape,
@@ -25,6 +25,11 @@ export const label = z
   })
   .meta({ id: "Label" });
 export type Label = z.infer<typeof label>;
+
+const copies = z
+  .int("The number of copies is a whole number.")
+  .min(1, "At least one copy.")
+  .max(1000, "Up to 1000 copies.");
 
 const labelIds = z.object({ labels: z.array(ref).min(1, "Choose at least one label.").max(10_000) });
 
@@ -52,12 +57,24 @@ export const labelRoutes = {
     params: z.object({ id }),
     body: z.object({
       shape: labelShape,
-      copies: z
-        .int("The number of copies is a whole number.")
-        .min(1, "At least one copy.")
-        .max(1000, "Up to 1000 copies.")
-        .nullable()
-        .meta({ description: "null: one for each unit" }),
+      copies: copies.nullable().meta({ description: "null: one for each unit" }),
+    }),
+    answer: z.object({ labels: z.int() }),
+  }),
+  makeItemLabels: command("/api/items/:id/labels", {
+    permission: "build",
+    summary: "Put labels of an item, or of one of its lots or serial numbers, into the tray",
+    ...byId,
+    body: z.object({ shape: labelShape, copies, lot: lot.default(""), serial: serial.default("") }),
+    answer: z.object({ labels: z.int() }),
+  }),
+  makeBinLabels: command("/api/stores/:id/labels", {
+    permission: "build",
+    summary: "Put labels of the bins of a store into the tray, as one walks",
+    ...byId,
+    body: z.object({
+      shape: labelShape,
+      bins: z.array(bin).max(5000).default([]).meta({ description: "Only these; empty: all of the store's" }),
     }),
     answer: z.object({ labels: z.int() }),
   }),

@@ -12,6 +12,7 @@ import {
   moment,
   name,
   note,
+  once,
   pageEnd,
   pageQuery,
   per,
@@ -131,9 +132,30 @@ export const stockRoutes = {
     }),
     answer: store,
   }),
+  orderBins: command("/api/stores/:id/bins/order", {
+    permission: "stores",
+    summary: "Set the order in which one walks by the bins of a store; bins that are not named come last",
+    ...byId,
+    body: z.object({
+      bins: z
+        .array(bin.min(1, "The bin is missing."))
+        .max(5000, "Up to 5000 bins.")
+        .check(once((code) => code, "This bin is named")),
+    }),
+    answer: store,
+  }),
+  renameBin: command("/api/stores/:id/bins/rename", {
+    permission: "stores",
+    summary: "Rename a bin: what is in it is moved to the new name, and items and open builds follow",
+    ...byId,
+    body: z.object({ bin: bin.min(1), to: bin.min(1, "Enter the new name.") }),
+    answer: z.object({
+      document: z.string().nullable().meta({ description: "The move; null where the bin was empty" }),
+    }),
+  }),
   removeBin: command("/api/stores/:id/bins/remove", {
     permission: "stores",
-    summary: "Remove a bin that nothing was ever in",
+    summary: "Remove a bin that is empty; one that was used is closed",
     ...byId,
     body: z.object({ bin: bin.min(1) }),
     answer: store,

@@ -37,6 +37,7 @@ import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
+import { storeRoutes } from "./stores/index.ts";
 import { todayRoutes } from "./today/index.ts";
 import { traceRoutes } from "./trace/index.ts";
 
@@ -63,6 +64,7 @@ const AREAS = [
   buildRoutes,
   recurringRoutes,
   labelRoutes,
+  storeRoutes,
   stockRoutes,
   countsRoutes,
   todayRoutes,

@@ -9,4 +9,5 @@ export * from "./service.ts";
 export * from "./splitting.ts";
 export * from "./steps.ts";
 export type { BuildTableRow } from "./tables.ts";
+export { moveTargetBin } from "./targetbin.ts";
 export * from "./undoing.ts";

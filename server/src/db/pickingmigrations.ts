@@ -67,4 +67,21 @@ CREATE TABLE count_line (
 ) STRICT;
 CREATE INDEX count_line_spot ON count_line (item_id, location_id, bin);`,
   },
+  {
+    // A bin that was used stays in the ledger: it is closed, not removed. A label may be of a bin, which is no item.
+    name: "0037-closed-bins-and-bin-labels",
+    sql: `
+ALTER TABLE bin ADD COLUMN closed INTEGER NOT NULL DEFAULT 0 CHECK (closed IN (0, 1));
+CREATE INDEX bin_closed ON bin (location_id, code) WHERE closed = 1;
+ALTER TABLE label RENAME TO label_before;
+DROP INDEX label_waiting;
+CREATE TABLE label (
+  id INTEGER PRIMARY KEY, item_id INTEGER REFERENCES item (id), document TEXT NOT NULL, code ${text("code", 60, 1)},
+  shape TEXT NOT NULL CHECK (shape IN ('code 128', 'qr')), lines TEXT NOT NULL, copies INTEGER NOT NULL CHECK (copies BETWEEN 1 AND 1000),
+  created_by INTEGER NOT NULL REFERENCES person (id), created_at TEXT NOT NULL, printed_by INTEGER REFERENCES person (id), printed_at TEXT
+) STRICT;
+INSERT INTO label SELECT id, item_id, document, code, shape, lines, copies, created_by, created_at, printed_by, printed_at FROM label_before;
+DROP TABLE label_before;
+CREATE INDEX label_waiting ON label (id) WHERE printed_at IS NULL;`,
+  },
 ];

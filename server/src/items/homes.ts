@@ -1,5 +1,6 @@
 import type { Spot } from "@yosegi/core";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
+import { ITEM } from "./tables.ts";
 
 /** Home bins of items: the first store where one names none. */
 export async function homeOf(ctx: Reading, items: Iterable<number>): Promise<(item: number) => Spot> {
@@ -13,4 +14,9 @@ export async function homeOf(ctx: Reading, items: Iterable<number>): Promise<(it
     if (!spot) throw new Error(`Item ${item} is in stock and is not there`);
     return spot;
   };
+}
+
+/** Items whose home is a bin have it in another from now on. */
+export async function moveHomes(ctx: Writing, location: number, bin: string, to: string): Promise<void> {
+  await ctx.model(ITEM).update({ home_bin: to }, { where: { home_location_id: location, home_bin: bin } });
 }

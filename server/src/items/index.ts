@@ -1,6 +1,6 @@
 export { BRIEF, type BriefRow, briefFrom, briefs, packTexts } from "./briefs.ts";
 export { createGroups, type GroupDefaults, groupsByKey } from "./groups.ts";
-export { homeOf } from "./homes.ts";
+export { homeOf, moveHomes } from "./homes.ts";
 export {
   clearPicture,
   itemById,

@@ -63,3 +63,33 @@ it("gives a full tray in parts: what is shown is what is printed, then the next 
   await world.ok(routes.markPrinted, { body: { labels: full.next.map((label) => label.id) } });
   expect((await tray()).copies).toEqual([7]);
 });
+
+it("puts labels of an item, of its lots and of bins into the tray, bins as one walks", async () => {
+  const world = await demoWorld();
+  const item = await world.idOf("SYR-72");
+  const [spot] = (await world.ok(routes.item, { params: { id: item } })).stockByBin;
+  const body = { shape: "qr", copies: 2 };
+  await world.ok(routes.makeItemLabels, { params: { id: item }, body });
+  await world.ok(routes.makeItemLabels, { params: { id: item }, body: { ...body, lot: spot?.lot } });
+  await world.ok(routes.makeItemLabels, { params: { id: await world.idOf("SMK-S") }, body });
+  const unknown = await world.call(routes.makeItemLabels, {
+    params: { id: item },
+    body: { ...body, lot: "no such" },
+  });
+  expect(fieldsOf(unknown.error)).toEqual(["lot not-found"]);
+  const [, yard] = (await world.ok(routes.stores, {})).stores;
+  const params = { id: yard?.id ?? 0 };
+  const [first = "", second = ""] = yard?.bins ?? [];
+  await world.ok(routes.orderBins, { params, body: { bins: [second, first] } });
+  await world.ok(routes.makeBinLabels, { params, body: { shape: "code 128", bins: [first, second] } });
+  const none = await world.call(routes.makeBinLabels, { params, body: { shape: "qr", bins: ["no such"] } });
+  expect(fieldsOf(none.error)).toEqual(["bins.0 bin-unknown"]);
+  const { labels } = await world.ok(routes.labels, {});
+  expect(labels.map(({ code, copies, item: of }) => [code, copies, of?.code ?? null])).toEqual([
+    ["SYR-72", 2, "SYR-72"],
+    [spot?.lot, 2, "SYR-72"],
+    ["2900001000017", 2, "SMK-S"],
+    [second, 1, null],
+    [first, 1, null],
+  ]);
+});

@@ -10,12 +10,13 @@ import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
 import { asJson, findPage, type PageQuery, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
+import { listStores } from "../ledger/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
 import { LABEL } from "./tables.ts";
 
 interface Row {
   id: number;
-  item: number;
+  item: number | null;
   document: string;
   code: string;
   shape: Label["shape"];
@@ -67,11 +68,11 @@ export async function printedLabels(
 async function labelsOf(ctx: Reading, rows: readonly Row[]): Promise<Label[]> {
   const brief = await briefs(
     ctx,
-    rows.map((row) => row.item),
+    rows.flatMap((row) => row.item ?? []),
   );
   return rows.map(({ printed_by, printed_at, lines, ...row }) => ({
     ...row,
-    item: brief(row.item),
+    item: row.item === null ? null : brief(row.item),
     lines: JSON.parse(lines) as string[],
     printed: printed_at === null ? null : { person: printed_by ?? "", moment: printed_at },
     svg: codeSvg(row),
@@ -113,13 +114,73 @@ export async function makeLabels(
     const good = sum(finishes.map((finish) => decimal(finish.good))).toFixed();
     faces.push({ code: product.code, lines: [...head, build.number], copies: copies ?? unitsOf(good) });
   }
+  return addLabels(ctx, { item: product.id, document: build.number, shape }, faces);
+}
+
+/** Puts labels of an item into the tray: of its barcode or code, or of one of its lots or serial numbers. */
+export async function makeItemLabels(
+  ctx: Writing,
+  id: number,
+  { shape, copies, lot, serial }: ParsedBody<typeof routes.makeItemLabels>,
+): Promise<number> {
+  const item = await ctx.sql.one<{ code: string; name: string; barcode: string }>(
+    "SELECT code, name, barcode FROM item_head WHERE id = $id",
+    { id },
+  );
+  if (!item) throw new Refusal("not-found", { what: "item", id });
+  const piece = await ctx.sql.one<{ expiry: string | null }>(
+    `SELECT expiry FROM lot_head WHERE item_id = $id AND code = $lot AND $lot <> ''
+      UNION ALL SELECT NULL FROM serial_head WHERE item_id = $id AND code = $serial AND $serial <> ''`,
+    { id, lot, serial },
+  );
+  if ((lot || serial) && !piece)
+    throw Refusal.at(lot ? "lot" : "serial", "not-found", {
+      what: lot ? "lot" : "serial number",
+      id: lot || serial,
+    });
+  const lines = [
+    item.name,
+    item.code,
+    ...(piece?.expiry ? [`Use by ${piece.expiry}`] : []),
+    ...(lot ? [`Lot ${lot}`] : []),
+    ...(serial ? [`No. ${serial}`] : []),
+  ];
+  const code = serial || lot || item.barcode || item.code;
+  return addLabels(ctx, { item: id, document: item.code, shape }, [{ code, lines, copies }]);
+}
+
+/** Puts labels of a store's bins into the tray, as one walks by them. */
+export async function makeBinLabels(
+  ctx: Writing,
+  id: number,
+  { shape, bins }: ParsedBody<typeof routes.makeBinLabels>,
+): Promise<number> {
+  const store = (await listStores(ctx)).find((one) => one.id === id);
+  if (!store) throw new Refusal("not-found", { what: "store", id });
+  for (const [i, bin] of bins.entries())
+    if (!store.bins.includes(bin)) throw Refusal.at(`bins.${i}`, "bin-unknown", { store: store.name, bin });
+  const named = store.bins.filter((bin) => bins.length === 0 || bins.includes(bin));
+  if (named.length === 0) throw Refusal.at("bins", "no-bins", { store: store.name });
+  return addLabels(
+    ctx,
+    { item: null, document: store.name, shape },
+    named.map((code) => ({ code, lines: [code, store.name], copies: 1 })),
+  );
+}
+
+/** Puts labels into the tray. Gives how many different ones. */
+async function addLabels(
+  ctx: Writing,
+  { item, document, shape }: { item: number | null; document: string; shape: Label["shape"] },
+  faces: readonly Face[],
+): Promise<number> {
   const unwritable = shape === "code 128" && faces.find((face) => !fitsCode128(face.code));
   if (unwritable) throw Refusal.at("shape", "code-128", { code: unwritable.code });
   await ctx.sql.insert(
     LABEL,
     faces.map((face) => ({
-      item_id: product.id,
-      document: build.number,
+      item_id: item,
+      document,
       code: face.code,
       shape,
       lines: JSON.stringify(face.lines),

@@ -4,7 +4,8 @@ import { id, integer, orNull, table, text } from "../db/index.ts";
 
 export const LABEL = table("label", {
   id: id(),
-  item_id: integer(),
+  /** null on a label of a bin. */
+  item_id: orNull(integer()),
   document: text(),
   code: text(),
   shape: text(),

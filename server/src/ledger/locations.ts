@@ -3,10 +3,10 @@ import { codeKey, type LocationKind } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { BIN, LOCATION } from "./tables.ts";
 
-/** Stores with their bins, in the order in which they were made; archived ones too. */
+/** Stores with their bins as one walks, in the order in which they were made; archived ones too. */
 export async function listStores(ctx: Reading): Promise<StoreAnswer[]> {
   const rows = await ctx.sql.all<{ id: number; name: string; archived: number; bins: string }>(
-    `SELECT p.id, p.name, p.archived, (SELECT json_group_array(code ORDER BY code) FROM bin WHERE location_id = p.id) AS bins
+    `SELECT p.id, p.name, p.archived, (SELECT json_group_array(code ORDER BY walk IS NULL, walk, code) FROM bin WHERE location_id = p.id AND closed = 0) AS bins
        FROM location p WHERE p.kind = 'store' ORDER BY p.id`,
   );
   return rows.map((row) => ({
@@ -45,7 +45,7 @@ export async function storeWithBin(
   { store, bin }: { store: string; bin: string },
 ): Promise<{ location: number; known: boolean }> {
   const row = await ctx.sql.one<{ location: number; known: number }>(
-    `SELECT id AS location, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin) AS known
+    `SELECT id AS location, $bin = '' OR EXISTS (SELECT 1 FROM bin WHERE location_id = location.id AND code = $bin AND closed = 0) AS known
        FROM location WHERE kind = 'store' AND archived = 0 AND name_key = $key`,
     { key: codeKey(store), bin },
   );
@@ -92,7 +92,7 @@ async function freeName(ctx: Reading, name: string, kind: string): Promise<strin
   }
 }
 
-/** Makes the bins that are not there yet. */
+/** Creates the bins that are not there yet, and opens closed ones again. */
 export async function ensureBins(
   ctx: Writing,
   bins: readonly { location: number; bin: string }[],
@@ -102,7 +102,7 @@ export async function ensureBins(
     bins
       .filter(({ bin }) => bin !== "")
       .map(({ location, bin }) => ({ location_id: location, code: bin, code_key: codeKey(bin) })),
-    "ON CONFLICT DO NOTHING",
+    "ON CONFLICT (location_id, code) DO UPDATE SET closed = 0 WHERE closed = 1",
   );
 }
 

@@ -103,6 +103,7 @@ export async function record(
     movements,
     writeEntries(ctx, id, entries),
     writeBooks(ctx, stock, posted.stock),
+    reopenBins(ctx, posted.movements),
     posting.beside?.(id) ?? null,
   );
   return { id, movements: await movements };
@@ -271,6 +272,17 @@ async function writeMovements(
     }),
   );
   return movements.map((movement, i) => ({ ...movement, id: ids[i] ?? 0 }));
+}
+
+/** What returns to a bin that was closed meanwhile opens it again. */
+async function reopenBins(ctx: Writing, movements: readonly ValuedMovement[]): Promise<void> {
+  const bins = movements.flatMap(({ to }) => (to && to.bin !== "" ? [[to.location, to.bin]] : []));
+  if (bins.length === 0) return;
+  await ctx.sql.run(
+    `UPDATE bin SET closed = 0 WHERE closed = 1
+        AND EXISTS (SELECT 1 FROM json_each($bins) b WHERE b.value ->> 0 = location_id AND b.value ->> 1 = code)`,
+    { bins: JSON.stringify(bins) },
+  );
 }
 
 async function writeEntries(ctx: Writing, posting: number, entries: readonly PostingEntry[]): Promise<void> {

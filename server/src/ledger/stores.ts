@@ -1,7 +1,9 @@
 import { type ParsedBody, Refusal, type routes, type StoreAnswer } from "@yosegi/contract";
-import { codeKey } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { codeKey, type Movement } from "@yosegi/core";
+import { nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { loadBooks } from "./books.ts";
 import { createStores, ensureBins, listStores } from "./locations.ts";
+import { record } from "./record.ts";
 import { BIN, LOCATION } from "./tables.ts";
 
 async function storeById(ctx: Reading, id: number): Promise<StoreAnswer> {
@@ -87,18 +89,82 @@ export async function addBins(
   return storeById(ctx, id);
 }
 
-/** Removes a bin that nothing was ever in, and that is no item's default. */
+/** Writes the order in which one walks by the bins of a store; those that are not named come after, by their code. */
+export async function orderBins(
+  ctx: Writing,
+  id: number,
+  { bins }: ParsedBody<typeof routes.orderBins>,
+): Promise<StoreAnswer> {
+  const store = await storeById(ctx, id);
+  for (const [i, bin] of bins.entries())
+    if (!store.bins.includes(bin)) throw Refusal.at(`bins.${i}`, "bin-unknown", { store: store.name, bin });
+  await ctx.model(BIN).update({ walk: null }, { where: { location_id: id } });
+  await ctx.sql.update(
+    BIN,
+    ["location_id", "code"],
+    bins.map((code, i) => ({ location_id: id, code, walk: i + 1 })),
+  );
+  return storeById(ctx, id);
+}
+
+/**
+ * Moves all that is in a bin to a new one, which takes its place in the walk, and closes it. Gives the number of the move; null where
+ * it was empty.
+ */
+export async function moveBin(
+  ctx: Writing,
+  id: number,
+  { bin, to }: ParsedBody<typeof routes.renameBin>,
+): Promise<string | null> {
+  const store = await storeById(ctx, id);
+  if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
+  if (store.bins.some((one) => codeKey(one) === codeKey(to)))
+    throw Refusal.at("to", "bin-taken", { store: store.name, bin: to });
+  const items = await ctx.sql.all<{ item: number }>(
+    "SELECT DISTINCT item_id AS item FROM balance WHERE location_id = $id AND bin = $bin AND quantity > 0",
+    { id, bin },
+  );
+  const { stock } = await loadBooks(
+    ctx,
+    items.map(({ item }) => item),
+  );
+  const movements = [...stock.balances.values()]
+    .filter((balance) => balance.location === id && balance.bin === bin && balance.quantity.gt(0))
+    .map(({ item, lot, serial, quantity, ...from }): Movement => {
+      const moved = { item, lot, serial, quantity, from, to: { ...from, bin: to }, value: null };
+      return { ...moved, purpose: "moved" };
+    });
+  await ensureBins(ctx, [{ location: id, bin: to }]);
+  await ctx.sql.run(
+    `UPDATE bin SET walk = (SELECT walk FROM bin WHERE location_id = $id AND code = $bin) WHERE location_id = $id AND code = $to`,
+    { id, bin, to },
+  );
+  await ctx.model(BIN).update({ closed: 1, walk: null }, { where: { location_id: id, code: bin } });
+  if (movements.length === 0) return null;
+  const document = await nextNumber(ctx, "M");
+  const reason = `bin ${bin} is ${to} now`;
+  await record(ctx, { kind: "move", document, day: ctx.today, reason, movements, lots: [], books: stock });
+  return document;
+}
+
+/** Removes a bin that is empty and no item's default; one that was used is closed, for the ledger names it. */
 export async function removeBin(ctx: Writing, id: number, bin: string): Promise<StoreAnswer> {
   const store = await storeById(ctx, id);
   if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
   const used = await ctx.sql.one<{ what: string }>(
-    `SELECT 'the ledger has movements of it' AS what FROM movement
-      WHERE (from_location = $id AND from_bin = $bin) OR (to_location = $id AND to_bin = $bin)
+    `SELECT 'stock is in it' AS what FROM balance WHERE location_id = $id AND bin = $bin AND quantity > 0
       UNION ALL SELECT 'it is the default bin of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin
-      UNION ALL SELECT number || ' names it' FROM build_head WHERE location_id = $id AND bin = $bin LIMIT 1`,
+      UNION ALL SELECT number || ' will be put away in it' FROM build_head
+                 WHERE location_id = $id AND bin = $bin AND stage IN ('draft', 'queued', 'on the bench') LIMIT 1`,
     { id, bin },
   );
   if (used) throw Refusal.at("bin", "bin-used", { bin, what: used.what });
-  await ctx.model(BIN).destroy({ where: { location_id: id, code: bin } });
+  const moved = await ctx.sql.one<{ id: number }>(
+    `SELECT id FROM movement WHERE (from_location = $id AND from_bin = $bin) OR (to_location = $id AND to_bin = $bin) LIMIT 1`,
+    { id, bin },
+  );
+  const where = { location_id: id, code: bin };
+  if (moved) await ctx.model(BIN).update({ closed: 1, walk: null }, { where });
+  else await ctx.model(BIN).destroy({ where });
   return storeById(ctx, id);
 }

@@ -99,5 +99,8 @@ export const BIN = table("bin", {
   location_id: key(integer()),
   code: key(text()),
   code_key: filled(text()),
+  /** Where it comes in the walk of a picker; without one, by its code. */
   walk: orNull(integer()),
+  /** It was used and is no longer: the ledger names it still. */
+  closed: filled(integer()),
 });

@@ -5,7 +5,7 @@ const quoted = (words: readonly string[]) => words.map((word) => `'${word}'`).jo
 /** What other areas may read of the ledger's tables. */
 const own = {
   location_head: "SELECT id, name, name_key, kind, firm_id, archived FROM location",
-  bin_head: "SELECT location_id, code, code_key, walk FROM bin",
+  bin_head: "SELECT location_id, code, code_key, walk FROM bin WHERE closed = 0",
   lot_head: "SELECT item_id, code, code_key, expiry FROM lot",
   serial_head: "SELECT item_id, code, code_key FROM serial",
   posting_head:

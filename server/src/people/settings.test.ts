@@ -1,6 +1,6 @@
 import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
+import { bareWorld, demoWorld, fieldsOf, type World } from "../testing/world.ts";
 
 describe("the company", () => {
   it("is renamed and moved to another time zone at any time", async () => {
@@ -73,6 +73,11 @@ describe("people", () => {
   });
 });
 
+async function frontStore(ok: World["ok"]) {
+  const [front] = (await ok(routes.stores, {})).stores;
+  return { front, params: { id: front?.id ?? 0 } };
+}
+
 describe("stores and bins", () => {
   it("are added, renamed and archived; one that holds stock, and the last one, stay", async () => {
     const { ok, call } = await demoWorld();
@@ -135,8 +140,7 @@ describe("stores and bins", () => {
   });
   it("bins go while nothing was in them and nothing names them", async () => {
     const { ok, call, idOf } = await demoWorld();
-    const [front] = (await ok(routes.stores, {})).stores;
-    const params = { id: front?.id ?? 0 };
+    const { front, params } = await frontStore(ok);
     const twice = await call(routes.addBins, { params, body: { bins: ["99-Z", "99-z"] } });
     expect(fieldsOf(twice.error)).toEqual(["bins.1 bin-taken"]);
     await ok(routes.addBins, { params, body: { bins: ["99-Z", "98-Z"] } });
@@ -149,12 +153,71 @@ describe("stores and bins", () => {
     };
     await ok(routes.newBuild, { body });
     const named = await call(routes.removeBin, { params, body: { bin: "98-Z" } });
-    expect(named.error.message).toBe("Bin 98-Z can't be removed: B-1 names it.");
+    expect(named.error.message).toBe("Bin 98-Z can't be removed: B-1 will be put away in it.");
     const filled = front?.bins[0] ?? "";
     expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
     const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });
     expect(after.bins).not.toContain("99-Z");
     expect((await call(routes.removeBin, { params, body: { bin: "99-Z" } })).error.code).toBe("bin-unknown");
+  });
+  it("a bin that was used is closed, and opens again when something returns to it", async () => {
+    const world = await demoWorld();
+    const { ok, idOf } = world;
+    const { params } = await frontStore(ok);
+    const bins = async () => (await frontStore(ok)).front?.bins ?? [];
+    await ok(routes.addBins, { params, body: { bins: ["99-Z"] } });
+    const item = await idOf("SMK-S");
+    const [spot] = (await ok(routes.item, { params: { id: item } })).stockByBin;
+    const line = {
+      item,
+      store: spot?.store,
+      bin: spot?.bin,
+      quantity: "1",
+      toStore: "Front store",
+      toBin: "99-Z",
+    };
+    const { document } = await ok(routes.moveStock, { body: { lines: [line], day: "2026-11-23" } });
+    const back = { ...line, store: line.toStore, bin: line.toBin, toStore: line.store, toBin: line.bin };
+    const moved = await ok(routes.moveStock, { body: { lines: [back], day: "2026-11-23" } });
+    expect((await ok(routes.removeBin, { params, body: { bin: "99-Z" } })).bins).not.toContain("99-Z");
+    await ok(routes.undoStock, { body: { document: moved.document } });
+    expect(await bins()).toContain("99-Z");
+    await ok(routes.undoStock, { body: { document } });
+    expect(await world.audit()).toEqual([]);
+  });
+  it("bins have their place in the walk, and a new name, which stock, items and builds follow", async () => {
+    const world = await demoWorld();
+    const { ok, call, idOf } = world;
+    const { front, params } = await frontStore(ok);
+    const [first = "", second = ""] = front?.bins ?? [];
+    const turned = await ok(routes.orderBins, { params, body: { bins: [second, first] } });
+    expect(turned.bins.slice(0, 2)).toEqual([second, first]);
+    const wrong = await call(routes.orderBins, { params, body: { bins: ["no such"] } });
+    expect(fieldsOf(wrong.error)).toEqual(["bins.0 bin-unknown"]);
+    const item = await ok(routes.item, { params: { id: await idOf("SMK-S") } });
+    const { bin } = item;
+    const build = {
+      ...PLAIN_BUILD,
+      product: await idOf("FEED-12"),
+      quantity: "2",
+      store: "Front store",
+      bin,
+    };
+    const made = await ok(routes.newBuild, { body: build });
+    const taken = await call(routes.renameBin, { params, body: { bin, to: second.toLowerCase() } });
+    expect(fieldsOf(taken.error)).toEqual(["to bin-taken"]);
+    const { document } = await ok(routes.renameBin, { params, body: { bin, to: "A-1" } });
+    expect(document).toBe("M-1");
+    const after = await ok(routes.item, { params: { id: item.id } });
+    expect([after.bin, after.onHand, after.stockByBin.some((one) => one.bin === bin)]).toEqual([
+      "A-1",
+      item.onHand,
+      false,
+    ]);
+    expect((await ok(routes.build, { params: { id: made.id } })).bin).toBe("A-1");
+    const bins = (await frontStore(ok)).front?.bins ?? [];
+    expect([bins.includes("A-1"), bins.includes(bin)]).toEqual([true, false]);
+    expect(await world.audit()).toEqual([]);
   });
 });
 

@@ -5,25 +5,9 @@ import { serveAsk, serveCommand } from "../http/index.ts";
 import { count } from "./counting.ts";
 import { moveStock, scrapStock, undoStock } from "./moving.ts";
 import { stockPlaces } from "./places.ts";
-import {
-  addBins,
-  binContents,
-  changeStore,
-  movements,
-  newStore,
-  receive,
-  removeBin,
-  removeStore,
-  stores,
-} from "./service.ts";
+import { binContents, movements, receive } from "./service.ts";
 
 export function stockRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.stores, stores);
-  serveCommand(app, store, routes.newStore, (ctx, { body }) => newStore(ctx, body.name));
-  serveCommand(app, store, routes.changeStore, (ctx, { params, body }) => changeStore(ctx, params.id, body));
-  serveCommand(app, store, routes.removeStore, (ctx, { params }) => removeStore(ctx, params.id));
-  serveCommand(app, store, routes.addBins, (ctx, { params, body }) => addBins(ctx, params.id, body));
-  serveCommand(app, store, routes.removeBin, (ctx, { params, body }) => removeBin(ctx, params.id, body.bin));
   serveAsk(app, store, routes.binContents, (ctx, { params, query }) =>
     binContents(ctx, params.id, query.bin),
   );

@@ -5,7 +5,6 @@ import {
   type QueryOf,
   Refusal,
   type routes,
-  type StoreAnswer,
 } from "@yosegi/contract";
 import {
   checkStock,
@@ -23,7 +22,7 @@ import {
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { briefs, itemById, knownItems, loadUnits } from "../items/index.ts";
-import { ensureBins, listStores, record, serialsElsewhere, storeId } from "../ledger/index.ts";
+import { ensureBins, record, serialsElsewhere, storeId } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 
 interface Row {
@@ -45,13 +44,6 @@ interface Row {
   cost_tag: string;
   reason: string;
   counted: number;
-}
-
-export { addBins, changeStore, newStore, removeBin, removeStore } from "../ledger/index.ts";
-
-/** The stores with their bins. */
-export async function stores(ctx: Reading): Promise<{ stores: StoreAnswer[] }> {
-  return { stores: await listStores(ctx) };
 }
 
 /** The stock ledger, latest first. */
