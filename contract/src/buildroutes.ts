@@ -1,6 +1,6 @@
 import { buildRow, buildStage, buildSummary, newBuild, orderLink, ownParts } from "./builds.ts";
-import { buildSheet, nextNumbers } from "./buildsheet.ts";
-import { byId, day, figure, id, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
+import { buildSheet, handOut, nextNumbers } from "./buildsheet.ts";
+import { byId, day, figure, id, note, pageEnd, pageQuery, quantity, ref } from "./fields.ts";
 import { finishBody, finishPreview } from "./finishes.ts";
 import { ask, askWith, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
@@ -123,7 +123,31 @@ export const buildRoutes = {
     body: z.object({
       day,
       some: z.boolean().default(false).meta({ description: "Hand out what there is, where it is not all" }),
+      units: quantity
+        .nullable()
+        .default(null)
+        .meta({ description: "Parts for so many units more; null: for all that are open" }),
+      note: note.default(""),
     }),
+    answer: buildSummary,
+  }),
+  handOuts: ask("/api/builds/:id/hand-outs", {
+    permission: "look",
+    summary: "What was handed out for a build, by its own steps or in pick rounds, the latest first",
+    ...byId,
+    answer: z.object({ handOuts: z.array(handOut) }),
+  }),
+  handOutSlip: ask("/api/builds/:id/hand-outs/:n/slip", {
+    permission: "look",
+    summary: "A hand-out as a slip to go along with it, as PDF or XLSX",
+    params: z.object({ id, n: id }),
+    query: z.object({ format: z.enum(["pdf", "xlsx"]).default("pdf") }),
+    answer: z.string().meta({ description: "The bytes of the file" }),
+  }),
+  undoHandOut: command("/api/builds/:id/hand-outs/:n/undo", {
+    permission: "build",
+    summary: "Undo one hand-out: its parts are back in their bins and reserved again",
+    params: z.object({ id, n: id }),
     answer: buildSummary,
   }),
   returnToStock: command("/api/builds/:id/return-to-stock", {

@@ -137,3 +137,23 @@ export const buildSheet = buildRow
   .meta({ id: "BuildSheet" });
 
 export type BuildSheet = z.infer<typeof buildSheet>;
+
+/** Parts that left the store for a build together. */
+export const handOut = z
+  .object({
+    n: z.int().meta({ description: "Which of the build's" }),
+    number: z.string(),
+    posting: ref.nullable(),
+    round: documentBrief.nullable().meta({ description: "The pick round that fetched them" }),
+    units: figure.nullable().meta({ description: "Parts for so many units; null: for all that was open" }),
+    note: z.string(),
+    moment,
+    day,
+    person: z.string(),
+    undone: z.boolean(),
+    parts: z.array(
+      z.object({ item: itemBrief, lot: z.string(), serial: z.string(), from: z.string(), quantity: figure }),
+    ),
+  })
+  .meta({ id: "HandOut" });
+export type HandOut = z.infer<typeof handOut>;

@@ -207,6 +207,11 @@ export const ERRORS = {
   "fetch-undone": at(409, () => "This fetch was undone already."),
   "move-same": at(422, () => "It is there already. Choose another bin."),
   "stock-short-here": at(409, (p) => `Only ${p.there} ${p.unit} of ${p.code} are in ${p.bin}.`),
+  "hand-out-too-many": at(422, (p) => `${p.number} has fewer units left that parts were not handed out for.`),
+  "hand-out-of-round": at(
+    409,
+    (p) => `${p.number} was fetched in ${p.round}. Undo its fetches there, one by one.`,
+  ),
   "no-bins": at(409, (p) => `${p.store} has no bins yet.`),
   "nothing-to-count": at(409, () => "Nothing is in stock there that is to be counted."),
   "count-too-long": at(422, (p) => `A count sheet has up to ${p.most} lines. Choose fewer bins or items.`),

@@ -1,4 +1,4 @@
-import { ITEM_STATES, LACKS } from "@yosegi/core";
+import { ITEM_STATES, LACKS, LOCATION_KINDS } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
 import { costRate, drawnAt, itemBrief, itemKind, itemState, pack, priceRate, tracking } from "./brief.ts";
 import { customValue } from "./customfields.ts";
@@ -160,8 +160,9 @@ export const itemSheet = itemRow
     expired: figure,
     stockByBin: z.array(
       z.object({
+        kind: z.enum(LOCATION_KINDS),
         store: z.string(),
-        bin: z.string(),
+        bin: z.string().meta({ description: "The bin; at a bench the build, of what is packed the order" }),
         lot: z.string(),
         serial: z.string(),
         expiry: day.nullable(),
@@ -174,6 +175,17 @@ export const itemSheet = itemRow
     reservedBy: z
       .array(z.object({ build: ref.nullable(), order: ref.nullable(), number: z.string(), quantity: figure }))
       .meta({ description: "Each either a build or a customer's order" }),
+    incoming: z
+      .array(
+        z.object({
+          build: ref.nullable(),
+          purchase: ref.nullable(),
+          number: z.string(),
+          quantity: figure,
+          day: day.nullable(),
+        }),
+      )
+      .meta({ description: "What is on its way to stock, the first that arrives first" }),
     list: partsList.nullable().meta({ description: "Its main list as it is in force today" }),
     kit: kit.nullable(),
   })

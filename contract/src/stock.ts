@@ -57,22 +57,30 @@ export const store = z
 export type StoreAnswer = z.infer<typeof store>;
 
 export const newReceipt = z.object({
-  item: ref,
-  quantity,
-  unitCost: cost.nullable().meta({ description: "null takes the standard cost" }),
-  costPer: per,
-  store: z.string().min(1, "Choose a store."),
-  bin,
-  lot,
-  expiry: day.nullable(),
-  serial,
+  lines: z
+    .array(
+      z.object({
+        item: z.int("Choose an item.").positive("Choose an item."),
+        quantity,
+        unitCost: cost.nullable().default(null).meta({ description: "null takes the standard cost" }),
+        costPer: per,
+        store: z.string().min(1, "Choose a store."),
+        bin,
+        lot: lot.default(""),
+        expiry: day.nullable().default(null),
+        serial: serial.default(""),
+      }),
+    )
+    .min(1, "Nothing is received.")
+    .max(500, "Up to 500 lines."),
   day,
-  reason: note,
+  costTag: short("The cost tag").default(""),
+  reason: note.default(""),
 });
 
 /** So much of what is in one bin. */
 const stockLine = z.object({
-  item: ref,
+  item: z.int("Choose an item.").positive("Choose an item."),
   store: z.string().min(1, "Choose a store."),
   bin,
   lot: lot.default(""),
@@ -207,7 +215,13 @@ export const stockRoutes = {
       before: id.optional().meta({ description: "Only movements with a smaller id, for the next page" }),
       limit: z.coerce.number().int().min(1).max(1000).default(200),
     }),
-    answer: z.object({ movements: z.array(movementRow), total: z.int() }),
+    answer: z.object({
+      movements: z.array(movementRow),
+      total: z.int(),
+      undoable: z
+        .boolean()
+        .meta({ description: "The document asked for was booked by hand and can be undone" }),
+    }),
   }),
   receive: command("/api/stock/receipts", {
     permission: "stock",

@@ -188,7 +188,9 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   await player.sell("MILL", 5, [["KIT-CARE", "6"]], { reference: "MG-118" });
   await player.make("HIVE-C", "4", 9, { customer: await player.as(ines, (ctx) => player.idOf(ctx, "UPPE")) });
   // The frames that are overdue: what there is of their parts lies on the bench.
-  await player.as(tobias, (ctx) => handOut(ctx, frames, { day: ctx.today, some: true }));
+  await player.as(tobias, (ctx) =>
+    handOut(ctx, frames, { day: ctx.today, some: true, units: null, note: "" }),
+  );
   await player.as(ines, async (ctx) => {
     await setStockTarget(ctx, {
       product: await player.idOf(ctx, "FEED-12"),

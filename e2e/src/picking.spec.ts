@@ -193,17 +193,18 @@ test("a picker's choice of lots, and a fixed one that needs a reason", async ({ 
   const received = await page.request.post("/api/stock/receipts", {
     headers: headers("receipt"),
     data: {
-      item: items[0].id,
-      quantity: "50",
-      unitCost: "1.35",
-      costPer: "",
-      store: "Yard",
-      bin: "Y1-A",
-      lot: other,
-      expiry: "2030-01-01",
-      serial: "",
+      lines: [
+        {
+          item: items[0].id,
+          quantity: "50",
+          unitCost: "1.35",
+          store: "Yard",
+          bin: "Y1-A",
+          lot: other,
+          expiry: "2030-01-01",
+        },
+      ],
       day: "2026-11-23",
-      reason: "",
     },
   });
   expect(received.status()).toBe(200);

@@ -1,6 +1,7 @@
 import { routes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { beforeEach, describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
@@ -48,8 +49,7 @@ describe("parts handed out to a build", () => {
   });
   it("come from the store that their line names, and from elsewhere only what is missing there", async () => {
     const item = await world.idOf("CRN-B");
-    const yard = { store: "Yard", bin: "Y9-Z", lot: "", expiry: null, serial: "", day: TODAY, reason: "" };
-    await world.ok(routes.receive, { body: { item, quantity: "3", unitCost: "6.10", ...yard } });
+    await takeIn(world, item, "3", { unitCost: "6.10", store: "Yard", bin: "Y9-Z" });
     const crown = { part: "CRN-B", quantity: "1", unit: "pc", store: "Yard" };
     const params = { id: await world.idOf("HIVE-C") };
     await world.ok(routes.saveList, { params, body: { makes: "1", usual: "1", lines: [crown] } });
@@ -74,20 +74,8 @@ describe("parts handed out to a build", () => {
     const { item } = await line(id, "SYR-72");
     const { stockByBin: lying } = await world.ok(routes.item, { params: { id: item.id } });
     const [lot] = lying.filter((l) => l.lot === "HS-118");
-    await world.ok(routes.receive, {
-      body: {
-        item: syrup,
-        quantity: "100",
-        unitCost: "9",
-        store: "Yard",
-        bin: "",
-        lot: "HS-118",
-        expiry: lot?.expiry ?? null,
-        serial: "",
-        day: TODAY,
-        reason: "",
-      },
-    });
+    const dear = { unitCost: "9", store: "Yard", lot: "HS-118", expiry: lot?.expiry ?? null };
+    await takeIn(world, syrup, "100", dear);
     const body = finishOf("20", LOT);
     const preview = await world.ok(routes.previewFinish, { params: { id }, body });
     expect(preview.lines[0]).toMatchObject({ used: "249.9", fromBench: "249.9", cost: "337.3650" });

@@ -1,12 +1,16 @@
-import { Refusal } from "@yosegi/contract";
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   buildOwner,
   type Day,
   type Decimal,
   heldByBuild,
+  lineNeed,
   lineOfItem,
   type Movement,
+  max,
+  min,
   planHandOut,
+  quantityFromScaled,
   quantityOf,
   quantityToScaled,
   returnToStock,
@@ -18,6 +22,7 @@ import type { Reading, Writing } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
 import { homeOf, loadUnits } from "../items/index.ts";
 import { loadBooks, record, sourcesBy, workLocation } from "../ledger/index.ts";
+import { numberHandOut, unitsHandedOut } from "./handouts.ts";
 import { buildById, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
@@ -32,15 +37,22 @@ export async function benchName(ctx: Reading, build: BuildTableRow): Promise<str
 export async function handOut(
   ctx: Writing,
   id: number,
-  { day, some }: { day: Day; some: boolean },
+  { day, some, units, note }: ParsedBody<typeof routes.handOut>,
 ): Promise<void> {
   const build = await buildById(ctx, id);
   refuseStage(build, "handOut");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
   const lines = await storedLines(ctx, id, await loadUnits(ctx));
-  const drawn = lines.filter(
-    (line) => line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.subcontractor_id !== null),
-  );
+  const total = units === null ? null : (await unitsHandedOut(ctx, id)).plus(units);
+  if (total?.gt(quantityFromScaled(build.quantity)))
+    throw Refusal.at("units", "hand-out-too-many", { number: build.number });
+  const drawn = lines
+    .filter(
+      (line) =>
+        line.stocked && line.open.gt(0) && (line.drawnAt === "pick" || build.subcontractor_id !== null),
+    )
+    .map((line) => ({ ...line, quantity: total === null ? line.open : handOutFor(line, build, total) }))
+    .filter((line) => line.quantity.gt(0));
   if (drawn.length === 0) throw new Refusal("nothing-to-hand-out", { number: build.number });
   const { ready } = await loadBooks(
     ctx,
@@ -52,23 +64,37 @@ export async function handOut(
     owner: buildOwner(id),
   };
   const plan = planHandOut(
-    drawn.map(({ line, item, open, store }) => ({ line, item, quantity: open, store })),
+    drawn.map(({ line, item, quantity, store }) => ({ line, item, quantity, store })),
     ready,
     to,
     day,
   );
   if (plan.shorts.length > 0 && (!some || plan.moves.length === 0))
     throw await notEnough(ctx, plan.shorts, lines, null);
-  await record(ctx, {
+  const posted = await record(ctx, {
     kind: "hand out",
     document: build.number,
     day,
-    reason: "",
+    reason: note,
+    costTag: build.cost_tag,
     lots: [],
     movements: plan.moves,
   });
+  await numberHandOut(ctx, id, { posting: posted.id, units, note });
   await bookHandedOut(ctx, id, new Map(plan.lines.map(({ line, taken }) => [line, quantityOf(taken)])));
 }
+
+/** What a line still lacks so that so many units in all have their parts, of what it still reserves. */
+const handOutFor = (line: StoredLine, build: BuildTableRow, units: Decimal): Decimal =>
+  max(
+    ZERO,
+    min(
+      line.open,
+      lineNeed(line, quantityFromScaled(build.makes ?? 0), units)
+        .minus(line.bench)
+        .minus(line.used),
+    ),
+  );
 
 /** Writes down what was handed out of lines of a build, or came back: its stage follows from whether anything lies on its bench. */
 export async function bookHandedOut(

@@ -1,5 +1,6 @@
 import { type FinishBody, PLAIN_LINE, routes } from "@yosegi/contract";
 import { beforeEach, describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { demoWorld, fieldsOf, finishOf, usedOf } from "../testing/world.ts";
 
@@ -72,16 +73,7 @@ describe("what was really used", () => {
     expect(low.map((l) => `${l.name}: ${l.free} of ${l.level}`)).toEqual(["Feed label: 12 of 50"]);
     const tape = { code: "TAPE-1", name: "Tape", kind: "bought", unit: "pc" };
     const { id: item } = await world.ok(routes.newItem, { body: tape });
-    const gift = {
-      unitCost: "0",
-      store: "Yard",
-      bin: "",
-      lot: "",
-      expiry: null,
-      serial: "",
-      reason: "a gift",
-    };
-    await world.ok(routes.receive, { body: { ...gift, item, quantity: "3", day: TODAY } });
+    await takeIn(world, item, "3", { unitCost: "0", store: "Yard", reason: "a gift" });
     const extra = [{ ...PLAIN_LINE, item, insteadOf: null, used: "1" }];
     const { noCost } = await preview(id, finishOf("20", { ...LOT, extra }));
     expect(noCost).toEqual(["Tape"]);

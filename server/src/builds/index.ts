@@ -3,6 +3,7 @@ export * from "./bench.ts";
 export * from "./content.ts";
 export * from "./finish.ts";
 export { lastFinish } from "./finishes.ts";
+export { numberHandOut } from "./handouts.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";

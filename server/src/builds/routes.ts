@@ -7,6 +7,8 @@ import { handOut, putBackBuild } from "./bench.ts";
 import { changeParts, followList } from "./changingparts.ts";
 import { finishBuild } from "./finish.ts";
 import { previewFinish } from "./finishpreview.ts";
+import { handOuts } from "./handouts.ts";
+import { handOutSlip } from "./handoutslip.ts";
 import { usedSerials } from "./numbers.ts";
 import { buildPaper } from "./paper.ts";
 import { nextNumbers, recordBuild } from "./recording.ts";
@@ -15,6 +17,7 @@ import { buildSheet } from "./service.ts";
 import { copyBuild, joinBuilds, splitBuild } from "./splitting.ts";
 import { cancelBuild, changeBuild, newBuild, queueBuild, unqueueBuild } from "./steps.ts";
 import { BUILD } from "./tables.ts";
+import { undoHandOut } from "./undohandout.ts";
 import { undoFinish } from "./undoing.ts";
 
 export function buildRoutes(app: FastifyInstance, store: Store): void {
@@ -70,6 +73,15 @@ export function buildRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.handOut, (ctx, { params: { id }, body }) =>
     changed(ctx, id, handOut(ctx, id, body)),
+  );
+  serveAsk(app, store, routes.handOuts, async (ctx, { params }) => ({
+    handOuts: await handOuts(ctx, params.id),
+  }));
+  serveBytes(app, store, routes.handOutSlip, (ctx, { params, query }) =>
+    handOutSlip(ctx, params.id, params.n, query.format),
+  );
+  serveCommand(app, store, routes.undoHandOut, (ctx, { params: { id, n } }) =>
+    changed(ctx, id, undoHandOut(ctx, id, n)),
   );
   serveCommand(app, store, routes.returnToStock, (ctx, { params: { id }, body }) =>
     changed(ctx, id, putBackBuild(ctx, id, body.day)),

@@ -2,6 +2,7 @@ import { routes } from "@yosegi/contract";
 import { type Decimal, decimal, ZERO } from "@yosegi/core";
 import fc from "fast-check";
 import { expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { demoWorld, finishOf, usedOf } from "../testing/world.ts";
 
@@ -100,19 +101,12 @@ async function act(played: Played, s: Step): Promise<Decimal> {
   if (s.do === "receive") {
     const lots = s.part === "SYR-72" || s.part === "THY-O";
     const unitCost = decimal(`${s.cents}e-2`);
-    const body = {
-      item: await world.idOf(s.part),
-      quantity: String(s.quantity),
+    await takeIn(world, await world.idOf(s.part), String(s.quantity), {
       unitCost: unitCost.toFixed(),
       store: "Yard",
       bin: "Y1-B",
       lot: lots ? "NEW-1" : "",
-      expiry: null,
-      serial: "",
-      day: TODAY,
-      reason: "",
-    };
-    await world.ok(routes.receive, { body });
+    });
     return unitCost.times(s.quantity);
   }
   if (s.do === "queue") {

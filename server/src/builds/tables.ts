@@ -129,3 +129,15 @@ export const SERIAL_PART = table("serial_part", {
   part_id: key(integer()),
   part_serial: key(text()),
 });
+
+/** A hand-out of parts by its number within the build: a posting of its own, or what one pick round fetched. */
+export const HAND_OUT = table("hand_out", {
+  id: id(),
+  build_id: integer(),
+  n: integer(),
+  posting_id: orNull(integer()),
+  round: orNull(text()),
+  /** For so many units, in millionths; null: for all that was open. */
+  units: orNull(integer()),
+  note: filled(text()),
+});

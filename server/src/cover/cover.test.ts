@@ -1,6 +1,7 @@
 import { routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { bareWorld, demoWorld, finishOf } from "../testing/world.ts";
 
@@ -38,20 +39,7 @@ async function receive(
   unitCost: string,
   more: object = {},
 ): Promise<void> {
-  const body = {
-    item: id,
-    quantity,
-    unitCost,
-    store: "Front store",
-    bin: "",
-    lot: "",
-    expiry: null,
-    serial: "",
-    day: TODAY,
-    reason: "",
-    ...more,
-  };
-  await world.ok(routes.receive, { body });
+  await takeIn(world, id, quantity, { unitCost, ...more });
 }
 
 /** A product PACK of one part, with what makes its stock. */

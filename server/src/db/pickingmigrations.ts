@@ -84,4 +84,18 @@ INSERT INTO label SELECT id, item_id, document, code, shape, lines, copies, crea
 DROP TABLE label_before;
 CREATE INDEX label_waiting ON label (id) WHERE printed_at IS NULL;`,
   },
+  {
+    // Each hand-out of a build has a number of its own: one of the build's own steps, or what one round fetched for it.
+    name: "0038-hand-outs",
+    sql: `
+CREATE TABLE hand_out (
+  id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id), n INTEGER NOT NULL CHECK (n > 0),
+  posting_id INTEGER UNIQUE REFERENCES posting (id), round TEXT, units ${scaledOrNull("units")}, note ${text("note", 500)} DEFAULT '',
+  CHECK ((posting_id IS NULL) <> (round IS NULL)), UNIQUE (build_id, n), UNIQUE (build_id, round)
+) STRICT;
+INSERT INTO hand_out (build_id, n, posting_id)
+SELECT m.to_owner_id, ROW_NUMBER() OVER (PARTITION BY m.to_owner_id ORDER BY o.id), o.id
+  FROM posting o JOIN movement m ON m.id = (SELECT MIN(x.id) FROM movement x WHERE x.posting_id = o.id AND x.purpose = 'handed out')
+ WHERE o.kind = 'hand out' AND o.undoes IS NULL AND m.to_owner = 'build';`,
+  },
 ];

@@ -1,5 +1,6 @@
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
+import { handReceipt } from "../testing/companies.ts";
 import { bareWorld, demoWorld, emptyWorld, fieldsOf } from "../testing/world.ts";
 
 const box = {
@@ -110,18 +111,7 @@ describe("the same request twice", () => {
   it("posts a receipt once, even when both arrive together", async () => {
     const { ok, idOf, audit } = await demoWorld();
     const item = await idOf("CAN-12");
-    const body = {
-      item,
-      quantity: "10",
-      unitCost: null,
-      store: "Front store",
-      bin: "07-B",
-      lot: "",
-      expiry: null,
-      serial: "",
-      day: "2026-11-23",
-      reason: "",
-    };
+    const body = handReceipt(item, "10", { bin: "07-B" });
     const [a, b] = await Promise.all([
       ok(routes.receive, { body, key: "together" }),
       ok(routes.receive, { body, key: "together" }),

@@ -1,5 +1,6 @@
 import { newItem, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import type { World } from "../testing/open.ts";
 import { bareWorld, demoWorld, fieldsOf } from "../testing/world.ts";
 
@@ -54,20 +55,7 @@ describe("an item in full", () => {
   it("tells standard, current and last-purchase cost beside one another", async () => {
     const world = await demoWorld();
     const id = await world.idOf("LBL-F");
-    await world.ok(routes.receive, {
-      body: {
-        item: id,
-        quantity: "67",
-        unitCost: "0.2",
-        store: "Front store",
-        bin: "",
-        lot: "",
-        expiry: null,
-        serial: "",
-        day: "2026-11-23",
-        reason: "",
-      },
-    });
+    await takeIn(world, id, "67", { unitCost: "0.2" });
     const { cost, unitCost, lastCost } = await sheet(world, "LBL-F");
     // 33 at 0.12 and 67 at 0.20
     expect([cost, unitCost, lastCost]).toEqual(["0.12", "0.1736", "0.2000"]);

@@ -59,9 +59,20 @@ export async function itemSheet(ctx: Reading, id: number): Promise<ItemSheet> {
       custom: customOf(spot),
     })),
     reservedBy: held.map(({ item: _, ...held }) => held),
+    incoming: await incomingOf(ctx, id),
     list: list?.revision ? await listAnswer(ctx, list.revision) : null,
     kit: item.kind === "kit" ? await kitAnswer(ctx, item) : null,
   };
+}
+
+/** What is on its way to stock: open purchase orders, and what builds can still bring. */
+async function incomingOf(ctx: Reading, item: number): Promise<ItemSheet["incoming"]> {
+  const rows = await ctx.sql.all<Omit<ItemSheet["incoming"][number], "quantity"> & { quantity: number }>(
+    `SELECT build_id AS build, purchase_id AS purchase, number, SUM(quantity) AS quantity, day
+       FROM incoming WHERE item_id = $item GROUP BY 1, 2, 3, 5 ORDER BY day IS NULL, day, number`,
+    { item },
+  );
+  return rows.map((row) => ({ ...row, quantity: quantityFromScaled(row.quantity).toFixed() }));
 }
 
 /** What one unit cost when it was last bought or taken in. */

@@ -4,22 +4,11 @@ import { promisify } from "node:util";
 import { routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
 import { change } from "../db/index.ts";
-import { TODAY } from "../testing/open.ts";
+import { handReceipt } from "../testing/companies.ts";
 import { demoWorld, fieldsOf } from "../testing/world.ts";
 
-const receipt = (item: number, change: object = {}) => ({
-  item,
-  quantity: "10",
-  unitCost: "2.50",
-  store: "Front store",
-  bin: "07-C",
-  lot: "",
-  expiry: null,
-  serial: "",
-  day: TODAY,
-  reason: "",
-  ...change,
-});
+const receipt = (item: number, change: object = {}) =>
+  handReceipt(item, "10", { unitCost: "2.50", bin: "07-C", ...change });
 
 describe("a receipt", () => {
   it("adds quantity and value, numbered, by whom and for which day", async () => {
@@ -49,13 +38,18 @@ describe("a receipt", () => {
     expect(await world.audit()).toEqual([]);
   });
   it.each([
-    ["work", "LAB-B", {}, "item not-stocked"],
-    ["half a piece", "CAN-12", { quantity: "0.5" }, "quantity decimals"],
-    ["no lot", "SYR-72", {}, "lot lot-needed"],
-    ["a lot with another expiry", "SYR-72", { lot: "HS-118", expiry: "2030-01-01" }, "expiry expiry-differs"],
-    ["a serial in use", "SCL-E", { quantity: "1", serial: "SC-2041" }, "serial serial-taken"],
-    ["no cost to fall back on", "FRM-A", { unitCost: null }, "unitCost cost-needed"],
-    ["a store that is not there", "CAN-12", { store: "Attic" }, "store store-unknown"],
+    ["work", "LAB-B", {}, "lines.0.item not-stocked"],
+    ["half a piece", "CAN-12", { quantity: "0.5" }, "lines.0.quantity decimals"],
+    ["no lot", "SYR-72", {}, "lines.0.lot lot-needed"],
+    [
+      "a lot with another expiry",
+      "SYR-72",
+      { lot: "HS-118", expiry: "2030-01-01" },
+      "lines.0.expiry expiry-differs",
+    ],
+    ["a serial in use", "SCL-E", { quantity: "1", serial: "SC-2041" }, "lines.0.serial serial-taken"],
+    ["no cost to fall back on", "FRM-A", { unitCost: null }, "lines.0.unitCost cost-needed"],
+    ["a store that is not there", "CAN-12", { store: "Attic" }, "lines.0.store store-unknown"],
     ["a day to come", "CAN-12", { day: "2026-12-24" }, "day day-future"],
   ])("is refused for %s, at its field", async (_, code, change, field) => {
     const world = await demoWorld();

@@ -2,7 +2,7 @@ import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { decimal, type Movement, type Owner, ZERO } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { change, read, type Writing } from "../db/index.ts";
-import { firmId, newItem, takeIn, writeList } from "../testing/companies.ts";
+import { firmId, handReceipt, newItem, takeIn, writeList } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
 import { demoWorld, fieldsOf, finishOf } from "../testing/world.ts";
 import { type Posting, record, undo } from "./record.ts";
@@ -209,18 +209,7 @@ describe("a serial number", () => {
     const { finishes } = await world.ok(routes.build, { params: { id } });
     const part = finishes[0]?.serialParts[0]?.part ?? "";
     const received = await world.call(routes.receive, {
-      body: {
-        item,
-        quantity: "1",
-        unitCost: "1",
-        store: "Front store",
-        bin: "",
-        lot: "",
-        expiry: null,
-        serial: part,
-        day: TODAY,
-        reason: "",
-      },
+      body: handReceipt(item, "1", { unitCost: "1", serial: part }),
     });
     expect(received.error.fields[0]?.message).toBe(`Serial ${part} is already used: inside a unit (B-1).`);
     const counted = await world.call(routes.finishBuild, {
@@ -268,17 +257,7 @@ describe("a serial number", () => {
     expect(await rowsOf(world, known)).toEqual([{ code: "SC-9" }]);
     await world.ok(routes.receivePurchase, { params: { id }, body });
     const again = await world.call(routes.receive, {
-      body: {
-        item,
-        quantity: "1",
-        unitCost: "1",
-        ...at,
-        lot: "",
-        expiry: null,
-        serial: "SC-9",
-        day: TODAY,
-        reason: "",
-      },
+      body: handReceipt(item, "1", { unitCost: "1", ...at, serial: "SC-9" }),
     });
     expect(again.error.fields[0]?.message).toBe("Serial SC-9 is already used: in Front store 12-A.");
     expect(await world.audit()).toEqual([]);

@@ -1,6 +1,7 @@
 import { type ListDraftBody, type PartsListAnswer, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
-import { TODAY, type World } from "../testing/open.ts";
+import { handReceipt } from "../testing/companies.ts";
+import type { World } from "../testing/open.ts";
 import { demoWorld, fieldsOf, finishOf, statementsOf } from "../testing/world.ts";
 
 type Line = Partial<ListDraftBody["lines"][number]> & { part: string; quantity: string; unit: string };
@@ -332,20 +333,9 @@ describe("lines in full", () => {
     const { finishes } = await world.ok(routes.build, { params: { id } });
     expect(finishes[0]?.cost.parts).toBe("59.4000");
     const receive = await world.call(routes.receive, {
-      body: {
-        item: await world.idOf("RAG-1"),
-        quantity: "1",
-        unitCost: null,
-        store: "Yard",
-        bin: "",
-        lot: "",
-        expiry: null,
-        serial: "",
-        day: TODAY,
-        reason: "",
-      },
+      body: handReceipt(await world.idOf("RAG-1"), "1"),
     });
-    expect(fieldsOf(receive.error)).toEqual(["item not-stocked"]);
+    expect(fieldsOf(receive.error)).toEqual(["lines.0.item not-stocked"]);
     expect(await world.audit()).toEqual([]);
   });
   it("mention what goes in where it is not what comes out", async () => {

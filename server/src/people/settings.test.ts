@@ -1,5 +1,6 @@
 import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { describe, expect, it } from "vitest";
+import { handReceipt } from "../testing/companies.ts";
 import { bareWorld, demoWorld, fieldsOf, type World } from "../testing/world.ts";
 
 describe("the company", () => {
@@ -121,22 +122,14 @@ describe("stores and bins", () => {
     expect((await archive()).error.message).toBe("Barn can't be archived: B-1 will be put away there.");
     await ok(routes.cancelBuild, { params: { id: made } });
     expect((await archive()).status).toBe(200);
-    const receipt = {
-      item: await idOf("CAN-12"),
-      quantity: "1",
-      unitCost: null,
-      store: "Barn",
-      bin: "",
-      lot: "",
-    };
     for (const refused of [
       await call(routes.newItem, { body: item }),
       await call(routes.newBuild, { body: build }),
-      await call(routes.receive, {
-        body: { ...receipt, expiry: null, serial: "", day: "2026-11-23", reason: "" },
-      }),
+      await call(routes.receive, { body: handReceipt(await idOf("CAN-12"), "1", { store: "Barn" }) }),
     ])
-      expect(fieldsOf(refused.error)).toEqual(["store store-unknown"]);
+      expect(fieldsOf(refused.error).map((field) => field.replace("lines.0.", ""))).toEqual([
+        "store store-unknown",
+      ]);
   });
   it("bins go while nothing was in them and nothing names them", async () => {
     const { ok, call, idOf } = await demoWorld();

@@ -21,7 +21,7 @@ import {
   sum,
   ZERO,
 } from "@yosegi/core";
-import { benchName, bookHandedOut, buildsById } from "../builds/index.ts";
+import { benchName, bookHandedOut, buildsById, numberHandOut } from "../builds/index.ts";
 import { groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import {
@@ -190,10 +190,10 @@ async function recordFetch(
           { at: (_, field) => field, unitCost: await currentCosts(ctx, [item]), stock },
         );
   const counted = countMovements(stock, counts);
-  const places = await placesOf(ctx, shares);
+  const { placeOf, costTag } = await placesOf(ctx, shares);
   const moves = shares.map((share): Movement => {
     const { kind, id } = share.document;
-    const to = places(share);
+    const to = placeOf(share);
     const from = { location, bin };
     const pick = { item, lot, serial, quantity: share.quantity, from, to, value: null };
     return {
@@ -212,12 +212,15 @@ async function recordFetch(
     document: moves.length > 0 ? number : await nextNumber(ctx, "C"),
     day,
     reason: "",
+    costTag,
     lots: [],
     movements,
     entries: posted.ok ? countEntries(posted.movements) : [],
     books: stock,
     posted,
   });
+  for (const build of new Set(shares.flatMap(({ document: { kind, id } }) => (kind === "build" ? id : []))))
+    await numberHandOut(ctx, build, { round: number });
   await bookShares(ctx, item, shares);
 }
 
@@ -231,10 +234,16 @@ async function placesOf(ctx: Writing, shares: readonly Share[]) {
   const benches = new Map<number, number>();
   for (const [id, build] of builds)
     benches.set(id, await workLocation(ctx, build.subcontractor_id, await benchName(ctx, build)));
-  return ({ document: { kind, id, number } }: Share) =>
-    kind === "order"
-      ? { location: packed, bin: number }
-      : { location: benches.get(id) ?? 0, bin: "", owner: buildOwner(id) };
+  const tags = new Set([...builds.values()].map((build) => build.cost_tag));
+  const [tag = ""] = tags;
+  return {
+    placeOf: ({ document: { kind, id, number } }: Share) =>
+      kind === "order"
+        ? { location: packed, bin: number }
+        : { location: benches.get(id) ?? 0, bin: "", owner: buildOwner(id) },
+    /** Of its builds, where all of it is for builds of one tag. */
+    costTag: packed === 0 && tags.size === 1 ? tag : "",
+  };
 }
 
 /** Writes at builds and orders what was fetched for them; below zero what was put back. */

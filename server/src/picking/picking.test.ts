@@ -7,6 +7,7 @@ import {
   routes,
 } from "@yosegi/contract";
 import { afterEach, describe, expect, it } from "vitest";
+import { takeIn } from "../testing/companies.ts";
 import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
 import { closeWorlds, demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
 
@@ -199,21 +200,7 @@ describe("a fetch", () => {
     const world = await demoWorld();
     const item = await world.idOf("HTL-J");
     const order = await orderOf(world, [["HTL-J", "3", "9.60"]]);
-    await world.ok(routes.receive, {
-      body: {
-        item,
-        quantity: "9",
-        unitCost: "5.10",
-        costPer: "",
-        store: "Yard",
-        bin: "Y1-A",
-        lot: "",
-        expiry: null,
-        serial: "",
-        day: TODAY,
-        reason: "",
-      },
-    });
+    await takeIn(world, item, "9", { unitCost: "5.10", store: "Yard", bin: "Y1-A" });
     const round = await start(world, { kind: "order", id: order.id });
     const stop = stopOf(round, "HTL-J");
     // One lies there, and nothing else.
@@ -269,21 +256,8 @@ describe("a fetch", () => {
     const before = await start(world, { kind: "order", id: order.id });
     const [{ store = "", bin = "", lot = "", item: brief } = {}] = before.stops;
     await world.ok(routes.endRound, { params: { id: before.id } });
-    await world.ok(routes.receive, {
-      body: {
-        item: brief?.id ?? 0,
-        quantity: "9",
-        unitCost: "1.35",
-        costPer: "",
-        store,
-        bin,
-        lot: "S-LATE",
-        expiry: "2030-01-01",
-        serial: "",
-        day: TODAY,
-        reason: "",
-      },
-    });
+    const late = { unitCost: "1.35", store, bin, lot: "S-LATE", expiry: "2030-01-01" };
+    await takeIn(world, brief?.id ?? 0, "9", late);
     const round = await start(world, { kind: "order", id: order.id });
     const stop = stopOf(round, "SYR-72");
     expect(stop?.lot).toBe(lot);

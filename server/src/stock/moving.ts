@@ -129,6 +129,17 @@ const BY_HAND = ["move", "scrap", "count", "receipt"];
 
 /** Undoes a move, a scrap, a count, or stock received by hand; what came of a purchase order is undone there. */
 export async function undoStock(ctx: Writing, document: string): Promise<void> {
+  const found = await byHand(ctx, document);
+  if (!found) throw Refusal.at("document", "document-not-undone", { document });
+  if (found.undone) throw Refusal.at("document", "document-undone", { document });
+  await undo(ctx, { kind: found.kind, document, reason: "", undoes: found.id });
+}
+
+/** What was booked by hand as a document, and whether it was undone; null where it was not booked by hand. */
+export async function byHand(
+  ctx: Reading,
+  document: string,
+): Promise<{ id: number; kind: "move" | "scrap" | "count" | "receipt"; undone: boolean } | null> {
   const row = await ctx.sql.one<{
     id: number;
     kind: "move" | "scrap" | "count" | "receipt";
@@ -140,8 +151,6 @@ export async function undoStock(ctx: Writing, document: string): Promise<void> {
        FROM posting_head o WHERE o.document = $document AND o.undoes IS NULL`,
     { document },
   );
-  if (!row || !BY_HAND.includes(row.kind) || row.ordered === 1)
-    throw Refusal.at("document", "document-not-undone", { document });
-  if (row.undone === 1) throw Refusal.at("document", "document-undone", { document });
-  await undo(ctx, { kind: row.kind, document, reason: "", undoes: row.id });
+  if (!row || !BY_HAND.includes(row.kind) || row.ordered === 1) return null;
+  return { id: row.id, kind: row.kind, undone: row.undone === 1 };
 }

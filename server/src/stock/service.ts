@@ -21,9 +21,10 @@ import {
   valueAt,
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
-import { briefs, itemById, knownItems, loadUnits } from "../items/index.ts";
+import { briefs, knownItems, loadUnits } from "../items/index.ts";
 import { ensureBins, record, serialsElsewhere, storeId } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
+import { byHand } from "./moving.ts";
 
 interface Row {
   id: number;
@@ -50,7 +51,7 @@ interface Row {
 export async function movements(
   ctx: Reading,
   query: QueryOf<typeof routes.movements>,
-): Promise<{ movements: MovementRow[]; total: number }> {
+): Promise<AnswerOf<typeof routes.movements>> {
   const words = query.search.trim().split(/\s+/).filter(Boolean);
   const bind = {
     item: query.item ?? 0,
@@ -85,8 +86,10 @@ export async function movements(
     ctx,
     rows.map((row) => row.item),
   );
+  const booked = bind.document === "" ? null : await byHand(ctx, bind.document);
   return {
     total: count?.total ?? 0,
+    undoable: booked !== null && !booked.undone,
     movements: rows.map(({ from_name, to_name, cost_tag, ...row }) => ({
       ...row,
       costTag: cost_tag,
@@ -182,34 +185,43 @@ export function arrival(
 
 /** Takes stock in by hand. Gives the number of the receipt. */
 export async function receive(ctx: Writing, body: ParsedBody<typeof routes.receive>): Promise<string> {
-  const item = await itemById(ctx, body.item);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
-  const typed: StockRow = {
-    ...body,
-    row: 0,
-    item: item.code,
-    quantity: body.quantity,
-    unitCost: body.unitCost,
-  };
-  const known = await knownItems(ctx, [item.code]);
+  const brief = await briefs(
+    ctx,
+    body.lines.map((line) => line.item),
+  );
+  const typed = body.lines.map((line, row): StockRow => ({ ...line, row, item: brief(line.item).code }));
+  const known = await knownItems(
+    ctx,
+    typed.map(({ item }) => item),
+  );
   const { good, problems } = checkStock(
-    [typed],
+    typed,
     known,
     await loadUnits(ctx),
-    await knownStock(ctx, [typed], "bought"),
+    await knownStock(ctx, typed, "bought"),
     false,
   );
-  refuseProblems(problems, (p) => (p.field === "unit_cost" ? "unitCost" : p.field));
-  const location = await storeId(ctx, "store", body.store);
-  await ensureBins(ctx, [{ location, bin: body.bin }]);
+  refuseProblems(problems, (p) => `lines.${p.row}.${p.field === "unit_cost" ? "unitCost" : p.field}`);
+  const locations: number[] = [];
+  for (const [i, line] of body.lines.entries())
+    locations.push(await storeId(ctx, `lines.${i}.store`, line.store));
+  await ensureBins(
+    ctx,
+    body.lines.map(({ bin }, i) => ({ location: locations[i] ?? 0, bin })),
+  );
   const document = await nextNumber(ctx, "RC");
+  const { day, reason, costTag } = body;
   await record(ctx, {
     kind: "receipt",
     document,
-    day: body.day,
-    reason: body.reason,
-    movements: good.map((row) => arrival(row, item.id, location, "bought")),
-    lots: body.lot === "" ? [] : [{ item: item.id, lot: body.lot, expiry: body.expiry }],
+    day,
+    reason,
+    costTag,
+    movements: good.map((row) =>
+      arrival(row, body.lines[row.row]?.item ?? 0, locations[row.row] ?? 0, "bought"),
+    ),
+    lots: body.lines.flatMap(({ item, lot, expiry }) => (lot === "" ? [] : [{ item, lot, expiry }])),
   });
   return document;
 }

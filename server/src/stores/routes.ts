@@ -2,16 +2,8 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveCommand } from "../http/index.ts";
-import {
-  addBins,
-  changeStore,
-  listStores,
-  newStore,
-  orderBins,
-  removeBin,
-  removeStore,
-} from "../ledger/index.ts";
 import { renameBin } from "./renaming.ts";
+import { addBins, changeStore, listStores, newStore, orderBins, removeBin, removeStore } from "./service.ts";
 
 export function storeRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.stores, async (ctx) => ({ stores: await listStores(ctx) }));

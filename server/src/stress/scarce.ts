@@ -1,5 +1,6 @@
 import { type BodyOf, PLAIN_BUILD, routes } from "@yosegi/contract";
-import { TODAY, type World } from "../testing/open.ts";
+import { handReceipt } from "../testing/companies.ts";
+import type { World } from "../testing/open.ts";
 
 /** Parts that the builds of a stress share, and the product that takes one of each. */
 export interface Scarce {
@@ -13,19 +14,7 @@ export async function makeScarce(world: World, parts: number, stock: number): Pr
   for (let i = 0; i < parts; i++) {
     const part = { code: `PART-${i}`, name: `Part ${i}`, kind: "bought", unit: "pc", cost: "1.10" };
     const { id } = await world.ok(routes.newItem, { body: part });
-    const receipt = {
-      item: id,
-      quantity: String(stock),
-      unitCost: null,
-      store: "Front store",
-      bin: "01-A",
-      lot: "",
-      expiry: null,
-      serial: "",
-      day: TODAY,
-      reason: "",
-    };
-    await world.ok(routes.receive, { body: receipt });
+    await world.ok(routes.receive, { body: handReceipt(id, String(stock), { bin: "01-A" }) });
     ids.push(id);
   }
   const product = { code: "SET-1", name: "Set", kind: "built", unit: "pc" };

@@ -50,20 +50,13 @@ export async function lockList(world: World, revision: number, starting: object 
   await world.ok(routes.lockRevision, { params: { id: revision }, body });
 }
 
+/** A receipt by hand of one line, as it is sent; `more` may say the day and the reason too. */
+export function handReceipt(item: number, quantity: string, more: Record<string, unknown> = {}) {
+  const { day = "2026-11-23", reason = "", ...line } = more;
+  return { lines: [{ item, quantity, store: "Front store", bin: "", ...line }], day, reason };
+}
+
 /** Takes stock in by hand. */
 export async function takeIn(world: World, item: number, quantity: string, more: object = {}): Promise<void> {
-  const body = {
-    item,
-    quantity,
-    unitCost: "1.00",
-    store: "Front store",
-    bin: "",
-    lot: "",
-    expiry: null,
-    serial: "",
-    day: "2026-11-23",
-    reason: "",
-    ...more,
-  };
-  await world.ok(routes.receive, { body });
+  await world.ok(routes.receive, { body: handReceipt(item, quantity, { unitCost: "1.00", ...more }) });
 }

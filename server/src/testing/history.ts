@@ -1,13 +1,7 @@
-import {
-  type BodyOf,
-  type BuildSheet,
-  PLAIN_BUILD,
-  PLAIN_FINISH,
-  PLAIN_LINE,
-  routes,
-} from "@yosegi/contract";
+import { type BuildSheet, PLAIN_BUILD, PLAIN_FINISH, PLAIN_LINE, routes } from "@yosegi/contract";
 import { addDays, type Day } from "@yosegi/core";
 import type { Chance } from "./chance.ts";
+import { handReceipt } from "./companies.ts";
 import type { Reply, World } from "./open.ts";
 
 /** What random work knows of the company it works in, and what it has made there. */
@@ -130,19 +124,16 @@ const receiveByHand: Act = async (history) => {
   const { world, chance } = history;
   const code = chance.pick(PARTS);
   const serial = code === "SCL-E";
-  const body: BodyOf<typeof routes.receive> = {
-    item: idOf(history, code),
-    quantity: serial ? "1" : amountOf(history, code, 80),
+  const quantity = serial ? "1" : amountOf(history, code, 80);
+  const body = handReceipt(idOf(history, code), quantity, {
     unitCost: chance.percent(30) ? null : (chance.int(5, 4000) / 100).toFixed(2),
-    costPer: "",
     store: chance.pick(["Front store", "Front store", "Yard"]),
     bin: chance.pick(BINS),
     lot: BY_LOT.has(code) ? `L-${++history.numbers}` : "",
     expiry: code === "SYR-72" || code === "THY-O" ? addDays(history.today(), chance.int(5, 200)) : null,
     serial: serial ? `E-${String(++history.numbers).padStart(5, "0")}` : "",
     day: happened(history),
-    reason: "",
-  };
+  });
   noted(history, await world.call(routes.receive, { body }));
 };
 

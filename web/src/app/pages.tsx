@@ -52,6 +52,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/import", "Import", async () => (await import("../imports/index.ts")).ImportPage],
   ["/trace", "Trace", async () => (await import("../trace/index.ts")).TracePage],
   ["/stock/places", "Where everything is", async () => (await import("../stock/index.ts")).PlacesPage],
+  ["/stock/book", "Move, scrap, receive", async () => (await import("../stock/index.ts")).BookPage],
   ["/stock/counts", "Counts", counts],
   ["/stock/counts/:id", "Counts", counts],
   ["/stock", "Stock", async () => (await import("../stock/index.ts")).StockPage],

@@ -29,9 +29,10 @@ import {
 } from "../ui/index.ts";
 import { CostSheet } from "./costsheet.tsx";
 import { FinishForm } from "./finishform.tsx";
+import { HandOut, HandOuts } from "./handout.tsx";
 import { LeftOut, lineFigure, listedWords, PartCell } from "./linecells.tsx";
 import { OrdersFollow } from "./ordersfollow.tsx";
-import { HandOut, Steps } from "./steps.tsx";
+import { Steps } from "./steps.tsx";
 
 /** One build: what it is, what can be done with it now, its parts, and what was recorded. */
 export function BuildSheetView({ build }: { build: BuildSheet }) {
@@ -71,6 +72,7 @@ export function BuildSheetView({ build }: { build: BuildSheet }) {
           <Written>{build.instructions}</Written>
         </Section>
       )}
+      <HandOuts build={build} />
       <CostSheet build={build} />
       <Section title="Files">
         <Files to="build" id={build.id} files={build.files} />

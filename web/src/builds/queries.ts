@@ -12,6 +12,9 @@ export const useOpenBuilds = (query: { from?: Day; until?: Day; undated?: boolea
 
 export const useBuild = (id: number) => useQuery(asking(buildRoutes.build, { params: { id } }));
 
+/** What was handed out for a build. */
+export const useHandOuts = (id: number) => useQuery(asking(buildRoutes.handOuts, { params: { id } }));
+
 export const useUsedSerials = (id: number) => useQuery(asking(buildRoutes.usedSerials, { params: { id } }));
 
 /** Numbers and place for the next units of a product; 0 asks for none. */

@@ -2,10 +2,9 @@ import { type BuildSheet, buildRoutes } from "@yosegi/contract";
 import { mayBuild } from "@yosegi/core";
 import { type ReactNode, useState } from "react";
 import { useCommand } from "../api/index.ts";
-import { Button, DateField, Dialog, MenuButton, Notice, Row, sayDone, useFormat } from "../ui/index.ts";
+import { Button, Dialog, MenuButton, Notice, sayDone } from "../ui/index.ts";
 import { PartsForm } from "./partsform.tsx";
 import { PlanForm } from "./planform.tsx";
-import { Shorts } from "./shorts.tsx";
 import {
   CancelForm,
   CopyForm,
@@ -87,55 +86,6 @@ export function Steps({ build }: { build: BuildSheet }) {
       >
         {open?.form({ build, onClose: () => setOpened(null) })}
       </Dialog>
-    </>
-  );
-}
-
-/** Hands out what is drawn at pick: in one press, or what there is of it. */
-export function HandOut({ build }: { build: BuildSheet }) {
-  const format = useFormat();
-  const handOut = useCommand(buildRoutes.handOut, () =>
-    sayDone(
-      `Parts for ${build.number} are ${build.subcontractor ? `with ${build.subcontractor.name}` : "on the bench"}.`,
-    ),
-  );
-  const [day, setDay] = useState(format.settings.today);
-  const drawn = build.lines.filter(
-    (line) => line.open !== "0" && line.stocked && (line.drawnAt === "pick" || build.subcontractor !== null),
-  );
-  if (drawn.length === 0) return null;
-  const run = (some: boolean) => void handOut.run({ params: { id: build.id }, body: { day, some } });
-  const words = `${format.count(drawn.length, "part", "parts")} ${build.subcontractor ? `to ${build.subcontractor.name}` : "to the bench"}`;
-  return (
-    <>
-      {handOut.refusal && !handOut.errors.day && (
-        <Notice>
-          <b>{handOut.refusal.message}</b>
-          <Shorts shorts={handOut.refusal.shorts} />
-          {handOut.refusal.shorts && (
-            <Row style={{ marginTop: 6 }}>
-              <Button onPress={() => run(true)}>Hand out what's available</Button>
-            </Row>
-          )}
-        </Notice>
-      )}
-      <Row style={{ margin: "0 0 12px" }}>
-        <Button
-          look={build.stage === "queued" ? "main" : "quiet"}
-          isPending={handOut.busy}
-          onPress={() => run(false)}
-        >
-          Hand out {words}
-        </Button>
-        <DateField
-          label="Handed out on"
-          hideLabel
-          width="180px"
-          value={day}
-          onChange={setDay}
-          error={handOut.errors.day}
-        />
-      </Row>
     </>
   );
 }

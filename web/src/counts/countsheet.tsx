@@ -73,7 +73,7 @@ function Steps({ count }: { count: CountSheet }) {
     const left = count.lines - count.counted;
     const yes = await ask({
       title: `Post ${count.number}?`,
-      text: `${countSentence(count, format)}${left > 0 ? ` ${format.count(left, "line that was not counted stays as it is.", "lines that were not counted stay as they are.")}` : ""}`,
+      text: `${countSentence(count, format)}${left > 0 ? ` ${format.count(left, "line is still to be counted and stays as it is.", "lines are still to be counted and stay as they are.")}` : ""}`,
       yes: "Correct the stock",
     });
     if (yes) await post.run({ params });

@@ -102,7 +102,7 @@ function Next({ alone = false }: { alone?: boolean }) {
     [
       format.money(value),
       format.count(moves, "movement", "movements"),
-      lastCounted === null ? "not counted yet" : `counted ${format.day(lastCounted)}`,
+      lastCounted === null ? "never counted" : `counted ${format.day(lastCounted)}`,
     ].join(" · ");
   return (
     <Suggested aria-label="Count next" $alone={alone}>

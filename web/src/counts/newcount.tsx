@@ -50,7 +50,7 @@ export function NewCount({ onClose }: { onClose: () => void }) {
         </Row>
         <Row>
           <In.Item label="Item" name="item" width="300px" choosing="stock" />
-          <In.Text label="Not counted for (days)" name="days" width="170px" inputMode="numeric" />
+          <In.Text label="Last count older than (days)" name="days" width="200px" inputMode="numeric" />
         </Row>
         <In.Text label="Note" name="note" />
         <In.Tick name="blind">Blind: don't show what the books say until it is counted</In.Tick>

@@ -215,10 +215,23 @@ function Figures({ item }: { item: Sheet }) {
         {item.reservedBy.map((r) => (
           <span key={r.number}>
             {" · "}
+            {format.amount(r.quantity)} for{" "}
             <Link to={r.build === null ? `/orders/${r.order}` : `/builds/${r.build}`}>{r.number}</Link>
           </span>
         ))}
       </Fact>
+      {item.incoming.length > 0 && (
+        <Fact name="Incoming">
+          {item.incoming.map((r, i) => (
+            <span key={`${r.number} ${r.day}`}>
+              {i > 0 && " · "}
+              {format.amount(r.quantity, item.unit)} by{" "}
+              <Link to={r.build === null ? `/buying/${r.purchase}` : `/builds/${r.build}`}>{r.number}</Link>
+              {r.day !== null && ` on ${format.day(r.day)}`}
+            </span>
+          ))}
+        </Fact>
+      )}
       {item.expired !== "0" && <Fact name="Expired">{format.amount(item.expired, item.unit)}</Fact>}
       {item.reorderLevel && (
         <Fact name="Reorder level">

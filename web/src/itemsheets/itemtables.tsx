@@ -4,8 +4,16 @@ import { Link } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
-import { CountDialog, type CountedSpot, MoveDialog, movedWords, ScrapDialog } from "../stock/index.ts";
-import { Button, SheetTable, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { ItemLabels } from "../labels/index.ts";
+import {
+  CountDialog,
+  type CountedSpot,
+  MoveDialog,
+  movedWords,
+  ScrapDialog,
+  useShownStore,
+} from "../stock/index.ts";
+import { Button, Row, Select, SheetTable, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useLastMovements } from "./queries.ts";
 
 /** What lies in which bin, by lot or serial where it is tracked so. */
@@ -15,6 +23,12 @@ export function StockTable({ item }: { item: ItemSheet }) {
   const [counting, setCounting] = useState<CountedSpot | null | undefined>(undefined);
   const [moving, setMoving] = useState<StockSpot | null>(null);
   const [scrapping, setScrapping] = useState<StockSpot | null>(null);
+  const [labelled, setLabelled] = useState<StockSpot | null>(null);
+  const [store, setStore] = useShownStore();
+  const stores = [...new Set(item.stockByBin.map((row) => row.store))];
+  const shown = item.stockByBin.filter((row) => !stores.includes(store) || row.store === store);
+  const placeWords = ({ kind, store: name, bin }: StockSpot) =>
+    kind === "store" ? `${name} ${bin}`.trim() : [name, bin].filter(Boolean).join(" · ");
   type StockSpot = ItemSheet["stockByBin"][number];
   const expiryCell = ({ expiry, expired }: StockSpot) => {
     if (expiry === null) return "–";
@@ -49,13 +63,31 @@ export function StockTable({ item }: { item: ItemSheet }) {
   };
   return (
     <>
-      {item.stockByBin.length > 0 && (
+      {stores.length > 1 && (
+        <Row style={{ marginBottom: 8, alignItems: "center" }}>
+          <Select
+            label="Store"
+            hideLabel
+            width="190px"
+            value={stores.includes(store) ? store : ""}
+            none="All locations"
+            options={stores.map((name) => ({ value: name, label: name }))}
+            onChange={setStore}
+          />
+          {shown.length < item.stockByBin.length && (
+            <Sub style={{ margin: 0 }}>
+              {format.count(item.stockByBin.length - shown.length, "row", "rows")} elsewhere not shown
+            </Sub>
+          )}
+        </Row>
+      )}
+      {shown.length > 0 && (
         <SheetTable
           label="Locations"
-          rows={item.stockByBin}
+          rows={shown}
           rowId={(row) => `${row.store} ${row.bin} ${row.lot} ${row.serial}`}
           columns={[
-            { header: "Store and bin", cell: (row) => `${row.store} ${row.bin}` },
+            { header: "Where", cell: placeWords },
             ...numbers[item.tracking],
             ...(own ? [own] : []),
             {
@@ -68,6 +100,8 @@ export function StockTable({ item }: { item: ItemSheet }) {
               end: true,
               cell: (row) => {
                 const where = [row.store, row.bin, row.lot, row.serial].filter(Boolean).join(" ");
+                // At a bench and packed it belongs to a document, whose own steps move it.
+                if (row.kind !== "store") return null;
                 return (
                   <>
                     <Button look="link" aria-label={`Count ${where}`} onPress={() => setCounting(row)}>
@@ -78,6 +112,9 @@ export function StockTable({ item }: { item: ItemSheet }) {
                     </Button>
                     <Button look="link" aria-label={`Scrap ${where}`} onPress={() => setScrapping(row)}>
                       Scrap
+                    </Button>
+                    <Button look="link" aria-label={`Label ${where}`} onPress={() => setLabelled(row)}>
+                      Label
                     </Button>
                   </>
                 );
@@ -93,6 +130,7 @@ export function StockTable({ item }: { item: ItemSheet }) {
         <CountDialog item={item} spot={counting} isOpen onClose={() => setCounting(undefined)} />
       )}
       {moving && <MoveDialog item={item} spot={moving} onClose={() => setMoving(null)} />}
+      {labelled && <ItemLabels item={item} piece={labelled} onClose={() => setLabelled(null)} />}
       {scrapping && <ScrapDialog item={item} spot={scrapping} onClose={() => setScrapping(null)} />}
     </>
   );

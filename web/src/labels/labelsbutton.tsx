@@ -3,8 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { FormDialog, inputsOf, wholeNumber } from "../forms/index.ts";
 import { Button, Row, Sub, sayDone } from "../ui/index.ts";
-
-const SHAPE_WORDS = { "code 128": "Code 128 (bars)", qr: "QR code" };
+import { SHAPE_WORDS } from "./words.ts";
 
 interface LabelsDraft {
   shape: (typeof LABEL_SHAPES)[number];

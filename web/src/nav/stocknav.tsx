@@ -9,6 +9,7 @@ export function StockNav() {
         { to: "/stock", name: "Ledger" },
         { to: "/stock/places", name: "Where everything is" },
         { to: "/stock/counts", name: "Counts" },
+        { to: "/stock/book", name: "Move, scrap, receive" },
       ]}
     />
   );

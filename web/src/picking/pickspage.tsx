@@ -5,6 +5,7 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Unanswered, usePress } from "../api/index.ts";
 import { useStores } from "../fields/index.ts";
+import { useShownStore } from "../stock/index.ts";
 import {
   Actions,
   Button,
@@ -20,8 +21,6 @@ import {
 } from "../ui/index.ts";
 import { usePicks } from "./queries.ts";
 
-const STORED = "yosegi.pick-store";
-
 const keyOf = ({ kind, id }: Pick<PickRow, "kind" | "id">): string => `${kind} ${id}`;
 
 /** What is to be fetched, for builds and orders: several are chosen and walked in one round. */
@@ -30,7 +29,7 @@ export function PicksPage() {
   const navigate = useNavigate();
   const { data, error } = usePicks();
   const stores = useStores();
-  const [store, setStore] = useState(() => localStorage.getItem(STORED) ?? "");
+  const [store, setStore] = useShownStore();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const start = usePress(pickingRoutes.startRound, (round) => void navigate(`/pick/${round.id}`));
   if (!data) return <Unanswered error={error} shape="list" />;
@@ -65,10 +64,7 @@ export function PicksPage() {
         width="220px"
         none="All stores"
         options={(stores.data?.stores ?? []).map(({ name }) => ({ value: name, label: name }))}
-        onChange={(name) => {
-          setStore(name);
-          localStorage.setItem(STORED, name);
-        }}
+        onChange={setStore}
       />
       {data.rounds.length > 0 && (
         <List aria-label="Rounds under way">

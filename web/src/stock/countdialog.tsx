@@ -3,6 +3,7 @@ import { fieldsOf, useStores } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { Row, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { CountFields, type CountValues, countOf } from "./countfields.tsx";
+import { useUndoStock } from "./undostock.ts";
 
 /** The bin that is counted, with the lot or serial number in it. */
 export type CountedSpot = Pick<ItemSheet["stockByBin"][number], "store" | "bin" | "lot" | "serial">;
@@ -24,6 +25,7 @@ export interface CountDialogProps {
 /** Puts the stock of one item in one bin right from what is really there. */
 export function CountDialog({ item, spot, isOpen, onClose }: CountDialogProps) {
   const format = useFormat();
+  const undo = useUndoStock();
   const stores = useStores().data?.stores ?? [];
   return (
     <FormDialog
@@ -48,6 +50,7 @@ export function CountDialog({ item, spot, isOpen, onClose }: CountDialogProps) {
       done={({ document, difference }) =>
         sayDone(
           `${document}: stock of ${item.code} corrected by ${format.difference(difference, 0)} ${item.unit}.`,
+          undo(document),
         )
       }
     >

@@ -2,6 +2,8 @@ import { type ItemSheet, stockRoutes } from "@yosegi/contract";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { fieldOfLine } from "./firstline.ts";
+import { useUndoStock } from "./undostock.ts";
 
 type Spot = ItemSheet["stockByBin"][number];
 
@@ -30,12 +32,10 @@ const lineOf = (item: ItemSheet, { store, bin, lot, serial }: Spot) => ({
   serial,
 });
 
-/** A field of the first line stands in the form without its place. */
-const fieldOfLine = (path: string): string => path.replace(/^lines\.0\./, "");
-
 /** Moves what is in one bin, or some of it, to another. */
 export function MoveDialog({ item, spot, onClose }: SpotDialogProps) {
   const format = useFormat();
+  const undo = useUndoStock();
   return (
     <FormDialog
       title={`Move ${item.code}`}
@@ -58,7 +58,7 @@ export function MoveDialog({ item, spot, onClose }: SpotDialogProps) {
       })}
       fieldOf={fieldOfLine}
       done={({ document }, { quantity }) =>
-        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} moved as ${document}.`)
+        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} moved as ${document}.`, undo(document))
       }
     >
       <Stack>
@@ -95,6 +95,7 @@ const Scrap = fieldsOf<ScrapDraft>();
 /** Scraps what is in one bin, or some of it: its value is lost. */
 export function ScrapDialog({ item, spot, onClose }: SpotDialogProps) {
   const format = useFormat();
+  const undo = useUndoStock();
   return (
     <FormDialog
       title={`Scrap ${item.code}`}
@@ -109,7 +110,9 @@ export function ScrapDialog({ item, spot, onClose }: SpotDialogProps) {
         lines: [{ ...lineOf(item, spot), quantity }],
       })}
       fieldOf={fieldOfLine}
-      done={({ document, lost }) => sayDone(`Scrapped as ${document}: ${format.money(lost)} lost.`)}
+      done={({ document, lost }) =>
+        sayDone(`Scrapped as ${document}: ${format.money(lost)} lost.`, undo(document))
+      }
     >
       <Stack>
         <Sub>

@@ -2,6 +2,8 @@ import { type ItemSheet, stockRoutes } from "@yosegi/contract";
 import { fieldsOf, useStores } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { fieldOfLine } from "./firstline.ts";
+import { useUndoStock } from "./undostock.ts";
 
 /** Takes stock of one item in by hand. */
 export function ReceiveDialog({
@@ -14,6 +16,7 @@ export function ReceiveDialog({
   onClose: () => void;
 }) {
   const format = useFormat();
+  const undo = useUndoStock();
   const stores = useStores().data?.stores ?? [];
   return (
     <FormDialog
@@ -35,15 +38,26 @@ export function ReceiveDialog({
         day: format.settings.today,
         reason: "",
       }}
-      body={({ unitCost, costPer, expiry, ...typed }: ReceiveDraft) => ({
-        ...typed,
-        item: item.id,
-        unitCost: unitCost === "" ? null : unitCost,
-        costPer: unitCost === "" ? "" : costPer,
-        expiry: expiry === "" ? null : expiry,
+      body={({ unitCost, costPer, expiry, day, reason, ...typed }: ReceiveDraft) => ({
+        day,
+        reason,
+        costTag: "",
+        lines: [
+          {
+            ...typed,
+            item: item.id,
+            unitCost: unitCost === "" ? null : unitCost,
+            costPer: unitCost === "" ? "" : costPer,
+            expiry: expiry === "" ? null : expiry,
+          },
+        ],
       })}
+      fieldOf={fieldOfLine}
       done={({ document }, { quantity }) =>
-        sayDone(`${format.amount(quantity, item.unit)} of ${item.code} received as ${document}.`)
+        sayDone(
+          `${format.amount(quantity, item.unit)} of ${item.code} received as ${document}.`,
+          undo(document),
+        )
       }
     >
       <Stack>

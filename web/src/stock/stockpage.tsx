@@ -1,4 +1,5 @@
 import type { MovementRow } from "@yosegi/contract";
+import { Undo2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
@@ -6,6 +7,7 @@ import { Unanswered } from "../api/index.ts";
 import { ItemField, useItem } from "../fields/index.ts";
 import { StockNav } from "../nav/index.ts";
 import {
+  AskButton,
   Button,
   type Column,
   DataTable,
@@ -19,6 +21,7 @@ import {
   useFormat,
 } from "../ui/index.ts";
 import { useMovementPages } from "./queries.ts";
+import { useUndoStock } from "./undostock.ts";
 import { movedWords } from "./words.ts";
 
 /** The stock ledger: every movement, latest first, filtered by item and document. */
@@ -62,6 +65,7 @@ export function StockPage() {
           onDocument={(text) => address.set("document", text)}
           onClear={address.clear}
         />
+        {ledger.data.pages[0]?.undoable && <UndoButton document={document} />}
         <Ledger
           rows={rows}
           onEnd={() => {
@@ -70,6 +74,25 @@ export function StockPage() {
         />
       </Fill>
     </>
+  );
+}
+
+/** Undoes what was booked by hand as the document that is filtered by. */
+function UndoButton({ document }: { document: string }) {
+  const undo = useUndoStock();
+  return (
+    <Row style={{ marginBottom: 12 }}>
+      <AskButton
+        question={{
+          title: `Undo ${document}?`,
+          text: "All its movements are taken back today, at the same values. Nothing is erased.",
+          yes: "Undo",
+        }}
+        onYes={undo(document)}
+      >
+        <Undo2 /> Undo {document}
+      </AskButton>
+    </Row>
   );
 }
 

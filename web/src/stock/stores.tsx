@@ -1,23 +1,20 @@
 import { type StoreAnswer, stockRoutes } from "@yosegi/contract";
-import { Plus, Trash2, X } from "lucide-react";
+import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import styled from "styled-components";
 import { Unanswered, usePress } from "../api/index.ts";
-import { FormOf, inputsOf, Save, useCommandForm } from "../forms/index.ts";
+import { FormOf, inputsOf, useCommandForm } from "../forms/index.ts";
 import {
-  Actions,
   Button,
-  color,
   Dialog,
   EditButton,
   Section,
   SheetTable,
   Stack,
-  Sub,
   sayDone,
   useAsk,
   useFormat,
 } from "../ui/index.ts";
+import { Bins } from "./bins.tsx";
 import { useAllStores } from "./queries.ts";
 
 /** Where stock lies: stores, and the bins in them. */
@@ -109,62 +106,3 @@ function StoreForm({ store, onDone }: { store: StoreAnswer | null; onDone: () =>
     </FormOf>
   );
 }
-
-const BinIn = inputsOf<{ bins: string[] }>();
-
-/** The bins of a store: more of them by typing or scanning, one that was never used taken away. */
-function Bins({ store }: { store: StoreAnswer }) {
-  const params = { id: store.id };
-  const form = useCommandForm({
-    route: stockRoutes.addBins,
-    begin: { bins: [""] },
-    params,
-    body: (typed: { bins: string[] }) => typed,
-    done: () => form.startAgain(),
-  });
-  const remove = usePress(stockRoutes.removeBin);
-  const bringBack = usePress(stockRoutes.addBins);
-  const onRemove = async (one: string) => {
-    if (await remove.run({ params, body: { bin: one } }))
-      sayDone(`Bin ${one} is removed.`, () => void bringBack.run({ params, body: { bins: [one] } }));
-  };
-  return (
-    <Section title="Bins">
-      {store.bins.length === 0 && <Sub>None yet. Without bins, stock is kept in the store itself.</Sub>}
-      <List>
-        {store.bins.map((one) => (
-          <li key={one}>
-            {one}
-            <Button look="icon" aria-label={`Remove bin ${one}`} onPress={() => void onRemove(one)}>
-              <X />
-            </Button>
-          </li>
-        ))}
-      </List>
-      <FormOf form={form}>
-        <BinIn.Text label="New bin" name="bins.0" width="180px" />
-        <Actions>
-          <Save look="quiet">Add bin</Save>
-        </Actions>
-      </FormOf>
-    </Section>
-  );
-}
-
-const List = styled.ul`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  margin: 0 0 12px;
-  padding: 0;
-  max-height: 220px;
-  overflow: auto;
-  list-style: none;
-  li {
-    display: flex;
-    align-items: center;
-    padding-left: 10px;
-    border: 1px solid ${color.line};
-    background: ${color.sheet};
-  }
-`;

@@ -21,14 +21,7 @@ export function ScanLine({ placeholder, onScan }: ScanLineProps) {
   const [text, setText] = useState("");
   const [isFilming, setFilming] = useState(false);
   return (
-    <Line
-      onSubmit={(event) => {
-        event.preventDefault();
-        const code = text.trim();
-        setText("");
-        if (code !== "") onScan(code);
-      }}
-    >
+    <Line>
       <Input
         aria-label="Scan"
         placeholder={placeholder}
@@ -36,6 +29,15 @@ export function ScanLine({ placeholder, onScan }: ScanLineProps) {
         autoComplete="off"
         autoCapitalize="characters"
         onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter") return;
+          // It may stand within a form, which a code must not send.
+          event.preventDefault();
+          event.stopPropagation();
+          const code = text.trim();
+          setText("");
+          if (code !== "") onScan(code);
+        }}
       />
       {hasCamera() && (
         <Button look="icon" aria-label="Scan with the camera" onPress={() => setFilming(true)}>
@@ -80,7 +82,7 @@ export function ScanSaid({ said }: { said: Said | null }) {
   );
 }
 
-const Line = styled.form`
+const Line = styled.div`
   display: flex;
   gap: 6px;
   align-items: center;

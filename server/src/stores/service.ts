@@ -1,0 +1,9 @@
+export {
+  addBins,
+  changeStore,
+  listStores,
+  newStore,
+  orderBins,
+  removeBin,
+  removeStore,
+} from "../ledger/index.ts";
