@@ -96,6 +96,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   imports: DATA_AREAS,
   exports: DATA_AREAS,
   jobs: [],
+  reach: [],
   find: DATA_AREAS,
   waiting: [...CATALOG, ...RESERVING, "recurring", "picking", "files"],
 };

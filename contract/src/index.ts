@@ -36,6 +36,7 @@ export * from "./permissions.ts";
 export * from "./picking.ts";
 export * from "./prices.ts";
 export { type ErrorParams, problemMessage } from "./problems.ts";
+export * from "./reach.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./route.ts";
@@ -68,6 +69,7 @@ import { paperRoutes } from "./papers.ts";
 import { peopleRoutes } from "./people.ts";
 import { pickingRoutes } from "./picking.ts";
 import { priceRoutes } from "./prices.ts";
+import { reachRoutes } from "./reach.ts";
 import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
 import { shippingRoutes } from "./shipping.ts";
@@ -106,4 +108,5 @@ export const routes = {
   ...importRoutes,
   ...jobRoutes,
   ...findRoutes,
+  ...reachRoutes,
 };

@@ -1,6 +1,19 @@
 import { PICKED_FOR } from "@yosegi/core";
 import { itemBrief } from "./brief.ts";
-import { bin, byId, day, figure, lot, moment, note, once, quantityOrZero, ref, serial } from "./fields.ts";
+import {
+  bin,
+  byId,
+  day,
+  figure,
+  lot,
+  moment,
+  note,
+  once,
+  quantity,
+  quantityOrZero,
+  ref,
+  serial,
+} from "./fields.ts";
 import { ask, command } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -125,6 +138,28 @@ export const fetchBody = z.object({
 });
 export type FetchBody = z.infer<typeof fetchBody>;
 
+export const packedOrder = z
+  .object({
+    id: ref,
+    number: z.string(),
+    packed: z.array(
+      z.object({
+        item: itemBrief,
+        barcode: z.string(),
+        lot: z.string(),
+        serial: z.string(),
+        expiry: day.nullable(),
+        quantity: figure,
+      }),
+    ),
+    checked: z
+      .object({ person: z.string(), moment })
+      .nullable()
+      .meta({ description: "null: not checked, or something was packed or taken out since" }),
+  })
+  .meta({ id: "PackedOrder" });
+export type PackedOrder = z.infer<typeof packedOrder>;
+
 const roundAnswer = { answer: pickRound };
 
 export const pickingRoutes = {
@@ -193,6 +228,24 @@ export const pickingRoutes = {
     summary: "End a round: what it holds is free for others, and what is left can be picked anew",
     ...byId,
     ...roundAnswer,
+  }),
+  packedOrder: ask("/api/orders/:id/packed", {
+    permission: "look",
+    summary: "What is packed for an order, piece by piece, and who checked it",
+    ...byId,
+    answer: packedOrder,
+  }),
+  checkPacked: command("/api/orders/:id/packed/check", {
+    permission: "pick",
+    summary: "Say that what is packed was checked, with what was scanned; refused where it is not just that",
+    ...byId,
+    body: z.object({
+      pieces: z
+        .array(z.object({ item: ref, lot: lot.default(""), serial: serial.default(""), quantity }))
+        .max(5000)
+        .check(once(({ item, lot: l, serial: s }) => JSON.stringify([item, l, s]), "This piece is named")),
+    }),
+    answer: packedOrder,
   }),
   unpackOrder: command("/api/orders/:id/unpack", {
     permission: "pick",

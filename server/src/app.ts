@@ -35,6 +35,7 @@ import { pickingRoutes } from "./picking/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
+import { type Certificate, secureRoutes } from "./secure/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 import { storeRoutes } from "./stores/index.ts";
@@ -84,14 +85,20 @@ export interface AppOptions {
   /** Names by which this server may be called, besides localhost, IP addresses and the machine's own names. */
   hosts?: readonly string[];
   logger?: FastifyServerOptions["logger"];
+  /** What it answers HTTPS with; without it, it speaks plain HTTP. */
+  certificate?: Certificate | null;
+  /** Its addresses for other devices, once it listens. */
+  addresses?: () => readonly string[];
 }
 
 /** The whole server: API, its OpenAPI document, and the page. */
 export async function makeApp(
   store: Store,
-  { page, hosts = [], logger = false }: AppOptions = {},
+  { page, hosts = [], logger = false, certificate = null, addresses = () => [] }: AppOptions = {},
 ): Promise<FastifyInstance> {
-  const app = fastify({ logger, bodyLimit: BODY_LIMIT });
+  const https = certificate && { key: certificate.key, cert: `${certificate.cert}${certificate.authority}` };
+  const options: FastifyServerOptions = { logger, bodyLimit: BODY_LIMIT, ...(https && { https }) };
+  const app = fastify(options);
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   handleErrors(app);
@@ -115,6 +122,7 @@ export async function makeApp(
   });
   await app.register(async (api) => {
     for (const area of AREAS) area(api, store);
+    secureRoutes({ addresses, authority: certificate?.authority ?? null })(api, store);
     serveEvents(api, store);
     api.get("/api/openapi.json", { schema: { hide: true } }, async () => app.swagger());
   });

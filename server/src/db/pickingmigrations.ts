@@ -98,4 +98,13 @@ SELECT m.to_owner_id, ROW_NUMBER() OVER (PARTITION BY m.to_owner_id ORDER BY o.i
   FROM posting o JOIN movement m ON m.id = (SELECT MIN(x.id) FROM movement x WHERE x.posting_id = o.id AND x.purpose = 'handed out')
  WHERE o.kind = 'hand out' AND o.undoes IS NULL AND m.to_owner = 'build';`,
   },
+  {
+    // Who checked what is packed for an order, and up to which posting: what is packed or taken out later is not checked.
+    name: "0039-packing-checked",
+    sql: `
+CREATE TABLE pack_check (
+  order_id INTEGER PRIMARY KEY REFERENCES sales_order (id), person_id INTEGER NOT NULL REFERENCES person (id),
+  moment TEXT NOT NULL, posting_id INTEGER NOT NULL REFERENCES posting (id)
+) STRICT;`,
+  },
 ];

@@ -1,3 +1,4 @@
+export { codeSvg } from "./code.ts";
 export { binCell, itemCell } from "./coded.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

@@ -2,6 +2,7 @@ export { auditOrders } from "./audit.ts";
 export { type CustomerTerms, refuseCredit, stopAtShipping } from "./credit.ts";
 export { findOrders, orderCounts } from "./list.ts";
 export { taxAnswer, withTax } from "./money.ts";
+export { checkPacked, packedOrder } from "./packcheck.ts";
 export { bookPacked, type PackedNow, unpackOrder } from "./packing.ts";
 export { previewOrder } from "./preview.ts";
 export { bookLeft, type LeftNow } from "./progress.ts";

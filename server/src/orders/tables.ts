@@ -85,3 +85,11 @@ export const ORDER_CONTENT = table("order_content", {
   item_id: integer(),
   quantity: integer(),
 });
+
+/** Who checked what is packed for an order; what moved in its bin after that posting was not checked. */
+export const PACK_CHECK = table("pack_check", {
+  order_id: key(integer()),
+  person_id: integer(),
+  moment: text(),
+  posting_id: integer(),
+});

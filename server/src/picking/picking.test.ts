@@ -276,3 +276,31 @@ describe("a fetch", () => {
     expect(await world.audit()).toEqual([]);
   });
 });
+
+describe("what is packed is checked", () => {
+  it("piece by piece, by whom, until something is packed or taken out again", async () => {
+    const world = await demoWorld();
+    const order = await orderOf(world, [["HTL-J", "3", "9.60"]]);
+    const packed = () => world.ok(routes.packedOrder, { params: { id: order.id } });
+    const check = (quantity: string, more: object[] = []) =>
+      world.call(routes.checkPacked, {
+        params: { id: order.id },
+        body: { pieces: [{ item: order.orderLines[0]?.item.id, quantity }, ...more] },
+      });
+    expect((await check("1")).error.code).toBe("nothing-packed");
+    const round = await start(world, { kind: "order", id: order.id });
+    await take(world, round, stopOf(round, "HTL-J"), { quantity: "2" });
+    expect(await packed()).toMatchObject({ packed: [{ quantity: "2" }], checked: null });
+    expect((await check("1")).error.message).toBe("2 of HTL-J are packed, 1 were scanned.");
+    const other = { item: await world.idOf("SMK-S"), quantity: "1" };
+    expect((await check("2", [other])).error.code).toBe("packed-more");
+    expect((await check("2")).answer.checked).toMatchObject({ person: "Ines" });
+    const rest = await world.ok(routes.pickRound, { params: { id: round.id } });
+    await take(world, rest, stopOf(rest, "HTL-J"), { quantity: "1" });
+    expect((await packed()).checked).toBeNull();
+    expect((await check("3")).status).toBe(200);
+    await world.ok(routes.unpackOrder, { params: { id: order.id } });
+    expect(await packed()).toMatchObject({ packed: [], checked: null });
+    expect(await world.audit()).toEqual([]);
+  });
+});

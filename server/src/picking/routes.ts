@@ -2,7 +2,7 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
-import { unpackOrder } from "../orders/index.ts";
+import { checkPacked, packedOrder, unpackOrder } from "../orders/index.ts";
 import { fetchPick, undoFetch } from "./fetch.ts";
 import { pickPaper } from "./paper.ts";
 import { endRound, handOverRound, leaveShort, listPicks, startRound } from "./rounds.ts";
@@ -34,6 +34,11 @@ export function pickingRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.endRound, async (ctx, { params: { id } }) => {
     await endRound(ctx, id);
     return roundSheet(ctx, id);
+  });
+  serveAsk(app, store, routes.packedOrder, (ctx, { params }) => packedOrder(ctx, params.id));
+  serveCommand(app, store, routes.checkPacked, async (ctx, { params: { id }, body }) => {
+    await checkPacked(ctx, id, body);
+    return packedOrder(ctx, id);
   });
   serveCommand(app, store, routes.unpackOrder, async (ctx, { params }) => {
     await unpackOrder(ctx, params.id);

@@ -20,6 +20,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/orders", "Orders", orders],
   ["/orders/ready", "Ready to ship", async () => (await import("../shipping/index.ts")).ReadyPage],
   ["/orders/:id", "Orders", orders],
+  ["/orders/:id/packed", "Packed", async () => (await picking()).PackPage],
   ["/shipments", "Shipments", shipments],
   ["/shipments/:id", "Shipments", shipments],
   ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],

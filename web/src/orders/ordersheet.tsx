@@ -1,6 +1,6 @@
 import { type OrderSheet, orderRoutes, shippingRoutes } from "@yosegi/contract";
 import { isOpenOrder } from "@yosegi/core";
-import { Check, Copy, Hammer, Pencil, ShoppingCart, Truck } from "lucide-react";
+import { Check, Copy, Hammer, PackageCheck, Pencil, ShoppingCart, Truck } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Command, useCommand } from "../api/index.ts";
@@ -31,6 +31,7 @@ import { PrecedenceForm } from "./precedenceform.tsx";
 import { holdingWords, promiseWords } from "./promisewords.ts";
 import {
   buildable,
+  isPacked,
   isShippable,
   isToBeDelivered,
   linesComing,
@@ -277,6 +278,11 @@ function Steps({ order, onDo }: { order: OrderSheet; onDo: (doing: Doing) => voi
         {open && (
           <Button look={isShippable(order) ? "main" : "quiet"} onPress={() => onDo("shipping")}>
             <Truck /> Ship …
+          </Button>
+        )}
+        {isPacked(order) && (
+          <Button onPress={() => void navigate(`/orders/${order.id}/packed`)}>
+            <PackageCheck /> Check packing
           </Button>
         )}
         {isToBeDelivered(order) && (

@@ -36,6 +36,10 @@ export const isToBeDelivered = ({ stage, orderLines }: Pick<OrderSheet, "stage" 
 export const isShippable = ({ linesReady, linesReadyInPart }: OrderRow): boolean =>
   linesReady + linesReadyInPart > 0;
 
+/** Whether something is packed for it. */
+export const isPacked = ({ orderLines }: OrderSheet): boolean =>
+  orderLines.some(({ takes }) => takes.some(({ packed }) => packed !== "0"));
+
 /** The progress of an open order, in words; "" of any other. */
 export function stateWords(order: OrderRow, format: Format): string {
   if (!isOpenOrder(order.stage)) return "";

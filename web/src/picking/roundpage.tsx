@@ -207,6 +207,13 @@ function Next({ round }: { round: PickRound }) {
       title="All fetched"
       action={
         <Actions>
+          {round.documents
+            .filter(({ kind, next }) => kind === "order" && next === "ship")
+            .map(({ id, number }) => (
+              <Go key={`check ${number}`} to={`/orders/${id}/packed`}>
+                Check what is packed for {number}
+              </Go>
+            ))}
           {round.documents.map(({ kind, id, number, next }) => (
             <Go key={number} to={`/${kind}s/${id}`}>
               {next === "finish"

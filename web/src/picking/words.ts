@@ -1,5 +1,5 @@
 import type { PickRound, PickStop } from "@yosegi/contract";
-import type { ScanResult } from "@yosegi/core";
+import type { PackScan, ScanResult } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 const CONFIRMED: Record<"bin" | "item" | "lot" | "serial", string> = {
@@ -64,3 +64,18 @@ export const NEXT: Record<PickRound["documents"][number]["next"], string> = {
   ship: "ready to ship",
   wait: "waits for goods",
 };
+
+/** What a scan of packed goods came to. */
+export function packWords(result: PackScan, code: string, format: Format): string {
+  if (result.ok) {
+    const { item, quantity, serial, lot } = result.piece;
+    const what = [item.code, serial || lot].filter(Boolean).join(" ");
+    return `${what}: ${format.amount(result.done.toFixed())} of ${format.amount(quantity)}`;
+  }
+  return {
+    "not packed": `${code} is not packed for this order.`,
+    "too many": "More than is packed. Count it again.",
+    which: `Several lots of ${code} are packed: scan the lot.`,
+    "scan it first": `Scan an item first, then how many of it: ${code}.`,
+  }[result.why];
+}

@@ -153,7 +153,18 @@ export const ALLOWED: readonly Allowed[] = [
     url: /\/api\/builds\//,
     at: /(listed|ownParts|leftOut)$/,
   },
-  { why: "a number may be a shipment's, or a round's", url: /\/api\/find/, at: /\.(shipment|round)$/ },
+  {
+    why: "a hit has one id, of what its kind says",
+    url: /\/api\/find/,
+    at: /hits\.\d+\.(id|item|build|order|purchase|document)$/,
+  },
+  { why: "what was booked by hand may be undone", url: /\/api\/stock\/movements/, at: /^body\.undoable$/ },
+  { why: "an item shows what is incoming", url: /\/api\/items\/\d+$/, at: /^body\.incoming/ },
+  {
+    why: "stock says what kind of location it is in",
+    url: /\/api\/items\/\d+$/,
+    at: /stockByBin\.\d+\.kind$/,
+  },
   {
     why: "an order says what left of each line, what was closed, and what is packed",
     url: /\/api\/orders/,
