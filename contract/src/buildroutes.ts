@@ -23,6 +23,10 @@ export const buildRoutes = {
       until: day.optional().meta({ description: "Due on this day or earlier" }),
       undated: z.stringbool().optional().meta({ description: "Only those without a due day" }),
       open: z.stringbool().optional().meta({ description: "Only those that have not ended" }),
+      state: z
+        .enum(["overdue", "blocked", "ready"])
+        .optional()
+        .meta({ description: "Only open ones that are so, as the rail counts them" }),
       ...pageQuery,
     }),
     answer: z.object({ builds: z.array(buildRow), ...pageEnd }),

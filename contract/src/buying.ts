@@ -186,6 +186,8 @@ export const receiveLine = z.object({
     .array(z.object({ lot, expiry: day.nullable().default(null), quantity }))
     .default([])
     .meta({ description: "Of an item kept by lot: how much of which" }),
+  expiry: day.nullable().default(null).meta({ description: "Of all units by serial number" }),
+  madeOn: day.nullable().default(null).meta({ description: "Of all lots or units" }),
   serials: z.array(serial).max(1000).default([]),
   close: z.boolean().default(false).meta({ description: "Nothing more is expected of it" }),
 });

@@ -11,6 +11,7 @@ export const DATA_AREAS = [
   "people",
   "stock",
   "counts",
+  "notices",
   "builds",
   "recurring",
   "buying",
@@ -97,6 +98,8 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   exports: DATA_AREAS,
   jobs: [],
   reach: [],
+  notices: ["notices"],
+  pieces: [...CATALOG, "stock", "builds", "orders", "shipping", "customfields", "files"],
   find: DATA_AREAS,
   waiting: [...CATALOG, ...RESERVING, "recurring", "picking", "files"],
 };

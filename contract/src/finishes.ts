@@ -107,7 +107,8 @@ export const finishBody = z.object({
   store: z.string(),
   bin,
   lot: lot.meta({ description: "Of the finished units, where the product is kept by lot" }),
-  expiry: day.nullable(),
+  expiry: day.nullable().meta({ description: "Of the lot, or of all units by serial number" }),
+  madeOn: day.nullable().default(null).meta({ description: "The same; null: the day of the finish" }),
   serials: z.array(serial).max(10_000),
   serialParts: z
     .array(z.object({ serial, item: ref, part: serial }))
@@ -133,6 +134,7 @@ export const PLAIN_FINISH = {
   bin: "",
   lot: "",
   expiry: null,
+  madeOn: null,
   serials: [],
   serialParts: [],
   closeRest: false,

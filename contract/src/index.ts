@@ -27,6 +27,7 @@ export * from "./lists.ts";
 export * from "./marks.ts";
 export * from "./messages.ts";
 export * from "./mix.ts";
+export * from "./notices.ts";
 export * from "./orderroutes.ts";
 export * from "./orders.ts";
 export * from "./outbox.ts";
@@ -34,6 +35,7 @@ export * from "./papers.ts";
 export * from "./people.ts";
 export * from "./permissions.ts";
 export * from "./picking.ts";
+export * from "./pieces.ts";
 export * from "./prices.ts";
 export { type ErrorParams, problemMessage } from "./problems.ts";
 export * from "./reach.ts";
@@ -63,11 +65,13 @@ import { labelRoutes } from "./labels.ts";
 import { listRoutes } from "./lists.ts";
 import { messageRoutes } from "./messages.ts";
 import { mixRoutes } from "./mix.ts";
+import { noticeRoutes } from "./notices.ts";
 import { orderRoutes } from "./orderroutes.ts";
 import { outboxRoutes } from "./outbox.ts";
 import { paperRoutes } from "./papers.ts";
 import { peopleRoutes } from "./people.ts";
 import { pickingRoutes } from "./picking.ts";
+import { pieceRoutes } from "./pieces.ts";
 import { priceRoutes } from "./prices.ts";
 import { reachRoutes } from "./reach.ts";
 import { recurringRoutes } from "./recurring.ts";
@@ -109,4 +113,6 @@ export const routes = {
   ...jobRoutes,
   ...findRoutes,
   ...reachRoutes,
+  ...noticeRoutes,
+  ...pieceRoutes,
 };

@@ -32,7 +32,13 @@ export const orderRoutes = {
   orders: ask("/api/orders", {
     permission: "look",
     summary: "Customers' orders, the earliest due first, then quotes, then what is cancelled",
-    query: z.object(pageQuery),
+    query: z.object({
+      ...pageQuery,
+      state: z
+        .enum(["overdue", "short"])
+        .optional()
+        .meta({ description: "Only open ones that are so, as the rail counts them" }),
+    }),
     answer: z.object({ orders: z.array(orderRow), ...pageEnd }),
   }),
   order: ask("/api/orders/:id", {

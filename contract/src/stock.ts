@@ -68,6 +68,7 @@ export const newReceipt = z.object({
         bin,
         lot: lot.default(""),
         expiry: day.nullable().default(null),
+        madeOn: day.nullable().default(null).meta({ description: "Of its lot or unit" }),
         serial: serial.default(""),
       }),
     )
@@ -197,7 +198,9 @@ export const stockRoutes = {
       items: z.array(
         z.object({
           item: itemBrief,
-          places: z.array(z.object({ place: z.string(), quantity: figure, value: costFigure })),
+          places: z
+            .array(z.object({ place: z.string(), quantity: figure, value: costFigure }))
+            .meta({ description: "What is with customers has no value of ours" }),
         }),
       ),
       ...pageEnd,
@@ -209,6 +212,8 @@ export const stockRoutes = {
     query: z.object({
       item: id.optional(),
       document: z.string().max(40).optional(),
+      lot: z.string().max(40).default("").meta({ description: "Only of this lot" }),
+      serial: z.string().max(60).default("").meta({ description: "Only of this unit" }),
       search: z.string().max(200).default("").meta({
         description: "Words of item, lot, serial number, document or reason that each of them must have",
       }),

@@ -5,7 +5,7 @@ import { z } from "./zod.ts";
 
 export const todayTask = z
   .object({
-    kind: z.enum(["build", "order", "purchase"]),
+    kind: z.enum(["build", "order", "purchase", "count"]),
     id: ref,
     number: z.string(),
     name: z.string().meta({ description: "The product, the customer or the supplier" }),
@@ -27,6 +27,10 @@ export const todayRoutes = {
     answer: z.object({
       tasks: z.array(todayTask).meta({ description: "The first hundred" }),
       total: z.int(),
+      countNext: z
+        .object({ location: ref, store: z.string(), bin: z.string() })
+        .nullable()
+        .meta({ description: "The bin whose count would tell most; null while one is being counted" }),
       days: z.array(
         z.object({
           day,

@@ -12,6 +12,7 @@ export * from "./kits/index.ts";
 export * from "./lists/index.ts";
 export * from "./messages/index.ts";
 export * from "./mix/index.ts";
+export * from "./notices/index.ts";
 export * from "./orders/index.ts";
 export * from "./papers/index.ts";
 export * from "./picking/index.ts";

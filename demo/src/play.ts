@@ -157,6 +157,8 @@ async function receiveJars(player: Player, maren: number, jarsOrder: number): Pr
           store: "",
           bin: "Y3-A",
           lots: [],
+          expiry: null,
+          madeOn: null,
           serials: [],
           close: false,
         },

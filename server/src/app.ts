@@ -27,11 +27,13 @@ import { labelRoutes } from "./labels/index.ts";
 import { listRoutes } from "./lists/index.ts";
 import { messageRoutes } from "./messages/index.ts";
 import { mixRoutes } from "./mix/index.ts";
+import { noticeRoutes } from "./notices/index.ts";
 import { orderRoutes } from "./orders/index.ts";
 import { outboxRoutes } from "./outbox/index.ts";
 import { paperRoutes } from "./papers/index.ts";
 import { peopleRoutes } from "./people/index.ts";
 import { pickingRoutes } from "./picking/index.ts";
+import { pieceRoutes } from "./pieces/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
@@ -68,6 +70,8 @@ const AREAS = [
   storeRoutes,
   stockRoutes,
   countsRoutes,
+  pieceRoutes,
+  noticeRoutes,
   todayRoutes,
   traceRoutes,
   importRoutes,

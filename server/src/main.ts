@@ -2,6 +2,7 @@ import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { makeApp } from "./app.ts";
 import { WrongDatabase } from "./db/index.ts";
+import { tellPeople } from "./notices/index.ts";
 import { makeRecurring } from "./recurring/index.ts";
 import { networkAddresses, ownNames, serverCertificate } from "./secure/index.ts";
 import { openStore } from "./store.ts";
@@ -44,13 +45,15 @@ const app = await makeApp(store, {
 // was for has failed and said so, or its transaction was rolled back; so it is logged, and the others go on.
 process.on("unhandledRejection", (error) => app.log.error({ err: error }, "unhandled rejection"));
 
-// Standing builds make their drafts on their day, whether or not anybody looks.
+// Recurring builds make their drafts on their day, and people are told of what is new, whether or not anybody looks.
 const MINUTE = 60_000;
 
 const keepMaking = () =>
-  makeRecurring(store).catch((error: unknown) => {
-    app.log.error(error);
-  });
+  makeRecurring(store)
+    .then(() => tellPeople(store))
+    .catch((error: unknown) => {
+      app.log.error(error);
+    });
 await keepMaking();
 
 const clock = setInterval(keepMaking, MINUTE);

@@ -22,6 +22,16 @@ export function addDays(day: Day, days: number): Day {
   return moved > LAST_MOMENT ? LAST_DAY : new Date(moved).toISOString().slice(0, 10);
 }
 
+/** So many months later, on the same date; on the month's last day where it has no such date. */
+export function addMonths(day: Day, months: number): Day {
+  const [year = 0, month = 0, date = 0] = day.split("-").map(Number);
+  const first = year * 12 + (month - 1) + months;
+  const [newYear, newMonth] = [Math.floor(first / 12), (first % 12) + 1];
+  if (newYear > 9999) return LAST_DAY;
+  const last = new Date(Date.UTC(newYear, newMonth, 0)).getUTCDate();
+  return makeDay(newYear, newMonth, Math.min(date, last)) ?? LAST_DAY;
+}
+
 /** Orders days, the earlier first; what has no day comes last, for it can be counted on last of all. */
 export function compareDays(a: Day | null, b: Day | null): number {
   if (a === b) return 0;

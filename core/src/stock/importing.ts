@@ -82,7 +82,8 @@ function checkLot(
 ): void {
   if (row.lot === "") {
     if (item.tracking === "lot") report("lot", "", "lot-needed", { code: item.code });
-    if (row.expiry !== null) report("expiry", row.expiry, "expiry-without-lot");
+    // A unit with a serial number may have a day of its own.
+    if (row.expiry !== null && row.serial === "") report("expiry", row.expiry, "expiry-without-lot");
     return;
   }
   if (item.tracking !== "lot") {

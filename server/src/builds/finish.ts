@@ -56,7 +56,13 @@ export async function finishBuild(ctx: Writing, id: number, body: FinishInput): 
       lots:
         body.lot === "" || finish.good.eq(0)
           ? []
-          : [{ item: product.id, lot: body.lot, expiry: body.expiry }],
+          : [{ item: product.id, lot: body.lot, expiry: body.expiry, madeOn: body.madeOn ?? body.day }],
+      units: body.serials.map((serial) => ({
+        item: product.id,
+        serial,
+        expiry: body.expiry,
+        madeOn: body.madeOn ?? body.day,
+      })),
       beside: async (posting) => {
         const made = await writeFinish(ctx, finished, posting);
         await writeWork(ctx, made, body);

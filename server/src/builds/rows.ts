@@ -202,6 +202,7 @@ export interface BuildFilter {
   until?: Day | undefined;
   undated?: boolean | undefined;
   open?: boolean | undefined;
+  state?: OpenState | undefined;
 }
 
 interface ListedRow extends BuildTableRow {
@@ -247,14 +248,17 @@ export async function findBuilds(
   ctx: Reading,
   filter: BuildFilter & PageQuery,
 ): Promise<{ builds: BuildRow[]; total: number; next: string | null }> {
+  const { state } = filter;
+  const named = state && (await openStates(ctx)).filter((own) => own.state[state]).map(({ id }) => id);
   const { ids, total, next } = await findPage(ctx.sql, filter, {
     id: "b.id",
     text: `b.number || ' ' || i.code || ' ' || i.name || ' ' || b.cost_tag || ' ' || COALESCE(c.name, '') || ' ' || COALESCE(
            (SELECT group_concat(a.number || ' ' || a.customer_name, ' ') FROM allocated_order a WHERE a.build_id = b.id), '')`,
     from: `build b JOIN item_head i ON i.id = b.product_id LEFT JOIN firm_head c ON c.id = b.customer_id WHERE ${FILTER}
+        AND ($all = 1 OR b.id IN (SELECT value FROM json_each($named)))
       ORDER BY b.stage IN ('finished', 'cancelled'), b.stage = 'cancelled', COALESCE(b.finished_at, b.cancelled_at) DESC,
                b.due IS NULL, b.due, b.priority, b.id`,
-    bind: filterOf(filter),
+    bind: { ...filterOf(filter), all: named === undefined ? 1 : 0, named: asJson(named ?? []) },
   });
   return { builds: await buildRows(ctx, ids), total, next };
 }
@@ -342,10 +346,10 @@ export async function buildSummary(ctx: Reading, id: number): Promise<BuildSumma
   return build;
 }
 
-/** How many builds are open, and how many of them are overdue, ready or blocked. */
-export async function openCounts(
-  ctx: Reading,
-): Promise<{ builds: number; overdue: number; ready: number; blocked: number }> {
+type OpenState = "overdue" | "ready" | "blocked";
+
+/** How the open builds stand; one source for what is counted and what is listed. */
+async function openStates(ctx: Reading): Promise<{ id: number; state: Record<OpenState, boolean> }[]> {
   const rows = await ctx.sql.all<{ id: number; stage: BuildTableRow["stage"]; due: string | null }>(
     "SELECT id, stage, due FROM build WHERE stage IN ('draft', 'queued', 'on the bench')",
   );
@@ -353,9 +357,20 @@ export async function openCounts(
     ctx,
     rows.filter((row) => isWorked(row.stage)).map((row) => row.id),
   );
-  const states = rows.map((row) =>
-    buildState({ ...row, start: null, begun: false }, waiting(row.id).length > 0, ctx.today),
-  );
-  const count = (what: "overdue" | "ready" | "blocked") => states.filter((state) => state[what]).length;
-  return { builds: rows.length, overdue: count("overdue"), ready: count("ready"), blocked: count("blocked") };
+  return rows.map((row) => ({
+    id: row.id,
+    state: buildState({ ...row, start: null, begun: false }, waiting(row.id).length > 0, ctx.today),
+  }));
+}
+
+/** How many builds are open, and how many of them are overdue, ready or blocked. */
+export async function openCounts(ctx: Reading): Promise<Record<"builds" | OpenState, number>> {
+  const builds = await openStates(ctx);
+  const count = (what: OpenState) => builds.filter(({ state }) => state[what]).length;
+  return {
+    builds: builds.length,
+    overdue: count("overdue"),
+    ready: count("ready"),
+    blocked: count("blocked"),
+  };
 }

@@ -11,7 +11,7 @@ SELECT build_id, product_id, stage, to_come FROM build_output WHERE stage IN ('d
   // Which numbered parts went into which numbered unit, by the posting of the finish.
   unit_part: `
 SELECT f.posting_id, p.item_id, p.serial, p.part_id, p.part_serial FROM serial_part p JOIN finish f ON f.id = p.finish_id`,
-  finish_head: "SELECT id, build_id, undone_at FROM finish",
+  finish_head: "SELECT id, build_id, posting_id, good, rejected, undone_at FROM finish",
   build_part: "SELECT build_id, line, item_id, unit, open, bench FROM build_line",
   // What is fetched before the work: what is drawn at pick, and all of it where a subcontractor does the build.
   to_hand_out: `

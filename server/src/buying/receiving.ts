@@ -2,6 +2,7 @@ import { type ReceiptInput, Refusal } from "@yosegi/contract";
 import {
   checkDecimals,
   checkStock,
+  type Day,
   type Decimal,
   isStocked,
   moneyToScaled,
@@ -44,6 +45,8 @@ interface Came {
   stock: ValuedRow;
   /** The unit or pack that its price is for, as it was said. */
   pricePer: string;
+  /** When its lots or units were made. */
+  madeOn: Day | null;
 }
 
 type Typed = ReceiptInput["lines"][number];
@@ -184,7 +187,13 @@ function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, sto
     expiry: null,
     serial: "",
   };
-  const row = (more: Partial<ValuedRow>): Came => ({ line, item, pricePer, stock: { ...plain, ...more } });
+  const row = (more: Partial<ValuedRow>): Came => ({
+    line,
+    item,
+    pricePer,
+    madeOn: typed.madeOn,
+    stock: { ...plain, ...more },
+  });
   if (item.tracking === "lot") {
     const given = sum(typed.lots.map((l) => l.quantity));
     if (!given.eq(quantity))
@@ -201,7 +210,7 @@ function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, sto
         good: quantity.toFixed(),
         given: typed.serials.length,
       });
-    return typed.serials.map((serial) => row({ serial, quantity: ONE }));
+    return typed.serials.map((serial) => row({ serial, expiry: typed.expiry, quantity: ONE }));
   }
   return [row({})];
 }
@@ -248,7 +257,10 @@ async function postReceipt(
     })),
     lots: kept
       .filter((c) => c.stock.lot !== "")
-      .map((c) => ({ item: c.item.id, lot: c.stock.lot, expiry: c.stock.expiry })),
+      .map((c) => ({ item: c.item.id, lot: c.stock.lot, expiry: c.stock.expiry, madeOn: c.madeOn })),
+    units: kept
+      .filter((c) => c.stock.serial !== "")
+      .map((c) => ({ item: c.item.id, serial: c.stock.serial, expiry: c.stock.expiry, madeOn: c.madeOn })),
   });
   return posted.id;
 }

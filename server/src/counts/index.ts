@@ -1,1 +1,2 @@
+export { countNext } from "./next.ts";
 export * from "./routes.ts";

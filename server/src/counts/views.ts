@@ -1,4 +1,4 @@
 /** What other areas may read of this one's tables (docs/architecture.md). */
 export const countsViews = {
-  count_sheet_head: "SELECT id, number, state, note FROM count_sheet",
+  count_sheet_head: "SELECT id, number, state, note, person_id FROM count_sheet",
 };

@@ -1,4 +1,4 @@
-import { scaled, scaledOrNull, text } from "./columns.ts";
+import { day, scaled, scaledOrNull, text } from "./columns.ts";
 import type { Migration } from "./migration.ts";
 
 /** The steps that picking came with, after those of `orderMigrations`; one that has shipped is never changed. */
@@ -106,5 +106,36 @@ CREATE TABLE pack_check (
   order_id INTEGER PRIMARY KEY REFERENCES sales_order (id), person_id INTEGER NOT NULL REFERENCES person (id),
   moment TEXT NOT NULL, posting_id INTEGER NOT NULL REFERENCES posting (id)
 ) STRICT;`,
+  },
+  {
+    // What is known of one lot or unit beside where it is; and what is inside a unit that was never built here.
+    name: "0040-lot-and-serial-cards",
+    sql: `
+ALTER TABLE lot ADD COLUMN made_on ${day("made_on")};
+ALTER TABLE lot ADD COLUMN maker_number ${text("maker_number", 60)} DEFAULT '';
+ALTER TABLE serial ADD COLUMN expiry ${day("expiry")};
+ALTER TABLE serial ADD COLUMN made_on ${day("made_on")};
+ALTER TABLE serial ADD COLUMN maker_number ${text("maker_number", 60)} DEFAULT '';
+CREATE TABLE serial_content (
+  id INTEGER PRIMARY KEY, item_id INTEGER NOT NULL REFERENCES item (id), serial TEXT NOT NULL,
+  part_id INTEGER NOT NULL REFERENCES item (id), quantity ${scaled("quantity", 1)}, part_lot TEXT NOT NULL, part_serial TEXT NOT NULL
+) STRICT;
+CREATE INDEX serial_content_of ON serial_content (item_id, serial);`,
+  },
+  {
+    // People choose what they are told of; what was so at the last look is remembered, so that only what is new is told.
+    name: "0041-notices",
+    sql: `
+CREATE TABLE notice_choice (
+  person_id INTEGER NOT NULL REFERENCES person (id) ON DELETE CASCADE, what TEXT NOT NULL,
+  page INTEGER NOT NULL CHECK (page IN (0, 1)), outbox INTEGER NOT NULL CHECK (outbox IN (0, 1)), PRIMARY KEY (person_id, what)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE notice_email (person_id INTEGER PRIMARY KEY REFERENCES person (id) ON DELETE CASCADE, email ${text("email", 120)}) STRICT;
+CREATE TABLE watched_fact (fact TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+CREATE TABLE notice (
+  id INTEGER PRIMARY KEY, person_id INTEGER NOT NULL REFERENCES person (id) ON DELETE CASCADE, what TEXT NOT NULL, kind TEXT NOT NULL, document_id INTEGER NOT NULL,
+  words TEXT NOT NULL, moment TEXT NOT NULL, read_at TEXT, page INTEGER NOT NULL DEFAULT 1 CHECK (page IN (0, 1))
+) STRICT;
+CREATE INDEX notice_of ON notice (person_id, id);`,
   },
 ];

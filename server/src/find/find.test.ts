@@ -1,8 +1,9 @@
-import { routes } from "@yosegi/contract";
+import { PLAIN_BUILD, routes } from "@yosegi/contract";
 import { addDays } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { takeIn } from "../testing/companies.ts";
 import { TODAY, type World } from "../testing/open.ts";
+import { orderOf } from "../testing/ordering.ts";
 import { demoWorld } from "../testing/world.ts";
 
 async function order(world: World, expected: string): Promise<number> {
@@ -45,6 +46,29 @@ describe("what waits at the rail", () => {
     await world.ok(routes.cancelPurchase, { params: { id: due } });
     expect(await buying()).toBe(0);
   });
+});
+
+it("each figure leads to a list of just so many", async () => {
+  const world = await demoWorld();
+  await world.queued("FEED-12", "2");
+  await world.queued("FEED-12", "400");
+  const late = await world.ok(routes.newBuild, {
+    body: { ...PLAIN_BUILD, product: await world.idOf("FRM-A"), quantity: "1", due: addDays(TODAY, -2) },
+  });
+  const short = await orderOf(world, [["EXT-2", "9", "480.00"]], addDays(TODAY, -1));
+  await orderOf(world, [["HTL-J", "1", "9.60"]]);
+  const waiting = await world.ok(routes.waiting, {});
+  const builds = async (state: string) =>
+    (await world.ok(routes.builds, { query: { state } })).builds.map(({ number }) => number);
+  const orders = async (state: string) =>
+    (await world.ok(routes.orders, { query: { state } })).orders.map(({ number }) => number);
+  expect([await builds("overdue"), await builds("blocked"), await builds("ready")]).toEqual([
+    [late.number],
+    ["B-2"],
+    ["B-1"],
+  ]);
+  expect([await orders("overdue"), await orders("short")]).toEqual([[short.number], [short.number]]);
+  expect(waiting).toMatchObject({ overdue: 1, blocked: 1, ready: 1, ordersOverdue: 1, ordersMissing: 1 });
 });
 
 it("finds a lot, a serial number and a bin in any case, beyond ASCII too", async () => {

@@ -3,7 +3,7 @@ export const itemViews = {
   item_head: `
 SELECT i.id, i.code, i.code_key, i.name, i.search, i.barcode, i.kind, i.unit,
        (SELECT u.decimals FROM unit u WHERE u.code = i.unit) AS decimals, i.tracking, i.group_id, i.state, i.not_stock_tracked, i.not_for_sale, i.always_build, i.finish_when_shipped, i.lot_fixed, i.tax_rate,
-       i.reorder_level, i.build_days, i.shelf_life, i.home_location_id, i.home_bin, i.picture_id AS thumbnail,
+       i.reorder_level, i.build_days, i.shelf_life, i.warranty_months, i.home_location_id, i.home_bin, i.picture_id AS thumbnail,
        (SELECT json_group_array(json_object('name', k.name, 'quantity', k.quantity) ORDER BY k.position)
           FROM pack k WHERE k.item_id = i.id) AS packs
   FROM item i`,

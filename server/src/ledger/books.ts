@@ -68,7 +68,7 @@ async function loadBalances(ctx: Reading, ids: string): Promise<BalanceRow[]> {
       "walk",
     ],
     `SELECT b.item_id AS item, b.lot, b.serial, b.location_id AS location, b.bin, b.owner, b.owner_id, b.quantity, p.kind,
-            l.expiry, COALESCE(l.received, s.received) AS received,
+            COALESCE(l.expiry, s.expiry) AS expiry, COALESCE(l.received, s.received) AS received,
             i.home_location_id IS b.location_id AND i.home_bin = b.bin AS home, w.walk
        FROM json_each($ids) ids
        JOIN balance b ON b.item_id = ids.value AND b.quantity > 0

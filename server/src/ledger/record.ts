@@ -42,8 +42,10 @@ export interface Posting {
   movements: readonly Movement[];
   /** Costs added and values lost, so that it balances (docs/rules.md § 9); left out where there are none. */
   entries?: readonly PostingEntry[];
-  /** Lots that come in with this posting, and when they expire. */
-  lots: readonly { item: number; lot: string; expiry: Day | null }[];
+  /** Lots that come in with this posting, when they expire and when they were made. */
+  lots: readonly { item: number; lot: string; expiry: Day | null; madeOn?: Day | null }[];
+  /** The same of units by their serial numbers, where it is known. */
+  units?: readonly { item: number; serial: string; expiry: Day | null; madeOn: Day | null }[];
   /** The posting that this one takes back. */
   undoes?: number;
   /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
@@ -220,20 +222,32 @@ async function writeArrivals(
   const received = posting.day;
   await ctx.sql.insert(
     LOT,
-    posting.lots.map(({ item, lot, expiry }) => ({
+    posting.lots.map(({ item, lot, expiry, madeOn = null }) => ({
       item_id: item,
       code: lot,
       code_key: codeKey(lot),
       expiry,
       received,
+      made_on: madeOn,
     })),
     "ON CONFLICT DO NOTHING",
   );
+  const known = new Map((posting.units ?? []).map((unit) => [`${unit.item} ${unit.serial}`, unit]));
   await ctx.sql.insert(
     SERIAL,
     movements
       .filter((movement) => movement.from === null && movement.serial !== "")
-      .map(({ item, serial }) => ({ item_id: item, code: serial, code_key: codeKey(serial), received })),
+      .map(({ item, serial }) => {
+        const unit = known.get(`${item} ${serial}`);
+        return {
+          item_id: item,
+          code: serial,
+          code_key: codeKey(serial),
+          received,
+          expiry: unit?.expiry ?? null,
+          made_on: unit?.madeOn ?? null,
+        };
+      }),
     "ON CONFLICT DO NOTHING",
   );
 }

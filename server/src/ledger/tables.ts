@@ -76,6 +76,9 @@ export const LOT = table("lot", {
   expiry: orNull(text()),
   received: text(),
   code_key: filled(text()),
+  made_on: orNull(text()),
+  /** The number that its maker gave it. */
+  maker_number: filled(text()),
 });
 
 export const SERIAL = table("serial", {
@@ -83,6 +86,20 @@ export const SERIAL = table("serial", {
   code: key(text()),
   received: text(),
   code_key: filled(text()),
+  expiry: orNull(text()),
+  made_on: orNull(text()),
+  maker_number: filled(text()),
+});
+
+/** What is inside a unit that was never built here, as a person wrote it down. */
+export const SERIAL_CONTENT = table("serial_content", {
+  id: id(),
+  item_id: integer(),
+  serial: text(),
+  part_id: integer(),
+  quantity: integer(),
+  part_lot: text(),
+  part_serial: text(),
 });
 
 export const LOCATION = table("location", {

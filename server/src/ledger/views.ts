@@ -6,8 +6,9 @@ const quoted = (words: readonly string[]) => words.map((word) => `'${word}'`).jo
 const own = {
   location_head: "SELECT id, name, name_key, kind, firm_id, archived FROM location",
   bin_head: "SELECT location_id, code, code_key, walk FROM bin WHERE closed = 0",
-  lot_head: "SELECT item_id, code, code_key, expiry FROM lot",
-  serial_head: "SELECT item_id, code, code_key FROM serial",
+  lot_head: "SELECT item_id, code, code_key, expiry, made_on, maker_number FROM lot",
+  serial_head: "SELECT item_id, code, code_key, expiry, made_on, maker_number FROM serial",
+  unit_content: "SELECT id, item_id, serial, part_id, quantity, part_lot, part_serial FROM serial_content",
   posting_head:
     "SELECT id, kind, document, person_id, day, moment, reason, undoes, cost_tag, device FROM posting",
   stock_movement: `
@@ -23,9 +24,10 @@ SELECT b.item_id, b.lot, b.serial, b.location_id, b.bin, b.owner, b.owner_id, b.
            AND p.owner_id = b.owner_id) AS pool_value
   FROM balance b`,
   usable_stock: `
-SELECT b.item_id, b.location_id, b.bin, b.lot, b.serial, b.quantity, l.expiry
+SELECT b.item_id, b.location_id, b.bin, b.lot, b.serial, b.quantity, COALESCE(l.expiry, s.expiry) AS expiry
   FROM balance b JOIN location p ON p.id = b.location_id AND p.kind = 'store'
   LEFT JOIN lot l ON b.lot <> '' AND l.item_id = b.item_id AND l.code = b.lot
+  LEFT JOIN serial s ON b.serial <> '' AND s.item_id = b.item_id AND s.code = b.serial
  WHERE b.quantity > 0 AND b.owner = 'company'`,
   owned_value: "SELECT item_id, quantity, value FROM pool WHERE owner <> 'customer'",
   serial_state: `
@@ -92,6 +94,7 @@ SELECT item_id, 'movement' AS use, 0 AS open FROM movement
  UNION ALL SELECT item_id, 'part', 0 FROM line_substitute
  UNION ALL SELECT item_id, 'kit', 0 FROM kit
  UNION ALL SELECT item_id, 'content', 0 FROM kit_content
+ UNION ALL SELECT part_id, 'part', 0 FROM serial_content
  UNION ALL SELECT item_id, 'content', 0 FROM kit_swap
  UNION ALL SELECT starts_after, 'start', 0 FROM revision
  UNION ALL SELECT part_id, 'replacement', 0 FROM replacement

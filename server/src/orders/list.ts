@@ -19,12 +19,16 @@ const isReady = ({ ready, open }: Pick<Component, "ready" | "open">) => ready ==
 /** A page of customers' orders: open ones by wanted day, undated last; then quotes, by the day until which they are valid; then what was shipped or cancelled, latest first. */
 export async function findOrders(
   ctx: Reading,
-  query: PageQuery,
+  query: PageQuery & { state?: "overdue" | "short" | undefined },
 ): Promise<{ orders: OrderRow[]; total: number; next: string | null }> {
+  const { state } = query;
+  const named = state === undefined ? [] : await (state === "short" ? shortOrders(ctx) : overdueOrders(ctx));
   const { ids, total, next } = await findPage(ctx.sql, query, {
     id: "o.id",
     text: "o.number || ' ' || f.code || ' ' || f.name || ' ' || o.reference",
+    bind: { all: state === undefined ? 1 : 0, named: asJson(named) },
     from: `sales_order o JOIN firm_head f ON f.id = o.customer_id
+      WHERE $all = 1 OR o.id IN (SELECT value FROM json_each($named))
       ORDER BY CASE WHEN o.stage IN (${OPEN}) THEN 0 WHEN o.stage = 'quote' THEN 1 WHEN o.stage = 'shipped' THEN 2 ELSE 3 END,
                o.cancelled_at DESC, CASE o.stage WHEN 'shipped' THEN -o.id WHEN 'quote' THEN o.valid_until END,
                o.due IS NULL, o.due, CASE o.stage WHEN 'cancelled' THEN -o.id ELSE o.id END`,
@@ -99,23 +103,41 @@ export function rowOf(
 export async function orderCounts(
   ctx: Reading,
 ): Promise<Record<"orders" | "ordersOverdue" | "ordersMissing" | "ordersToPick", number>> {
-  const open = await ctx.sql.one<{ orders: number; overdue: number }>(
-    `SELECT COUNT(*) AS orders, COUNT(CASE WHEN due < $today THEN 1 END) AS overdue FROM sales_order WHERE stage IN (${OPEN})`,
-    { today: ctx.today },
+  const open = await ctx.sql.one<{ orders: number }>(
+    `SELECT COUNT(*) AS orders FROM sales_order WHERE stage IN (${OPEN})`,
   );
-  const items = await ctx.sql.all<{ item: number }>(
-    "SELECT DISTINCT item_id AS item FROM reserved WHERE line_id IS NOT NULL",
-  );
-  const standings = await standingsOf(
-    ctx,
-    items.map((row) => row.item),
-  );
+  const overdue = await overdueOrders(ctx);
+  const standings = await openStandings(ctx);
   const countWhere = (of: (standing: (typeof standings)[number]) => boolean) =>
     new Set(standings.filter(of).map((standing) => standing.order)).size;
   return {
     orders: open?.orders ?? 0,
-    ordersOverdue: open?.overdue ?? 0,
+    ordersOverdue: overdue.length,
     ordersMissing: countWhere((standing) => standing.missing > 0),
     ordersToPick: countWhere((standing) => standing.ready > 0),
   };
+}
+
+async function overdueOrders(ctx: Reading): Promise<number[]> {
+  const rows = await ctx.sql.all<{ id: number }>(
+    `SELECT id FROM sales_order WHERE stage IN (${OPEN}) AND due < $today`,
+    { today: ctx.today },
+  );
+  return rows.map((row) => row.id);
+}
+
+/** Orders of which something is missing that is not on its way either. */
+const shortOrders = async (ctx: Reading): Promise<number[]> => [
+  ...new Set((await openStandings(ctx)).filter(({ missing }) => missing > 0).map(({ order }) => order)),
+];
+
+/** How all open lines of orders stand. */
+async function openStandings(ctx: Reading) {
+  const items = await ctx.sql.all<{ item: number }>(
+    "SELECT DISTINCT item_id AS item FROM reserved WHERE line_id IS NOT NULL",
+  );
+  return standingsOf(
+    ctx,
+    items.map((row) => row.item),
+  );
 }

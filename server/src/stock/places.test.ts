@@ -4,6 +4,7 @@ import { afterEach, expect, it } from "vitest";
 import { read } from "../db/index.ts";
 import { Chance } from "../testing/chance.ts";
 import { doSomething, startHistory } from "../testing/history.ts";
+import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
 import { closeWorlds, demoWorld, TODAY } from "../testing/world.ts";
 import { itemsAt } from "./places.ts";
 
@@ -74,3 +75,19 @@ it("is what balances and pools say today, and the plain sum of movements on any 
   const totals = sum(answer.totals.map(({ value }) => decimal(value)));
   expect(totals.eq(answer.value)).toBe(true);
 }, 120_000);
+
+it("lists what is with customers beside it, without a value, until it comes back", async () => {
+  const world = await demoWorld();
+  const order = await orderOf(world, [["HTL-J", "2", "9.60"]]);
+  const shipped = await world.ok(routes.shipOrder, {
+    params: { id: order.id },
+    body: shipmentOf([leaving(order.orderLines[0])]),
+  });
+  const at = async () => {
+    const { items } = await world.ok(routes.stockPlaces, { query: { search: "HTL-J" } });
+    return items[0]?.places.find(({ place }) => place === "With customers");
+  };
+  expect(await at()).toEqual({ place: "With customers", quantity: "2", value: "0.0000" });
+  await world.ok(routes.undoShipment, { params: { id: shipped.id }, body: {} });
+  expect(await at()).toBeUndefined();
+});

@@ -40,6 +40,8 @@ export async function stockPlaces(
 ): Promise<AnswerOf<typeof routes.stockPlaces>> {
   const day = query.day ?? ctx.today;
   const items = await itemsAt(ctx, day);
+  for (const [item, quantity] of await withCustomers(ctx, day))
+    items.set(item, [...(items.get(item) ?? []), { place: WITH_CUSTOMERS, quantity, value: ZERO }]);
   const brief = await briefs(ctx, items.keys());
   const rows = [...items]
     .map(([id, places]) => ({ id, item: brief(id), places }))
@@ -53,7 +55,9 @@ export async function stockPlaces(
     total: page.total,
     next: page.next,
     value: sum(totals.values()).toFixed(4),
-    totals: [...totals].map(([place, value]) => ({ place, value: value.toFixed(4) })),
+    totals: [...totals]
+      .filter(([place]) => place !== WITH_CUSTOMERS)
+      .map(([place, value]) => ({ place, value: value.toFixed(4) })),
     items: page.rows.map(({ item, places }) => ({
       item,
       places: places.map(({ place, quantity, value }) => ({
@@ -63,6 +67,21 @@ export async function stockPlaces(
       })),
     })),
   };
+}
+
+/** What was shipped is no value of ours any more. */
+const WITH_CUSTOMERS = "With customers";
+
+/** How much of each item was shipped and did not come back until a day. */
+async function withCustomers(ctx: Reading, day: Day): Promise<Map<number, Decimal>> {
+  const rows = await ctx.sql.allAtOnce<{ item: number; quantity: number }>(
+    ["item", "quantity"],
+    `SELECT m.item_id AS item, SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) AS quantity
+       FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id
+      WHERE o.day <= $day AND m.purpose IN ('shipped', 'returned') GROUP BY 1 HAVING SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) > 0`,
+    { day },
+  );
+  return new Map(rows.map((row) => [row.item, quantityFromScaled(row.quantity)]));
 }
 
 /** Value for which no pieces are left on that day. */

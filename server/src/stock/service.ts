@@ -55,12 +55,15 @@ export async function movements(
   const words = query.search.trim().split(/\s+/).filter(Boolean);
   const bind = {
     item: query.item ?? 0,
+    lot: query.lot,
+    serial: query.serial,
     document: query.document?.trim().toUpperCase() ?? "",
     ...Object.fromEntries(words.map((word, i) => [`folded${i}`, searchText(word)])),
     ...Object.fromEntries(words.map((word, i) => [`typed${i}`, word.toLowerCase()])),
   };
   const where = [
     "($item = 0 OR m.item_id = $item) AND ($document = '' OR o.document = $document)",
+    "($lot = '' OR m.lot = $lot) AND ($serial = '' OR m.serial = $serial)",
     ...words.map(
       (_, i) => `(instr(i.search, $folded${i}) > 0 OR
         instr(lower(m.lot || ' ' || m.serial || ' ' || o.document || ' ' || o.reason || ' ' || m.reason), $typed${i}) > 0)`,
@@ -221,7 +224,12 @@ export async function receive(ctx: Writing, body: ParsedBody<typeof routes.recei
     movements: good.map((row) =>
       arrival(row, body.lines[row.row]?.item ?? 0, locations[row.row] ?? 0, "bought"),
     ),
-    lots: body.lines.flatMap(({ item, lot, expiry }) => (lot === "" ? [] : [{ item, lot, expiry }])),
+    lots: body.lines.flatMap(({ item, lot, expiry, madeOn }) =>
+      lot === "" ? [] : [{ item, lot, expiry, madeOn }],
+    ),
+    units: body.lines.flatMap(({ item, serial, expiry, madeOn }) =>
+      serial === "" ? [] : [{ item, serial, expiry, madeOn }],
+    ),
   });
   return document;
 }

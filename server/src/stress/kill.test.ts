@@ -1,41 +1,18 @@
-import { spawn } from "node:child_process";
-import { once } from "node:events";
 import { copyFile, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { createInterface } from "node:readline";
-import { fileURLToPath } from "node:url";
 import { QueryTypes } from "sequelize";
 import { expect, it } from "vitest";
 import { audit } from "../audits.ts";
 import { read } from "../db/index.ts";
 import { openStore } from "../store.ts";
 import { bareWorld } from "../testing/world.ts";
+import { killed } from "./killing.ts";
 import { LONG, makeScarce, queueSet } from "./scarce.ts";
 
 const KILLS = LONG ? 20 : 3;
 const POSTINGS = LONG ? 200 : 40;
 const PARTS = 6;
-const POSTER = fileURLToPath(new URL("poster.ts", import.meta.url));
-
-/** Starts recording, kills the process after it has said `after` numbers and a moment more. Gives the last number it said. */
-async function recordAndKill(file: string, build: number, after: number, moment: number): Promise<number> {
-  const child = spawn(process.execPath, ["--import", "tsx", POSTER, file, String(build), String(POSTINGS)], {
-    stdio: ["ignore", "pipe", "inherit"],
-  });
-  const exited = once(child, "exit");
-  let said = 0;
-  let killing = false;
-  for await (const line of createInterface(child.stdout)) {
-    if (line !== "ready") said = Number(line);
-    if (killing || said < after) continue;
-    killing = true;
-    setTimeout(() => child.kill("SIGKILL"), moment);
-  }
-  const [code, signal] = await exited;
-  if (signal !== "SIGKILL" && code !== 0) throw new Error(`The poster ended by itself: ${code}`);
-  return said;
-}
 
 it(`leaves every posting whole or absent when it is killed in the middle of ${POSTINGS}, ${KILLS} times`, async () => {
   const world = await bareWorld();
@@ -48,7 +25,7 @@ it(`leaves every posting whole or absent when it is killed in the middle of ${PO
     const file = join(folder, `${kill}.db`);
     await copyFile(world.file, file);
     const after = 1 + ((kill * 37) % (POSTINGS - 10));
-    const said = await recordAndKill(file, build, after, (kill * 3) % 17);
+    const said = await killed("poster.ts", [file, build, POSTINGS], { after, moment: (kill * 3) % 17 });
     const store = await openStore(file);
     expect(await read(store, audit)).toEqual([]);
     const counts = await read(store, (ctx) =>

@@ -2,6 +2,7 @@ import type { AnswerOf, BuildRow, OrderRow, PurchaseRow, routes, TodayTask } fro
 import { addDays, buildNext, byNeed, isOpenOrder, orderNext, purchaseNext } from "@yosegi/core";
 import { findBuilds } from "../builds/index.ts";
 import { findPurchases } from "../buying/index.ts";
+import { countNext } from "../counts/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
 import { findOrders } from "../orders/index.ts";
 
@@ -20,15 +21,24 @@ export async function today(ctx: Reading): Promise<AnswerOf<typeof routes.today>
     ({ stage }) => stage !== "received" && stage !== "cancelled",
   );
   const rounds = await roundsOf(ctx);
+  const counts = await countTasks(ctx);
   const tasks = [
     ...(await buildTasks(ctx, builds.builds)),
     ...(await orderTasks(ctx, openOrders)),
     ...openPurchases.map((purchase) => purchaseTask(ctx, purchase)),
+    ...counts,
   ]
     .sort(byNeed)
     .slice(0, LISTED)
     .map((task) => ({ ...task, round: rounds.get(`${task.kind} ${task.id}`) ?? null }));
-  return { tasks, total: await countOpen(ctx), days: await daysAhead(ctx) };
+  // Worked out anew only once something changed.
+  const [bin] = counts.length > 0 ? [] : await ctx.memo(`count next ${ctx.today}`, () => countNext(ctx, 1));
+  return {
+    tasks,
+    total: (await countOpen(ctx)) + counts.length,
+    countNext: bin === undefined ? null : { location: bin.location, store: bin.store, bin: bin.bin },
+    days: await daysAhead(ctx),
+  };
 }
 
 type Task = Omit<TodayTask, "round">;
@@ -97,6 +107,26 @@ const purchaseTask = (ctx: Reading, { id, number, supplier, stage, expected }: P
   mine: false,
   assigned: "",
 });
+
+/** Counts under way. */
+async function countTasks(ctx: Reading): Promise<Task[]> {
+  const rows = await ctx.sql.all<{ id: number; number: string; note: string; person: number; name: string }>(
+    `SELECT c.id, c.number, c.note, c.person_id AS person, n.name FROM count_sheet_head c JOIN person_name n ON n.id = c.person_id
+      WHERE c.state = 'open' ORDER BY c.id`,
+  );
+  return rows.map(({ id, number, note, person, name }) => ({
+    kind: "count",
+    id,
+    number,
+    name: note || "Count sheet",
+    step: "count",
+    day: ctx.today,
+    late: false,
+    why: "",
+    mine: person === ctx.person?.id,
+    assigned: name,
+  }));
+}
 
 async function countOpen(ctx: Reading): Promise<number> {
   const row = await ctx.sql.one<{ open: number }>(

@@ -1,13 +1,19 @@
 import type { AnswerOf, findRoutes } from "@yosegi/contract";
 import { Menu } from "lucide-react";
 import { type ReactNode, Suspense, useState } from "react";
-import { NavLink, useLocation } from "react-router";
+import { Link, NavLink, useLocation } from "react-router";
 import styled from "styled-components";
 import { ScanField, ScanGun, useWaiting } from "../find/index.ts";
+import { NoticeBell } from "../notices/index.ts";
 import { PersonMenu } from "../people/index.ts";
 import { Button, color, font, NARROW, SideSheet, TARGET, type ThemeChoice, TOUCH } from "../ui/index.ts";
 import { LostBanner } from "./lostbanner.tsx";
 import { Mark } from "./mark.tsx";
+
+interface State {
+  words: string;
+  to: string;
+}
 
 interface Entry {
   to: string;
@@ -16,8 +22,8 @@ interface Entry {
   name: string;
   /** How much waits there; null where nothing ever waits. */
   waits: number | null;
-  /** How it stands with what waits, in a few words each. */
-  state?: readonly string[];
+  /** How it stands with what waits, in a few words each, which lead to the list of just those. */
+  state?: readonly State[];
   onGo?: () => void;
 }
 
@@ -53,7 +59,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
       to: "/pick",
       name: "Pick",
       waits: data?.picks ?? 0,
-      state: data ? countWords([[data.rounds, "under way"]]) : [],
+      state: data ? countWords([[data.rounds, "under way", "/pick"]]) : [],
     },
   ];
   const keeping: Entry[] = [
@@ -99,6 +105,7 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
             </Button>
           </OnNarrow>
           <ScanField />
+          <NoticeBell />
           <PersonMenu theme={theme} onTheme={onTheme} onScanGun={() => setGun(!gun)} />
         </Top>
         <LostBanner />
@@ -116,24 +123,24 @@ export function Frame({ company, theme, onTheme, children }: FrameProps) {
 type Waiting = AnswerOf<typeof findRoutes.waiting>;
 
 /** How the open builds stand. */
-const stateOf = (waiting: Waiting): string[] =>
+const stateOf = (waiting: Waiting): State[] =>
   countWords([
-    [waiting.overdue, "overdue"],
-    [waiting.blocked, "blocked"],
-    [waiting.ready, "ready"],
-    [waiting.suggested, "to plan"],
+    [waiting.overdue, "overdue", "/builds?state=overdue"],
+    [waiting.blocked, "blocked", "/builds?state=blocked"],
+    [waiting.ready, "ready", "/builds?state=ready"],
+    [waiting.suggested, "to plan", "/builds/repeat"],
   ]);
 
 /** How the open orders stand. */
-const ordersState = (waiting: Waiting): string[] =>
+const ordersState = (waiting: Waiting): State[] =>
   countWords([
-    [waiting.ordersOverdue, "overdue"],
-    [waiting.ordersMissing, "short"],
+    [waiting.ordersOverdue, "overdue", "/orders?state=overdue"],
+    [waiting.ordersMissing, "short", "/orders?state=short"],
   ]);
 
 /** Counts in words; what there is none of is left out. */
-function countWords(counts: readonly (readonly [number, string])[]): string[] {
-  return counts.flatMap(([count, word]) => (count === 0 ? [] : [`${count} ${word}`]));
+function countWords(counts: readonly (readonly [count: number, word: string, to: string])[]): State[] {
+  return counts.flatMap(([count, word, to]) => (count === 0 ? [] : [{ words: `${count} ${word}`, to }]));
 }
 
 function RailLink({ to, name, waits, also = [], state = [], onGo }: Entry) {
@@ -141,20 +148,64 @@ function RailLink({ to, name, waits, also = [], state = [], onGo }: Entry) {
   const within = also.some((path) => pathname.startsWith(path));
   const waiting = waits !== null && waits > 0;
   return (
-    <Go
-      to={to}
-      $waits={waiting}
-      onClick={onGo}
-      className={within ? "active" : ""}
-      aria-label={[waiting ? `${name}, ${waits} waiting` : name, ...state].join(", ")}
-    >
-      <i aria-hidden />
-      {name}
-      {waiting && <b>{waits}</b>}
-      {state.length > 0 && <small>{state.join(" · ")}</small>}
-    </Go>
+    <Place>
+      <Go
+        to={to}
+        $waits={waiting}
+        onClick={onGo}
+        className={within ? "active" : ""}
+        aria-label={[waiting ? `${name}, ${waits} waiting` : name, ...state.map(({ words }) => words)].join(
+          ", ",
+        )}
+      >
+        <i aria-hidden />
+        {name}
+        {waiting && <b>{waits}</b>}
+      </Go>
+      {state.length > 0 && (
+        <States>
+          {state.map(({ words, to: list }) => (
+            <Link key={list} to={list} onClick={onGo} aria-label={`${name}: ${words}`}>
+              {words}
+            </Link>
+          ))}
+        </States>
+      )}
+    </Place>
   );
 }
+
+const Place = styled.div`
+  border-block: 1px solid transparent;
+  &:has(> .active) {
+    background: ${color.sheet};
+    border-color: ${color.line};
+  }
+`;
+
+const States = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 10px;
+  margin-top: -8px;
+  padding: 0 16px 7px 44px;
+  font-size: 13px;
+  line-height: 1.3;
+  a {
+    color: ${color.ink2};
+    text-decoration: none;
+  }
+  a:hover {
+    color: ${color.ink};
+    text-decoration: underline;
+  }
+  ${TOUCH} {
+    margin-top: 0;
+    a {
+      padding-block: 8px;
+    }
+  }
+`;
 
 const App = styled.div`
   display: grid;
@@ -221,7 +272,6 @@ const Go = styled(NavLink)<{ $waits: boolean }>`
   color: ${color.ink2};
   text-decoration: none;
   font-weight: 500;
-  border-block: 1px solid transparent;
   i {
     width: 14px;
     height: 14px;
@@ -235,22 +285,12 @@ const Go = styled(NavLink)<{ $waits: boolean }>`
     font-size: 13px;
     color: ${color.ink};
   }
-  small {
-    grid-column: 2 / -1;
-    margin-top: -8px;
-    font-size: 13px;
-    font-weight: 400;
-    line-height: 1.25;
-    color: ${color.ink2};
-  }
   &:hover {
     color: ${color.ink};
   }
   &.active {
-    background: ${color.sheet};
     color: ${color.ink};
     font-weight: 650;
-    border-color: ${color.line};
     i {
       background: ${color.walnut};
       border-color: ${color.walnut};

@@ -7,13 +7,18 @@ import type { BuildQuery } from "./queries.ts";
 
 const ANY = "any";
 
+/** How an open build may stand, whatever its stage; the rail leads here. */
+const STATES = ["overdue", "blocked", "ready"] as const;
+
 /** What the address narrows the builds to. */
 export function useFilter(): { query: BuildQuery; narrowed: boolean } {
   const address = useAddress();
   const stage = BUILD_STAGES.find((s): s is BuildRow["stage"] => s === address.get("stage"));
   const [person, tag] = [Number(address.get("person")), address.get("tag")];
+  const state = STATES.find((s) => s === address.get("state"));
   const query: BuildQuery = {
     ...(stage && { stage }),
+    ...(state && { state }),
     ...(person > 0 && { person }),
     ...(tag !== "" && { tag }),
     ...(address.get("search") !== "" && { search: address.get("search") }),
@@ -32,12 +37,19 @@ export function BuildFilters() {
         label="Stage"
         hideLabel
         width="112px"
-        value={address.get("stage") || ANY}
+        value={address.get("state") || address.get("stage") || ANY}
         options={[
           { value: ANY, label: "Any stage" },
           ...BUILD_STAGES.map((s) => ({ value: s as string, label: s })),
+          ...STATES.map((s) => ({ value: s as string, label: s })),
         ]}
-        onChange={set("stage")}
+        onChange={(value) => {
+          const isState = STATES.some((s) => s === value);
+          address.setAll({
+            state: isState ? value : "",
+            stage: isState || value === ANY ? "" : value,
+          });
+        }}
       />
       <Select
         label="Assigned to"

@@ -33,6 +33,7 @@ export interface FinishDraft {
   bin: string;
   lot: string;
   expiry: string;
+  madeOn: string;
   serials: readonly string[];
   /** Part serials by finished unit and part, as chosen; "" follows the suggestion. */
   parts: ReadonlyMap<string, string>;
@@ -58,6 +59,7 @@ export function newDraft(build: BuildSheet, today: Day): FinishDraft {
     parts: new Map(),
     lot: build.suggestedLot,
     expiry: build.suggestedExpiry ?? "",
+    madeOn: "",
     serials: [],
   };
 }
@@ -110,7 +112,7 @@ export const unitPart = (serial: number, item: number, place: number): string =>
  * the suggested order.
  */
 export function bodyOf(draft: FinishDraft, build: Pick<BuildSheet, "lines">): FinishBody {
-  const { lines, extra, counts, work, serials, expiry, parts, ...rest } = draft;
+  const { lines, extra, counts, work, serials, expiry, madeOn, parts, ...rest } = draft;
   const serialParts = [...parts].flatMap(([key, part]) => {
     const [unit = 0, item = 0] = key.split(" ").map(Number);
     const serial = serials[unit] ?? "";
@@ -135,6 +137,7 @@ export function bodyOf(draft: FinishDraft, build: Pick<BuildSheet, "lines">): Fi
     counts: [...counts],
     work: [...work],
     expiry: expiry === "" ? null : expiry,
+    madeOn: madeOn === "" ? null : madeOn,
     serials: [...serials],
     serialParts,
   };

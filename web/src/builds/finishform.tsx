@@ -210,10 +210,11 @@ function Outcome({
       />
       <In.Quantity {...measure} label="Rejected" name="rejected" width="110px" error={errors.rejected} />
       {rejects && <In.Text label="Why rejected" name="reason" width="190px" />}
-      {product.tracking === "lot" && (
+      {product.tracking === "lot" && <In.Text label="Lot" name="lot" width="140px" />}
+      {product.tracking !== "none" && (
         <>
-          <In.Text label="Lot" name="lot" width="140px" />
           <In.Day label="Use by" name="expiry" />
+          <In.Day label="Made on" name="madeOn" />
         </>
       )}
       <In.Store label="Store" name="store" width="140px" />

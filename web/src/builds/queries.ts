@@ -30,6 +30,7 @@ const MOST = 1000;
 /** What the list of builds is narrowed to. */
 export interface BuildQuery {
   stage?: BuildRow["stage"];
+  state?: "overdue" | "blocked" | "ready";
   person?: number;
   product?: number;
   tag?: string;

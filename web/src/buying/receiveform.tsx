@@ -133,6 +133,12 @@ function LineFields({ line, at, direct }: LineProps & { direct: boolean }) {
             hint={format.count(serialsIn(serials).length, "number", "numbers")}
           />
         )}
+        {item.tracking === "serial" && (
+          <In.Day label={`${item.code} use-by date of all`} name={`${at}.expiry`} width="190px" />
+        )}
+        {item.tracking !== "none" && (
+          <In.Day label={`${item.code} made on`} name={`${at}.madeOn`} width="190px" />
+        )}
       </Row>
       {item.tracking === "lot" && <Lots line={line} at={at} />}
       <In.Tick name={`${at}.close`}>Don't expect the rest</In.Tick>

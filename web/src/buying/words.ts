@@ -50,6 +50,10 @@ export interface CameDraft {
   store: string;
   lots: LotDraft[];
   /** Serial numbers, one a line. */
+  /** Of all units by serial number. */
+  expiry: string;
+  /** Of all lots or units. */
+  madeOn: string;
   serials: string;
   close: boolean;
 }
@@ -63,6 +67,8 @@ export const cameOf = (line: PurchaseLine, today: Day): CameDraft => ({
   bin: line.bin,
   store: line.store,
   lots: [lotOf(line, today)],
+  expiry: "",
+  madeOn: "",
   serials: "",
   close: false,
 });
@@ -94,14 +100,18 @@ export function receiveLines(
       ...rateBody(draft.price, draft.pricePer),
       lots: tracking === "lot" && !nothing ? lotsOf(draft) : [],
       serials: tracking === "serial" && !nothing ? serialsIn(draft.serials) : [],
+      expiry: dayOrNull(tracking === "serial" ? draft.expiry : ""),
+      madeOn: dayOrNull(draft.madeOn),
     };
   });
 }
 
+const dayOrNull = (typed: string): string | null => (typed === "" ? null : typed);
+
 const lotsOf = ({ lots, quantity }: CameDraft) =>
   lots.map((l) => ({
     lot: l.lot,
-    expiry: l.expiry === "" ? null : l.expiry,
+    expiry: dayOrNull(l.expiry),
     quantity: lots.length === 1 ? quantity : l.quantity,
   }));
 

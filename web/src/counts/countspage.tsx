@@ -1,4 +1,4 @@
-import { type BinToCountAnswer, type BodyOf, type CountRow, countsRoutes } from "@yosegi/contract";
+import { type BinToCountAnswer, type CountRow, countsRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -17,17 +17,7 @@ import {
 import { CountSheetView } from "./countsheet.tsx";
 import { NewCount } from "./newcount.tsx";
 import { useCountNext, useCountSheet, useCounts } from "./queries.ts";
-import { STATE_WORDS } from "./words.ts";
-
-/** The sheet of one bin. */
-const countOfBin = ({ location, bin }: BinToCountAnswer): BodyOf<typeof countsRoutes.newCount> => ({
-  bins: [{ location, bin }],
-  store: null,
-  items: [],
-  days: null,
-  blind: false,
-  note: "",
-});
+import { countOfBin, STATE_WORDS } from "./words.ts";
 
 /** So many suggestions stand above the list. */
 const SHOWN = 5;

@@ -1,1 +1,2 @@
 export { CountsPage } from "./countspage.tsx";
+export { countOfBin } from "./words.ts";

@@ -1,4 +1,11 @@
-import type { CountLine, CountRow, CountSheet } from "@yosegi/contract";
+import type {
+  BinToCountAnswer,
+  BodyOf,
+  CountLine,
+  CountRow,
+  CountSheet,
+  countsRoutes,
+} from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
@@ -35,3 +42,16 @@ export function movedWords({ moved, item }: CountLine, format: Format): string {
     ? `${quantity} left since the sheet was made`
     : `${quantity} came since the sheet was made`;
 }
+
+/** The sheet of one bin. */
+export const countOfBin = ({
+  location,
+  bin,
+}: Pick<BinToCountAnswer, "location" | "bin">): BodyOf<typeof countsRoutes.newCount> => ({
+  bins: [{ location, bin }],
+  store: null,
+  items: [],
+  days: null,
+  blind: false,
+  note: "",
+});

@@ -3,6 +3,7 @@ import { isOpenOrder } from "@yosegi/core";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import styled from "styled-components";
 import { Unanswered } from "../api/index.ts";
 import { OrdersNav } from "../nav/index.ts";
 import {
@@ -20,13 +21,23 @@ import { OrderSheetView } from "./ordersheet.tsx";
 import { useOrder, useOrders } from "./queries.ts";
 import { groupOf, linesComing, orderWords } from "./words.ts";
 
+/** How an open order may stand; the rail leads here. */
+const STATES = ["overdue", "short"] as const;
+
+const Only = styled.p`
+  margin: 0;
+  padding: 0 16px 4px;
+`;
+
 /** Customers' orders, what is late first, and the one that is open. */
 export function OrdersPage() {
   const navigate = useNavigate();
   const format = useFormat();
   const [taking, setTaking] = useState(false);
-  const search = useAddress().get("search");
-  const { data, error } = useOrders(search);
+  const address = useAddress();
+  const search = address.get("search");
+  const state = STATES.find((one) => one === address.get("state"));
+  const { data, error } = useOrders(search, state);
   useShortcut("n", "New order", () => setTaking(true));
   if (!data) return <Unanswered error={error} shape="list" />;
   return (
@@ -35,7 +46,17 @@ export function OrdersPage() {
       path="/orders"
       nav={<OrdersNav />}
       pages={data}
-      narrowed={search !== ""}
+      narrowed={search !== "" || state !== undefined}
+      filters={
+        state && (
+          <Only>
+            Only {state} ones.{" "}
+            <Button look="link" onPress={() => address.set("state", "")}>
+              Show all
+            </Button>
+          </Only>
+        )
+      }
       empty={
         <EmptyPage
           title="No orders yet"

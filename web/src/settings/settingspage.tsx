@@ -5,6 +5,7 @@ import { CompanySettings, People } from "../people/index.ts";
 import { Stores } from "../stock/index.ts";
 import { Page, Sub } from "../ui/index.ts";
 import { Handhelds } from "./handhelds.tsx";
+import { NoticeSettings } from "./noticesettings.tsx";
 import { ThisDevice } from "./thisdevice.tsx";
 
 /** What the company keeps to everywhere: itself, its people and stores, units of measure, groups and custom fields. */
@@ -17,6 +18,7 @@ export function SettingsPage() {
       <People />
       <Stores />
       <PaperSettings />
+      <NoticeSettings />
       <ThisDevice />
       <Handhelds />
       <Units />

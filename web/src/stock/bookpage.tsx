@@ -193,6 +193,7 @@ function ReceiveForm() {
         unitCost: unitCost === "" ? null : unitCost,
         costPer: unitCost === "" ? "" : costPer,
         expiry: expiry === "" ? null : expiry,
+        madeOn: null,
       })),
     }),
     done: ({ document }, { lines }) => {
@@ -255,7 +256,6 @@ function BookForm({ kind, form }: { kind: Booking; form: FormState<BookDraft> })
       <Sub style={{ marginTop: 10 }}>{words.says}</Sub>
       <Scanner kind={kind} setLines={setLines} form={form} />
       <Section title="Lines">
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: rows may be pasted into any of its fields */}
         <div onPaste={(event) => void paste(event)}>
           <In.Lines name="lines" blank={BLANK_LINE} add="Add a line" isLong>
             {(at, i) => <LineFields kind={kind} at={at} nth={i + 1} />}

@@ -3,6 +3,7 @@ export { CountDialog, type CountedSpot } from "./countdialog.tsx";
 export { CountFields, type CountValues, countOf } from "./countfields.tsx";
 export { MoveDialog, ScrapDialog } from "./movedialog.tsx";
 export { PlacesPage } from "./placespage.tsx";
+export { useMovementPages } from "./queries.ts";
 export { ReceiveDialog } from "./receivedialog.tsx";
 export { shownStore, useShownStore } from "./shownstore.ts";
 export { StockPage } from "./stockpage.tsx";

@@ -107,7 +107,12 @@ const columnsOf = (format: Format): Column<PlaceRow>[] => [
     end: true,
     cell: ({ quantity, item }) => `${format.quantity(quantity, item.decimals)} ${item.unit}`,
   },
-  { id: "value", header: "Value", end: true, cell: ({ value }) => format.money(value) },
+  {
+    id: "value",
+    header: "Value",
+    end: true,
+    cell: ({ value, place }) => (place === "With customers" ? "–" : format.money(value)),
+  },
 ];
 
 const SPREADSHEET: SpreadsheetOf<PlaceRow> = {

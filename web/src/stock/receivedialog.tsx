@@ -34,11 +34,12 @@ export function ReceiveDialog({
         bin: item.bin,
         lot: "",
         expiry: "",
+        madeOn: "",
         serial: "",
         day: format.settings.today,
         reason: "",
       }}
-      body={({ unitCost, costPer, expiry, day, reason, ...typed }: ReceiveDraft) => ({
+      body={({ unitCost, costPer, expiry, madeOn, day, reason, ...typed }: ReceiveDraft) => ({
         day,
         reason,
         costTag: "",
@@ -49,6 +50,7 @@ export function ReceiveDialog({
             unitCost: unitCost === "" ? null : unitCost,
             costPer: unitCost === "" ? "" : costPer,
             expiry: expiry === "" ? null : expiry,
+            madeOn: madeOn === "" ? null : madeOn,
           },
         ],
       })}
@@ -80,13 +82,17 @@ export function ReceiveDialog({
           />
           <In.Day label="Day" name="day" />
         </Row>
-        {item.tracking === "lot" && (
+        {item.tracking !== "none" && (
           <Row>
-            <In.Text label="Lot" name="lot" width="160px" />
-            <In.Day label="Use by" name="expiry" />
+            {item.tracking === "lot" ? (
+              <In.Text label="Lot" name="lot" width="160px" />
+            ) : (
+              <In.Text label="Serial number" name="serial" width="190px" />
+            )}
+            <In.Day label="Use by" name="expiry" width="180px" />
+            <In.Day label="Made on" name="madeOn" width="180px" />
           </Row>
         )}
-        {item.tracking === "serial" && <In.Text label="Serial number" name="serial" width="260px" />}
         <Row>
           <In.Store label="Store" name="store" width="190px" />
           <In.Text label="Bin" name="bin" width="160px" />
@@ -105,6 +111,7 @@ interface ReceiveDraft {
   bin: string;
   lot: string;
   expiry: string;
+  madeOn: string;
   serial: string;
   day: string;
   reason: string;

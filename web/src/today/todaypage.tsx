@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { type AnswerOf, pickingRoutes, type TodayTask, todayRoutes } from "@yosegi/contract";
+import { type AnswerOf, countsRoutes, pickingRoutes, type TodayTask, todayRoutes } from "@yosegi/contract";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { asking, Unanswered, usePress } from "../api/index.ts";
+import { countOfBin } from "../counts/index.ts";
 import {
   Button,
   color,
@@ -11,6 +12,7 @@ import {
   type Format,
   NARROW,
   Page,
+  Row,
   Section,
   Short,
   Sub,
@@ -49,6 +51,7 @@ export function TodayPage() {
       <Section title={mine.length > 0 ? "All others" : "To do"}>
         <Tasks label="To do" tasks={others} />
       </Section>
+      {data.countNext && <CountNext bin={data.countNext} />}
     </Page>
   );
 }
@@ -89,7 +92,28 @@ function Days({ days }: { days: Answer["days"] }) {
   );
 }
 
-const WHERE: Record<TodayTask["kind"], string> = { build: "/builds", order: "/orders", purchase: "/buying" };
+/** The bin whose count would tell most, for when there is time. */
+function CountNext({ bin }: { bin: NonNullable<Answer["countNext"]> }) {
+  const navigate = useNavigate();
+  const start = usePress(countsRoutes.newCount, ({ id }) => void navigate(`/stock/counts/${id}`));
+  return (
+    <Section title="When there is time">
+      <Row style={{ alignItems: "center" }}>
+        <Button isPending={start.busy} onPress={() => void start.run({ body: countOfBin(bin) })}>
+          Count {bin.bin || bin.store}
+        </Button>
+        <Sub style={{ margin: 0 }}>Much is in it and moved often since it was counted.</Sub>
+      </Row>
+    </Section>
+  );
+}
+
+const WHERE: Record<TodayTask["kind"], string> = {
+  build: "/builds",
+  order: "/orders",
+  purchase: "/buying",
+  count: "/stock/counts",
+};
 
 const STEP_WORDS: Record<TodayTask["step"], string> = {
   queue: "Queue",
@@ -99,6 +123,7 @@ const STEP_WORDS: Record<TodayTask["step"], string> = {
   send: "Send",
   receive: "Receive",
   look: "See",
+  count: "Count",
 };
 
 function Tasks({ tasks, label }: { tasks: readonly TodayTask[]; label: string }) {
@@ -134,7 +159,7 @@ function Step({ task }: { task: TodayTask }) {
   const { kind, round } = task;
   if (round !== null)
     return <Button onPress={() => void navigate(`/pick/${round}`)}>Go on picking {task.number}</Button>;
-  if (task.step === "pick" && kind !== "purchase")
+  if (task.step === "pick" && (kind === "build" || kind === "order"))
     return (
       <Button
         isPending={start.busy}

@@ -4,12 +4,15 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { Unanswered, usePress } from "../api/index.ts";
 import { useItem } from "../fields/index.ts";
+import { PieceFacts } from "../pieces/index.ts";
+import { useMovementPages } from "../stock/index.ts";
 import {
   Actions,
   AskButton,
   color,
   EmptyPage,
   type Format,
+  Named,
   Page,
   Section,
   SheetTable,
@@ -45,6 +48,7 @@ export function TracePage() {
       <Sub>
         <Link to={`/catalog/${piece.item}`}>{name}</Link> · {itemCode}
       </Sub>
+      <PieceFacts piece={piece} />
       <Section title="In stock">
         <InStock
           rows={stockByBin.filter((row) => row.lot === piece.lot && row.serial === piece.serial)}
@@ -54,7 +58,44 @@ export function TracePage() {
       </Section>
       <Branches title="Where it went" piece={piece} direction="forward" />
       <Branches title="Where it came from" piece={piece} direction="backward" />
+      <Movements piece={piece} />
     </Page>
+  );
+}
+
+/** Who moved it, on which device, when, from where and for what. */
+function Movements({ piece }: { piece: BranchesProps["piece"] }) {
+  const format = useFormat();
+  const { data } = useMovementPages(piece);
+  const rows = data?.pages.flatMap((page) => page.movements) ?? [];
+  if (rows.length === 0) return null;
+  return (
+    <Section title="Movements">
+      <SheetTable
+        label="Movements"
+        rows={rows}
+        rowId={(m) => m.id}
+        columns={[
+          {
+            header: "When",
+            cell: (m) => (
+              <Named name={format.moment(m.moment)} more={[m.person, m.device && `on ${m.device}`]} />
+            ),
+          },
+          { header: "From", cell: (m) => m.from || "outside" },
+          { header: "To", cell: (m) => m.to || "gone" },
+          {
+            header: "Quantity",
+            end: true,
+            cell: (m) => format.amount(m.quantity, m.item.unit),
+          },
+          {
+            header: "Document",
+            cell: (m) => <Named name={m.document} to={`/stock?document=${m.document}`} more={[m.reason]} />,
+          },
+        ]}
+      />
+    </Section>
   );
 }
 

@@ -1,0 +1,2 @@
+export * from "./routes.ts";
+export { tellPeople } from "./telling.ts";

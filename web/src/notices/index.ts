@@ -1,0 +1,2 @@
+export { NoticeBell } from "./noticebell.tsx";
+export { useNoticeChoices } from "./queries.ts";

@@ -1,0 +1,1 @@
+export { PieceFacts } from "./piecefacts.tsx";
