@@ -206,9 +206,18 @@ const tasks = {
   bench() {
     installBrowser();
     build();
-    const ok = ["catalog", "cover", "finish", "ship", "rail", "promise", "page", "trace", "past"].map(
-      (name) => ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]),
-    );
+    const ok = [
+      "catalog",
+      "cover",
+      "finish",
+      "ship",
+      "rail",
+      "promise",
+      "page",
+      "trace",
+      "past",
+      "today",
+    ].map((name) => ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]));
     process.exit(ok.every(Boolean) ? 0 : 1);
   },
   /** What CI runs short, as long as it is meant to: many clients at once, and kills in the middle of postings. */

@@ -9,6 +9,8 @@ import {
   moment,
   note,
   once,
+  pageEnd,
+  pageQuery,
   quantity,
   quantityOrZero,
   ref,
@@ -44,7 +46,6 @@ export const pickRow = pickDocument
     missing: z.int().meta({ description: "Lines of which something is not in stock for it" }),
     stores: z.array(z.string()).meta({ description: "The stores that something of it is fetched from" }),
     overdue: z.boolean(),
-    round: roundBrief.nullable().meta({ description: "The round it is in" }),
   })
   .meta({ id: "PickRow" });
 export type PickRow = z.infer<typeof pickRow>;
@@ -165,10 +166,18 @@ const roundAnswer = { answer: pickRound };
 export const pickingRoutes = {
   picks: ask("/api/picks", {
     permission: "look",
-    summary: "Builds and orders that something is to be fetched for, by when they are due",
+    summary:
+      "Builds and orders that something is to be fetched for and nobody fetches yet, by when they are due",
+    query: z.object({
+      ...pageQuery,
+      store: z.string().max(120).default("").meta({ description: "Only what is fetched from this store" }),
+    }),
     answer: z.object({
       picks: z.array(pickRow),
-      rounds: z.array(roundBrief.extend({ documents: z.array(z.string()) })),
+      rounds: z
+        .array(roundBrief.extend({ documents: z.array(z.string()) }))
+        .meta({ description: "Rounds that are walked" }),
+      ...pageEnd,
     }),
   }),
   startRound: command("/api/picks", {

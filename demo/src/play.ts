@@ -5,15 +5,17 @@ import {
   addPerson,
   cancelBuild,
   checkImport,
-  handOut,
+  fetchPick,
   importFiles,
   Job,
   markSent,
   receivePurchase,
+  roundSheet,
   type Store,
   sendPurchase,
   setStockTarget,
   setUp,
+  startRound,
   writeRecurring,
 } from "@yosegi/server";
 import { Player, TIME_ZONE } from "./player.ts";
@@ -189,10 +191,8 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   );
   await player.sell("MILL", 5, [["KIT-CARE", "6"]], { reference: "MG-118" });
   await player.make("HIVE-C", "4", 9, { customer: await player.as(ines, (ctx) => player.idOf(ctx, "UPPE")) });
-  // The frames that are overdue: what there is of their parts lies on the bench.
-  await player.as(tobias, (ctx) =>
-    handOut(ctx, frames, { day: ctx.today, some: true, units: null, note: "" }),
-  );
+  // The frames that are overdue: a round fetched what there is of their parts, and is still open for the rest.
+  await fetchFrames(player, maren, frames);
   await player.as(ines, async (ctx) => {
     await setStockTarget(ctx, {
       product: await player.idOf(ctx, "FEED-12"),
@@ -214,4 +214,27 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
       note: "For the shop",
     });
   });
+}
+
+/** A pick half done: all that is in stock was fetched, the rest is still to come. */
+async function fetchFrames(player: Player, maren: number, frames: number): Promise<void> {
+  const round = await player.as(maren, (ctx) =>
+    startRound(ctx, { documents: [{ kind: "build", id: frames }] }),
+  );
+  const { stops } = await player.as(maren, (ctx) => roundSheet(ctx, round));
+  for (const { location, bin, item, lot, serial, quantity } of stops)
+    await player.as(maren, (ctx) =>
+      fetchPick(ctx, round, {
+        location,
+        bin,
+        item: item.id,
+        lot,
+        serial,
+        quantity: decimal(quantity),
+        there: null,
+        more: false,
+        reason: "",
+        day: ctx.today,
+      }),
+    );
 }

@@ -38,9 +38,14 @@ const SCREENS = [
   ["settings", "/settings"],
   ["import", "/import"],
   ["what to pick", "/pick"],
+  ["a round under way", "/pick/1"],
+  ["what is packed for an order", "/orders/3/packed"],
   ["a lot", "/trace?item=22&lot=HB-22"],
   ["ledger", "/stock"],
   ["where everything is", "/stock/places"],
+  ["counts", "/stock/counts"],
+  ["moving stock", "/stock/book"],
+  ["receiving stock", "/stock/book?do=receive"],
 ] as const;
 
 /** Looks at the page alone: it has no frames of others, for which a page of its own would be opened each time. */

@@ -105,9 +105,9 @@ test("two people on one round see each other's progress, and it is handed over",
   await expect(other.getByText("1 of 5 fetched")).toBeVisible();
   await other.getByRole("button", { name: /^Take / }).click();
   await expect(page.getByText("2 of 5 fetched")).toBeVisible();
-  await page.getByRole("button", { name: /Steps of PR-1/ }).click();
+  await page.getByRole("button", { name: /Steps of PR-2/ }).click();
   await page.getByRole("menuitem", { name: "Hand over to Maren" }).click();
-  await expect(page.getByText("PR-1 is now Maren's.")).toBeVisible();
+  await expect(page.getByText("PR-2 is now Maren's.")).toBeVisible();
   await context.close();
 });
 
@@ -143,7 +143,7 @@ test.describe("without a connection", () => {
     await context.setOffline(false);
     await expect(page.getByText(/kept on this device/)).toHaveCount(0, { timeout: 15_000 });
     await expect(page.getByText("2 of 5 fetched")).toBeVisible();
-    const round = await (await page.request.get("/api/picks/1")).json();
+    const round = await (await page.request.get("/api/picks/2")).json();
     expect(round.fetched).toHaveLength(2);
   });
 
@@ -247,7 +247,7 @@ test("a picker's choice of lots, and a fixed one that needs a reason", async ({ 
   // The page answers a scan at once, and sends it after that.
   await expect
     .poll(async () => {
-      const round = await (await page.request.get("/api/picks/1")).json();
+      const round = await (await page.request.get("/api/picks/2")).json();
       return round.fetched.map((one: { lot: string; reason: string }) => [one.lot, one.reason]);
     })
     .toEqual([

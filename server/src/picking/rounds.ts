@@ -1,5 +1,6 @@
-import { type AnswerOf, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
-import { nextNumber, type Reading, type Writing } from "../db/index.ts";
+import { type AnswerOf, type ParsedBody, type QueryOf, Refusal, type routes } from "@yosegi/contract";
+import { compareDays } from "@yosegi/core";
+import { nextNumber, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { locationNames } from "../ledger/index.ts";
 import { type Pickable, type PickRef, pickables, refKey } from "./documents.ts";
 import { planRound, roundById, writeHolds } from "./plan.ts";
@@ -23,7 +24,10 @@ async function openRounds(ctx: Reading): Promise<Map<string, OpenRound>> {
 }
 
 /** What can be picked for, and the rounds that are walked. */
-export async function listPicks(ctx: Reading): Promise<AnswerOf<typeof routes.picks>> {
+export async function listPicks(
+  ctx: Reading,
+  query: QueryOf<typeof routes.picks>,
+): Promise<AnswerOf<typeof routes.picks>> {
   const documents = await pickables(ctx, null);
   const rounds = await openRounds(ctx);
   const storesOf = await storesOfItems(ctx, documents);
@@ -33,23 +37,33 @@ export async function listPicks(ctx: Reading): Promise<AnswerOf<typeof routes.pi
     const own = numbers.get(round.id) ?? { ...round, documents: [] };
     numbers.set(round.id, { ...own, documents: [...own.documents, ...(number.get(key) ?? [])] });
   }
+  const free = documents
+    .filter((document) => !rounds.has(refKey(document)) && document.lines.length > 0)
+    .filter((document) => {
+      const stores = storesOf(document);
+      return query.store === "" ? stores.length > 0 : stores.includes(query.store);
+    })
+    .sort((a, b) => compareDays(a.due, b.due))
+    // Builds and orders have the same ids; a page begins after one of them.
+    .map((document) => ({ id: 2 * document.id + Number(document.kind === "order"), document }));
+  const page = pageOf(free, query, ({ document }) =>
+    [document.number, document.name, document.reference].join(" "),
+  );
   return {
-    picks: documents
-      .filter((document) => document.lines.length > 0 && storesOf(document).length > 0)
-      .sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"))
-      .map((document) => ({
-        kind: document.kind,
-        id: document.id,
-        number: document.number,
-        name: document.name,
-        reference: document.reference,
-        due: document.due,
-        lines: document.lines.length,
-        missing: document.missing.length,
-        stores: storesOf(document),
-        overdue: document.due !== null && document.due < ctx.today,
-        round: rounds.get(refKey(document)) ?? null,
-      })),
+    total: page.total,
+    next: page.next,
+    picks: page.rows.map(({ document }) => ({
+      kind: document.kind,
+      id: document.id,
+      number: document.number,
+      name: document.name,
+      reference: document.reference,
+      due: document.due,
+      lines: document.lines.length,
+      missing: document.missing.length,
+      stores: storesOf(document),
+      overdue: document.due !== null && document.due < ctx.today,
+    })),
     rounds: [...numbers.values()],
   };
 }

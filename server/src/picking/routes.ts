@@ -9,7 +9,7 @@ import { endRound, handOverRound, leaveShort, listPicks, startRound } from "./ro
 import { roundSheet } from "./sheet.ts";
 
 export function pickingRoutes(app: FastifyInstance, store: Store): void {
-  serveAsk(app, store, routes.picks, (ctx) => listPicks(ctx));
+  serveAsk(app, store, routes.picks, (ctx, { query }) => listPicks(ctx, query));
   serveCommand(app, store, routes.startRound, async (ctx, { body }) =>
     roundSheet(ctx, await startRound(ctx, body)),
   );

@@ -15,8 +15,12 @@ import {
   EmptyPage,
   font,
   Page,
+  Row,
   Select,
+  ShowMore,
   Sub,
+  TextField,
+  useAddress,
   useFormat,
 } from "../ui/index.ts";
 import { usePicks } from "./queries.ts";
@@ -27,14 +31,16 @@ const keyOf = ({ kind, id }: Pick<PickRow, "kind" | "id">): string => `${kind} $
 export function PicksPage() {
   const format = useFormat();
   const navigate = useNavigate();
-  const { data, error } = usePicks();
   const stores = useStores();
   const [store, setStore] = useShownStore();
+  const address = useAddress();
+  const search = address.get("search");
+  const { data, error } = usePicks(search, store);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const start = usePress(pickingRoutes.startRound, (round) => void navigate(`/pick/${round.id}`));
   if (!data) return <Unanswered error={error} shape="list" />;
-  const shown = data.picks.filter(({ stores: own }) => store === "" || own.includes(store));
-  const free = shown.filter(({ round }) => round === null);
+  const free = data.rows;
+  const { rounds } = data.first;
   const picked = free.filter((row) => chosen.has(keyOf(row)));
   const toggle = (key: string, on: boolean) => {
     const next = new Set(chosen);
@@ -44,7 +50,7 @@ export function PicksPage() {
   };
   const go = (rows: readonly PickRow[]) =>
     void start.run({ body: { documents: rows.map(({ kind, id }) => ({ kind, id })) } });
-  if (data.picks.length === 0 && data.rounds.length === 0)
+  if (data.total === 0 && rounds.length === 0 && search === "" && store === "")
     return (
       <EmptyPage title="Nothing to fetch">
         Builds that are queued and orders that have stock are listed here, to be fetched in one round.
@@ -56,19 +62,27 @@ export function PicksPage() {
       <Sub>
         {free.length === 0
           ? "Nothing else is to be fetched."
-          : `${format.count(free.length, "build or order", "builds and orders")} to fetch for. Choose several to walk once.`}
+          : `${format.count(data.total, "build or order", "builds and orders")} to fetch for. Choose several to walk once.`}
       </Sub>
-      <Select
-        label="Store"
-        value={store}
-        width="220px"
-        none="All stores"
-        options={(stores.data?.stores ?? []).map(({ name }) => ({ value: name, label: name }))}
-        onChange={setStore}
-      />
-      {data.rounds.length > 0 && (
+      <Row>
+        <Select
+          label="Store"
+          value={store}
+          width="220px"
+          none="All stores"
+          options={(stores.data?.stores ?? []).map(({ name }) => ({ value: name, label: name }))}
+          onChange={setStore}
+        />
+        <TextField
+          label="Search"
+          width="180px"
+          value={search}
+          onChange={(text) => address.set("search", text)}
+        />
+      </Row>
+      {rounds.length > 0 && (
         <List aria-label="Rounds under way">
-          {data.rounds.map((round) => (
+          {rounds.map((round) => (
             <li key={round.id}>
               <Line>
                 <Link to={`/pick/${round.id}`}>
@@ -101,6 +115,7 @@ export function PicksPage() {
           </li>
         ))}
       </List>
+      <ShowMore listed={free.length} total={data.total} onMore={data.onMore} />
       <Actions>
         <Button
           look="main"
