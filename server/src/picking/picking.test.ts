@@ -304,3 +304,26 @@ describe("what is packed is checked", () => {
     expect(await world.audit()).toEqual([]);
   });
 });
+
+it("the list says what each round is for, and pages through the others", async () => {
+  const world = await demoWorld();
+  const first = await orderOf(world, [["HTL-J", "1", "9.60"]]);
+  const build = await world.queued("FEED-12", "2");
+  const others = [];
+  for (let i = 0; i < 3; i++) others.push(await orderOf(world, [["SMK-S", "1", "27.90"]]));
+  await world.ok(routes.startRound, {
+    body: {
+      documents: [
+        { kind: "order", id: first.id },
+        { kind: "build", id: build },
+      ],
+    },
+  });
+  const page = await world.ok(routes.picks, { query: { limit: 2 } });
+  expect(page.rounds.map(({ documents }) => documents.toSorted())).toEqual([["B-1", "O-1"]]);
+  expect([page.total, page.picks.map(({ number }) => number)]).toEqual([3, ["O-2", "O-3"]]);
+  const rest = await world.ok(routes.picks, { query: { limit: 2, after: page.next ?? "" } });
+  expect([rest.picks.map(({ number }) => number), rest.next]).toEqual([["O-4"], null]);
+  expect((await world.ok(routes.picks, { query: { store: "Yard" } })).picks).toEqual([]);
+  expect((await world.ok(routes.picks, { query: { search: "o-3" } })).total).toBe(1);
+});

@@ -35,7 +35,7 @@ export async function listPicks(
   const number = new Map(documents.map((document) => [refKey(document), document.number]));
   for (const [key, round] of rounds) {
     const own = numbers.get(round.id) ?? { ...round, documents: [] };
-    numbers.set(round.id, { ...own, documents: [...own.documents, ...(number.get(key) ?? [])] });
+    numbers.set(round.id, { ...own, documents: [...own.documents, number.get(key) ?? []].flat() });
   }
   const free = documents
     .filter((document) => !rounds.has(refKey(document)) && document.lines.length > 0)

@@ -68,14 +68,14 @@ export function PicksPage() {
         <Select
           label="Store"
           value={store}
-          width="220px"
+          width="158px"
           none="All stores"
           options={(stores.data?.stores ?? []).map(({ name }) => ({ value: name, label: name }))}
           onChange={setStore}
         />
         <TextField
           label="Search"
-          width="180px"
+          width="158px"
           value={search}
           onChange={(text) => address.set("search", text)}
         />

@@ -9,13 +9,13 @@ import {
   Actions,
   Button,
   color,
-  EmptyPage,
   Fold,
   focusRing,
   HANDHELD,
   Notice,
   Page,
   ScanSaid,
+  Section,
   TileStrip,
   useFormat,
   useScanSaid,
@@ -203,34 +203,30 @@ function Others({ stops, onGo }: { stops: readonly PickStop[]; onGo: (stop: Pick
 function Next({ round }: { round: PickRound }) {
   const end = usePress(pickingRoutes.endRound);
   return (
-    <EmptyPage
-      title="All fetched"
-      action={
-        <Actions>
-          {round.documents
-            .filter(({ kind, next }) => kind === "order" && next === "ship")
-            .map(({ id, number }) => (
-              <Go key={`check ${number}`} to={`/orders/${id}/packed`}>
-                Check what is packed for {number}
-              </Go>
-            ))}
-          {round.documents.map(({ kind, id, number, next }) => (
-            <Go key={number} to={`/${kind}s/${id}`}>
-              {next === "finish"
-                ? `Finish ${number}`
-                : next === "ship"
-                  ? `Ship ${number}`
-                  : `${number}: ${NEXT[next]}`}
+    <Section title="All fetched">
+      <Small>Nothing more is to be fetched in this round.</Small>
+      <Actions>
+        {round.documents
+          .filter(({ kind, next }) => kind === "order" && next === "ship")
+          .map(({ id, number }) => (
+            <Go key={`check ${number}`} to={`/orders/${id}/packed`}>
+              Check what is packed for {number}
             </Go>
           ))}
-          <Button isPending={end.busy} onPress={() => void end.run({ params: { id: round.id } })}>
-            End the round
-          </Button>
-        </Actions>
-      }
-    >
-      Nothing more is to be fetched in this round.
-    </EmptyPage>
+        {round.documents.map(({ kind, id, number, next }) => (
+          <Go key={number} to={`/${kind}s/${id}`}>
+            {next === "finish"
+              ? `Finish ${number}`
+              : next === "ship"
+                ? `Ship ${number}`
+                : `${number}: ${NEXT[next]}`}
+          </Go>
+        ))}
+        <Button isPending={end.busy} onPress={() => void end.run({ params: { id: round.id } })}>
+          End the round
+        </Button>
+      </Actions>
+    </Section>
   );
 }
 

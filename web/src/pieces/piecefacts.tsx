@@ -9,7 +9,6 @@ import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import {
   Button,
-  EditButton,
   Fact,
   Facts,
   type Format,
@@ -53,32 +52,36 @@ function Known({ card, onEdit }: { card: PieceCard; onEdit: () => void }) {
   const { madeOn, expiry, makerNumber, warranty, build, gone } = card;
   const isOver = expiry !== null && expiry < format.settings.today;
   return (
-    <Facts>
-      {gone && <Fact name="Where">{gone}</Fact>}
-      <Fact name="Made on">{madeOn === null ? "–" : format.day(madeOn)}</Fact>
-      <Fact name="Use by">
-        {expiry === null ? "–" : isOver ? <Short>{format.day(expiry)}, expired</Short> : format.day(expiry)}
-      </Fact>
-      <Fact name="Maker's number">{makerNumber || "–"}</Fact>
-      {build && (
-        <Fact name="Built by">
-          <Link to={`/builds/${build.id}`}>{build.number}</Link>
+    <>
+      <Facts>
+        {gone && <Fact name="Where">{gone}</Fact>}
+        <Fact name="Made on">{madeOn === null ? "–" : format.day(madeOn)}</Fact>
+        <Fact name="Use by">
+          {expiry === null ? "–" : isOver ? <Short>{format.day(expiry)}, expired</Short> : format.day(expiry)}
         </Fact>
-      )}
-      {warranty && <Fact name="Warranty">{warrantyWords(warranty, format)}</Fact>}
-      {warranty?.customer && (
-        <Fact name="Customer">
-          <Link to={`/customers/${warranty.customer.id}`}>{warranty.customer.name}</Link>
-        </Fact>
-      )}
-      <CustomValues
-        owner={card.serial === "" ? "lot" : "serial"}
-        id={card.item.id}
-        code={card.serial || card.lot}
-        values={card.custom}
-      />
-      <EditButton label={`Change ${card.serial || card.lot}`} onPress={onEdit} />
-    </Facts>
+        <Fact name="Maker's number">{makerNumber || "–"}</Fact>
+        {build && (
+          <Fact name="Built by">
+            <Link to={`/builds/${build.id}`}>{build.number}</Link>
+          </Fact>
+        )}
+        {warranty && <Fact name="Warranty">{warrantyWords(warranty, format)}</Fact>}
+        {warranty?.customer && (
+          <Fact name="Customer">
+            <Link to={`/customers/${warranty.customer.id}`}>{warranty.customer.name}</Link>
+          </Fact>
+        )}
+      </Facts>
+      <Row>
+        <Button onPress={onEdit}>Change</Button>
+        <CustomValues
+          owner={card.serial === "" ? "lot" : "serial"}
+          id={card.item.id}
+          code={card.serial || card.lot}
+          values={card.custom}
+        />
+      </Row>
+    </>
   );
 }
 
