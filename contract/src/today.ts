@@ -27,10 +27,6 @@ export const todayRoutes = {
     answer: z.object({
       tasks: z.array(todayTask).meta({ description: "The first hundred" }),
       total: z.int(),
-      countNext: z
-        .object({ location: ref, store: z.string(), bin: z.string() })
-        .nullable()
-        .meta({ description: "The bin whose count would tell most; null while one is being counted" }),
       days: z.array(
         z.object({
           day,

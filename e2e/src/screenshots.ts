@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { beginOrder } from "./steps.ts";
+import { beginOrder, scan } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -28,30 +28,31 @@ async function typeFinish(page: Page): Promise<void> {
   await expect(page.getByText("€21.6716 each for 19")).toBeVisible();
 }
 
-/** Queues the hives with scale and types their serial numbers, one of them twice. */
-async function typeSerials(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Queue build" }).click();
-  await page.getByLabel("Good", { exact: true }).fill("3");
-  await page.getByLabel("Run from").fill("H-0098");
-  await page.getByRole("button", { name: "Fill in 3" }).click();
-  await page.getByLabel("Serial number 2", { exact: true }).fill("H-0098");
-  await page.getByRole("heading", { name: "Who worked" }).scrollIntoViewIfNeeded();
+/** Counts a bin of which something is missing. */
+async function countBin(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "New count" }).click();
+  await page.getByRole("dialog").getByLabel("Bins").fill("02-A, 02-B, 03-A, 03-B");
+  await page.getByRole("dialog").getByRole("button", { name: "Create count sheet" }).click();
+  const fields = page.getByRole("textbox", { name: /^Counted / });
+  await fields.first().fill("50");
+  await fields.first().press("Enter");
+  await expect(page.getByRole("heading", { name: /^1 of / })).toBeVisible();
 }
 
-async function importBadRows(page: Page): Promise<void> {
-  const file = join(FOLDER, "../../.tsbuild/items.csv");
-  const rows = [
-    "code,name,kind,unit,tracking,cost,price,store,bin",
-    "SMK-S,Smoker with guard,bought,pc,none,17.90,29.90,Front store,10-A",
-    "WAX-B,Beeswax block,bought,kg,lot,11.20,,Yard,Y2-B",
-    "VEIL-1,Spare veil,bought,piece,none,4.10,9.50,,",
-    "STRAP-1,Ratchet strap,bought,pc,none,two,6.90,,",
-  ];
-  writeFileSync(file, rows.join("\r\n"));
-  const opened = page.waitForEvent("filechooser");
-  await page.getByRole("button", { name: "Choose items", exact: true }).click();
-  await (await opened).setFiles(file);
-  await expect(page.getByRole("table", { name: "Problems" })).toBeVisible();
+/** Scans what is moved from one bin to another. */
+async function moveByScan(page: Page): Promise<void> {
+  for (const code of ["02-B", "FRM-A", "60", "05-A", "Y2-A", "HB-22"]) await scan(page, code);
+  await expect(page.getByText("HON-B HB-22 from Y2-A")).toBeVisible();
+}
+
+/** Fetches all of an order, and checks some of what is packed. */
+async function checkPacking(page: Page): Promise<void> {
+  await page.getByRole("checkbox", { name: /O-3/ }).check({ force: true });
+  await page.getByRole("button", { name: "Pick O-3" }).click();
+  for (const _ of Array(4)) await page.getByRole("button", { name: /^Take/ }).click();
+  await page.getByRole("link", { name: "Check what is packed for O-3" }).click();
+  await expect(page.getByRole("heading", { name: "Packed for O-3" })).toBeVisible();
+  for (const code of ["CARD-C", "ALL", "STRIP-T", "ALL", "SYRG-5"]) await scan(page, code);
 }
 
 /** Reads a customer's message into a new order; two of its lines are for a person to settle. */
@@ -96,17 +97,13 @@ const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
   { name: "pick", path: "/pick", phone: true },
   { name: "round", path: "/pick", phone: true, before: walkRound },
-  { name: "order-phone", path: "/orders/2", phone: true },
+  { name: "packed", path: "/pick", phone: true, before: checkPacking },
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
   { name: "bench", path: "/builds/2" },
-  {
-    name: "cost-sheet",
-    path: "/builds/3",
-    before: (page) => page.getByRole("heading", { name: /finished for/ }).scrollIntoViewIfNeeded(),
-  },
-  { name: "serials", path: "/builds/7", before: typeSerials },
+  { name: "move", path: "/stock/book", before: moveByScan },
+  { name: "today", path: "/today" },
   { name: "calendar", path: "/builds/calendar" },
   { name: "order", path: "/orders/2" },
   { name: "catalog", path: "/catalog" },
@@ -114,7 +111,7 @@ const VIEWS: View[] = [
   { name: "message", path: "/orders", before: readMessage },
   { name: "trace", path: "/trace?item=22&lot=HB-22" },
   { name: "shipment", path: "/orders/3", before: shipWhole },
-  { name: "import", path: "/import", before: importBadRows },
+  { name: "count", path: "/stock/counts", before: countBin },
   { name: "places", path: "/stock/places", dark: true },
 ];
 

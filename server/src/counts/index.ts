@@ -1,2 +1,1 @@
-export { countNext } from "./next.ts";
 export * from "./routes.ts";

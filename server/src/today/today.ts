@@ -2,7 +2,6 @@ import type { AnswerOf, BuildRow, OrderRow, PurchaseRow, routes, TodayTask } fro
 import { addDays, buildNext, byNeed, isOpenOrder, orderNext, purchaseNext } from "@yosegi/core";
 import { findBuilds } from "../builds/index.ts";
 import { findPurchases } from "../buying/index.ts";
-import { countNext } from "../counts/index.ts";
 import { asJson, type Reading } from "../db/index.ts";
 import { findOrders } from "../orders/index.ts";
 
@@ -31,14 +30,7 @@ export async function today(ctx: Reading): Promise<AnswerOf<typeof routes.today>
     .sort(byNeed)
     .slice(0, LISTED)
     .map((task) => ({ ...task, round: rounds.get(`${task.kind} ${task.id}`) ?? null }));
-  // Worked out anew only once something changed.
-  const [bin] = counts.length > 0 ? [] : await ctx.memo(`count next ${ctx.today}`, () => countNext(ctx, 1));
-  return {
-    tasks,
-    total: (await countOpen(ctx)) + counts.length,
-    countNext: bin === undefined ? null : { location: bin.location, store: bin.store, bin: bin.bin },
-    days: await daysAhead(ctx),
-  };
+  return { tasks, total: (await countOpen(ctx)) + counts.length, days: await daysAhead(ctx) };
 }
 
 type Task = Omit<TodayTask, "round">;

@@ -12,6 +12,7 @@ import {
   font,
   HANDHELD,
   NARROW,
+  Notice,
   ScanLine,
   ScanSaid,
   Section,
@@ -36,14 +37,16 @@ export function BinLines({ count }: { count: CountSheet }) {
   const [said, say] = useScanSaid();
   const fields = useRef(new Map<number, HTMLElement>());
   const enter = useCommand(countsRoutes.enterCounts);
+  const saving = useRef<Promise<unknown>>(Promise.resolve());
   const at = bins.find(([bin]) => bin === (chosen ?? firstOpen)) ?? bins[0];
   const next = bins.find(([bin, lines]) => bin !== at?.[0] && lines.some((line) => line.counted === null));
   const save = (line: CountLine, change: Partial<Pick<CountLine, "counted" | "before" | "reason">>) => {
     const { counted, before, reason } = { ...line, ...change };
-    return enter.run({
-      params: { id: count.id },
-      body: { lines: [{ line: line.id, counted, before, reason }] },
-    });
+    const lines = [{ line: line.id, counted, before, reason }];
+    // A scanner is faster than an answer, and a command is sent once at a time.
+    const saved = saving.current.then(() => enter.run({ params: { id: count.id }, body: { lines } }));
+    saving.current = saved;
+    return saved;
   };
   const focusOn = (line: CountLine) =>
     // The bin of the line may only now be shown.
@@ -97,6 +100,7 @@ export function BinLines({ count }: { count: CountSheet }) {
     >
       <ScanLine placeholder="Scan a bin, an item or a serial number" onScan={onScan} />
       <ScanSaid said={said} />
+      {enter.refusal && enter.refusal.fields.length === 0 && <Notice>{enter.refusal.message}</Notice>}
       <List>
         {lines.map((line) => (
           <li

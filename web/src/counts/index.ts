@@ -1,2 +1,3 @@
 export { CountsPage } from "./countspage.tsx";
+export { useCountNext } from "./queries.ts";
 export { countOfBin } from "./words.ts";

@@ -1,6 +1,6 @@
 import { type AnswerOf, itemSheetRoutes, stockRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
-import { type ClipboardEvent, type ReactNode, useState } from "react";
+import { type ClipboardEvent, type ReactNode, useRef, useState } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
@@ -288,7 +288,14 @@ function Scanner({ kind, setLines, form }: ScannerProps) {
   const format = useFormat();
   const stores = useStores().data?.stores ?? [];
   const [said, say] = useScanSaid();
-  const [open, setOpen] = useState<(OpenBin & { contents: Contents }) | null>(null);
+  const [open, setShown] = useState<(OpenBin & { contents: Contents }) | null>(null);
+  // A scanner is faster than an answer: a scan waits for the one before it, and begins from what that came to.
+  const now = useRef(open);
+  const before = useRef(Promise.resolve());
+  const setOpen = (bin: typeof open) => {
+    now.current = bin;
+    setShown(bin);
+  };
   const lines = () => filled(form.methods.getValues("lines"));
   const onBin = async (bin: OpenBin) => {
     const unsent = lines().filter((line) => line.bin === "").length;
@@ -306,18 +313,19 @@ function Scanner({ kind, setLines, form }: ScannerProps) {
     say(true, `From ${bin.store} ${bin.bin}: ${format.count(contents.length, "item", "items")} there`);
   };
   const onTaken = (code: string) => {
-    if (!open) return say(false, `${code} isn't a bin. Scan the bin it is in first.`);
-    const named = inBinNamed(code, open.contents);
+    const from = now.current;
+    if (!from) return say(false, `${code} isn't a bin. Scan the bin it is in first.`);
+    const named = inBinNamed(code, from.contents);
     if (!named.found)
       return say(
         false,
         named.why === "which"
-          ? `Several lots of ${code} are in ${open.bin}: scan the lot.`
-          : `${code} is not in ${open.bin} by the books.`,
+          ? `Several lots of ${code} are in ${from.bin}: scan the lot.`
+          : `${code} is not in ${from.bin} by the books.`,
       );
     const { found } = named;
-    setLines((now) => withScanned(now, kind, open, found));
-    say(true, `${[found.item.code, found.serial || found.lot].filter(Boolean).join(" ")} from ${open.bin}`);
+    setLines((own) => withScanned(own, kind, from, found));
+    say(true, `${[found.item.code, found.serial || found.lot].filter(Boolean).join(" ")} from ${from.bin}`);
   };
   const onReceived = async (code: string) => {
     const answer = await call(itemSheetRoutes.lookUp, { body: { codes: [code] } });
@@ -349,7 +357,7 @@ function Scanner({ kind, setLines, form }: ScannerProps) {
       if (kind === "receive") return onReceived(code);
       onTaken(code);
     };
-    done().catch((error: Error) => say(false, error.message));
+    before.current = before.current.then(done).catch((error: Error) => say(false, error.message));
   };
   useScans(onScan);
   return (

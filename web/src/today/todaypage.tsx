@@ -3,7 +3,7 @@ import { type AnswerOf, countsRoutes, pickingRoutes, type TodayTask, todayRoutes
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { asking, Unanswered, usePress } from "../api/index.ts";
-import { countOfBin } from "../counts/index.ts";
+import { countOfBin, useCountNext } from "../counts/index.ts";
 import {
   Button,
   color,
@@ -51,7 +51,7 @@ export function TodayPage() {
       <Section title={mine.length > 0 ? "All others" : "To do"}>
         <Tasks label="To do" tasks={others} />
       </Section>
-      {data.countNext && <CountNext bin={data.countNext} />}
+      {data.tasks.every(({ kind }) => kind !== "count") && <CountNext />}
     </Page>
   );
 }
@@ -93,9 +93,11 @@ function Days({ days }: { days: Answer["days"] }) {
 }
 
 /** The bin whose count would tell most, for when there is time. */
-function CountNext({ bin }: { bin: NonNullable<Answer["countNext"]> }) {
+function CountNext() {
   const navigate = useNavigate();
+  const bin = useCountNext().data?.bins[0];
   const start = usePress(countsRoutes.newCount, ({ id }) => void navigate(`/stock/counts/${id}`));
+  if (!bin) return null;
   return (
     <Section title="When there is time">
       <Row style={{ alignItems: "center" }}>
