@@ -4,12 +4,18 @@ import { binsToCount, type CountableStock, thereNow } from "./counting.ts";
 
 describe("what is there now of what was counted", () => {
   it("is what was counted, plus what came and less what left since", () => {
-    const counted = { counted: decimal(18), books: decimal(20) };
+    const counted = { counted: decimal(18), books: decimal(20), corrected: decimal(0) };
     expect(thereNow(counted, decimal(20)).toFixed()).toBe("18");
     expect(thereNow(counted, decimal(15)).toFixed()).toBe("13");
     expect(thereNow(counted, decimal(26)).toFixed()).toBe("24");
     // More left since than was counted.
     expect(thereNow(counted, decimal(1)).toFixed()).toBe("-1");
+  });
+  it("is not what another count has put right already, taken off once more", () => {
+    // 20 by the books, 18 counted twice: the first took the 2 off, and 3 have left since.
+    const again = { counted: decimal(18), books: decimal(20), corrected: decimal(-2) };
+    expect(thereNow(again, decimal(18)).toFixed()).toBe("18");
+    expect(thereNow(again, decimal(15)).toFixed()).toBe("15");
   });
 });
 

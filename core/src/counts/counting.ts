@@ -8,14 +8,20 @@ export const COUNT_STATES = ["open", "posted", "undone", "cancelled"] as const;
 export interface CountAgainst {
   counted: Decimal;
   books: Decimal;
+  /** By how much other counts have corrected the books since; below zero where they took away. */
+  corrected: Decimal;
 }
 
+/** How far the books are off by what was counted, but for what other counts have put right already. */
+export const countDifference = ({ counted, books, corrected }: CountAgainst): Decimal =>
+  counted.minus(books).minus(corrected);
+
 /**
- * What is there now: what moved since it was counted has moved what was counted too. Below zero where more has left since than
- * was counted: then one of the two is wrong.
+ * What is there now: what moved since it was counted has moved what was counted too; what another count corrected has moved nothing. Below
+ * zero where more has left since than was counted: then one of the two is wrong.
  */
-export const thereNow = ({ counted, books }: CountAgainst, booksNow: Decimal): Decimal =>
-  booksNow.plus(counted).minus(books);
+export const thereNow = (against: CountAgainst, booksNow: Decimal): Decimal =>
+  booksNow.plus(countDifference(against));
 
 /** Stock at one place, as it is weighed up for counting. */
 export interface CountableStock extends PoolKey {

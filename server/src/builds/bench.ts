@@ -23,7 +23,7 @@ import { firmById } from "../firms/index.ts";
 import { homeOf, loadUnits } from "../items/index.ts";
 import { loadBooks, record, sourcesBy, workLocation } from "../ledger/index.ts";
 import { numberHandOut, unitsHandedOut } from "./handouts.ts";
-import { buildById, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
+import { buildById, doneOf, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
 import type { BuildTableRow } from "./tables.ts";
 import { BUILD, BUILD_LINE } from "./tables.ts";
@@ -43,7 +43,7 @@ export async function handOut(
   refuseStage(build, "handOut");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
   const lines = await storedLines(ctx, id, await loadUnits(ctx));
-  const total = units === null ? null : (await unitsHandedOut(ctx, id)).plus(units);
+  const total = units === null ? null : (await unitsHandedOut(ctx, build)).plus(units);
   if (total?.gt(quantityFromScaled(build.quantity)))
     throw Refusal.at("units", "hand-out-too-many", { number: build.number });
   const drawn = lines
@@ -80,7 +80,7 @@ export async function handOut(
     lots: [],
     movements: plan.moves,
   });
-  await numberHandOut(ctx, id, { posting: posted.id, units, note });
+  await numberHandOut(ctx, id, { posting: posted.id, units, done: doneOf(build), note });
   await bookHandedOut(ctx, id, new Map(plan.lines.map(({ line, taken }) => [line, quantityOf(taken)])));
 }
 

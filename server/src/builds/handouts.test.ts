@@ -68,6 +68,23 @@ describe("parts are handed out", () => {
     expect(await world.audit()).toEqual([]);
   });
 
+  it("anew for so many after all of them were returned to stock", async () => {
+    const world = await demoWorld();
+    const id = await world.queued("FEED-12", "20");
+    await handOut(world, id, { units: "10" });
+    await world.ok(routes.returnToStock, { params: { id }, body: { day: TODAY } });
+    expect(await bench(world, id)).toEqual({});
+    expect((await handOut(world, id, { units: "10" })).status).toBe(200);
+    expect(await bench(world, id)).toMatchObject({ "CAN-12": "10", "LBL-F": "11" });
+    await world.ok(routes.finishBuild, {
+      params: { id },
+      body: finishOf("5", { lot: "AF-1", expiry: "2027-09-30" }),
+    });
+    await handOut(world, id, { units: "10" });
+    expect(await bench(world, id)).toMatchObject({ "CAN-12": "15" });
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("and not undone once some of them were used", async () => {
     const world = await demoWorld();
     const id = await world.queued("FEED-12", "20");

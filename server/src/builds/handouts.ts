@@ -1,10 +1,10 @@
 import type { AnswerOf, routes } from "@yosegi/contract";
-import { type Decimal, quantityFromScaled, quantityToScaled } from "@yosegi/core";
+import { type Decimal, quantityFromScaled, quantityToScaled, ZERO } from "@yosegi/core";
 import { groupBy, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { locationNames } from "../ledger/index.ts";
-import { buildById } from "./rows.ts";
-import { HAND_OUT } from "./tables.ts";
+import { buildById, doneOf } from "./rows.ts";
+import { type BuildTableRow, HAND_OUT } from "./tables.ts";
 
 type Answer = AnswerOf<typeof routes.handOuts>["handOuts"][number];
 
@@ -82,8 +82,15 @@ export async function numberHandOut(
     posting = null,
     round = null,
     units = null,
+    done = ZERO,
     note = "",
-  }: { posting?: number | null; round?: string | null; units?: Decimal | null; note?: string },
+  }: {
+    posting?: number | null;
+    round?: string | null;
+    units?: Decimal | null;
+    done?: Decimal;
+    note?: string;
+  },
 ): Promise<void> {
   const last = await ctx.sql.one<{ n: number }>(
     "SELECT COALESCE(MAX(n), 0) AS n FROM hand_out WHERE build_id = $build",
@@ -92,17 +99,22 @@ export async function numberHandOut(
   const row = { build_id: build, n: (last?.n ?? 0) + 1, posting_id: posting, round, note };
   await ctx.sql.insert(
     HAND_OUT,
-    [{ ...row, units: units && quantityToScaled(units) }],
+    [{ ...row, units: units && quantityToScaled(units), done: quantityToScaled(done) }],
     "ON CONFLICT (build_id, round) DO NOTHING",
   );
 }
 
-/** For how many units parts were handed out, of hand-outs that said so and were not undone. */
-export async function unitsHandedOut(ctx: Reading, build: number): Promise<Decimal> {
-  const row = await ctx.sql.one<{ units: number }>(
-    `SELECT COALESCE(SUM(units), 0) AS units FROM hand_out h
-      WHERE build_id = $build AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = h.posting_id)`,
-    { build },
+/**
+ * For how many units of a build, the first ones, parts were handed out: those done when the first of its hand-outs was made since its parts were
+ * last returned to stock, and those that these hand-outs were for; where there is none since, those done.
+ */
+export async function unitsHandedOut(ctx: Reading, build: BuildTableRow): Promise<Decimal> {
+  const row = await ctx.sql.one<{ done: number | null; units: number }>(
+    `SELECT MIN(h.done) AS done, COALESCE(SUM(h.units), 0) AS units FROM hand_out h
+      WHERE h.build_id = $build AND h.units IS NOT NULL AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = h.posting_id)
+        AND h.posting_id > COALESCE((SELECT MAX(o.id) FROM posting_head o WHERE o.kind = 'return to stock' AND o.document = $number), 0)`,
+    { build: build.id, number: build.number },
   );
-  return quantityFromScaled(row?.units ?? 0);
+  if (!row || row.done === null) return doneOf(build);
+  return quantityFromScaled(row.done).plus(quantityFromScaled(row.units));
 }

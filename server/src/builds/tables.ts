@@ -139,5 +139,7 @@ export const HAND_OUT = table("hand_out", {
   round: orNull(text()),
   /** For so many units, in millionths; null: for all that was open. */
   units: orNull(integer()),
+  /** Units that were done when it was handed out. */
+  done: filled(integer()),
   note: filled(text()),
 });

@@ -89,6 +89,22 @@ describe("a count sheet", () => {
     expect(await onHand(world, "HTL-J")).toBe(String(before - 3));
   });
 
+  it("takes nothing off twice where two sheets count one bin, nor when one of them is undone", async () => {
+    const world = await demoWorld();
+    const [first, second] = [await countOf(world, "HTL-J"), await countOf(world, "HTL-J")];
+    const before = Number(first.line.books);
+    await enter(world, first.id, first.line.id, String(before - 2));
+    await enter(world, second.id, second.line.id, String(before - 2));
+    world.store.now = () => new Date(`${TODAY}T09:10:00Z`);
+    await world.ok(routes.postCount, { params: { id: first.id } });
+    expect((await world.ok(routes.countSheet, { params: { id: second.id } })).differences).toBe(0);
+    await world.ok(routes.undoStock, { body: { document: first.number } });
+    expect((await world.ok(routes.countSheet, { params: { id: second.id } })).differences).toBe(1);
+    await world.ok(routes.postCount, { params: { id: second.id } });
+    expect(await onHand(world, "HTL-J")).toBe(String(before - 2));
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("refuses to be posted where more left than was counted, until it is counted again", async () => {
     const world = await demoWorld();
     const { id, line } = await countOf(world, "HTL-J");

@@ -1,5 +1,5 @@
 import type { BinToCountAnswer } from "@yosegi/contract";
-import { addDays, binsToCount, type Day, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
+import { addDays, binsToCount, dayIn, moneyFromScaled, quantityFromScaled } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { locationNames } from "../ledger/index.ts";
 
@@ -36,7 +36,9 @@ export async function countNext(ctx: Reading, most: number): Promise<BinToCountA
     ],
     `WITH last AS (
        SELECT l.item_id, l.lot, l.serial, l.location_id, l.bin, MAX(l.moment) AS moment
-         FROM count_line l JOIN count_sheet c ON c.id = l.sheet_id WHERE l.counted IS NOT NULL AND c.state = 'posted' GROUP BY 1, 2, 3, 4, 5),
+         FROM count_line l JOIN count_sheet c ON c.id = l.sheet_id WHERE l.counted IS NOT NULL AND c.state = 'posted'
+          AND NOT EXISTS (SELECT 1 FROM posting_head o JOIN posting_head u ON u.undoes = o.id WHERE o.document = c.number AND o.kind = 'count')
+        GROUP BY 1, 2, 3, 4, 5),
      moved AS (
        SELECT x.item_id, x.lot, x.serial, x.location_id, x.bin, COUNT(*) AS moves FROM (
          SELECT m.item_id, m.lot, m.serial, m.from_location AS location_id, m.from_bin AS bin, o.moment
@@ -72,7 +74,7 @@ export async function countNext(ctx: Reading, most: number): Promise<BinToCountA
       quantity: quantityFromScaled(quantity),
       poolQuantity: quantityFromScaled(pool_quantity),
       poolValue: moneyFromScaled(pool_value),
-      lastCounted: counted === null ? null : (counted.slice(0, 10) as Day),
+      lastCounted: counted === null ? null : dayIn(ctx.company?.time_zone ?? "UTC", counted),
     })),
   )
     .slice(0, most)

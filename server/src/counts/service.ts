@@ -218,7 +218,7 @@ export async function postCount(ctx: Writing, id: number): Promise<void> {
   const lines = await linesOfSheet(ctx, id);
   const items = lines.map((line) => line.item_id);
   const { stock } = await loadBooks(ctx, items);
-  const theres = theresOf(lines, stock);
+  const theres = await theresOf(ctx, sheet, lines, stock);
   if (theres.length === 0) throw new Refusal("nothing-counted", { number: sheet.number });
   const brief = await briefs(ctx, items);
   const names = await locationNames(ctx);

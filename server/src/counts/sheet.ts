@@ -1,6 +1,7 @@
 import { type CountLine, type CountSheet, Refusal } from "@yosegi/contract";
 import {
   type Counted,
+  countDifference,
   countMovements,
   type Decimal,
   moneyFromScaled,
@@ -49,14 +50,39 @@ export interface LineThere {
 }
 
 /** What the counted lines of a sheet say is there now; lines that were not counted are left out. */
-export function theresOf(lines: readonly CountLineRow[], stock: StockState): LineThere[] {
+export async function theresOf(
+  ctx: Reading,
+  sheet: CountSheetRow,
+  lines: readonly CountLineRow[],
+  stock: StockState,
+): Promise<LineThere[]> {
+  const corrected = await correctionsSince(ctx, sheet);
   return lines.flatMap((line) => {
     if (line.counted === null || line.books === null) return [];
-    const counted = quantityFromScaled(line.counted);
-    const books = quantityFromScaled(line.before === 1 ? line.expected : line.books);
+    const against = {
+      counted: quantityFromScaled(line.counted),
+      books: quantityFromScaled(line.before === 1 ? line.expected : line.books),
+      // What the sheet itself has corrected is no other count.
+      corrected: sheet.state === "posted" ? ZERO : (corrected.get(line.id) ?? ZERO),
+    };
     const now = stock.balances.get(spotKey(placeOf(line)))?.quantity ?? ZERO;
-    return [{ line, difference: counted.minus(books), there: thereNow({ counted, books }, now) }];
+    return [{ line, difference: countDifference(against), there: thereNow(against, now) }];
   });
+}
+
+/** By how much other counts have corrected the books of each line since it was counted. */
+async function correctionsSince(ctx: Reading, { id, moment }: CountSheetRow): Promise<Map<number, Decimal>> {
+  const rows = await ctx.sql.all<{ line: number; quantity: number }>(
+    `SELECT l.id AS line, SUM(CASE WHEN m.to_location IS NULL THEN -m.quantity ELSE m.quantity END) AS quantity
+       FROM count_line l
+       JOIN stock_movement m ON m.item_id = l.item_id AND m.lot = l.lot AND m.serial = l.serial AND m.purpose = 'counted'
+        AND COALESCE(m.to_location, m.from_location) = l.location_id
+        AND CASE WHEN m.to_location IS NULL THEN m.from_bin ELSE m.to_bin END = l.bin
+       JOIN posting_head o ON o.id = m.posting_id AND o.moment > CASE WHEN l.before = 1 THEN $moment ELSE l.moment END
+      WHERE l.sheet_id = $id AND l.counted IS NOT NULL GROUP BY l.id`,
+    { id, moment },
+  );
+  return new Map(rows.map((row) => [row.line, quantityFromScaled(row.quantity)]));
 }
 
 /** Values of what differs, by where it is: found above zero, lost below. */
@@ -131,7 +157,7 @@ export async function countSheet(ctx: Reading, id: number): Promise<CountSheet> 
     ctx,
     lines.map((line) => line.item_id),
   );
-  const theres = theresOf(lines, stock);
+  const theres = await theresOf(ctx, sheet, lines, stock);
   const values = await valuesOf(ctx, sheet, theres, stock);
   const people = await personNames(ctx);
   const answers = await lineAnswers(ctx, { sheet, lines, stock, theres, values, people });

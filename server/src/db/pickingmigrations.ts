@@ -90,7 +90,8 @@ CREATE INDEX label_waiting ON label (id) WHERE printed_at IS NULL;`,
     sql: `
 CREATE TABLE hand_out (
   id INTEGER PRIMARY KEY, build_id INTEGER NOT NULL REFERENCES build (id), n INTEGER NOT NULL CHECK (n > 0),
-  posting_id INTEGER UNIQUE REFERENCES posting (id), round TEXT, units ${scaledOrNull("units")}, note ${text("note", 500)} DEFAULT '',
+  posting_id INTEGER UNIQUE REFERENCES posting (id), round TEXT, units ${scaledOrNull("units")},
+  done ${scaled("done")} DEFAULT 0, note ${text("note", 500)} DEFAULT '',
   CHECK ((posting_id IS NULL) <> (round IS NULL)), UNIQUE (build_id, n), UNIQUE (build_id, round)
 ) STRICT;
 INSERT INTO hand_out (build_id, n, posting_id)

@@ -327,13 +327,14 @@ function Scanner({ kind, setLines, form }: ScannerProps) {
     setLines((own) => withScanned(own, kind, from, found));
     say(true, `${[found.item.code, found.serial || found.lot].filter(Boolean).join(" ")} from ${from.bin}`);
   };
-  const onReceived = async (code: string) => {
+  const onReceived = async (code: string, isNumber: boolean) => {
     const answer = await call(itemSheetRoutes.lookUp, { body: { codes: [code] } });
     const [item] = answer.items;
     if (item) {
       setLines((now) => withReceived(now, item));
       return say(true, `${item.code} comes in`);
     }
+    if (isNumber && onQuantity(code)) return;
     // A code that is no item is the lot or serial number of what was scanned last.
     const last = lines().at(-1);
     const field = last?.item?.tracking === "serial" ? "serial" : "lot";
@@ -353,8 +354,11 @@ function Scanner({ kind, setLines, form }: ScannerProps) {
     const bin = binNamed(code, stores, shownStore());
     const done = async () => {
       if (bin) return onBin(bin);
-      if (/^\d{1,5}$/.test(code) && onQuantity(code)) return;
-      if (kind === "receive") return onReceived(code);
+      // A person's own codes may be digits: what names something here is that, and no quantity.
+      const isNumber = /^\d{1,5}$/.test(code);
+      if (kind === "receive") return onReceived(code, isNumber);
+      const named = isNumber && now.current !== null && inBinNamed(code, now.current.contents).found;
+      if (isNumber && !named && onQuantity(code)) return;
       onTaken(code);
     };
     before.current = before.current.then(done).catch((error: Error) => say(false, error.message));
