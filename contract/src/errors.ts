@@ -216,6 +216,7 @@ export const ERRORS = {
   "built-here": at(409, (p) => `${p.serial} was built as ${p.number}, which says what is in it.`),
   "not-itself": at(422, (p) => `${p.code} can't be inside itself.`),
   "email-needed": at(422, () => "Enter the e-mail address that messages go to."),
+  "piece-needed": at(422, () => "Enter a lot or a serial number, and not both."),
   "no-bins": at(409, (p) => `${p.store} has no bins yet.`),
   "nothing-to-count": at(409, () => "Nothing is in stock there that is to be counted."),
   "count-too-long": at(422, (p) => `A count sheet has up to ${p.most} lines. Choose fewer bins or items.`),

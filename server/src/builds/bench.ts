@@ -1,6 +1,7 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   buildOwner,
+  checkDecimals,
   type Day,
   type Decimal,
   heldByBuild,
@@ -9,10 +10,12 @@ import {
   type Movement,
   max,
   min,
+  type Problem,
   planHandOut,
   quantityFromScaled,
   quantityOf,
   quantityToScaled,
+  reporter,
   returnToStock,
   type Source,
   sameOwner,
@@ -20,8 +23,9 @@ import {
 } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import { firmById } from "../firms/index.ts";
-import { homeOf, loadUnits } from "../items/index.ts";
+import { briefs, homeOf, loadUnits, unitNamed } from "../items/index.ts";
 import { loadBooks, record, sourcesBy, workLocation } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
 import { numberHandOut, unitsHandedOut } from "./handouts.ts";
 import { buildById, doneOf, openOf, refuseStage, type StoredLine, storedLines } from "./rows.ts";
 import { notEnough } from "./short.ts";
@@ -42,7 +46,14 @@ export async function handOut(
   const build = await buildById(ctx, id);
   refuseStage(build, "handOut");
   if (day > ctx.today) throw Refusal.at("day", "day-future");
-  const lines = await storedLines(ctx, id, await loadUnits(ctx));
+  const known = await loadUnits(ctx);
+  const lines = await storedLines(ctx, id, known);
+  if (units !== null) {
+    const problems: Problem[] = [];
+    const { unit } = (await briefs(ctx, [build.product_id]))(build.product_id);
+    checkDecimals("units", units, unitNamed(known, unit), reporter(0, problems));
+    refuseProblems(problems, (p) => p.field);
+  }
   const total = units === null ? null : (await unitsHandedOut(ctx, build)).plus(units);
   if (total?.gt(quantityFromScaled(build.quantity)))
     throw Refusal.at("units", "hand-out-too-many", { number: build.number });

@@ -33,6 +33,8 @@ describe("parts are handed out", () => {
     });
     const tooMany = await handOut(world, id, { units: "11" });
     expect(fieldsOf(tooMany.error)).toEqual(["units hand-out-too-many"]);
+    const half = await handOut(world, id, { units: "0.5" });
+    expect(fieldsOf(half.error)).toEqual(["units decimals"]);
     expect((await handOut(world, id, { units: "10" })).status).toBe(200);
     expect(await bench(world, id)).toEqual({
       "SYR-72": "249.9",

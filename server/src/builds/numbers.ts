@@ -22,6 +22,7 @@ export async function checkNumbers(
   body: FinishInput,
 ): Promise<void> {
   if (finish.good.eq(0)) return;
+  if (body.madeOn !== null && body.madeOn > ctx.today) throw Refusal.at("madeOn", "day-future");
   const { code } = product;
   if (product.tracking === "lot") {
     if (body.lot === "") throw Refusal.at("lot", "lot-needed", { code });

@@ -134,7 +134,7 @@ async function checkReceipt(
     if (quantity.gt(0)) refuseMore(body, line, item, all, i);
     const store = typed.store === "" ? item.store : typed.store;
     if (stores(store) === null) throw Refusal.at(`lines.${i}.store`, "store-unknown", { store });
-    came.push(...rowsOf(typed, line, item, { at: i, store, units }));
+    came.push(...rowsOf(typed, line, item, { at: i, store, units, today: ctx.today }));
   }
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);
   if (came.length === 0 && !body.lines.some((line) => line.close))
@@ -165,11 +165,18 @@ interface Where {
   at: number;
   store: string;
   units: Units;
+  today: Day;
 }
 
-function rowsOf(typed: Typed, line: PurchaseLineRow, item: ItemOfLine, { at, store, units }: Where): Came[] {
+function rowsOf(
+  typed: Typed,
+  line: PurchaseLineRow,
+  item: ItemOfLine,
+  { at, store, units, today }: Where,
+): Came[] {
   const quantity = typed.quantity;
   if (quantity.eq(0)) return [];
+  if (typed.madeOn !== null && typed.madeOn > today) throw Refusal.at(`lines.${at}.madeOn`, "day-future");
   const priced = { code: item.code, unit: item.unit, packs: packTexts(item.packs) };
   const unitCost =
     typed.price === null

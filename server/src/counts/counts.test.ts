@@ -148,6 +148,13 @@ describe("a count sheet", () => {
       body: { ...body, item: await world.idOf("SYR-72"), lot: "unknown" },
     });
     expect(fieldsOf(lots.error)).toEqual(["lot lot-needed"]);
+    for (const code of ["LAB-B", "KIT-CARE"]) {
+      const work = await world.call(routes.addFound, {
+        params: { id },
+        body: { ...body, item: await world.idOf(code) },
+      });
+      expect(fieldsOf(work.error)).toEqual(["item not-stocked"]);
+    }
     expect((await world.ok(routes.postCount, { params: { id } })).found).toBe("34.4000");
   });
 

@@ -4,6 +4,7 @@ import {
   checkDecimals,
   countEntries,
   countMovements,
+  isStocked,
   type Problem,
   post,
   quantityFromScaled,
@@ -178,6 +179,8 @@ export async function addFound(
   { item, store, bin, lot, serial, counted }: ParsedBody<typeof routes.addFound>,
 ): Promise<void> {
   await openSheet(ctx, id);
+  const { code, kind, notStockTracked } = (await briefs(ctx, [item]))(item);
+  if (!isStocked({ kind, notStockTracked })) throw Refusal.at("item", "not-stocked", { code, kind });
   const location = await storeId(ctx, "store", store);
   const { stock } = await loadBooks(ctx, [item]);
   // A place for it must be one that a count could name.
@@ -193,7 +196,7 @@ export async function addFound(
   const lines = await linesOfSheet(ctx, id);
   const spot = spotKey({ item, lot, serial, location, bin });
   if (lines.some((line) => spotKey(placeOf(line)) === spot))
-    throw Refusal.at("item", "count-line-there", { code: (await briefs(ctx, [item]))(item).code, bin });
+    throw Refusal.at("item", "count-line-there", { code, bin });
   const now = quantityToScaled(stock.balances.get(spot)?.quantity ?? ZERO);
   await ctx.sql.insert(COUNT_LINE, [
     {

@@ -23,6 +23,7 @@ interface Known {
 
 /** What is known of a lot or unit; refuses one that never was in stock. */
 async function knownOf(ctx: Reading, { item, lot, serial }: Piece): Promise<Known> {
+  if ((lot === "") === (serial === "")) throw Refusal.at("lot", "piece-needed");
   const row = await ctx.sql.one<Known>(
     `SELECT made_on AS madeOn, expiry, maker_number AS makerNumber FROM lot_head WHERE item_id = $item AND code = $lot AND $lot <> ''
       UNION ALL

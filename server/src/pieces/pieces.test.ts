@@ -1,6 +1,6 @@
 import { routes } from "@yosegi/contract";
 import { afterEach, describe, expect, it } from "vitest";
-import { takeIn } from "../testing/companies.ts";
+import { handReceipt, takeIn } from "../testing/companies.ts";
 import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
 import { closeWorlds, demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
 
@@ -42,6 +42,11 @@ describe("the card of a lot", () => {
     expect(fieldsOf(later.error)).toEqual(["madeOn day-future"]);
     const none = await world.call(routes.piece, { query: { item, lot: "no such" } });
     expect(fieldsOf(none.error)).toEqual(["lot not-found"]);
+    const neither = await world.call(routes.piece, { query: { item } });
+    expect(fieldsOf(neither.error)).toEqual(["lot piece-needed"]);
+    const future = { lot: "S-F", madeOn: "2026-11-24" };
+    const received = await world.call(routes.receive, { body: handReceipt(item, "1", future) });
+    expect(fieldsOf(received.error)).toEqual(["lines.0.madeOn day-future"]);
   });
 });
 

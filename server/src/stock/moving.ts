@@ -128,7 +128,8 @@ async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockStat
 const BY_HAND = ["move", "scrap", "count", "receipt"];
 
 /** Undoes a move, a scrap, a count, or stock received by hand; what came of a purchase order is undone there. */
-export async function undoStock(ctx: Writing, document: string): Promise<void> {
+export async function undoStock(ctx: Writing, typed: string): Promise<void> {
+  const document = typed.trim().toUpperCase();
   const found = await byHand(ctx, document);
   if (!found) throw Refusal.at("document", "document-not-undone", { document });
   if (found.undone) throw Refusal.at("document", "document-undone", { document });

@@ -189,6 +189,8 @@ export function arrival(
 /** Takes stock in by hand. Gives the number of the receipt. */
 export async function receive(ctx: Writing, body: ParsedBody<typeof routes.receive>): Promise<string> {
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
+  for (const [i, { madeOn }] of body.lines.entries())
+    if (madeOn !== null && madeOn > ctx.today) throw Refusal.at(`lines.${i}.madeOn`, "day-future");
   const brief = await briefs(
     ctx,
     body.lines.map((line) => line.item),
