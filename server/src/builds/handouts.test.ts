@@ -84,6 +84,12 @@ describe("parts are handed out", () => {
     });
     await handOut(world, id, { units: "10" });
     expect(await bench(world, id)).toMatchObject({ "CAN-12": "15" });
+    // What a finish returns is handed out anew too.
+    const rest = { lot: "AF-1", expiry: "2027-09-30", returnToStock: true };
+    await world.ok(routes.finishBuild, { params: { id }, body: finishOf("5", rest) });
+    expect(await bench(world, id)).toEqual({});
+    await handOut(world, id, { units: "4" });
+    expect(await bench(world, id)).toMatchObject({ "CAN-12": "4" });
     expect(await world.audit()).toEqual([]);
   });
 

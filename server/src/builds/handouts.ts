@@ -112,8 +112,10 @@ export async function unitsHandedOut(ctx: Reading, build: BuildTableRow): Promis
   const row = await ctx.sql.one<{ done: number | null; units: number }>(
     `SELECT MIN(h.done) AS done, COALESCE(SUM(h.units), 0) AS units FROM hand_out h
       WHERE h.build_id = $build AND h.units IS NOT NULL AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = h.posting_id)
-        AND h.posting_id > COALESCE((SELECT MAX(o.id) FROM posting_head o WHERE o.kind = 'return to stock' AND o.document = $number), 0)`,
-    { build: build.id, number: build.number },
+        AND h.posting_id > COALESCE((SELECT MAX(m.posting_id) FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id AND o.undoes IS NULL
+             WHERE m.from_owner = 'build' AND m.from_owner_id = $build AND m.purpose = 'returned to stock'
+               AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = o.id)), 0)`,
+    { build: build.id },
   );
   if (!row || row.done === null) return doneOf(build);
   return quantityFromScaled(row.done).plus(quantityFromScaled(row.units));

@@ -1,4 +1,4 @@
-import { X509Certificate } from "node:crypto";
+import { generateKeyPairSync, X509Certificate } from "node:crypto";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { isIP } from "node:net";
 import { join } from "node:path";
@@ -71,8 +71,21 @@ function isGood(pem: string, authority: string, names: readonly string[], now: D
   );
 }
 
+/** Keys are made by Node, which takes a moment; forge would take many seconds. */
+function newKeys() {
+  const { publicKey, privateKey } = generateKeyPairSync("rsa", {
+    modulusLength: BITS,
+    publicKeyEncoding: { type: "spki", format: "pem" },
+    privateKeyEncoding: { type: "pkcs1", format: "pem" },
+  });
+  return {
+    publicKey: forge.pki.publicKeyFromPem(publicKey),
+    privateKey: forge.pki.privateKeyFromPem(privateKey),
+  };
+}
+
 function blank(subject: string, now: Date, days: number) {
-  const keys = forge.pki.rsa.generateKeyPair(BITS);
+  const keys = newKeys();
   const cert = forge.pki.createCertificate();
   cert.publicKey = keys.publicKey;
   // A positive number of its own, by which a device tells certificates apart.
