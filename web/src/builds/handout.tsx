@@ -136,6 +136,7 @@ export function HandOuts({ build }: { build: BuildSheet }) {
                 {round === null && !undone && (
                   <AskButton
                     look="link"
+                    aria-label={`Undo ${number}`}
                     isPending={undo.busy}
                     question={{
                       title: `Undo ${number}?`,
