@@ -13,8 +13,8 @@ import { demoWorld } from "../testing/world.ts";
 import { killed } from "./killing.ts";
 import { LONG } from "./scarce.ts";
 
-const KILLS = LONG ? 20 : 3;
-const PIECES = LONG ? 200 : 30;
+const KILLS = LONG ? 20 : 2;
+const PIECES = LONG ? 200 : 20;
 
 it(`loses and doubles no piece when a picker is killed in the middle of ${PIECES} fetches, ${KILLS} times`, async () => {
   const world = await demoWorld();
