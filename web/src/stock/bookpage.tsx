@@ -1,21 +1,16 @@
-import { type AnswerOf, itemSheetRoutes, stockRoutes } from "@yosegi/contract";
+import { itemSheetRoutes, stockRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
-import { type ClipboardEvent, type ReactNode, useRef, useState } from "react";
-import { useFormContext, useWatch } from "react-hook-form";
-import styled from "styled-components";
+import type { ClipboardEvent } from "react";
 import { call } from "../api/index.ts";
-import { fieldsOf, useItem, useStores } from "../fields/index.ts";
+import { fieldsOf, useStores } from "../fields/index.ts";
 import { FormOf, type FormState, Save, useCommandForm } from "../forms/index.ts";
 import { StockNav } from "../nav/index.ts";
 import {
   Button,
-  color,
   isPastedTable,
   Page,
   pastedTable,
   Row,
-  ScanLine,
-  ScanSaid,
   Section,
   Select,
   Sub,
@@ -23,57 +18,42 @@ import {
   sayFailed,
   useAddress,
   useFormat,
-  useScanSaid,
-  useScans,
 } from "../ui/index.ts";
+import { BookLineFields } from "./booklines.tsx";
 import {
   BLANK_LINE,
   BOOKINGS,
-  type BookItem,
+  type BookDraft,
   type Booking,
   type BookLine,
-  binNamed,
+  filled,
   fromKey,
   fromOf,
-  inBinNamed,
   isBlank,
-  type OpenBin,
   pastedBookings,
   placeNamed,
-  sentTo,
-  withReceived,
-  withScanned,
 } from "./bookscan.ts";
+import { BookScanner } from "./bookscanner.tsx";
 import { shownStore } from "./shownstore.ts";
 import { useUndoStock } from "./undostock.ts";
 
-interface BookDraft {
-  lines: BookLine[];
-  day: string;
-  costTag: string;
-  reason: string;
-}
-
 const In = fieldsOf<BookDraft>();
 
-const WORDS: Record<Booking, { title: string; says: string; save: string; scan: string }> = {
+const WORDS: Record<Booking, { title: string; says: string; save: string }> = {
   move: {
     title: "Move stock",
     says: "Scan the bin it is in, then what is moved, then the bin it goes to. Or type the lines, or paste them: item, quantity, from bin, to bin, lot or serial number.",
     save: "Move",
-    scan: "Scan a bin",
   },
   scrap: {
     title: "Scrap stock",
     says: "Scan the bin it is in, then what is scrapped, once for each. Or type the lines, or paste them: item, quantity, bin, lot or serial number.",
     save: "Scrap",
-    scan: "Scan a bin",
   },
   receive: {
     title: "Receive stock without a purchase order",
     says: "Scan what comes in, once for each, then the bin it goes to. Or type the lines, or paste them: item, quantity, bin, unit cost, lot or serial number, use by.",
     save: "Receive",
-    scan: "Scan an item",
   },
 };
 
@@ -109,8 +89,6 @@ const useBegin = (): BookDraft => {
   const format = useFormat();
   return { lines: [BLANK_LINE], day: format.settings.today, costTag: "", reason: "" };
 };
-
-const filled = (lines: readonly BookLine[]) => lines.filter((line) => !isBlank(line));
 
 /** A fault in what is sent stands at the line that it was sent from. */
 const fieldOf = (path: string, { lines }: BookDraft): string => {
@@ -254,11 +232,11 @@ function BookForm({ kind, form }: { kind: Booking; form: FormState<BookDraft> })
   return (
     <FormOf form={form}>
       <Sub style={{ marginTop: 10 }}>{words.says}</Sub>
-      <Scanner kind={kind} setLines={setLines} form={form} />
+      <BookScanner kind={kind} setLines={setLines} form={form} />
       <Section title="Lines">
         <div onPaste={(event) => void paste(event)}>
           <In.Lines name="lines" blank={BLANK_LINE} add="Add a line" isLong>
-            {(at, i) => <LineFields kind={kind} at={at} nth={i + 1} />}
+            {(at, i) => <BookLineFields kind={kind} at={at} nth={i + 1} />}
           </In.Lines>
         </div>
       </Section>
@@ -274,200 +252,3 @@ function BookForm({ kind, form }: { kind: Booking; form: FormState<BookDraft> })
     </FormOf>
   );
 }
-
-interface ScannerProps {
-  kind: Booking;
-  setLines: (change: (lines: BookLine[]) => BookLine[]) => void;
-  form: FormState<BookDraft>;
-}
-
-type Contents = AnswerOf<typeof stockRoutes.binContents>["contents"];
-
-/** Takes scans, one after the other: a bin, what is in it or comes in, a quantity, the bin it goes to. */
-function Scanner({ kind, setLines, form }: ScannerProps) {
-  const format = useFormat();
-  const stores = useStores().data?.stores ?? [];
-  const [said, say] = useScanSaid();
-  const [open, setShown] = useState<(OpenBin & { contents: Contents }) | null>(null);
-  // A scanner is faster than an answer: a scan waits for the one before it, and begins from what that came to.
-  const now = useRef(open);
-  const before = useRef(Promise.resolve());
-  const setOpen = (bin: typeof open) => {
-    now.current = bin;
-    setShown(bin);
-  };
-  const lines = () => filled(form.methods.getValues("lines"));
-  const onBin = async (bin: OpenBin) => {
-    const unsent = lines().filter((line) => line.bin === "").length;
-    if (kind !== "scrap" && unsent > 0) {
-      setLines((now) => sentTo(now, bin));
-      setOpen(null);
-      return say(true, `${format.count(unsent, "line", "lines")} to ${bin.store} ${bin.bin}`);
-    }
-    if (kind === "receive") return say(false, `Scan what comes in first, then ${bin.bin}.`);
-    const { contents } = await call(stockRoutes.binContents, {
-      params: { id: bin.location },
-      query: { bin: bin.bin },
-    });
-    setOpen({ ...bin, contents });
-    say(true, `From ${bin.store} ${bin.bin}: ${format.count(contents.length, "item", "items")} there`);
-  };
-  const onTaken = (code: string) => {
-    const from = now.current;
-    if (!from) return say(false, `${code} isn't a bin. Scan the bin it is in first.`);
-    const named = inBinNamed(code, from.contents);
-    if (!named.found)
-      return say(
-        false,
-        named.why === "which"
-          ? `Several lots of ${code} are in ${from.bin}: scan the lot.`
-          : `${code} is not in ${from.bin} by the books.`,
-      );
-    const { found } = named;
-    setLines((own) => withScanned(own, kind, from, found));
-    say(true, `${[found.item.code, found.serial || found.lot].filter(Boolean).join(" ")} from ${from.bin}`);
-  };
-  const onReceived = async (code: string, isNumber: boolean) => {
-    const answer = await call(itemSheetRoutes.lookUp, { body: { codes: [code] } });
-    const [item] = answer.items;
-    if (item) {
-      setLines((now) => withReceived(now, item));
-      return say(true, `${item.code} comes in`);
-    }
-    if (isNumber && onQuantity(code)) return;
-    // A code that is no item is the lot or serial number of what was scanned last.
-    const last = lines().at(-1);
-    const field = last?.item?.tracking === "serial" ? "serial" : "lot";
-    if (!last?.item || last.item.tracking === "none" || last[field] !== "")
-      return say(false, `${code} is neither an item nor a bin.`);
-    setLines((now) => now.map((line) => (line === last ? { ...line, [field]: code } : line)));
-    say(true, `${last.item.code}: ${field} ${code}`);
-  };
-  const onQuantity = (quantity: string): boolean => {
-    const last = lines().at(-1);
-    if (!last) return false;
-    setLines((now) => now.map((line) => (line === last ? { ...line, quantity } : line)));
-    say(true, format.amount(quantity, last.item?.unit ?? ""));
-    return true;
-  };
-  const onScan = (code: string) => {
-    const bin = binNamed(code, stores, shownStore());
-    const done = async () => {
-      if (bin) return onBin(bin);
-      // A person's own codes may be digits: what names something here is that, and no quantity.
-      const isNumber = /^\d{1,5}$/.test(code);
-      if (kind === "receive") return onReceived(code, isNumber);
-      const named = isNumber && now.current !== null && inBinNamed(code, now.current.contents).found;
-      if (isNumber && !named && onQuantity(code)) return;
-      onTaken(code);
-    };
-    before.current = before.current.then(done).catch((error: Error) => say(false, error.message));
-  };
-  useScans(onScan);
-  return (
-    <Narrow>
-      <ScanLine placeholder={open ? `Scan what is in ${open.bin}` : WORDS[kind].scan} onScan={onScan} />
-      <ScanSaid said={said} />
-    </Narrow>
-  );
-}
-
-const Narrow = styled.div`
-  max-width: 560px;
-`;
-
-function LineFields({ kind, at, nth }: { kind: Booking; at: `lines.${number}`; nth: number }) {
-  const { setValue } = useFormContext<BookDraft>();
-  const item = useWatch<BookDraft, `lines.${number}.item`>({ name: `${at}.item` });
-  return (
-    <Fields>
-      <In.Item
-        label={`Item ${nth}`}
-        name={`${at}.item`}
-        width="260px"
-        choosing="stock"
-        onChanged={() => setValue(`${at}.from`, "")}
-      />
-      {kind !== "receive" && <FromField at={at} nth={nth} item={item} />}
-      <In.Quantity
-        label={`Quantity ${nth}`}
-        name={`${at}.quantity`}
-        width="130px"
-        unit={item?.unit}
-        packs={item?.packs ?? []}
-      />
-      {kind !== "scrap" && (
-        <>
-          <In.Store label={`To store ${nth}`} name={`${at}.store`} width="150px" />
-          <In.Text label={`To bin ${nth}`} name={`${at}.bin`} width="100px" />
-        </>
-      )}
-      {kind === "receive" && (
-        <>
-          {item?.tracking === "lot" && (
-            <>
-              <In.Text label={`Lot ${nth}`} name={`${at}.lot`} width="130px" />
-              <In.Day label={`Use by ${nth}`} name={`${at}.expiry`} width="170px" />
-            </>
-          )}
-          {item?.tracking === "serial" && (
-            <In.Text label={`Serial number ${nth}`} name={`${at}.serial`} width="160px" />
-          )}
-          <In.Rate
-            label={`Unit cost ${nth}`}
-            name={`${at}.unitCost`}
-            per={`${at}.costPer`}
-            perLabel={`Per ${nth}`}
-            width="110px"
-            placeholder="standard"
-            unit={item?.unit}
-            packs={item?.packs ?? []}
-          />
-        </>
-      )}
-    </Fields>
-  );
-}
-
-/** Where a line takes from: one of the places that have stock of its item. */
-function FromField({
-  at,
-  nth,
-  item,
-}: {
-  at: `lines.${number}`;
-  nth: number;
-  item: BookItem | null;
-}): ReactNode {
-  const format = useFormat();
-  const from = useWatch<BookDraft, `lines.${number}.from`>({ name: `${at}.from` });
-  const { data } = useItem(item?.id ?? 0);
-  const spots = (item && data?.id === item.id ? data.stockByBin : []).filter(({ kind }) => kind === "store");
-  const options = spots.map((spot) => ({
-    value: fromKey(spot),
-    label: `${[`${spot.store} ${spot.bin}`.trim(), spot.serial || spot.lot].filter(Boolean).join(" · ")}: ${format.amount(spot.quantity, data?.unit ?? "")}`,
-  }));
-  const isThere = from === "" || options.some(({ value }) => value === from);
-  const typed = fromOf(from);
-  const gone = {
-    value: from,
-    label: `${[`${typed.store} ${typed.bin}`.trim(), typed.serial || typed.lot].filter(Boolean).join(" · ")}: nothing there`,
-  };
-  return (
-    <In.Choice
-      label={`From ${nth}`}
-      name={`${at}.from`}
-      width="260px"
-      options={isThere ? options : [...options, gone]}
-    />
-  );
-}
-
-const Fields = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  flex: 1;
-  padding-bottom: 8px;
-  border-bottom: 1px solid ${color.line};
-`;

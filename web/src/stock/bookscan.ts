@@ -54,6 +54,17 @@ export const BLANK_LINE: BookLine = {
 export const isBlank = ({ item, from, quantity }: BookLine): boolean =>
   item === null && from === "" && quantity === "";
 
+/** The lines that say something. */
+export const filled = (lines: readonly BookLine[]): BookLine[] => lines.filter((line) => !isBlank(line));
+
+/** What is booked together, as the form holds it. */
+export interface BookDraft {
+  lines: BookLine[];
+  day: string;
+  costTag: string;
+  reason: string;
+}
+
 /** A bin that goods are scanned out of. */
 export interface OpenBin {
   location: number;
@@ -105,7 +116,7 @@ export function withScanned(
   { item, lot, serial, quantity }: InBin,
 ): BookLine[] {
   const from = fromKey({ store, bin, lot, serial });
-  const kept = lines.filter((line) => !isBlank(line));
+  const kept = filled(lines);
   const at = kept.findIndex((line) => line.item?.id === item.id && line.from === from);
   const known = kept[at];
   if (!known)
@@ -122,7 +133,7 @@ const oneMore = (quantity: string): string =>
 
 /** Adds what was scanned of an item that comes in: one more of it, or another serial number. */
 export function withReceived(lines: readonly BookLine[], item: BookItem): BookLine[] {
-  const kept = lines.filter((line) => !isBlank(line));
+  const kept = filled(lines);
   const at = kept.findLastIndex((line) => line.item?.id === item.id && line.bin === "");
   const known = kept[at];
   if (known && item.tracking !== "serial")
