@@ -15,6 +15,6 @@ export default defineConfig({
     // What a worker of the page asks for can not be held back by a story; those that need it allow it.
     serviceWorkers: "block",
     ...browser,
-    trace: { mode: "retain-on-failure", screenshots: false, sources: false },
+    trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
   },
 });

@@ -122,6 +122,16 @@ export const ERRORS = {
   "supplier-none": at(422, (p) => `${p.code} has no supplier yet: add one in the catalog.`),
   "not-supplier": at(422, (p) => `${p.name} does not supply ${p.code}.`),
   "pack-unknown": at(422, (p) => `${p.code} has no pack called ${p.pack}.`),
+  "substitute-too-many": at(409, (p) => `Only ${p.open} ${p.unit} of ${p.code} are still to be handed out.`),
+  "substitute-at-finish": at(
+    409,
+    (p) => `Some of ${p.number} is finished already. Take the substitute when you finish the rest.`,
+  ),
+  "substitute-unknown": at(409, (p) => `${p.code} was not taken as a substitute while picking ${p.number}.`),
+  "substitute-handed-out": at(
+    409,
+    (p) => `${p.quantity} ${p.unit} of ${p.code} are handed out already. Undo that first.`,
+  ),
   "not-substitute": at(422, (p) => `${p.by} isn't a substitute for ${p.part}.`),
   cancelled: at(409, () => "Stopped. Nothing was saved."),
   "job-running": at(409, (p) => `${p.job} is already running.`),

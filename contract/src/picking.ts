@@ -102,6 +102,9 @@ const missing = z.object({
     .meta({ description: "A person left it short in this round; else it is not in stock" }),
 });
 
+/** A line of a build in a round, with its item. */
+const buildLineOf = z.object({ build: ref, number: z.string(), line: ref, item: itemBrief });
+
 export const pickRound = roundBrief
   .extend({
     startedAt: moment,
@@ -118,6 +121,22 @@ export const pickRound = roundBrief
     stops: z.array(pickStop).meta({ description: "Where to go, in walk order" }),
     fetched: z.array(fetched).meta({ description: "What was fetched in it, the latest first" }),
     missing: z.array(missing),
+    substitutable: z
+      .array(
+        buildLineOf.extend({
+          open: figure,
+          substitutes: z.array(z.object({ item: itemBrief, factor: figure, free: figure })),
+        }),
+      )
+      .meta({ description: "Lines of its builds that the parts list allows substitutes for" }),
+    substituted: z
+      .array(
+        buildLineOf.extend({
+          insteadOf: itemBrief,
+          replaces: figure.meta({ description: "Of the part, in its stock unit" }),
+        }),
+      )
+      .meta({ description: "Substitutes taken while picking of which nothing is handed out yet" }),
   })
   .meta({ id: "PickRound" });
 export type PickRound = z.infer<typeof pickRound>;
@@ -216,6 +235,26 @@ export const pickingRoutes = {
     summary: "Leave the rest of a stop short in this round",
     ...byId,
     body: z.object({ location: ref, bin, item: ref, lot: lot.default(""), serial: serial.default("") }),
+    ...roundAnswer,
+  }),
+  takeSubstitute: command("/api/picks/:id/substitute", {
+    permission: "pick",
+    summary:
+      "Take a substitute that the parts list allows for what a build of the round still needs of a part",
+    ...byId,
+    body: z.object({
+      build: ref,
+      line: ref,
+      item: ref,
+      quantity: quantity.meta({ description: "Of the part it stands in for, in its stock unit" }),
+    }),
+    ...roundAnswer,
+  }),
+  undoSubstitute: command("/api/picks/:id/substitute/undo", {
+    permission: "pick",
+    summary: "Take the part again instead of a substitute of which nothing is handed out yet",
+    ...byId,
+    body: z.object({ build: ref, line: ref }),
     ...roundAnswer,
   }),
   undoFetch: command("/api/picks/:id/undo", {

@@ -1,15 +1,6 @@
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { answer, cells, check, pdfText, pickFirm } from "./steps.ts";
-
-/** Makes a build from a check and queues it. */
-async function queue(page: Page, product: string, quantity: string): Promise<void> {
-  await page.goto("/check");
-  await check(page, product, quantity);
-  await page.getByRole("button", { name: new RegExp(`^Build (all )?${quantity}`) }).click();
-  await page.getByRole("button", { name: "Queue build" }).click();
-  await expect(page.getByRole("button", { name: `Finish ${quantity}` })).toBeVisible();
-}
+import { answer, cells, check, pdfText, pickFirm, queue } from "./steps.ts";
 
 const finish = (page: Page, quantity: string) =>
   page.getByRole("button", { name: `Finish ${quantity}`, exact: true }).click();

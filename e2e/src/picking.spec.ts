@@ -2,7 +2,7 @@ import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
-import { scan } from "./steps.ts";
+import { queue, scan } from "./steps.ts";
 
 test.use({ viewport: { width: 360, height: 740 } });
 
@@ -64,6 +64,42 @@ test("a round for two builds and an order, by scans only, up to the next step", 
   await expect(dialog.getByText("from Packed O-3").first()).toBeVisible();
   await dialog.getByRole("button", { name: "Ship", exact: true }).click();
   await expect(page.getByText("Shipped as S-1.")).toBeVisible();
+});
+
+test("a substitute that the parts list allows is fetched for what is left short, and given back before that", async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await queue(page, "FEED-12", "20");
+  await page.setViewportSize({ width: 360, height: 740 });
+  await start(page, /Autumn feed/);
+  const labels = page.getByRole("list", { name: "Then" }).getByRole("button", { name: /label/i });
+  await labels.click();
+  await page.getByRole("button", { name: "Other …" }).click();
+  await page.getByRole("button", { name: "Leave it short" }).click();
+  await expect(page.getByText("Not fetched: 21 pc LBL-F for B-8 (left short)")).toBeVisible();
+  const takeOther = page.getByRole("button", { name: "Take LBL-H instead of LBL-F for B-8" });
+  await takeOther.click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByLabel("Of LBL-F, to be replaced")).toHaveValue("21");
+  await dialog.getByLabel("Of LBL-F, to be replaced").fill("22");
+  await dialog.getByRole("button", { name: "Fetch LBL-H instead" }).click();
+  await expect(dialog.getByText("Only 21 pc of LBL-F are still to be handed out.")).toBeVisible();
+  await dialog.getByLabel("Of LBL-F, to be replaced").fill("5");
+  await dialog.getByRole("button", { name: "Fetch LBL-H instead" }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByText("Not fetched: 16 pc LBL-F for B-8 (left short)")).toBeVisible();
+  expect(await scrollsSideways(page)).toEqual([]);
+  expect(await smallTargets(page)).toEqual([]);
+  await page.getByRole("button", { name: "Take LBL-F again for B-8" }).click();
+  await expect(page.getByText("Not fetched: 21 pc LBL-F for B-8 (left short)")).toBeVisible();
+  await takeOther.click();
+  await dialog.getByRole("button", { name: "Fetch LBL-H instead" }).click();
+  await expect(page.getByText(/^Not fetched/)).toHaveCount(0);
+  await labels.click();
+  await page.getByRole("button", { name: "Take 21 pc" }).click();
+  await expect(page.getByText("1 of 5 fetched")).toBeVisible();
+  await expect(page.getByRole("list", { name: "Substitutes taken" })).toHaveCount(0);
 });
 
 test("by touch only, with a bin that holds less than the books say, and one fetch undone", async ({

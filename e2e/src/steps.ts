@@ -36,6 +36,15 @@ export async function check(page: Page, product: string, quantity: string): Prom
   await page.getByLabel("How many").fill(quantity);
 }
 
+/** Makes a build from a check and queues it. */
+export async function queue(page: Page, product: string, quantity: string): Promise<void> {
+  await page.goto("/check");
+  await check(page, product, quantity);
+  await page.getByRole("button", { name: new RegExp(`^Build (all )?${quantity}`) }).click();
+  await page.getByRole("button", { name: "Queue build" }).click();
+  await expect(page.getByRole("button", { name: `Finish ${quantity}` })).toBeVisible();
+}
+
 /** The text of each cell of a table's row, found by a text in it. */
 export async function cells(page: Page, table: string, row: string): Promise<string[]> {
   const line = page.getByRole("table", { name: table }).getByRole("row").filter({ hasText: row });

@@ -63,6 +63,10 @@ function inStorableNumbers(amounts: readonly Decimal[]): (amount: Decimal) => De
 const greatestCommonDivisor = (a: bigint, b: bigint): bigint =>
   b === 0n ? a : greatestCommonDivisor(b, a % b);
 
+/** How much of a substitute stands in for so much of a part in its stock unit: by its factor, raised to the substitute's decimals. */
+export const substituteFor = (part: Decimal, factor: Decimal, decimals: number): Decimal =>
+  divideUp(part.times(factor), ONE, decimals);
+
 /**
  * A list for `units` in which a substitute takes the place of a part only for the `short` of it, in its stock unit: lines that allow
  * the substitute give way from the last on, each with a line of the substitute at the end.
@@ -87,7 +91,7 @@ export function takeForShort<Line extends FullLine>(
     const unit = { ...by.unit, factor: line.stockUnit.factor };
     added.push({
       line: { ...line, item: by.item, stocked: by.stocked, unit, stockUnit: unit, substitutes: [] },
-      need: divideUp(replaced.times(allowed.quantity), ONE, by.unit.decimals),
+      need: substituteFor(replaced, allowed.quantity, by.unit.decimals),
     });
   }
   return { ...list, ...ownParts(list.makes, units, [...kept, ...added]) };

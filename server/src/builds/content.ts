@@ -264,6 +264,7 @@ function draftLines(build: BuildTableRow, list: ChosenList["taken"]): StoredLine
     bench: ZERO,
     added: false,
     insteadOf: null,
+    replaces: ZERO,
   }));
 }
 

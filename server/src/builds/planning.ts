@@ -207,6 +207,7 @@ async function addedLines(
       drawnAt: "finish",
       added: true,
       insteadOf,
+      replaces: ZERO,
     };
   });
 }

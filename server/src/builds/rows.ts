@@ -61,6 +61,8 @@ export interface StoredLine extends ListLine {
   listLine: number | null;
   added: boolean;
   insteadOf: number | null;
+  /** Of the part of line `insteadOf`, how much it stands in for since a picker took it; zero where it can't be given back. */
+  replaces: Decimal;
 }
 
 export async function buildById(ctx: Reading, id: number): Promise<BuildTableRow> {
@@ -119,6 +121,7 @@ interface StoredRow extends LineRow {
   list_line: number | null;
   added: number;
   instead_of: number | null;
+  replaces: number;
 }
 
 /** The lines that each of some builds keeps. Units may still be on their way, so that both are read at once. */
@@ -131,7 +134,7 @@ export async function linesOfBuilds(
   const [rows, known] = await Promise.all([
     ctx.sql.all<StoredRow>(
       `SELECT l.build_id AS build, l.line, ${LINE_COLUMNS}, l.need, l.used, l.scrapped AS scrapped, l.open, l.bench, l.drawn_at,
-              l.location_id AS store, l.note, l.list_line, l.added, l.instead_of
+              l.location_id AS store, l.note, l.list_line, l.added, l.instead_of, l.replaces
          FROM json_each($builds) ids JOIN build_line l ON l.build_id = ids.value JOIN item_head i ON i.id = l.item_id
         ORDER BY l.build_id, l.line`,
       { builds: asJson(builds) },
@@ -149,6 +152,7 @@ export async function linesOfBuilds(
       listLine: row.list_line,
       added: row.added === 1,
       insteadOf: row.instead_of,
+      replaces: quantityFromScaled(row.replaces),
       need: quantityFromScaled(row.need),
       used: quantityFromScaled(row.used),
       scrapped: quantityFromScaled(row.scrapped),

@@ -163,7 +163,7 @@ async function deviations(ctx: Reading, builds: readonly BuildTableRow[]) {
 }
 
 /** What the revisions of builds allow instead of a line's part. */
-async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
+export async function substitutesOf(ctx: Reading, builds: readonly BuildTableRow[]) {
   const lists = await loadRevisions(
     ctx,
     builds.flatMap((build) => build.revision_id ?? []),

@@ -185,6 +185,7 @@ async function rewriteNeeds(
       need: quantityToScaled(lineNeed(line, makes, quantityFromScaled(build.quantity))),
       open: quantityToScaled(openOf(build, line, bench)),
       bench: quantityToScaled(bench),
+      replaces: 0,
     };
   });
   await ctx.sql.update(BUILD_LINE, ["build_id", "line"], rows);

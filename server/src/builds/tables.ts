@@ -77,6 +77,7 @@ export const BUILD_LINE = table("build_line", {
   list_line: orNull(integer()),
   added: filled(integer()),
   instead_of: orNull(integer()),
+  replaces: filled(integer()),
 });
 
 export const FINISH = table("finish", {

@@ -139,4 +139,9 @@ CREATE TABLE notice (
 ) STRICT;
 CREATE INDEX notice_of ON notice (person_id, id);`,
   },
+  {
+    // What of the part a substitute stands in for that was taken while picking, so that it can be given back.
+    name: "0042-substitutes-picked",
+    sql: `ALTER TABLE build_line ADD COLUMN replaces ${scaled("replaces")} DEFAULT 0;`,
+  },
 ];

@@ -7,6 +7,7 @@ import { fetchPick, undoFetch } from "./fetch.ts";
 import { pickPaper } from "./paper.ts";
 import { endRound, handOverRound, leaveShort, listPicks, startRound } from "./rounds.ts";
 import { roundSheet } from "./sheet.ts";
+import { substituteInRound, undoSubstituteInRound } from "./substitutes.ts";
 
 export function pickingRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.picks, (ctx, { query }) => listPicks(ctx, query));
@@ -21,6 +22,14 @@ export function pickingRoutes(app: FastifyInstance, store: Store): void {
   });
   serveCommand(app, store, routes.leaveShort, async (ctx, { params: { id }, body }) => {
     await leaveShort(ctx, id, body);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.takeSubstitute, async (ctx, { params: { id }, body }) => {
+    await substituteInRound(ctx, id, body);
+    return roundSheet(ctx, id);
+  });
+  serveCommand(app, store, routes.undoSubstitute, async (ctx, { params: { id }, body }) => {
+    await undoSubstituteInRound(ctx, id, body);
     return roundSheet(ctx, id);
   });
   serveCommand(app, store, routes.undoFetch, async (ctx, { params: { id }, body }) => {

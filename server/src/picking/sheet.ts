@@ -15,6 +15,7 @@ import { locationNames } from "../ledger/index.ts";
 import { personNames } from "../people/index.ts";
 import { type Pickable, type PickRef, refKey } from "./documents.ts";
 import { planRound, type RoundPlan, refsOf, roundById } from "./plan.ts";
+import { substitutesIn } from "./substitutes.ts";
 
 /** A round as the picker sees it. */
 export async function roundSheet(ctx: Reading, id: number): Promise<PickRound> {
@@ -39,6 +40,7 @@ export async function roundSheet(ctx: Reading, id: number): Promise<PickRound> {
     stops: await stopAnswers(ctx, plan, brief),
     fetched: await fetchedOf(ctx, moved, brief),
     missing: missingOf(plan, brief),
+    ...(await substitutesIn(ctx, plan)),
   };
 }
 

@@ -20,6 +20,7 @@ export interface PartOfList {
   part: string;
   quantity: string;
   unit?: string;
+  substitutes?: { item: string; quantity: string }[];
 }
 
 /** Writes the main list of a product; it stays a draft, and is in force while none is locked. Gives the revision's id. */
@@ -38,7 +39,7 @@ export async function writeList(
       extra: "0",
       yield: "100",
       ...head,
-      lines: lines.map(({ part, quantity, unit = "pc" }) => ({ part, quantity, unit })),
+      lines: lines.map(({ unit = "pc", ...line }) => ({ ...line, unit })),
     },
   });
   return revision.id;

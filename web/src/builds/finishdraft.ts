@@ -1,5 +1,5 @@
 import { type BuildSheet, type FinishBody, type ItemBrief, PLAIN_LINE } from "@yosegi/contract";
-import { type Day, decimal, divideUp, ONE } from "@yosegi/core";
+import { type Day, decimal, substituteFor } from "@yosegi/core";
 
 /** What a person says of one line; its used figure follows the plan until it is changed. */
 export interface LineDraft {
@@ -90,7 +90,7 @@ export function takeSubstitute(
   substitute: BuildSheet["lines"][number]["substitutes"][number],
   planned: string,
 ): FinishDraft {
-  const quantity = divideUp(decimal(planned).times(substitute.factor), ONE, substitute.item.decimals);
+  const quantity = substituteFor(decimal(planned), decimal(substitute.factor), substitute.item.decimals);
   const taken = { ...PLAIN, item: substitute.item, insteadOf: line, used: quantity.toFixed() };
   return { ...setLine(draft, line, { used: "0" }, planned), extra: [...draft.extra, taken] };
 }

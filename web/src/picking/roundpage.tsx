@@ -10,7 +10,6 @@ import {
   Button,
   color,
   Fold,
-  focusRing,
   HANDHELD,
   Notice,
   Page,
@@ -22,10 +21,12 @@ import {
   useScans,
   useTitle,
 } from "../ui/index.ts";
+import { List } from "./list.tsx";
 import { OtherQuantity } from "./otherquantity.tsx";
 import { useRound } from "./queries.ts";
 import { RoundMenu } from "./roundmenu.tsx";
 import { StopCard } from "./stopcard.tsx";
+import { Substitutes } from "./substitutes.tsx";
 import { type Fetches, useFetches } from "./waiting.ts";
 import { WaitingFetches } from "./waitingfetches.tsx";
 import { NEXT, pieceWords, scanWords } from "./words.ts";
@@ -169,6 +170,7 @@ function Round({ round, fetches }: { round: PickRound; fetches: Fetches }) {
           )}
         </Small>
       )}
+      {round.endedAt === null && <Substitutes round={round} />}
       <Fetched round={round} />
     </Page>
   );
@@ -281,44 +283,6 @@ const Small = styled.p`
   margin: 4px 0;
   font-size: 14px;
   color: ${color.ink2};
-`;
-
-const List = styled.ul`
-  list-style: none;
-  margin: 12px 0 0;
-  padding: 0;
-  max-width: 560px;
-  li,
-  li > button {
-    display: flex;
-    align-items: center;
-    justify-content: space-between;
-    gap: 12px;
-    width: 100%;
-    min-height: ${HANDHELD};
-    text-align: start;
-  }
-  li {
-    border-bottom: 1px solid ${color.line};
-  }
-  li > button:not([data-rac]) {
-    padding: 8px 2px;
-    border: 0;
-    background: none;
-    color: inherit;
-    font: inherit;
-    cursor: pointer;
-    &:focus-visible {
-      ${focusRing}
-    }
-  }
-  li > button[data-rac] {
-    width: auto;
-  }
-  small {
-    display: block;
-    color: ${color.ink2};
-  }
 `;
 
 const Go = styled(Link)`
