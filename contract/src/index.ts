@@ -41,6 +41,7 @@ export { type ErrorParams, problemMessage } from "./problems.ts";
 export * from "./reach.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
+export * from "./returns.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
@@ -76,6 +77,7 @@ import { priceRoutes } from "./prices.ts";
 import { reachRoutes } from "./reach.ts";
 import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
+import { returnRoutes } from "./returns.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
 import { todayRoutes } from "./today.ts";
@@ -102,6 +104,7 @@ export const routes = {
   ...orderRoutes,
   ...pickingRoutes,
   ...shippingRoutes,
+  ...returnRoutes,
   ...buildRoutes,
   ...recurringRoutes,
   ...labelRoutes,

@@ -15,6 +15,7 @@ export const PERMISSIONS = {
   sell: "Take customers' orders",
   pick: "Fetch goods for builds and orders, and put them back",
   ship: "Ship orders, and undo it",
+  returns: "Take back what customers return, and decide what becomes of it",
   import: "Bring in spreadsheets",
   stores: "Keep the list of stores and bins",
   company: "Set up the company and its people",

@@ -20,6 +20,7 @@ export * from "./prices/index.ts";
 export * from "./problems.ts";
 export * from "./promises/index.ts";
 export * from "./recurring/index.ts";
+export * from "./returns/index.ts";
 export * from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export * from "./today/index.ts";

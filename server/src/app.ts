@@ -37,6 +37,7 @@ import { pieceRoutes } from "./pieces/index.ts";
 import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
+import { returnRoutes } from "./returns/index.ts";
 import { type Certificate, secureRoutes } from "./secure/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
@@ -64,6 +65,7 @@ const AREAS = [
   orderRoutes,
   pickingRoutes,
   shippingRoutes,
+  returnRoutes,
   buildRoutes,
   recurringRoutes,
   labelRoutes,

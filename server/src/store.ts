@@ -14,6 +14,7 @@ import { outboxViews } from "./outbox/views.ts";
 import { peopleViews } from "./people/views.ts";
 import { pickingViews } from "./picking/views.ts";
 import { priceViews } from "./prices/views.ts";
+import { returnViews } from "./returns/views.ts";
 import { shippingViews } from "./shipping/views.ts";
 
 /** The views of every area. */
@@ -31,6 +32,7 @@ export const VIEWS = viewsOf({
   ...pickingViews,
   ...countsViews,
   ...shippingViews,
+  ...returnViews,
   ...outboxViews,
   ...allocationViews,
   ...ledgerViews,

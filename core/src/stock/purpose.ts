@@ -95,5 +95,7 @@ export const POSTING_KINDS = [
   "shipment",
   "move",
   "scrap",
+  "return",
+  "inspection",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

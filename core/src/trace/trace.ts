@@ -3,6 +3,7 @@ import type { Purpose } from "../stock/index.ts";
 /** Why a trace ends at a step (docs/rules.md § 14). */
 export const TRACE_ENDS = [
   "with a customer",
+  "back from a customer",
   "from a supplier",
   "opening stock",
   "booked by hand",
@@ -33,6 +34,8 @@ export function endOf(purpose: Purpose): TraceEnd | null {
       return null;
     case "shipped":
       return "with a customer";
+    case "returned":
+      return "back from a customer";
     case "bought":
       return "from a supplier";
     case "opening":

@@ -7,7 +7,7 @@ export { numberHandOut } from "./handouts.ts";
 export * from "./routes.ts";
 export * from "./rows.ts";
 export * from "./service.ts";
-export { substitutesOf } from "./sheetparts.ts";
+export { homes, substitutesOf } from "./sheetparts.ts";
 export * from "./splitting.ts";
 export * from "./steps.ts";
 export * from "./substituting.ts";

@@ -5,6 +5,7 @@ import type { Migration } from "./migration.ts";
 import { orderMigrations } from "./ordermigrations.ts";
 import { fillPhasingOut } from "./phasingout.ts";
 import { pickingMigrations } from "./pickingmigrations.ts";
+import { returnMigrations } from "./returnmigrations.ts";
 import { WHO_CHANGED } from "./whochanged.ts";
 
 const quoted = (value: string) => `'${value.replaceAll("'", "''")}'`;
@@ -655,4 +656,5 @@ CREATE TABLE import_match (
   },
   ...orderMigrations,
   ...pickingMigrations,
+  ...returnMigrations,
 ];

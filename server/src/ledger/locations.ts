@@ -67,6 +67,10 @@ export const workLocation = (ctx: Writing, firm: number | null, name: string): P
 /** Where what is packed for orders is, each in a bin of its own. */
 export const packedLocation = (ctx: Writing): Promise<number> => onlyLocation(ctx, "packed", null, "Packed");
 
+/** Where what customers send back is held until it is inspected, each return in a bin of its own. */
+export const returnsLocation = (ctx: Writing): Promise<number> =>
+  onlyLocation(ctx, "returns", null, "Returns");
+
 /** The one location of a kind, of a firm or of our own, whatever it is called now; created when it is first needed, by `name`. */
 async function onlyLocation(
   ctx: Writing,

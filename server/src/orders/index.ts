@@ -1,5 +1,6 @@
 export { auditOrders } from "./audit.ts";
 export { type CustomerTerms, refuseCredit, stopAtShipping } from "./credit.ts";
+export { taxRates } from "./lines.ts";
 export { findOrders, orderCounts } from "./list.ts";
 export { taxAnswer, withTax } from "./money.ts";
 export { checkPacked, packedOrder } from "./packcheck.ts";

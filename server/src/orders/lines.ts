@@ -194,7 +194,10 @@ async function linesThatStay(
 }
 
 /** The tax rate of an item for a customer: its own, else the company's; an exempt customer pays none (docs/rules.md § 12). */
-async function taxRates(ctx: Reading, customer: number | null): Promise<(item: ItemRow) => Decimal> {
+export async function taxRates(
+  ctx: Reading,
+  customer: number | null,
+): Promise<(item: Pick<ItemRow, "taxRate">) => Decimal> {
   const firm = await ctx.sql.one<{ tax_exempt: number }>(
     "SELECT tax_exempt FROM firm_head WHERE id = $customer",
     {

@@ -1,4 +1,7 @@
 export { auditShipments } from "./audit.ts";
+export { customerPdf } from "./customerpaper.ts";
+export { addressee } from "./papers.ts";
+export { countedOf, leftOf, soldAs } from "./plan.ts";
 export * from "./routes.ts";
 export { shipOrder } from "./ship.ts";
 export { shippingViews } from "./views.ts";

@@ -196,7 +196,8 @@ function withTexts({ texts }: OrderSheet, lines: readonly PaperLine[]): PaperLin
   return [...lines.flatMap((line, i) => [...at(i), line]), ...at(lines.length)];
 }
 
-async function addressee(ctx: Reading, customer: number) {
+/** Who a paper for a customer is to. */
+export async function addressee(ctx: Reading, customer: number) {
   const row = await ctx.sql.one<{ name: string; address: string; contact: string; email: string }>(
     "SELECT name, address, contact, email FROM firm_head WHERE id = $customer",
     { customer },

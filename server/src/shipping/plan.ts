@@ -238,7 +238,7 @@ async function pick(
 }
 
 /** What was counted of lines by shipments that stand. */
-async function countedOf(ctx: Reading, lines: readonly number[]): Promise<(line: number) => Decimal> {
+export async function countedOf(ctx: Reading, lines: readonly number[]): Promise<(line: number) => Decimal> {
   if (lines.length === 0) return () => ZERO;
   const rows = await ctx.sql.all<{ line: number; revenue: number }>(
     `SELECT l.line_id AS line, SUM(l.revenue) AS revenue FROM json_each($lines) ids
@@ -249,6 +249,16 @@ async function countedOf(ctx: Reading, lines: readonly number[]): Promise<(line:
   return (line) => found.get(line) ?? ZERO;
 }
 
+/** Lines as they are sold: each the item itself, or what is in its set. */
+export async function soldAs(ctx: Reading, lines: readonly OrderedLine[]): Promise<SoldLine[]> {
+  const sets = await savedSets(
+    ctx,
+    lines.map(({ id }) => id),
+  );
+  const itemOf = sets.size === 0 ? NO_MONEY : moneyIn(await setItems(ctx, sets.values()));
+  return lines.map((line) => soldLine(line, sets.get(line.id)?.contents ?? null, itemOf));
+}
+
 /** What each line that leaves brings, shared over what leaves of it, and what that costs. */
 async function moneyOf(
   ctx: Reading,
@@ -256,14 +266,14 @@ async function moneyOf(
   picked: readonly PickedComponent[],
   movements: readonly ValuedMovement[] | null,
 ): Promise<PlannedLine[]> {
-  const ids = asked.map(({ line }) => line.id);
   const counted = await countedOf(
     ctx,
     asked.flatMap(({ line }) => (hasLeft(line) ? [line.id] : [])),
   );
-  const sets = await savedSets(ctx, ids);
-  const itemOf = sets.size === 0 ? NO_MONEY : moneyIn(await setItems(ctx, sets.values()));
-  const sold = asked.map(({ line }) => soldLine(line, sets.get(line.id)?.contents ?? null, itemOf));
+  const sold = await soldAs(
+    ctx,
+    asked.map(({ line }) => line),
+  );
   const unstocked = sold.flatMap(({ components }) =>
     components.filter((own) => !own.stocked).map((own) => own.item),
   );
@@ -335,7 +345,8 @@ function soldLine(
   };
 }
 
-const leftOf = ({ shipped, components }: OrderedLine): LeftOfLine => {
+/** What left of a line so far. */
+export const leftOf = ({ shipped, components }: OrderedLine): LeftOfLine => {
   const left = new Map(components.map((own) => [own.item, quantityFromScaled(own.shipped)]));
   return { of: (item) => left.get(item) ?? ZERO, units: quantityFromScaled(shipped) };
 };

@@ -206,6 +206,16 @@ function refuseFromOthers({ takesFrom, brief }: Planned, body: ShipInput): void 
   });
 }
 
+/** What came back of a shipment is undone before the shipment. */
+async function refuseReturned(ctx: Reading, id: number, number: string): Promise<void> {
+  const rows = await ctx.sql.all<{ number: string }>(
+    "SELECT number FROM return_head WHERE shipment_id = $id AND undone_at IS NULL ORDER BY id",
+    { id },
+  );
+  if (rows.length === 0) return;
+  throw new Refusal("shipment-returned", { number, returns: rows.map((row) => row.number).join(", ") });
+}
+
 /** Takes a shipment back: what left is in stock again with the value it had, and open. What was finished with it too, if so asked. */
 export async function undoShipment(ctx: Writing, id: number, finishes: boolean): Promise<void> {
   const row = await ctx.model(SHIPMENT).findByPk(id);
@@ -218,6 +228,7 @@ export async function undoShipment(ctx: Writing, id: number, finishes: boolean):
     undone_at,
   } = row.get({ plain: true });
   if (undone_at !== null) throw new Refusal("shipment-undone", { number });
+  await refuseReturned(ctx, id, number);
   if (posting !== null) await undo(ctx, { kind: "shipment", document: number, reason: "", undoes: posting });
   await ctx.model(SHIPMENT).update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id } });
   // What was packed is packed again.

@@ -1,0 +1,3 @@
+export * from "./credit.ts";
+export * from "./entering.ts";
+export * from "./missing.ts";

@@ -1,0 +1,2 @@
+export { auditReturns } from "./audit.ts";
+export * from "./routes.ts";

@@ -1,0 +1,52 @@
+import { decimal } from "@yosegi/core";
+import type { Reading } from "../db/index.ts";
+import type { Bytes } from "../http/index.ts";
+import { paperStyle } from "../papers/index.ts";
+import { addressee, customerPdf } from "../shipping/index.ts";
+import { standingReturn } from "./service.ts";
+import { returnSheet } from "./sheet.ts";
+
+/** The credit of a return that stands, as the customer gets it. */
+export async function returnPaper(ctx: Reading, id: number): Promise<Bytes> {
+  await standingReturn(ctx, id);
+  const sheet = await returnSheet(ctx, id);
+  const style = await paperStyle(ctx);
+  const { words, day } = style;
+  const facts: [string, string][] = [
+    [words.date, day(sheet.day)],
+    ...(sheet.shipment ? [[words.shipment, sheet.shipment.number] as [string, string]] : []),
+    ...(sheet.order ? [[words.order, sheet.order.number] as [string, string]] : []),
+  ];
+  const taxed = sheet.taxes.filter(({ rate }) => !decimal(rate).eq(0));
+  const title = words["credit title"];
+  return {
+    name: `${title} ${sheet.number}.pdf`,
+    type: "application/pdf",
+    forever: false,
+    content: await customerPdf(ctx, style, {
+      title,
+      number: sheet.number,
+      customer: await addressee(ctx, sheet.customer.id),
+      facts,
+      opening: words["credit opening"],
+      lines: sheet.returned.map((line) => ({
+        name: line.item.name,
+        more: [
+          line.item.code,
+          ...(line.serial === "" ? [] : [`${words["serial number"]} ${line.serial}`]),
+          ...(line.lot === "" ? [] : [`${words.lot} ${line.lot}`]),
+        ],
+        quantity: `${line.quantity} ${line.item.unit}`,
+        price: "",
+        total: line.credit,
+      })),
+      sums: [
+        ...(decimal(sheet.fee).eq(0) ? [] : [[words["restocking fee"], `−${sheet.fee}`] as const]),
+        [words.total, sheet.due],
+        ...taxed.map(({ rate, tax, net }) => [`${words.tax} ${rate} % (${net})`, tax] as const),
+        ...(taxed.length === 0 ? [] : [[words["total with tax"], sheet.gross] as const]),
+      ],
+      closing: [words["credit closing"]],
+    }),
+  };
+}
