@@ -93,7 +93,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   "label-sheets": DATA_AREAS,
   stores: ["stock", "items", "files"],
   today: [...CATALOG, ...RESERVING, "picking", "recurring", "outbox", "files"],
-  trace: [...CATALOG, "stock", "builds", "buying", "orders", "shipping", "files"],
+  trace: [...CATALOG, "stock", "builds", "buying", "orders", "shipping", "returns", "files"],
   stock: ["stock", "items", "builds", "buying", "orders", "firms"],
   counts: ["stock", "counts", "items", "lists", "builds", "buying", "files"],
   imports: DATA_AREAS,

@@ -26,7 +26,10 @@ const traceStep = z.object({
   order: documentBrief.nullable(),
   shipment: documentBrief.nullable(),
   purchase: documentBrief.nullable(),
-  firm: firmBrief.nullable().meta({ description: "The customer it went to, or the supplier it came from" }),
+  return: documentBrief.nullable(),
+  firm: firmBrief
+    .nullable()
+    .meta({ description: "The customer it went to or came back from, or the supplier it came from" }),
 });
 export type TraceStep = z.infer<typeof traceStep>;
 

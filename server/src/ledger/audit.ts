@@ -14,7 +14,7 @@ export interface AuditDifference {
     | "open"
     | "shipped"
     | "returns"
-  | "shipment"
+    | "shipment"
     | "still to come"
     | "receipt"
     | "values of a posting"

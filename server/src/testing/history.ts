@@ -1,4 +1,11 @@
-import { type BuildSheet, PLAIN_BUILD, PLAIN_FINISH, PLAIN_LINE, routes } from "@yosegi/contract";
+import {
+  type BuildSheet,
+  PLAIN_BUILD,
+  PLAIN_FINISH,
+  PLAIN_LINE,
+  PLAIN_SHIPMENT,
+  routes,
+} from "@yosegi/contract";
 import { addDays, type Day } from "@yosegi/core";
 import type { Chance } from "./chance.ts";
 import { handReceipt } from "./companies.ts";
@@ -15,6 +22,8 @@ export interface History {
   builds: number[];
   orders: number[];
   purchases: number[];
+  shipments: number[];
+  returns: number[];
   /** Most purchase orders that are sent: each leaves two files. */
   sendMost: number;
   sent: number;
@@ -90,6 +99,8 @@ export async function startHistory(
     builds: [],
     orders: [],
     purchases: [],
+    shipments: [],
+    returns: [],
     sendMost,
     sent: 0,
     numbers: 0,
@@ -434,6 +445,87 @@ const ownParts = onBuild(async (history, id) => {
   noted(history, await world.call(routes.changeParts, { params: { id }, body: { parts } }));
 });
 
+const shipSome = onOrder(async (history, id) => {
+  const { world, chance } = history;
+  const { orderLines } = await world.ok(routes.order, { params: { id } });
+  const lines = orderLines
+    .filter((line) => Number(line.ready) > 0 && chance.percent(80))
+    .map((line) => ({
+      line: line.id,
+      quantity: String(chance.percent(70) ? Number(line.ready) : Math.ceil(Number(line.ready) / 2)),
+      pieces: [],
+      only: [],
+    }));
+  if (lines.length === 0) return;
+  const body = { ...PLAIN_SHIPMENT, day: history.today(), lines, goOn: true, takeFromOthers: true };
+  const made = noted(history, await world.call(routes.shipOrder, { params: { id }, body }));
+  if (made) history.shipments.push(made.id);
+});
+
+const undoShipped: Act = async (history) => {
+  const id = recent(history, history.shipments);
+  if (id !== null)
+    noted(
+      history,
+      await history.world.call(routes.undoShipment, { params: { id }, body: { finishes: false } }),
+    );
+};
+
+const sendBack: Act = async (history) => {
+  const { world, chance } = history;
+  const shipment = recent(history, history.shipments);
+  if (shipment === null) return;
+  const found = await world.call(routes.returnable, { params: { id: shipment } });
+  if (found.status !== 200) return;
+  const lines = found.answer.pieces
+    .filter(({ shipped, returned }) => Number(shipped) > Number(returned) && chance.percent(60))
+    .map(({ orderLine, item, lot, serial, shipped, returned }) => {
+      const open = Number(shipped) - Number(returned);
+      const quantity = String(chance.percent(60) ? open : Math.ceil(open / 2));
+      return { orderLine, item: item.id, lot, serial, quantity, credit: null };
+    });
+  if (lines.length === 0) return;
+  const body = { shipment, day: history.today(), reason: "sent back", lines };
+  const made = noted(history, await world.call(routes.newReturn, { body }));
+  if (made) history.returns.push(made.id);
+};
+
+const onReturn =
+  (work: (history: History, id: number) => Promise<unknown>): Act =>
+  async (history) => {
+    const id = recent(history, history.returns);
+    if (id !== null) await work(history, id);
+  };
+
+const inspectSome = onReturn(async (history, id) => {
+  const { world, chance } = history;
+  const { returned } = await world.ok(routes.return, { params: { id } });
+  const lines = returned
+    .filter(({ quantity, inspected }) => Number(quantity) > Number(inspected) && chance.percent(70))
+    .map(({ line, quantity, inspected }) => ({
+      line,
+      outcome: chance.percent(75) ? ("stock" as const) : ("scrap" as const),
+      quantity: String(Math.ceil((Number(quantity) - Number(inspected)) / (chance.percent(70) ? 1 : 2))),
+      store: "Front store",
+      bin: chance.pick(BINS),
+      reason: "as it looks",
+    }));
+  if (lines.length === 0) return;
+  const body = { day: history.today(), lines };
+  noted(history, await world.call(routes.inspectReturn, { params: { id }, body }));
+});
+
+const undoInspected = onReturn(async (history, id) => {
+  const { inspections } = await history.world.ok(routes.return, { params: { id } });
+  if (inspections.length === 0) return;
+  const params = { id, inspection: history.chance.pick(inspections).id };
+  noted(history, await history.world.call(routes.undoInspection, { params }));
+});
+
+const undoReturned = onReturn(async (history, id) => {
+  noted(history, await history.world.call(routes.undoReturn, { params: { id } }));
+});
+
 /** What is done, and how often of a hundred or so. */
 const WORK: readonly (readonly [number, Act])[] = [
   [9, receiveByHand],
@@ -463,6 +555,12 @@ const WORK: readonly (readonly [number, Act])[] = [
   [1, unlink],
   [2, replan],
   [4, ownParts],
+  [9, shipSome],
+  [1, undoShipped],
+  [5, sendBack],
+  [4, inspectSome],
+  [1, undoInspected],
+  [1, undoReturned],
 ];
 const WEIGHTS = WORK.reduce((total, [weight]) => total + weight, 0);
 

@@ -73,7 +73,7 @@ function walk(
   return { pieces: [...pieces].sort(), ends: [...ends].sort((a, b) => a - b) };
 }
 
-it.each([11, 12])(
+it.each([11, 13])(
   "is what a plain walk through the ledger finds, both ways, after random work (%i)",
   async (seed) => {
     const world = await demoWorld();
@@ -91,6 +91,7 @@ it.each([11, 12])(
     const all = [...new Map(ledger.moves.filter(isTracked).map((move) => [pieceKey(move), move])).values()];
     expect(all.length).toBeGreaterThan(20);
     let through = 0;
+    const met = new Set<string | null>();
     for (const { item, lot, serial } of all)
       for (const direction of ["forward", "backward"] as const) {
         const start = { item, lot, serial };
@@ -98,10 +99,12 @@ it.each([11, 12])(
         const plain = walk(ledger, start, direction);
         expect(pieces.map(pieceKey).sort()).toEqual(plain.pieces);
         const ends = steps.filter(({ to }) => to === null).length;
+        for (const { end } of steps) met.add(end);
         expect(ends).toBe(plain.ends.length);
         if (pieces.length > 1) through++;
       }
     expect(through).toBeGreaterThan(5);
+    expect([...met]).toEqual(expect.arrayContaining(["with a customer", "back from a customer"]));
   },
   120_000,
 );

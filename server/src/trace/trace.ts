@@ -151,7 +151,7 @@ export async function trace(ctx: Reading, start: TracePiece, direction: Directio
   };
 }
 
-type Documents = Pick<TraceStep, "build" | "order" | "shipment" | "purchase" | "firm">;
+type Documents = Pick<TraceStep, "build" | "order" | "shipment" | "purchase" | "return" | "firm">;
 
 interface DocumentRow {
   id: number;
@@ -179,23 +179,33 @@ async function documentsOf(ctx: Reading, moves: readonly MoveRow[]): Promise<(mo
     `SELECT p.id, p.number, f.id AS firm, f.code, f.name FROM purchase_head p JOIN firm_head f ON f.id = p.supplier_id WHERE p.id ${among}`,
     ids("purchase"),
   );
+  const returns = await ctx.sql.all<DocumentRow>(
+    `SELECT r.id, r.number, f.id AS firm, f.code, f.name FROM return_head r JOIN firm_head f ON f.id = r.customer_id WHERE r.id ${among}`,
+    ids("return"),
+  );
   const shipments = await ctx.sql.all<{ id: number; number: string; posting: number }>(
     "SELECT id, number, posting_id AS posting FROM shipment_head WHERE posting_id IN (SELECT value FROM json_each($ids))",
     { ids: asJson(new Set(moves.filter((move) => move.purpose === "shipped").map((move) => move.posting))) },
   );
   const byId = (rows: readonly DocumentRow[]) => new Map(rows.map((row) => [row.id, row]));
-  const found = { build: byId(builds), order: byId(orders), purchase: byId(purchases) };
+  const found = {
+    build: byId(builds),
+    order: byId(orders),
+    purchase: byId(purchases),
+    return: byId(returns),
+  };
   const shipmentOf = new Map(shipments.map(({ posting, ...row }) => [posting, row]));
   return ({ source, source_id, posting }) => {
     const of = (kind: keyof typeof found) => (source === kind ? (found[kind].get(source_id) ?? null) : null);
     const named = (row: DocumentRow | null) => row && { id: row.id, number: row.number };
-    const [order, purchase] = [of("order"), of("purchase")];
-    const firm = order ?? purchase;
+    const [order, purchase, returned] = [of("order"), of("purchase"), of("return")];
+    const firm = order ?? purchase ?? returned;
     return {
       build: named(of("build")),
       order: named(order),
       shipment: shipmentOf.get(posting) ?? null,
       purchase: named(purchase),
+      return: named(returned),
       firm: firm?.firm ? { id: firm.firm, code: firm.code ?? "", name: firm.name ?? "" } : null,
     };
   };

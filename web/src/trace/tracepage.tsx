@@ -238,7 +238,7 @@ function StepWords({
   direction: "forward" | "backward";
 }) {
   const format = useFormat();
-  const { build, order, shipment, purchase, firm, document, end } = step;
+  const { build, order, shipment, purchase, return: returned, firm, document, end } = step;
   const amount = format.amount(step.quantity, unit);
   return (
     <>
@@ -246,7 +246,8 @@ function StepWords({
         {build && <Link to={`/builds/${build.id}`}>{build.number}</Link>}
         {shipment && <Link to={`/shipments/${shipment.id}`}>{shipment.number}</Link>}
         {purchase && <Link to={`/buying/${purchase.id}`}>{purchase.number}</Link>}
-        {!build && !shipment && !purchase && document}
+        {returned && <Link to={`/returns/${returned.id}`}>{returned.number}</Link>}
+        {!build && !shipment && !purchase && !returned && document}
       </b>{" "}
       {build && `${direction === "forward" ? "used" : "made"} ${amount}`}
       {firm && `${amount} ${order ? "to" : "from"} ${firm.name}`}
