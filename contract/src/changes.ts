@@ -92,7 +92,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   labels: ["labels", "items", "builds", "stock"],
   "label-sheets": DATA_AREAS,
   stores: ["stock", "items", "files"],
-  today: [...CATALOG, ...RESERVING, "picking", "recurring", "outbox", "files"],
+  today: [...CATALOG, ...RESERVING, "picking", "returns", "recurring", "outbox", "files"],
   trace: [...CATALOG, "stock", "builds", "buying", "orders", "shipping", "returns", "files"],
   stock: ["stock", "items", "builds", "buying", "orders", "firms"],
   counts: ["stock", "counts", "items", "lists", "builds", "buying", "files"],

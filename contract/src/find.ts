@@ -10,6 +10,7 @@ export const hit = z
       "order",
       "purchase",
       "shipment",
+      "return",
       "round",
       "count",
       "lot",

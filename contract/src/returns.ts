@@ -65,6 +65,7 @@ const returnable = z.object({
   serial: z.string(),
   shipped: figure,
   returned: figure.meta({ description: "Of that, what came back already" }),
+  open: figure.meta({ description: "What is still with the customer" }),
 });
 export type Returnable = z.infer<typeof returnable>;
 
@@ -89,6 +90,7 @@ const returnLine = z.object({
   serial: z.string(),
   quantity: figure.meta({ description: "What was received" }),
   inspected: figure,
+  open: figure.meta({ description: "Still to be inspected" }),
   value: costFigure.meta({ description: "What it carried when it came in" }),
   credit: priceFigure,
   warranty: z

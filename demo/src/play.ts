@@ -9,6 +9,7 @@ import {
   importFiles,
   Job,
   markSent,
+  newReturn,
   receivePurchase,
   roundSheet,
   type Store,
@@ -193,6 +194,7 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   await player.make("HIVE-C", "4", 9, { customer: await player.as(ines, (ctx) => player.idOf(ctx, "UPPE")) });
   // The frames that are overdue: a round fetched what there is of their parts, and is still open for the rest.
   await fetchFrames(player, maren, frames);
+  await sendBack(player, maren);
   await player.as(ines, async (ctx) => {
     await setStockTarget(ctx, {
       product: await player.idOf(ctx, "FEED-12"),
@@ -212,6 +214,30 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
       assigned: tobias,
       starts: addDays(ctx.today, 2),
       note: "For the shop",
+    });
+  });
+}
+
+/** A return that waits to be inspected; nobody knows any more what it was shipped with. */
+async function sendBack(player: Player, maren: number): Promise<void> {
+  await player.as(maren, async (ctx) => {
+    const came = async (code: string, credit: string) => ({
+      orderLine: null,
+      item: await player.idOf(ctx, code),
+      lot: "",
+      serial: "",
+      quantity: decimal(1),
+      credit: decimal(credit),
+    });
+    await newReturn(ctx, {
+      shipment: null,
+      customer: await player.idOf(ctx, "TARN"),
+      day: ctx.today,
+      reason: "Too large",
+      note: "",
+      costTag: "",
+      fee: decimal(0),
+      lines: [await came("SUIT-L", "58.00"), await came("GLV-L", "14.50")],
     });
   });
 }

@@ -11,6 +11,7 @@ const SCREENS = [
   ["an order", "/orders/2"],
   ["orders ready to ship", "/orders/ready"],
   ["shipments", "/shipments"],
+  ["a return", "/returns/1"],
   ["builds", "/builds"],
   ["a build", "/builds/2"],
   ["a finished build", "/builds/3"],

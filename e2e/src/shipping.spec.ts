@@ -1,19 +1,6 @@
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { answer, beginOrder, cells, pdfText, pick } from "./steps.ts";
-
-/** Asks the server beside the page. */
-async function api<T>(page: Page, path: string, data?: object): Promise<T> {
-  const headers = { "yosegi-person": "1", "idempotency-key": `${path} ${JSON.stringify(data)}` };
-  const response = data
-    ? await page.request.post(path, { headers, data })
-    : await page.request.get(path, { headers });
-  expect(response.status(), await response.text()).toBe(200);
-  return (await response.json()) as T;
-}
-
-const idsOf = async (page: Page, ...codes: string[]) =>
-  (await api<{ items: { id: number }[] }>(page, "/api/items/look-up", { codes })).items.map(({ id }) => id);
+import { answer, api, beginOrder, cells, idsOf, pdfText, pick } from "./steps.ts";
 
 /** What a paper says, opened by its link. */
 async function paper(page: Page, name: string): Promise<string> {

@@ -56,6 +56,20 @@ export async function cells(page: Page, table: string, row: string): Promise<str
   return texts[0] === "" ? texts.slice(1) : texts;
 }
 
+/** Asks the server beside the page. */
+export async function api<T>(page: Page, path: string, data?: object): Promise<T> {
+  const headers = { "yosegi-person": "1", "idempotency-key": `${path} ${JSON.stringify(data)}` };
+  const response = data
+    ? await page.request.post(path, { headers, data })
+    : await page.request.get(path, { headers });
+  expect(response.status(), await response.text()).toBe(200);
+  return (await response.json()) as T;
+}
+
+/** Ids of items by their codes. */
+export const idsOf = async (page: Page, ...codes: string[]) =>
+  (await api<{ items: { id: number }[] }>(page, "/api/items/look-up", { codes })).items.map(({ id }) => id);
+
 /** The answer in large letters. */
 export const answer = (page: Page): Locator => page.getByRole("heading", { level: 1 });
 

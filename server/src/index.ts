@@ -17,6 +17,7 @@ export { markSent } from "./outbox/index.ts";
 export * from "./people/index.ts";
 export { fetchPick, roundSheet, startRound } from "./picking/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
+export { newReturn } from "./returns/index.ts";
 export { shipOrder } from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export { openStore } from "./store.ts";

@@ -2,7 +2,17 @@ import { compareDays, type Day } from "../amounts/index.ts";
 import type { BuildStage } from "../builds/index.ts";
 
 /** What can be done next with a document: its one next step. */
-export const NEXT_STEPS = ["queue", "pick", "finish", "ship", "send", "receive", "count", "look"] as const;
+export const NEXT_STEPS = [
+  "queue",
+  "pick",
+  "finish",
+  "ship",
+  "send",
+  "receive",
+  "count",
+  "inspect",
+  "look",
+] as const;
 export type NextStep = (typeof NEXT_STEPS)[number];
 
 /** A step, and by when it is needed; null where nobody said. */

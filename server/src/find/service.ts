@@ -16,6 +16,7 @@ const KIND_ORDER: readonly Hit["kind"][] = [
   "order",
   "purchase",
   "shipment",
+  "return",
   "round",
   "count",
   "document",
@@ -53,13 +54,15 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
      SELECT 'shipment', s.number, f.name, s.id
        FROM shipment_head s JOIN order_head o ON o.id = s.order_id JOIN firm_head f ON f.id = o.customer_id WHERE s.number = $key
       UNION ALL
+     SELECT 'return', r.number, f.name, r.id FROM return_head r JOIN firm_head f ON f.id = r.customer_id WHERE r.number = $key
+      UNION ALL
      SELECT 'round', r.number, n.name, r.id FROM pick_round_head r JOIN person_name n ON n.id = r.picker_id WHERE r.number = $key
       UNION ALL
      SELECT 'count', number, note, id FROM count_sheet_head WHERE number = $key
       UNION ALL
      SELECT DISTINCT 'document', document, CASE kind WHEN 'opening' THEN 'import' ELSE kind END, NULL
        FROM posting_head WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build_head WHERE number = $key)
-        AND NOT EXISTS (SELECT 1 FROM shipment_head WHERE number = $key)
+        AND NOT EXISTS (SELECT 1 FROM shipment_head WHERE number = $key) AND NOT EXISTS (SELECT 1 FROM return_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM pick_round_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM count_sheet_head WHERE number = $key)
       UNION ALL

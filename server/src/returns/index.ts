@@ -1,2 +1,3 @@
 export { auditReturns } from "./audit.ts";
 export * from "./routes.ts";
+export { newReturn } from "./service.ts";

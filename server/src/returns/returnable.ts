@@ -96,6 +96,7 @@ export async function returnable(ctx: Reading, id: number): Promise<AnswerOf<typ
       serial,
       shipped: quantity.toFixed(),
       returned: returned.toFixed(),
+      open: quantity.minus(returned).toFixed(),
     })),
   };
 }

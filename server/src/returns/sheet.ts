@@ -82,7 +82,7 @@ export async function findReturns(
   const { ids, total, next } = await findPage(ctx.sql, query, {
     id: "r.id",
     text: "r.number || ' ' || f.code || ' ' || f.name || ' ' || r.reason || ' ' || COALESCE(s.number || ' ' || o.number, '')",
-    from: `${FROM} ${query.open === "1" ? `WHERE ${IS_OPEN}` : ""} ORDER BY r.id DESC`,
+    from: `${FROM} ${query.open === "1" ? `WHERE ${IS_OPEN}` : ""} ORDER BY (${IS_OPEN}) DESC, r.undone_at IS NOT NULL, r.id DESC`,
   });
   const rows = await ctx.sql.all<ListedRow>(
     `SELECT ${COLUMNS} FROM json_each($ids) ids JOIN ${FROM} WHERE r.id = ids.value ORDER BY ids.key`,
@@ -178,6 +178,7 @@ async function linesOf(
       serial: line.serial,
       quantity: quantityFromScaled(line.quantity).toFixed(),
       inspected: quantityFromScaled(line.inspected).toFixed(),
+      open: quantityFromScaled(line.quantity - line.inspected).toFixed(),
       value: (values.get(line.line) ?? ZERO).toFixed(4),
       credit: moneyFromScaled(line.credit).toFixed(ctx.currencyDecimals),
       warranty: until === null ? null : { until, runs: day <= until },

@@ -20,17 +20,17 @@ export async function today(ctx: Reading): Promise<AnswerOf<typeof routes.today>
     ({ stage }) => stage !== "received" && stage !== "cancelled",
   );
   const rounds = await roundsOf(ctx);
-  const counts = await countTasks(ctx);
+  const byHand = [...(await countTasks(ctx)), ...(await returnTasks(ctx))];
   const tasks = [
     ...(await buildTasks(ctx, builds.builds)),
     ...(await orderTasks(ctx, openOrders)),
     ...openPurchases.map((purchase) => purchaseTask(ctx, purchase)),
-    ...counts,
+    ...byHand,
   ]
     .sort(byNeed)
     .slice(0, LISTED)
     .map((task) => ({ ...task, round: rounds.get(`${task.kind} ${task.id}`) ?? null }));
-  return { tasks, total: (await countOpen(ctx)) + counts.length, days: await daysAhead(ctx) };
+  return { tasks, total: (await countOpen(ctx)) + byHand.length, days: await daysAhead(ctx) };
 }
 
 type Task = Omit<TodayTask, "round">;
@@ -117,6 +117,23 @@ async function countTasks(ctx: Reading): Promise<Task[]> {
     why: "",
     mine: person === ctx.person?.id,
     assigned: name,
+  }));
+}
+
+/** Returns that wait to be inspected, since the day they came. */
+async function returnTasks(ctx: Reading): Promise<Task[]> {
+  const rows = await ctx.sql.all<{ id: number; number: string; day: string; name: string }>(
+    `SELECT r.id, r.number, r.day, f.name FROM return_to_inspect r JOIN firm_head f ON f.id = r.customer_id ORDER BY r.id LIMIT $listed`,
+    { listed: LISTED },
+  );
+  return rows.map((row) => ({
+    ...row,
+    kind: "return",
+    step: "inspect",
+    late: false,
+    why: "",
+    mine: false,
+    assigned: "",
   }));
 }
 

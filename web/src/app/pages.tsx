@@ -11,6 +11,7 @@ const catalog: Load = async () => (await import("../itemsheets/index.ts")).Catal
 const picking = () => import("../picking/index.ts");
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
+const returns: Load = async () => (await import("../returns/index.ts")).ReturnsPage;
 const counts: Load = async () => (await import("../counts/index.ts")).CountsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
@@ -23,6 +24,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/orders/:id/packed", "Packed", async () => (await picking()).PackPage],
   ["/shipments", "Shipments", shipments],
   ["/shipments/:id", "Shipments", shipments],
+  ["/returns", "Returns", returns],
+  ["/returns/:id", "Returns", returns],
   ["/check", "Check", async () => (await import("../cover/index.ts")).CheckPage],
   ["/pick", "Pick", async () => (await picking()).PicksPage],
   ["/pick/:id", "Pick", async () => (await picking()).RoundPage],

@@ -38,6 +38,7 @@ const PAGE = {
   order: "/orders",
   purchase: "/buying",
   shipment: "/shipments",
+  return: "/returns",
   round: "/pick",
   count: "/stock/counts",
 };
@@ -48,6 +49,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   order: "order",
   purchase: "purchase order",
   shipment: "shipment",
+  return: "return",
   round: "pick round of",
   count: "count sheet",
   lot: "lot of",

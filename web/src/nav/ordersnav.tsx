@@ -9,6 +9,7 @@ export function OrdersNav() {
         { to: "/orders", name: "Orders" },
         { to: "/orders/ready", name: "Ready to ship" },
         { to: "/shipments", name: "Shipments" },
+        { to: "/returns", name: "Returns" },
       ]}
     />
   );

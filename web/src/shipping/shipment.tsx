@@ -1,7 +1,9 @@
 import { type ShipmentLine, type ShipmentSheet, shippingRoutes } from "@yosegi/contract";
 import { Send, Undo2 } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Command, useCommand } from "../api/index.ts";
+import { ReturnDialog } from "../returns/index.ts";
 import {
   Actions,
   AskButton,
@@ -132,6 +134,7 @@ function Steps({ shipment }: { shipment: ShipmentSheet }) {
     sayDone("The papers are in the outbox.");
     void navigate(`/outbox/${message.id}`);
   });
+  const [isReturning, setReturning] = useState(false);
   if (shipment.undone) return null;
   const paper = (kind: "delivery note" | "bill") =>
     `/api/shipments/${shipment.id}/paper?kind=${encodeURIComponent(kind)}`;
@@ -155,9 +158,17 @@ function Steps({ shipment }: { shipment: ShipmentSheet }) {
         <a href={paper("bill")} target="_blank" rel="noreferrer">
           Pro forma bill
         </a>
+        <Button onPress={() => setReturning(true)}>Return …</Button>
         <UndoButton shipment={shipment} finishes={false} undo={undo} />
         {shipment.finished.length > 0 && <UndoButton shipment={shipment} finishes undo={undo} />}
       </Actions>
+      {isReturning && (
+        <ReturnDialog
+          shipment={shipment}
+          onClose={() => setReturning(false)}
+          onDone={({ id }) => void navigate(`/returns/${id}`)}
+        />
+      )}
     </>
   );
 }

@@ -115,6 +115,7 @@ const WHERE: Record<TodayTask["kind"], string> = {
   order: "/orders",
   purchase: "/buying",
   count: "/stock/counts",
+  return: "/returns",
 };
 
 const STEP_WORDS: Record<TodayTask["step"], string> = {
@@ -126,6 +127,7 @@ const STEP_WORDS: Record<TodayTask["step"], string> = {
   receive: "Receive",
   look: "See",
   count: "Count",
+  inspect: "Inspect",
 };
 
 function Tasks({ tasks, label }: { tasks: readonly TodayTask[]; label: string }) {

@@ -1,0 +1,2 @@
+export { ReturnDialog } from "./returndialog.tsx";
+export { ReturnsPage } from "./returnspage.tsx";
