@@ -11,6 +11,7 @@ export const hit = z
       "purchase",
       "shipment",
       "return",
+      "take-apart",
       "round",
       "count",
       "lot",

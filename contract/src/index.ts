@@ -45,6 +45,7 @@ export * from "./returns.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
+export * from "./takeaparts.ts";
 export * from "./today.ts";
 export * from "./trace.ts";
 export { z } from "./zod.ts";
@@ -80,6 +81,7 @@ import { replacingRoutes } from "./replacing.ts";
 import { returnRoutes } from "./returns.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
+import { takeApartRoutes } from "./takeaparts.ts";
 import { todayRoutes } from "./today.ts";
 import { traceRoutes } from "./trace.ts";
 
@@ -105,6 +107,7 @@ export const routes = {
   ...pickingRoutes,
   ...shippingRoutes,
   ...returnRoutes,
+  ...takeApartRoutes,
   ...buildRoutes,
   ...recurringRoutes,
   ...labelRoutes,

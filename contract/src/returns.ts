@@ -77,7 +77,7 @@ const returnMoney = {
   gross: priceFigure.meta({ description: "What is due, with tax" }),
 };
 
-export const RETURN_OUTCOMES = ["stock", "scrap"] as const;
+export const RETURN_OUTCOMES = ["stock", "scrap", "take apart"] as const;
 export const returnOutcome = z.enum(RETURN_OUTCOMES);
 export type ReturnOutcome = (typeof RETURN_OUTCOMES)[number];
 
@@ -197,7 +197,7 @@ export const returnRoutes = {
         .array(
           z.object({
             line: ref,
-            outcome: returnOutcome,
+            outcome: returnOutcome.exclude(["take apart"]),
             quantity,
             store: z.string().trim().max(120).default("").meta({ description: "Back to stock: where" }),
             bin: bin.default(""),

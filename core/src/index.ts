@@ -23,5 +23,6 @@ export * from "./recurring/index.ts";
 export * from "./returns/index.ts";
 export * from "./shipping/index.ts";
 export * from "./stock/index.ts";
+export * from "./takeaparts/index.ts";
 export * from "./today/index.ts";
 export * from "./trace/index.ts";

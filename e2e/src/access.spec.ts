@@ -12,6 +12,7 @@ const SCREENS = [
   ["orders ready to ship", "/orders/ready"],
   ["shipments", "/shipments"],
   ["a return", "/returns/1"],
+  ["take-aparts", "/take-aparts"],
   ["builds", "/builds"],
   ["a build", "/builds/2"],
   ["a finished build", "/builds/3"],

@@ -97,5 +97,6 @@ export const POSTING_KINDS = [
   "scrap",
   "return",
   "inspection",
+  "take-apart",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

@@ -26,11 +26,19 @@ export const pieceKey = ({ item, lot, serial }: TracePiece): string => JSON.stri
 
 export const isTracked = ({ lot, serial }: TracePiece): boolean => lot !== "" || serial !== "";
 
-/** Where stock is once a movement of this purpose took it out, as a trace tells it; null where it went into a build. */
+/** What a trace goes on to within a posting: from what went in to what came out, and back. */
+export const THROUGH = {
+  forward: { used: "built", "taken apart": "recovered" },
+  backward: { built: "used", recovered: "taken apart" },
+} as const satisfies Record<string, Partial<Record<Purpose, Purpose>>>;
+
+/** Where stock is once a movement of this purpose took it out, as a trace tells it; null where it went into a build, or was taken apart. */
 export function endOf(purpose: Purpose): TraceEnd | null {
   switch (purpose) {
     case "used":
     case "built":
+    case "taken apart":
+    case "recovered":
       return null;
     case "shipped":
       return "with a customer";

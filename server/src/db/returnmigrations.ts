@@ -30,4 +30,23 @@ CREATE TABLE return_inspection (
 ) STRICT;
 CREATE INDEX return_inspection_of ON return_inspection (return_id);`,
   },
+  {
+    name: "0044-take-aparts",
+    sql: `
+CREATE TABLE take_apart (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
+  quantity ${scaled("quantity", 1)}, location_id INTEGER NOT NULL REFERENCES location (id), bin TEXT NOT NULL, build_id INTEGER REFERENCES build (id),
+  return_id INTEGER REFERENCES customer_return (id), return_line INTEGER, posting_id INTEGER REFERENCES posting (id), day ${day("day")} NOT NULL,
+  person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL, reason ${text("reason", 500)},
+  value_out ${scaled("value_out")}, damaged ${scaled("damaged")}, missing ${scaled("missing")}, work_put_in ${scaled("work_put_in")},
+  undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE INDEX take_apart_of ON take_apart (build_id);
+CREATE TABLE take_apart_part (
+  take_apart_id INTEGER NOT NULL REFERENCES take_apart (id), line INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id), lot TEXT NOT NULL, serial TEXT NOT NULL,
+  expected ${scaled("expected", 1)}, good ${scaled("good")}, damaged ${scaled("damaged")}, missing ${scaled("missing")},
+  location_id INTEGER REFERENCES location (id), bin TEXT NOT NULL, allotted ${scaled("allotted")}, recovered ${scaled("recovered")},
+  PRIMARY KEY (take_apart_id, line), CHECK (good + damaged + missing = expected)
+) STRICT, WITHOUT ROWID;`,
+  },
 ];

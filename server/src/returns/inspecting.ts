@@ -12,9 +12,9 @@ import {
 } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
-import { ensureBins, loadBooks, record, returnsLocation, storeId, undo } from "../ledger/index.ts";
+import { ensureBins, loadBooks, record, storeId, undo } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
-import { standingReturn } from "./service.ts";
+import { returnsSpot, standingReturn } from "./service.ts";
 import { RETURN_INSPECTION, RETURN_LINE, type ReturnLineRow } from "./tables.ts";
 
 type Decision = ParsedBody<typeof routes.inspectReturn>["lines"][number];
@@ -37,7 +37,7 @@ export async function inspectReturn(
     row.get({ plain: true }),
   );
   await checkDecisions(ctx, lines, rows, number);
-  const from = { location: await returnsLocation(ctx), bin: number };
+  const from = await returnsSpot(ctx, number);
   const decided: Decided[] = [];
   for (const [i, line] of lines.entries()) {
     const row = rowOf(rows, line.line);
@@ -159,6 +159,7 @@ export async function undoInspection(ctx: Writing, id: number, inspection: numbe
   );
   if (!row) throw new Refusal("not-found", { what: `inspection of ${number}`, id: inspection });
   if (row.undone_at !== null) throw new Refusal("inspection-undone");
+  if (row.outcome === "take apart") throw new Refusal("inspection-taken-apart");
   await undo(ctx, { kind: "inspection", document: number, reason: "", undoes: row.posting_id });
   await ctx
     .model(RETURN_INSPECTION)

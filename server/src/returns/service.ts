@@ -1,5 +1,5 @@
 import { Refusal } from "@yosegi/contract";
-import { type Movement, moneyToScaled, quantityToScaled } from "@yosegi/core";
+import { type Movement, moneyToScaled, quantityToScaled, type Spot } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { record, returnsLocation, undo } from "../ledger/index.ts";
 import { planReturn, type ReturnInput } from "./plan.ts";
@@ -78,6 +78,16 @@ export async function newReturn(ctx: Writing, body: ReturnInput): Promise<number
   });
   await ctx.model(RETURN).update({ posting_id: posting.id }, { where: { id } });
   return id;
+}
+
+/** Where the goods of a return lie. */
+export async function returnsSpot(ctx: Reading, number: string): Promise<Spot> {
+  const row = await ctx.sql.one<{ id: number }>(
+    "SELECT id FROM location_head WHERE kind = 'returns' ORDER BY id LIMIT 1",
+    {},
+  );
+  if (!row) throw new Error(`${number} was received somewhere`);
+  return { location: row.id, bin: number };
 }
 
 /** Undoes a return of which nothing is inspected: it is with the customer again. */

@@ -24,6 +24,7 @@ export interface History {
   purchases: number[];
   shipments: number[];
   returns: number[];
+  takeAparts: number[];
   /** Most purchase orders that are sent: each leaves two files. */
   sendMost: number;
   sent: number;
@@ -101,6 +102,7 @@ export async function startHistory(
     purchases: [],
     shipments: [],
     returns: [],
+    takeAparts: [],
     sendMost,
     sent: 0,
     numbers: 0,
@@ -522,6 +524,52 @@ const undoInspected = onReturn(async (history, id) => {
   noted(history, await history.world.call(routes.undoInspection, { params }));
 });
 
+/** Takes apart what lies in a bin, or is to be inspected, as its build or its list says; some parts are damaged or missing. */
+const takeApart: Act = async (history) => {
+  const { world, chance } = history;
+  const item = idOf(history, chance.pick(PRODUCTS));
+  const { stockByBin } = await world.ok(routes.item, { params: { id: item } });
+  const spots = stockByBin.filter(({ kind }) => kind === "store");
+  if (spots.length === 0) return;
+  const { store, bin, lot, serial, quantity: there } = chance.pick(spots);
+  const quantity = String(Math.min(Math.floor(Number(there)), chance.int(1, 3)));
+  const found = await world.call(routes.takeApartProposal, { query: { item, lot, serial, quantity } });
+  if (found.status !== 200 || found.answer.parts.length === 0) return;
+  const parts = found.answer.parts.map((part) => {
+    const bad = chance.percent(25) ? (chance.percent(50) ? "damaged" : "missing") : "good";
+    return {
+      item: part.item.id,
+      lot: part.lot,
+      serial: part.serial,
+      expected: part.expected,
+      good: "0",
+      damaged: "0",
+      missing: "0",
+      [bad]: part.expected,
+      store: "Front store",
+      bin: chance.pick(BINS),
+    };
+  });
+  const body = {
+    item,
+    lot,
+    serial,
+    quantity,
+    store,
+    bin,
+    build: found.answer.build?.id ?? null,
+    day: history.today(),
+    parts,
+  };
+  const made = noted(history, await world.call(routes.newTakeApart, { body }));
+  if (made) history.takeAparts.push(made.id);
+};
+
+const undoTakenApart: Act = async (history) => {
+  const id = recent(history, history.takeAparts);
+  if (id !== null) noted(history, await history.world.call(routes.undoTakeApart, { params: { id } }));
+};
+
 const undoReturned = onReturn(async (history, id) => {
   noted(history, await history.world.call(routes.undoReturn, { params: { id } }));
 });
@@ -561,6 +609,8 @@ const WORK: readonly (readonly [number, Act])[] = [
   [4, inspectSome],
   [1, undoInspected],
   [1, undoReturned],
+  [5, takeApart],
+  [1, undoTakenApart],
 ];
 const WEIGHTS = WORK.reduce((total, [weight]) => total + weight, 0);
 

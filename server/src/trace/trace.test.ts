@@ -37,6 +37,10 @@ async function ledgerOf(world: World) {
   }));
 }
 
+/** What a walk goes on to in the same posting. */
+const FORWARD: Record<string, string> = { used: "built", "taken apart": "recovered" };
+const BACKWARD: Record<string, string> = { built: "used", recovered: "taken apart" };
+
 /** The same trace by a walk from movement to movement: every piece that is reached, and every movement by which one ends. */
 function walk(
   { moves, units }: Awaited<ReturnType<typeof ledgerOf>>,
@@ -49,12 +53,12 @@ function walk(
     for (const move of moves) {
       if (pieceKey(move) !== pieceKey(piece) || move.quantity === 0) continue;
       if (direction === "forward" ? !move.leaves : !move.arrives) continue;
-      const through = direction === "forward" ? "used" : "built";
-      if (move.purpose !== through) {
+      const through = direction === "forward" ? FORWARD : BACKWARD;
+      const other = through[move.purpose];
+      if (other === undefined) {
         ends.add(move.id);
         continue;
       }
-      const other = direction === "forward" ? "built" : "used";
       for (const met of moves) {
         if (met.posting !== move.posting || met.purpose !== other || met.quantity === 0) continue;
         const [part, unit] = direction === "forward" ? [piece, met] : [met, piece];
@@ -104,7 +108,7 @@ it.each([11, 13])(
         if (pieces.length > 1) through++;
       }
     expect(through).toBeGreaterThan(5);
-    expect([...met]).toEqual(expect.arrayContaining(["with a customer", "back from a customer"]));
+    expect([...met]).toEqual(expect.arrayContaining(["with a customer", "back from a customer", null]));
   },
   120_000,
 );

@@ -5,6 +5,7 @@ import {
   type Purpose,
   pieceKey,
   quantityFromScaled,
+  THROUGH,
   type TraceEnd,
   type TracePiece,
   type UnitPart,
@@ -29,7 +30,7 @@ interface MoveRow extends TracePiece {
   source_id: number;
 }
 
-/** What stands at the other side of a finish: what it made, or what went into it. */
+/** What stands at the other side of a finish or a take-apart. */
 interface OtherRow extends TracePiece {
   posting: number;
 }
@@ -101,7 +102,7 @@ async function movesOf(ctx: Reading, level: readonly TracePiece[], direction: Di
   );
 }
 
-/** What finishes made, or what they used, each piece once. */
+/** What finishes made or used, and take-aparts took out or apart, each piece once. */
 async function othersOf(
   ctx: Reading,
   postings: readonly number[],
@@ -110,8 +111,8 @@ async function othersOf(
   return ctx.sql.all<OtherRow>(
     `SELECT DISTINCT m.posting_id AS posting, m.item_id AS item, m.lot, m.serial
        FROM json_each($postings) k JOIN stock_movement m ON m.posting_id = k.value
-      WHERE m.purpose = $purpose AND m.quantity > 0 ORDER BY m.posting_id, m.item_id, m.lot, m.serial`,
-    { postings: asJson(postings), purpose: direction === "forward" ? "built" : "used" },
+      WHERE m.purpose IN (SELECT value FROM json_each($purposes)) AND m.quantity > 0 ORDER BY m.posting_id, m.item_id, m.lot, m.serial`,
+    { postings: asJson(postings), purposes: asJson(Object.values(THROUGH[direction])) },
   );
 }
 

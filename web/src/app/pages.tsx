@@ -12,6 +12,7 @@ const picking = () => import("../picking/index.ts");
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
 const returns: Load = async () => (await import("../returns/index.ts")).ReturnsPage;
+const takeAparts: Load = async () => (await import("../takeaparts/index.ts")).TakeApartsPage;
 const counts: Load = async () => (await import("../counts/index.ts")).CountsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
@@ -34,6 +35,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/builds/orders", "Build for orders", async () => (await import("../orders/index.ts")).ToBuildPage],
   ["/builds/several", "Several builds", async () => (await builds()).SeveralPage],
   ["/builds/repeat", "Recurring", async () => (await import("../recurring/index.ts")).RecurringPage],
+  ["/take-aparts", "Take-aparts", takeAparts],
+  ["/take-aparts/:id", "Take-aparts", takeAparts],
   ["/builds/:id", "Builds", async () => (await builds()).BuildsPage],
   ["/labels", "Labels", async () => (await import("../labels/index.ts")).LabelsPage],
   ["/catalog", "Catalog", catalog],

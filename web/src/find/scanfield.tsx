@@ -39,6 +39,7 @@ const PAGE = {
   purchase: "/buying",
   shipment: "/shipments",
   return: "/returns",
+  "take-apart": "/take-aparts",
   round: "/pick",
   count: "/stock/counts",
 };
@@ -50,6 +51,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   purchase: "purchase order",
   shipment: "shipment",
   return: "return",
+  "take-apart": "take-apart of",
   round: "pick round of",
   count: "count sheet",
   lot: "lot of",

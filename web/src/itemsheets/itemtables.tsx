@@ -1,6 +1,6 @@
 import { type ItemSheet, priceRoutes } from "@yosegi/contract";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { FormDialog, inputsOf } from "../forms/index.ts";
@@ -13,6 +13,7 @@ import {
   ScrapDialog,
   useShownStore,
 } from "../stock/index.ts";
+import { TakeApartDialog } from "../takeaparts/index.ts";
 import { Button, Row, Select, SheetTable, Short, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useLastMovements } from "./queries.ts";
 
@@ -23,6 +24,8 @@ export function StockTable({ item }: { item: ItemSheet }) {
   const [counting, setCounting] = useState<CountedSpot | null | undefined>(undefined);
   const [moving, setMoving] = useState<StockSpot | null>(null);
   const [scrapping, setScrapping] = useState<StockSpot | null>(null);
+  const [apart, setApart] = useState<StockSpot | null>(null);
+  const navigate = useNavigate();
   const [labelled, setLabelled] = useState<StockSpot | null>(null);
   const [store, setStore] = useShownStore();
   const stores = [...new Set(item.stockByBin.map((row) => row.store))];
@@ -113,6 +116,11 @@ export function StockTable({ item }: { item: ItemSheet }) {
                     <Button look="link" aria-label={`Scrap ${where}`} onPress={() => setScrapping(row)}>
                       Scrap
                     </Button>
+                    {item.kind === "built" && (
+                      <Button look="link" aria-label={`Take apart ${where}`} onPress={() => setApart(row)}>
+                        Take apart
+                      </Button>
+                    )}
                     <Button look="link" aria-label={`Label ${where}`} onPress={() => setLabelled(row)}>
                       Label
                     </Button>
@@ -131,6 +139,13 @@ export function StockTable({ item }: { item: ItemSheet }) {
       )}
       {moving && <MoveDialog item={item} spot={moving} onClose={() => setMoving(null)} />}
       {labelled && <ItemLabels item={item} piece={labelled} onClose={() => setLabelled(null)} />}
+      {apart && (
+        <TakeApartDialog
+          start={{ ...apart, item, quantity: item.tracking === "serial" ? "1" : apart.quantity }}
+          onClose={() => setApart(null)}
+          onDone={({ id }) => void navigate(`/take-aparts/${id}`)}
+        />
+      )}
       {scrapping && <ScrapDialog item={item} spot={scrapping} onClose={() => setScrapping(null)} />}
     </>
   );

@@ -11,6 +11,7 @@ export function BuildsNav() {
         { to: "/builds/orders", name: "For orders" },
         { to: "/builds/several", name: "Several at once" },
         { to: "/builds/repeat", name: "Repeat" },
+        { to: "/take-aparts", name: "Take-aparts" },
         { to: "/labels", name: "Label tray" },
       ]}
     />

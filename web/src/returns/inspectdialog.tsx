@@ -1,8 +1,14 @@
-import { type ReturnLine, type ReturnOutcome, type ReturnSheet, returnRoutes } from "@yosegi/contract";
+import {
+  type BodyOf,
+  type ReturnLine,
+  type ReturnOutcome,
+  type ReturnSheet,
+  returnRoutes,
+} from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
-import { Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { Button, Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { OUTCOME_WORDS } from "./words.ts";
 
 interface Draft {
@@ -24,14 +30,24 @@ const OUTCOMES = [
 /** The field of the form that a fault in what is sent is shown at: it has one line. */
 const fieldOf = (path: string): string => path.replace(/^lines\.0\./, "");
 
+const bodyOf = (
+  { day, outcome, ...typed }: Draft,
+  line: number,
+): BodyOf<typeof returnRoutes.inspectReturn> => ({
+  day,
+  lines: [{ ...typed, line, outcome: outcome === "scrap" ? "scrap" : "stock" }],
+});
+
 interface InspectProps {
   one: ReturnSheet;
   line: ReturnLine;
   onClose: () => void;
+  /** Goes on to take it apart instead. */
+  onTakeApart: () => void;
 }
 
 /** Decides on one line of a return, or on some of it. */
-export function InspectDialog({ one, line, onClose }: InspectProps) {
+export function InspectDialog({ one, line, onClose, onTakeApart }: InspectProps) {
   const format = useFormat();
   const { item } = line;
   return (
@@ -41,6 +57,18 @@ export function InspectDialog({ one, line, onClose }: InspectProps) {
       onClose={onClose}
       width="560px"
       save="Record"
+      more={
+        item.kind === "built" && (
+          <Button
+            onPress={() => {
+              onClose();
+              onTakeApart();
+            }}
+          >
+            Take it apart …
+          </Button>
+        )
+      }
       route={returnRoutes.inspectReturn}
       params={{ id: one.id }}
       begin={{
@@ -50,10 +78,7 @@ export function InspectDialog({ one, line, onClose }: InspectProps) {
         reason: "",
         day: format.settings.today,
       }}
-      body={({ day, outcome, ...typed }: Draft) => ({
-        day,
-        lines: [{ ...typed, line: line.line, outcome: outcome as ReturnOutcome }],
-      })}
+      body={(typed: Draft) => bodyOf(typed, line.line)}
       fieldOf={fieldOf}
       done={(_, { outcome, quantity }) =>
         sayDone(

@@ -3,6 +3,7 @@ import { PackageCheck, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand, usePress } from "../api/index.ts";
+import { TakeApartDialog } from "../takeaparts/index.ts";
 import {
   Actions,
   AskButton,
@@ -29,6 +30,7 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
   useTitle(one.number);
   const format = useFormat();
   const [inspecting, setInspecting] = useState<ReturnLine | null>(null);
+  const [apart, setApart] = useState<ReturnLine | null>(null);
   return (
     <article>
       <h1>{returnSentence(one, format)}</h1>
@@ -88,7 +90,27 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
         />
       </Section>
       <Inspections one={one} />
-      {inspecting && <InspectDialog one={one} line={inspecting} onClose={() => setInspecting(null)} />}
+      {inspecting && (
+        <InspectDialog
+          one={one}
+          line={inspecting}
+          onClose={() => setInspecting(null)}
+          onTakeApart={() => setApart(inspecting)}
+        />
+      )}
+      {apart && (
+        <TakeApartDialog
+          start={{
+            item: apart.item,
+            quantity: apart.open,
+            lot: apart.lot,
+            serial: apart.serial,
+            returnLine: { id: one.id, line: apart.line, number: one.number },
+          }}
+          onClose={() => setApart(null)}
+          onDone={() => setApart(null)}
+        />
+      )}
     </article>
   );
 }

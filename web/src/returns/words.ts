@@ -4,6 +4,7 @@ import type { Format } from "../ui/index.ts";
 export const OUTCOME_WORDS: Record<ReturnOutcome, string> = {
   stock: "put back",
   scrap: "scrapped",
+  "take apart": "taken apart",
 };
 
 /** Heading under which a return stands in the list. */

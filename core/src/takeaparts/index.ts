@@ -1,0 +1,3 @@
+export * from "./expected.ts";
+export * from "./lots.ts";
+export * from "./recovery.ts";

@@ -1,0 +1,51 @@
+import { expect, test } from "./site.ts";
+import { cells, idsOf, queue } from "./steps.ts";
+
+test("a hive with scale is taken apart by its serial number, its scale damaged; its card tells it all, and it is undone", async ({
+  page,
+}) => {
+  const [hive = 0] = await idsOf(page, "HIVE-C");
+  await queue(page, "HIVE-C", "2");
+  await page.getByLabel("Run from").fill("H-0007");
+  await page.getByRole("button", { name: "Fill in 2" }).click();
+  await page.getByRole("button", { name: "Finish 2", exact: true }).click();
+  await expect(page.getByText(/serial numbers H-0007/)).toBeVisible();
+  await page.goto(`/catalog/${hive}`);
+  await page.getByRole("button", { name: /^Take apart .* H-0008$/ }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByRole("button", { name: "B-8, 2 pc left Built by" })).toBeVisible();
+  const scale = dialog.getByRole("row").filter({ hasText: "SCL-E" });
+  await scale.getByLabel(/^Good of SCL-E/).fill("0");
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(dialog.getByText("Good, damaged and missing must add up to 1 pc.")).toBeVisible();
+  await scale.getByLabel(/^Damaged of SCL-E/).fill("1");
+  await dialog.getByLabel("Why").fill("Its scale fell");
+  await expect(dialog.getByText(/taken apart, .* back in stock/)).toBeVisible();
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "1 pc Hive with scale taken apart" })).toBeVisible();
+  const [, expected, good, damaged] = await cells(page, "Parts", "SCL-E");
+  expect([expected, good, damaged]).toEqual(["1 pc", "0 pc", "1 pc"]);
+  await page.goto(`/trace?item=${hive}&serial=H-0008`);
+  await expect(page.getByText("taken apart (T-1)")).toBeVisible();
+
+  // Undone, exactly mirrored.
+  await page.goto("/take-aparts/1");
+  await page.getByRole("button", { name: "Undo …" }).click();
+  await page.getByRole("button", { name: "Undo take-apart" }).click();
+  await expect(page.getByText("T-1 undone.")).toBeVisible();
+  await page.goto(`/catalog/${hive}`);
+  await expect(page.getByRole("button", { name: /^Take apart .* H-0008$/ })).toBeVisible();
+});
+
+test("more than there is is refused, and met by a count", async ({ page }) => {
+  await page.goto("/take-aparts");
+  await expect(page.getByRole("heading", { name: "Nothing was taken apart yet" })).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("combobox", { name: "Product" }).fill("HIVE-N");
+  await page.keyboard.press("Tab");
+  await dialog.getByLabel("Quantity").fill("3");
+  await expect(dialog.getByLabel("Expected of FRM-A")).toHaveValue("60");
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(dialog.getByText(/^Only \d pc of HIVE-N are in/)).toBeVisible();
+});

@@ -1,0 +1,160 @@
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import {
+  checkDecimals,
+  type Decimal,
+  isStocked,
+  type Movement,
+  ONE,
+  type Posted,
+  type Problem,
+  post,
+  quantityFromScaled,
+  type Recovery,
+  recover,
+  reporter,
+  type Spot,
+  type StockState,
+  spotKey,
+  sum,
+  ZERO,
+} from "@yosegi/core";
+import { buildById } from "../builds/index.ts";
+import type { Reading } from "../db/index.ts";
+import { briefs, itemById } from "../items/index.ts";
+import { loadBooks, storeId } from "../ledger/index.ts";
+import { currentCosts } from "../lists/index.ts";
+import { refuseProblems } from "../problems.ts";
+import { openReturnLine } from "../returns/index.ts";
+import { sharesOf } from "./proposal.ts";
+
+export type TakeApartInput = ParsedBody<typeof routes.newTakeApart>;
+type Part = TakeApartInput["parts"][number];
+
+export interface PlannedTakeApart {
+  from: Spot;
+  stock: StockState;
+  /** The units as they leave; their value is what they carry. */
+  out: Movement;
+  posted: Posted;
+  valueOut: Decimal;
+  recovery: Recovery;
+}
+
+/** Where the value of a take-apart lands (docs/rules.md § 17). Refuses more than is there, and parts that don't add up. */
+export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise<PlannedTakeApart> {
+  if (body.day > ctx.today) throw Refusal.at("day", "day-future");
+  const product = await itemById(ctx, body.item);
+  if (product.kind !== "built") throw Refusal.at("item", "take-apart-built", { code: product.code });
+  await checkUnits(ctx, body);
+  await checkParts(ctx, body);
+  await refuseOfBuild(ctx, body);
+  const from = body.returnLine
+    ? await openReturnLine(ctx, body.returnLine, body)
+    : { location: await storeId(ctx, "store", body.store), bin: body.bin };
+  const { stock } = await loadBooks(ctx, [body.item, ...body.parts.map(({ item }) => item)]);
+  const { item, lot, serial, quantity } = body;
+  await refuseNotThere(
+    ctx,
+    body,
+    stock.balances.get(spotKey({ item, lot, serial, ...from }))?.quantity ?? ZERO,
+  );
+  const out: Movement = { purpose: "taken apart", item, lot, serial, quantity, from, to: null, value: null };
+  const posted = post(stock, [out]);
+  const valueOut = posted.ok ? sum(posted.movements.map(({ value }) => value)) : ZERO;
+  return { from, stock, out, posted, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
+}
+
+async function recoveryOf(
+  ctx: Reading,
+  { item, build, parts }: TakeApartInput,
+  valueOut: Decimal,
+): Promise<Recovery> {
+  const costOf = await currentCosts(
+    ctx,
+    parts.map((part) => part.item),
+  );
+  const shares = await sharesOf(ctx, item, build);
+  const expectedOf = (part: number) => sum(parts.flatMap((own) => (own.item === part ? [own.expected] : [])));
+  return recover(
+    valueOut,
+    parts.map((part) => {
+      const share = shares.get(part.item);
+      return {
+        ...part,
+        unitCost: costOf(part.item),
+        // The lots of a part have its share by how much is expected of each.
+        share: shares.size === 0 ? null : (share ?? ZERO).times(part.expected).div(expectedOf(part.item)),
+      };
+    }),
+  );
+}
+
+async function checkUnits(ctx: Reading, { item, lot, serial, quantity }: TakeApartInput): Promise<void> {
+  const { code, unit, decimals, tracking } = (await briefs(ctx, [item]))(item);
+  const problems: Problem[] = [];
+  checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(0, problems));
+  refuseProblems(problems, (p) => p.field);
+  if (tracking === "serial" && serial === "") throw Refusal.at("serial", "serial-needed", { code });
+  if (tracking === "lot" && lot === "") throw Refusal.at("lot", "lot-needed", { code });
+  if (serial !== "" && !quantity.eq(ONE)) throw Refusal.at("quantity", "serial-one", { serial });
+}
+
+async function checkParts(ctx: Reading, { item: product, parts }: TakeApartInput): Promise<void> {
+  const brief = await briefs(
+    ctx,
+    parts.map(({ item }) => item),
+  );
+  const problems: Problem[] = [];
+  for (const [i, part] of parts.entries()) {
+    const at = (field: string) => `parts.${i}.${field}`;
+    const { code, unit, decimals, tracking, kind, notStockTracked } = brief(part.item);
+    if (part.item === product) throw Refusal.at(at("item"), "part-is-product", { code });
+    if (!isStocked({ kind, notStockTracked })) throw Refusal.at(at("item"), "not-stocked", { code, kind });
+    for (const field of ["expected", "good", "damaged", "missing"] as const)
+      checkDecimals(field, part[field], { code: unit, decimals }, reporter(i, problems));
+    if (!sum([part.good, part.damaged, part.missing]).eq(part.expected))
+      throw Refusal.at(at("good"), "take-apart-sum", { expected: part.expected.toFixed(), unit });
+    refuseUntracked(part, tracking, code, at);
+    if (part.good.gt(0)) await storeId(ctx, at("store"), part.store);
+  }
+  refuseProblems(problems, (p) => `parts.${p.row}.${p.field}`);
+}
+
+/** What comes back to stock, or is known to be damaged, says which lot or unit it is. */
+function refuseUntracked(part: Part, tracking: string, code: string, at: (field: string) => string): void {
+  if (part.good.eq(0)) return;
+  if (tracking === "serial" && part.serial === "") throw Refusal.at(at("serial"), "serial-needed", { code });
+  if (tracking === "lot" && part.lot === "") throw Refusal.at(at("lot"), "lot-needed", { code });
+  if (part.serial !== "" && !part.expected.eq(ONE))
+    throw Refusal.at(at("expected"), "serial-one", { serial: part.serial });
+}
+
+/** Never more of a build is taken apart than it made. */
+async function refuseOfBuild(ctx: Reading, { item, build, quantity }: TakeApartInput): Promise<void> {
+  if (build === null) return;
+  const { number, product_id, good } = await buildById(ctx, build);
+  const { code, unit } = (await briefs(ctx, [item]))(item);
+  if (product_id !== item) throw Refusal.at("build", "take-apart-other-build", { number, code });
+  const row = await ctx.sql.one<{ taken: number }>(
+    "SELECT COALESCE(SUM(quantity), 0) AS taken FROM take_apart WHERE build_id = $build AND undone_at IS NULL",
+    { build },
+  );
+  const left = quantityFromScaled(good - (row?.taken ?? 0));
+  if (quantity.gt(left))
+    throw Refusal.at("quantity", "take-apart-of-build", { left: left.toFixed(), unit, number });
+}
+
+async function refuseNotThere(
+  ctx: Reading,
+  { item, lot, serial, store, bin, quantity }: TakeApartInput,
+  there: Decimal,
+): Promise<void> {
+  if (quantity.lte(there)) return;
+  const { code, unit } = (await briefs(ctx, [item]))(item);
+  throw Refusal.at("quantity", "stock-short-here", {
+    there: there.toFixed(),
+    unit,
+    code: [code, lot, serial].filter(Boolean).join(" "),
+    bin: `${store} ${bin}`.trim() || "returns",
+  });
+}

@@ -1,0 +1,189 @@
+import {
+  type ProposedPart,
+  type QueryOf,
+  Refusal,
+  type routes,
+  type TakeApartProposal,
+} from "@yosegi/contract";
+import {
+  type Decimal,
+  decimal,
+  type ExpectedPart,
+  expectedOfBuild,
+  expectedOfList,
+  expectedOfLots,
+  ONE,
+  quantityFromScaled,
+} from "@yosegi/core";
+import { type BuildTableRow, buildById, doneOf, homes, listFor, storedLines } from "../builds/index.ts";
+import { asJson, groupBy, type Reading } from "../db/index.ts";
+import { briefs, itemById, loadUnits } from "../items/index.ts";
+import { loadRevisions } from "../lists/index.ts";
+
+/** Units of a product that are taken apart. */
+export interface Unit {
+  item: number;
+  lot: string;
+  serial: string;
+  quantity: Decimal;
+}
+
+interface Piece {
+  item: number;
+  lot: string;
+  serial: string;
+  expected: Decimal;
+}
+
+/** What units of a product should hold: by the build that made them, else by the parts list in force. */
+export async function takeApartProposal(
+  ctx: Reading,
+  {
+    build: chosen,
+    ...unit
+  }: Omit<QueryOf<typeof routes.takeApartProposal>, "quantity"> & { quantity: Decimal },
+): Promise<TakeApartProposal> {
+  const product = await itemById(ctx, unit.item);
+  if (product.kind !== "built") throw Refusal.at("item", "take-apart-built", { code: product.code });
+  const builds = await buildsOf(ctx, unit);
+  const made = unit.lot === "" && unit.serial === "" ? null : (builds[0]?.id ?? null);
+  const id = chosen === 0 ? made : chosen;
+  const build = id === null ? null : await buildById(ctx, id);
+  if (build && build.product_id !== unit.item)
+    throw Refusal.at("build", "take-apart-other-build", { number: build.number, code: product.code });
+  const pieces = build ? await piecesOfBuild(ctx, build, unit) : await piecesOfList(ctx, unit);
+  const items = pieces.map(({ item }) => item);
+  const brief = await briefs(ctx, [unit.item, ...items]);
+  const home = await homes(ctx, [unit.item, ...items]);
+  return {
+    item: brief(unit.item),
+    home: home(unit.item),
+    build: build && { id: build.id, number: build.number },
+    builds: builds.map(({ left, ...own }) => ({ ...own, left: quantityFromScaled(left).toFixed() })),
+    parts: pieces.map(
+      ({ item, lot, serial, expected }): ProposedPart => ({
+        item: brief(item),
+        lot,
+        serial,
+        expected: expected.toFixed(),
+        home: home(item),
+      }),
+    ),
+  };
+}
+
+/** Builds that made such units, the latest first; of a lot or serial number those that made it. */
+async function buildsOf(
+  ctx: Reading,
+  { item, lot, serial }: Unit,
+): Promise<{ id: number; number: string; left: number }[]> {
+  return ctx.sql.all(
+    `SELECT b.build_id AS id, b.number, b.good - COALESCE((SELECT SUM(t.quantity) FROM take_apart t WHERE t.build_id = b.build_id AND t.undone_at IS NULL), 0) AS left
+       FROM build_output b
+      WHERE b.product_id = $item AND b.good > 0
+        AND ($lot = '' AND $serial = '' OR EXISTS (
+              SELECT 1 FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id AND o.undoes IS NULL
+               WHERE m.source = 'build' AND m.source_id = b.build_id AND m.purpose = 'built' AND m.item_id = $item AND m.lot = $lot AND m.serial = $serial
+                 AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = o.id)))
+      ORDER BY b.build_id DESC LIMIT 20`,
+    { item, lot, serial },
+  );
+}
+
+/** What a build really used for so many of its units, with lots and serial numbers. */
+async function piecesOfBuild(ctx: Reading, build: BuildTableRow, unit: Unit): Promise<Piece[]> {
+  const units = await loadUnits(ctx);
+  const lines = await storedLines(ctx, build.id, units);
+  const worked = doneOf(build);
+  if (worked.eq(0)) throw Refusal.at("build", "take-apart-none-made", { number: build.number });
+  const expected = expectedOfBuild(
+    lines.map((line) => ({ ...line, decimals: line.stockUnit.decimals })),
+    worked,
+    unit.quantity,
+  );
+  const used = await ctx.sql.all<{ item: number; lot: string; serial: string; quantity: number }>(
+    `SELECT m.item_id AS item, m.lot, m.serial, SUM(m.quantity) AS quantity
+       FROM finish_head f JOIN stock_movement m ON m.posting_id = f.posting_id AND m.purpose = 'used'
+      WHERE f.build_id = $build AND f.undone_at IS NULL AND (m.lot <> '' OR m.serial <> '') GROUP BY 1, 2, 3`,
+    { build: build.id },
+  );
+  const known = await ctx.sql.all<{ item: number; serial: string }>(
+    `SELECT p.part_id AS item, p.part_serial AS serial FROM finish_head f JOIN unit_part p ON p.posting_id = f.posting_id
+      WHERE f.build_id = $build AND f.undone_at IS NULL AND p.item_id = $item AND p.serial = $serial`,
+    { build: build.id, item: unit.item, serial: unit.serial },
+  );
+  const usedOf = groupBy(used, (row) => row.item);
+  const serials = await stillInside(
+    ctx,
+    unit.serial === "" ? used.filter((row) => row.serial !== "") : known,
+  );
+  return expected.flatMap((part) => piecesOf(part, usedOf.get(part.item) ?? [], serials));
+}
+
+/** Of serial numbers those that are inside a unit, and not out of it again. */
+async function stillInside(
+  ctx: Reading,
+  pieces: readonly { item: number; serial: string }[],
+): Promise<Map<number, string[]>> {
+  const rows = await ctx.sql.all<{ item: number; serial: string }>(
+    `SELECT s.item_id AS item, s.serial FROM json_each($pieces) k
+       JOIN serial_state s ON s.item_id = k.value ->> 'item' AND s.serial = k.value ->> 'serial' WHERE s.purpose = 'used' ORDER BY s.serial`,
+    { pieces: asJson(pieces.map(({ item, serial }) => ({ item, serial }))) },
+  );
+  return new Map(
+    [...groupBy(rows, (row) => row.item)].map(([item, own]) => [item, own.map((row) => row.serial)]),
+  );
+}
+
+/** A part as its lots and serial numbers: a numbered part is a piece each. */
+function piecesOf(
+  { item, quantity }: ExpectedPart,
+  used: readonly { lot: string; serial: string; quantity: number }[],
+  serials: ReadonlyMap<number, string[]>,
+): Piece[] {
+  if (used.some((row) => row.serial !== "")) {
+    const found = (serials.get(item) ?? []).slice(0, quantity.toNumber());
+    return found.map((serial) => ({ item, lot: "", serial, expected: ONE }));
+  }
+  const lots = used.map((row) => ({ lot: row.lot, quantity: quantityFromScaled(row.quantity) }));
+  return expectedOfLots(quantity, lots).map((own) => ({
+    item,
+    serial: "",
+    lot: own.lot,
+    expected: own.quantity,
+  }));
+}
+
+/** The main list that is in force today. */
+const mainList = async (ctx: Reading, item: number) =>
+  listFor(ctx, await itemById(ctx, item), { list: null, options: [], asBuilt: null, own: null }, ctx.today, {
+    list: "item",
+    product: "item",
+  });
+
+async function piecesOfList(ctx: Reading, { item, quantity }: Unit): Promise<Piece[]> {
+  const { taken: list } = await mainList(ctx, item);
+  return expectedOfList(list.lines, list.makes, quantity).map(({ item: part, quantity: expected }) => ({
+    item: part,
+    lot: "",
+    serial: "",
+    expected,
+  }));
+}
+
+/** The percentages by which the list of a build, or that in force, lets parts take back value; none where it sets none. */
+export async function sharesOf(
+  ctx: Reading,
+  item: number,
+  build: number | null,
+): Promise<Map<number, Decimal>> {
+  const revision = build === null ? null : (await buildById(ctx, build)).revision_id;
+  const list =
+    revision === null
+      ? (await mainList(ctx, item)).taken
+      : (await loadRevisions(ctx, [revision])).get(revision);
+  const shares = new Map<number, Decimal>();
+  for (const { item: part, share } of list?.lines ?? [])
+    if (share !== null) shares.set(part, (shares.get(part) ?? decimal(0)).plus(share));
+  return shares;
+}

@@ -1,0 +1,183 @@
+import { routes, type TakeApartBody, type TakeApartProposal } from "@yosegi/contract";
+import { afterEach, describe, expect, it } from "vitest";
+import { newItem, takeIn, writeList } from "../testing/companies.ts";
+import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
+import {
+  bareWorld,
+  closeWorlds,
+  demoWorld,
+  fieldsOf,
+  finishOf,
+  TODAY,
+  type World,
+} from "../testing/world.ts";
+
+afterEach(closeWorlds);
+
+type Part = TakeApartBody["parts"][number];
+
+/** All that is proposed, all of it good, back in its home bin. */
+const allGood = ({ parts }: TakeApartProposal): Part[] =>
+  parts.map(({ item, lot, serial, expected, home }) => ({
+    item: item.id,
+    lot,
+    serial,
+    expected,
+    good: expected,
+    damaged: "0",
+    missing: "0",
+    store: home.store || "Front store",
+    bin: home.bin,
+  }));
+
+const propose = (world: World, query: object) =>
+  world.ok(routes.takeApartProposal, { query: query as { item: number } });
+
+const stockOf = async (world: World, code: string) => {
+  const { items } = await world.ok(routes.items, { query: { search: code } });
+  return items.find((item) => item.code === code)?.onHand;
+};
+
+/** Two hives with scales, built by serial number from parts with numbers. */
+async function twoHives(world: World) {
+  await takeIn(world, await world.idOf("HIVE-N"), "2", { unitCost: "148.00" });
+  const build = await world.queued("HIVE-C", "2");
+  const body = finishOf("2", { serials: ["H-1", "H-2"] });
+  await world.ok(routes.finishBuild, { params: { id: build }, body });
+  return { build, item: await world.idOf("HIVE-C") };
+}
+
+describe("a take-apart", () => {
+  it("of HIVE-C by serial number finds its build and its scale; a damaged scale is scrapped, the rest comes back", async () => {
+    const world = await demoWorld();
+    const { build, item } = await twoHives(world);
+    const hives = Number(await stockOf(world, "HIVE-N"));
+    const proposal = await propose(world, { item, serial: "H-2" });
+    expect(proposal.build?.id).toBe(build);
+    const scale = proposal.parts.find((part) => part.item.code === "SCL-E");
+    expect(proposal.parts.map((part) => [part.item.code, part.expected])).toEqual([
+      ["HIVE-N", "1"],
+      ["SCL-E", "1"],
+    ]);
+    const parts = allGood(proposal).map((part) =>
+      part.serial === "" ? part : { ...part, good: "0", damaged: "1" },
+    );
+    const body = {
+      item,
+      serial: "H-2",
+      quantity: "1",
+      store: "Front store",
+      build,
+      day: TODAY,
+      reason: "its scale fell",
+      parts,
+    };
+    const preview = await world.ok(routes.previewTakeApart, { body });
+    const made = await world.ok(routes.newTakeApart, { body });
+    expect(made.number).toBe("T-1");
+    const figures = [made.recovered, made.damaged, made.missing, made.workPutIn].map(Number);
+    expect(figures.reduce((a, b) => a + b, 0)).toBeCloseTo(Number(made.valueOut), 4);
+    expect(made.damaged).toBe(preview.damaged);
+    expect(Number(await stockOf(world, "HIVE-N"))).toBe(hives + 1);
+    expect(await world.audit()).toEqual([]);
+    // Its card tells where the unit went, and the scale is scrapped.
+    const card = (serial: string, of: number) => world.ok(routes.piece, { query: { item: of, serial } });
+    expect((await card("H-2", item)).gone).toContain("taken apart");
+    expect((await card(scale?.serial ?? "", scale?.item.id ?? 0)).gone).toContain("scrapped");
+    const again = await world.call(routes.newTakeApart, { body });
+    expect(fieldsOf(again.error)).toEqual(["quantity stock-short-here"]);
+    const undone = await world.ok(routes.undoTakeApart, { params: { id: made.id } });
+    expect(undone.undone).not.toBeNull();
+    expect((await card("H-2", item)).gone).toBe("");
+    expect(Number(await stockOf(world, "HIVE-N"))).toBe(hives);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("of a build with all parts good leaves quantities as before, with lots, and values that add up", async () => {
+    const world = await demoWorld();
+    const codes = ["SYR-72", "THY-O", "CAN-12", "LBL-F"];
+    const before = await Promise.all(codes.map((code) => stockOf(world, code)));
+    const build = await world.queued("FEED-12", "8");
+    await world.ok(routes.finishBuild, { params: { id: build }, body: finishOf("8", { lot: "AF-1" }) });
+    const item = await world.idOf("FEED-12");
+    const proposal = await propose(world, { item, lot: "AF-1", quantity: "8" });
+    expect(proposal.parts.find((part) => part.item.code === "SYR-72")?.lot).not.toBe("");
+    // The set-up sheet was taken once, and work does not come back.
+    expect(proposal.parts.map((part) => part.item.code)).toEqual(codes);
+    const made = await world.ok(routes.newTakeApart, {
+      body: {
+        item,
+        lot: "AF-1",
+        quantity: "8",
+        store: "Front store",
+        build,
+        day: TODAY,
+        parts: allGood(proposal),
+      },
+    });
+    expect(await Promise.all(codes.map((code) => stockOf(world, code)))).toEqual(before);
+    expect(Number(made.recovered) + Number(made.workPutIn)).toBeCloseTo(Number(made.valueOut), 4);
+    expect(await world.audit()).toEqual([]);
+    const undo = await world.call(routes.undoFinish, { params: { id: build }, body: { all: false } });
+    expect(undo.error.code).toBe("undo-blocked");
+  });
+
+  it("without a known build goes by the parts list in force, and takes never more of a build than it made", async () => {
+    const world = await bareWorld();
+    const [board, crate] = [await newItem(world, "BOARD"), await newItem(world, "CRATE", { kind: "built" })];
+    await writeList(world, crate, [{ part: "BOARD", quantity: "6" }]);
+    await takeIn(world, board, "60");
+    const build = await world.queued("CRATE", "2");
+    await world.ok(routes.finishBuild, { params: { id: build }, body: finishOf("2") });
+    await takeIn(world, crate, "3", { unitCost: "5.00" });
+    const proposal = await propose(world, { item: crate, quantity: "3" });
+    expect(proposal).toMatchObject({ build: null, builds: [{ left: "2" }], parts: [{ expected: "18" }] });
+    const attempt = async (change: object, part: Partial<Part> = {}) => {
+      const parts = allGood(proposal).map((own) => ({ ...own, ...part }));
+      const body = { item: crate, quantity: "3", store: "Front store", day: TODAY, parts, ...change };
+      return fieldsOf((await world.call(routes.newTakeApart, { body })).error ?? { fields: [] });
+    };
+    expect(await attempt({ build })).toEqual(["quantity take-apart-of-build"]);
+    expect(await attempt({ quantity: "9" })).toEqual(["quantity stock-short-here"]);
+    expect(await attempt({}, { good: "17" })).toEqual(["parts.0.good take-apart-sum"]);
+    expect(await attempt({}, { store: "Attic" })).toEqual(["parts.0.store store-unknown"]);
+    expect(await attempt({ day: "2026-12-01" })).toEqual(["day day-future"]);
+    expect(await attempt({ item: board })).toEqual(["item take-apart-built"]);
+    expect(await attempt({}, { item: crate })).toEqual(["parts.0.item part-is-product"]);
+  });
+
+  it("of what came back takes it from returns, and its line is inspected by it", async () => {
+    const world = await demoWorld();
+    await takeIn(world, await world.idOf("HIVE-N"), "2", { unitCost: "148.00" });
+    const order = await orderOf(world, [["HIVE-N", "1", "164.00"]]);
+    const sheet = await world.ok(routes.order, { params: { id: order.id } });
+    const shipment = await world.ok(routes.shipOrder, {
+      params: { id: order.id },
+      body: shipmentOf([leaving(sheet.orderLines[0])]),
+    });
+    const item = await world.idOf("HIVE-N");
+    const line = { orderLine: sheet.orderLines[0]?.id ?? 0, item, quantity: "1" };
+    const back = await world.ok(routes.newReturn, {
+      body: { shipment: shipment.id, day: TODAY, reason: "cracked", lines: [line] },
+    });
+    const proposal = await propose(world, { item, quantity: "1" });
+    const made = await world.ok(routes.newTakeApart, {
+      body: {
+        item,
+        quantity: "1",
+        returnLine: { id: back.id, line: 1 },
+        day: TODAY,
+        parts: allGood(proposal),
+      },
+    });
+    expect(made).toMatchObject({ return: { number: back.number }, from: `Returns ${back.number}` });
+    const inspected = await world.ok(routes.return, { params: { id: back.id } });
+    expect(inspected).toMatchObject({ open: 0, inspections: [{ outcome: "take apart", quantity: "1" }] });
+    expect(await world.audit()).toEqual([]);
+    const params = { id: back.id, inspection: inspected.inspections[0]?.id ?? 0 };
+    expect((await world.call(routes.undoInspection, { params })).error.code).toBe("inspection-taken-apart");
+    await world.ok(routes.undoTakeApart, { params: { id: made.id } });
+    expect((await world.ok(routes.return, { params: { id: back.id } })).open).toBe(1);
+    expect(await world.audit()).toEqual([]);
+  });
+});

@@ -1,0 +1,266 @@
+import {
+  type BodyOf,
+  type ItemRow,
+  type ProposedPart,
+  type TakeApartProposal,
+  type TakeApartSheet,
+  takeApartRoutes,
+} from "@yosegi/contract";
+import { useEffect, useRef } from "react";
+import { useFormContext, useWatch } from "react-hook-form";
+import { fieldsOf } from "../fields/index.ts";
+import { FormDialog } from "../forms/index.ts";
+import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { LandingBar } from "./landing.tsx";
+import { useProposal, useTakeApartPreview } from "./queries.ts";
+
+interface PartDraft {
+  item: number;
+  lot: string;
+  serial: string;
+  expected: string;
+  good: string;
+  damaged: string;
+  missing: string;
+  store: string;
+  bin: string;
+}
+
+interface Draft {
+  item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs" | "tracking"> | null;
+  quantity: string;
+  lot: string;
+  serial: string;
+  store: string;
+  bin: string;
+  /** Id of the build, as text; "" where it is found by itself or not known. */
+  build: string;
+  day: string;
+  reason: string;
+  costTag: string;
+  parts: PartDraft[];
+}
+
+const In = fieldsOf<Draft>();
+
+/** What is taken apart, as far as it is known where the dialog is opened. */
+export interface TakeApartStart {
+  item?: Draft["item"];
+  quantity?: string;
+  lot?: string;
+  serial?: string;
+  store?: string;
+  bin?: string;
+  /** The line of a return that it is taken from. */
+  returnLine?: { id: number; line: number; number: string };
+}
+
+const partOf = ({ item, lot, serial, expected, home }: ProposedPart): PartDraft => ({
+  item: item.id,
+  lot,
+  serial,
+  expected,
+  good: expected,
+  damaged: "0",
+  missing: "0",
+  ...home,
+});
+
+const bodyOf = (
+  { item, build, ...typed }: Draft,
+  start: TakeApartStart,
+): BodyOf<typeof takeApartRoutes.newTakeApart> => ({
+  ...typed,
+  item: item?.id ?? 0,
+  build: build === "" ? null : Number(build),
+  returnLine: start.returnLine ? { id: start.returnLine.id, line: start.returnLine.line } : null,
+});
+
+interface TakeApartDialogProps {
+  start: TakeApartStart;
+  onClose: () => void;
+  onDone: (made: TakeApartSheet) => void;
+}
+
+/** Takes units of a product apart: which, what of their parts is good, and where those go. */
+export function TakeApartDialog({ start, onClose, onDone }: TakeApartDialogProps) {
+  const format = useFormat();
+  const begin: Draft = {
+    item: start.item ?? null,
+    quantity: start.quantity ?? "1",
+    lot: start.lot ?? "",
+    serial: start.serial ?? "",
+    store: start.store ?? "",
+    bin: start.bin ?? "",
+    build: "",
+    day: format.settings.today,
+    reason: "",
+    costTag: "",
+    parts: [],
+  };
+  return (
+    <FormDialog
+      title="Take apart"
+      isOpen
+      onClose={onClose}
+      width="960px"
+      save="Take apart"
+      route={takeApartRoutes.newTakeApart}
+      begin={begin}
+      body={(typed: Draft) => bodyOf(typed, start)}
+      done={(made) => {
+        sayDone(`Taken apart as ${made.number}.`);
+        onDone(made);
+      }}
+    >
+      <Fields start={start} />
+    </FormDialog>
+  );
+}
+
+function Fields({ start }: { start: TakeApartStart }) {
+  const draft = useWatch<Draft>() as Draft;
+  const { item, quantity, lot, serial, build } = draft;
+  const { getValues, setValue } = useFormContext<Draft>();
+  const units = { item: item?.id ?? 0, quantity, lot, serial, build: Number(build) };
+  const { data, error } = useProposal(units);
+  const last = useRef("");
+  useEffect(() => {
+    if (!data) return;
+    // The same parts asked again are no other offer: what was typed stays.
+    const offered = JSON.stringify([data.item.id, data.build, data.parts]);
+    if (offered === last.current) return;
+    last.current = offered;
+    setValue("parts", data.parts.map(partOf));
+    setValue("build", data.build ? String(data.build.id) : "");
+    if (getValues("store") !== "") return;
+    setValue("store", data.home.store);
+    setValue("bin", data.home.bin);
+  }, [data, getValues, setValue]);
+  return (
+    <Stack>
+      <Row>
+        <In.Item label="Product" name="item" choosing="built" width="280px" autoFocus={!start.item} />
+        <In.Quantity
+          label="Quantity"
+          name="quantity"
+          width="130px"
+          unit={item?.unit}
+          packs={item?.packs ?? []}
+        />
+        {item?.tracking === "lot" && <In.Text label="Lot" name="lot" width="140px" />}
+        {item?.tracking === "serial" && <In.Text label="Serial number" name="serial" width="160px" />}
+        {start.returnLine ? (
+          <Sub>from {start.returnLine.number}</Sub>
+        ) : (
+          <>
+            <In.Store label="From store" name="store" width="160px" />
+            <In.Text label="Bin" name="bin" width="90px" />
+          </>
+        )}
+      </Row>
+      {error && item && <Notice>{error.message}</Notice>}
+      {data && (
+        <>
+          <BuildChoice proposal={data} />
+          <Parts proposal={data} />
+          <Row>
+            <In.Text label="Why" name="reason" width="320px" />
+            <In.Day label="Day" name="day" width="170px" />
+            <In.Text label="Cost tag" name="costTag" width="130px" />
+          </Row>
+          <Landing start={start} />
+        </>
+      )}
+    </Stack>
+  );
+}
+
+/** The build that the units come from decides what is expected; where it isn't known, the parts list does. */
+function BuildChoice({ proposal }: { proposal: TakeApartProposal }) {
+  const { builds, item } = proposal;
+  const format = useFormat();
+  if (builds.length === 0) return <Sub>No build of it is known: the parts list says what to expect.</Sub>;
+  return (
+    <In.Choice
+      label="Built by"
+      name="build"
+      width="280px"
+      options={[
+        { value: "", label: "not known: by the parts list" },
+        ...builds.map(({ id, number, left }) => ({
+          value: String(id),
+          label: `${number}, ${format.amount(left, item.unit)} left`,
+        })),
+      ]}
+    />
+  );
+}
+
+function Parts({ proposal }: { proposal: TakeApartProposal }) {
+  const parts = useWatch<Draft, "parts">({ name: "parts" });
+  const shown = proposal.parts.flatMap((part, place) => (parts[place] ? [{ part, place }] : []));
+  const named = ({ item, lot, serial }: ProposedPart) => [item.code, serial || lot].filter(Boolean).join(" ");
+  const figure = (
+    header: string,
+    name: "expected" | "good" | "damaged" | "missing",
+  ): { header: string; cell: (row: (typeof shown)[number]) => React.ReactNode } => ({
+    header,
+    cell: ({ part, place }) => (
+      <In.Amount
+        label={`${header} of ${named(part)}`}
+        hideLabel
+        name={`parts.${place}.${name}`}
+        width="100px"
+        unit={part.item.unit}
+      />
+    ),
+  });
+  return (
+    <SheetTable
+      label="Parts"
+      rows={shown}
+      rowId={({ place }) => place}
+      columns={[
+        {
+          header: "Part",
+          cell: ({ part }) => <Named name={part.item.name} more={[named(part)]} />,
+        },
+        figure("Expected", "expected"),
+        figure("Good", "good"),
+        figure("Damaged", "damaged"),
+        figure("Missing", "missing"),
+        {
+          header: "Put away in",
+          cell: ({ part, place }) => (
+            <Row>
+              <In.Store
+                label={`Store of ${named(part)}`}
+                hideLabel
+                name={`parts.${place}.store`}
+                width="140px"
+              />
+              <In.Text label={`Bin of ${named(part)}`} hideLabel name={`parts.${place}.bin`} width="80px" />
+            </Row>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+/** Where the value lands, as it is typed. */
+function Landing({ start }: { start: TakeApartStart }) {
+  const format = useFormat();
+  const draft = useWatch<Draft>() as Draft;
+  const { data, old } = useTakeApartPreview(bodyOf(draft, start));
+  if (!data) return null;
+  return (
+    <AnswerPart $old={old}>
+      <span>
+        {format.money(data.valueOut)} taken apart, {format.money(data.recovered)} back in stock
+      </span>
+      <LandingBar {...data} />
+    </AnswerPart>
+  );
+}

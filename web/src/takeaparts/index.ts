@@ -1,0 +1,2 @@
+export { TakeApartDialog } from "./dialog.tsx";
+export { TakeApartsPage } from "./page.tsx";
