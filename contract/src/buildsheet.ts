@@ -90,6 +90,7 @@ export const buildSheet = buildRow
     version,
     note: z.string(),
     open: figure.meta({ description: "Units still to be made" }),
+    takenApart: figure.meta({ description: "Of the good units, those taken apart since" }),
     lines: z.array(buildLine),
     price: priceFigure.nullable(),
     wanted: figure.meta({ description: "Good units asked for; `quantity` is how many are started for them" }),

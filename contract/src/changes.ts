@@ -88,7 +88,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   shipments: [...CATALOG, "stock", "orders", "shipping", "returns", "outbox", "papers", "files"],
   returns: [...CATALOG, "stock", "orders", "shipping", "returns", "builds", "files"],
   "take-aparts": [...CATALOG, "stock", "builds", "buying", "returns", "takeaparts", "files"],
-  builds: [...CATALOG, ...RESERVING, "recurring", "files", "labels", "customfields"],
+  builds: [...CATALOG, ...RESERVING, "recurring", "takeaparts", "files", "labels", "customfields"],
   "build-sheets": DATA_AREAS,
   recurring: [...CATALOG, ...RESERVING, "recurring", "files"],
   labels: ["labels", "items", "builds", "stock"],

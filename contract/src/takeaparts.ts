@@ -55,7 +55,13 @@ export const takeApartBody = z.object({
     )
     .min(1, "Nothing is taken out of it.")
     .max(500, "Up to 500 parts.")
-    .check(once(({ item, lot: l, serial: s }) => JSON.stringify([item, l, s]), "This part is named")),
+    .check(
+      // What is damaged or missing may have no number that is known.
+      once(
+        ({ item, lot: l, serial: s }) => (l === "" && s === "" ? null : JSON.stringify([item, l, s])),
+        "This part is named",
+      ),
+    ),
 });
 export type TakeApartBody = z.infer<typeof takeApartBody>;
 

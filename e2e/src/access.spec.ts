@@ -113,6 +113,22 @@ const OPENED: readonly (readonly [name: string, path: string, open: (page: Page)
   ],
   ["a shipment", "/orders/2", (page) => page.keyboard.press("s")],
   [
+    "what came back, inspected",
+    "/returns/1",
+    (page) => page.getByRole("button", { name: "Inspect SUIT-L" }).click(),
+  ],
+  [
+    "a product taken apart",
+    "/catalog/36",
+    async (page) => {
+      await page
+        .getByRole("button", { name: /^Take apart / })
+        .first()
+        .click();
+      await expect(page.getByRole("dialog").getByLabel("Good of FRM-A")).toBeVisible();
+    },
+  ],
+  [
     "what papers say",
     "/settings",
     async (page) => {
@@ -193,6 +209,7 @@ test("dialogs fit at 360 px", async ({ page }) => {
     ["/builds/7", "Change"],
     ["/buying/1", "Receive"],
     ["/customers/8", "Change"],
+    ["/take-aparts", "Take apart"],
   ] as const) {
     await page.goto(path);
     await page.getByRole("button", { name: button, exact: true }).click();

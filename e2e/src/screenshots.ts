@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { beginOrder, scan } from "./steps.ts";
+import { beginOrder, pick, scan } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -45,14 +45,15 @@ async function moveByScan(page: Page): Promise<void> {
   await expect(page.getByText("HON-B HB-22 from Y2-A")).toBeVisible();
 }
 
-/** Fetches all of an order, and checks some of what is packed. */
-async function checkPacking(page: Page): Promise<void> {
-  await page.getByRole("checkbox", { name: /O-3/ }).check({ force: true });
-  await page.getByRole("button", { name: "Pick O-3" }).click();
-  for (const _ of Array(4)) await page.getByRole("button", { name: /^Take/ }).click();
-  await page.getByRole("link", { name: "Check what is packed for O-3" }).click();
-  await expect(page.getByRole("heading", { name: "Packed for O-3" })).toBeVisible();
-  for (const code of ["CARD-C", "ALL", "STRIP-T", "ALL", "SYRG-5"]) await scan(page, code);
+/** A hive is about to be taken apart, with two frames that are damaged. */
+async function takeHiveApart(page: Page): Promise<void> {
+  await expect(page.getByRole("heading", { name: "Nothing was taken apart yet" })).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await pick(dialog.getByRole("combobox", { name: "Product" }), "HIVE-N");
+  await dialog.getByLabel("Good of FRM-A").fill("18");
+  await dialog.getByLabel("Damaged of FRM-A").fill("2");
+  await expect(dialog.getByText(/taken apart, .* back in stock/)).toBeVisible();
 }
 
 /** Reads a customer's message into a new order; two of its lines are for a person to settle. */
@@ -95,9 +96,9 @@ async function walkRound(page: Page): Promise<void> {
 
 const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
-  { name: "pick", path: "/pick", phone: true },
   { name: "round", path: "/pick", phone: true, before: walkRound },
-  { name: "packed", path: "/pick", phone: true, before: checkPacking },
+  { name: "return", path: "/returns/1" },
+  { name: "take-apart", path: "/take-aparts", before: takeHiveApart },
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },

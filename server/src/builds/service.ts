@@ -23,6 +23,7 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     version: build.version,
     note: build.note,
     open: quantityFromScaled(build.quantity).minus(doneOf(build)).toFixed(),
+    takenApart: (await takenApart(ctx, id)).toFixed(),
     price: priceText(ctx, rateOrNull(product.price, product.price_per)),
     store,
     bin,
@@ -54,6 +55,15 @@ export async function buildSheet(ctx: Reading, id: number): Promise<BuildSheet> 
     asBuilt: await numbered(ctx, build.as_built),
     benchPlace: await benchName(ctx, build),
   };
+}
+
+/** How many of a build's units were taken apart since. */
+async function takenApart(ctx: Reading, id: number) {
+  const row = await ctx.sql.one<{ quantity: number }>(
+    "SELECT COALESCE(SUM(quantity), 0) AS quantity FROM take_apart_head WHERE build_id = $id AND undone_at IS NULL",
+    { id },
+  );
+  return quantityFromScaled(row?.quantity ?? 0);
 }
 
 const numbered = (ctx: Reading, id: number | null) =>

@@ -6,6 +6,7 @@ import {
   type Decimal,
   enteringValue,
   isStocked,
+  max,
   moneyFromScaled,
   ONE,
   type Problem,
@@ -208,7 +209,9 @@ export function moneyOf(
   const credits = lines.map(({ credit }) => credit);
   const due = isFree ? ZERO : creditDue(credits, fee);
   const off = sum(credits).minus(due);
-  const shares = off.eq(0) ? credits.map(() => ZERO) : split(off, credits, ctx.currencyDecimals);
+  // A credit below nothing, after a price was lowered, bears no part of the fee.
+  const bearing = credits.map((credit) => max(credit, ZERO));
+  const shares = off.lte(0) ? credits.map(() => ZERO) : split(off, bearing, ctx.currencyDecimals);
   const { taxes, gross } = taxAnswer(
     ctx,
     lines.map(({ credit, taxRate }, i) => ({ total: credit.minus(shares[i] ?? ZERO), taxRate })),

@@ -35,6 +35,8 @@ export interface PlannedTakeApart {
   stock: StockState;
   /** The units as they leave; their value is what they carry. */
   out: Movement;
+  /** Where the good ones of each part go; null where none is good. */
+  to: (Spot | null)[];
   posted: Posted;
   valueOut: Decimal;
   recovery: Recovery;
@@ -46,7 +48,7 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   const product = await itemById(ctx, body.item);
   if (product.kind !== "built") throw Refusal.at("item", "take-apart-built", { code: product.code });
   await checkUnits(ctx, body);
-  await checkParts(ctx, body);
+  const to = await placesOf(ctx, body);
   await refuseOfBuild(ctx, body);
   const from = body.returnLine
     ? await openReturnLine(ctx, body.returnLine, body)
@@ -61,7 +63,7 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   const out: Movement = { purpose: "taken apart", item, lot, serial, quantity, from, to: null, value: null };
   const posted = post(stock, [out]);
   const valueOut = posted.ok ? sum(posted.movements.map(({ value }) => value)) : ZERO;
-  return { from, stock, out, posted, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
+  return { from, stock, out, to, posted, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
 }
 
 async function recoveryOf(
@@ -99,12 +101,14 @@ async function checkUnits(ctx: Reading, { item, lot, serial, quantity }: TakeApa
   if (serial !== "" && !quantity.eq(ONE)) throw Refusal.at("quantity", "serial-one", { serial });
 }
 
-async function checkParts(ctx: Reading, { item: product, parts }: TakeApartInput): Promise<void> {
+/** Checks the parts; gives where the good ones of each go. */
+async function placesOf(ctx: Reading, { item: product, parts }: TakeApartInput): Promise<(Spot | null)[]> {
   const brief = await briefs(
     ctx,
     parts.map(({ item }) => item),
   );
   const problems: Problem[] = [];
+  const places: (Spot | null)[] = [];
   for (const [i, part] of parts.entries()) {
     const at = (field: string) => `parts.${i}.${field}`;
     const { code, unit, decimals, tracking, kind, notStockTracked } = brief(part.item);
@@ -115,9 +119,12 @@ async function checkParts(ctx: Reading, { item: product, parts }: TakeApartInput
     if (!sum([part.good, part.damaged, part.missing]).eq(part.expected))
       throw Refusal.at(at("good"), "take-apart-sum", { expected: part.expected.toFixed(), unit });
     refuseUntracked(part, tracking, code, at);
-    if (part.good.gt(0)) await storeId(ctx, at("store"), part.store);
+    places.push(
+      part.good.gt(0) ? { location: await storeId(ctx, at("store"), part.store), bin: part.bin } : null,
+    );
   }
   refuseProblems(problems, (p) => `parts.${p.row}.${p.field}`);
+  return places;
 }
 
 /** What comes back to stock, or is known to be damaged, says which lot or unit it is. */

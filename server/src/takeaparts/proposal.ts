@@ -28,6 +28,9 @@ export interface Unit {
   quantity: Decimal;
 }
 
+/** Most parts of one take-apart. */
+const MOST_PARTS = 500;
+
 interface Piece {
   item: number;
   lot: string;
@@ -163,12 +166,20 @@ const mainList = async (ctx: Reading, item: number) =>
 
 async function piecesOfList(ctx: Reading, { item, quantity }: Unit): Promise<Piece[]> {
   const { taken: list } = await mainList(ctx, item);
-  return expectedOfList(list.lines, list.makes, quantity).map(({ item: part, quantity: expected }) => ({
-    item: part,
-    lot: "",
-    serial: "",
-    expected,
-  }));
+  const expected = expectedOfList(list.lines, list.makes, quantity);
+  const brief = await briefs(
+    ctx,
+    expected.map((part) => part.item),
+  );
+  return expected.flatMap((part) => {
+    const piece = { item: part.item, lot: "", serial: "" };
+    if (brief(part.item).tracking !== "serial") return [{ ...piece, expected: part.quantity }];
+    // Each has a number of its own, which the person reads off it.
+    return Array.from({ length: Math.min(part.quantity.toNumber(), MOST_PARTS) }, () => ({
+      ...piece,
+      expected: ONE,
+    }));
+  });
 }
 
 /** The percentages by which the list of a build, or that in force, lets parts take back value; none where it sets none. */

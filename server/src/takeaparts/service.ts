@@ -1,14 +1,17 @@
 import { Refusal } from "@yosegi/contract";
 import {
+  type Decimal,
   lost,
   type Movement,
   moneyToScaled,
   type PostingEntry,
   quantityToScaled,
   type SourceLine,
+  type Spot,
+  ZERO,
 } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
-import { ensureBins, record, storeId, undo } from "../ledger/index.ts";
+import { ensureBins, record, undo } from "../ledger/index.ts";
 import { noteTakenApart, undoTakenApart } from "../returns/index.ts";
 import { type PlannedTakeApart, planTakeApart, type TakeApartInput } from "./plan.ts";
 import { TAKE_APART, TAKE_APART_PART, type TakeApartTableRow } from "./tables.ts";
@@ -25,7 +28,7 @@ export async function newTakeApart(ctx: Writing, body: TakeApartInput): Promise<
   const plan = await planTakeApart(ctx, body);
   const number = await nextNumber(ctx, "T");
   const id = await write(ctx, number, body, plan);
-  const movements = await movementsOf(ctx, id, body, plan);
+  const movements = movementsOf(id, body, plan);
   await ensureBins(
     ctx,
     movements.flatMap(({ to }) => (to ? [to] : [])),
@@ -46,34 +49,32 @@ export async function newTakeApart(ctx: Writing, body: TakeApartInput): Promise<
 }
 
 /** The units leave first; then each good part comes back, and a damaged one with a number of its own leaves again. */
-async function movementsOf(
-  ctx: Reading,
+function movementsOf(
   id: number,
   { parts }: TakeApartInput,
-  { out, recovery }: PlannedTakeApart,
-): Promise<Movement[]> {
+  { from, out, to, recovery }: PlannedTakeApart,
+): Movement[] {
   const source = (line: number): SourceLine => ({ document: "take-apart", id, line });
-  const movements: Movement[] = [{ ...out, source: source(0) }];
-  for (const [i, { item, lot, serial, good, damaged, store, bin }] of parts.entries()) {
-    const piece = { source: source(i + 1), item, lot, serial };
+  const back = parts.flatMap(({ item, lot, serial, good, damaged }, i): Movement[] => {
     const found = recovery.parts[i];
     if (!found) throw new Error("Each part has its share of the value");
-    if (good.gt(0))
-      movements.push({
-        ...piece,
-        purpose: "recovered",
-        quantity: good,
-        from: null,
-        to: { location: await storeId(ctx, `parts.${i}.store`, store), bin },
-        value: found.recovered,
-      });
-    if (serial !== "" && damaged.gt(0))
-      movements.push(
-        { ...piece, purpose: "recovered", quantity: damaged, from: null, to: out.from, value: found.damaged },
-        { ...piece, purpose: "scrapped", quantity: damaged, from: out.from, to: null, value: null },
-      );
-  }
-  return movements;
+    const piece = { source: source(i + 1), item, lot, serial };
+    const into = (spot: Spot, quantity: Decimal, value: Decimal): Movement => ({
+      ...piece,
+      purpose: "recovered",
+      quantity,
+      from: null,
+      to: spot,
+      value,
+    });
+    const place = to[i];
+    const gone: Movement = { ...piece, purpose: "scrapped", quantity: damaged, from, to: null, value: null };
+    return [
+      ...(place ? [into(place, good, found.recovered)] : []),
+      ...(serial !== "" && damaged.gt(0) ? [into(from, damaged, found.damaged), gone] : []),
+    ];
+  });
+  return [{ ...out, source: source(0) }, ...back];
 }
 
 const entriesOf = ({ recovery }: PlannedTakeApart, reason: string): PostingEntry[] => [
@@ -86,7 +87,7 @@ async function write(
   ctx: Writing,
   number: string,
   body: TakeApartInput,
-  { from, valueOut, recovery }: PlannedTakeApart,
+  { from, to, valueOut, recovery }: PlannedTakeApart,
 ): Promise<number> {
   const [id = 0] = await ctx.sql.insert(TAKE_APART, [
     {
@@ -111,9 +112,6 @@ async function write(
       work_put_in: moneyToScaled(recovery.workPutIn),
     },
   ]);
-  const stores = new Map<string, number>();
-  for (const [i, { good, store }] of body.parts.entries())
-    if (good.gt(0)) stores.set(store, await storeId(ctx, `parts.${i}.store`, store));
   await ctx.sql.insert(
     TAKE_APART_PART,
     body.parts.map((part, i) => ({
@@ -126,10 +124,10 @@ async function write(
       good: quantityToScaled(part.good),
       damaged: quantityToScaled(part.damaged),
       missing: quantityToScaled(part.missing),
-      location_id: part.good.gt(0) ? (stores.get(part.store) ?? null) : null,
-      bin: part.good.gt(0) ? part.bin : "",
-      allotted: moneyToScaled(recovery.parts[i]?.allotted ?? valueOut.times(0)),
-      recovered: moneyToScaled(recovery.parts[i]?.recovered ?? valueOut.times(0)),
+      location_id: to[i]?.location ?? null,
+      bin: to[i]?.bin ?? "",
+      allotted: moneyToScaled(recovery.parts[i]?.allotted ?? ZERO),
+      recovered: moneyToScaled(recovery.parts[i]?.recovered ?? ZERO),
     })),
   );
   return id;

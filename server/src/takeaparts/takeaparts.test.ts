@@ -118,6 +118,7 @@ describe("a take-apart", () => {
     expect(await Promise.all(codes.map((code) => stockOf(world, code)))).toEqual(before);
     expect(Number(made.recovered) + Number(made.workPutIn)).toBeCloseTo(Number(made.valueOut), 4);
     expect(await world.audit()).toEqual([]);
+    expect((await world.ok(routes.build, { params: { id: build } })).takenApart).toBe("8");
     const undo = await world.call(routes.undoFinish, { params: { id: build }, body: { all: false } });
     expect(undo.error.code).toBe("undo-blocked");
   });

@@ -98,6 +98,7 @@ function BuildFacts({ build }: { build: BuildSheet }) {
         />
         {format.amount(build.good)} of {format.amount(build.quantity, product.unit)}
         {build.rejected !== "0" && `, ${format.amount(build.rejected)} rejected`}
+        {build.takenApart !== "0" && `, ${format.amount(build.takenApart)} taken apart since`}
       </Fact>
       <Fact name="Stage">{build.stage}</Fact>
       <Fact name="Due">

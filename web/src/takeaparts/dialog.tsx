@@ -1,5 +1,6 @@
 import {
   type BodyOf,
+  type ItemBrief,
   type ItemRow,
   type ProposedPart,
   type TakeApartProposal,
@@ -8,14 +9,16 @@ import {
 } from "@yosegi/contract";
 import { useEffect, useRef } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
-import { fieldsOf } from "../fields/index.ts";
+import { fieldsOf, ItemField } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { LandingBar } from "./landing.tsx";
 import { useProposal, useTakeApartPreview } from "./queries.ts";
 
 interface PartDraft {
-  item: number;
+  item: ItemBrief;
+  /** Which lot or unit it is is not known: the person reads it off it. */
+  isOpen: boolean;
   lot: string;
   serial: string;
   expected: string;
@@ -55,8 +58,15 @@ export interface TakeApartStart {
   returnLine?: { id: number; line: number; number: string };
 }
 
-const partOf = ({ item, lot, serial, expected, home }: ProposedPart): PartDraft => ({
-  item: item.id,
+const partOf = ({
+  item,
+  lot,
+  serial,
+  expected,
+  home,
+}: Omit<ProposedPart, "item"> & { item: ItemBrief }): PartDraft => ({
+  item,
+  isOpen: lot === "" && serial === "",
   lot,
   serial,
   expected,
@@ -67,10 +77,11 @@ const partOf = ({ item, lot, serial, expected, home }: ProposedPart): PartDraft 
 });
 
 const bodyOf = (
-  { item, build, ...typed }: Draft,
+  { item, build, parts, ...typed }: Draft,
   start: TakeApartStart,
 ): BodyOf<typeof takeApartRoutes.newTakeApart> => ({
   ...typed,
+  parts: parts.map(({ item: part, isOpen: _, ...own }) => ({ ...own, item: part.id })),
   item: item?.id ?? 0,
   build: build === "" ? null : Number(build),
   returnLine: start.returnLine ? { id: start.returnLine.id, line: start.returnLine.line } : null,
@@ -163,7 +174,8 @@ function Fields({ start }: { start: TakeApartStart }) {
       {data && (
         <>
           <BuildChoice proposal={data} />
-          <Parts proposal={data} />
+          <Parts />
+          <FoundPart proposal={data} />
           <Row>
             <In.Text label="Why" name="reason" width="320px" />
             <In.Day label="Day" name="day" width="170px" />
@@ -197,16 +209,14 @@ function BuildChoice({ proposal }: { proposal: TakeApartProposal }) {
   );
 }
 
-function Parts({ proposal }: { proposal: TakeApartProposal }) {
+function Parts() {
   const parts = useWatch<Draft, "parts">({ name: "parts" });
-  const shown = proposal.parts.flatMap((part, place) => (parts[place] ? [{ part, place }] : []));
-  const named = ({ item, lot, serial }: ProposedPart) => [item.code, serial || lot].filter(Boolean).join(" ");
-  const figure = (
-    header: string,
-    name: "expected" | "good" | "damaged" | "missing",
-  ): { header: string; cell: (row: (typeof shown)[number]) => React.ReactNode } => ({
+  const named = ({ item, lot, serial, isOpen }: PartDraft) =>
+    [item.code, isOpen ? "" : serial || lot].filter(Boolean).join(" ");
+  type Shown = readonly [part: PartDraft, place: number];
+  const figure = (header: string, name: "expected" | "good" | "damaged" | "missing") => ({
     header,
-    cell: ({ part, place }) => (
+    cell: ([part, place]: Shown) => (
       <In.Amount
         label={`${header} of ${named(part)}`}
         hideLabel
@@ -219,12 +229,26 @@ function Parts({ proposal }: { proposal: TakeApartProposal }) {
   return (
     <SheetTable
       label="Parts"
-      rows={shown}
-      rowId={({ place }) => place}
+      rows={parts.map((part, place): Shown => [part, place])}
+      rowId={([, place]) => place}
       columns={[
         {
           header: "Part",
-          cell: ({ part }) => <Named name={part.item.name} more={[named(part)]} />,
+          cell: ([part, place]) => (
+            <>
+              <Named name={part.item.name} more={[named(part)]} />
+              {part.item.tracking === "lot" && part.isOpen && (
+                <In.Text label={`Lot of ${part.item.code}`} name={`parts.${place}.lot`} width="130px" />
+              )}
+              {part.item.tracking === "serial" && part.isOpen && (
+                <In.Text
+                  label={`Serial number of ${part.item.code}`}
+                  name={`parts.${place}.serial`}
+                  width="130px"
+                />
+              )}
+            </>
+          ),
         },
         figure("Expected", "expected"),
         figure("Good", "good"),
@@ -232,7 +256,7 @@ function Parts({ proposal }: { proposal: TakeApartProposal }) {
         figure("Missing", "missing"),
         {
           header: "Put away in",
-          cell: ({ part, place }) => (
+          cell: ([part, place]) => (
             <Row>
               <In.Store
                 label={`Store of ${named(part)}`}
@@ -245,6 +269,24 @@ function Parts({ proposal }: { proposal: TakeApartProposal }) {
           ),
         },
       ]}
+    />
+  );
+}
+
+/** A part that was found inside though nothing said so. */
+function FoundPart({ proposal }: { proposal: TakeApartProposal }) {
+  const { getValues, setValue } = useFormContext<Draft>();
+  return (
+    <ItemField
+      label="Something else was inside"
+      width="280px"
+      choosing="stock"
+      value={null}
+      onChange={(item) => {
+        if (!item) return;
+        const found = { item, lot: "", serial: "", expected: "1", home: proposal.home };
+        setValue("parts", [...getValues("parts"), partOf(found)], { shouldDirty: true });
+      }}
     />
   );
 }

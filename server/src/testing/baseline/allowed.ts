@@ -8,6 +8,11 @@ export interface Allowed {
 
 export const ALLOWED: readonly Allowed[] = [
   {
+    why: "a build says how many of its units were taken apart",
+    url: /\/api\/builds\/\d+/,
+    at: /^body\.takenApart$/,
+  },
+  {
     why: "a line of a purchase order says what price was agreed",
     url: /\/api\/purchases\/\d+/,
     at: /^body\.orderLines\.\d+\.agreed$/,
