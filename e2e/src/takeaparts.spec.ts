@@ -47,5 +47,23 @@ test("more than there is is refused, and met by a count", async ({ page }) => {
   await dialog.getByLabel("Quantity").fill("3");
   await expect(dialog.getByLabel("Expected of FRM-A")).toHaveValue("60");
   await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
-  await expect(dialog.getByText(/^Only \d pc of HIVE-N are in/)).toBeVisible();
+  await expect(dialog.getByText("Only 2 pc of HIVE-N are in Yard Y6-A.")).toBeVisible();
+  // Something nobody wrote down is inside, too.
+  const found = dialog.getByRole("combobox", { name: "Something else was inside" });
+  await found.fill("HTL-J");
+  await found.press("Tab");
+  await expect(dialog.getByLabel("Expected of HTL-J")).toHaveValue("1");
+
+  // The third one stands there: it is counted, and then taken apart.
+  const [hive = 0] = await idsOf(page, "HIVE-N");
+  await page.goto(`/catalog/${hive}`);
+  await page.getByRole("button", { name: /^Count Yard Y6-A/ }).click();
+  await dialog.getByLabel("Counted", { exact: true }).fill("3");
+  await dialog.getByLabel("Reason").fill("Behind the others");
+  await dialog.getByRole("button", { name: "Save count" }).click();
+  await expect(dialog).toHaveCount(0);
+  await page.getByRole("button", { name: /^Take apart Yard Y6-A/ }).click();
+  await expect(dialog.getByLabel("Good of FRM-A")).toHaveValue("60");
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "3 pc Complete hive taken apart" })).toBeVisible();
 });
