@@ -99,6 +99,10 @@ export const ERRORS = {
   "replace-blocked": at(409, (p) => `This can no longer be undone: ${p.why}.`),
   "replace-inexact": at(422, (p) => `The quantity of ${p.part} would have to be rounded.`),
   "not-enough": at(409, (p) => `Not enough stock on record of ${p.parts}.`),
+  "written-otherwise": at(
+    409,
+    (p) => `${p.what === "lot" ? "Lot" : "Serial"} ${p.code} is known as ${p.known}. Enter it like that.`,
+  ),
   "serial-elsewhere": at(409, (p) => `Serial ${p.serial} is ${p.where}. Please check the number.`),
   "too-early": at(
     422,
@@ -133,6 +137,7 @@ export const ERRORS = {
     (p) => `${p.quantity} ${p.unit} of ${p.code} are handed out already. Undo that first.`,
   ),
   "return-of-nobody": at(422, () => "Choose the shipment it came with, or the customer."),
+  "return-before-shipment": at(422, (p) => `${p.number} was shipped on ${p.day} only.`),
   "return-not-shipped": at(409, (p) => `${p.piece} did not leave with ${p.number}.`),
   "return-too-many": at(409, (p) => `Only ${p.open} ${p.unit} of ${p.piece} are still with the customer.`),
   "return-credit-needed": at(422, () => "Enter what is credited; 0 for nothing."),

@@ -27,6 +27,7 @@ import { refuseTooEarly } from "./backdated.ts";
 import { loadBooks } from "./books.ts";
 import { ownerColumns, ownerOf, spotColumns } from "./owners.ts";
 import { refuseSecondSerials } from "./serials.ts";
+import { refuseOtherSpelling } from "./spelling.ts";
 import { BALANCE, LOT, MOVEMENT, POOL, POSTING, POSTING_ENTRY, SERIAL } from "./tables.ts";
 
 /** Movements recorded together, and what they are recorded for. */
@@ -82,6 +83,7 @@ export async function record(
   if (!posted.ok) throw await refused(ctx, posting, [...posted.shortages, ...posted.unbalanced]);
   const { kind, document, day, reason, undoes = null, entries = [], costTag = "" } = posting;
   await refuseSecondSerials(ctx, posted.movements, undoes !== null);
+  if (undoes === null) await refuseOtherSpelling(ctx, posted.movements);
   await refuseTooEarly(ctx, day, posted.movements);
   const off = imbalance(posted.movements, entries);
   if (!off.eq(0)) throw new Error(`The values of ${kind} ${document} do not add up: ${off.toFixed()}`);

@@ -83,6 +83,8 @@ async function planFromShipment(
   body: ReturnInput,
   shipment: FromShipment,
 ): Promise<PlannedReturn> {
+  if (body.day < shipment.day)
+    throw Refusal.at("day", "return-before-shipment", { number: shipment.number, day: shipment.day });
   const pieces = await shippedPieces(ctx, shipment.id);
   const brief = await briefs(
     ctx,

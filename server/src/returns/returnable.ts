@@ -1,5 +1,5 @@
 import { type AnswerOf, Refusal, type routes } from "@yosegi/contract";
-import { type Decimal, moneyFromScaled, quantityFromScaled, type ShippedPiece } from "@yosegi/core";
+import { type Day, type Decimal, moneyFromScaled, quantityFromScaled, type ShippedPiece } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 
@@ -9,6 +9,7 @@ export interface FromShipment {
   number: string;
   order: number;
   customer: number;
+  day: Day;
 }
 
 /** A lot, a unit or a quantity as a shipment took it out of stock for a line. */
@@ -24,7 +25,7 @@ export interface Piece extends ShippedPiece {
 /** The shipment, which must stand; the message names `field`. */
 export async function shipmentOf(ctx: Reading, id: number, field = "shipment"): Promise<FromShipment> {
   const row = await ctx.sql.one<FromShipment & { undone: string | null }>(
-    `SELECT s.id, s.number, s.order_id AS "order", o.customer_id AS customer, s.undone_at AS undone
+    `SELECT s.id, s.number, s.order_id AS "order", o.customer_id AS customer, s.day, s.undone_at AS undone
        FROM shipment_head s JOIN order_head o ON o.id = s.order_id WHERE s.id = $id`,
     { id },
   );

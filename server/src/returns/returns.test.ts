@@ -157,6 +157,7 @@ describe("a return", () => {
     ]);
     expect(await attempt({ ...back(piece), credit: "5" })).toEqual(["lines.0.credit return-credit-given"]);
     expect(await attempt(back(piece), "2026-12-01")).toEqual(["day day-future"]);
+    expect(await attempt(back(piece), "2026-11-22")).toEqual(["day return-before-shipment"]);
     await world.ok(routes.newReturn, {
       body: returned({ shipment: shipment.id, lines: [back(piece, "1")] }),
     });
@@ -215,6 +216,12 @@ describe("a return", () => {
     };
     expect((await world.call(routes.newReturn, { body: returned(again) })).error.code).toBe(
       "serial-elsewhere",
+    );
+    // In other letters it would be a second unit.
+    const small = { ...again, lines: [{ ...again.lines[0], serial: serial.toLowerCase() }] };
+    const other = await world.call(routes.newReturn, { body: { ...small, day: TODAY, reason: "x" } });
+    expect(other.error.message).toBe(
+      `Serial ${serial.toLowerCase()} is known as ${serial}. Enter it like that.`,
     );
     await world.ok(routes.inspectReturn, {
       params: { id: sheet.id },
