@@ -1,26 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, ONE, rateOf, sum, ZERO } from "../amounts/index.ts";
-import { revenueSoFar, type SoldLine } from "../shipping/index.ts";
+import { decimal, ONE, sum, ZERO } from "../amounts/index.ts";
+import { revenueSoFar } from "../shipping/index.ts";
+import { yard } from "../testing/yard.ts";
 import { creditDue, creditFor, shareCredit } from "./credit.ts";
 import { enteringValue } from "./entering.ts";
 
 const d = decimal;
 
-/** KIT-YARD: hive, suit, gloves, smoker, hive tool. */
-const yard = (quantity = "1"): SoldLine => ({
-  quantity: d(quantity),
-  price: rateOf(d("239.00")),
-  discount: ZERO,
-  decimals: 0,
-  components: ["164.00", "58.00", "14.50", "27.90", "9.60"].map((price, i) => ({
-    item: i + 1,
-    quantity: ONE,
-    stocked: true,
-    price: rateOf(d(price)),
-    cost: null,
-  })),
-});
 const left = (counts: readonly number[]) => ({ of: (item: number) => d(counts[item - 1] ?? 0), units: ZERO });
 
 describe("the credit of a return (docs/rules.md § 12)", () => {

@@ -4,27 +4,15 @@ import { type Decimal, decimal, ONE, rateOf, sum, ZERO } from "../amounts/index.
 import { lineTotal } from "../orders/index.ts";
 import { margin } from "../prices/index.ts";
 import type { PickableStock } from "../stock/index.ts";
+import { yard } from "../testing/yard.ts";
 import { expiredOf, pickLeaving, shipmentMovements } from "./leaving.ts";
 import { componentsLeft, revenueSoFar, type SoldLine, shareRevenue, wholeLeft } from "./revenue.ts";
 
 const d = decimal;
 const money = (amounts: readonly Decimal[]) => amounts.map((amount) => amount.toFixed(2));
 
-/** KIT-YARD: hive, suit, gloves, smoker, hive tool. */
+/** The gloves among the contents of KIT-YARD. */
 const GLOVES = 3;
-const yard = (quantity = "1"): SoldLine => ({
-  quantity: d(quantity),
-  price: rateOf(d("239.00")),
-  discount: ZERO,
-  decimals: 0,
-  components: ["164.00", "58.00", "14.50", "27.90", "9.60"].map((price, i) => ({
-    item: i + 1,
-    quantity: ONE,
-    stocked: true,
-    price: rateOf(d(price)),
-    cost: null,
-  })),
-});
 const left = (of: Record<number, string>, units = "0") => ({
   of: (item: number) => d(of[item] ?? "0"),
   units: d(units),
