@@ -26,6 +26,7 @@ import { currentCosts } from "../lists/index.ts";
 import { orderedLines, taxAnswer, taxRates } from "../orders/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { countedOf, leftOf, soldAs } from "../shipping/index.ts";
+import { refuseTracking } from "../stock/index.ts";
 import { type FromShipment, type Piece, shipmentOf, shippedPieces } from "./returnable.ts";
 
 export type ReturnInput = ParsedBody<typeof routes.newReturn>;
@@ -70,9 +71,7 @@ async function checkQuantities(ctx: Reading, { lines }: ReturnInput): Promise<vo
     if (!isStocked({ kind, notStockTracked }))
       throw Refusal.at(`lines.${i}.item`, "not-stocked", { code, kind });
     checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(i, problems));
-    if (tracking === "serial" && serial === "")
-      throw Refusal.at(`lines.${i}.serial`, "serial-needed", { code });
-    if (tracking === "lot" && lot === "") throw Refusal.at(`lines.${i}.lot`, "lot-needed", { code });
+    refuseTracking((field) => `lines.${i}.${field}`, { lot, serial }, { code, tracking });
     if (serial !== "" && !quantity.eq(ONE)) throw Refusal.at(`lines.${i}.quantity`, "serial-one", { serial });
   }
   refuseProblems(problems, (p) => `lines.${p.row}.${p.field}`);

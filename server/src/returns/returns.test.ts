@@ -133,6 +133,9 @@ describe("a return", () => {
     expect(await codes(returned({ customer, lines: [{ ...line, quantity: "0.5" }] }))).toEqual([
       "lines.0.quantity decimals",
     ]);
+    expect(await codes(returned({ customer, lines: [{ ...line, lot: "L-1" }] }))).toEqual([
+      "lines.0.lot lot-not-tracked",
+    ]);
     expect(await codes({ ...returned({ customer, lines: [line] }), reason: " " })).toEqual([
       "reason invalid-input",
     ]);

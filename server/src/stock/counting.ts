@@ -13,7 +13,6 @@ import {
   type StockState,
   spotKey,
   sum,
-  type Tracking,
   ZERO,
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
@@ -21,6 +20,7 @@ import { briefs, loadUnits, unitNamed } from "../items/index.ts";
 import { ensureBins, loadBooks, record, serialsElsewhere, storeIds } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
+import { refuseTracking } from "./tracking.ts";
 
 type CountBody = Omit<ParsedBody<typeof routes.count>, "day">;
 
@@ -65,7 +65,10 @@ export async function countsOf(
     checkDecimals(at("there"), count.there, unitNamed(units, unit), reporter(0, problems));
     refuseProblems(problems, (p) => p.field);
     const known = lots.find((l) => l.item === count.item && l.lot === count.lot);
-    refuseTracking(at, count, { code, tracking, lotKnown: known !== undefined });
+    if (tracking === "lot" && !known) throw Refusal.at(at("lot"), "lot-needed", { code });
+    refuseTracking(at, count, { code, tracking });
+    if (tracking === "serial" && count.there.gt(1))
+      throw Refusal.at(at("there"), "serial-one", { serial: count.serial });
     const { item, lot, serial } = count;
     const books =
       stock.balances.get(spotKey({ item, lot, serial, location, bin: count.bin }))?.quantity ?? ZERO;
@@ -87,19 +90,6 @@ export async function countsOf(
       reason: count.reason,
     };
   });
-}
-
-/** A count names a lot or a serial where its item has such, and only there. */
-function refuseTracking(
-  at: (field: string) => string,
-  { lot, serial, there }: CountBody,
-  { code, tracking, lotKnown }: { code: string; tracking: Tracking; lotKnown: boolean },
-): void {
-  if (tracking === "lot" && !lotKnown) throw Refusal.at(at("lot"), "lot-needed", { code });
-  if (tracking !== "lot" && lot !== "") throw Refusal.at(at("lot"), "lot-not-tracked", { code });
-  if (tracking === "serial" && serial === "") throw Refusal.at(at("serial"), "serial-needed", { code });
-  if (tracking !== "serial" && serial !== "") throw Refusal.at(at("serial"), "serial-not-tracked", { code });
-  if (tracking === "serial" && there.gt(1)) throw Refusal.at(at("there"), "serial-one", { serial });
 }
 
 /** Puts the stock of an item in one bin right. Gives the number of the count, and what the books gained by it. */

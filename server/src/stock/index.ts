@@ -2,3 +2,4 @@ export { countsOf } from "./counting.ts";
 export { stockPlaces } from "./places.ts";
 export * from "./routes.ts";
 export * from "./service.ts";
+export { refuseTracking } from "./tracking.ts";

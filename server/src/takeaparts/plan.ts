@@ -5,7 +5,6 @@ import {
   isStocked,
   type Movement,
   ONE,
-  type Posted,
   type Problem,
   post,
   quantityFromScaled,
@@ -13,7 +12,6 @@ import {
   recover,
   reporter,
   type Spot,
-  type StockState,
   spotKey,
   sum,
   ZERO,
@@ -25,19 +23,16 @@ import { loadBooks, storeId } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { openReturnLine } from "../returns/index.ts";
+import { refuseTracking } from "../stock/index.ts";
 import { sharesOf } from "./proposal.ts";
 
 export type TakeApartInput = ParsedBody<typeof routes.newTakeApart>;
-type Part = TakeApartInput["parts"][number];
-
 export interface PlannedTakeApart {
   from: Spot;
-  stock: StockState;
   /** The units as they leave; their value is what they carry. */
   out: Movement;
   /** Where the good ones of each part go; null where none is good. */
   to: (Spot | null)[];
-  posted: Posted;
   valueOut: Decimal;
   recovery: Recovery;
 }
@@ -63,7 +58,7 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   const out: Movement = { purpose: "taken apart", item, lot, serial, quantity, from, to: null, value: null };
   const posted = post(stock, [out]);
   const valueOut = posted.ok ? sum(posted.movements.map(({ value }) => value)) : ZERO;
-  return { from, stock, out, to, posted, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
+  return { from, out, to, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
 }
 
 async function recoveryOf(
@@ -96,8 +91,7 @@ async function checkUnits(ctx: Reading, { item, lot, serial, quantity }: TakeApa
   const problems: Problem[] = [];
   checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(0, problems));
   refuseProblems(problems, (p) => p.field);
-  if (tracking === "serial" && serial === "") throw Refusal.at("serial", "serial-needed", { code });
-  if (tracking === "lot" && lot === "") throw Refusal.at("lot", "lot-needed", { code });
+  refuseTracking((field) => field, { lot, serial }, { code, tracking });
   if (serial !== "" && !quantity.eq(ONE)) throw Refusal.at("quantity", "serial-one", { serial });
 }
 
@@ -118,22 +112,17 @@ async function placesOf(ctx: Reading, { item: product, parts }: TakeApartInput):
       checkDecimals(field, part[field], { code: unit, decimals }, reporter(i, problems));
     if (!sum([part.good, part.damaged, part.missing]).eq(part.expected))
       throw Refusal.at(at("good"), "take-apart-sum", { expected: part.expected.toFixed(), unit });
-    refuseUntracked(part, tracking, code, at);
+    // What is damaged or missing may have no number that is known.
+    if (part.good.gt(0) || part.lot !== "" || part.serial !== "")
+      refuseTracking(at, part, { code, tracking });
+    if (part.serial !== "" && !part.expected.eq(ONE))
+      throw Refusal.at(at("expected"), "serial-one", { serial: part.serial });
     places.push(
       part.good.gt(0) ? { location: await storeId(ctx, at("store"), part.store), bin: part.bin } : null,
     );
   }
   refuseProblems(problems, (p) => `parts.${p.row}.${p.field}`);
   return places;
-}
-
-/** What comes back to stock, or is known to be damaged, says which lot or unit it is. */
-function refuseUntracked(part: Part, tracking: string, code: string, at: (field: string) => string): void {
-  if (part.good.eq(0)) return;
-  if (tracking === "serial" && part.serial === "") throw Refusal.at(at("serial"), "serial-needed", { code });
-  if (tracking === "lot" && part.lot === "") throw Refusal.at(at("lot"), "lot-needed", { code });
-  if (part.serial !== "" && !part.expected.eq(ONE))
-    throw Refusal.at(at("expected"), "serial-one", { serial: part.serial });
 }
 
 /** Never more of a build is taken apart than it made. */

@@ -141,6 +141,7 @@ describe("a take-apart", () => {
     expect(await attempt({ build })).toEqual(["quantity take-apart-of-build"]);
     expect(await attempt({ quantity: "9" })).toEqual(["quantity stock-short-here"]);
     expect(await attempt({}, { good: "17" })).toEqual(["parts.0.good take-apart-sum"]);
+    expect(await attempt({}, { serial: "S-1" })).toEqual(["parts.0.serial serial-not-tracked"]);
     expect(await attempt({}, { store: "Attic" })).toEqual(["parts.0.store store-unknown"]);
     expect(await attempt({ day: "2026-12-01" })).toEqual(["day day-future"]);
     expect(await attempt({ item: board })).toEqual(["item take-apart-built"]);
