@@ -1,6 +1,7 @@
 // Serves the databases of stories from one process, so that a story does not wait for a server to start. It is told what
 // to do on its standard input, a JSON line each, and answers each by a line.
 import { createInterface } from "node:readline";
+import { setTimeout } from "node:timers/promises";
 import { fileURLToPath } from "node:url";
 import { makeApp, openStore } from "@yosegi/server";
 
@@ -17,9 +18,19 @@ async function open(file: string): Promise<string> {
     hosts: ["shop.test"],
     logger: { level: "warn", stream: process.stderr },
   });
+  // A page that is gone leaves requests behind: the database is closed once they are answered.
+  let asked = 0;
+  const isQuestion = ({ url }: { url: string }) => !url.startsWith("/api/events");
+  app.addHook("onRequest", async (request) => {
+    if (isQuestion(request)) asked++;
+  });
+  app.addHook("onResponse", async (request) => {
+    if (isQuestion(request)) asked--;
+  });
   const address = await app.listen({ host: "127.0.0.1", port: 0 });
   running.set(file, async () => {
     await app.close();
+    for (let waited = 0; asked > 0 && waited < 100; waited++) await setTimeout(20);
     await store.close();
   });
   return address.replace("127.0.0.1", "localhost");
