@@ -149,7 +149,7 @@ export const takeApartPreview = z
 export const takeApartRoutes = {
   takeAparts: ask("/api/take-aparts", {
     permission: "look",
-    summary: "What was taken apart, the latest first",
+    summary: "Take-aparts, the latest first",
     query: z.object(pageQuery),
     answer: z.object({ takeAparts: z.array(takeApartRow), ...pageEnd }),
   }),

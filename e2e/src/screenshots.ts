@@ -47,7 +47,7 @@ async function moveByScan(page: Page): Promise<void> {
 
 /** A hive is about to be taken apart, with two frames that are damaged. */
 async function takeHiveApart(page: Page): Promise<void> {
-  await expect(page.getByRole("heading", { name: "Nothing was taken apart yet" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "No take-aparts yet" })).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
   await pick(dialog.getByRole("combobox", { name: "Product" }), "HIVE-N");

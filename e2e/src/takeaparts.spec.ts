@@ -39,7 +39,7 @@ test("a hive with scale is taken apart by its serial number, its scale damaged; 
 
 test("more than there is is refused, and met by a count", async ({ page }) => {
   await page.goto("/take-aparts");
-  await expect(page.getByRole("heading", { name: "Nothing was taken apart yet" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "No take-aparts yet" })).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("combobox", { name: "Product" }).fill("HIVE-N");

@@ -1,4 +1,4 @@
-import { type Decimal, divideDown } from "../amounts/index.ts";
+import { type Decimal, divideDown, ZERO } from "../amounts/index.ts";
 import { type ListLine, needOfOne, needUnit } from "../lists/index.ts";
 
 /** What finishes of a build really used of a part. */
@@ -22,12 +22,37 @@ const comesOut = ({
   stocked,
 }: Pick<ListLine, "oncePerBuild" | "service" | "stocked">) => !oncePerBuild && !service && stocked;
 
+/** What a line expects of its item: an exact fraction, so that lines of one item are rounded down together. */
+interface Fraction {
+  item: number;
+  numerator: Decimal;
+  denominator: Decimal;
+  decimals: number;
+}
+
 /** An item's lines as one, in the order in which it is first named; what rounds down to nothing is left out. */
-function perItem(parts: readonly ExpectedPart[]): ExpectedPart[] {
-  const found = new Map<number, ExpectedPart>();
-  for (const { item, quantity } of parts)
-    found.set(item, { item, quantity: found.get(item)?.quantity.plus(quantity) ?? quantity });
-  return [...found.values()].filter(({ quantity }) => quantity.gt(0));
+function perItem(lines: readonly Fraction[]): ExpectedPart[] {
+  const found = new Map<number, Fraction>();
+  for (const line of lines) {
+    const { item, numerator, denominator } = line;
+    const before = found.get(item);
+    found.set(
+      item,
+      before
+        ? {
+            ...before,
+            numerator: before.numerator.times(denominator).plus(numerator.times(before.denominator)),
+            denominator: before.denominator.times(denominator),
+          }
+        : line,
+    );
+  }
+  return [...found.values()]
+    .map(({ item, numerator, denominator, decimals }) => ({
+      item,
+      quantity: divideDown(numerator, denominator, decimals),
+    }))
+    .filter(({ quantity }) => quantity.gt(0));
 }
 
 /** The parts expected in so many units of a build, by what was really used for the units that were worked, good and rejected (docs/rules.md § 17). */
@@ -39,7 +64,9 @@ export const expectedOfBuild = (
   perItem(
     parts.filter(comesOut).map(({ item, used, scrapped, decimals }) => ({
       item,
-      quantity: divideDown(used.minus(scrapped).times(quantity), worked, decimals),
+      numerator: used.minus(scrapped).times(quantity),
+      denominator: worked,
+      decimals,
     })),
   );
 
@@ -51,10 +78,12 @@ export const expectedOfList = (
 ): ExpectedPart[] =>
   perItem(
     lines.filter(comesOut).map((line) => {
-      const { numerator, denominator } = needOfOne({ ...line, waste: line.waste.times(0) }, makes);
+      const { numerator, denominator } = needOfOne({ ...line, waste: ZERO }, makes);
       return {
         item: line.item,
-        quantity: divideDown(numerator.times(quantity), denominator, needUnit(line).decimals),
+        numerator: numerator.times(quantity),
+        denominator,
+        decimals: needUnit(line).decimals,
       };
     }),
   );

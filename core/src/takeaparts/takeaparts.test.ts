@@ -119,9 +119,10 @@ describe("the parts expected", () => {
   });
 
   it("have an item of two lines once, and nothing that rounds down to nothing", () => {
+    // 2.5 and 3.5 are six together.
     const lines = [
-      used({ item: 1, used: d("4") }),
-      used({ item: 1, used: d("8") }),
+      used({ item: 1, used: d("5") }),
+      used({ item: 1, used: d("7") }),
       used({ item: 2, used: d("1") }),
     ];
     expect(

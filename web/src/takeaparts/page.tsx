@@ -16,7 +16,7 @@ import { TakeApartDialog } from "./dialog.tsx";
 import { useTakeApart, useTakeAparts } from "./queries.ts";
 import { TakeApartView } from "./view.tsx";
 
-/** What was taken apart, the latest first, and the one that is open. */
+/** Take-aparts, the latest first, and the one that is open. */
 export function TakeApartsPage() {
   const search = useAddress().get("search");
   const navigate = useNavigate();
@@ -33,7 +33,7 @@ export function TakeApartsPage() {
       narrowed={search !== ""}
       empty={
         <EmptyPage
-          title="Nothing was taken apart yet"
+          title="No take-aparts yet"
           action={<Button onPress={() => setNew(true)}>Take apart</Button>}
         >
           Choose a product, best by the lot or serial number: its good parts come back to stock with their
