@@ -6,7 +6,7 @@ const project = (name: string, more: object = {}) => ({
     name,
     root: name,
     include: ["src/**/*.test.{ts,tsx}"],
-    testTimeout: 20_000,
+    testTimeout: 60_000,
     isolate: false,
     ...more,
   },
