@@ -227,6 +227,7 @@ const tasks = {
       "trace",
       "past",
       "today",
+      "scan",
     ].map((name) => ran(process.execPath, ["--import", "tsx", `bench/src/${name}.ts`]));
     process.exit(ok.every(Boolean) ? 0 : 1);
   },

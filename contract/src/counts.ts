@@ -88,6 +88,10 @@ export type BinToCountAnswer = z.infer<typeof binToCount>;
 
 const answer = countSheet;
 
+const countSeen = countSheet.pick({ counted: true, differences: true, found: true, lost: true }).meta({
+  description: "The sheet as the person saw it: another one is not posted before they have seen it",
+});
+
 export const countsRoutes = {
   counts: ask("/api/counts", {
     permission: "look",
@@ -179,6 +183,7 @@ export const countsRoutes = {
     permission: "stock",
     summary: "Correct the stock by what was counted; lines that were not counted stay as they are",
     ...byId,
+    body: countSeen,
     answer,
   }),
   cancelCount: command("/api/counts/:id/cancel", {

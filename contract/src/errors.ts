@@ -36,6 +36,7 @@ export const ERRORS = {
   "firm-archived": at(422, (p) => `${p.name} is archived. Make it active again first.`),
   "store-taken": at(409, (p) => `Another store or workplace is already called ${p.name}.`),
   "bin-taken": at(409, (p) => `${p.store} already has a bin ${p.bin}.`),
+  "bin-counted": at(409, (p) => `${p.number} counts bin ${p.bin}. Post or cancel that count first.`),
   "store-used": at(409, (p) => `${p.name} can't be archived: ${p.what}.`),
   "bin-used": at(409, (p) => `Bin ${p.bin} can't be removed: ${p.what}.`),
   "last-one": at(409, (p) => `${p.name} is the only ${p.what}, so it can't be removed or archived.`),
@@ -56,6 +57,7 @@ export const ERRORS = {
   ),
   "count-not-part": at(422, (p) => `${p.code} isn't a part of this build, so it can't be counted here.`),
   "bin-unknown": at(422, (p) => `${p.store} has no bin ${p.bin}. Choose one of its bins, or tick “New bin”.`),
+  "no-such-bin": at(422, (p) => `${p.store} has no bin ${p.bin}.`),
   "file-in-message": at(409, () => "This file belongs to a message in the outbox, so it can't be removed."),
   "split-too-few": at(
     409,
@@ -260,6 +262,11 @@ export const ERRORS = {
   "count-ended": at(409, (p) => `${p.number} is ${p.state} already.`),
   "count-line-there": at(409, (p) => `${p.code} in ${p.bin} is on the sheet already.`),
   "nothing-counted": at(409, (p) => `Nothing was counted on ${p.number} yet.`),
+  "count-changed": at(
+    409,
+    (p) =>
+      `${p.number} was changed meanwhile, by an entry, a movement or a cost. Look at it again, then post it.`,
+  ),
   "count-overtaken": at(
     409,
     (p) => `More ${p.code} has left ${p.bin} since it was counted than was counted there. Count it again.`,

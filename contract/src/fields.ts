@@ -20,6 +20,9 @@ export const LARGEST_AMOUNT = "999999999";
  */
 export const UNREADABLE = "\u200b";
 
+/** How a number is written; a page says it as the device writes numbers. */
+export const NUMBER_HINT = "Write it like 12.5.";
+
 interface AmountRule {
   decimals: number;
   least: "above zero" | "zero" | "any";
@@ -35,7 +38,7 @@ function amount({ decimals, least, what }: AmountRule): Amount {
       error: (issue) =>
         issue.input === ""
           ? `${what} is missing.`
-          : `“${String(issue.input).replace(UNREADABLE, "").slice(0, 40)}” is not a number. Write it like 12.5.`,
+          : `“${String(issue.input).replace(UNREADABLE, "").slice(0, 40)}” is not a number. ${NUMBER_HINT}`,
     })
     .superRefine((text, ctx) => {
       const value = decimal(text);

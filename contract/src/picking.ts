@@ -113,9 +113,10 @@ export const pickRound = roundBrief
       pickDocument.extend({
         fetched: z.int().meta({ description: "Lines of which all was fetched" }),
         lines: z.int(),
-        next: z
-          .enum(["pick", "finish", "ship", "wait"])
-          .meta({ description: "What comes next for it: fetch more, finish it, ship it, or wait for goods" }),
+        next: z.enum(["pick", "finish", "ship", "wait", "done", "cancelled"]).meta({
+          description:
+            "What comes next for it: fetch more, finish it, ship it, or wait for goods; nothing where it was finished, shipped or cancelled meanwhile",
+        }),
       }),
     ),
     stops: z.array(pickStop).meta({ description: "Where to go, in walk order" }),

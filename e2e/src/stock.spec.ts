@@ -10,7 +10,14 @@ test("a bin is counted by scans on a handheld, posted with what differs, and und
   await page.goto("/stock/counts");
   await page.getByRole("button", { name: "New count" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("Bins").fill("02-A, 02-B");
+  await dialog.getByLabel("Bins").fill("02-A, 99-Z");
+  await dialog.getByLabel("Last count older than (days)").fill("abc");
+  await dialog.getByRole("button", { name: "Create count sheet" }).click();
+  await expect(dialog.getByText("The number of days is a whole number.")).toBeVisible();
+  await dialog.getByLabel("Last count older than (days)").fill("");
+  await dialog.getByRole("button", { name: "Create count sheet" }).click();
+  await expect(dialog.getByText("Front store has no bin 99-Z.")).toBeVisible();
+  await dialog.getByLabel("Bins").fill("02-a, 02-b");
   await dialog.getByRole("button", { name: "Create count sheet" }).click();
   await expect(page.getByRole("heading", { name: "0 of 2 lines counted." })).toBeVisible();
   expect(await scrollsSideways(page)).toEqual([]);

@@ -17,6 +17,13 @@ async function countOf(world: World, code: string, more: object = {}) {
 const enter = (world: World, id: number, line: number, counted: string | null, more: object = {}) =>
   world.ok(routes.enterCounts, { params: { id }, body: { lines: [{ line, counted, ...more }] } });
 
+/** What posts a sheet as it is now. */
+async function asSeen(world: World, id: number) {
+  const params = { id };
+  const { counted, differences, found, lost } = await world.ok(routes.countSheet, { params });
+  return { params, body: { counted, differences, found, lost } };
+}
+
 const scrap = (
   world: World,
   { item, store, bin }: { item: { id: number }; store: string; bin: string },
@@ -45,12 +52,12 @@ describe("a count sheet", () => {
     ]);
     // Nothing is posted yet.
     expect(await onHand(world, "HTL-J")).toBe(String(before));
-    const posted = await world.ok(routes.postCount, { params: { id } });
+    const posted = await world.ok(routes.postCount, await asSeen(world, id));
     expect([posted.state, posted.lost, posted.sheet[0]?.value]).toEqual(["posted", "10.2000", "-10.2000"]);
     expect(await onHand(world, "HTL-J")).toBe(String(before - 2));
     const { movements } = await world.ok(routes.movements, { query: { document: number } });
     expect(movements.map((m) => [m.reason, m.value])).toEqual([["two lent out", "10.2000"]]);
-    const again = await world.call(routes.postCount, { params: { id } });
+    const again = await world.call(routes.postCount, await asSeen(world, id));
     expect([again.status, again.error.code]).toEqual([409, "count-ended"]);
     // It is undone like all that is booked by hand.
     await world.ok(routes.undoStock, { body: { document: number } });
@@ -71,7 +78,7 @@ describe("a count sheet", () => {
     // One is missing; then three are scrapped.
     await enter(world, id, line.id, String(before - 1));
     await scrap(world, line, "3");
-    const posted = await world.ok(routes.postCount, { params: { id } });
+    const posted = await world.ok(routes.postCount, await asSeen(world, id));
     expect(posted.sheet[0]?.difference).toBe("-1");
     expect(await onHand(world, "HTL-J")).toBe(String(before - 4));
   });
@@ -85,7 +92,7 @@ describe("a count sheet", () => {
     expect(after.sheet[0]).toMatchObject({ moved: "-3", difference: "3", books: String(before - 3) });
     const said = await enter(world, id, line.id, String(before), { before: true });
     expect(said.sheet[0]).toMatchObject({ moved: "-3", difference: "0", before: true });
-    await world.ok(routes.postCount, { params: { id } });
+    await world.ok(routes.postCount, await asSeen(world, id));
     expect(await onHand(world, "HTL-J")).toBe(String(before - 3));
   });
 
@@ -96,11 +103,11 @@ describe("a count sheet", () => {
     await enter(world, first.id, first.line.id, String(before - 2));
     await enter(world, second.id, second.line.id, String(before - 2));
     world.store.now = () => new Date(`${TODAY}T09:10:00Z`);
-    await world.ok(routes.postCount, { params: { id: first.id } });
+    await world.ok(routes.postCount, await asSeen(world, first.id));
     expect((await world.ok(routes.countSheet, { params: { id: second.id } })).differences).toBe(0);
     await world.ok(routes.undoStock, { body: { document: first.number } });
     expect((await world.ok(routes.countSheet, { params: { id: second.id } })).differences).toBe(1);
-    await world.ok(routes.postCount, { params: { id: second.id } });
+    await world.ok(routes.postCount, await asSeen(world, second.id));
     expect(await onHand(world, "HTL-J")).toBe(String(before - 2));
     expect(await world.audit()).toEqual([]);
   });
@@ -110,10 +117,10 @@ describe("a count sheet", () => {
     const { id, line } = await countOf(world, "HTL-J");
     await enter(world, id, line.id, "1");
     await scrap(world, line, "2");
-    const refused = await world.call(routes.postCount, { params: { id } });
+    const refused = await world.call(routes.postCount, await asSeen(world, id));
     expect([refused.status, refused.error.code]).toEqual([409, "count-overtaken"]);
     await enter(world, id, line.id, "0");
-    expect((await world.ok(routes.postCount, { params: { id } })).state).toBe("posted");
+    expect((await world.ok(routes.postCount, await asSeen(world, id))).state).toBe("posted");
     expect(await onHand(world, "HTL-J")).toBe("0");
     expect(await world.audit()).toEqual([]);
   });
@@ -126,6 +133,27 @@ describe("a count sheet", () => {
     expect(entered.sheet[0]?.books).not.toBeNull();
     const cleared = await enter(world, id, line.id, null);
     expect([cleared.sheet[0]?.books, cleared.counted]).toEqual([null, 0]);
+  });
+
+  it("is not posted otherwise than as it was seen: an entry made meanwhile is looked at first", async () => {
+    const world = await demoWorld();
+    const { id, line } = await countOf(world, "HTL-J");
+    await enter(world, id, line.id, String(Number(line.books) - 1));
+    const seen = await asSeen(world, id);
+    await enter(world, id, line.id, "3");
+    const late = await world.call(routes.postCount, seen);
+    expect([late.status, late.error.code]).toEqual([409, "count-changed"]);
+    expect(await onHand(world, "HTL-J")).toBe(line.books);
+    expect((await world.ok(routes.postCount, await asSeen(world, id))).state).toBe("posted");
+  });
+
+  it("is of bins that there are, in whatever capitals", async () => {
+    const world = await demoWorld();
+    const body = (...codes: string[]) => ({ bins: codes.map((bin) => ({ location: 1, bin })) });
+    const typo = await world.call(routes.newCount, { body: body("02-A", "99-Z") });
+    expect(fieldsOf(typo.error)).toEqual(["bins.1.bin no-such-bin"]);
+    const { sheet } = await sheetOf(world, body("02-b"));
+    expect([...new Set(sheet.map(({ bin }) => bin))]).toEqual(["02-B"]);
   });
 
   it("takes what was found and is not on it, at the cost of now", async () => {
@@ -155,7 +183,7 @@ describe("a count sheet", () => {
       });
       expect(fieldsOf(work.error)).toEqual(["item not-stocked"]);
     }
-    expect((await world.ok(routes.postCount, { params: { id } })).found).toBe("34.4000");
+    expect((await world.ok(routes.postCount, await asSeen(world, id))).found).toBe("34.4000");
   });
 
   it("is refused what it can't take, and changes nothing", async () => {
@@ -173,11 +201,11 @@ describe("a count sheet", () => {
     expect(fieldsOf((await sent({ lines: [{ ...one, line: 999 }] })).error)).toEqual([
       "lines.0.line not-found",
     ]);
-    expect((await world.call(routes.postCount, { params: { id } })).error.code).toBe("nothing-counted");
+    expect((await world.call(routes.postCount, await asSeen(world, id))).error.code).toBe("nothing-counted");
     const cancelled = await world.ok(routes.cancelCount, { params: { id } });
     expect([cancelled.state, cancelled.endedBy]).toEqual(["cancelled", "Ines"]);
     expect((await sent({ lines: [one] })).error.code).toBe("count-ended");
-    const none = await world.call(routes.newCount, { body: { bins: [{ location: 1, bin: "no such" }] } });
+    const none = await world.call(routes.newCount, { body: { items: [await world.idOf("KIT-CARE")] } });
     expect(none.error.code).toBe("nothing-to-count");
   });
 
@@ -191,7 +219,7 @@ describe("a count sheet", () => {
     });
     expect(fieldsOf(two.error)).toEqual(["lines.0.counted serial-one"]);
     await enter(world, sheet.id, first?.id ?? 0, "0");
-    await world.ok(routes.postCount, { params: { id: sheet.id } });
+    await world.ok(routes.postCount, await asSeen(world, sheet.id));
     expect(await onHand(world, "SCL-E")).toBe(String(sheet.lines - 1));
   });
 });
@@ -208,7 +236,7 @@ describe("what to count next", () => {
       params: { id },
       body: { lines: sheet.map((line) => ({ line: line.id, counted: line.books })) },
     });
-    await world.ok(routes.postCount, { params: { id } });
+    await world.ok(routes.postCount, await asSeen(world, id));
     const counted = (await next()).find(
       ({ bin, location }) => bin === first.bin && location === first.location,
     );

@@ -1,1 +1,2 @@
 export * from "./routes.ts";
+export { refuseCounting } from "./sheet.ts";

@@ -26,8 +26,8 @@ export function countsRoutes(app: FastifyInstance, store: Store): void {
     await addFound(ctx, id, body);
     return countSheet(ctx, id);
   });
-  serveCommand(app, store, routes.postCount, async (ctx, { params: { id } }) => {
-    await postCount(ctx, id);
+  serveCommand(app, store, routes.postCount, async (ctx, { params: { id }, body }) => {
+    await postCount(ctx, id, body);
     return countSheet(ctx, id);
   });
   serveCommand(app, store, routes.cancelCount, async (ctx, { params: { id } }) => {

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from "node:util";
 import { type AnswerOf, type ParsedBody, type QueryOf, Refusal, type routes } from "@yosegi/contract";
 import {
   addDays,
@@ -15,11 +16,19 @@ import {
 } from "@yosegi/core";
 import { asJson, findPage, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { briefs, loadUnits, unitNamed } from "../items/index.ts";
-import { ensureBins, loadBooks, locationNames, record, storeId } from "../ledger/index.ts";
+import {
+  binNamed,
+  ensureBins,
+  listStores,
+  loadBooks,
+  locationNames,
+  record,
+  storeId,
+} from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { countsOf } from "../stock/index.ts";
-import { linesOfSheet, placeOf, sheetById, theresOf } from "./sheet.ts";
+import { countSheet, linesOfSheet, placeOf, sheetById, theresOf } from "./sheet.ts";
 import { COUNT_LINE, COUNT_SHEET, type CountSheetRow } from "./tables.ts";
 
 /** Count sheets, those under way first, then the latest first. */
@@ -67,8 +76,14 @@ const MOST_LINES = 2000;
 /** Creates a sheet of what the books say is there. Gives its id. */
 export async function newCount(
   ctx: Writing,
-  { bins, store, items, days, blind, note }: ParsedBody<typeof routes.newCount>,
+  { bins: wanted, store, items, days, blind, note }: ParsedBody<typeof routes.newCount>,
 ): Promise<number> {
+  const stores = await listStores(ctx);
+  const bins = wanted.map(({ location, bin }, i) => {
+    const named = stores.find(({ id }) => id === location);
+    if (!named) throw Refusal.at(`bins.${i}.location`, "not-found", { what: "store", id: location });
+    return { location, bin: binNamed(named, bin, `bins.${i}.bin`) };
+  });
   const rows = await ctx.sql.all<{
     item: number;
     lot: string;
@@ -215,14 +230,21 @@ export async function addFound(
   ]);
 }
 
-/** Corrects the stock by what was counted, in one posting. */
-export async function postCount(ctx: Writing, id: number): Promise<void> {
+/** Corrects the stock by what was counted, in one posting; only as it was seen by the person who posts it. */
+export async function postCount(
+  ctx: Writing,
+  id: number,
+  seen: ParsedBody<typeof routes.postCount>,
+): Promise<void> {
   const sheet = await openSheet(ctx, id);
   const lines = await linesOfSheet(ctx, id);
   const items = lines.map((line) => line.item_id);
   const { stock } = await loadBooks(ctx, items);
   const theres = await theresOf(ctx, sheet, lines, stock);
   if (theres.length === 0) throw new Refusal("nothing-counted", { number: sheet.number });
+  const { counted, differences, found, lost } = await countSheet(ctx, id);
+  if (!isDeepStrictEqual({ counted, differences, found, lost }, seen))
+    throw new Refusal("count-changed", { number: sheet.number });
   const brief = await briefs(ctx, items);
   const names = await locationNames(ctx);
   for (const { line, there } of theres)

@@ -28,6 +28,16 @@ export async function sheetById(ctx: Reading, id: number): Promise<CountSheetRow
   return found.get({ plain: true });
 }
 
+/** Refuses to rename a bin that a count under way lists: what is counted there would be found a second time. Errors: `bin-counted`. */
+export async function refuseCounting(ctx: Reading, location: number, bin: string): Promise<void> {
+  const sheet = await ctx.sql.one<{ number: string }>(
+    `SELECT c.number FROM count_line l JOIN count_sheet c ON c.id = l.sheet_id
+      WHERE l.location_id = $location AND l.bin = $bin AND c.state = 'open' LIMIT 1`,
+    { location, bin },
+  );
+  if (sheet) throw Refusal.at("bin", "bin-counted", { number: sheet.number, bin });
+}
+
 /** The lines of a sheet, by store, bin and item as one walks. */
 export async function linesOfSheet(ctx: Reading, sheet: number): Promise<CountLineRow[]> {
   const found = await ctx.model(COUNT_LINE).findAll({ where: { sheet_id: sheet } });

@@ -13,6 +13,8 @@ export interface PageQuery {
 
 export interface PageOf<Row> {
   rows: Row[];
+  /** All rows that have the words, on whatever page. */
+  found: readonly Row[];
   /** How many rows have the words. */
   total: number;
   /** Where the next page begins; null after the last. */
@@ -42,6 +44,7 @@ export function pageOf<Row extends { id: number }>(
   const end = begin + page.length;
   return {
     rows: page,
+    found,
     total: found.length,
     next: last !== undefined && end < found.length ? `${last.id}.${end}` : null,
   };

@@ -83,7 +83,7 @@ it("puts labels of an item, of its lots and of bins into the tray, bins as one w
   await world.ok(routes.orderBins, { params, body: { bins: [second, first] } });
   await world.ok(routes.makeBinLabels, { params, body: { shape: "code 128", bins: [first, second] } });
   const none = await world.call(routes.makeBinLabels, { params, body: { shape: "qr", bins: ["no such"] } });
-  expect(fieldsOf(none.error)).toEqual(["bins.0 bin-unknown"]);
+  expect(fieldsOf(none.error)).toEqual(["bins.0 no-such-bin"]);
   const { labels } = await world.ok(routes.labels, {});
   expect(labels.map(({ code, copies, item: of }) => [code, copies, of?.code ?? null])).toEqual([
     ["SYR-72", 2, "SYR-72"],

@@ -10,7 +10,7 @@ import { decimal, sum } from "@yosegi/core";
 import { buildSheet } from "../builds/index.ts";
 import { asJson, findPage, type PageQuery, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
-import { listStores } from "../ledger/index.ts";
+import { binNamed, listStores } from "../ledger/index.ts";
 import { codeSvg, fitsCode128 } from "./code.ts";
 import { LABEL } from "./tables.ts";
 
@@ -157,9 +157,8 @@ export async function makeBinLabels(
 ): Promise<number> {
   const store = (await listStores(ctx)).find((one) => one.id === id);
   if (!store) throw new Refusal("not-found", { what: "store", id });
-  for (const [i, bin] of bins.entries())
-    if (!store.bins.includes(bin)) throw Refusal.at(`bins.${i}`, "bin-unknown", { store: store.name, bin });
-  const named = store.bins.filter((bin) => bins.length === 0 || bins.includes(bin));
+  const chosen = new Set(bins.map((bin, i) => binNamed(store, bin, `bins.${i}`)));
+  const named = store.bins.filter((bin) => bins.length === 0 || chosen.has(bin));
   if (named.length === 0) throw Refusal.at("bins", "no-bins", { store: store.name });
   return addLabels(
     ctx,

@@ -6,10 +6,18 @@ import { createStores, ensureBins, listStores } from "./locations.ts";
 import { record } from "./record.ts";
 import { BIN, LOCATION } from "./tables.ts";
 
-async function storeById(ctx: Reading, id: number): Promise<StoreAnswer> {
+/** A store that must be there. */
+export async function storeById(ctx: Reading, id: number): Promise<StoreAnswer> {
   const store = (await listStores(ctx)).find((one) => one.id === id);
   if (!store) throw new Refusal("not-found", { what: "store", id });
   return store;
+}
+
+/** The bin of a store that is named, in whatever capitals; one it hasn't is refused at the field. Errors: `no-such-bin`. */
+export function binNamed(store: StoreAnswer, code: string, field: string): string {
+  const bin = store.bins.find((one) => codeKey(one) === codeKey(code));
+  if (bin === undefined) throw Refusal.at(field, "no-such-bin", { store: store.name, bin: code });
+  return bin;
 }
 
 async function refuseName(ctx: Reading, name: string, id: number | null): Promise<void> {
@@ -96,28 +104,27 @@ export async function orderBins(
   { bins }: ParsedBody<typeof routes.orderBins>,
 ): Promise<StoreAnswer> {
   const store = await storeById(ctx, id);
-  for (const [i, bin] of bins.entries())
-    if (!store.bins.includes(bin)) throw Refusal.at(`bins.${i}`, "bin-unknown", { store: store.name, bin });
+  const named = bins.map((bin, i) => binNamed(store, bin, `bins.${i}`));
   await ctx.model(BIN).update({ walk: null }, { where: { location_id: id } });
   await ctx.sql.update(
     BIN,
     ["location_id", "code"],
-    bins.map((code, i) => ({ location_id: id, code, walk: i + 1 })),
+    named.map((code, i) => ({ location_id: id, code, walk: i + 1 })),
   );
   return storeById(ctx, id);
 }
 
 /**
- * Moves all that is in a bin to a new one, which takes its place in the walk, and closes it. Gives the number of the move; null where
- * it was empty.
+ * Moves all that is in one of a store's bins to a new one, which takes its place in the walk, and closes it. Gives the number of
+ * the move; null where it was empty. Errors: `bin-taken`.
  */
 export async function moveBin(
   ctx: Writing,
-  id: number,
-  { bin, to }: ParsedBody<typeof routes.renameBin>,
+  store: StoreAnswer,
+  bin: string,
+  to: string,
 ): Promise<string | null> {
-  const store = await storeById(ctx, id);
-  if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
+  const { id } = store;
   if (store.bins.some((one) => codeKey(one) === codeKey(to)))
     throw Refusal.at("to", "bin-taken", { store: store.name, bin: to });
   const items = await ctx.sql.all<{ item: number }>(
@@ -148,9 +155,9 @@ export async function moveBin(
 }
 
 /** Removes a bin that is empty and no item's default; one that was used is closed, for the ledger names it. */
-export async function removeBin(ctx: Writing, id: number, bin: string): Promise<StoreAnswer> {
+export async function removeBin(ctx: Writing, id: number, code: string): Promise<StoreAnswer> {
   const store = await storeById(ctx, id);
-  if (!store.bins.includes(bin)) throw Refusal.at("bin", "bin-unknown", { store: store.name, bin });
+  const bin = binNamed(store, code, "bin");
   const used = await ctx.sql.one<{ what: string }>(
     `SELECT 'stock is in it' AS what FROM balance WHERE location_id = $id AND bin = $bin AND quantity > 0
       UNION ALL SELECT 'it is the default bin of ' || code FROM item_head WHERE home_location_id = $id AND home_bin = $bin

@@ -151,7 +151,7 @@ describe("stores and bins", () => {
     expect((await call(routes.removeBin, { params, body: { bin: filled } })).status).toBe(409);
     const after = await ok(routes.removeBin, { params, body: { bin: "99-Z" } });
     expect(after.bins).not.toContain("99-Z");
-    expect((await call(routes.removeBin, { params, body: { bin: "99-Z" } })).error.code).toBe("bin-unknown");
+    expect((await call(routes.removeBin, { params, body: { bin: "99-Z" } })).error.code).toBe("no-such-bin");
   });
   it("a bin that was used is closed, and opens again when something returns to it", async () => {
     const world = await demoWorld();
@@ -186,7 +186,7 @@ describe("stores and bins", () => {
     const turned = await ok(routes.orderBins, { params, body: { bins: [second, first] } });
     expect(turned.bins.slice(0, 2)).toEqual([second, first]);
     const wrong = await call(routes.orderBins, { params, body: { bins: ["no such"] } });
-    expect(fieldsOf(wrong.error)).toEqual(["bins.0 bin-unknown"]);
+    expect(fieldsOf(wrong.error)).toEqual(["bins.0 no-such-bin"]);
     const item = await ok(routes.item, { params: { id: await idOf("SMK-S") } });
     const { bin } = item;
     const build = {
@@ -199,7 +199,12 @@ describe("stores and bins", () => {
     const made = await ok(routes.newBuild, { body: build });
     const taken = await call(routes.renameBin, { params, body: { bin, to: second.toLowerCase() } });
     expect(fieldsOf(taken.error)).toEqual(["to bin-taken"]);
-    const { document } = await ok(routes.renameBin, { params, body: { bin, to: "A-1" } });
+    // A count under way would find what is in it a second time, under its old name.
+    const sheet = await ok(routes.newCount, { body: { bins: [{ location: 1, bin }] } });
+    const counted = await call(routes.renameBin, { params, body: { bin: bin.toLowerCase(), to: "A-1" } });
+    expect(fieldsOf(counted.error)).toEqual(["bin bin-counted"]);
+    await ok(routes.cancelCount, { params: { id: sheet.id } });
+    const { document } = await ok(routes.renameBin, { params, body: { bin: bin.toLowerCase(), to: "A-1" } });
     expect(document).toBe("M-1");
     const after = await ok(routes.item, { params: { id: item.id } });
     expect([after.bin, after.onHand, after.stockByBin.some((one) => one.bin === bin)]).toEqual([

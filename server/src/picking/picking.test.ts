@@ -55,6 +55,18 @@ const stopOf = ({ stops }: PickRound, code: string) => stops.find((stop) => stop
 const sheetOf = (world: World, order: { id: number }) => world.ok(routes.order, { params: { id: order.id } });
 
 describe("an order is picked", () => {
+  it("until it is cancelled: what was fetched is back in its bin, and the round says so", async () => {
+    const world = await demoWorld();
+    const order = await orderOf(world, [["HTL-J", "3", "9.60"]]);
+    const before = await stockFigure(world, "HTL-J");
+    const round = await start(world, { kind: "order", id: order.id });
+    await take(world, round, stopOf(round, "HTL-J"));
+    await world.ok(routes.cancelOrder, { params: { id: order.id } });
+    const { documents, stops } = await world.ok(routes.pickRound, { params: { id: round.id } });
+    expect([documents[0]?.next, stops]).toEqual(["cancelled", []]);
+    expect((await stockFigure(world, "HTL-J")).onHand).toBe(before.onHand);
+  });
+
   it("into a bin of its own: still ours, reserved no more, and shipped from there", async () => {
     const world = await demoWorld();
     const order = await orderOf(world, [["HTL-J", "3", "9.60"]]);

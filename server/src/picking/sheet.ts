@@ -1,7 +1,9 @@
 import type { PickRound, PickStop as StopAnswer } from "@yosegi/contract";
 import {
+  type BuildStage,
   byTurn,
   type Day,
+  type OrderStage,
   type PickableStock,
   quantityFromScaled,
   spotKey,
@@ -174,15 +176,16 @@ interface Head extends PickRef {
   name: string;
   reference: string;
   due: Day | null;
+  stage: BuildStage | OrderStage;
 }
 
 /** What documents are called, whatever became of them. */
 async function headsOf(ctx: Reading, refs: readonly PickRef[]): Promise<Map<string, Head>> {
   const rows = await ctx.sql.all<Head>(
-    `SELECT 'build' AS kind, b.id, b.number, i.name, '' AS reference, b.due
+    `SELECT 'build' AS kind, b.id, b.number, i.name, '' AS reference, b.due, b.stage
        FROM build_head b JOIN item_head i ON i.id = b.product_id WHERE b.id IN (SELECT value FROM json_each($builds))
       UNION ALL
-     SELECT 'order', o.id, o.number, f.name, o.reference, o.due
+     SELECT 'order', o.id, o.number, f.name, o.reference, o.due, o.stage
        FROM order_head o JOIN firm_head f ON f.id = o.customer_id WHERE o.id IN (SELECT value FROM json_each($orders))`,
     {
       builds: asJson(new Set(refs.filter(({ kind }) => kind === "build").map(({ id }) => id))),
@@ -202,8 +205,9 @@ async function documentsOf(
   const heads = await headsOf(ctx, refs);
   const byRef = new Map(plan.documents.map((document) => [refKey(document), document]));
   return refs.flatMap((ref) => {
-    const head = heads.get(refKey(ref));
-    if (!head) return [];
+    const found = heads.get(refKey(ref));
+    if (!found) return [];
+    const { stage, ...head } = found;
     const held = plan.held.filter(({ line }) => refKey(line.document) === refKey(ref));
     const left = new Set(held.map(({ line }) => `${line.line} ${line.item}`));
     const done = new Set(
@@ -218,7 +222,7 @@ async function documentsOf(
         ...head,
         fetched: done.size,
         lines: done.size + left.size + missing,
-        next: nextOf(ref, byRef.get(refKey(ref)), held),
+        next: nextOf(ref, stage, byRef.get(refKey(ref)), held),
       },
     ];
   });
@@ -226,9 +230,12 @@ async function documentsOf(
 
 function nextOf(
   { kind }: PickRef,
+  stage: Head["stage"],
   document: Pickable | undefined,
   held: RoundPlan["held"],
 ): PickRound["documents"][number]["next"] {
+  if (stage === "cancelled") return "cancelled";
+  if (stage === "finished" || stage === "shipped") return "done";
   if (held.some(({ holds }) => holds.length > 0)) return "pick";
   if (held.length > 0 || (document?.missing.length ?? 0) > 0) return "wait";
   return kind === "build" ? "finish" : "ship";

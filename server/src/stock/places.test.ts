@@ -84,7 +84,10 @@ it("lists what is with customers beside it, without a value, until it comes back
     body: shipmentOf([leaving(order.orderLines[0])]),
   });
   const at = async () => {
-    const { items } = await world.ok(routes.stockPlaces, { query: { search: "HTL-J" } });
+    const { items, value, totals } = await world.ok(routes.stockPlaces, { query: { search: "HTL-J" } });
+    // What is said of all is said of what was searched for.
+    expect(totals).toEqual([{ place: "Front store", value }]);
+    expect(items[0]?.places.find(({ place }) => place === "Front store")?.value).toBe(value);
     return items[0]?.places.find(({ place }) => place === "With customers");
   };
   expect(await at()).toEqual({ place: "With customers", quantity: "2", value: "0.0000" });

@@ -48,7 +48,7 @@ export async function stockPlaces(
     .sort((a, b) => (a.item.code < b.item.code ? -1 : 1));
   const page = pageOf(rows, query, ({ item }) => `${item.code} ${item.name}`);
   const totals = new Map<string, Decimal>();
-  for (const { place, value } of rows.flatMap((row) => row.places))
+  for (const { place, value } of page.found.flatMap((row) => row.places))
     totals.set(place, (totals.get(place) ?? ZERO).plus(value));
   return {
     day,

@@ -76,7 +76,8 @@ function Steps({ count }: { count: CountSheet }) {
       text: `${countSentence(count, format)}${left > 0 ? ` ${format.count(left, "line is still to be counted and stays as it is.", "lines are still to be counted and stay as they are.")}` : ""}`,
       yes: "Correct the stock",
     });
-    if (yes) await post.run({ params });
+    const { counted, differences, found, lost } = count;
+    if (yes) await post.run({ params, body: { counted, differences, found, lost } });
   };
   const paper = () => void window.open(`/api/counts/${count.id}/paper`, "_blank", "noreferrer");
   if (count.state !== "open")

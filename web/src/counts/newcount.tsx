@@ -1,7 +1,7 @@
 import { type BodyOf, countsRoutes, type ItemRow } from "@yosegi/contract";
 import { useNavigate } from "react-router";
 import { fieldsOf, useStores } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
+import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { Row, Stack, Sub } from "../ui/index.ts";
 
 interface Draft {
@@ -21,12 +21,15 @@ export function NewCount({ onClose }: { onClose: () => void }) {
   const stores = useStores().data?.stores ?? [];
   const bodyOf = ({ store, bins, item, days, blind, note }: Draft): BodyOf<typeof countsRoutes.newCount> => {
     const location = stores.find(({ name }) => name === store)?.id ?? null;
-    const codes = bins.split(/[\s,;]+/).filter(Boolean);
+    const codes = bins
+      .split(/[,;]/)
+      .map((code) => code.trim())
+      .filter(Boolean);
     return {
       store: location,
       bins: location === null ? [] : [...new Set(codes)].map((bin) => ({ location, bin })),
       items: item ? [item.id] : [],
-      days: days === "" ? null : Number(days),
+      days: wholeNumber(days),
       blind,
       note,
     };
@@ -40,6 +43,7 @@ export function NewCount({ onClose }: { onClose: () => void }) {
       route={countsRoutes.newCount}
       begin={{ store: stores[0]?.name ?? "", bins: "", item: null, days: "", blind: false, note: "" }}
       body={bodyOf}
+      fieldOf={(path) => (path.startsWith("bins.") ? "bins" : path)}
       done={({ id }) => void navigate(`/stock/counts/${id}`)}
     >
       <Stack>

@@ -204,9 +204,17 @@ function Others({ stops, onGo }: { stops: readonly PickStop[]; onGo: (stop: Pick
 /** All is fetched: what comes next for each of the round's documents. */
 function Next({ round }: { round: PickRound }) {
   const end = usePress(pickingRoutes.endRound);
+  const format = useFormat();
+  const cancelled = round.documents.filter(({ next }) => next === "cancelled");
   return (
     <Section title="All fetched">
       <Small>Nothing more is to be fetched in this round.</Small>
+      {cancelled.length > 0 && (
+        <Notice role="status">
+          {format.list(cancelled.map(({ number }) => number))} {cancelled.length === 1 ? "was" : "were"}{" "}
+          cancelled meanwhile. By the books the goods are back in the bins they came from: put them there.
+        </Notice>
+      )}
       <Actions>
         {round.documents
           .filter(({ kind, next }) => kind === "order" && next === "ship")

@@ -63,6 +63,8 @@ export const NEXT: Record<PickRound["documents"][number]["next"], string> = {
   finish: "ready to finish",
   ship: "ready to ship",
   wait: "waits for goods",
+  done: "nothing more to do",
+  cancelled: "cancelled",
 };
 
 /** What a scan of packed goods came to. */

@@ -1,4 +1,4 @@
-import { UNREADABLE } from "@yosegi/contract";
+import { NUMBER_HINT, UNREADABLE } from "@yosegi/contract";
 import { parseNumber } from "@yosegi/core";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { TextField as AriaTextField, type TextFieldProps as AriaTextFieldProps } from "react-aria-components";
@@ -44,7 +44,8 @@ export function AmountField({
   ...props
 }: AmountFieldProps) {
   const format = useFormat();
-  const { message, isRequired, touch } = useFieldState(props.name, label, error);
+  const { message: said, isRequired, touch } = useFieldState(props.name, label, error);
+  const message = said?.replace(NUMBER_HINT, NUMBER_HINT.replace("12.5", format.amount("12.5")));
   const [typed, setTyped] = useState(() => ({ text: show(value, format), value }));
   // A value set from outside replaces what was typed; one that only echoes it leaves the text as the person wrote it.
   if (typed.value !== value) setTyped({ text: show(value, format), value });

@@ -59,6 +59,12 @@ describe("keys outside of fields", () => {
     wait();
     expect(heard).toEqual([`scan ${code}`]);
   });
+  it("are one scan where a radio brings them in clumps: the first is not lost", () => {
+    for (const key of "1.5") type(at("button"), [key], 70);
+    type(at("button"), ["Enter"], 15);
+    wait();
+    expect(heard).toEqual(["scan 1.5"]);
+  });
   it("are no scan where they are few and Enter comes later", () => {
     type(at("button"), ["A", "1"], 15);
     vi.advanceTimersByTime(60);

@@ -1,11 +1,12 @@
-/** The longest time between two keys of a scanner, in milliseconds; nobody types several keys as fast. */
-const SCAN_GAP_MS = 45;
+/** The longest time between two keys of a scanner, in milliseconds: by radio they may come in clumps; nobody types several keys as fast. */
+const SCAN_GAP_MS = 80;
 
 /** The same before its end, which some send a little later. */
-const END_GAP_MS = 100;
+const END_GAP_MS = 120;
 
-/** With fewer characters, such as a quantity, the end of a scan has to come as fast as the rest: two keys may be pressed by hand. */
+/** With fewer characters, such as a quantity, the end of a scan has to come faster than that: two keys may be pressed by hand. */
 const SHORT = 3;
+const SHORT_END_GAP_MS = 45;
 
 export interface KeyListener {
   /** A code was scanned while no field had the focus. */
@@ -50,7 +51,7 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
     const burst = gap <= SCAN_GAP_MS;
     const ends = event.key === "Enter" || event.key === "Tab";
     clearTimeout(timer);
-    if (ends && held.length > 0 && gap <= (held.length < SHORT ? SCAN_GAP_MS : END_GAP_MS)) {
+    if (ends && held.length > 0 && gap <= (held.length < SHORT ? SHORT_END_GAP_MS : END_GAP_MS)) {
       const code = held.map(({ key }) => key).join("");
       held = [];
       hold(event);
