@@ -15,6 +15,7 @@ export default defineConfig({
   use: {
     // What a worker of the page asks for can not be held back by a story; those that need it allow it.
     serviceWorkers: "block",
+    actionTimeout: 60_000,
     ...browser,
     trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
   },

@@ -1,4 +1,5 @@
 import { documentBrief, itemBrief } from "./brief.ts";
+import { coverQuestion } from "./cover.ts";
 import {
   bin,
   byId,
@@ -146,6 +147,24 @@ export const takeApartPreview = z
   })
   .meta({ id: "TakeApartPreview" });
 
+const shortageWay = z
+  .object({
+    part: itemBrief,
+    short: figure.meta({ description: "What is short of it now" }),
+    product: itemBrief,
+    free: figure.meta({ description: "Free units of the product" }),
+    units: figure.meta({ description: "So many are taken apart: no more than the shortage asks for" }),
+    held: figure.meta({ description: "What they hold of the part, by the parts list in force" }),
+    lost: costFigure.nullable().meta({
+      description: "What of their value no part takes back, all parts good; null: no cost is known",
+    }),
+    at: z
+      .object({ store: z.string(), bin: z.string(), lot: z.string(), serial: z.string(), quantity: figure })
+      .meta({ description: "Where most of them are" }),
+  })
+  .meta({ id: "ShortageWay" });
+export type ShortageWay = z.infer<typeof shortageWay>;
+
 export const takeApartRoutes = {
   takeAparts: ask("/api/take-aparts", {
     permission: "look",
@@ -176,6 +195,14 @@ export const takeApartRoutes = {
     summary: "Where the value would land; records nothing",
     body: takeApartBody,
     answer: takeApartPreview,
+  }),
+  takeApartWays: askWith("/api/take-aparts/ways", {
+    permission: "look",
+    summary: "Which free products hold what a check is short of, and what taking them apart costs",
+    body: coverQuestion,
+    answer: z.object({
+      ways: z.array(shortageWay).meta({ description: "Up to 50, part by part, the cheapest first" }),
+    }),
   }),
   newTakeApart: command("/api/take-aparts", {
     permission: "build",

@@ -1,5 +1,5 @@
 import { expect, test } from "./site.ts";
-import { cells, idsOf, queue } from "./steps.ts";
+import { api, cells, check, idsOf, queue } from "./steps.ts";
 
 test("a hive with scale is taken apart by its serial number, its scale damaged; its card tells it all, and it is undone", async ({
   page,
@@ -66,4 +66,48 @@ test("more than there is is refused, and met by a count", async ({ page }) => {
   await expect(dialog.getByLabel("Good of FRM-A")).toHaveValue("60");
   await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
   await expect(page.getByRole("heading", { name: "3 pc Complete hive taken apart" })).toBeVisible();
+});
+
+test("a shortage in the check is met by taking apart, and undone again", async ({ page }) => {
+  const [hive = 0, frame = 0] = await idsOf(page, "HIVE-N", "FRM-A");
+  const line = { item: hive, quantity: "20", store: "Yard", bin: "Y6-A", unitCost: "148.00" };
+  await api(page, "/api/stock/receipts", { lines: [line], day: "2026-11-23", reason: "too many made" });
+  const { id } = await api<{ id: number }>(page, "/api/items", {
+    code: "NUC-5",
+    name: "Small hive of five frames",
+    kind: "built",
+    unit: "pc",
+  });
+  const saved = await page.request.put(`/api/items/${id}/parts-list`, {
+    headers: { "yosegi-person": "1", "idempotency-key": "list" },
+    data: {
+      makes: "1",
+      usual: "1",
+      overhead: "0",
+      extra: "0",
+      yield: "100",
+      lines: [{ part: "FRM-A", quantity: "5", unit: "pc" }],
+    },
+  });
+  expect(saved.status(), await saved.text()).toBe(200);
+  await page.goto("/check");
+  await check(page, "NUC-5", "100");
+  const way = page.getByRole("table", { name: "Take apart" });
+  await expect(way).toContainText("Complete hive");
+  const free = async () => (await api<{ free: string }>(page, `/api/items/${frame}`)).free;
+  const before = await free();
+  await way.getByRole("button", { name: "Take apart 10 HIVE-N" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByLabel("Expected of FRM-A")).toHaveValue("200");
+  await dialog.getByLabel("Why").fill("Its frames are needed");
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(page.getByText("Taken apart as T-1.")).toBeVisible();
+  await expect(way).toHaveCount(0);
+  expect(Number(await free()) - Number(before)).toBe(200);
+  await page.goto("/take-aparts/1");
+  await page.getByRole("button", { name: "Undo …" }).click();
+  await page.getByRole("button", { name: "Undo take-apart" }).click();
+  await expect(page.getByText("T-1 undone.")).toBeVisible();
+  await check(page, "NUC-5", "100");
+  await expect(way).toBeVisible();
 });

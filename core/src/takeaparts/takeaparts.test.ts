@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { decimal, rateOf, sum, ZERO } from "../amounts/index.ts";
+import { decimal, ONE, rateOf, sum, ZERO } from "../amounts/index.ts";
+import { line, unitOf } from "../testing/scenario.ts";
 import { expectedOfBuild, type UsedPart } from "./expected.ts";
 import { recover, type TakenOutPart } from "./recovery.ts";
+import { unitsForShortage } from "./shortage.ts";
 
 const d = decimal;
 
@@ -128,5 +130,30 @@ describe("the parts expected", () => {
     expect(
       expectedOfBuild(lines, d("4"), d("2")).map(({ item, quantity }) => [item, quantity.toFixed()]),
     ).toEqual([[1, "6"]]);
+  });
+});
+
+describe("units taken apart for what is short", () => {
+  const FRAME = 1;
+  const hives = (short: string, free: string, part = FRAME) => {
+    const found = unitsForShortage([line(FRAME, "20", "pc"), line(2, "2", "pc")], ONE, unitOf("pc"), {
+      part,
+      short: d(short),
+      free: d(free),
+    });
+    return [found.units.toFixed(), found.held.toFixed()];
+  };
+
+  it("are no more than the shortage asks for, and no more than are free", () => {
+    expect(hives("194", "14")).toEqual(["10", "200"]);
+    expect(hives("200", "14")).toEqual(["10", "200"]);
+    expect(hives("201", "14")).toEqual(["11", "220"]);
+    expect(hives("194", "3")).toEqual(["3", "60"]);
+    expect(hives("1", "14")).toEqual(["1", "20"]);
+  });
+  it("are none where none is free, or the list has no such part", () => {
+    expect(hives("194", "-6")).toEqual(["0", "0"]);
+    expect(hives("194", "0")).toEqual(["0", "0"]);
+    expect(hives("194", "14", 3)[1]).toBe("0");
   });
 });

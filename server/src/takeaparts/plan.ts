@@ -61,9 +61,19 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   return { from, out, to, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
 }
 
-async function recoveryOf(
+/** Where the value that units of a product carry lands, by its list's shares or what its parts cost now. */
+export async function recoveryOf(
   ctx: Reading,
-  { item, build, parts }: TakeApartInput,
+  {
+    item,
+    build,
+    parts,
+  }: Pick<TakeApartInput, "item" | "build"> & {
+    parts: readonly Pick<
+      TakeApartInput["parts"][number],
+      "item" | "expected" | "good" | "damaged" | "missing"
+    >[];
+  },
   valueOut: Decimal,
 ): Promise<Recovery> {
   const costOf = await currentCosts(

@@ -157,8 +157,8 @@ function piecesOf(
   }));
 }
 
-/** The main list that is in force today. */
-const mainList = async (ctx: Reading, item: number) =>
+/** The main list that is in force today. Errors: where the product has none. */
+export const mainList = async (ctx: Reading, item: number) =>
   listFor(ctx, await itemById(ctx, item), { list: null, options: [], asBuilt: null, own: null }, ctx.today, {
     list: "item",
     product: "item",

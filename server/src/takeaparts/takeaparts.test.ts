@@ -183,3 +183,60 @@ describe("a take-apart", () => {
     expect(await world.audit()).toEqual([]);
   });
 });
+
+describe("a shortage that taking apart meets", () => {
+  /** A small hive of five frames; nothing but complete hives holds frames. */
+  async function smallHive(world: World) {
+    const item = await newItem(world, "NUC-5", { kind: "built", cost: null });
+    await writeList(world, item, [{ part: "FRM-A", quantity: "5" }]);
+    return { demands: [{ item, quantity: "100" }] };
+  }
+  const ways = async (world: World, body: { demands: { item: number; quantity: string }[] }) =>
+    (await world.ok(routes.takeApartWays, { body })).ways;
+
+  it("says which free products hold the part, how many are needed, and what is lost by it", async () => {
+    const world = await demoWorld();
+    const question = await smallHive(world);
+    const hive = await world.idOf("HIVE-N");
+    await takeIn(world, hive, "20", { unitCost: "148.00" });
+    const [way, ...more] = await ways(world, question);
+    const { parts } = await world.ok(routes.cover, { body: question });
+    const short = Number(parts.find(({ code }) => code === "FRM-A")?.shortNow);
+    const units = Math.ceil(short / 20);
+    expect(more).toEqual([]);
+    expect(way).toMatchObject({
+      part: { code: "FRM-A" },
+      product: { code: "HIVE-N" },
+      short: String(short),
+      units: String(units),
+      held: String(units * 20),
+      at: { store: "Front store", bin: "", quantity: "20" },
+    });
+    // What it says is lost is what is lost.
+    const proposal = await propose(world, { item: hive, quantity: String(units) });
+    const body = {
+      item: hive,
+      quantity: String(units),
+      store: "Front store",
+      build: null,
+      day: TODAY,
+      parts: allGood(proposal),
+    };
+    expect((await world.ok(routes.previewTakeApart, { body })).workPutIn).toBe(way?.lost);
+    const made = await world.ok(routes.newTakeApart, { body });
+    expect(await ways(world, question)).toEqual([]);
+    await world.ok(routes.undoTakeApart, { params: { id: made.id } });
+    expect(await ways(world, question)).toHaveLength(1);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("leaves alone what is wanted itself, and says nothing where nothing is short", async () => {
+    const world = await demoWorld();
+    const hive = await world.idOf("HIVE-N");
+    await takeIn(world, hive, "20", { unitCost: "148.00" });
+    expect(await ways(world, { demands: [{ item: hive, quantity: "60" }] })).toEqual([]);
+    const { demands } = await smallHive(world);
+    const few = demands.map((demand) => ({ ...demand, quantity: "1" }));
+    expect(await ways(world, { demands: few })).toEqual([]);
+  });
+});

@@ -9,6 +9,7 @@ import { decimal, min } from "@yosegi/core";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
+import { TakeApartWays } from "../takeaparts/index.ts";
 import {
   Actions,
   Button,
@@ -110,6 +111,7 @@ export function Todo({ cover, question }: TodoProps) {
           </Button>
         )}
       </Actions>
+      {cover.parts.some(({ shortNow }) => decimal(shortNow).gt(0)) && <TakeApartWays question={question} />}
       {cover.builds.length > 0 && <First cover={cover} onBuild={build} busy={make.busy} />}
       {cover.orders.length > 0 && <Orders cover={cover} />}
     </>

@@ -1,2 +1,3 @@
 export { TakeApartDialog } from "./dialog.tsx";
 export { TakeApartsPage } from "./page.tsx";
+export { TakeApartWays } from "./ways.tsx";

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BodyOf, takeApartRoutes } from "@yosegi/contract";
+import { type BodyOf, type CoverQuestion, takeApartRoutes } from "@yosegi/contract";
 import { asking, following, usePages, useSettled } from "../api/index.ts";
 
 export const useTakeAparts = (search: string) =>
@@ -24,6 +24,10 @@ export function useProposal(units: Units) {
     retry: false,
   });
 }
+
+/** What taking finished products apart would bring of what a check is short of. */
+export const useTakeApartWays = (question: CoverQuestion) =>
+  useQuery(following(takeApartRoutes.takeApartWays, { body: question }));
 
 /** Where the value would land, following what is typed; the earlier answer stays while a figure can't be read. */
 export function useTakeApartPreview(body: BodyOf<typeof takeApartRoutes.previewTakeApart>) {
