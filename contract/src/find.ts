@@ -12,6 +12,7 @@ export const hit = z
       "shipment",
       "return",
       "take-apart",
+      "supplier-return",
       "round",
       "count",
       "lot",

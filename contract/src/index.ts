@@ -45,6 +45,7 @@ export * from "./returns.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
+export * from "./supplierreturns.ts";
 export * from "./takeaparts.ts";
 export * from "./today.ts";
 export * from "./trace.ts";
@@ -81,6 +82,7 @@ import { replacingRoutes } from "./replacing.ts";
 import { returnRoutes } from "./returns.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
+import { supplierReturnRoutes } from "./supplierreturns.ts";
 import { takeApartRoutes } from "./takeaparts.ts";
 import { todayRoutes } from "./today.ts";
 import { traceRoutes } from "./trace.ts";
@@ -107,6 +109,7 @@ export const routes = {
   ...pickingRoutes,
   ...shippingRoutes,
   ...returnRoutes,
+  ...supplierReturnRoutes,
   ...takeApartRoutes,
   ...buildRoutes,
   ...recurringRoutes,

@@ -77,7 +77,7 @@ const returnMoney = {
   gross: priceFigure.meta({ description: "What is due, with tax" }),
 };
 
-export const RETURN_OUTCOMES = ["stock", "scrap", "take apart"] as const;
+export const RETURN_OUTCOMES = ["stock", "scrap", "take apart", "supplier"] as const;
 export const returnOutcome = z.enum(RETURN_OUTCOMES);
 export type ReturnOutcome = (typeof RETURN_OUTCOMES)[number];
 

@@ -1,5 +1,5 @@
 import { expect, test } from "./site.ts";
-import { api, cells, idsOf, pdfText } from "./steps.ts";
+import { api, cells, idsOf, pdfText, pick, pickFirm } from "./steps.ts";
 
 test("a set comes back without its gloves: credited 226.35, inspected, and all of it undone", async ({
   page,
@@ -79,4 +79,47 @@ test("what came back without a shipment is put back, and ordered again free", as
       .or(dialog.getByText("Enter why it came back."))
       .first(),
   ).toBeVisible();
+});
+
+test("faulty goods go back to their supplier at their value, from stock and from a return, ordered again and undone", async ({
+  page,
+}) => {
+  await page.goto("/supplier-returns");
+  await expect(page.getByRole("heading", { name: "Nothing went back yet" })).toBeVisible();
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Send back" }).click();
+  await expect(dialog.getByText("Choose a supplier.")).toBeVisible();
+  await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }), "Calderan Metal");
+  await dialog.getByLabel("Why it goes back").fill("Blunt");
+  await pick(dialog.getByRole("combobox", { name: "Item 1" }), "HTL-J");
+  await dialog.getByRole("button", { name: /From 1$/ }).click();
+  await page.getByRole("option", { name: /^Front store/ }).click();
+  await dialog.getByLabel("Quantity 1").fill("4000");
+  await dialog.getByLabel("Credit expected").fill("9");
+  await dialog.getByRole("button", { name: "Send back" }).click();
+  await expect(dialog.getByText(/^Only \d+ pc of HTL-J are in Front store/)).toBeVisible();
+  await dialog.getByLabel("Quantity 1").fill("2");
+  await dialog.getByRole("button", { name: "Send back" }).click();
+  await expect(page.getByRole("heading", { name: "1 line sent back to Calderan Metal" })).toBeVisible();
+  await expect(page.getByText("€10.20").first()).toBeVisible();
+  await expect(page.getByText("€9.00")).toBeVisible();
+  await page.getByRole("button", { name: "Order again" }).click();
+  await expect(page.getByRole("link", { name: /^P-\d+$/ })).toBeVisible();
+
+  // What a customer sent back goes on to its supplier, and is to be inspected again when that is undone.
+  await page.goto("/returns/1");
+  await page.getByRole("button", { name: "Inspect GLV-L" }).click();
+  await dialog.getByRole("button", { name: "Back to its supplier …" }).click();
+  await pickFirm(dialog.getByRole("combobox", { name: "Supplier" }), "Calderan Metal");
+  await dialog.getByLabel("Why it goes back").fill("Seams open");
+  await dialog.getByRole("button", { name: "Send back" }).click();
+  await expect(page.getByText("Sent back as RS-2.")).toBeVisible();
+  await expect(page.getByRole("table", { name: "Inspected" })).toContainText("sent back to its supplier");
+  await page.goto("/supplier-returns/2");
+  await page.getByRole("button", { name: "Undo …" }).click();
+  await page.getByRole("button", { name: "Undo return" }).click();
+  await expect(page.getByText("RS-2 undone.")).toBeVisible();
+  await page.goto("/returns/1");
+  await expect(page.getByRole("button", { name: "Inspect GLV-L" })).toBeVisible();
 });

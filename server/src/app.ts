@@ -42,6 +42,7 @@ import { type Certificate, secureRoutes } from "./secure/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
 import { storeRoutes } from "./stores/index.ts";
+import { supplierReturnRoutes } from "./supplierreturns/index.ts";
 import { takeApartRoutes } from "./takeaparts/index.ts";
 import { todayRoutes } from "./today/index.ts";
 import { traceRoutes } from "./trace/index.ts";
@@ -67,6 +68,7 @@ const AREAS = [
   pickingRoutes,
   shippingRoutes,
   returnRoutes,
+  supplierReturnRoutes,
   takeApartRoutes,
   buildRoutes,
   recurringRoutes,

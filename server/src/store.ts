@@ -16,6 +16,7 @@ import { pickingViews } from "./picking/views.ts";
 import { priceViews } from "./prices/views.ts";
 import { returnViews } from "./returns/views.ts";
 import { shippingViews } from "./shipping/views.ts";
+import { supplierReturnViews } from "./supplierreturns/views.ts";
 import { takeApartViews } from "./takeaparts/views.ts";
 
 /** The views of every area. */
@@ -34,6 +35,7 @@ export const VIEWS = viewsOf({
   ...countsViews,
   ...shippingViews,
   ...returnViews,
+  ...supplierReturnViews,
   ...takeApartViews,
   ...outboxViews,
   ...allocationViews,

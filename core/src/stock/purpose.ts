@@ -98,5 +98,6 @@ export const POSTING_KINDS = [
   "return",
   "inspection",
   "take-apart",
+  "return to supplier",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

@@ -49,4 +49,19 @@ CREATE TABLE take_apart_part (
   PRIMARY KEY (take_apart_id, line), CHECK (good + damaged + missing = expected)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    name: "0045-supplier-returns",
+    sql: `
+CREATE TABLE supplier_return (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, supplier_id INTEGER NOT NULL REFERENCES firm (id),
+  posting_id INTEGER REFERENCES posting (id), day ${day("day")} NOT NULL, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  reason ${text("reason", 500, 1)}, note ${text("note", 500)}, credit ${scaled("credit")}, purchase_id INTEGER REFERENCES purchase (id),
+  undone_by INTEGER REFERENCES person (id), undone_at TEXT
+) STRICT;
+CREATE TABLE supplier_return_line (
+  supplier_return_id INTEGER NOT NULL REFERENCES supplier_return (id), line INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id),
+  lot TEXT NOT NULL, serial TEXT NOT NULL, quantity ${scaled("quantity", 1)}, location_id INTEGER NOT NULL REFERENCES location (id), bin TEXT NOT NULL,
+  return_id INTEGER REFERENCES customer_return (id), return_line INTEGER, PRIMARY KEY (supplier_return_id, line)
+) STRICT, WITHOUT ROWID;`,
+  },
 ];

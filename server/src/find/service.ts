@@ -18,6 +18,7 @@ const KIND_ORDER: readonly Hit["kind"][] = [
   "shipment",
   "return",
   "take-apart",
+  "supplier-return",
   "round",
   "count",
   "document",
@@ -59,6 +60,8 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
       UNION ALL
      SELECT 'take-apart', t.number, i.name, t.id FROM take_apart_head t JOIN item_head i ON i.id = t.item_id WHERE t.number = $key
       UNION ALL
+     SELECT 'supplier-return', r.number, f.name, r.id FROM supplier_return_head r JOIN firm_head f ON f.id = r.supplier_id WHERE r.number = $key
+      UNION ALL
      SELECT 'round', r.number, n.name, r.id FROM pick_round_head r JOIN person_name n ON n.id = r.picker_id WHERE r.number = $key
       UNION ALL
      SELECT 'count', number, note, id FROM count_sheet_head WHERE number = $key
@@ -67,6 +70,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
        FROM posting_head WHERE document = $key AND NOT EXISTS (SELECT 1 FROM build_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM shipment_head WHERE number = $key) AND NOT EXISTS (SELECT 1 FROM return_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM take_apart_head WHERE number = $key)
+        AND NOT EXISTS (SELECT 1 FROM supplier_return_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM pick_round_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM count_sheet_head WHERE number = $key)
       UNION ALL

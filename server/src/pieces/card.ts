@@ -105,9 +105,9 @@ async function writtenInto(ctx: Reading, { item, serial }: Piece): Promise<PartR
   return rows.map((row) => ({ ...row, quantity: quantityFromScaled(row.quantity) }));
 }
 
-/** Where a unit is that may not come in again as a found one: it is in stock, or says where it went. */
+/** Where a unit went that is not in stock: by opening stock nothing that ever left may come in. */
 async function goneWords(ctx: Reading, { item, serial }: Piece): Promise<string> {
-  const where = (await serialsElsewhere(ctx, [{ item, serial }], "bought"))({ item, serial });
+  const where = (await serialsElsewhere(ctx, [{ item, serial }], "opening"))({ item, serial });
   return where === null || where.startsWith("in ") ? "" : where;
 }
 

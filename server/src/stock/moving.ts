@@ -19,7 +19,8 @@ import { briefs, loadUnits, unitNamed } from "../items/index.ts";
 import { ensureBins, loadBooks, record, storeId, undo } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 
-type Line = ParsedBody<typeof routes.scrapStock>["lines"][number];
+/** So much of what is in a bin of a store; or, where `from` is given, at that place, such as in returns. */
+type Line = ParsedBody<typeof routes.scrapStock>["lines"][number] & { from?: Spot | undefined };
 
 /** Where so much of an item is, checked against the books. */
 interface Here {
@@ -93,7 +94,7 @@ function refuseFuture(ctx: Reading, day: string): void {
 }
 
 /** Refuses lines that name what is not in their bin; what two lines take of one bin is added up. */
-async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockState): Promise<Here[]> {
+export async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockState): Promise<Here[]> {
   const units = await loadUnits(ctx);
   const brief = await briefs(
     ctx,
@@ -101,14 +102,15 @@ async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockStat
   );
   const left = new Map([...stock.balances].map(([key, balance]) => [key, balance.quantity]));
   const here: Here[] = [];
-  for (const [i, { store, bin, ...line }] of lines.entries()) {
+  for (const [i, { store, bin, from: given, item, lot, serial, quantity }] of lines.entries()) {
+    const line = { item, lot, serial, quantity };
     const at = (field: string) => `lines.${i}.${field}`;
     const { code, kind, notStockTracked, unit } = brief(line.item);
     if (!isStocked({ kind, notStockTracked })) throw Refusal.at(at("item"), "not-stocked", { code, kind });
     const problems: Problem[] = [];
     checkDecimals("quantity", line.quantity, unitNamed(units, unit), reporter(i, problems));
     refuseProblems(problems, (p) => at(p.field));
-    const from = { location: await storeId(ctx, at("store"), store), bin };
+    const from = given ?? { location: await storeId(ctx, at("store"), store), bin };
     const key = spotKey({ ...line, ...from });
     const there = left.get(key) ?? ZERO;
     if (there.lt(line.quantity))
@@ -116,7 +118,7 @@ async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockStat
         there: there.toFixed(),
         unit,
         code: [code, line.lot, line.serial].filter(Boolean).join(" "),
-        bin: `${store} ${bin}`.trim(),
+        bin: `${store} ${bin}`.trim() || "returns",
       });
     left.set(key, there.minus(line.quantity));
     here.push({ ...line, from });

@@ -12,7 +12,7 @@ import {
 } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { ensureBins, record, undo } from "../ledger/index.ts";
-import { noteTakenApart, undoTakenApart } from "../returns/index.ts";
+import { noteDecision, undoDecision } from "../returns/index.ts";
 import { type PlannedTakeApart, planTakeApart, type TakeApartInput } from "./plan.ts";
 import { TAKE_APART, TAKE_APART_PART, type TakeApartTableRow } from "./tables.ts";
 
@@ -44,7 +44,7 @@ export async function newTakeApart(ctx: Writing, body: TakeApartInput): Promise<
     lots: body.parts.flatMap(({ item, lot }) => (lot === "" ? [] : [{ item, lot, expiry: null }])),
   });
   await ctx.model(TAKE_APART).update({ posting_id: posting.id }, { where: { id } });
-  if (body.returnLine) await noteTakenApart(ctx, body.returnLine, body.quantity, posting.id);
+  if (body.returnLine) await noteDecision(ctx, body.returnLine, "take apart", body.quantity, posting.id);
   return id;
 }
 
@@ -140,5 +140,5 @@ export async function undoTakeApart(ctx: Writing, id: number): Promise<void> {
   if (posting_id === null) throw new Error(`${number} was recorded and has no posting`);
   await undo(ctx, { kind: "take-apart", document: number, reason: "", undoes: posting_id });
   await ctx.model(TAKE_APART).update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id } });
-  if (return_id !== null) await undoTakenApart(ctx, return_id, posting_id);
+  if (return_id !== null) await undoDecision(ctx, return_id, posting_id);
 }

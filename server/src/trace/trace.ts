@@ -184,6 +184,10 @@ async function documentsOf(ctx: Reading, moves: readonly MoveRow[]): Promise<(mo
     `SELECT r.id, r.number, f.id AS firm, f.code, f.name FROM return_head r JOIN firm_head f ON f.id = r.customer_id WHERE r.id ${among}`,
     ids("return"),
   );
+  const sentBack = await ctx.sql.all<DocumentRow>(
+    `SELECT r.id, r.number, f.id AS firm, f.code, f.name FROM supplier_return_head r JOIN firm_head f ON f.id = r.supplier_id WHERE r.id ${among}`,
+    ids("supplier-return"),
+  );
   const shipments = await ctx.sql.all<{ id: number; number: string; posting: number }>(
     "SELECT id, number, posting_id AS posting FROM shipment_head WHERE posting_id IN (SELECT value FROM json_each($ids))",
     { ids: asJson(new Set(moves.filter((move) => move.purpose === "shipped").map((move) => move.posting))) },
@@ -194,13 +198,14 @@ async function documentsOf(ctx: Reading, moves: readonly MoveRow[]): Promise<(mo
     order: byId(orders),
     purchase: byId(purchases),
     return: byId(returns),
+    "supplier-return": byId(sentBack),
   };
   const shipmentOf = new Map(shipments.map(({ posting, ...row }) => [posting, row]));
   return ({ source, source_id, posting }) => {
     const of = (kind: keyof typeof found) => (source === kind ? (found[kind].get(source_id) ?? null) : null);
     const named = (row: DocumentRow | null) => row && { id: row.id, number: row.number };
     const [order, purchase, returned] = [of("order"), of("purchase"), of("return")];
-    const firm = order ?? purchase ?? returned;
+    const firm = order ?? purchase ?? returned ?? of("supplier-return");
     return {
       build: named(of("build")),
       order: named(order),

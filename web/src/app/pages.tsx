@@ -12,6 +12,7 @@ const picking = () => import("../picking/index.ts");
 const priceLists: Load = async () => (await import("../prices/index.ts")).PriceListsPage;
 const shipments: Load = async () => (await import("../shipping/index.ts")).ShipmentsPage;
 const returns: Load = async () => (await import("../returns/index.ts")).ReturnsPage;
+const supplierReturns: Load = async () => (await import("../supplierreturns/index.ts")).SupplierReturnsPage;
 const takeAparts: Load = async () => (await import("../takeaparts/index.ts")).TakeApartsPage;
 const counts: Load = async () => (await import("../counts/index.ts")).CountsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
@@ -53,6 +54,8 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/buying", "Buying", async () => (await buying()).BuyingPage],
   ["/buying/:id", "Buying", async () => (await buying()).BuyingPage],
   ["/reorder", "Reorder", async () => (await buying()).ReorderPage],
+  ["/supplier-returns", "Returns to suppliers", supplierReturns],
+  ["/supplier-returns/:id", "Returns to suppliers", supplierReturns],
   ["/outbox", "Outbox", async () => (await buying()).OutboxPage],
   ["/outbox/:id", "Outbox", async () => (await buying()).OutboxPage],
   ["/settings", "Settings", async () => (await import("../settings/index.ts")).SettingsPage],

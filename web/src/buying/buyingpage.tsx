@@ -3,12 +3,12 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Unanswered } from "../api/index.ts";
+import { BuyingNav } from "../nav/index.ts";
 import {
   Button,
   DocumentPage,
   EmptyPage,
   EntryLink,
-  SubNav,
   TileStrip,
   useAddress,
   useFormat,
@@ -18,20 +18,6 @@ import { PurchaseDialog } from "./purchaseform.tsx";
 import { PurchaseSheetView } from "./purchasesheet.tsx";
 import { usePurchase, usePurchases } from "./queries.ts";
 import { groupOf } from "./words.ts";
-
-/** The pages of buying, side by side. */
-export function BuyingNav() {
-  return (
-    <SubNav
-      label="Buying"
-      pages={[
-        { to: "/buying", name: "Purchase orders" },
-        { to: "/reorder", name: "Reorder" },
-        { to: "/outbox", name: "Outbox" },
-      ]}
-    />
-  );
-}
 
 /** Purchase orders, what is late first, and the one that is open. */
 export function BuyingPage() {

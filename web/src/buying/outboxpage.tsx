@@ -3,6 +3,7 @@ import { Check } from "lucide-react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { Unanswered, useCommand } from "../api/index.ts";
+import { BuyingNav } from "../nav/index.ts";
 import {
   Actions,
   Button,
@@ -17,7 +18,6 @@ import {
   useAddress,
   useFormat,
 } from "../ui/index.ts";
-import { BuyingNav } from "./buyingpage.tsx";
 import { useMessage, useMessages } from "./queries.ts";
 
 /** What goes out by e-mail: seen, opened, and marked as sent. */

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { type Pages, Unanswered, useCommand } from "../api/index.ts";
+import { BuyingNav } from "../nav/index.ts";
 import {
   Actions,
   Button,
@@ -24,7 +25,6 @@ import {
   useFormat,
   WebLink,
 } from "../ui/index.ts";
-import { BuyingNav } from "./buyingpage.tsx";
 import { useReorder } from "./queries.ts";
 import { ACT_WORDS } from "./words.ts";
 

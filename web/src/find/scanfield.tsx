@@ -40,6 +40,7 @@ const PAGE = {
   shipment: "/shipments",
   return: "/returns",
   "take-apart": "/take-aparts",
+  "supplier-return": "/supplier-returns",
   round: "/pick",
   count: "/stock/counts",
 };
@@ -52,6 +53,7 @@ const KIND_WORDS: Record<Hit["kind"], string> = {
   shipment: "shipment",
   return: "return",
   "take-apart": "take-apart of",
+  "supplier-return": "return to",
   round: "pick round of",
   count: "count sheet",
   lot: "lot of",

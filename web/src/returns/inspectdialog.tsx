@@ -44,10 +44,12 @@ interface InspectProps {
   onClose: () => void;
   /** Goes on to take it apart instead. */
   onTakeApart: () => void;
+  /** Goes on to send it back to its supplier. */
+  onSendBack: () => void;
 }
 
 /** Decides on one line of a return, or on some of it. */
-export function InspectDialog({ one, line, onClose, onTakeApart }: InspectProps) {
+export function InspectDialog({ one, line, onClose, onTakeApart, onSendBack }: InspectProps) {
   const format = useFormat();
   const { item } = line;
   return (
@@ -58,16 +60,14 @@ export function InspectDialog({ one, line, onClose, onTakeApart }: InspectProps)
       width="560px"
       save="Record"
       more={
-        item.kind === "built" && (
-          <Button
-            onPress={() => {
-              onClose();
-              onTakeApart();
-            }}
-          >
-            Take it apart …
-          </Button>
-        )
+        <Button
+          onPress={() => {
+            onClose();
+            (item.kind === "built" ? onTakeApart : onSendBack)();
+          }}
+        >
+          {item.kind === "built" ? "Take it apart …" : "Back to its supplier …"}
+        </Button>
       }
       route={returnRoutes.inspectReturn}
       params={{ id: one.id }}

@@ -3,6 +3,7 @@ import { PackageCheck, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand, usePress } from "../api/index.ts";
+import { SupplierReturnDialog } from "../supplierreturns/index.ts";
 import { TakeApartDialog } from "../takeaparts/index.ts";
 import {
   Actions,
@@ -31,6 +32,7 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
   const format = useFormat();
   const [inspecting, setInspecting] = useState<ReturnLine | null>(null);
   const [apart, setApart] = useState<ReturnLine | null>(null);
+  const [back, setBack] = useState<ReturnLine | null>(null);
   return (
     <article>
       <h1>{returnSentence(one, format)}</h1>
@@ -40,15 +42,15 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
       </Sub>
       <Facts>
         <Fact name="Credit due">
-          <Large>{format.money(one.due)}</Large>
+          <Large>{one.undone ? "none" : format.money(one.due)}</Large>
         </Fact>
-        {one.due !== one.credit && (
+        {!one.undone && one.due !== one.credit && (
           <Fact name="Before that">
             {format.money(one.credit)}
             {one.replacement?.free ? ", replaced free" : ` less ${format.money(one.fee)} fee`}
           </Fact>
         )}
-        {one.gross !== one.due && <Fact name="With tax">{format.money(one.gross)}</Fact>}
+        {!one.undone && one.gross !== one.due && <Fact name="With tax">{format.money(one.gross)}</Fact>}
         <Fact name="Value received">{format.money(one.value)}</Fact>
         {one.shipment && (
           <Fact name="Shipment">
@@ -96,6 +98,14 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
           line={inspecting}
           onClose={() => setInspecting(null)}
           onTakeApart={() => setApart(inspecting)}
+          onSendBack={() => setBack(inspecting)}
+        />
+      )}
+      {back && (
+        <SupplierReturnDialog
+          from={{ id: one.id, number: one.number, line: back }}
+          onClose={() => setBack(null)}
+          onDone={() => setBack(null)}
         />
       )}
       {apart && (

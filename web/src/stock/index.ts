@@ -1,4 +1,6 @@
+export { BookLineFields } from "./booklines.tsx";
 export { BookPage } from "./bookpage.tsx";
+export { BLANK_LINE, type BookLine, filled, fromOf, isBlank } from "./bookscan.ts";
 export { CountDialog, type CountedSpot } from "./countdialog.tsx";
 export { CountFields, type CountValues, countOf } from "./countfields.tsx";
 export { MoveDialog, ScrapDialog } from "./movedialog.tsx";

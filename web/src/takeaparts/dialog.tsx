@@ -12,6 +12,7 @@ import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf, ItemField } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { goodRest } from "./goodrest.ts";
 import { LandingBar } from "./landing.tsx";
 import { useProposal, useTakeApartPreview } from "./queries.ts";
 
@@ -211,6 +212,13 @@ function BuildChoice({ proposal }: { proposal: TakeApartProposal }) {
 
 function Parts() {
   const parts = useWatch<Draft, "parts">({ name: "parts" });
+  const { getValues, setValue } = useFormContext<Draft>();
+  // What is damaged or missing is not good: the person types only that.
+  const follow = (place: number) => {
+    const { expected, damaged, missing } = getValues(`parts.${place}`);
+    const good = goodRest(expected, damaged, missing);
+    if (good !== null) setValue(`parts.${place}.good`, good, { shouldDirty: true });
+  };
   const named = ({ item, lot, serial, isOpen }: PartDraft) =>
     [item.code, isOpen ? "" : serial || lot].filter(Boolean).join(" ");
   type Shown = readonly [part: PartDraft, place: number];
@@ -223,6 +231,7 @@ function Parts() {
         name={`parts.${place}.${name}`}
         width="100px"
         unit={part.item.unit}
+        {...(name !== "good" && { onChanged: () => follow(place) })}
       />
     ),
   });

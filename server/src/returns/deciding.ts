@@ -23,24 +23,30 @@ async function lineOf(ctx: Reading, { id, line }: LineRef): Promise<ReturnLineRo
   return row.get({ plain: true });
 }
 
-/** Where the goods of a line of a return lie; refused where they are others, or fewer are still to be inspected. */
-export async function openReturnLine(ctx: Reading, ref: LineRef, wanted: Wanted): Promise<Spot> {
+/** Where the goods of a line of a return lie; refused where they are others, or fewer are still to be inspected; `at` gives the field of the body. */
+export async function openReturnLine(
+  ctx: Reading,
+  ref: LineRef,
+  wanted: Wanted,
+  at: (field: "returnLine" | "quantity") => string = (field) => field,
+): Promise<Spot> {
   const { number } = await standingReturn(ctx, ref.id);
   const row = await lineOf(ctx, ref);
   const { code, unit } = (await briefs(ctx, [wanted.item]))(wanted.item);
   const piece = [code, wanted.serial || wanted.lot].filter(Boolean).join(" ");
   if (row.item_id !== wanted.item || row.lot !== wanted.lot || row.serial !== wanted.serial)
-    throw Refusal.at("returnLine", "not-found", { what: `${piece} in ${number}`, id: ref.line });
+    throw Refusal.at(at("returnLine"), "not-found", { what: `${piece} in ${number}`, id: ref.line });
   const open = quantityFromScaled(row.quantity - row.inspected);
   if (wanted.quantity.gt(open))
-    throw Refusal.at("quantity", "return-inspect-too-many", { open: open.toFixed(), unit, piece });
+    throw Refusal.at(at("quantity"), "return-inspect-too-many", { open: open.toFixed(), unit, piece });
   return returnsSpot(ctx, number);
 }
 
-/** Notes that so much of a line was taken apart by a posting. */
-export async function noteTakenApart(
+/** Notes that so much of a line was taken apart, or sent back to its supplier, by a posting of that document. */
+export async function noteDecision(
   ctx: Writing,
   ref: LineRef,
+  outcome: "take apart" | "supplier",
   quantity: Decimal,
   posting: number,
 ): Promise<void> {
@@ -49,7 +55,7 @@ export async function noteTakenApart(
       return_id: ref.id,
       line: ref.line,
       posting_id: posting,
-      outcome: "take apart",
+      outcome,
       quantity: quantityToScaled(quantity),
       location_id: null,
       bin: "",
@@ -59,15 +65,18 @@ export async function noteTakenApart(
   await addInspected(ctx, ref, quantityToScaled(quantity));
 }
 
-/** Notes that a take-apart by a posting was undone: the goods are to be inspected again. */
-export async function undoTakenApart(ctx: Writing, id: number, posting: number): Promise<void> {
-  const found = await ctx.model(RETURN_INSPECTION).findOne({ where: { return_id: id, posting_id: posting } });
-  if (!found) throw new Error("What a take-apart took from a return was noted");
-  const { id: inspection, line, quantity } = found.get({ plain: true });
-  await ctx
+/** Notes that such a posting was undone: the goods are to be inspected again. */
+export async function undoDecision(ctx: Writing, id: number, posting: number): Promise<void> {
+  const found = await ctx
     .model(RETURN_INSPECTION)
-    .update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id: inspection } });
-  await addInspected(ctx, { id, line }, -quantity);
+    .findAll({ where: { return_id: id, posting_id: posting, undone_at: null } });
+  for (const row of found) {
+    const { id: inspection, line, quantity } = row.get({ plain: true });
+    await ctx
+      .model(RETURN_INSPECTION)
+      .update({ undone_by: ctx.person.id, undone_at: ctx.moment }, { where: { id: inspection } });
+    await addInspected(ctx, { id, line }, -quantity);
+  }
 }
 
 async function addInspected(ctx: Writing, ref: LineRef, quantity: number): Promise<void> {

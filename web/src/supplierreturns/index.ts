@@ -1,0 +1,2 @@
+export { SupplierReturnDialog } from "./dialog.tsx";
+export { SupplierReturnsPage } from "./page.tsx";

@@ -1,0 +1,24 @@
+import type { ShortageWay } from "@yosegi/contract";
+import { describe, expect, it } from "vitest";
+import { goodRest } from "./goodrest.ts";
+import { startOf } from "./waystart.ts";
+
+describe("what is good of a part that is taken out", () => {
+  it("is the rest of what is expected, never below zero", () => {
+    expect(goodRest("20", "2", "1")).toBe("17");
+    expect(goodRest("20", "", "")).toBe("20");
+    expect(goodRest("0.5", "0.125", "0")).toBe("0.375");
+    expect(goodRest("1", "2", "0")).toBe("0");
+  });
+  it("is not known while a figure can't be read", () => {
+    expect(goodRest("20", "\u200btwo", "0")).toBeNull();
+    expect(goodRest("", "1", "0")).toBeNull();
+  });
+});
+
+it("a take-apart for a shortage begins with as many as are needed of those in one place", () => {
+  const at = (quantity: string) => ({ store: "Yard", bin: "Y6-A", lot: "", serial: "", quantity });
+  const way = (units: string, there: string) => startOf({ units, at: at(there) } as ShortageWay);
+  expect(way("10", "20")).toEqual({ store: "Yard", bin: "Y6-A", lot: "", serial: "", quantity: "10" });
+  expect(way("10", "4").quantity).toBe("4");
+});
