@@ -87,7 +87,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   orders: [...CATALOG, "prices", ...RESERVING, "shipping", "outbox", "papers", "files"],
   picks: [...CATALOG, ...RESERVING, "picking", "files"],
   shipments: [...CATALOG, "stock", "orders", "shipping", "returns", "outbox", "papers", "files"],
-  returns: [...CATALOG, "stock", "orders", "shipping", "returns", "builds", "files"],
+  returns: [...CATALOG, "stock", "orders", "shipping", "returns", "takeaparts", "builds", "files"],
   "take-aparts": [...CATALOG, ...RESERVING, "recurring", "returns", "takeaparts", "files"],
   "supplier-returns": [...CATALOG, "stock", "buying", "returns", "supplierreturns", "files"],
   builds: [...CATALOG, ...RESERVING, "recurring", "takeaparts", "files", "labels", "customfields"],

@@ -22,6 +22,7 @@ export const PAPER_WORDS = {
   "credit opening": "",
   "credit closing": "This is not a tax document.",
   "restocking fee": "Restocking fee",
+  "damaged or missing": "Damaged or missing parts",
   shipment: "Shipment",
   date: "Date",
   order: "Order",

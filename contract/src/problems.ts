@@ -118,6 +118,7 @@ export const PROBLEMS = {
 export const NOT_SELECTABLE = {
   "not-for-sale": at(422, (p) => `${p.code} is not for sale. Change that in the catalog first.`),
   "not-bought": at(422, (p) => `${p.code} is a kit: order its contents.`),
+  "not-work": at(422, (p) => `${p.code} is not work.`),
   "not-wanted": at(
     422,
     (p) => `${p.code} is ${p.kind === "service" ? "a service" : "bought"}: choose a product or a kit.`,

@@ -72,7 +72,12 @@ export type Returnable = z.infer<typeof returnable>;
 const returnMoney = {
   credit: priceFigure.meta({ description: "What was paid for what came back, or what was typed" }),
   fee: priceFigure,
-  due: priceFigure.meta({ description: "The credit less the fee; zero where the replacement is free" }),
+  charges: priceFigure.meta({
+    description: "For parts that were damaged or missing when it was taken apart",
+  }),
+  due: priceFigure.meta({
+    description: "The credit less the fee and the charges; zero where the replacement is free",
+  }),
   taxes: z.array(z.object({ rate: figure, net: priceFigure, tax: priceFigure })),
   gross: priceFigure.meta({ description: "What is due, with tax" }),
 };

@@ -40,6 +40,13 @@ export const takeApartBody = z.object({
   day,
   reason: note.default(""),
   costTag: short("The cost tag").default(""),
+  work: ref.nullable().default(null).meta({ description: "The service at whose rate the time is charged" }),
+  minutes: quantityOrZero
+    .default("0")
+    .meta({ description: "Time spent on it; a cost of its own, lost as work put in" }),
+  charge: z.boolean().default(false).meta({
+    description: "From a return: what is lost with damaged and missing parts is taken off the credit",
+  }),
   parts: z
     .array(
       z.object({
@@ -72,6 +79,8 @@ const landing = {
   damaged: costFigure,
   missing: costFigure,
   workPutIn: costFigure.meta({ description: "What they carried above what their parts cost" }),
+  work: costFigure.meta({ description: "What the time spent on it costs, beside that" }),
+  charged: costFigure.meta({ description: "What of it is taken off the customer's credit" }),
 };
 
 const proposedPart = z.object({
@@ -121,6 +130,7 @@ export const takeApartSheet = takeApartRow
     return: documentBrief.nullable(),
     reason: z.string(),
     ...landing,
+    minutes: figure.meta({ description: "Time spent on it" }),
     parts: z.array(
       z.object({
         line: ref,

@@ -1,5 +1,6 @@
+import { scrollsSideways } from "./room.ts";
 import { expect, test } from "./site.ts";
-import { api, cells, check, idsOf, queue } from "./steps.ts";
+import { api, cells, check, idsOf, pick, queue } from "./steps.ts";
 
 test("a hive with scale is taken apart by its serial number, its scale damaged; its card tells it all, and it is undone", async ({
   page,
@@ -22,11 +23,17 @@ test("a hive with scale is taken apart by its serial number, its scale damaged; 
   await expect(dialog.getByText("Good, damaged and missing must add up to 1 pc.")).toBeVisible();
   await scale.getByLabel(/^Good of SCL-E/).fill("0");
   await dialog.getByLabel("Why").fill("Its scale fell");
-  await expect(dialog.getByText(/taken apart, .* back in stock/)).toBeVisible();
+  await pick(dialog.getByRole("combobox", { name: "Work" }), "LAB-B");
+  await dialog.getByLabel("Time spent").fill("30");
+  await expect(dialog.getByText(/taken apart, .* back in stock; the time costs €16\.00/)).toBeVisible();
+  await page.setViewportSize({ width: 360, height: 740 });
+  expect(await scrollsSideways(page)).toEqual([]);
+  await page.setViewportSize({ width: 1280, height: 800 });
   await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
   await expect(page.getByRole("heading", { name: "1 pc Hive with scale taken apart" })).toBeVisible();
   const [, expected, good, damaged] = await cells(page, "Parts", "SCL-E");
   expect([expected, good, damaged]).toEqual(["1 pc", "0 pc", "1 pc"]);
+  await expect(page.getByText("30 min, €16.00")).toBeVisible();
   await page.goto(`/trace?item=${hive}&serial=H-0008`);
   await expect(page.getByText("taken apart (T-1)")).toBeVisible();
 

@@ -23,6 +23,8 @@ describe("why an item cannot be chosen", () => {
     expect(reasonNotSelectable("stock", item("service"))).toBe("not-stocked");
     expect(reasonNotSelectable("stock", item("bought"))).toBeNull();
     expect(reasonNotSelectable("stock", item("kit"))).toBe("not-stocked");
+    expect(reasonNotSelectable("work", item("service"))).toBeNull();
+    expect(reasonNotSelectable("work", item("bought"))).toBe("not-work");
     expect(reasonNotSelectable("stock", { ...item("bought"), notStockTracked: true })).toBe("not-stocked");
   });
   it("as a part or content: it is a kit; anywhere: it is archived", () => {

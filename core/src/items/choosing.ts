@@ -8,6 +8,7 @@ export type Choosing =
   | "part"
   | "content"
   | "stock"
+  | "work"
   | "buying"
   | "selling"
   | "any";
@@ -38,6 +39,7 @@ export function reasonNotSelectable(
   | "part-is-product"
   | "part-is-kit"
   | "not-stocked"
+  | "not-work"
   | "not-for-sale"
   | null {
   if (choosing === "any") return null;
@@ -62,6 +64,8 @@ export function reasonNotSelectable(
       if (item.id === owner) return "part-is-product";
       if (item.kind === "kit") return "part-is-kit";
       return choosing === "content" && item.kind === "service" ? "not-stocked" : null;
+    case "work":
+      return item.kind === "service" ? null : "not-work";
     case "stock":
       return isStocked(item) ? null : "not-stocked";
   }

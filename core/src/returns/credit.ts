@@ -38,8 +38,8 @@ export function shareCredit(
   return split(credit.neg(), weights, currencyDecimals).map((share) => share.neg());
 }
 
-/** What is due: the credits less the restocking fee, never below zero. */
-export function creditDue(credits: readonly Decimal[], fee: Decimal): Decimal {
-  const due = sum(credits).minus(fee);
+/** What is due: the credits less what is taken off them, such as a restocking fee; never below zero. */
+export function creditDue(credits: readonly Decimal[], off: Decimal): Decimal {
+  const due = sum(credits).minus(off);
   return due.lt(0) ? ZERO : due;
 }

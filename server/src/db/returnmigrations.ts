@@ -64,4 +64,14 @@ CREATE TABLE supplier_return_line (
   return_id INTEGER REFERENCES customer_return (id), return_line INTEGER, PRIMARY KEY (supplier_return_id, line)
 ) STRICT, WITHOUT ROWID;`,
   },
+  {
+    // The time a take-apart took has a cost of its own; what is lost in it may be taken off a customer's credit.
+    name: "0046-take-apart-work",
+    sql: `
+ALTER TABLE take_apart ADD COLUMN work_item_id INTEGER REFERENCES item (id);
+ALTER TABLE take_apart ADD COLUMN minutes ${scaled("minutes")} DEFAULT 0;
+ALTER TABLE take_apart ADD COLUMN work ${scaled("work")} DEFAULT 0;
+ALTER TABLE take_apart ADD COLUMN charged ${scaled("charged")} DEFAULT 0;
+CREATE INDEX take_apart_return ON take_apart (return_id);`,
+  },
 ];

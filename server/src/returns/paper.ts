@@ -42,6 +42,9 @@ export async function returnPaper(ctx: Reading, id: number): Promise<Bytes> {
       })),
       sums: [
         ...(decimal(sheet.fee).eq(0) ? [] : [[words["restocking fee"], `−${sheet.fee}`] as const]),
+        ...(decimal(sheet.charges).eq(0)
+          ? []
+          : [[words["damaged or missing"], `−${sheet.charges}`] as const]),
         [words.total, sheet.due],
         ...taxed.map(({ rate, tax, net }) => [`${words.tax} ${rate} % (${net})`, tax] as const),
         ...(taxed.length === 0 ? [] : [[words["total with tax"], sheet.gross] as const]),

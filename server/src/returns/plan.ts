@@ -204,11 +204,11 @@ async function linesOfNoShipment(
 export function moneyOf(
   ctx: Reading,
   lines: readonly { credit: Decimal; taxRate: Decimal }[],
-  fee: Decimal,
+  { fee, charges = ZERO }: { fee: Decimal; charges?: Decimal },
   isFree: boolean,
 ) {
   const credits = lines.map(({ credit }) => credit);
-  const due = isFree ? ZERO : creditDue(credits, fee);
+  const due = isFree ? ZERO : creditDue(credits, fee.plus(charges));
   const off = sum(credits).minus(due);
   // A credit below nothing, after a price was lowered, bears no part of the fee.
   const bearing = credits.map((credit) => max(credit, ZERO));
@@ -218,5 +218,12 @@ export function moneyOf(
     lines.map(({ credit, taxRate }, i) => ({ total: credit.minus(shares[i] ?? ZERO), taxRate })),
   );
   const money = (amount: Decimal) => amount.toFixed(ctx.currencyDecimals);
-  return { credit: money(sum(credits)), fee: money(fee), due: money(due), taxes, gross: gross ?? money(due) };
+  return {
+    credit: money(sum(credits)),
+    fee: money(fee),
+    charges: money(charges),
+    due: money(due),
+    taxes,
+    gross: gross ?? money(due),
+  };
 }

@@ -10,7 +10,7 @@ export async function previewReturn(
 ): Promise<AnswerOf<typeof routes.previewReturn>> {
   const { lines } = await planReturn(ctx, body);
   return {
-    ...moneyOf(ctx, lines, body.fee, false),
+    ...moneyOf(ctx, lines, { fee: body.fee }, false),
     value: sum(lines.map(({ value }) => value)).toFixed(4),
     lines: lines.map(({ value, credit }) => ({
       value: value.toFixed(4),

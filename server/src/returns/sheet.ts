@@ -108,13 +108,27 @@ export async function returnSheet(ctx: Reading, id: number): Promise<ReturnSheet
   return {
     ...rowOf(row),
     note: own.note,
-    ...moneyOf(ctx, credited, moneyFromScaled(own.fee), own.replaced_free === 1),
+    ...moneyOf(
+      ctx,
+      credited,
+      { fee: moneyFromScaled(own.fee), charges: await chargesOf(ctx, id) },
+      own.replaced_free === 1,
+    ),
     value: sum([...values.values()]).toFixed(4),
     returned: await linesOf(ctx, own, lines, { values, brief }),
     missing: await missingOf(ctx, row.order, lines, brief),
     inspections: await inspectionsOf(ctx, id, lines, brief),
     replacement: replacement && { ...replacement, free: own.replaced_free === 1 },
   };
+}
+
+/** What take-aparts of it that stand take off its credit, for parts that were damaged or missing. */
+async function chargesOf(ctx: Reading, id: number): Promise<Decimal> {
+  const row = await ctx.sql.one<{ charged: number }>(
+    "SELECT COALESCE(SUM(charged), 0) AS charged FROM take_apart_head WHERE return_id = $id AND undone_at IS NULL",
+    { id },
+  );
+  return moneyFromScaled(row?.charged ?? 0);
 }
 
 type Brief = Awaited<ReturnType<typeof briefs>>;

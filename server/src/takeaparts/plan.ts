@@ -1,6 +1,7 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
+  convertible,
   type Decimal,
   isStocked,
   type Movement,
@@ -14,11 +15,12 @@ import {
   type Spot,
   spotKey,
   sum,
+  valueAt,
   ZERO,
 } from "@yosegi/core";
 import { buildById } from "../builds/index.ts";
 import type { Reading } from "../db/index.ts";
-import { briefs, itemById } from "../items/index.ts";
+import { briefs, itemById, loadUnits, unitNamed } from "../items/index.ts";
 import { loadBooks, storeId } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
@@ -35,6 +37,10 @@ export interface PlannedTakeApart {
   to: (Spot | null)[];
   valueOut: Decimal;
   recovery: Recovery;
+  /** What the time spent on it costs. */
+  work: Decimal;
+  /** What is taken off the credit of the return that it is from, in the currency's decimals. */
+  charged: Decimal;
 }
 
 /** Where the value of a take-apart lands (docs/rules.md § 17). Refuses more than is there, and parts that don't add up. */
@@ -58,7 +64,29 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   const out: Movement = { purpose: "taken apart", item, lot, serial, quantity, from, to: null, value: null };
   const posted = post(stock, [out]);
   const valueOut = posted.ok ? sum(posted.movements.map(({ value }) => value)) : ZERO;
-  return { from, out, to, valueOut, recovery: await recoveryOf(ctx, body, valueOut) };
+  const recovery = await recoveryOf(ctx, body, valueOut);
+  if (body.charge && !body.returnLine) throw Refusal.at("charge", "charge-no-return");
+  const charged = body.charge ? recovery.damaged.plus(recovery.missing).round(ctx.currencyDecimals) : ZERO;
+  return { from, out, to, valueOut, recovery, work: await workCost(ctx, body), charged };
+}
+
+/** What the minutes spent cost, at the rate of the service. */
+async function workCost(ctx: Reading, { work, minutes }: TakeApartInput): Promise<Decimal> {
+  if (work === null) {
+    if (minutes.gt(0)) throw Refusal.at("work", "work-needed");
+    return ZERO;
+  }
+  const { code, kind, unit } = (await briefs(ctx, [work]))(work);
+  if (kind !== "service") throw Refusal.at("work", "not-work", { code });
+  const units = await loadUnits(ctx);
+  const [minute, own] = [unitNamed(units, "min"), unitNamed(units, unit)];
+  if (!convertible(minute, own)) throw Refusal.at("work", "work-not-by-time", { code });
+  const problems: Problem[] = [];
+  checkDecimals("minutes", minutes, minute, reporter(0, problems));
+  refuseProblems(problems, (p) => p.field);
+  const rate = (await currentCosts(ctx, [work]))(work);
+  if (rate === null) throw Refusal.at("work", "work-no-cost", { code });
+  return valueAt(minutes, { ...rate, per: rate.per.times(own.factor).div(minute.factor) });
 }
 
 /** Where the value that units of a product carry lands, by its list's shares or what its parts cost now. */

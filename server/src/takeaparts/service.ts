@@ -1,5 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import {
+  added,
   type Decimal,
   lost,
   type Movement,
@@ -77,17 +78,19 @@ function movementsOf(
   return [{ ...out, source: source(0) }, ...back];
 }
 
-const entriesOf = ({ recovery }: PlannedTakeApart, reason: string): PostingEntry[] => [
+/** The time spent comes to the posting from outside the books, and is lost in it: no part takes it back. */
+const entriesOf = ({ recovery, work }: PlannedTakeApart, reason: string): PostingEntry[] => [
+  ...added("take-apart work", work, reason),
   ...lost("damaged", recovery.damaged, reason),
   ...lost("missing", recovery.missing, reason),
-  ...lost("work put in", recovery.workPutIn, reason),
+  ...lost("work put in", recovery.workPutIn.plus(work), reason),
 ];
 
 async function write(
   ctx: Writing,
   number: string,
   body: TakeApartInput,
-  { from, to, valueOut, recovery }: PlannedTakeApart,
+  { from, to, valueOut, recovery, work, charged }: PlannedTakeApart,
 ): Promise<number> {
   const [id = 0] = await ctx.sql.insert(TAKE_APART, [
     {
@@ -110,6 +113,10 @@ async function write(
       damaged: moneyToScaled(recovery.damaged),
       missing: moneyToScaled(recovery.missing),
       work_put_in: moneyToScaled(recovery.workPutIn),
+      work_item_id: body.work,
+      minutes: quantityToScaled(body.minutes),
+      work: moneyToScaled(work),
+      charged: moneyToScaled(charged),
     },
   ]);
   await ctx.sql.insert(

@@ -93,6 +93,9 @@ export async function takeApartSheet(ctx: Reading, id: number): Promise<TakeApar
     damaged: money(own.damaged),
     missing: money(own.missing),
     workPutIn: money(own.work_put_in),
+    work: money(own.work),
+    charged: money(own.charged),
+    minutes: quantity(own.minutes),
     parts: parts.map((part) => ({
       line: part.line,
       item: brief(part.item_id),

@@ -23,6 +23,10 @@ export const TAKE_APART = table("take_apart", {
   damaged: integer(),
   missing: integer(),
   work_put_in: integer(),
+  work_item_id: orNull(integer()),
+  minutes: integer(),
+  work: integer(),
+  charged: integer(),
   undone_by: orNull(integer()),
   undone_at: orNull(text()),
 });

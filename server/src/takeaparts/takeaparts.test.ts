@@ -184,6 +184,79 @@ describe("a take-apart", () => {
   });
 });
 
+describe("what a take-apart costs besides the goods", () => {
+  /** Two hives in the yard, all of whose parts are proposed. */
+  async function hives(world: World) {
+    const item = await world.idOf("HIVE-N");
+    await takeIn(world, item, "2", { unitCost: "148.00" });
+    const parts = allGood(await propose(world, { item, quantity: "1" }));
+    const body = { item, quantity: "1", store: "Front store", build: null, day: TODAY, parts };
+    return {
+      body,
+      preview: (more: object) => world.ok(routes.previewTakeApart, { body: { ...body, ...more } }),
+    };
+  }
+
+  it("is the time spent, at the rate of the work, lost beside the value that adds up", async () => {
+    const world = await demoWorld();
+    const { body, preview } = await hives(world);
+    const item = await world.idOf("LAB-B");
+    const without = await preview({});
+    const work = { work: item, minutes: "30" };
+    const found = await preview(work);
+    // 32.00 an hour.
+    expect(found.work).toBe("16.0000");
+    expect({ ...found, work: without.work }).toEqual(without);
+    const made = await world.ok(routes.newTakeApart, { body: { ...body, ...work } });
+    expect([made.minutes, made.work, made.workPutIn]).toEqual(["30", found.work, without.workPutIn]);
+    expect(await world.audit()).toEqual([]);
+    await world.ok(routes.undoTakeApart, { params: { id: made.id } });
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("is refused as time of what is no work, and where nobody sent anything back as a charge", async () => {
+    const world = await demoWorld();
+    const { body } = await hives(world);
+    const refusal = async (more: object) =>
+      fieldsOf((await world.call(routes.newTakeApart, { body: { ...body, ...more } })).error);
+    const work = (item: number | null, minutes = "30") => ({ work: item, minutes });
+    expect(await refusal(work(null))).toEqual(["work work-needed"]);
+    expect(await refusal(work(await world.idOf("HTL-J")))).toEqual(["work not-work"]);
+    expect(await refusal(work(await world.idOf("LAB-B"), "0.001"))).toEqual(["minutes decimals"]);
+    expect(await refusal({ charge: true })).toEqual(["charge charge-no-return"]);
+  });
+
+  it("is borne by the customer where that is said: off the credit, and on it again once undone", async () => {
+    const world = await demoWorld();
+    const { body } = await hives(world);
+    const order = await orderOf(world, [["HIVE-N", "1", "164.00"]]);
+    const shipped = await world.ok(routes.shipOrder, {
+      params: { id: order.id },
+      body: shipmentOf([leaving(order.orderLines[0])]),
+    });
+    const piece = { orderLine: order.orderLines[0]?.id ?? null, item: body.item, quantity: "1" };
+    const back = await world.ok(routes.newReturn, {
+      body: { shipment: shipped.id, day: TODAY, reason: "Dropped", lines: [{ ...piece, credit: null }] },
+    });
+    const params = { id: back.id };
+    const parts = body.parts.map((part, i) =>
+      i === 0 ? { ...part, good: "0", damaged: part.expected } : part,
+    );
+    const returnLine = { id: back.id, line: back.returned[0]?.line ?? 0 };
+    const made = await world.ok(routes.newTakeApart, {
+      body: { ...body, store: "", returnLine, parts, charge: true },
+    });
+    expect(Number(made.charged)).toBeCloseTo(Number(made.damaged), 2);
+    expect(Number(made.charged)).toBeGreaterThan(0);
+    const sheet = await world.ok(routes.return, { params });
+    expect(Number(sheet.charges)).toBe(Number(made.charged));
+    expect(Number(sheet.due)).toBeCloseTo(Number(back.due) - Number(made.charged), 2);
+    await world.ok(routes.undoTakeApart, { params: { id: made.id } });
+    expect(await world.ok(routes.return, { params })).toMatchObject({ due: back.due, charges: "0.00" });
+    expect(await world.audit()).toEqual([]);
+  });
+});
+
 describe("a shortage that taking apart meets", () => {
   /** A small hive of five frames; nothing but complete hives holds frames. */
   async function smallHive(world: World) {

@@ -15,7 +15,10 @@ const GROUPS: readonly (readonly [title: string, words: readonly PaperWord[]])[]
   ],
   ["Delivery note", ["delivery note title", "delivery note opening", "delivery note closing", "to follow"]],
   ["Pro forma bill", ["bill title", "bill opening", "bill closing"]],
-  ["Credit", ["credit title", "credit opening", "credit closing", "restocking fee", "shipment"]],
+  [
+    "Credit",
+    ["credit title", "credit opening", "credit closing", "restocking fee", "damaged or missing", "shipment"],
+  ],
   [
     "Words on all papers",
     [

@@ -1,4 +1,5 @@
 import { type ReturnLine, type ReturnSheet, returnRoutes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import { PackageCheck, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -47,7 +48,15 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
         {!one.undone && one.due !== one.credit && (
           <Fact name="Before that">
             {format.money(one.credit)}
-            {one.replacement?.free ? ", replaced free" : ` less ${format.money(one.fee)} fee`}
+            {one.replacement?.free
+              ? ", replaced free"
+              : [
+                  decimal(one.fee).gt(0) && ` less ${format.money(one.fee)} fee`,
+                  decimal(one.charges).gt(0) &&
+                    ` less ${format.money(one.charges)} for damaged or missing parts`,
+                ]
+                  .filter(Boolean)
+                  .join("")}
           </Fact>
         )}
         {!one.undone && one.gross !== one.due && <Fact name="With tax">{format.money(one.gross)}</Fact>}

@@ -13,7 +13,7 @@ import { fieldsOf, ItemField } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
 import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { goodRest } from "./goodrest.ts";
-import { LandingBar } from "./landing.tsx";
+import { besides, LandingBar } from "./landing.tsx";
 import { useProposal, useTakeApartPreview } from "./queries.ts";
 
 interface PartDraft {
@@ -42,6 +42,9 @@ interface Draft {
   day: string;
   reason: string;
   costTag: string;
+  work: ItemRow | null;
+  minutes: string;
+  charge: boolean;
   parts: PartDraft[];
 }
 
@@ -78,12 +81,14 @@ const partOf = ({
 });
 
 const bodyOf = (
-  { item, build, parts, ...typed }: Draft,
+  { item, build, parts, work, minutes, ...typed }: Draft,
   start: TakeApartStart,
 ): BodyOf<typeof takeApartRoutes.newTakeApart> => ({
   ...typed,
   parts: parts.map(({ item: part, isOpen: _, ...own }) => ({ ...own, item: part.id })),
   item: item?.id ?? 0,
+  work: work?.id ?? null,
+  minutes: minutes === "" ? "0" : minutes,
   build: build === "" ? null : Number(build),
   returnLine: start.returnLine ? { id: start.returnLine.id, line: start.returnLine.line } : null,
 });
@@ -108,6 +113,9 @@ export function TakeApartDialog({ start, onClose, onDone }: TakeApartDialogProps
     day: format.settings.today,
     reason: "",
     costTag: "",
+    work: null,
+    minutes: "",
+    charge: false,
     parts: [],
   };
   return (
@@ -182,6 +190,15 @@ function Fields({ start }: { start: TakeApartStart }) {
             <In.Day label="Day" name="day" width="170px" />
             <In.Text label="Cost tag" name="costTag" width="130px" />
           </Row>
+          <Row>
+            <In.Item label="Work" name="work" choosing="work" width="280px" />
+            <In.Amount label="Time spent" name="minutes" width="130px" unit="min" />
+          </Row>
+          {start.returnLine && (
+            <In.Tick name="charge">
+              Take what is lost with damaged and missing parts off the customer's credit
+            </In.Tick>
+          )}
           <Landing start={start} />
         </>
       )}
@@ -224,6 +241,7 @@ function Parts() {
   type Shown = readonly [part: PartDraft, place: number];
   const figure = (header: string, name: "expected" | "good" | "damaged" | "missing") => ({
     header,
+    isField: true,
     cell: ([part, place]: Shown) => (
       <In.Amount
         label={`${header} of ${named(part)}`}
@@ -310,6 +328,7 @@ function Landing({ start }: { start: TakeApartStart }) {
     <AnswerPart $old={old}>
       <span>
         {format.money(data.valueOut)} taken apart, {format.money(data.recovered)} back in stock
+        {besides(data, format)}
       </span>
       <LandingBar {...data} />
     </AnswerPart>

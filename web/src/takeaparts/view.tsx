@@ -1,4 +1,5 @@
 import { type TakeApartSheet, takeApartRoutes } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import { Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -39,6 +40,12 @@ export function TakeApartView({ one }: { one: TakeApartSheet }) {
           <Large>{format.money(one.valueOut)}</Large>
         </Fact>
         <Fact name="Back in stock">{format.money(one.recovered)}</Fact>
+        {one.minutes !== "0" && (
+          <Fact name="Time spent">
+            {format.amount(one.minutes, "min")}, {format.money(one.work)}
+          </Fact>
+        )}
+        {decimal(one.charged).gt(0) && <Fact name="Off the credit">{format.money(one.charged)}</Fact>}
         {one.build && (
           <Fact name="Built by">
             <Link to={`/builds/${one.build.id}`}>{one.build.number}</Link>
