@@ -47,6 +47,7 @@ export const PAPER_WORDS = {
   "letter opening": "Dear {name},",
   "quote letter": "please find attached our quote {number}.",
   "confirmation letter": "please find attached our confirmation of your order {number}.",
+  "credit letter": "please find attached the credit for what you sent back, {number}.",
   "shipment letter": "please find attached the papers of shipment {number} of your order {order}.",
   "letter closing": "With kind regards,\n{person}\n{company}",
 } as const;

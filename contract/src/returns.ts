@@ -19,6 +19,7 @@ import {
   serial,
   short,
 } from "./fields.ts";
+import { outboxMessage } from "./outbox.ts";
 import { ask, askWith, command } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -225,6 +226,12 @@ export const returnRoutes = {
     summary: "Undo a return of which nothing is inspected: it is with the customer again",
     ...byId,
     ...answer,
+  }),
+  sendReturn: command("/api/returns/:id/send", {
+    permission: "returns",
+    summary: "Put the credit of a return into the outbox",
+    ...byId,
+    answer: outboxMessage,
   }),
   replaceReturn: command("/api/returns/:id/replace", {
     permission: "returns",

@@ -1,8 +1,8 @@
 import { decimal } from "@yosegi/core";
-import type { Reading } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { paperStyle } from "../papers/index.ts";
-import { addressee, customerPdf } from "../shipping/index.ts";
+import { addressee, customerPdf, sendPapers } from "../shipping/index.ts";
 import { standingReturn } from "./service.ts";
 import { returnSheet } from "./sheet.ts";
 
@@ -52,4 +52,11 @@ export async function returnPaper(ctx: Reading, id: number): Promise<Bytes> {
       closing: [words["credit closing"]],
     }),
   };
+}
+
+/** Puts the credit of a return into the outbox. Gives the message's id. */
+export async function sendReturn(ctx: Writing, id: number): Promise<number> {
+  const { number, customer_id, shipment_id } = await standingReturn(ctx, id);
+  const about = { document: number, ...(shipment_id !== null && { shipment: shipment_id }) };
+  return sendPapers(ctx, customer_id, about, "credit letter", { number }, [await returnPaper(ctx, id)]);
 }

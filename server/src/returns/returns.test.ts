@@ -71,6 +71,23 @@ describe("a return", () => {
     expect(later.credit).toBe("12.65");
   });
 
+  it("has its credit sent as a paper, while it stands", async () => {
+    const world = await demoWorld();
+    const { shipment, pieces } = await shippedOrder(world, [["HTL-J", "2", "9.60"]]);
+    const { id } = await world.ok(routes.newReturn, {
+      body: returned({ shipment: shipment.id, lines: pieces.map((piece) => back(piece)) }),
+    });
+    const sent = await world.ok(routes.sendReturn, { params: { id } });
+    expect([sent.document, sent.shipment, sent.files.map(({ name }) => name)]).toEqual([
+      "R-1",
+      shipment.id,
+      ["Credit R-1.pdf"],
+    ]);
+    expect(sent.text).toContain("the credit for what you sent back, R-1.");
+    await world.ok(routes.undoReturn, { params: { id } });
+    expect((await world.call(routes.sendReturn, { params: { id } })).error.code).toBe("return-undone");
+  });
+
   it("is held in returns, never free, until each piece is put back or scrapped; each decision is undone alone", async () => {
     const world = await demoWorld();
     const free = () => onHand(world, "SMK-S");

@@ -2,8 +2,9 @@ import { routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import type { Store } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { outboxMessage } from "../outbox/index.ts";
 import { inspectReturn, undoInspection } from "./inspecting.ts";
-import { returnPaper } from "./paper.ts";
+import { returnPaper, sendReturn } from "./paper.ts";
 import { previewReturn } from "./preview.ts";
 import { replaceReturn } from "./replacing.ts";
 import { returnable } from "./returnable.ts";
@@ -31,6 +32,9 @@ export function returnRoutes(app: FastifyInstance, store: Store): void {
     await undoReturn(ctx, id);
     return returnSheet(ctx, id);
   });
+  serveCommand(app, store, routes.sendReturn, async (ctx, { params }) =>
+    outboxMessage(ctx, await sendReturn(ctx, params.id)),
+  );
   serveCommand(app, store, routes.replaceReturn, async (ctx, { params: { id }, body }) => {
     await replaceReturn(ctx, id, body.free);
     return returnSheet(ctx, id);

@@ -1,6 +1,6 @@
 export { auditShipments } from "./audit.ts";
 export { customerPdf } from "./customerpaper.ts";
-export { addressee } from "./papers.ts";
+export { addressee, sendPapers } from "./papers.ts";
 export { countedOf, leftOf, soldAs } from "./plan.ts";
 export * from "./routes.ts";
 export { shipOrder } from "./ship.ts";

@@ -211,7 +211,7 @@ export async function sendOrder(ctx: Writing, id: number): Promise<number> {
   const paper = await orderPaper(ctx, id);
   const about = { document: order.number, order: id };
   const kind = order.stage === "quote" ? "quote letter" : "confirmation letter";
-  return send(ctx, order.customer_id, about, kind, { number: order.number }, [paper]);
+  return sendPapers(ctx, order.customer_id, about, kind, { number: order.number }, [paper]);
 }
 
 /** Puts papers of a shipment into the outbox. Gives the message's id. */
@@ -224,14 +224,15 @@ export async function sendShipment(
   const papers: Bytes[] = [];
   for (const kind of kinds) papers.push(await shipmentPaper(ctx, id, kind));
   const about = { document: number, order: order.id, shipment: id };
-  return send(ctx, customer.id, about, "shipment letter", { number, order: order.number }, papers);
+  return sendPapers(ctx, customer.id, about, "shipment letter", { number, order: order.number }, papers);
 }
 
-async function send(
+/** Puts papers with their letter into the outbox, to a customer. Gives the message's id. */
+export async function sendPapers(
   ctx: Writing,
   customer: number,
   about: MessageAbout,
-  kind: "quote letter" | "confirmation letter" | "shipment letter",
+  kind: "quote letter" | "confirmation letter" | "shipment letter" | "credit letter",
   values: Record<string, string>,
   files: readonly Bytes[],
 ): Promise<number> {

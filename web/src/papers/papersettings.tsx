@@ -41,7 +41,17 @@ const GROUPS: readonly (readonly [title: string, words: readonly PaperWord[]])[]
       "in part",
     ],
   ],
-  ["Letters", ["letter opening", "quote letter", "confirmation letter", "shipment letter", "letter closing"]],
+  [
+    "Letters",
+    [
+      "letter opening",
+      "quote letter",
+      "confirmation letter",
+      "shipment letter",
+      "credit letter",
+      "letter closing",
+    ],
+  ],
 ];
 
 const isLong = (word: PaperWord): boolean => /(opening|closing|letter)$/.test(word);

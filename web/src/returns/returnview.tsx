@@ -1,8 +1,8 @@
 import { type ReturnLine, type ReturnSheet, returnRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
-import { PackageCheck, Undo2 } from "lucide-react";
+import { PackageCheck, Send, Undo2 } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useCommand, usePress } from "../api/index.ts";
 import { SupplierReturnDialog } from "../supplierreturns/index.ts";
 import { TakeApartDialog } from "../takeaparts/index.ts";
@@ -191,8 +191,13 @@ function Steps({ one }: { one: ReturnSheet }) {
   const replace = useCommand(returnRoutes.replaceReturn, ({ replacement }) =>
     sayDone(`Ordered again as ${replacement?.number}.`),
   );
+  const navigate = useNavigate();
+  const send = useCommand(returnRoutes.sendReturn, (message) => {
+    sayDone("The credit is in the outbox.");
+    void navigate(`/outbox/${message.id}`);
+  });
   const undo = useCommand(returnRoutes.undoReturn, () => sayDone(`${one.number} undone.`));
-  const refusal = inspect.refusal ?? replace.refusal ?? undo.refusal;
+  const refusal = inspect.refusal ?? replace.refusal ?? send.refusal ?? undo.refusal;
   const open = one.returned.filter((line) => line.open !== "0");
   const begun = one.returned.some(({ inspected }) => inspected !== "0");
   return (
@@ -222,6 +227,9 @@ function Steps({ one }: { one: ReturnSheet }) {
             <PackageCheck /> All good: put {open.length === one.returned.length ? "it" : "the rest"} back
           </Button>
         )}
+        <Button isPending={send.busy} onPress={() => void send.run({ params })}>
+          <Send /> Credit to the outbox
+        </Button>
         <a href={`/api/returns/${one.id}/paper`} target="_blank" rel="noreferrer">
           Credit (PDF)
         </a>
