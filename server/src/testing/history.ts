@@ -6,132 +6,39 @@ import {
   PLAIN_SHIPMENT,
   routes,
 } from "@yosegi/contract";
-import { addDays, type Day } from "@yosegi/core";
-import type { Chance } from "./chance.ts";
+import { addDays } from "@yosegi/core";
 import { handReceipt } from "./companies.ts";
-import type { Reply, World } from "./open.ts";
+import {
+  inspectSome,
+  returnToSupplier,
+  sendBack,
+  takeApart,
+  undoInspected,
+  undoReturned,
+  undoReturnToSupplier,
+  undoTakenApart,
+} from "./goodsback.ts";
+import {
+  type Act,
+  amountOf,
+  BINS,
+  BY_LOT,
+  FINE,
+  type History,
+  happened,
+  idOf,
+  maybeDay,
+  noted,
+  PARTS,
+  PRODUCTS,
+  PRODUCTS_BY_LOT,
+  recent,
+  SIZE,
+  SOLD,
+} from "./historybasis.ts";
+import type { Reply } from "./open.ts";
 
-/** What random work knows of the company it works in, and what it has made there. */
-export interface History {
-  world: World;
-  chance: Chance;
-  today: () => Day;
-  ids: ReadonlyMap<string, number>;
-  suppliers: number[];
-  customers: number[];
-  builds: number[];
-  orders: number[];
-  purchases: number[];
-  shipments: number[];
-  returns: number[];
-  takeAparts: number[];
-  /** Most purchase orders that are sent: each leaves two files. */
-  sendMost: number;
-  sent: number;
-  /** Counts up, for lots and serial numbers that nobody else has. */
-  numbers: number;
-  /** What was answered, by status: for the caller to look at. */
-  statuses: Map<number, number>;
-}
-
-const PARTS = [
-  "BOX-D",
-  "FRM-D",
-  "FND-D",
-  "PIN-20",
-  "GLUE-W",
-  "FLR-M",
-  "ROOF-M",
-  "CRN-B",
-  "SYR-72",
-  "THY-O",
-  "CAN-12",
-  "LBL-F",
-  "LBL-H",
-  "SHEET-S",
-  "HON-B",
-  "JAR-4",
-  "LID-63",
-  "SCL-E",
-  "SMK-S",
-  "HTL-J",
-  "GLV-M",
-];
-const BY_LOT = new Set(["FND-D", "SYR-72", "THY-O", "HON-B"]);
-const FINE = new Set(["PIN-20", "GLUE-W", "SYR-72", "THY-O", "HON-B"]);
-const PRODUCTS = ["FRM-A", "HIVE-N", "HIVE-C", "FEED-12", "HON-4"];
-const PRODUCTS_BY_LOT = new Set(["FEED-12", "HON-4"]);
-const SOLD = [
-  "FRM-A",
-  "HIVE-N",
-  "HIVE-C",
-  "FEED-12",
-  "FEED-12",
-  "HON-4",
-  "HON-4",
-  "SMK-S",
-  "HTL-J",
-  "KIT-YARD",
-  "KIT-TOOL",
-  "KIT-CARE",
-  "KIT-CLUB",
-  "LAB-B",
-];
-/** About how many of a product are built or sold at once. */
-const SIZE: Record<string, number> = { "FRM-A": 60, "HIVE-N": 4, "HIVE-C": 3, "FEED-12": 16, "HON-4": 60 };
-const BINS = ["01-A", "02-B", "03-C", "04-C"];
-
-export async function startHistory(
-  world: World,
-  chance: Chance,
-  today: () => Day,
-  sendMost = 1_000,
-): Promise<History> {
-  const { items } = await world.ok(routes.items, { query: { limit: 1000 } });
-  const firms = async (kind: "supplier" | "customer") =>
-    (await world.ok(routes.firms, { query: { kind } })).firms.map((firm) => firm.id);
-  return {
-    world,
-    chance,
-    today,
-    ids: new Map(items.map((item) => [item.code, item.id])),
-    suppliers: await firms("supplier"),
-    customers: await firms("customer"),
-    builds: [],
-    orders: [],
-    purchases: [],
-    shipments: [],
-    returns: [],
-    takeAparts: [],
-    sendMost,
-    sent: 0,
-    numbers: 0,
-    statuses: new Map(),
-  };
-}
-
-function idOf({ ids }: History, code: string): number {
-  const id = ids.get(code);
-  if (id === undefined) throw new Error(`The demo has no ${code}`);
-  return id;
-}
-
-/** Notes an answer's status; gives the answer where it is one. */
-function noted<A>(history: History, { status, answer }: { status: number; answer: A }): A | null {
-  history.statuses.set(status, (history.statuses.get(status) ?? 0) + 1);
-  return status === 200 ? answer : null;
-}
-
-const maybeDay = ({ chance, today }: History): Day | null =>
-  chance.percent(15) ? null : addDays(today(), chance.int(-3, 30));
-/** Most of what is recorded happened today, some of it in the days before. */
-const happened = ({ chance, today }: History): Day =>
-  chance.percent(85) ? today() : addDays(today(), -chance.int(1, 3));
-const amountOf = ({ chance }: History, code: string, most: number): string =>
-  FINE.has(code) ? (chance.int(1, most * 1000) / 1000).toFixed(3) : String(chance.int(1, most));
-
-/** One thing that may be done; each takes the state as it finds it, and some are refused. */
-type Act = (history: History) => Promise<void>;
+export { type History, startHistory } from "./historybasis.ts";
 
 const receiveByHand: Act = async (history) => {
   const { world, chance } = history;
@@ -178,9 +85,6 @@ const orderWhatIsShort: Act = async (history) => {
 };
 
 /** One of the latest: what is old has mostly ended. */
-const recent = ({ chance }: History, ids: readonly number[]): number | null =>
-  ids.length === 0 ? null : chance.pick(ids.slice(-12));
-
 const onPurchase =
   (work: (history: History, id: number) => Promise<void>): Act =>
   async (history) => {
@@ -473,107 +377,6 @@ const undoShipped: Act = async (history) => {
     );
 };
 
-const sendBack: Act = async (history) => {
-  const { world, chance } = history;
-  const shipment = recent(history, history.shipments);
-  if (shipment === null) return;
-  const found = await world.call(routes.returnable, { params: { id: shipment } });
-  if (found.status !== 200) return;
-  const lines = found.answer.pieces
-    .filter(({ shipped, returned }) => Number(shipped) > Number(returned) && chance.percent(60))
-    .map(({ orderLine, item, lot, serial, shipped, returned }) => {
-      const open = Number(shipped) - Number(returned);
-      const quantity = String(chance.percent(60) ? open : Math.ceil(open / 2));
-      return { orderLine, item: item.id, lot, serial, quantity, credit: null };
-    });
-  if (lines.length === 0) return;
-  const body = { shipment, day: history.today(), reason: "sent back", lines };
-  const made = noted(history, await world.call(routes.newReturn, { body }));
-  if (made) history.returns.push(made.id);
-};
-
-const onReturn =
-  (work: (history: History, id: number) => Promise<unknown>): Act =>
-  async (history) => {
-    const id = recent(history, history.returns);
-    if (id !== null) await work(history, id);
-  };
-
-const inspectSome = onReturn(async (history, id) => {
-  const { world, chance } = history;
-  const { returned } = await world.ok(routes.return, { params: { id } });
-  const lines = returned
-    .filter(({ quantity, inspected }) => Number(quantity) > Number(inspected) && chance.percent(70))
-    .map(({ line, quantity, inspected }) => ({
-      line,
-      outcome: chance.percent(75) ? ("stock" as const) : ("scrap" as const),
-      quantity: String(Math.ceil((Number(quantity) - Number(inspected)) / (chance.percent(70) ? 1 : 2))),
-      store: "Front store",
-      bin: chance.pick(BINS),
-      reason: "as it looks",
-    }));
-  if (lines.length === 0) return;
-  const body = { day: history.today(), lines };
-  noted(history, await world.call(routes.inspectReturn, { params: { id }, body }));
-});
-
-const undoInspected = onReturn(async (history, id) => {
-  const { inspections } = await history.world.ok(routes.return, { params: { id } });
-  if (inspections.length === 0) return;
-  const params = { id, inspection: history.chance.pick(inspections).id };
-  noted(history, await history.world.call(routes.undoInspection, { params }));
-});
-
-/** Takes apart what lies in a bin, or is to be inspected, as its build or its list says; some parts are damaged or missing. */
-const takeApart: Act = async (history) => {
-  const { world, chance } = history;
-  const item = idOf(history, chance.pick(PRODUCTS));
-  const { stockByBin } = await world.ok(routes.item, { params: { id: item } });
-  const spots = stockByBin.filter(({ kind }) => kind === "store");
-  if (spots.length === 0) return;
-  const { store, bin, lot, serial, quantity: there } = chance.pick(spots);
-  const quantity = String(Math.min(Math.floor(Number(there)), chance.int(1, 3)));
-  const found = await world.call(routes.takeApartProposal, { query: { item, lot, serial, quantity } });
-  if (found.status !== 200 || found.answer.parts.length === 0) return;
-  const parts = found.answer.parts.map((part) => {
-    const bad = chance.percent(25) ? (chance.percent(50) ? "damaged" : "missing") : "good";
-    return {
-      item: part.item.id,
-      lot: part.lot,
-      serial: part.serial,
-      expected: part.expected,
-      good: "0",
-      damaged: "0",
-      missing: "0",
-      [bad]: part.expected,
-      store: "Front store",
-      bin: chance.pick(BINS),
-    };
-  });
-  const body = {
-    item,
-    lot,
-    serial,
-    quantity,
-    store,
-    bin,
-    build: found.answer.build?.id ?? null,
-    day: history.today(),
-    parts,
-  };
-  const made = noted(history, await world.call(routes.newTakeApart, { body }));
-  if (made) history.takeAparts.push(made.id);
-};
-
-const undoTakenApart: Act = async (history) => {
-  const id = recent(history, history.takeAparts);
-  if (id !== null) noted(history, await history.world.call(routes.undoTakeApart, { params: { id } }));
-};
-
-const undoReturned = onReturn(async (history, id) => {
-  noted(history, await history.world.call(routes.undoReturn, { params: { id } }));
-});
-
 /** What is done, and how often of a hundred or so. */
 const WORK: readonly (readonly [number, Act])[] = [
   [9, receiveByHand],
@@ -611,6 +414,8 @@ const WORK: readonly (readonly [number, Act])[] = [
   [1, undoReturned],
   [5, takeApart],
   [1, undoTakenApart],
+  [2, returnToSupplier],
+  [1, undoReturnToSupplier],
 ];
 const WEIGHTS = WORK.reduce((total, [weight]) => total + weight, 0);
 

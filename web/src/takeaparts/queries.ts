@@ -25,9 +25,11 @@ export function useProposal(units: Units) {
   });
 }
 
-/** What taking finished products apart would bring of what a check is short of. */
-export const useTakeApartWays = (question: CoverQuestion) =>
-  useQuery(following(takeApartRoutes.takeApartWays, { body: question }));
+/** What taking finished products apart would bring of what a check is short of, following what is typed. */
+export function useTakeApartWays(question: CoverQuestion) {
+  const { settled } = useSettled(question);
+  return useQuery({ ...following(takeApartRoutes.takeApartWays, { body: settled }), retry: false });
+}
 
 /** Where the value would land, following what is typed; the earlier answer stays while a figure can't be read. */
 export function useTakeApartPreview(body: BodyOf<typeof takeApartRoutes.previewTakeApart>) {
