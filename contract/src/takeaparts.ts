@@ -211,7 +211,9 @@ export const takeApartRoutes = {
     summary: "Which free products hold what a check is short of, and what taking them apart costs",
     body: coverQuestion,
     answer: z.object({
-      ways: z.array(shortageWay).meta({ description: "Up to 50, part by part, the cheapest first" }),
+      ways: z
+        .array(shortageWay)
+        .meta({ description: "Of the first 40 short parts up to five each, the cheapest first" }),
     }),
   }),
   newTakeApart: command("/api/take-aparts", {

@@ -21,8 +21,8 @@ export function unitsForShortage(
   unit: Pick<Unit, "decimals">,
   { part, short, free }: ShortPart,
 ): { units: Decimal; held: Decimal } {
-  const heldBy = (units: Decimal) =>
-    expectedOfList(lines, makes, units).find(({ item }) => item === part)?.quantity ?? ZERO;
+  const own = lines.filter(({ item }) => item === part);
+  const heldBy = (units: Decimal) => expectedOfList(own, makes, units)[0]?.quantity ?? ZERO;
   const tooFew = mostThatFits(free, unit, (units) => heldBy(units).lt(short));
   const units = free.gt(0) ? min(free, tooFew.plus(step(unit.decimals))) : ZERO;
   return { units, held: heldBy(units) };

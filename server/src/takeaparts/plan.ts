@@ -9,6 +9,7 @@ import {
   type Problem,
   post,
   quantityFromScaled,
+  type Rate,
   type Recovery,
   recover,
   reporter,
@@ -89,26 +90,28 @@ async function workCost(ctx: Reading, { work, minutes }: TakeApartInput): Promis
   return valueAt(minutes, { ...rate, per: rate.per.times(own.factor).div(minute.factor) });
 }
 
-/** Where the value that units of a product carry lands, by its list's shares or what its parts cost now. */
-export async function recoveryOf(
+async function recoveryOf(
   ctx: Reading,
-  {
-    item,
-    build,
-    parts,
-  }: Pick<TakeApartInput, "item" | "build"> & {
-    parts: readonly Pick<
-      TakeApartInput["parts"][number],
-      "item" | "expected" | "good" | "damaged" | "missing"
-    >[];
-  },
+  { item, build, parts }: TakeApartInput,
   valueOut: Decimal,
 ): Promise<Recovery> {
   const costOf = await currentCosts(
     ctx,
     parts.map((part) => part.item),
   );
-  const shares = await sharesOf(ctx, item, build);
+  return recoveryBy(valueOut, parts, costOf, await sharesOf(ctx, item, build));
+}
+
+/** Where the value that units of a product carry lands, by its list's shares or else by what its parts cost now. */
+export function recoveryBy(
+  valueOut: Decimal,
+  parts: readonly Pick<
+    TakeApartInput["parts"][number],
+    "item" | "expected" | "good" | "damaged" | "missing"
+  >[],
+  costOf: (item: number) => Rate | null,
+  shares: ReadonlyMap<number, Decimal>,
+): Recovery {
   const expectedOf = (part: number) => sum(parts.flatMap((own) => (own.item === part ? [own.expected] : [])));
   return recover(
     valueOut,

@@ -7,13 +7,14 @@ import {
 } from "@yosegi/contract";
 import {
   type Decimal,
-  decimal,
   type ExpectedPart,
   expectedOfBuild,
   expectedOfList,
   expectedOfLots,
+  type FullLine,
   ONE,
   quantityFromScaled,
+  ZERO,
 } from "@yosegi/core";
 import { type BuildTableRow, buildById, doneOf, homes, listFor, storedLines } from "../builds/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
@@ -157,8 +158,8 @@ function piecesOf(
   }));
 }
 
-/** The main list that is in force today. Errors: where the product has none. */
-export const mainList = async (ctx: Reading, item: number) =>
+/** The main list that is in force today. */
+const mainList = async (ctx: Reading, item: number) =>
   listFor(ctx, await itemById(ctx, item), { list: null, options: [], asBuilt: null, own: null }, ctx.today, {
     list: "item",
     product: "item",
@@ -193,8 +194,13 @@ export async function sharesOf(
     revision === null
       ? (await mainList(ctx, item)).taken
       : (await loadRevisions(ctx, [revision])).get(revision);
+  return sharesIn(list?.lines ?? []);
+}
+
+/** The percentages that a list's lines set, by part. */
+export function sharesIn(lines: readonly Pick<FullLine, "item" | "share">[]): Map<number, Decimal> {
   const shares = new Map<number, Decimal>();
-  for (const { item: part, share } of list?.lines ?? [])
-    if (share !== null) shares.set(part, (shares.get(part) ?? decimal(0)).plus(share));
+  for (const { item, share } of lines)
+    if (share !== null) shares.set(item, (shares.get(item) ?? ZERO).plus(share));
   return shares;
 }
