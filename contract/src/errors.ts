@@ -30,8 +30,8 @@ export const ERRORS = {
   "archive-used": at(409, (p) => `${p.code} can't be archived yet: ${p.what}.`),
   "currency-decimals": at(422, (p) =>
     p.allowed === 0
-      ? `A price in ${p.currency} is a whole number.`
-      : `A price in ${p.currency} may have up to ${p.allowed} decimals.`,
+      ? `An amount in ${p.currency} is a whole number.`
+      : `An amount in ${p.currency} may have up to ${p.allowed} decimals.`,
   ),
   "firm-archived": at(422, (p) => `${p.name} is archived. Make it active again first.`),
   "store-taken": at(409, (p) => `Another store or workplace is already called ${p.name}.`),

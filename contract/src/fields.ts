@@ -56,6 +56,7 @@ export const quantity = amount({ decimals: QUANTITY_DECIMALS, least: "above zero
 export const quantityOrZero = amount({ decimals: QUANTITY_DECIMALS, least: "zero", what: "The quantity" });
 export const weight = amount({ decimals: QUANTITY_DECIMALS, least: "above zero", what: "The weight" });
 export const cost = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The cost" });
+export const credit = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The credit" });
 /** A sales price: as many decimals as the company's currency has, which the server knows. */
 export const price = amount({ decimals: MONEY_DECIMALS, least: "zero", what: "The price" });
 

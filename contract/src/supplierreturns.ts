@@ -3,8 +3,8 @@ import {
   bin,
   byId,
   chosen,
-  cost,
   costFigure,
+  credit,
   day,
   figure,
   lot,
@@ -28,23 +28,28 @@ export const supplierReturnBody = z.object({
   day,
   reason: note.min(1, "Enter why it goes back."),
   note: note.default(""),
-  credit: cost.default("0").meta({ description: "What the supplier is expected to credit; only a figure" }),
+  credit: credit.default("0").meta({ description: "What the supplier is expected to credit; only a figure" }),
   costTag: short("The cost tag").default(""),
   lines: z
     .array(
-      z.object({
-        item: chosen("an item"),
-        lot: lot.default(""),
-        serial: serial.default(""),
-        quantity,
-        store: z.string().trim().max(120).default("").meta({ description: "Empty with `returnLine`" }),
-        bin: bin.default(""),
-        returnLine: z
-          .object({ id: ref, line: ref })
-          .nullable()
-          .default(null)
-          .meta({ description: "The line of a customer's return that it is taken from" }),
-      }),
+      z
+        .object({
+          item: chosen("an item"),
+          lot: lot.default(""),
+          serial: serial.default(""),
+          quantity,
+          store: z.string().trim().max(120).default("").meta({ description: "Empty with `returnLine`" }),
+          bin: bin.default(""),
+          returnLine: z
+            .object({ id: ref, line: ref })
+            .nullable()
+            .default(null)
+            .meta({ description: "The line of a customer's return that it is taken from" }),
+        })
+        .refine(({ store, returnLine }) => store !== "" || returnLine !== null, {
+          path: ["store"],
+          error: "Choose where it is taken from.",
+        }),
     )
     .min(1, "Nothing goes back.")
     .max(500, "Up to 500 lines.")

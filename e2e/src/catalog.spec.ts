@@ -196,7 +196,7 @@ test("an item is changed; what its history is told in stays", async ({ page }) =
   await dialog.getByLabel("Name").fill("Canister, blue");
   await dialog.getByLabel("Price").fill("4.999");
   await dialog.getByRole("button", { name: "Save" }).click();
-  await expect(dialog.getByText("A price in EUR may have up to 2 decimals.")).toBeVisible();
+  await expect(dialog.getByText("An amount in EUR may have up to 2 decimals.")).toBeVisible();
   await dialog.getByLabel("Price").fill("4.90");
   await dialog.getByRole("button", { name: "Unit" }).click();
   await page.getByRole("option", { name: "kg · kilogram" }).click();

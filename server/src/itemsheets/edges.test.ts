@@ -76,7 +76,7 @@ describe("money in a currency without cents", () => {
       body: { code: "SAW", name: "Saw", kind: "bought", unit: "pc", price: "9.5" },
     });
     expect(fieldsOf(refused.error)).toEqual(["price currency-decimals"]);
-    expect(refused.error.fields[0]?.message).toBe("A price in JPY is a whole number.");
+    expect(refused.error.fields[0]?.message).toBe("An amount in JPY is a whole number.");
     for (const [code, price] of [
       ["A-1", "300"],
       ["A-2", "300"],

@@ -20,7 +20,7 @@ import {
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, checkCurrency } from "../items/index.ts";
 import { itemRows } from "../itemsheets/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { orderedLines, taxAnswer, taxRates } from "../orders/index.ts";
@@ -50,6 +50,9 @@ export interface PlannedReturn {
 export async function planReturn(ctx: Reading, body: ReturnInput): Promise<PlannedReturn> {
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
   await checkQuantities(ctx, body);
+  checkCurrency(ctx, "fee", body.fee);
+  for (const [i, { credit }] of body.lines.entries())
+    if (credit !== null) checkCurrency(ctx, `lines.${i}.credit`, credit);
   if (body.shipment !== null) return planFromShipment(ctx, body, await shipmentOf(ctx, body.shipment));
   if (body.customer === null) throw Refusal.at("customer", "return-of-nobody");
   await refuseFirm(ctx, "customer", "customer", { id: body.customer });

@@ -144,6 +144,12 @@ describe("a return", () => {
     expect(sheet).toMatchObject({ credit: "15.00", fee: "4.00", due: "11.00", value: "10.2000" });
     const codes = async (body: unknown) => fieldsOf((await world.call(routes.newReturn, { body })).error);
     expect(await codes(returned({ lines: [line] }))).toEqual(["customer return-of-nobody"]);
+    expect(await codes(returned({ customer, lines: [line], fee: "4.001" }))).toEqual([
+      "fee currency-decimals",
+    ]);
+    expect(await codes(returned({ customer, lines: [{ ...line, credit: "1.999" }] }))).toEqual([
+      "lines.0.credit currency-decimals",
+    ]);
     expect(await codes(returned({ customer, lines: [{ ...line, credit: null }] }))).toEqual([
       "lines.0.credit return-credit-needed",
     ]);

@@ -10,7 +10,7 @@ import {
 import { newPurchase } from "../buying/index.ts";
 import { groupBy, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, checkCurrency } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
 import { noteDecision, openReturnLine, undoDecision } from "../returns/index.ts";
 import { checkLines, refuseTracking } from "../stock/index.ts";
@@ -53,6 +53,7 @@ async function placesOf(ctx: Reading, { lines }: SupplierReturnInput): Promise<(
 export async function newSupplierReturn(ctx: Writing, body: SupplierReturnInput): Promise<number> {
   const { supplier, day, reason, note, credit, costTag, lines } = body;
   if (day > ctx.today) throw Refusal.at("day", "day-future");
+  checkCurrency(ctx, "credit", credit);
   await refuseFirm(ctx, "supplier", "supplier", { id: supplier });
   const spots = await placesOf(ctx, body);
   const { stock } = await loadBooks(

@@ -85,6 +85,12 @@ describe("a return to a supplier", () => {
     expect(await refused(world, [{ ...line, quantity: "1" }], { day: "2026-11-24" })).toEqual([
       "day day-future",
     ]);
+    expect(await refused(world, [{ ...line, store: "", quantity: "1" }])).toEqual([
+      "lines.0.store invalid-input",
+    ]);
+    expect(await refused(world, [{ ...line, quantity: "1" }], { credit: "1.234" })).toEqual([
+      "credit currency-decimals",
+    ]);
     expect(await refused(world, [{ ...line, quantity: "1.5" }])).toEqual(["lines.0.quantity decimals"]);
     expect(await refused(world, [{ ...line, lot: "L-1", quantity: "1" }])).toEqual([
       "lines.0.lot lot-not-tracked",

@@ -56,7 +56,11 @@ export async function takeApartWays(
         const way = spot && wayOf(product, id, decimal(shortNow));
         return way ? [{ ...way, at: spot }] : [];
       })
-      .sort((a, b) => decimal(a.lost ?? "0").cmp(decimal(b.lost ?? "0")))
+      .sort(
+        (a, b) =>
+          Number(a.lost === null) - Number(b.lost === null) ||
+          decimal(a.lost ?? "0").cmp(decimal(b.lost ?? "0")),
+      )
       .slice(0, MOST_EACH),
   );
   return { ways };
