@@ -6,7 +6,9 @@ const project = (name: string, more: object = {}) => ({
     name,
     root: name,
     include: ["src/**/*.test.{ts,tsx}"],
-    testTimeout: 60_000,
+    // A machine shared with others may stand still for a minute.
+    testTimeout: 180_000,
+    hookTimeout: 180_000,
     isolate: false,
     ...more,
   },

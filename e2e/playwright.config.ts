@@ -9,13 +9,13 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   // A machine shared with others may stand still for half a minute; what is waited for comes at once where it does not.
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 40_000 },
   reporter: [["list"], ["json"]],
   use: {
     // What a worker of the page asks for can not be held back by a story; those that need it allow it.
     serviceWorkers: "block",
-    actionTimeout: 60_000,
+    actionTimeout: 90_000,
     ...browser,
     trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
   },
