@@ -7,8 +7,8 @@ const project = (name: string, more: object = {}) => ({
     root: name,
     include: ["src/**/*.test.{ts,tsx}"],
     // A machine shared with others may stand still for a minute.
-    testTimeout: 180_000,
-    hookTimeout: 180_000,
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
     isolate: false,
     ...more,
   },

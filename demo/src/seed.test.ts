@@ -26,11 +26,11 @@ it("makes the demo where there is no database, whole, and never touches one that
   const before = await readFile(file);
   expect((await seed(file)).stdout).toContain("it stays as it is");
   expect(before.equals(await readFile(file))).toBe(true);
-}, 60_000);
+});
 
 it("leaves alone even a file that is no database of ours", async () => {
   const file = join(folder, "yosegi.db");
   await writeFile(file, "precious");
   await seed(file);
   expect(await readFile(file, "utf8")).toBe("precious");
-}, 60_000);
+});

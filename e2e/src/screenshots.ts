@@ -126,7 +126,7 @@ for (const { name, path, dark = false, phone = false, before } of VIEWS)
     await page.waitForLoadState("networkidle");
     await before?.(page);
     // Messages that pass would be in the way of the picture.
-    await expect(page.getByRole("alertdialog")).toHaveCount(0, { timeout: 10_000 });
+    await expect(page.getByRole("alertdialog")).toHaveCount(0);
     await page.mouse.move(0, 0);
     writeFileSync(join(FOLDER, `${name}.png`), await page.screenshot());
   });

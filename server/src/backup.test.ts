@@ -32,4 +32,4 @@ it("says what is missing", async () => {
     "There is no database at /nowhere/yosegi.db.",
   );
   expect((await backup()).stderr).toContain("Name the file to copy into");
-}, 30_000);
+});

@@ -141,7 +141,7 @@ describe("the best mix", () => {
       }),
       { numRuns: 15 },
     );
-  }, 60_000);
+  });
 });
 
 /** The most that any mix brings, by trying all of them. */

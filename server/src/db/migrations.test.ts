@@ -134,5 +134,5 @@ describe("an earlier database", () => {
       await store.close();
     }
     expect(cut).toBeGreaterThan(0);
-  }, 60_000);
+  });
 });

@@ -103,4 +103,4 @@ it("readers beside writers never meet a failure, nor figures of two moments in o
   await Promise.all(readers);
   expect(Math.min(...Object.values(seen))).toBeGreaterThan(5);
   expect(await world.audit()).toEqual([]);
-}, 120_000);
+});

@@ -32,19 +32,19 @@ describe("a workbook that would end the server", () => {
   };
   it("by a cell far down", async () => {
     expect(await refused(await workbook(cellAt("A99999999")))).toEqual([422, "sheet-too-large"]);
-  }, 90_000);
+  });
   it("by a cell far to the right", async () => {
     expect(await refused(await workbook(cellAt("XFD10000")))).toEqual([422, "sheet-too-large"]);
-  }, 90_000);
+  });
   it("by what it unpacks to", async () => {
     const bomb = zipSync({ "xl/worksheets/sheet1.xml": new Uint8Array(250_000_000).fill(32) });
     expect(bomb.length).toBeLessThan(1_000_000);
     expect(await refused(Buffer.from(bomb))).toEqual([422, "sheet-too-large"]);
-  }, 90_000);
+  });
   it("by content that is broken, empty, or no number", async () => {
     const broken = await workbook("<row><c r=");
     expect((await refused(broken))[0]).toBe(422);
     const empty = Buffer.from(zipSync({ "xl/worksheets/sheet1.xml": new Uint8Array() }));
     expect((await refused(empty))[0]).toBe(422);
-  }, 90_000);
+  });
 });

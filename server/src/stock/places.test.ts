@@ -74,7 +74,7 @@ it("is what balances and pools say today, and the plain sum of movements on any 
   expect(answer.items).toHaveLength(5);
   const totals = sum(answer.totals.map(({ value }) => decimal(value)));
   expect(totals.eq(answer.value)).toBe(true);
-}, 120_000);
+});
 
 it("lists what is with customers beside it, without a value, until it comes back", async () => {
   const world = await demoWorld();

@@ -63,4 +63,4 @@ it("each answer is asked again when something that it was read from has changed"
   }
   await rm(folder, { recursive: true });
   expect([...missed].sort()).toEqual([]);
-}, 120_000);
+});
