@@ -74,7 +74,7 @@ const returnMoney = {
   credit: priceFigure.meta({ description: "What was paid for what came back, or what was typed" }),
   fee: priceFigure,
   charges: priceFigure.meta({
-    description: "For parts that were damaged or missing when it was taken apart",
+    description: "For damaged or missing parts that its take-aparts charge",
   }),
   due: priceFigure.meta({
     description: "The credit less the fee and the charges; zero where the replacement is free",
