@@ -6,10 +6,10 @@ import {
   coverRoutes,
 } from "@yosegi/contract";
 import { decimal, min } from "@yosegi/core";
+import { lazy, Suspense } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { useCommand } from "../api/index.ts";
-import { TakeApartWays } from "../takeaparts/index.ts";
 import {
   Actions,
   Button,
@@ -29,6 +29,11 @@ export interface TodoProps {
   cover: CoverAnswer;
   question: CoverQuestion;
 }
+
+/** Loaded when something is short: the check is the first page of many. */
+const TakeApartWays = lazy(async () => ({
+  default: (await import("../takeaparts/index.ts")).TakeApartWays,
+}));
 
 /** What can be done about the answer: build, build first, order what is short. */
 export function Todo({ cover, question }: TodoProps) {
@@ -111,7 +116,11 @@ export function Todo({ cover, question }: TodoProps) {
           </Button>
         )}
       </Actions>
-      {cover.parts.some(({ shortNow }) => decimal(shortNow).gt(0)) && <TakeApartWays question={question} />}
+      {cover.parts.some(({ shortNow }) => decimal(shortNow).gt(0)) && (
+        <Suspense>
+          <TakeApartWays question={question} />
+        </Suspense>
+      )}
       {cover.builds.length > 0 && <First cover={cover} onBuild={build} busy={make.busy} />}
       {cover.orders.length > 0 && <Orders cover={cover} />}
     </>
