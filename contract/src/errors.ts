@@ -344,6 +344,7 @@ export const ERRORS = {
   "serial-count": at(422, (p) => `${p.good} good units need ${p.good} serial numbers; ${p.given} given.`),
   "serial-repeated": at(422, (p) => `Entered more than once: ${p.serials}.`),
   "day-future": at(422, () => "The date is in the future."),
+  "expiry-before-made": at(422, () => "The use-by day is before the day it was made."),
   "file-shape": at(422, (p) => `This file can't be read: ${p.why}`),
   "sheet-too-large": at(
     422,

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { beginOrder, pick, scan } from "./steps.ts";
+import { beginOrder, packOrder, pick, scan } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -94,6 +94,14 @@ async function walkRound(page: Page): Promise<void> {
   await expect(page.getByText("1 begun")).toBeVisible();
 }
 
+/** The goods of an order are packed, and some are checked by scan. */
+async function checkPacking(page: Page): Promise<void> {
+  await packOrder(page, "O-3");
+  await page.getByRole("button", { name: "Check packing" }).click();
+  await expect(page.getByRole("heading", { name: "Packed for O-3" })).toBeVisible();
+  for (const code of ["HTL-J", "ALL", "GLV-L"]) await scan(page, code);
+}
+
 const VIEWS: View[] = [
   { name: "check", path: "/check?want=38%3B40" },
   { name: "round", path: "/pick", phone: true, before: walkRound },
@@ -102,7 +110,6 @@ const VIEWS: View[] = [
   { name: "purchase", path: "/buying/1" },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
-  { name: "bench", path: "/builds/2" },
   { name: "move", path: "/stock/book", before: moveByScan },
   { name: "today", path: "/today" },
   { name: "calendar", path: "/builds/calendar" },
@@ -113,6 +120,7 @@ const VIEWS: View[] = [
   { name: "trace", path: "/trace?item=22&lot=HB-22" },
   { name: "shipment", path: "/orders/3", before: shipWhole },
   { name: "count", path: "/stock/counts", before: countBin },
+  { name: "packed", path: "/orders/3", before: checkPacking },
   { name: "places", path: "/stock/places", dark: true },
 ];
 

@@ -70,6 +70,25 @@ export async function api<T>(page: Page, path: string, data?: object): Promise<T
 export const idsOf = async (page: Page, ...codes: string[]) =>
   (await api<{ items: { id: number }[] }>(page, "/api/items/look-up", { codes })).items.map(({ id }) => id);
 
+/** Fetches all that an order waits for, so that it is packed; gives the order's id. */
+export async function packOrder(page: Page, number: string): Promise<number> {
+  const { picks } = await api<{ picks: { id: number; number: string }[] }>(page, "/api/picks");
+  const id = picks.find((one) => one.number === number)?.id ?? 0;
+  const { stops, ...round } = await api<{
+    id: number;
+    stops: { location: number; bin: string; item: { id: number }; quantity: string }[];
+  }>(page, "/api/picks", { documents: [{ kind: "order", id }] });
+  for (const { location, bin, item, quantity } of stops)
+    await api(page, `/api/picks/${round.id}/fetch`, {
+      location,
+      bin,
+      item: item.id,
+      quantity,
+      day: "2026-11-23",
+    });
+  return id;
+}
+
 /** The answer in large letters. */
 export const answer = (page: Page): Locator => page.getByRole("heading", { level: 1 });
 

@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
-import { scan } from "./steps.ts";
+import { packOrder, scan } from "./steps.ts";
 
 const said = (page: Page) => page.getByRole("status").filter({ hasText: /\S/ });
 
@@ -85,26 +85,14 @@ test("stock is moved by scans, scrapped by pasted rows, and each undone", async 
 
 test("packed goods are checked by scan before they leave", async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 740 });
-  const { picks } = await (await page.request.get("/api/picks")).json();
-  const order = picks.find((pick: { number: string }) => pick.number === "O-3");
-  const headers = (key: string) => ({ "yosegi-person": "1", "idempotency-key": key });
-  const started = await page.request.post("/api/picks", {
-    headers: headers("start"),
-    data: { documents: [{ kind: "order", id: order.id }] },
-  });
-  const round = await started.json();
-  for (const { location, bin, item, quantity } of round.stops)
-    await page.request.post(`/api/picks/${round.id}/fetch`, {
-      headers: headers(`fetch ${item.code}`),
-      data: { location, bin, item: item.id, quantity, day: "2026-11-23" },
-    });
-  await page.goto(`/orders/${order.id}`);
+  const order = await packOrder(page, "O-3");
+  await page.goto(`/orders/${order}`);
   await page.getByRole("button", { name: "Check packing" }).click();
   await expect(page.getByRole("heading", { name: "Packed for O-3" })).toBeVisible();
   expect(await scrollsSideways(page)).toEqual([]);
   await scan(page, "EXT-2");
   await expect(said(page).first()).toContainText("EXT-2 is not packed for this order.");
-  const { packed } = await (await page.request.get(`/api/orders/${order.id}/packed`)).json();
+  const { packed } = await (await page.request.get(`/api/orders/${order}/packed`)).json();
   for (const { item } of packed) {
     await scan(page, item.code);
     await scan(page, "ALL");

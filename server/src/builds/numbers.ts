@@ -11,7 +11,7 @@ import {
 } from "@yosegi/core";
 import type { Reading } from "../db/index.ts";
 import type { ItemTableRow } from "../items/index.ts";
-import { serialsElsewhere } from "../ledger/index.ts";
+import { checkMade, serialsElsewhere } from "../ledger/index.ts";
 import type { FinishedProduct } from "./rows.ts";
 
 /** Lot and serial numbers of the finished units: as the product is tracked, distinct and not yet used. */
@@ -22,7 +22,7 @@ export async function checkNumbers(
   body: FinishInput,
 ): Promise<void> {
   if (finish.good.eq(0)) return;
-  if (body.madeOn !== null && body.madeOn > ctx.today) throw Refusal.at("madeOn", "day-future");
+  checkMade(body, ctx.today);
   const { code } = product;
   if (product.tracking === "lot") {
     if (body.lot === "") throw Refusal.at("lot", "lot-needed", { code });

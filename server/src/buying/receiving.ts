@@ -19,7 +19,7 @@ import {
 } from "@yosegi/core";
 import { asJson, groupBy, nextNumber, type Writing } from "../db/index.ts";
 import { knownItems, loadUnits, packTexts, pricedRate, unitNamed } from "../items/index.ts";
-import { ensureBins, locationOf, record, storeIds, undo } from "../ledger/index.ts";
+import { checkMade, ensureBins, locationOf, record, storeIds, undo } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { arrival, knownStock } from "../stock/index.ts";
 import { undoCorrections } from "./correcting.ts";
@@ -176,7 +176,10 @@ function rowsOf(
 ): Came[] {
   const quantity = typed.quantity;
   if (quantity.eq(0)) return [];
-  if (typed.madeOn !== null && typed.madeOn > today) throw Refusal.at(`lines.${at}.madeOn`, "day-future");
+  const madeOn = `lines.${at}.madeOn`;
+  checkMade(typed, today, { madeOn, expiry: `lines.${at}.expiry` });
+  for (const [i, { expiry }] of typed.lots.entries())
+    checkMade({ madeOn: typed.madeOn, expiry }, today, { madeOn, expiry: `lines.${at}.lots.${i}.expiry` });
   const priced = { code: item.code, unit: item.unit, packs: packTexts(item.packs) };
   const unitCost =
     typed.price === null

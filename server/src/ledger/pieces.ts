@@ -1,3 +1,4 @@
+import { Refusal } from "@yosegi/contract";
 import type { Day, Decimal } from "@yosegi/core";
 import { quantityToScaled } from "@yosegi/core";
 import type { Writing } from "../db/index.ts";
@@ -8,6 +9,17 @@ export interface Piece {
   item: number;
   lot: string;
   serial: string;
+}
+
+/** Refuses a lot or unit that is to be made in the future, or was to be used before it was made. */
+export function checkMade(
+  { madeOn, expiry }: { madeOn: Day | null; expiry: Day | null },
+  today: Day,
+  fields: { madeOn: string; expiry: string } = { madeOn: "madeOn", expiry: "expiry" },
+): void {
+  if (madeOn === null) return;
+  if (madeOn > today) throw Refusal.at(fields.madeOn, "day-future");
+  if (expiry !== null && expiry < madeOn) throw Refusal.at(fields.expiry, "expiry-before-made");
 }
 
 /** Writes what is known of a lot or unit beside where it is. */

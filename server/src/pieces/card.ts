@@ -12,7 +12,7 @@ import {
 import { customValuesByCode } from "../customfields/index.ts";
 import type { Reading, Writing } from "../db/index.ts";
 import { briefs, loadUnits, unitNamed } from "../items/index.ts";
-import { describePiece, type Piece, serialsElsewhere, writeContents } from "../ledger/index.ts";
+import { checkMade, describePiece, type Piece, serialsElsewhere, writeContents } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 
 interface Known {
@@ -22,7 +22,7 @@ interface Known {
 }
 
 /** What is known of a lot or unit; refuses one that never was in stock. */
-async function knownOf(ctx: Reading, { item, lot, serial }: Piece): Promise<Known> {
+export async function knownOf(ctx: Reading, { item, lot, serial }: Piece): Promise<Known> {
   if ((lot === "") === (serial === "")) throw Refusal.at("lot", "piece-needed");
   const row = await ctx.sql.one<Known>(
     `SELECT made_on AS madeOn, expiry, maker_number AS makerNumber FROM lot_head WHERE item_id = $item AND code = $lot AND $lot <> ''
@@ -156,7 +156,7 @@ export async function changePiece(
 ): Promise<PieceCard> {
   const piece = { item, lot, serial };
   await knownOf(ctx, piece);
-  if (known.madeOn !== null && known.madeOn > ctx.today) throw Refusal.at("madeOn", "day-future");
+  checkMade(known, ctx.today);
   await describePiece(ctx, piece, known);
   return pieceCard(ctx, piece);
 }
@@ -177,9 +177,12 @@ export async function writePieceContents(
   );
   for (const [i, part] of contents.entries()) {
     const problems: Problem[] = [];
-    checkDecimals("quantity", part.quantity, unitNamed(units, brief(part.item).unit), reporter(i, problems));
+    const { code, kind, unit } = brief(part.item);
+    checkDecimals("quantity", part.quantity, unitNamed(units, unit), reporter(i, problems));
     refuseProblems(problems, (p) => `contents.${i}.${p.field}`);
-    if (part.item === item) throw Refusal.at(`contents.${i}.item`, "not-itself", { code: brief(item).code });
+    if (part.item === item) throw Refusal.at(`contents.${i}.item`, "not-itself", { code });
+    if (kind === "kit") throw Refusal.at(`contents.${i}.item`, "part-is-kit", { code });
+    if (part.serial !== "" && !part.quantity.eq(1)) throw Refusal.at(`contents.${i}.quantity`, "serial-one");
   }
   await writeContents(ctx, piece, contents);
   return pieceCard(ctx, piece);

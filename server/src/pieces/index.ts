@@ -1,1 +1,2 @@
+export { knownOf } from "./card.ts";
 export * from "./routes.ts";

@@ -40,6 +40,8 @@ describe("the card of a lot", () => {
     expect(Number(await free())).toBe(before - 5);
     const later = await world.call(routes.changePiece, { body: { ...change, madeOn: "2026-11-24" } });
     expect(fieldsOf(later.error)).toEqual(["madeOn day-future"]);
+    const sooner = await world.call(routes.changePiece, { body: { ...change, expiry: "2026-11-01" } });
+    expect(fieldsOf(sooner.error)).toEqual(["expiry expiry-before-made"]);
     const none = await world.call(routes.piece, { query: { item, lot: "no such" } });
     expect(fieldsOf(none.error)).toEqual(["lot not-found"]);
     const neither = await world.call(routes.piece, { query: { item } });
@@ -108,6 +110,14 @@ describe("the card of a unit", () => {
     const itself = { ...body, contents: [{ item, quantity: "1" }] };
     expect(fieldsOf((await world.call(routes.writeContents, { body: itself })).error)).toEqual([
       "contents.0.item not-itself",
+    ]);
+    const kit = { ...body, contents: [{ item: await world.idOf("KIT-YARD"), quantity: "1" }] };
+    expect(fieldsOf((await world.call(routes.writeContents, { body: kit })).error)).toEqual([
+      "contents.0.item part-is-kit",
+    ]);
+    const two = { ...body, contents: [{ item: bearing, quantity: "2", serial: "X-1" }] };
+    expect(fieldsOf((await world.call(routes.writeContents, { body: two })).error)).toEqual([
+      "contents.0.quantity serial-one",
     ]);
     // What is written down keeps the part in the catalog.
     expect((await world.ok(routes.item, { params: { id: bearing } })).inUse).not.toBeNull();

@@ -22,7 +22,7 @@ import {
 } from "@yosegi/core";
 import { asJson, nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { briefs, knownItems, loadUnits } from "../items/index.ts";
-import { ensureBins, record, serialsElsewhere, storeId } from "../ledger/index.ts";
+import { checkMade, ensureBins, record, serialsElsewhere, storeId } from "../ledger/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { byHand } from "./moving.ts";
 
@@ -189,8 +189,8 @@ export function arrival(
 /** Takes stock in by hand. Gives the number of the receipt. */
 export async function receive(ctx: Writing, body: ParsedBody<typeof routes.receive>): Promise<string> {
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
-  for (const [i, { madeOn }] of body.lines.entries())
-    if (madeOn !== null && madeOn > ctx.today) throw Refusal.at(`lines.${i}.madeOn`, "day-future");
+  for (const [i, line] of body.lines.entries())
+    checkMade(line, ctx.today, { madeOn: `lines.${i}.madeOn`, expiry: `lines.${i}.expiry` });
   const brief = await briefs(
     ctx,
     body.lines.map((line) => line.item),

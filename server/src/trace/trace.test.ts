@@ -5,7 +5,7 @@ import { read } from "../db/index.ts";
 import { Chance } from "../testing/chance.ts";
 import { doSomething, startHistory } from "../testing/history.ts";
 import { leaving, shipmentOf } from "../testing/ordering.ts";
-import { closeWorlds, demoWorld, finishOf, TODAY, type World } from "../testing/world.ts";
+import { closeWorlds, demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
 import { type Direction, traceSteps } from "./trace.ts";
 
 afterEach(closeWorlds);
@@ -152,5 +152,12 @@ describe("who received anything with a lot in it", () => {
     await world.ok(routes.undoShipment, { params: { id: shipped.id }, body: { finishes: false } });
     const after = await world.ok(routes.trace, { query });
     expect(after.steps.some(({ end }) => end === "with a customer")).toBe(false);
+    // Of a lot that never was, nobody can say who received it.
+    const nowhere = { item, lot: "AF-01" };
+    for (const refused of [
+      await world.call(routes.trace, { query: nowhere }),
+      await world.call(routes.traceMessages, { body: nowhere }),
+    ])
+      expect(fieldsOf(refused.error)).toEqual(["lot not-found"]);
   });
 });

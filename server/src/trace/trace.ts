@@ -13,6 +13,7 @@ import {
 } from "@yosegi/core";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
+import { knownOf } from "../pieces/index.ts";
 
 export type Direction = "forward" | "backward";
 
@@ -125,6 +126,8 @@ const unitParts = (ctx: Reading, postings: readonly number[]): Promise<UnitPart[
 
 /** The trace of a lot or serial number, with the documents and firms of each step. */
 export async function trace(ctx: Reading, start: TracePiece, direction: Direction): Promise<Trace> {
+  // A number that was mistyped is no answer that nobody received it.
+  await knownOf(ctx, start);
   const { pieces, steps } = await traceSteps(ctx, start, direction);
   const brief = await briefs(
     ctx,

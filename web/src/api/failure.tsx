@@ -23,7 +23,10 @@ export function Failure({ error }: { error: Error }) {
   return (
     <Said>
       {error.message}
-      {error instanceof Refused && error.answer.fields.map((f) => <div key={f.field}>{f.message}</div>)}
+      {error instanceof Refused &&
+        error.answer.fields
+          .filter((f) => f.message !== error.message)
+          .map((f) => <div key={f.field}>{f.message}</div>)}
       <div>
         <Button onPress={() => void again()}>Try again</Button>
       </div>

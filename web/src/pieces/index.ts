@@ -1,1 +1,1 @@
-export { PieceFacts } from "./piecefacts.tsx";
+export { PieceFacts, usePiece } from "./piecefacts.tsx";

@@ -3,7 +3,7 @@ import { type ItemRow, type PieceCard, pieceRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { useWatch } from "react-hook-form";
 import { Link } from "react-router";
-import { asking, Unanswered } from "../api/index.ts";
+import { asking } from "../api/index.ts";
 import { CustomValues } from "../customfields/index.ts";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog } from "../forms/index.ts";
@@ -29,20 +29,22 @@ interface Piece {
   serial: string;
 }
 
+/** The card of a lot or unit. */
+export const usePiece = (piece: Piece) =>
+  useQuery({ ...asking(pieceRoutes.piece, { query: piece }), enabled: piece.lot + piece.serial !== "" });
+
 /** What is known of a lot or unit: when it was made, until when it is good, its warranty, and what is inside. */
-export function PieceFacts({ piece }: { piece: Piece }) {
-  const { data, error } = useQuery(asking(pieceRoutes.piece, { query: piece }));
+export function PieceFacts({ card }: { card: PieceCard }) {
   const [editing, setEditing] = useState<"facts" | "contents" | null>(null);
-  if (!data) return <Unanswered error={error} />;
   const close = () => setEditing(null);
   return (
     <>
-      <Known card={data} onEdit={() => setEditing("facts")} />
-      {data.serial !== "" && (data.contents.length > 0 || data.build === null) && (
-        <Contents card={data} onEdit={() => setEditing("contents")} />
+      <Known card={card} onEdit={() => setEditing("facts")} />
+      {card.serial !== "" && (card.contents.length > 0 || card.build === null) && (
+        <Contents card={card} onEdit={() => setEditing("contents")} />
       )}
-      {editing === "facts" && <FactsForm card={data} onClose={close} />}
-      {editing === "contents" && <ContentsForm card={data} onClose={close} />}
+      {editing === "facts" && <FactsForm card={card} onClose={close} />}
+      {editing === "contents" && <ContentsForm card={card} onClose={close} />}
     </>
   );
 }

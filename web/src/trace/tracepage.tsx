@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { Unanswered, usePress } from "../api/index.ts";
 import { useItem } from "../fields/index.ts";
-import { PieceFacts } from "../pieces/index.ts";
+import { PieceFacts, usePiece } from "../pieces/index.ts";
 import { useMovementPages } from "../stock/index.ts";
 import {
   Actions,
@@ -32,13 +32,14 @@ export function TracePage() {
   const code = piece.serial || piece.lot;
   useTitle(code);
   const item = useItem(piece.item);
+  const card = usePiece(piece);
   if (piece.item === 0 || code === "")
     return (
       <EmptyPage title="Trace">
         Scan a lot or a serial number to see where it came from and where it went.
       </EmptyPage>
     );
-  if (!item.data) return <Unanswered error={item.error} shape="sheet" />;
+  if (!item.data || !card.data) return <Unanswered error={item.error ?? card.error} shape="sheet" />;
   const { name, code: itemCode, unit, stockByBin, decimals } = item.data;
   return (
     <Page>
@@ -48,7 +49,7 @@ export function TracePage() {
       <Sub>
         <Link to={`/catalog/${piece.item}`}>{name}</Link> · {itemCode}
       </Sub>
-      <PieceFacts piece={piece} />
+      <PieceFacts card={card.data} />
       <Section title="In stock">
         <InStock
           rows={stockByBin.filter((row) => row.lot === piece.lot && row.serial === piece.serial)}
