@@ -99,7 +99,7 @@ async function checkPacking(page: Page): Promise<void> {
   await packOrder(page, "O-3");
   await page.getByRole("button", { name: "Check packing" }).click();
   await expect(page.getByRole("heading", { name: "Packed for O-3" })).toBeVisible();
-  for (const code of ["HTL-J", "ALL", "GLV-L"]) await scan(page, code);
+  for (const code of ["CARD-C", "6", "STRIP-T", "ALL", "SYRG-5", "4"]) await scan(page, code);
 }
 
 const VIEWS: View[] = [

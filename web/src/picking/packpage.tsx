@@ -90,7 +90,7 @@ function Packed({ order }: { order: PackedOrder }) {
       <Sub>
         {order.checked
           ? `Checked by ${order.checked.person}, ${format.moment(order.checked.moment)}.`
-          : `${done} of ${format.count(pieces.length, "piece", "pieces")} checked.`}
+          : `${done} of ${format.count(pieces.length, "line", "lines")} checked.`}
       </Sub>
       {order.checked ? (
         <Actions>{ship}</Actions>
