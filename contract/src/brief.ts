@@ -47,3 +47,6 @@ export const documentBrief = z.object({ id: ref, number: z.string() });
 
 /** What is told of a supplier or customer wherever it is named. */
 export const firmBrief = z.object({ id: ref, code: z.string(), name: z.string() });
+
+/** A person wherever they are named. */
+export const personBrief = z.object({ id: ref, name: z.string() });

@@ -1,12 +1,10 @@
 import { BUILD_STAGES } from "@yosegi/core";
 import type { Parsed } from "./amounts.ts";
-import { firmBrief, itemBrief } from "./brief.ts";
+import { firmBrief, itemBrief, personBrief } from "./brief.ts";
 import { bin, chosen, day, figure, note, once, quantity, ref, short, wholeNumber } from "./fields.ts";
 import { z } from "./zod.ts";
 
 export const buildStage = z.enum(BUILD_STAGES);
-
-export const personBrief = z.object({ id: ref, name: z.string() });
 
 /** An order that a build works for. */
 export const orderLink = z.object({

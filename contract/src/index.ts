@@ -42,6 +42,7 @@ export * from "./reach.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./returns.ts";
+export * from "./reworks.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
 export * from "./stock.ts";
@@ -80,6 +81,7 @@ import { reachRoutes } from "./reach.ts";
 import { recurringRoutes } from "./recurring.ts";
 import { replacingRoutes } from "./replacing.ts";
 import { returnRoutes } from "./returns.ts";
+import { reworkRoutes } from "./reworks.ts";
 import { shippingRoutes } from "./shipping.ts";
 import { stockRoutes } from "./stock.ts";
 import { supplierReturnRoutes } from "./supplierreturns.ts";
@@ -110,6 +112,7 @@ export const routes = {
   ...shippingRoutes,
   ...returnRoutes,
   ...supplierReturnRoutes,
+  ...reworkRoutes,
   ...takeApartRoutes,
   ...buildRoutes,
   ...recurringRoutes,

@@ -24,8 +24,8 @@ export const pieceCard = z
       .object({
         from: day.meta({ description: "The day it was shipped" }),
         until: day.nullable().meta({ description: "null: the item has no warranty" }),
-        customer: firmBrief.nullable(),
-        shipment: documentBrief.nullable(),
+        customer: firmBrief,
+        shipment: documentBrief,
       })
       .nullable()
       .meta({ description: "null: it was not shipped, or came back since" }),

@@ -1,5 +1,4 @@
-import { itemBrief } from "./brief.ts";
-import { personBrief } from "./builds.ts";
+import { itemBrief, personBrief } from "./brief.ts";
 import { byId, chosen, day, figure, note, quantity, ref, version } from "./fields.ts";
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";

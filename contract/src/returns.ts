@@ -83,7 +83,7 @@ const returnMoney = {
   gross: priceFigure.meta({ description: "What is due, with tax" }),
 };
 
-export const RETURN_OUTCOMES = ["stock", "scrap", "take apart", "supplier"] as const;
+export const RETURN_OUTCOMES = ["stock", "scrap", "take apart", "rework", "supplier"] as const;
 export const returnOutcome = z.enum(RETURN_OUTCOMES);
 export type ReturnOutcome = (typeof RETURN_OUTCOMES)[number];
 
@@ -203,7 +203,7 @@ export const returnRoutes = {
         .array(
           z.object({
             line: ref,
-            outcome: returnOutcome.exclude(["take apart"]),
+            outcome: returnOutcome.exclude(["take apart", "rework", "supplier"]),
             quantity,
             store: z.string().trim().max(120).default("").meta({ description: "Back to stock: where" }),
             bin: bin.default(""),

@@ -21,6 +21,7 @@ export * from "./problems.ts";
 export * from "./promises/index.ts";
 export * from "./recurring/index.ts";
 export * from "./returns/index.ts";
+export * from "./reworks/index.ts";
 export * from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export * from "./takeaparts/index.ts";

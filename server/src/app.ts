@@ -38,6 +38,7 @@ import { priceRoutes } from "./prices/index.ts";
 import { recurringRoutes } from "./recurring/index.ts";
 import { replacingRoutes } from "./replacing/index.ts";
 import { returnRoutes } from "./returns/index.ts";
+import { reworkRoutes } from "./reworks/index.ts";
 import { type Certificate, secureRoutes } from "./secure/index.ts";
 import { shippingRoutes } from "./shipping/index.ts";
 import { stockRoutes } from "./stock/index.ts";
@@ -69,6 +70,7 @@ const AREAS = [
   shippingRoutes,
   returnRoutes,
   supplierReturnRoutes,
+  reworkRoutes,
   takeApartRoutes,
   buildRoutes,
   recurringRoutes,

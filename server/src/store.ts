@@ -15,6 +15,7 @@ import { peopleViews } from "./people/views.ts";
 import { pickingViews } from "./picking/views.ts";
 import { priceViews } from "./prices/views.ts";
 import { returnViews } from "./returns/views.ts";
+import { reworkViews } from "./reworks/views.ts";
 import { shippingViews } from "./shipping/views.ts";
 import { supplierReturnViews } from "./supplierreturns/views.ts";
 import { takeApartViews } from "./takeaparts/views.ts";
@@ -36,6 +37,7 @@ export const VIEWS = viewsOf({
   ...shippingViews,
   ...returnViews,
   ...supplierReturnViews,
+  ...reworkViews,
   ...takeApartViews,
   ...outboxViews,
   ...allocationViews,

@@ -11,6 +11,8 @@ export const ADDED = [
   "extra cost",
   "parts not stock-tracked",
   "take-apart work",
+  "rework step",
+  "rework line",
   "found by a count",
   "price corrected",
 ] as const;
@@ -24,6 +26,7 @@ export const LOST = [
   "price difference",
   "count down",
   "not stock-tracked",
+  "given back to a customer",
 ] as const;
 
 /** What stands beside the movements of a posting so that its values add up. Negative in an undo. */

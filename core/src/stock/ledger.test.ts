@@ -152,6 +152,7 @@ describe("the life of a serial number (docs/rules.md § 8)", () => {
     );
     expect(allowed.sort()).toEqual([
       "bought: back with its supplier",
+      "converted: another item",
       "counted: counted away",
       "recovered: inside a unit",
       "returned: with a customer",

@@ -13,6 +13,10 @@ export const COMPANY: Owner = { kind: "company", id: 0 };
 
 export const buildOwner = (id: number): Owner => ({ kind: "build", id });
 
+export const reworkOwner = (id: number): Owner => ({ kind: "rework", id });
+
+export const customerOwner = (id: number): Owner => ({ kind: "customer", id });
+
 export const sameOwner = (a: Owner = COMPANY, b: Owner = COMPANY): boolean =>
   a.kind === b.kind && a.id === b.id;
 

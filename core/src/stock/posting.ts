@@ -19,7 +19,15 @@ export interface PoolKey {
 
 /** The very line of a document that a movement is for. */
 export interface SourceLine {
-  document: "build" | "purchase" | "order" | "import" | "return" | "take-apart" | "supplier-return";
+  document:
+    | "build"
+    | "purchase"
+    | "order"
+    | "import"
+    | "return"
+    | "take-apart"
+    | "supplier-return"
+    | "rework";
   /** Id of the document. */
   id: number;
   /** Number or id of its line, as the document's table has it; 0: the document as a whole, such as a build's finished units. */

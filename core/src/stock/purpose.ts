@@ -42,7 +42,8 @@ export const PURPOSES = {
   "taken apart": { ...inside, gone: "taken apart" },
   /** A part that a take-apart or a rework took out of a unit. */
   recovered: { ...inside, from: ["inside a unit"] },
-  converted: { ...inside, gone: "another item" },
+  /** A unit that a rework changed leaves as what it was, and comes in as what it is now, with its number. */
+  converted: { ...inside, gone: "another item", from: ["another item"] },
 } as const satisfies Record<string, PurposeRule>;
 export type Purpose = keyof typeof PURPOSES;
 
@@ -99,5 +100,6 @@ export const POSTING_KINDS = [
   "inspection",
   "take-apart",
   "return to supplier",
+  "rework",
 ] as const;
 export type PostingKind = (typeof POSTING_KINDS)[number];

@@ -26,19 +26,20 @@ export const pieceKey = ({ item, lot, serial }: TracePiece): string => JSON.stri
 
 export const isTracked = ({ lot, serial }: TracePiece): boolean => lot !== "" || serial !== "";
 
-/** What a trace goes on to within a posting: from what went in to what came out, and back. */
+/** What a trace goes on to within a posting: from what went in to what arrived, and from what came out to what left. */
 export const THROUGH = {
-  forward: { used: "built", "taken apart": "recovered" },
-  backward: { built: "used", recovered: "taken apart" },
-} as const satisfies Record<string, Partial<Record<Purpose, Purpose>>>;
+  forward: ["built", "recovered", "converted"],
+  backward: ["used", "taken apart", "converted"],
+} as const satisfies Record<string, readonly Purpose[]>;
 
-/** Where stock is once a movement of this purpose took it out, as a trace tells it; null where it went into a build, or was taken apart. */
+/** Where stock is once a movement of this purpose took it out, as a trace tells it; null where it went into a build or a rework, or was taken apart. */
 export function endOf(purpose: Purpose): TraceEnd | null {
   switch (purpose) {
     case "used":
     case "built":
     case "taken apart":
     case "recovered":
+    case "converted":
       return null;
     case "shipped":
       return "with a customer";
@@ -59,7 +60,7 @@ export function endOf(purpose: Purpose): TraceEnd | null {
   }
 }
 
-/** Which parts are known to be in which numbered units of one finish. */
+/** Which numbered parts are known to be in which units of one finish, or came out of which by a rework. */
 export interface UnitPart {
   posting: number;
   item: number;
@@ -69,8 +70,8 @@ export interface UnitPart {
 }
 
 /**
- * Whether a part went into a unit of a finish: where numbered parts of numbered units are known, only those; a lot, and what is not known,
- * went into each good unit of that finish (docs/rules.md § 14).
+ * Whether a part went into a unit of a finish: where it is known of a numbered part, only there; a lot, and what is not known, went into
+ * each good unit of that finish (docs/rules.md § 14).
  */
 export function wentInto(
   part: TracePiece,
@@ -78,7 +79,7 @@ export function wentInto(
   posting: number,
   known: readonly UnitPart[],
 ): boolean {
-  if (part.serial === "" || unit.serial === "") return true;
+  if (part.serial === "") return true;
   const units = known.filter(
     (own) => own.posting === posting && own.part === part.item && own.partSerial === part.serial,
   );

@@ -15,6 +15,7 @@ import type { ItemTableRow } from "../items/index.ts";
 import { itemById, loadUnits, productById, unitNamed } from "../items/index.ts";
 import { refuseTooMuch, storeId } from "../ledger/index.ts";
 import { lockForBuild } from "../lists/index.ts";
+import { checkPerson } from "../people/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { putAllBack } from "./bench.ts";
 import {
@@ -95,11 +96,7 @@ const FIRM_COLUMNS = { customer: "customer_id", subcontractor: "subcontractor_id
 /** What may be changed of a build as long as it is open: when, by whom, for whom, where to. */
 async function planColumns(ctx: Reading, body: PlanBody, build: BuildTableRow | null) {
   const { assigned, customer, subcontractor } = body;
-  if (
-    assigned !== null &&
-    !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
-  )
-    throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
+  if (assigned !== null) await checkPerson(ctx, "assigned", assigned);
   for (const [field, kind, id] of [
     ["customer", "customer", customer],
     ["subcontractor", "supplier", subcontractor],

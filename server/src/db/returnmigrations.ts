@@ -1,4 +1,4 @@
-import { day, scaled, signed, text } from "./columns.ts";
+import { day, scaled, scaledOrNull, signed, text } from "./columns.ts";
 import type { Migration } from "./migration.ts";
 
 /** The steps that returns came with, after those of `pickingMigrations`; one that has shipped is never changed. */
@@ -73,5 +73,55 @@ ALTER TABLE take_apart ADD COLUMN minutes ${scaled("minutes")} DEFAULT 0;
 ALTER TABLE take_apart ADD COLUMN work ${scaled("work")} DEFAULT 0;
 ALTER TABLE take_apart ADD COLUMN charged ${scaled("charged")} DEFAULT 0;
 CREATE INDEX take_apart_return ON take_apart (return_id);`,
+  },
+  {
+    // What is repaired or improved lies with its rework, as do its parts, until its units are out.
+    name: "0047-reworks",
+    sql: `
+CREATE TABLE rework (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, number TEXT NOT NULL UNIQUE, item_id INTEGER NOT NULL REFERENCES item (id),
+  customer_id INTEGER REFERENCES firm (id), theirs INTEGER NOT NULL CHECK (theirs IN (0, 1)), subcontractor_id INTEGER REFERENCES firm (id),
+  due ${day("due")}, assigned_id INTEGER REFERENCES person (id), reason ${text("reason", 500)}, cost_tag ${text("cost_tag", 120)},
+  price ${scaledOrNull("price")}, posting_id INTEGER REFERENCES posting (id), day ${day("day")} NOT NULL,
+  person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL, agreed_by INTEGER REFERENCES person (id), agreed_at TEXT,
+  out_posting_id INTEGER REFERENCES posting (id), out_day ${day("out_day")}, out_by INTEGER REFERENCES person (id), out_at TEXT,
+  undone_by INTEGER REFERENCES person (id), undone_at TEXT, CHECK (theirs = 0 OR customer_id IS NOT NULL)
+) STRICT;
+CREATE INDEX rework_customer ON rework (customer_id);
+CREATE TABLE rework_unit (
+  rework_id INTEGER NOT NULL REFERENCES rework (id), unit INTEGER NOT NULL, lot TEXT NOT NULL, serial TEXT NOT NULL, quantity ${scaled("quantity", 1)},
+  location_id INTEGER REFERENCES location (id), bin TEXT NOT NULL, return_id INTEGER REFERENCES customer_return (id), return_line INTEGER,
+  value_in ${scaled("value_in")}, value_out ${scaled("value_out")}, outcome TEXT, item_id INTEGER REFERENCES item (id),
+  out_location_id INTEGER REFERENCES location (id), out_bin TEXT NOT NULL DEFAULT '', reason ${text("reason", 500)} DEFAULT '', price INTEGER,
+  PRIMARY KEY (rework_id, unit)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX rework_unit_serial ON rework_unit (serial);
+CREATE TABLE rework_step (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, rework_id INTEGER NOT NULL REFERENCES rework (id), unit INTEGER, what ${text("what", 120, 1)},
+  person_id INTEGER REFERENCES person (id), supplier_id INTEGER REFERENCES firm (id), service_id INTEGER REFERENCES item (id),
+  purchase_id INTEGER REFERENCES purchase (id), due ${day("due")}, hour TEXT NOT NULL, planned ${scaled("planned")}, actual INTEGER, charge INTEGER,
+  state TEXT NOT NULL
+) STRICT;
+CREATE INDEX rework_step_of ON rework_step (rework_id);
+CREATE TABLE rework_part (
+  id INTEGER PRIMARY KEY AUTOINCREMENT, rework_id INTEGER NOT NULL REFERENCES rework (id), unit INTEGER, step_id INTEGER REFERENCES rework_step (id),
+  item_id INTEGER REFERENCES item (id), text ${text("text", 120)}, quantity ${scaled("quantity", 1)}, lot TEXT NOT NULL, serial TEXT NOT NULL,
+  location_id INTEGER REFERENCES location (id), bin TEXT NOT NULL, posting_id INTEGER REFERENCES posting (id), value ${scaled("value")}, charge INTEGER
+) STRICT;
+CREATE INDEX rework_part_of ON rework_part (rework_id);
+CREATE TABLE rework_recovered (
+  rework_id INTEGER NOT NULL REFERENCES rework (id), unit INTEGER NOT NULL, line INTEGER NOT NULL, item_id INTEGER NOT NULL REFERENCES item (id),
+  lot TEXT NOT NULL, serial TEXT NOT NULL, quantity ${scaled("quantity", 1)}, location_id INTEGER NOT NULL REFERENCES location (id), bin TEXT NOT NULL,
+  value ${scaled("value")}, PRIMARY KEY (rework_id, unit, line)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE rework_plan (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE) STRICT;
+CREATE TABLE rework_plan_part (
+  plan_id INTEGER NOT NULL REFERENCES rework_plan (id), line INTEGER NOT NULL, item_id INTEGER REFERENCES item (id), text TEXT NOT NULL,
+  quantity ${scaled("quantity", 1)}, value ${scaled("value")}, PRIMARY KEY (plan_id, line)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE rework_plan_step (
+  plan_id INTEGER NOT NULL REFERENCES rework_plan (id), line INTEGER NOT NULL, what TEXT NOT NULL, person_id INTEGER REFERENCES person (id),
+  supplier_id INTEGER REFERENCES firm (id), service_id INTEGER REFERENCES item (id), planned ${scaled("planned")}, PRIMARY KEY (plan_id, line)
+) STRICT, WITHOUT ROWID;`,
   },
 ];

@@ -1,3 +1,3 @@
-export { personNames } from "./names.ts";
+export { checkPerson, personNames } from "./names.ts";
 export * from "./routes.ts";
 export * from "./service.ts";

@@ -2,6 +2,7 @@ import { type AnswerOf, type ParsedBody, type QueryOf, Refusal, type routes } fr
 import { compareDays } from "@yosegi/core";
 import { nextNumber, pageOf, type Reading, type Writing } from "../db/index.ts";
 import { locationNames } from "../ledger/index.ts";
+import { checkPerson } from "../people/index.ts";
 import { type Pickable, type PickRef, pickables, refKey } from "./documents.ts";
 import { planRound, roundById, writeHolds } from "./plan.ts";
 import { PICK_DOCUMENT, PICK_HOLD, PICK_ROUND, PICK_SHORT, type PickRoundRow } from "./tables.ts";
@@ -141,10 +142,7 @@ export function refuseEndedRound({ number, ended_at }: PickRoundRow): void {
 export async function handOverRound(ctx: Writing, id: number, person: number): Promise<void> {
   const round = await roundById(ctx, id);
   refuseEndedRound(round);
-  const known = await ctx.sql.one<{ id: number }>("SELECT id FROM person_name WHERE id = $person", {
-    person,
-  });
-  if (!known) throw Refusal.at("person", "not-found", { what: "person", id: person });
+  await checkPerson(ctx, "person", person);
   await ctx.model(PICK_ROUND).update({ picker_id: person }, { where: { id } });
 }
 

@@ -111,31 +111,32 @@ async function goneWords(ctx: Reading, { item, serial }: Piece): Promise<string>
   return where === null || where.startsWith("in ") ? "" : where;
 }
 
-/** From when and until when a unit's warranty runs: from the day it was shipped, while it has not come back. */
+/** From when and until when a unit's warranty runs: from the day it was shipped, while it is with a customer; a rework of theirs changes nothing. */
 async function warrantyOf(ctx: Reading, { item, serial }: Piece): Promise<PieceCard["warranty"]> {
   const row = await ctx.sql.one<{
     purpose: string;
     day: Day;
     months: number | null;
-    firm: number | null;
-    code: string | null;
-    name: string | null;
-    shipment: number | null;
-    number: string | null;
+    firm: number;
+    code: string;
+    name: string;
+    shipment: number;
+    number: string;
   }>(
     `SELECT s.purpose, o.day, i.warranty_months AS months, f.id AS firm, f.code, f.name, h.id AS shipment, h.number
-       FROM serial_state s JOIN posting_head o ON o.id = s.posting_id JOIN item_head i ON i.id = s.item_id
-       LEFT JOIN shipment_head h ON h.posting_id = s.posting_id LEFT JOIN order_head r ON r.id = h.order_id
-       LEFT JOIN firm_head f ON f.id = r.customer_id
-      WHERE s.item_id = $item AND s.serial = $serial`,
+       FROM serial_state s JOIN stock_movement m ON m.item_id = s.item_id AND m.serial = s.serial AND m.purpose = 'shipped'
+       JOIN shipment_head h ON h.posting_id = m.posting_id JOIN posting_head o ON o.id = m.posting_id AND o.undoes IS NULL
+       JOIN item_head i ON i.id = s.item_id JOIN order_head r ON r.id = h.order_id JOIN firm_head f ON f.id = r.customer_id
+      WHERE s.item_id = $item AND s.serial = $serial AND NOT EXISTS (SELECT 1 FROM posting_head u WHERE u.undoes = o.id)
+      ORDER BY m.id DESC LIMIT 1`,
     { item, serial },
   );
   if (row?.purpose !== "shipped") return null;
   return {
     from: row.day,
     until: row.months === null ? null : addMonths(row.day, row.months),
-    customer: row.firm === null ? null : { id: row.firm, code: row.code ?? "", name: row.name ?? "" },
-    shipment: row.shipment === null ? null : { id: row.shipment, number: row.number ?? "" },
+    customer: { id: row.firm, code: row.code, name: row.name },
+    shipment: { id: row.shipment, number: row.number },
   };
 }
 

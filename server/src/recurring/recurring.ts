@@ -4,6 +4,7 @@ import { checkQuantity, newBuild } from "../builds/index.ts";
 import { change, type Reading, read, type Store, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
 import { loadLists } from "../lists/index.ts";
+import { checkPerson } from "../people/index.ts";
 import { buildable } from "./buildable.ts";
 import { RECURRING_BUILD } from "./tables.ts";
 
@@ -85,11 +86,7 @@ export async function writeRecurring(
   const { assigned } = body;
   const product = await buildable(ctx, body.product);
   await checkQuantity(ctx, product, body.quantity);
-  if (
-    assigned !== null &&
-    !(await ctx.sql.one("SELECT 1 FROM person_name WHERE id = $assigned", { assigned }))
-  )
-    throw Refusal.at("assigned", "not-found", { what: "person", id: assigned });
+  if (assigned !== null) await checkPerson(ctx, "assigned", assigned);
   const columns = {
     product_id: body.product,
     quantity: quantityToScaled(body.quantity),

@@ -42,11 +42,11 @@ export async function openReturnLine(
   return returnsSpot(ctx, number);
 }
 
-/** Notes that so much of a line was taken apart, or sent back to its supplier, by a posting of that document. */
+/** Notes that so much of a line was taken apart, sent back to its supplier, or put into a rework, by a posting of that document. */
 export async function noteDecision(
   ctx: Writing,
   ref: LineRef,
-  outcome: "take apart" | "supplier",
+  outcome: "take apart" | "supplier" | "rework",
   quantity: Decimal,
   posting: number,
 ): Promise<void> {

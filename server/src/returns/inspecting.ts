@@ -161,6 +161,7 @@ export async function undoInspection(ctx: Writing, id: number, inspection: numbe
   if (row.undone_at !== null) throw new Refusal("inspection-undone");
   if (row.outcome === "take apart") throw new Refusal("inspection-taken-apart");
   if (row.outcome === "supplier") throw new Refusal("inspection-sent-back");
+  if (row.outcome === "rework") throw new Refusal("inspection-reworked");
   await undo(ctx, { kind: "inspection", document: number, reason: "", undoes: row.posting_id });
   await ctx
     .model(RETURN_INSPECTION)

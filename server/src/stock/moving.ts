@@ -93,8 +93,13 @@ function refuseFuture(ctx: Reading, day: string): void {
   if (day > ctx.today) throw Refusal.at("day", "day-future");
 }
 
-/** Refuses lines that name what is not in their bin; what two lines take of one bin is added up. */
-export async function checkLines(ctx: Reading, lines: readonly Line[], stock: StockState): Promise<Here[]> {
+/** Refuses lines that name what is not in their bin; what two lines take of one bin is added up. `fieldOf` gives the field of the body. */
+export async function checkLines(
+  ctx: Reading,
+  lines: readonly Line[],
+  stock: StockState,
+  fieldOf: (i: number, field: string) => string = (i, field) => `lines.${i}.${field}`,
+): Promise<Here[]> {
   const units = await loadUnits(ctx);
   const brief = await briefs(
     ctx,
@@ -104,7 +109,7 @@ export async function checkLines(ctx: Reading, lines: readonly Line[], stock: St
   const here: Here[] = [];
   for (const [i, { store, bin, from: given, item, lot, serial, quantity }] of lines.entries()) {
     const line = { item, lot, serial, quantity };
-    const at = (field: string) => `lines.${i}.${field}`;
+    const at = (field: string) => fieldOf(i, field);
     const { code, kind, notStockTracked, unit } = brief(line.item);
     if (!isStocked({ kind, notStockTracked })) throw Refusal.at(at("item"), "not-stocked", { code, kind });
     const problems: Problem[] = [];

@@ -72,13 +72,17 @@ export async function stockPlaces(
 /** What was shipped is no value of ours any more. */
 const WITH_CUSTOMERS = "With customers";
 
-/** How much of each item was shipped and did not come back until a day. */
+/** How much of each item was shipped and did not come back until a day. A customer's own unit that is here never was ours, or is not there now. */
 async function withCustomers(ctx: Reading, day: Day): Promise<Map<number, Decimal>> {
   const rows = await ctx.sql.allAtOnce<{ item: number; quantity: number }>(
     ["item", "quantity"],
-    `SELECT m.item_id AS item, SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) AS quantity
-       FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id
-      WHERE o.day <= $day AND m.purpose IN ('shipped', 'returned') GROUP BY 1 HAVING SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) > 0`,
+    `SELECT item, SUM(quantity) AS quantity FROM (
+       SELECT m.item_id AS item, SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) AS quantity
+         FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id
+        WHERE o.day <= $day AND m.purpose IN ('shipped', 'returned')
+          AND (m.serial <> '' OR 'customer' NOT IN (m.from_owner, m.to_owner))
+        GROUP BY m.item_id, m.serial HAVING SUM(CASE WHEN m.to_location IS NULL THEN m.quantity ELSE -m.quantity END) > 0)
+      GROUP BY item`,
     { day },
   );
   return new Map(rows.map((row) => [row.item, quantityFromScaled(row.quantity)]));

@@ -1,1 +1,2 @@
+export { recoveryBy } from "./plan.ts";
 export * from "./routes.ts";

@@ -37,6 +37,14 @@ import {
   SOLD,
 } from "./historybasis.ts";
 import type { Reply } from "./open.ts";
+import {
+  addToRework,
+  beginRework,
+  endRework,
+  takeFromRework,
+  undoBegunRework,
+  undoEndedRework,
+} from "./reworkacts.ts";
 
 export { type History, startHistory } from "./historybasis.ts";
 
@@ -412,6 +420,12 @@ const WORK: readonly (readonly [number, Act])[] = [
   [4, inspectSome],
   [1, undoInspected],
   [1, undoReturned],
+  [4, beginRework],
+  [4, addToRework],
+  [1, takeFromRework],
+  [3, endRework],
+  [1, undoEndedRework],
+  [1, undoBegunRework],
   [5, takeApart],
   [1, undoTakenApart],
   [2, returnToSupplier],

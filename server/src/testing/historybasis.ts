@@ -17,6 +17,7 @@ export interface History {
   shipments: number[];
   returns: number[];
   takeAparts: number[];
+  reworks: number[];
   supplierReturns: number[];
   /** Most purchase orders that are sent: each leaves two files. */
   sendMost: number;
@@ -102,6 +103,7 @@ export async function startHistory(
     shipments: [],
     returns: [],
     takeAparts: [],
+    reworks: [],
     supplierReturns: [],
     sendMost,
     sent: 0,

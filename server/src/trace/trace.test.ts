@@ -30,16 +30,20 @@ async function ledgerOf(world: World) {
          FROM movement m JOIN posting o ON o.id = m.posting_id
         WHERE o.undoes IS NULL AND o.id NOT IN (SELECT undoes FROM posting WHERE undoes IS NOT NULL)`,
     ),
-    units: await sql.all<{ posting: number; serial: string; part: number; partSerial: string }>(
-      `SELECT f.posting_id AS posting, p.serial, p.part_id AS part, p.part_serial AS partSerial
-         FROM serial_part p JOIN finish f ON f.id = p.finish_id`,
+    units: await sql.all<{ posting: number; item: number; serial: string; part: number; partSerial: string }>(
+      `SELECT f.posting_id AS posting, p.item_id AS item, p.serial, p.part_id AS part, p.part_serial AS partSerial
+         FROM serial_part p JOIN finish f ON f.id = p.finish_id
+        UNION ALL SELECT r.out_posting_id, u.item_id, u.serial, r.item_id, u.serial FROM rework r JOIN rework_unit u ON u.rework_id = r.id
+         WHERE u.outcome = 'good'
+        UNION ALL SELECT r.out_posting_id, p.item_id, p.serial, r.item_id, u.serial FROM rework r JOIN rework_unit u ON u.rework_id = r.id
+          JOIN rework_recovered p ON p.rework_id = r.id AND p.unit = u.unit`,
     ),
   }));
 }
 
 /** What a walk goes on to in the same posting. */
-const FORWARD: Record<string, string> = { used: "built", "taken apart": "recovered" };
-const BACKWARD: Record<string, string> = { built: "used", recovered: "taken apart" };
+const GOES_IN = ["used", "taken apart", "converted"];
+const COMES_OUT = ["built", "recovered", "converted"];
 
 /** The same trace by a walk from movement to movement: every piece that is reached, and every movement by which one ends. */
 function walk(
@@ -53,20 +57,20 @@ function walk(
     for (const move of moves) {
       if (pieceKey(move) !== pieceKey(piece) || move.quantity === 0) continue;
       if (direction === "forward" ? !move.leaves : !move.arrives) continue;
-      const through = direction === "forward" ? FORWARD : BACKWARD;
-      const other = through[move.purpose];
-      if (other === undefined) {
+      const [near, far] = direction === "forward" ? [GOES_IN, COMES_OUT] : [COMES_OUT, GOES_IN];
+      if (!near.includes(move.purpose)) {
         ends.add(move.id);
         continue;
       }
       for (const met of moves) {
-        if (met.posting !== move.posting || met.purpose !== other || met.quantity === 0) continue;
+        if (met.posting !== move.posting || !far.includes(met.purpose) || met.quantity === 0) continue;
         const [part, unit] = direction === "forward" ? [piece, met] : [met, piece];
         const known = units.filter(
           (own) => own.posting === move.posting && own.part === part.item && own.partSerial === part.serial,
         );
-        if (part.serial !== "" && unit.serial !== "" && known.length > 0)
-          if (!known.some((own) => own.serial === unit.serial)) continue;
+        if (direction === "forward" ? !met.arrives : !met.leaves) continue;
+        if (part.serial !== "" && known.length > 0)
+          if (!known.some((own) => own.item === unit.item && own.serial === unit.serial)) continue;
         if (pieces.has(pieceKey(met))) continue;
         pieces.add(pieceKey(met));
         if (isTracked(met)) visit(met);

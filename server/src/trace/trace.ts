@@ -103,7 +103,7 @@ async function movesOf(ctx: Reading, level: readonly TracePiece[], direction: Di
   );
 }
 
-/** What finishes made or used, and take-aparts took out or apart, each piece once. */
+/** What finishes made or used, take-aparts took out or apart, and reworks changed, each piece once. */
 async function othersOf(
   ctx: Reading,
   postings: readonly number[],
@@ -112,15 +112,19 @@ async function othersOf(
   return ctx.sql.all<OtherRow>(
     `SELECT DISTINCT m.posting_id AS posting, m.item_id AS item, m.lot, m.serial
        FROM json_each($postings) k JOIN stock_movement m ON m.posting_id = k.value
-      WHERE m.purpose IN (SELECT value FROM json_each($purposes)) AND m.quantity > 0 ORDER BY m.posting_id, m.item_id, m.lot, m.serial`,
-    { postings: asJson(postings), purposes: asJson(Object.values(THROUGH[direction])) },
+      WHERE m.purpose IN (SELECT value FROM json_each($purposes)) AND m.quantity > 0
+        AND ${direction === "forward" ? "m.from_location" : "m.to_location"} IS NULL ORDER BY m.posting_id, m.item_id, m.lot, m.serial`,
+    { postings: asJson(postings), purposes: asJson(THROUGH[direction]) },
   );
 }
 
 const unitParts = (ctx: Reading, postings: readonly number[]): Promise<UnitPart[]> =>
   ctx.sql.all<UnitPart>(
     `SELECT posting_id AS posting, item_id AS item, serial, part_id AS part, part_serial AS partSerial
-       FROM unit_part WHERE posting_id IN (SELECT value FROM json_each($postings))`,
+       FROM unit_part WHERE posting_id IN (SELECT value FROM json_each($postings))
+      UNION ALL
+     SELECT posting_id, item_id, serial, part_id, part_serial
+       FROM rework_unit_part WHERE posting_id IN (SELECT value FROM json_each($postings))`,
     { postings: asJson(postings) },
   );
 

@@ -19,6 +19,7 @@ const GROUPS: readonly (readonly [title: string, words: readonly PaperWord[]])[]
     "Credit",
     ["credit title", "credit opening", "credit closing", "restocking fee", "damaged or missing", "shipment"],
   ],
+  ["Account of work done", ["account title", "account opening", "account closing"]],
   [
     "Words on all papers",
     [

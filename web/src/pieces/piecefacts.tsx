@@ -68,7 +68,7 @@ function Known({ card, onEdit }: { card: PieceCard; onEdit: () => void }) {
           </Fact>
         )}
         {warranty && <Fact name="Warranty">{warrantyWords(warranty, format)}</Fact>}
-        {warranty?.customer && (
+        {warranty && (
           <Fact name="Customer">
             <Link to={`/customers/${warranty.customer.id}`}>{warranty.customer.name}</Link>
           </Fact>

@@ -5,6 +5,7 @@ export const OUTCOME_WORDS: Record<ReturnOutcome, string> = {
   stock: "put back",
   scrap: "scrapped",
   "take apart": "taken apart",
+  rework: "put into a rework",
   supplier: "sent back to its supplier",
 };
 

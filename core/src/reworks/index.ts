@@ -1,0 +1,3 @@
+export * from "./paying.ts";
+export * from "./stages.ts";
+export * from "./values.ts";

@@ -1,0 +1,143 @@
+import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
+import {
+  checkDecimals,
+  type Decimal,
+  type Movement,
+  moneyToScaled,
+  type Problem,
+  quantityFromScaled,
+  quantityToScaled,
+  reporter,
+  reworkOwner,
+  ZERO,
+} from "@yosegi/core";
+import type { Writing } from "../db/index.ts";
+import { briefs, checkCurrency } from "../items/index.ts";
+import { loadBooks, record, undo } from "../ledger/index.ts";
+import { refuseProblems } from "../problems.ts";
+import { checkLines, refuseTracking } from "../stock/index.ts";
+import { openRework, reworkSpot, unitsOf } from "./rows.ts";
+import { REWORK_PART, REWORK_STEP, type ReworkPartRow, type ReworkTableRow } from "./tables.ts";
+
+type PartInput = ParsedBody<typeof routes.addReworkPart>;
+type Place = ParsedBody<typeof routes.takeReworkPart>;
+
+/** Refuses a unit that the rework does not have; null is all of them. */
+export async function checkUnit(
+  ctx: Writing,
+  { id, number }: ReworkTableRow,
+  unit: number | null,
+): Promise<void> {
+  if (unit !== null && !(await unitsOf(ctx, id)).some((own) => own.unit === unit))
+    throw Refusal.at("unit", "rework-unit-unknown", { number, unit });
+}
+
+/** Adds a part to a rework, taken from a bin or planned, or a line of text with an amount. */
+export async function addPart(ctx: Writing, id: number, body: PartInput): Promise<void> {
+  const rework = await openRework(ctx, id);
+  await checkUnit(ctx, rework, body.unit);
+  if (body.charge !== null) checkCurrency(ctx, "charge", body.charge);
+  if (
+    body.step !== null &&
+    !(await ctx.model(REWORK_STEP).findOne({ where: { id: body.step, rework_id: id } }))
+  )
+    throw Refusal.at("step", "not-found", { what: "step", id: body.step });
+  if (body.item !== null) await checkPart(ctx, body.item, body);
+  const [part = 0] = await ctx.sql.insert(REWORK_PART, [
+    {
+      rework_id: id,
+      unit: body.unit,
+      step_id: body.step,
+      item_id: body.item,
+      text: body.text,
+      quantity: quantityToScaled(body.quantity),
+      lot: "",
+      serial: "",
+      location_id: null,
+      bin: "",
+      posting_id: null,
+      value: body.item === null ? moneyToScaled(body.amount) : 0,
+      charge: body.charge === null ? null : moneyToScaled(body.charge),
+    },
+  ]);
+  if (body.item !== null && body.store !== "") await take(ctx, rework, part, body.item, body.quantity, body);
+}
+
+async function checkPart(ctx: Writing, item: number, { quantity }: { quantity: Decimal }): Promise<void> {
+  const { unit, decimals } = (await briefs(ctx, [item]))(item);
+  const problems: Problem[] = [];
+  checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(0, problems));
+  refuseProblems(problems, (p) => p.field);
+}
+
+async function partById(ctx: Writing, id: number, part: number): Promise<ReworkPartRow> {
+  const row = await ctx.model(REWORK_PART).findOne({ where: { id: part, rework_id: id } });
+  if (!row) throw new Refusal("not-found", { what: "part of a rework", id: part });
+  return row.get({ plain: true });
+}
+
+/** Takes a planned part from a bin. */
+export async function takePart(ctx: Writing, id: number, part: number, place: Place): Promise<void> {
+  const rework = await openRework(ctx, id);
+  const { item_id, posting_id, quantity } = await partById(ctx, id, part);
+  if (item_id === null || posting_id !== null) throw new Refusal("rework-part-taken");
+  await take(ctx, rework, part, item_id, quantityFromScaled(quantity), place);
+}
+
+/** The part comes to lie with the rework, at what it carries. */
+async function take(
+  ctx: Writing,
+  rework: ReworkTableRow,
+  part: number,
+  item: number,
+  quantity: Decimal,
+  { store, bin, lot, serial, day }: Place,
+): Promise<void> {
+  if (day > ctx.today) throw Refusal.at("day", "day-future");
+  refuseTracking((field) => field, { lot, serial }, (await briefs(ctx, [item]))(item));
+  const { stock } = await loadBooks(ctx, [item]);
+  const line = { item, lot, serial, quantity, store, bin };
+  const here = await checkLines(ctx, [line], stock, (_, field) => field);
+  const to = { ...(await reworkSpot(ctx, rework)), owner: reworkOwner(rework.id) };
+  const movements = here.map(
+    ({ from, ...own }): Movement => ({
+      ...own,
+      purpose: "handed out",
+      source: { document: "rework", id: rework.id, line: part },
+      from,
+      to,
+      value: null,
+    }),
+  );
+  const posting = await record(ctx, {
+    kind: "rework",
+    document: rework.number,
+    day,
+    reason: "",
+    costTag: rework.cost_tag,
+    movements,
+    lots: [],
+    books: stock,
+  });
+  const [from] = here;
+  await ctx.model(REWORK_PART).update(
+    {
+      posting_id: posting.id,
+      value: moneyToScaled(posting.movements[0]?.value ?? ZERO),
+      lot,
+      serial,
+      location_id: from?.from.location ?? null,
+      bin: from?.from.bin ?? "",
+    },
+    { where: { id: part } },
+  );
+}
+
+/** Removes a part or a line of text; what was taken goes back to where it came from. */
+export async function removePart(ctx: Writing, id: number, part: number): Promise<void> {
+  const { number } = await openRework(ctx, id);
+  const { posting_id } = await partById(ctx, id, part);
+  if (posting_id !== null)
+    await undo(ctx, { kind: "rework", document: number, reason: "", undoes: posting_id });
+  await ctx.model(REWORK_PART).destroy({ where: { id: part } });
+}

@@ -1,0 +1,335 @@
+import { type ReworkBody, type ReworkOutBody, routes } from "@yosegi/contract";
+import { afterEach, describe, expect, it } from "vitest";
+import { read } from "../db/index.ts";
+import { firmId, takeIn } from "../testing/companies.ts";
+import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
+import { closeWorlds, demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
+
+afterEach(closeWorlds);
+
+type Unit = ReworkBody["units"][number];
+type Out = ReworkOutBody["units"][number];
+
+const unit = (serial: string, more: Partial<Unit> = {}) => ({
+  serial,
+  quantity: "1",
+  store: "Yard",
+  bin: "Y5-A",
+  ...more,
+});
+
+/** Two extractors at 310.00 and 290.00 go into one rework. */
+async function twoExtractors(world: World, more: Partial<ReworkBody> = {}) {
+  const item = await world.idOf("EXT-2");
+  await takeIn(world, item, "1", { serial: "EX-0078", unitCost: "290.00", store: "Yard", bin: "Y5-A" });
+  const body = { item, day: TODAY, reason: "drum bent", units: [unit("EX-0077"), unit("EX-0078")], ...more };
+  return world.ok(routes.newRework, { body });
+}
+
+const part = async (world: World, id: number, code: string, quantity: string, more: object = {}) =>
+  world.ok(routes.addReworkPart, {
+    params: { id },
+    body: { item: await world.idOf(code), quantity, store: "Yard", bin: "Y4-A", day: TODAY, ...more },
+  });
+
+const step = (world: World, id: number, more: object = {}) =>
+  world.ok(routes.addReworkStep, {
+    params: { id },
+    body: { what: "Straighten the drum", planned: "40.00", state: "done", ...more },
+  });
+
+const good = (of: number, more: Partial<Out> = {}) => ({
+  unit: of,
+  outcome: "good" as const,
+  store: "Yard",
+  bin: "Y5-A",
+  ...more,
+});
+
+const finish = (world: World, id: number, units: object[]) =>
+  world.call(routes.finishRework, { params: { id }, body: { day: TODAY, units } as ReworkOutBody });
+
+const worth = async (world: World) => (await world.ok(routes.stockPlaces, { query: {} })).value;
+const freeOf = async (world: World, code: string) =>
+  (await world.ok(routes.item, { params: { id: await world.idOf(code) } })).free;
+
+/** All balances and pools, to compare the books before and after. */
+const books = (world: World) =>
+  read(world.store, ({ sql }) =>
+    sql.all(
+      `SELECT item_id, lot, serial, location_id, bin, owner, owner_id, quantity FROM balance WHERE quantity > 0
+        UNION ALL SELECT item_id, lot, serial, value, '', owner, owner_id, quantity FROM pool WHERE quantity > 0 ORDER BY 1, 2, 3, 4, 5, 6`,
+      {},
+    ),
+  );
+
+describe("a rework of two extractors", () => {
+  it("gives one back as EXT-2R at value in, parts and steps, and the other's good parts; each undone again", async () => {
+    const world = await demoWorld();
+    const begun = await twoExtractors(world);
+    const before = await books(world);
+    expect([begun.number, begun.state, begun.valueIn, await freeOf(world, "EXT-2")]).toEqual([
+      "W-1",
+      "waiting",
+      "600.0000",
+      "0",
+    ]);
+    const { id } = begun;
+    await part(world, id, "BELT-X", "1", { unit: 1 });
+    await part(world, id, "BRG-6", "2");
+    const sheet = await step(world, id);
+    expect([sheet.soFar, sheet.toCome, sheet.state]).toEqual(["50.9000", "0.0000", "to finish"]);
+    expect(sheet.units.map(({ value }) => value)).toEqual(["337.8000", "313.1000"]);
+    const [restored, belt, bearing] = [
+      await world.idOf("EXT-2R"),
+      await world.idOf("BELT-X"),
+      await world.idOf("BRG-6"),
+    ];
+    const to = { store: "Yard", bin: "Y4-A" };
+    const done = await finish(world, id, [
+      good(1, { item: restored, price: "359.00" }),
+      {
+        unit: 2,
+        outcome: "parts",
+        reason: "frame broken",
+        parts: [
+          { item: bearing, quantity: "2", ...to },
+          { item: belt, quantity: "1", ...to },
+        ],
+      },
+    ]);
+    expect(done.status).toBe(200);
+    const out = await world.ok(routes.rework, { params: { id } });
+    expect(out.state).toBe("done");
+    expect(out.units.map((own) => [own.outcome, own.item?.code, own.value, own.place])).toEqual([
+      ["good", "EXT-2R", "337.8000", "Yard Y5-A"],
+      ["parts", "EXT-2", "313.1000", ""],
+    ]);
+    expect(out.units[1]?.recovered.map(({ item, value }) => [item.code, value])).toEqual([
+      ["BRG-6", "6.2000"],
+      ["BELT-X", "4.7000"],
+    ]);
+    // Its number is kept, and it is one unit: EXT-2R is here, EXT-2 is another item now.
+    const { answer: card } = await world.call(routes.piece, {
+      query: { item: begun.item.id, serial: "EX-0077" },
+    });
+    expect(card?.gone).toBe("another item (W-1)");
+    expect(await freeOf(world, "EXT-2R")).toBe("1");
+    const prices = await read(world.store, ({ sql }) =>
+      sql.all("SELECT item_id AS item, serial, price FROM serial_price", {}),
+    );
+    expect(prices).toEqual([{ item: restored, serial: "EX-0077", price: 3_590_000 }]);
+    const back = await world.ok(routes.trace, {
+      query: { item: restored, serial: "EX-0077", direction: "backward" },
+    });
+    expect(back.pieces.map((own) => `${own.item.code} ${own.serial}`).sort()).toEqual([
+      "BELT-X ",
+      "BRG-6 ",
+      "EXT-2 EX-0077",
+      "EXT-2R EX-0077",
+    ]);
+    expect(await world.audit()).toEqual([]);
+    // Each undone again: the finish, then the rework as a whole.
+    await world.ok(routes.undoFinishRework, { params: { id } });
+    expect(await freeOf(world, "EXT-2R")).toBe("0");
+    for (const { id: own } of [...out.parts].reverse())
+      await world.ok(routes.removeReworkPart, { params: { id, part: own } });
+    expect(await books(world)).toEqual(before);
+    await world.ok(routes.undoRework, { params: { id } });
+    expect(await freeOf(world, "EXT-2")).toBe("2");
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("asks what becomes of all of them, with no step or part left over, and says what is wrong at its field", async () => {
+    const world = await demoWorld();
+    const { id } = await twoExtractors(world);
+    const refused = async (units: object[]) => {
+      const { error } = await finish(world, id, units);
+      return [...fieldsOf(error), ...(error?.fields.length ? [] : [error?.code])];
+    };
+    expect(await refused([good(1)])).toEqual(["units rework-units-all"]);
+    expect(await refused([good(1), good(9)])).toEqual(["units.1.unit rework-unit-unknown"]);
+    expect(await refused([good(1), { unit: 2, outcome: "scrap" }])).toEqual([
+      "units.1.reason rework-scrap-reason",
+    ]);
+    expect(await refused([good(1), { unit: 2, outcome: "parts", reason: "x" }])).toEqual([
+      "units.1.parts rework-parts-none",
+    ]);
+    expect(await refused([good(1, { item: await world.idOf("HON-B") }), good(2)])).toEqual([
+      "units.0.item rework-other-tracking",
+    ]);
+    const planned = await part(world, id, "BELT-X", "1", { store: "", bin: "" });
+    expect(planned.toCome).toBe("4.7000");
+    expect(await refused([good(1), good(2)])).toEqual(["rework-parts-planned"]);
+    await world.ok(routes.removeReworkPart, { params: { id, part: planned.parts[0]?.id ?? 0 } });
+    await step(world, id, { state: "waiting" });
+    expect(await refused([good(1), good(2)])).toEqual(["rework-steps-open"]);
+    const tooMany = await world.call(routes.addReworkPart, {
+      params: { id },
+      body: { item: await world.idOf("BELT-X"), quantity: "99", store: "Yard", bin: "Y4-A", day: TODAY },
+    });
+    expect(fieldsOf(tooMany.error)).toEqual(["quantity stock-short-here"]);
+    const again = await world.call(routes.newRework, {
+      body: { item: await world.idOf("EXT-2"), day: TODAY, units: [unit("EX-0077")] },
+    });
+    expect(fieldsOf(again.error)).toEqual(["units.0.quantity stock-short-here"]);
+  });
+
+  it("keeps its parts and steps as a starting point for others", async () => {
+    const world = await demoWorld();
+    const { id } = await twoExtractors(world);
+    await part(world, id, "BELT-X", "1");
+    await step(world, id);
+    await world.ok(routes.saveReworkPlan, { body: { name: "New belt", from: id } });
+    const twice = await world.call(routes.saveReworkPlan, { body: { name: "New belt", from: id } });
+    expect(fieldsOf(twice.error)).toEqual(["name plan-name-used"]);
+    const { plans } = await world.ok(routes.reworkPlans, {});
+    expect(plans).toMatchObject([{ name: "New belt", parts: 1, steps: 1 }]);
+    await world.ok(routes.undoRework, { params: { id } });
+    const item = await world.idOf("EXT-2");
+    const body = { item, day: TODAY, plan: plans[0]?.id ?? 0, units: [unit("EX-0077")] };
+    const next = await world.ok(routes.newRework, { body });
+    expect(next.parts).toMatchObject([{ isTaken: false, value: "4.7000", quantity: "1" }]);
+    expect(next.steps).toMatchObject([{ what: "Straighten the drum", planned: "40.0000", state: "waiting" }]);
+    const [planned] = next.parts;
+    const place = { store: "Yard", bin: "Y4-A", day: TODAY };
+    const params = { id: next.id, part: planned?.id ?? 0 };
+    const taken = await world.ok(routes.takeReworkPart, { params, body: place });
+    expect(taken.parts).toMatchObject([{ isTaken: true, from: "Yard Y4-A" }]);
+    await world.ok(routes.setReworkSteps, { body: { steps: [next.steps[0]?.id ?? 0], state: "done" } });
+    expect((await world.ok(routes.rework, { params: { id: next.id } })).state).toBe("to finish");
+    await world.ok(routes.removeReworkPlan, { params: { id: plans[0]?.id ?? 0 } });
+    expect((await world.ok(routes.reworkPlans, {})).plans).toEqual([]);
+  });
+});
+
+describe("a customer's own unit", () => {
+  it("is never worth anything to us and never free; what it cost goes out when it is given back", async () => {
+    const world = await demoWorld();
+    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
+    const before = [await worth(world), await freeOf(world, "EXT-2")];
+    const body = {
+      item,
+      customer,
+      isTheirs: true,
+      day: TODAY,
+      units: [{ serial: "TB-12", quantity: "1" }],
+    };
+    const { id, valueIn } = await world.ok(routes.newRework, { body });
+    expect([valueIn, await worth(world), await freeOf(world, "EXT-2")]).toEqual(["0.0000", ...before]);
+    await part(world, id, "BELT-X", "1", { charge: "9.50" });
+    const supplier = await firmId(world, "supplier", "CALD");
+    const service = await world.idOf("LAB-O");
+    const stepped = await step(world, id, {
+      supplier,
+      service,
+      planned: "25.00",
+      charge: "35.00",
+      state: "waiting",
+    });
+    const params = { id, step: stepped.steps[0]?.id ?? 0 };
+    const ordered = await world.ok(routes.orderReworkStep, { params });
+    expect(ordered.steps[0]?.purchase?.number).toMatch(/^P-/);
+    expect((await world.call(routes.orderReworkStep, { params })).error?.code).toBe("step-ordered");
+    await world.ok(routes.setReworkSteps, { body: { steps: [params.step], state: "done" } });
+    const agreed = await world.ok(routes.agreeRework, { params: { id }, body: { agreed: true } });
+    expect([agreed.charge, agreed.agreed?.person, agreed.valueIn]).toEqual(["44.5000", "Ines", "0.0000"]);
+    const toStock = await finish(world, id, [good(1)]);
+    expect(fieldsOf(toStock.error)).toEqual(["units.0.outcome rework-theirs-back"]);
+    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
+    const { units } = await world.ok(routes.heldUnits, { params: { id: customer } });
+    expect(units.map((own) => [own.item.code, own.serial, own.reworks.map(({ number }) => number)])).toEqual([
+      ["EXT-2", "TB-12", ["W-1"]],
+    ]);
+    const entries = await read(world.store, ({ sql }) =>
+      sql.all(
+        "SELECT side, what, value FROM posting_entry WHERE what IN ('rework step', 'given back to a customer') ORDER BY position",
+        {},
+      ),
+    );
+    expect(entries).toEqual([
+      { side: "added", what: "rework step", value: 250_000 },
+      { side: "lost", what: "given back to a customer", value: 297_000 },
+    ]);
+    expect(await freeOf(world, "EXT-2")).toBe(before[1]);
+    for (const kind of ["job", "quote", "bill", "account"] as const) {
+      const paper = await world.app.inject({ method: "GET", url: `/api/reworks/${id}/paper?kind=${kind}` });
+      expect([kind, paper.statusCode, paper.rawPayload.subarray(0, 4).toString()]).toEqual([
+        kind,
+        200,
+        "%PDF",
+      ]);
+    }
+    expect(await world.audit()).toEqual([]);
+    await world.ok(routes.undoFinishRework, { params: { id } });
+    await world.ok(routes.undoRework, { params: { id } });
+    expect([await worth(world), await freeOf(world, "EXT-2")]).toEqual(before);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("is refused out of our stock, and one that is in our stock is not theirs", async () => {
+    const world = await demoWorld();
+    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
+    const theirs = { item, customer, isTheirs: true, day: TODAY };
+    const ours = await world.call(routes.newRework, { body: { ...theirs, units: [unit("EX-0077")] } });
+    expect(fieldsOf(ours.error)).toEqual(["units.0.store rework-theirs-from"]);
+    const here = await world.call(routes.newRework, {
+      body: { ...theirs, units: [{ serial: "EX-0077", quantity: "1" }] },
+    });
+    expect(here.error?.code).toBe("serial-elsewhere");
+    const nobody = await world.call(routes.newRework, {
+      body: { ...theirs, customer: null, units: [{ serial: "TB-12", quantity: "1" }] },
+    });
+    expect(fieldsOf(nobody.error)).toEqual(["customer rework-customer-needed"]);
+  });
+
+  it("that was shipped by us keeps its warranty, and its card says what it went through", async () => {
+    const world = await demoWorld();
+    const item = await world.idOf("EXT-2");
+    const order = await orderOf(world, [["EXT-2", "1", "489.00"]]);
+    await world.ok(routes.shipOrder, {
+      params: { id: order.id },
+      body: shipmentOf([leaving(order.orderLines[0], "1", { only: [{ item, codes: ["EX-0077"] }] })]),
+    });
+    const query = { item, serial: "EX-0077" };
+    const { warranty } = await world.ok(routes.piece, { query });
+    const body = {
+      item,
+      customer: order.customer.id,
+      isTheirs: true,
+      day: TODAY,
+      units: [{ serial: "EX-0077", quantity: "1" }],
+    };
+    const { id } = await world.ok(routes.newRework, { body });
+    expect((await world.ok(routes.piece, { query })).gone).toBe("");
+    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
+    const after = await world.ok(routes.piece, { query });
+    expect(after.warranty).toEqual(warranty);
+    expect(after.gone).toContain("with a customer");
+    expect(await world.audit()).toEqual([]);
+  });
+});
+
+it("a returned unit goes into a rework as its inspection's outcome, and is to be inspected again once that is undone", async () => {
+  const world = await demoWorld();
+  const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
+  const order = await orderOf(world, [["EXT-2", "1", "489.00"]]);
+  await world.ok(routes.shipOrder, {
+    params: { id: order.id },
+    body: shipmentOf([leaving(order.orderLines[0], "1", { only: [{ item, codes: ["EX-0077"] }] })]),
+  });
+  const line = { item, serial: "EX-0077", quantity: "1", credit: "400.00" };
+  const came = await world.ok(routes.newReturn, {
+    body: { customer, day: TODAY, reason: "drum bent", lines: [line] },
+  });
+  const returnLine = { id: came.id, line: 1 };
+  const body = { item, day: TODAY, units: [{ serial: "EX-0077", quantity: "1", returnLine }] };
+  const { id } = await world.ok(routes.newRework, { body });
+  const inspected = await world.ok(routes.return, { params: { id: came.id } });
+  expect(inspected.inspections.map(({ outcome }) => outcome)).toEqual(["rework"]);
+  const params = { id: came.id, inspection: inspected.inspections[0]?.id ?? 0 };
+  expect((await world.call(routes.undoInspection, { params })).error?.code).toBe("inspection-reworked");
+  await world.ok(routes.undoRework, { params: { id } });
+  expect((await world.ok(routes.return, { params: { id: came.id } })).open).toBe(1);
+  expect(await world.audit()).toEqual([]);
+});

@@ -1,0 +1,239 @@
+import type { ReworkPart, ReworkSheet, ReworkStep, ReworkUnit } from "@yosegi/contract";
+import {
+  type Decimal,
+  moneyFromScaled,
+  quantityFromScaled,
+  reworkState,
+  sum,
+  valueAt,
+  valuesOut,
+  ZERO,
+} from "@yosegi/core";
+import { asJson, type Reading, rateFromScaled } from "../db/index.ts";
+import { briefs } from "../items/index.ts";
+import { locationNames } from "../ledger/index.ts";
+import { currentCosts } from "../lists/index.ts";
+import { personNames } from "../people/index.ts";
+import { costOf } from "./finish.ts";
+import { reworkRows } from "./list.ts";
+import { partsOf, reworkById, stepsOf, unitsOf } from "./rows.ts";
+import {
+  REWORK_RECOVERED,
+  type ReworkPartRow,
+  type ReworkRecoveredRow,
+  type ReworkStepRow,
+  type ReworkUnitRow,
+} from "./tables.ts";
+
+/** What the lines of a rework name. */
+interface Names {
+  brief: Awaited<ReturnType<typeof briefs>>;
+  place: (location: number | null, bin: string) => string;
+  person: ReadonlyMap<number, string>;
+  firm: ReadonlyMap<number, { id: number; code: string; name: string }>;
+  purchase: ReadonlyMap<number, string>;
+  cost: Awaited<ReturnType<typeof currentCosts>>;
+  /** The item's own price for so many; null without one. */
+  priceOf: (item: number, quantity: Decimal) => Decimal | null;
+  currencyDecimals: number;
+}
+
+const money = (value: Decimal) => value.toFixed(4);
+
+/** One rework: its units, parts and steps, what it costs so far, and what it will. */
+export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet> {
+  const row = await reworkById(ctx, id);
+  const [units, parts, steps] = [await unitsOf(ctx, id), await partsOf(ctx, id), await stepsOf(ctx, id)];
+  const recovered = (
+    await ctx.model(REWORK_RECOVERED).findAll({ where: { rework_id: id }, order: ["unit", "line"] })
+  ).map((found) => found.get({ plain: true }));
+  const names = await namesOf(ctx, row.item_id, row.subcontractor_id, units, parts, steps, recovered);
+  const [listed] = await reworkRows(ctx, [id]);
+  if (!listed) throw new Error(`${row.number} is there`);
+  const partAnswers = parts.map((part) => partAnswer(part, names));
+  const stepAnswers = steps.map((step) => stepAnswer(step, names, ctx.today));
+  const isDone = ({ state }: ReworkStepRow) => state === "done" || row.out_at !== null;
+  const soFar = [
+    ...parts.flatMap((part) =>
+      isPlanned(part) ? [] : [{ unit: part.unit, value: moneyFromScaled(part.value) }],
+    ),
+    ...steps.flatMap((step) => (isDone(step) ? [{ unit: step.unit, value: costOf(step) }] : [])),
+  ];
+  const toCome = [
+    ...parts.flatMap((part) => (isPlanned(part) ? [plannedCost(part, names)] : [])),
+    ...steps.flatMap((step) => (isDone(step) ? [] : [costOf(step)])),
+  ];
+  const values = valuesOut(
+    units.map((unit) => ({
+      quantity: quantityFromScaled(unit.quantity),
+      valueIn: moneyFromScaled(unit.value_in),
+    })),
+    soFar.map(({ unit, value }) => ({ unit: placeOf(units, unit), value })),
+  );
+  const person = (who: number | null) => names.person.get(who ?? 0) ?? "";
+  return {
+    ...listed,
+    at: names.firm.get(row.subcontractor_id ?? 0)?.name ?? "Bench",
+    day: row.day,
+    person: person(row.person_id),
+    moment: row.moment,
+    costTag: row.cost_tag,
+    finished:
+      row.out_at === null ? null : { day: row.out_day ?? "", person: person(row.out_by), moment: row.out_at },
+    agreed: row.agreed_at === null ? null : { person: person(row.agreed_by), moment: row.agreed_at },
+    valueIn: money(sum(units.map((unit) => moneyFromScaled(unit.value_in)))),
+    soFar: money(sum(soFar.map(({ value }) => value))),
+    toCome: money(sum(toCome)),
+    price: row.price === null ? null : money(moneyFromScaled(row.price)),
+    charge: money(
+      sum([...parts.map((part) => partCharge(part, names)), ...steps.map((step) => stepCharge(step, names))]),
+    ),
+    units: units.map((unit, i) =>
+      unitAnswer(
+        unit,
+        row.out_at === null ? (values[i] ?? ZERO) : moneyFromScaled(unit.value_out),
+        recovered.filter((part) => part.unit === unit.unit),
+        names,
+      ),
+    ),
+    parts: partAnswers,
+    steps: stepAnswers,
+    state: reworkState(
+      row.out_at !== null,
+      steps.map(({ state }) => state),
+    ),
+  };
+}
+
+const isPlanned = ({ item_id, posting_id }: ReworkPartRow) => item_id !== null && posting_id === null;
+
+const placeOf = (units: readonly ReworkUnitRow[], unit: number | null) =>
+  unit === null ? null : units.findIndex((own) => own.unit === unit);
+
+async function namesOf(
+  ctx: Reading,
+  item: number,
+  subcontractor: number | null,
+  units: readonly ReworkUnitRow[],
+  parts: readonly ReworkPartRow[],
+  steps: readonly ReworkStepRow[],
+  recovered: readonly ReworkRecoveredRow[],
+): Promise<Names> {
+  const partItems = parts.flatMap(({ item_id }) => item_id ?? []);
+  const brief = await briefs(ctx, [
+    item,
+    ...partItems,
+    ...units.flatMap(({ item_id }) => item_id ?? []),
+    ...steps.flatMap(({ service_id }) => service_id ?? []),
+    ...recovered.map(({ item_id }) => item_id),
+  ]);
+  const locations = await locationNames(ctx);
+  const firms = await ctx.sql.all<{ id: number; code: string; name: string }>(
+    "SELECT id, code, name FROM firm_head WHERE id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson([subcontractor ?? 0, ...steps.flatMap(({ supplier_id }) => supplier_id ?? [])]) },
+  );
+  const purchases = await ctx.sql.all<{ id: number; number: string }>(
+    "SELECT id, number FROM purchase_head WHERE id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(steps.flatMap(({ purchase_id }) => purchase_id ?? [])) },
+  );
+  const prices = await ctx.sql.all<{ id: number; price: number; price_per: number }>(
+    "SELECT item_id AS id, price, price_per FROM item_price WHERE price IS NOT NULL AND item_id IN (SELECT value FROM json_each($ids))",
+    { ids: asJson(partItems) },
+  );
+  const rates = new Map(prices.map((own) => [own.id, rateFromScaled(own.price, own.price_per)]));
+  return {
+    brief,
+    place: (location, bin) => (location === null ? "" : `${locations.get(location) ?? ""} ${bin}`.trim()),
+    person: await personNames(ctx),
+    firm: new Map(firms.map((firm) => [firm.id, firm])),
+    purchase: new Map(purchases.map((own) => [own.id, own.number])),
+    cost: await currentCosts(ctx, partItems),
+    priceOf: (part, quantity) => {
+      const rate = rates.get(part);
+      return rate ? valueAt(quantity, rate, ctx.currencyDecimals) : null;
+    },
+    currencyDecimals: ctx.currencyDecimals,
+  };
+}
+
+/** What a planned part costs now; nothing where no cost is known. */
+function plannedCost({ item_id, quantity }: ReworkPartRow, { cost }: Names): Decimal {
+  const rate = cost(item_id ?? 0);
+  return rate ? valueAt(quantityFromScaled(quantity), rate) : ZERO;
+}
+
+/** What a customer pays for a part: as typed, else its price, else what it costs. */
+function partCharge(part: ReworkPartRow, names: Names): Decimal {
+  if (part.charge !== null) return moneyFromScaled(part.charge);
+  const price = part.item_id === null ? null : names.priceOf(part.item_id, quantityFromScaled(part.quantity));
+  const cost = isPlanned(part) ? plannedCost(part, names) : moneyFromScaled(part.value);
+  return price ?? cost.round(names.currencyDecimals);
+}
+
+/** What a customer pays for a step: as typed, else what it costs. */
+const stepCharge = (step: ReworkStepRow, { currencyDecimals }: Names): Decimal =>
+  step.charge === null ? costOf(step).round(currencyDecimals) : moneyFromScaled(step.charge);
+
+const partAnswer = (part: ReworkPartRow, names: Names): ReworkPart => ({
+  id: part.id,
+  item: part.item_id === null ? null : names.brief(part.item_id),
+  text: part.text,
+  quantity: quantityFromScaled(part.quantity).toFixed(),
+  lot: part.lot,
+  serial: part.serial,
+  from: names.place(part.location_id, part.bin),
+  isTaken: !isPlanned(part),
+  value: money(isPlanned(part) ? plannedCost(part, names) : moneyFromScaled(part.value)),
+  unit: part.unit,
+  step: part.step_id,
+  charge: money(partCharge(part, names)),
+});
+
+const stepAnswer = (step: ReworkStepRow, names: Names, today: string): ReworkStep => ({
+  id: step.id,
+  what: step.what,
+  person:
+    step.person_id === null ? null : { id: step.person_id, name: names.person.get(step.person_id) ?? "" },
+  supplier: names.firm.get(step.supplier_id ?? 0) ?? null,
+  service: step.service_id === null ? null : names.brief(step.service_id),
+  purchase:
+    step.purchase_id === null
+      ? null
+      : { id: step.purchase_id, number: names.purchase.get(step.purchase_id) ?? "" },
+  due: step.due,
+  hour: step.hour,
+  state: step.state,
+  isLate: step.state !== "done" && step.due !== null && step.due < today,
+  planned: money(moneyFromScaled(step.planned)),
+  actual: step.actual === null ? null : money(moneyFromScaled(step.actual)),
+  unit: step.unit,
+  charge: money(stepCharge(step, names)),
+});
+
+const unitAnswer = (
+  unit: ReworkUnitRow,
+  value: Decimal,
+  recovered: readonly ReworkRecoveredRow[],
+  names: Names,
+): ReworkUnit => ({
+  unit: unit.unit,
+  lot: unit.lot,
+  serial: unit.serial,
+  quantity: quantityFromScaled(unit.quantity).toFixed(),
+  from: names.place(unit.location_id, unit.bin),
+  valueIn: money(moneyFromScaled(unit.value_in)),
+  value: money(value),
+  outcome: unit.outcome,
+  item: unit.item_id === null ? null : names.brief(unit.item_id),
+  place: names.place(unit.out_location_id, unit.out_bin),
+  reason: unit.reason,
+  price: unit.price === null ? null : money(moneyFromScaled(unit.price)),
+  recovered: recovered.map((part) => ({
+    item: names.brief(part.item_id),
+    quantity: quantityFromScaled(part.quantity).toFixed(),
+    lot: part.lot,
+    serial: part.serial,
+    place: names.place(part.location_id, part.bin),
+    value: money(moneyFromScaled(part.value)),
+  })),
+});
