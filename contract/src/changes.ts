@@ -108,7 +108,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
   labels: ["labels", "items", "builds", "stock"],
   "label-sheets": DATA_AREAS,
   stores: ["stock", "items", "files"],
-  today: [...CATALOG, ...RESERVING, "picking", "returns", "recurring", "outbox", "files"],
+  today: [...CATALOG, ...RESERVING, "picking", "returns", "reworks", "recurring", "outbox", "files"],
   trace: [
     ...CATALOG,
     "stock",
@@ -118,6 +118,7 @@ const DEPENDS: Record<string, readonly DataArea[]> = {
     "shipping",
     "returns",
     "supplierreturns",
+    "takeaparts",
     "reworks",
     "files",
   ],

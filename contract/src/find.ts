@@ -12,6 +12,7 @@ export const hit = z
       "shipment",
       "return",
       "take-apart",
+      "rework",
       "supplier-return",
       "round",
       "count",

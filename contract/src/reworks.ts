@@ -178,6 +178,7 @@ const step = z.object({
   actual: costFigure.nullable(),
   unit: ref.nullable(),
   charge: priceFigure,
+  agreedCharge: priceFigure.nullable().meta({ description: "The charge as typed; null: what it costs" }),
 });
 export type ReworkStep = z.infer<typeof step>;
 

@@ -5,7 +5,7 @@ import { z } from "./zod.ts";
 
 export const todayTask = z
   .object({
-    kind: z.enum(["build", "order", "purchase", "count", "return"]),
+    kind: z.enum(["build", "order", "purchase", "count", "return", "rework"]),
     id: ref,
     number: z.string(),
     name: z.string().meta({ description: "The product, the customer or the supplier" }),

@@ -27,6 +27,8 @@ const traceStep = z.object({
   shipment: documentBrief.nullable(),
   purchase: documentBrief.nullable(),
   return: documentBrief.nullable(),
+  takeApart: documentBrief.nullable(),
+  rework: documentBrief.nullable(),
   firm: firmBrief
     .nullable()
     .meta({ description: "The customer it went to or came back from, or the supplier it came from" }),

@@ -11,6 +11,7 @@ export const NEXT_STEPS = [
   "receive",
   "count",
   "inspect",
+  "work",
   "look",
 ] as const;
 export type NextStep = (typeof NEXT_STEPS)[number];
@@ -57,6 +58,16 @@ export function orderNext({ due, lines, linesReady, toPack }: OrderToDo): Due {
 /** What comes next for a purchase order that has not ended; a draft is to be sent today. */
 export const purchaseNext = (isDraft: boolean, expected: Day | null, today: Day): Due =>
   isDraft ? { step: "send", day: today } : { step: "receive", day: expected };
+
+export interface ReworkToDo {
+  due: Day | null;
+  /** Its steps that are not done, the next one first. */
+  steps: readonly { due: Day | null }[];
+}
+
+/** What comes next for an open rework: its next step by when that is due, else by when the rework is; then its finish. */
+export const reworkNext = ({ due, steps: [next] }: ReworkToDo): Due =>
+  next ? { step: "work", day: next.due ?? due } : { step: "finish", day: due };
 
 /** By when it is needed, undated last; then what is done before what is only looked at. */
 export const byNeed = (a: Due, b: Due): number =>

@@ -18,6 +18,7 @@ const KIND_ORDER: readonly Hit["kind"][] = [
   "shipment",
   "return",
   "take-apart",
+  "rework",
   "supplier-return",
   "round",
   "count",
@@ -60,6 +61,8 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
       UNION ALL
      SELECT 'take-apart', t.number, i.name, t.id FROM take_apart_head t JOIN item_head i ON i.id = t.item_id WHERE t.number = $key
       UNION ALL
+     SELECT 'rework', r.number, i.name, r.id FROM rework_head r JOIN item_head i ON i.id = r.item_id WHERE r.number = $key
+      UNION ALL
      SELECT 'supplier-return', r.number, f.name, r.id FROM supplier_return_head r JOIN firm_head f ON f.id = r.supplier_id WHERE r.number = $key
       UNION ALL
      SELECT 'round', r.number, n.name, r.id FROM pick_round_head r JOIN person_name n ON n.id = r.picker_id WHERE r.number = $key
@@ -71,6 +74,7 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
         AND NOT EXISTS (SELECT 1 FROM shipment_head WHERE number = $key) AND NOT EXISTS (SELECT 1 FROM return_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM take_apart_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM supplier_return_head WHERE number = $key)
+        AND NOT EXISTS (SELECT 1 FROM rework_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM pick_round_head WHERE number = $key)
         AND NOT EXISTS (SELECT 1 FROM count_sheet_head WHERE number = $key)
       UNION ALL
@@ -83,9 +87,10 @@ async function exactHits(ctx: Reading, text: string): Promise<Hit[]> {
       WHERE b.code_key = $key`,
     bind,
   );
-  const order = (hit: { kind: Hit["kind"]; detail: string }) =>
-    `${KIND_ORDER.indexOf(hit.kind)} ${hit.detail}`;
-  return rows.sort((a, b) => order(a).localeCompare(order(b))).map((row) => ({ ...row, exact: true }));
+  const order = ({ kind }: { kind: Hit["kind"] }) => KIND_ORDER.indexOf(kind);
+  return rows
+    .sort((a, b) => order(a) - order(b) || a.detail.localeCompare(b.detail))
+    .map((row) => ({ ...row, exact: true }));
 }
 
 /** What waits at the rail. */

@@ -142,6 +142,9 @@ it("came by each kind of posting in that work", () => {
     "return",
     "inspection",
     "take-apart",
+    "rework",
+    "rework step",
+    "given back to a customer",
   ];
   expect([...met]).toEqual(expect.arrayContaining([...kinds, "damaged", "missing", "work put in"]));
 });

@@ -208,6 +208,7 @@ const stepAnswer = (step: ReworkStepRow, names: Names, today: string): ReworkSte
   actual: step.actual === null ? null : money(moneyFromScaled(step.actual)),
   unit: step.unit,
   charge: money(stepCharge(step, names)),
+  agreedCharge: step.charge === null ? null : money(moneyFromScaled(step.charge)),
 });
 
 const unitAnswer = (

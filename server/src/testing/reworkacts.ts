@@ -13,7 +13,7 @@ async function someStock({ world, chance, ids }: History, codes: readonly string
 
 export const beginRework: Act = async (history) => {
   const { world, chance } = history;
-  const isTheirs = chance.percent(20);
+  const isTheirs = chance.percent(35);
   const found = await someStock(history, [...PRODUCTS, "SCL-E"]);
   const theirs = { serial: `O-${++history.numbers}`, quantity: "1" };
   if (!isTheirs && !found) return;

@@ -1,8 +1,17 @@
 import type { AnswerOf, BuildRow, OrderRow, PurchaseRow, routes, TodayTask } from "@yosegi/contract";
-import { addDays, buildNext, byNeed, isOpenOrder, orderNext, purchaseNext } from "@yosegi/core";
+import {
+  addDays,
+  buildNext,
+  byNeed,
+  type Day,
+  isOpenOrder,
+  orderNext,
+  purchaseNext,
+  reworkNext,
+} from "@yosegi/core";
 import { findBuilds } from "../builds/index.ts";
 import { findPurchases } from "../buying/index.ts";
-import { asJson, type Reading } from "../db/index.ts";
+import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { findOrders } from "../orders/index.ts";
 
 /** So many are listed; what comes after them is found on the pages of its kind. */
@@ -20,7 +29,7 @@ export async function today(ctx: Reading): Promise<AnswerOf<typeof routes.today>
     ({ stage }) => stage !== "received" && stage !== "cancelled",
   );
   const rounds = await roundsOf(ctx);
-  const byHand = [...(await countTasks(ctx)), ...(await returnTasks(ctx))];
+  const byHand = [...(await countTasks(ctx)), ...(await returnTasks(ctx)), ...(await reworkTasks(ctx))];
   const tasks = [
     ...(await buildTasks(ctx, builds.builds)),
     ...(await orderTasks(ctx, openOrders)),
@@ -135,6 +144,52 @@ async function returnTasks(ctx: Reading): Promise<Task[]> {
     mine: false,
     assigned: "",
   }));
+}
+
+/** Reworks under way: the next step of each, or its finish. */
+async function reworkTasks(ctx: Reading): Promise<Task[]> {
+  const rows = await ctx.sql.all<{
+    id: number;
+    number: string;
+    name: string;
+    due: Day | null;
+    assigned: number | null;
+    assignee: string | null;
+  }>(
+    `SELECT r.id, r.number, i.name, r.due, r.assigned_id AS assigned, n.name AS assignee
+       FROM rework_head r JOIN item_head i ON i.id = r.item_id LEFT JOIN person_name n ON n.id = r.assigned_id
+      WHERE r.out_at IS NULL AND r.undone_at IS NULL ORDER BY r.due IS NULL, r.due, r.id LIMIT $listed`,
+    { listed: LISTED },
+  );
+  const steps = await ctx.sql.all<{
+    rework: number;
+    what: string;
+    due: Day | null;
+    person: number | null;
+    who: string | null;
+  }>(
+    `SELECT s.rework_id AS rework, s.what, s.due, s.person_id AS person, n.name AS who FROM json_each($ids) k
+       JOIN open_rework_step s ON s.rework_id = k.value LEFT JOIN person_name n ON n.id = s.person_id
+      ORDER BY s.due IS NULL, s.due, CASE WHEN s.hour = '' THEN '24' ELSE s.hour END, s.id`,
+    { ids: asJson(rows.map(({ id }) => id)) },
+  );
+  const stepsOf = groupBy(steps, (step) => step.rework);
+  return rows.map(({ id, number, name, due, assigned, assignee }) => {
+    const own = stepsOf.get(id) ?? [];
+    const next = reworkNext({ due, steps: own });
+    const [step] = own;
+    return {
+      ...next,
+      kind: "rework",
+      id,
+      number,
+      name,
+      late: next.day !== null && next.day < ctx.today,
+      why: step?.what ?? "",
+      mine: (step?.person ?? assigned) !== null && (step?.person ?? assigned) === ctx.person?.id,
+      assigned: step?.who ?? assignee ?? "",
+    };
+  });
 }
 
 async function countOpen(ctx: Reading): Promise<number> {

@@ -159,7 +159,10 @@ export async function trace(ctx: Reading, start: TracePiece, direction: Directio
   };
 }
 
-type Documents = Pick<TraceStep, "build" | "order" | "shipment" | "purchase" | "return" | "firm">;
+type Documents = Pick<
+  TraceStep,
+  "build" | "order" | "shipment" | "purchase" | "return" | "takeApart" | "rework" | "firm"
+>;
 
 interface DocumentRow {
   id: number;
@@ -195,6 +198,14 @@ async function documentsOf(ctx: Reading, moves: readonly MoveRow[]): Promise<(mo
     `SELECT r.id, r.number, f.id AS firm, f.code, f.name FROM supplier_return_head r JOIN firm_head f ON f.id = r.supplier_id WHERE r.id ${among}`,
     ids("supplier-return"),
   );
+  const takeAparts = await ctx.sql.all<DocumentRow>(
+    `SELECT id, number, NULL AS firm FROM take_apart_head WHERE id ${among}`,
+    ids("take-apart"),
+  );
+  const reworks = await ctx.sql.all<DocumentRow>(
+    `SELECT r.id, r.number, f.id AS firm, f.code, f.name FROM rework_head r LEFT JOIN firm_head f ON f.id = r.customer_id WHERE r.id ${among}`,
+    ids("rework"),
+  );
   const shipments = await ctx.sql.all<{ id: number; number: string; posting: number }>(
     "SELECT id, number, posting_id AS posting FROM shipment_head WHERE posting_id IN (SELECT value FROM json_each($ids))",
     { ids: asJson(new Set(moves.filter((move) => move.purpose === "shipped").map((move) => move.posting))) },
@@ -206,19 +217,23 @@ async function documentsOf(ctx: Reading, moves: readonly MoveRow[]): Promise<(mo
     purchase: byId(purchases),
     return: byId(returns),
     "supplier-return": byId(sentBack),
+    "take-apart": byId(takeAparts),
+    rework: byId(reworks),
   };
   const shipmentOf = new Map(shipments.map(({ posting, ...row }) => [posting, row]));
   return ({ source, source_id, posting }) => {
     const of = (kind: keyof typeof found) => (source === kind ? (found[kind].get(source_id) ?? null) : null);
     const named = (row: DocumentRow | null) => row && { id: row.id, number: row.number };
     const [order, purchase, returned] = [of("order"), of("purchase"), of("return")];
-    const firm = order ?? purchase ?? returned ?? of("supplier-return");
+    const firm = order ?? purchase ?? returned ?? of("supplier-return") ?? of("rework");
     return {
       build: named(of("build")),
       order: named(order),
       shipment: shipmentOf.get(posting) ?? null,
       purchase: named(purchase),
       return: named(returned),
+      takeApart: named(of("take-apart")),
+      rework: named(of("rework")),
       firm: firm?.firm ? { id: firm.firm, code: firm.code ?? "", name: firm.name ?? "" } : null,
     };
   };

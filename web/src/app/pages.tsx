@@ -14,6 +14,7 @@ const shipments: Load = async () => (await import("../shipping/index.ts")).Shipm
 const returns: Load = async () => (await import("../returns/index.ts")).ReturnsPage;
 const supplierReturns: Load = async () => (await import("../supplierreturns/index.ts")).SupplierReturnsPage;
 const takeAparts: Load = async () => (await import("../takeaparts/index.ts")).TakeApartsPage;
+const reworks = () => import("../reworks/index.ts");
 const counts: Load = async () => (await import("../counts/index.ts")).CountsPage;
 const orders: Load = async () => (await import("../orders/index.ts")).OrdersPage;
 
@@ -38,6 +39,9 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/builds/repeat", "Recurring", async () => (await import("../recurring/index.ts")).RecurringPage],
   ["/take-aparts", "Take-aparts", takeAparts],
   ["/take-aparts/:id", "Take-aparts", takeAparts],
+  ["/reworks", "Reworks", async () => (await reworks()).ReworksPage],
+  ["/reworks/steps", "Rework steps", async () => (await reworks()).ReworkStepsPage],
+  ["/reworks/:id", "Reworks", async () => (await reworks()).ReworksPage],
   ["/builds/:id", "Builds", async () => (await builds()).BuildsPage],
   ["/labels", "Labels", async () => (await import("../labels/index.ts")).LabelsPage],
   ["/catalog", "Catalog", catalog],

@@ -1,8 +1,7 @@
 import type { BuildRow } from "@yosegi/contract";
 import { BUILD_STAGES } from "@yosegi/core";
-import styled from "styled-components";
 import { useWorking } from "../people/index.ts";
-import { Select, TextField, useAddress } from "../ui/index.ts";
+import { Filters, Select, TextField, useAddress } from "../ui/index.ts";
 import type { BuildQuery } from "./queries.ts";
 
 const ANY = "any";
@@ -32,7 +31,7 @@ export function BuildFilters() {
   const { people } = useWorking();
   const set = (name: string) => (value: string) => address.set(name, value === ANY ? "" : value);
   return (
-    <Bar>
+    <Filters>
       <Select
         label="Stage"
         hideLabel
@@ -70,13 +69,6 @@ export function BuildFilters() {
         value={address.get("tag")}
         onChange={(tag) => address.set("tag", tag)}
       />
-    </Bar>
+    </Filters>
   );
 }
-
-const Bar = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  padding: 0 16px 4px;
-`;

@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Unanswered, usePress } from "../api/index.ts";
 import { CustomerWords } from "../messages/index.ts";
+import { HeldUnits } from "../reworks/index.ts";
 import {
   AskButton,
   Button,
@@ -93,6 +94,7 @@ function FirmSheetView({ firm }: { firm: FirmSheet }) {
       </AskButton>
       {firm.supplies.length > 0 && <Supplies firm={firm} format={format} />}
       {firm.kind === "customer" && <CustomerWords customer={firm.id} />}
+      {firm.kind === "customer" && <HeldUnits customer={firm} />}
       {firm.orders.length > 0 && <Ordered firm={firm} format={format} />}
       <EditFirmDialog firm={firm} isOpen={editing} onClose={() => setEditing(false)} />
     </article>

@@ -12,6 +12,8 @@ export function BuildsNav() {
         { to: "/builds/several", name: "Several at once" },
         { to: "/builds/repeat", name: "Repeat" },
         { to: "/take-aparts", name: "Take-aparts" },
+        { to: "/reworks", name: "Reworks" },
+        { to: "/reworks/steps", name: "Rework steps" },
         { to: "/labels", name: "Label tray" },
       ]}
     />

@@ -42,6 +42,8 @@ interface InspectProps {
   one: ReturnSheet;
   line: ReturnLine;
   onClose: () => void;
+  /** Goes on to put it into a rework instead. */
+  onRework: () => void;
   /** Goes on to take it apart instead. */
   onTakeApart: () => void;
   /** Goes on to send it back to its supplier. */
@@ -49,7 +51,11 @@ interface InspectProps {
 }
 
 /** Decides on one line of a return, or on some of it. */
-export function InspectDialog({ one, line, onClose, onTakeApart, onSendBack }: InspectProps) {
+export function InspectDialog({ one, line, onClose, onRework, onTakeApart, onSendBack }: InspectProps) {
+  const goOn = (to: () => void) => () => {
+    onClose();
+    to();
+  };
   const format = useFormat();
   const { item } = line;
   return (
@@ -60,14 +66,12 @@ export function InspectDialog({ one, line, onClose, onTakeApart, onSendBack }: I
       width="560px"
       save="Record"
       more={
-        <Button
-          onPress={() => {
-            onClose();
-            (item.kind === "built" ? onTakeApart : onSendBack)();
-          }}
-        >
-          {item.kind === "built" ? "Take it apart …" : "Back to its supplier …"}
-        </Button>
+        <>
+          <Button onPress={goOn(onRework)}>Rework it …</Button>
+          <Button onPress={goOn(item.kind === "built" ? onTakeApart : onSendBack)}>
+            {item.kind === "built" ? "Take it apart …" : "Back to its supplier …"}
+          </Button>
+        </>
       }
       route={returnRoutes.inspectReturn}
       params={{ id: one.id }}

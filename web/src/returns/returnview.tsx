@@ -4,6 +4,7 @@ import { PackageCheck, Send, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useCommand, usePress } from "../api/index.ts";
+import { NewReworkDialog } from "../reworks/index.ts";
 import { SupplierReturnDialog } from "../supplierreturns/index.ts";
 import { TakeApartDialog } from "../takeaparts/index.ts";
 import {
@@ -31,8 +32,10 @@ import { OUTCOME_WORDS, returnSentence } from "./words.ts";
 export function ReturnView({ one }: { one: ReturnSheet }) {
   useTitle(one.number);
   const format = useFormat();
+  const navigate = useNavigate();
   const [inspecting, setInspecting] = useState<ReturnLine | null>(null);
   const [apart, setApart] = useState<ReturnLine | null>(null);
+  const [rework, setRework] = useState<ReturnLine | null>(null);
   const [back, setBack] = useState<ReturnLine | null>(null);
   return (
     <article>
@@ -106,6 +109,7 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
           one={one}
           line={inspecting}
           onClose={() => setInspecting(null)}
+          onRework={() => setRework(inspecting)}
           onTakeApart={() => setApart(inspecting)}
           onSendBack={() => setBack(inspecting)}
         />
@@ -115,6 +119,19 @@ export function ReturnView({ one }: { one: ReturnSheet }) {
           from={{ id: one.id, number: one.number, line: back }}
           onClose={() => setBack(null)}
           onDone={() => setBack(null)}
+        />
+      )}
+      {rework && (
+        <NewReworkDialog
+          start={{
+            item: rework.item,
+            quantity: rework.open,
+            lot: rework.lot,
+            serial: rework.serial,
+            returnLine: { id: one.id, line: rework.line, number: one.number },
+          }}
+          onClose={() => setRework(null)}
+          onDone={({ id }) => void navigate(`/reworks/${id}`)}
         />
       )}
       {apart && (

@@ -20,7 +20,7 @@ export function BookLineFields({ kind, at, nth }: { kind: Booking; at: `lines.${
         choosing="stock"
         onChanged={() => setValue(`${at}.from`, "")}
       />
-      {kind !== "receive" && <FromField at={at} nth={nth} item={item} />}
+      {kind !== "receive" && <PlaceChoice label={`From ${nth}`} name={`${at}.from`} item={item} />}
       <In.Quantity
         label={`Quantity ${nth}`}
         name={`${at}.quantity`}
@@ -61,18 +61,19 @@ export function BookLineFields({ kind, at, nth }: { kind: Booking; at: `lines.${
   );
 }
 
-/** Where a line takes from: one of the places that have stock of its item. */
-function FromField({
-  at,
-  nth,
-  item,
-}: {
-  at: `lines.${number}`;
-  nth: number;
-  item: BookItem | null;
-}): ReactNode {
+interface PlaceChoiceProps {
+  label: string;
+  /** Where the form holds the place; `fromOf` reads it. */
+  name: string;
+  item: Pick<BookItem, "id"> | null;
+}
+
+const Any = fieldsOf<Record<string, string>>();
+
+/** Where stock is taken from: one of the places that have some of an item. */
+export function PlaceChoice({ label, name, item }: PlaceChoiceProps): ReactNode {
   const format = useFormat();
-  const from = useWatch<BookDraft, `lines.${number}.from`>({ name: `${at}.from` });
+  const from: string = useWatch({ name }) ?? "";
   const { data } = useItem(item?.id ?? 0);
   const spots = (item && data?.id === item.id ? data.stockByBin : []).filter(({ kind }) => kind === "store");
   const options = spots.map((spot) => ({
@@ -86,12 +87,7 @@ function FromField({
     label: `${[`${typed.store} ${typed.bin}`.trim(), typed.serial || typed.lot].filter(Boolean).join(" · ")}: nothing there`,
   };
   return (
-    <In.Choice
-      label={`From ${nth}`}
-      name={`${at}.from`}
-      width="260px"
-      options={isThere ? options : [...options, gone]}
-    />
+    <Any.Choice label={label} name={name} width="260px" options={isThere ? options : [...options, gone]} />
   );
 }
 

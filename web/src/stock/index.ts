@@ -1,4 +1,4 @@
-export { BookLineFields } from "./booklines.tsx";
+export { BookLineFields, PlaceChoice } from "./booklines.tsx";
 export { BookPage } from "./bookpage.tsx";
 export { BLANK_LINE, type BookLine, filled, fromOf, isBlank } from "./bookscan.ts";
 export { CountDialog, type CountedSpot } from "./countdialog.tsx";

@@ -116,6 +116,7 @@ const WHERE: Record<TodayTask["kind"], string> = {
   purchase: "/buying",
   count: "/stock/counts",
   return: "/returns",
+  rework: "/reworks",
 };
 
 const STEP_WORDS: Record<TodayTask["step"], string> = {
@@ -128,6 +129,7 @@ const STEP_WORDS: Record<TodayTask["step"], string> = {
   look: "See",
   count: "Count",
   inspect: "Inspect",
+  work: "Work on",
 };
 
 function Tasks({ tasks, label }: { tasks: readonly TodayTask[]; label: string }) {

@@ -239,7 +239,8 @@ function StepWords({
   direction: "forward" | "backward";
 }) {
   const format = useFormat();
-  const { build, order, shipment, purchase, return: returned, firm, document, end } = step;
+  const { build, order, shipment, purchase, return: returned, takeApart, rework, firm, document, end } = step;
+  const isBack = direction === "backward";
   const amount = format.amount(step.quantity, unit);
   return (
     <>
@@ -248,17 +249,23 @@ function StepWords({
         {shipment && <Link to={`/shipments/${shipment.id}`}>{shipment.number}</Link>}
         {purchase && <Link to={`/buying/${purchase.id}`}>{purchase.number}</Link>}
         {returned && <Link to={`/returns/${returned.id}`}>{returned.number}</Link>}
-        {!build && !shipment && !purchase && !returned && document}
+        {takeApart && <Link to={`/take-aparts/${takeApart.id}`}>{takeApart.number}</Link>}
+        {rework && <Link to={`/reworks/${rework.id}`}>{rework.number}</Link>}
+        {!build && !shipment && !purchase && !returned && !takeApart && !rework && document}
       </b>{" "}
-      {build && `${direction === "forward" ? "used" : "made"} ${amount}`}
-      {firm && `${amount} ${order ? "to" : "from"} ${firm.name}`}
+      {build && `${isBack ? "made" : "used"} ${amount}`}
+      {takeApart &&
+        end === null &&
+        (isBack ? `${amount} came out of what was taken apart` : `${amount} taken apart`)}
+      {rework && step.to !== null && `${amount} ${isBack ? "came out of a rework" : "went into a rework"}`}
+      {firm && step.to === null && `${amount} ${isBack ? "from" : "to"} ${firm.name}`}
       {order && (
         <>
           {" "}
           (<Link to={`/orders/${order.id}`}>{order.number}</Link>)
         </>
       )}
-      {!build && !firm && `${amount} ${end}`}
+      {!build && !firm && step.to === null && `${amount} ${end}`}
       <small> {[format.day(step.day), step.person, step.place].filter(Boolean).join(" · ")}</small>
     </>
   );

@@ -155,3 +155,11 @@ function Documents<Row extends { id: number }>({
     </Entries>
   );
 }
+
+/** Further filters of a list, side by side. */
+export const Filters = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  padding: 0 16px 4px;
+`;

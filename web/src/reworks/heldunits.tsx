@@ -1,0 +1,88 @@
+import type { Firm } from "@yosegi/contract";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { Button, Named, Section, SheetTable, Sub, useFormat } from "../ui/index.ts";
+import { NewReworkDialog } from "./newdialog.tsx";
+import { useHeldUnits } from "./queries.ts";
+
+/** Units that a customer has, with warranty and earlier reworks; each can be taken in for a rework. */
+export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "name"> }) {
+  const format = useFormat();
+  const navigate = useNavigate();
+  const { data } = useHeldUnits(customer.id);
+  const [taking, setTaking] = useState<{ at: number } | "other" | null>(null);
+  if (!data) return null;
+  const { units } = data;
+  const unit = taking !== null && taking !== "other" ? units[taking.at] : undefined;
+  return (
+    <Section
+      title="Units they have"
+      more={
+        <Button look="link" onPress={() => setTaking("other")}>
+          Take one in for rework
+        </Button>
+      }
+    >
+      {units.length === 0 ? (
+        <Sub>No unit with a serial number was shipped to them.</Sub>
+      ) : (
+        <SheetTable
+          label="Units they have"
+          rows={units}
+          rowId={({ item, serial }) => `${item.id} ${serial}`}
+          columns={[
+            {
+              header: "Unit",
+              cell: ({ item, serial }) => (
+                <Named
+                  name={item.name}
+                  to={`/trace?item=${item.id}&serial=${encodeURIComponent(serial)}`}
+                  more={[item.code, serial]}
+                />
+              ),
+            },
+            { header: "Since", cell: ({ since }) => (since === null ? "–" : format.day(since)) },
+            {
+              header: "Warranty",
+              cell: ({ warrantyUntil }) =>
+                warrantyUntil === null
+                  ? "–"
+                  : `${warrantyUntil < format.settings.today ? "ended" : "until"} ${format.day(warrantyUntil)}`,
+            },
+            {
+              header: "Reworks",
+              cell: ({ reworks }) =>
+                reworks.length === 0
+                  ? "–"
+                  : reworks.map(({ id, number }) => (
+                      <Link key={id} to={`/reworks/${id}`}>
+                        {number}{" "}
+                      </Link>
+                    )),
+            },
+            {
+              header: "",
+              end: true,
+              cell: (own) => (
+                <Button
+                  look="link"
+                  aria-label={`Rework ${own.item.code} ${own.serial}`}
+                  onPress={() => setTaking({ at: units.indexOf(own) })}
+                >
+                  Rework …
+                </Button>
+              ),
+            },
+          ]}
+        />
+      )}
+      {taking !== null && (
+        <NewReworkDialog
+          start={{ customer, isTheirs: true, ...(unit && { item: unit.item, serial: unit.serial }) }}
+          onClose={() => setTaking(null)}
+          onDone={({ id }) => void navigate(`/reworks/${id}`)}
+        />
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,4 @@
+export { HeldUnits } from "./heldunits.tsx";
+export { NewReworkDialog, type ReworkStart } from "./newdialog.tsx";
+export { ReworksPage } from "./page.tsx";
+export { ReworkStepsPage } from "./stepspage.tsx";

@@ -1,0 +1,77 @@
+import { type ReworkSheet, reworkRoutes } from "@yosegi/contract";
+import { decimal, doesItPay, sum } from "@yosegi/core";
+import { useEffect, useState } from "react";
+import { useCommand } from "../api/index.ts";
+import { AmountField, CostBar, Notice, Row, Section, Short, Sub, useFormat } from "../ui/index.ts";
+
+/** After so long without a key the price is kept. */
+const KEPT_AFTER_MS = 800;
+
+/** The price typed as a number; null while it is none. */
+const priced = (text: string) => (/^\d{1,9}(\.\d{1,4})?$/.test(text) ? text : null);
+
+/** Whether a rework pays, as one types what its units are to be sold for. */
+export function Paying({ one }: { one: ReworkSheet }) {
+  const format = useFormat();
+  const [price, setPrice] = useState(one.price ?? "");
+  const keep = useCommand(reworkRoutes.changeRework, () => undefined);
+  const typed = priced(price);
+  const isOpen = one.state !== "done" && !one.undone;
+  const isOther = typed !== null && (one.price === null || !decimal(typed).eq(decimal(one.price)));
+  useEffect(() => {
+    if (!isOpen || !isOther || typed === null) return;
+    const timer = setTimeout(
+      () =>
+        void keep.run({
+          params: { id: one.id },
+          body: {
+            due: one.due,
+            assigned: one.assigned?.id ?? null,
+            reason: one.reason,
+            costTag: one.costTag,
+            price: typed,
+          },
+        }),
+      KEPT_AFTER_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [isOpen, isOther, typed, one, keep.run]);
+  const money = {
+    valueIn: decimal(one.valueIn),
+    soFar: decimal(one.soFar),
+    toCome: decimal(one.toCome),
+  };
+  const paying = typed === null ? null : doesItPay({ ...money, price: decimal(typed) });
+  return (
+    <Section title="Does it pay">
+      <CostBar
+        of={`Cost ${format.money(sum(Object.values(money)).toFixed(4))}`}
+        cost={{ "value in": one.valueIn, "cost so far": one.soFar, "still to come": one.toCome }}
+      />
+      <Row style={{ marginTop: 10 }}>
+        <AmountField
+          label={one.units.length > 1 ? "Price of all units" : "Price"}
+          value={price}
+          onChange={setPrice}
+          width="170px"
+          unit={format.settings.currency}
+          isDisabled={!isOpen}
+        />
+        {paying && (
+          <Sub as="div" role="status" style={{ alignSelf: "end" }}>
+            {paying.margin.lt(0) ? (
+              <Short>It loses {format.money(paying.margin.abs().toFixed(4))}.</Short>
+            ) : (
+              <>
+                Margin {format.money(paying.margin.toFixed(4))}
+                {paying.percent && `, ${format.quantity(paying.percent.toFixed())} %`}.
+              </>
+            )}{" "}
+            Worth spending from now on: up to {format.money(paying.worthSpending.toFixed(4))}.
+          </Sub>
+        )}
+      </Row>
+      {keep.refusal && <Notice>{keep.refusal.fields[0]?.message ?? keep.refusal.message}</Notice>}
+    </Section>
+  );
+}
