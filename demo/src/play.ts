@@ -2,7 +2,9 @@ import { readFile } from "node:fs/promises";
 import { IMPORT_KINDS, IMPORT_NAMES, type ImportFile } from "@yosegi/contract";
 import { addDays, decimal, weekday } from "@yosegi/core";
 import {
+  addPart,
   addPerson,
+  addStep,
   cancelBuild,
   checkImport,
   fetchPick,
@@ -10,6 +12,7 @@ import {
   Job,
   markSent,
   newReturn,
+  newRework,
   receivePurchase,
   roundSheet,
   type Store,
@@ -195,6 +198,7 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   // The frames that are overdue: a round fetched what there is of their parts, and is still open for the rest.
   await fetchFrames(player, maren, frames);
   await sendBack(player, maren);
+  await repairExtractor(player, tobias);
   await player.as(ines, async (ctx) => {
     await setStockTarget(ctx, {
       product: await player.idOf(ctx, "FEED-12"),
@@ -238,6 +242,68 @@ async function sendBack(player: Player, maren: number): Promise<void> {
       costTag: "",
       fee: decimal(0),
       lines: [await came("SUIT-L", "58.00"), await came("GLV-L", "14.50")],
+    });
+  });
+}
+
+/** A customer's own extractor in for rework: one step is done here, the next is a subcontractor's, and a part is planned for it. */
+async function repairExtractor(player: Player, tobias: number): Promise<void> {
+  await player.as(tobias, async (ctx) => {
+    const due = addDays(ctx.today, 6);
+    const id = await newRework(ctx, {
+      item: await player.idOf(ctx, "EXT-2"),
+      customer: await player.idOf(ctx, "TARN"),
+      isTheirs: true,
+      at: null,
+      plan: null,
+      due,
+      assigned: tobias,
+      reason: "Gear worn, drum runs out of true",
+      costTag: "",
+      day: ctx.today,
+      units: [{ lot: "", serial: "TB-12", quantity: decimal(1), store: "", bin: "", returnLine: null }],
+    });
+    const step = {
+      person: null,
+      supplier: null,
+      service: null,
+      hour: "",
+      actual: null,
+      unit: null,
+      charge: null,
+    };
+    await addStep(ctx, id, {
+      ...step,
+      what: "Straighten the drum",
+      person: tobias,
+      due: ctx.today,
+      planned: decimal(16),
+      state: "done",
+      charge: decimal(24),
+    });
+    await addStep(ctx, id, {
+      ...step,
+      what: "Cut a new gear",
+      supplier: await player.idOf(ctx, "CALD"),
+      service: await player.idOf(ctx, "LAB-O"),
+      due: addDays(ctx.today, 3),
+      planned: decimal(25),
+      state: "waiting",
+      charge: decimal(38),
+    });
+    await addPart(ctx, id, {
+      item: await player.idOf(ctx, "BELT-X"),
+      text: "",
+      amount: decimal(0),
+      quantity: decimal(1),
+      lot: "",
+      serial: "",
+      store: "",
+      bin: "",
+      unit: null,
+      step: null,
+      charge: decimal("9.50"),
+      day: ctx.today,
     });
   });
 }

@@ -13,6 +13,8 @@ const SCREENS = [
   ["shipments", "/shipments"],
   ["a return", "/returns/1"],
   ["take-aparts", "/take-aparts"],
+  ["a rework", "/reworks/1"],
+  ["the steps of reworks", "/reworks/steps"],
   ["builds", "/builds"],
   ["a build", "/builds/2"],
   ["a finished build", "/builds/3"],

@@ -185,7 +185,7 @@ test("the ledger is filtered by item and by document", async ({ page }) => {
     "€7.20",
   ]);
   await page.getByRole("button", { name: "Clear filters" }).click();
-  await expect(page.getByText("63 movements, latest first.")).toBeVisible();
+  await expect(page.getByText("64 movements, latest first.")).toBeVisible();
 });
 
 test("an item is changed; what its history is told in stays", async ({ page }) => {

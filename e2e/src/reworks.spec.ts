@@ -5,7 +5,7 @@ import { api, cells, idsOf, pdfText, pick, pickFirm, scan } from "./steps.ts";
 
 /** Adds something to the rework that is open, by its menu: messages that pass lie over the links beside the tables. */
 async function addTo(page: Page, what: string): Promise<void> {
-  await page.getByRole("button", { name: "Add to W-1" }).click();
+  await page.getByRole("button", { name: "Add to W-2" }).click();
   await page.getByRole("menuitem", { name: what, exact: true }).click();
 }
 
@@ -21,7 +21,7 @@ test("two extractors in one rework: one back as EXT-2R, one scrapped for parts; 
     reason: "bought at a fair",
   });
   await page.goto("/reworks");
-  await expect(page.getByRole("heading", { name: "No reworks yet" })).toBeVisible();
+  await expect(page.getByRole("link", { name: /W-1 · TB-12/ })).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
   await pick(dialog.getByRole("combobox", { name: "What is reworked" }), "EXT-2");
@@ -82,12 +82,12 @@ test("two extractors in one rework: one back as EXT-2R, one scrapped for parts; 
 
   // One live record: the number is an EXT-2R now, and its card says where it came from.
   await page.goto(`/trace?item=${restored}&serial=EX-0077`);
-  await expect(page.getByText(/W-1 1 pc came out of a rework/)).toBeVisible();
+  await expect(page.getByText(/W-2 1 pc came out of a rework/)).toBeVisible();
   await expect(page.getByText("Honey extractor serial EX-0077")).toBeVisible();
   await page.goto(`/trace?item=${extractor}&serial=EX-0077`);
-  await expect(page.getByText("another item (W-1)")).toBeVisible();
+  await expect(page.getByText("another item (W-2)")).toBeVisible();
 
-  await scan(page, "W-1");
+  await scan(page, "W-2");
   await page.getByRole("button", { name: "Undo finish …" }).click();
   await page.getByRole("button", { name: "Undo finish", exact: true }).click();
   await expect(page.getByRole("heading", { name: "2 pc Honey extractor to finish." })).toBeVisible();
@@ -105,18 +105,18 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   await page.getByRole("button", { name: "Take one in for rework" }).click();
   const dialog = page.getByRole("dialog");
   await pick(dialog.getByRole("combobox", { name: "What is reworked" }), "EXT-2");
-  await dialog.getByLabel("Serial number 1").fill("TB-12");
+  await dialog.getByLabel("Serial number 1").fill("TB-14");
   await dialog.getByLabel("What is wrong").fill("Gear worn");
   await dialog.getByRole("button", { name: "Begin rework" }).click();
   await expect(page.getByRole("heading", { name: "1 pc Honey extractor in rework." })).toBeVisible();
   await addTo(page, "Step …");
-  await dialog.getByLabel("What is done").fill("Cut a new gear");
+  await dialog.getByLabel("What is done").fill("Cut another gear");
   await pickFirm(dialog.getByRole("combobox", { name: "Or a subcontractor" }), "Calderan Metal");
   await pick(dialog.getByRole("combobox", { name: "Ordered as" }), "LAB-O");
   await dialog.getByLabel("Planned cost").fill("25");
   await dialog.getByLabel("Charge").fill("38");
   await dialog.getByRole("button", { name: "Add", exact: true }).click();
-  await page.getByRole("button", { name: "Order Cut a new gear" }).click();
+  await page.getByRole("button", { name: "Order Cut another gear" }).click();
   await expect(page.getByRole("table", { name: "Steps" }).getByRole("link", { name: /^P-/ })).toBeVisible();
   await addTo(page, "Part …");
   await pick(dialog.getByRole("combobox", { name: "Part" }), "BELT-X");
@@ -133,22 +133,22 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
 
   // The step is done in the list of all steps.
   await page.goto("/reworks/steps");
-  await page.getByRole("checkbox", { name: "Cut a new gear" }).check({ force: true });
+  await page.getByRole("checkbox", { name: "Cut another gear" }).check({ force: true });
   await page.getByRole("button", { name: "Mark as done" }).click();
-  await expect(page.getByRole("heading", { name: "0 steps to do in reworks" })).toBeVisible();
-  await page.goto("/reworks/1");
+  await expect(page.getByRole("heading", { name: "1 step to do in reworks" })).toBeVisible();
+  await page.goto("/reworks/2");
   await page.getByRole("button", { name: "Give back …" }).click();
   await dialog.getByRole("button", { name: "Give back", exact: true }).click();
   await expect(page.getByRole("heading", { name: "1 pc Honey extractor given back." })).toBeVisible();
-  const bill = await page.request.get("/api/reworks/1/paper?kind=bill");
+  const bill = await page.request.get("/api/reworks/2/paper?kind=bill");
   const [text = ""] = await pdfText(await bill.body());
-  for (const words of ["W-1", "TB-12", "Cut a new gear", "38.00", "9.50", "47.50"])
+  for (const words of ["W-2", "TB-14", "Cut another gear", "38.00", "9.50", "47.50"])
     expect(text).toContain(words);
   await page.goto("/customers/8");
-  expect((await cells(page, "Units they have", "TB-12")).at(3)).toBe("W-1");
+  expect((await cells(page, "Units they have", "TB-14")).at(3)).toBe("W-2");
 
   // Undone: it is here again, and then with them as before.
-  await page.goto("/reworks/1");
+  await page.goto("/reworks/2");
   await page.getByRole("button", { name: "Undo finish …" }).click();
   await page.getByRole("button", { name: "Undo finish", exact: true }).click();
   await page.getByRole("button", { name: "Undo …" }).click();

@@ -18,6 +18,7 @@ export * from "./people/index.ts";
 export { fetchPick, roundSheet, startRound } from "./picking/index.ts";
 export { makeRecurring, setStockTarget, writeRecurring } from "./recurring/index.ts";
 export { newReturn } from "./returns/index.ts";
+export { addPart, addStep, newRework } from "./reworks/index.ts";
 export { shipOrder } from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export { openStore } from "./store.ts";

@@ -120,7 +120,9 @@ async function customerPaper(
   kind: "quote" | "bill" | "account",
   unit: number,
 ): Promise<{ name: string; content: Buffer }> {
-  if (sheet.customer === null) throw new Refusal("rework-no-customer", { number: sheet.number });
+  // What was done to a unit of ours is told to whoever buys it.
+  if (sheet.customer === null && kind !== "account")
+    throw new Refusal("rework-no-customer", { number: sheet.number });
   const own = sheet.units.find((row) => row.unit === unit);
   if (unit !== 0 && !own) throw new Refusal("rework-unit-unknown", { number: sheet.number, unit });
   const style = await paperStyle(ctx);
@@ -142,7 +144,7 @@ async function customerPaper(
     content: await customerPdf(ctx, style, {
       title,
       number: sheet.number,
-      customer: await addressee(ctx, sheet.customer.id),
+      customer: await addressee(ctx, sheet.customer?.id ?? 0),
       facts: [
         [words.date, day(sheet.finished?.day ?? ctx.today)],
         [words.item, `${sheet.item.name}, ${sheet.item.code}`],

@@ -1,9 +1,16 @@
-import { type ReworkPart, type ReworkSheet, type ReworkStep, reworkRoutes } from "@yosegi/contract";
+import {
+  type ReworkPart,
+  type ReworkSheet,
+  type ReworkStep,
+  type ReworkUnit,
+  reworkRoutes,
+} from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { CheckCheck, Plus, Undo2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { useCommand, usePress } from "../api/index.ts";
+import { ItemLabels } from "../labels/index.ts";
 import {
   Actions,
   AskButton,
@@ -162,7 +169,6 @@ function Steps({ one, open }: SectionProps) {
         {paper("job", "Job sheet (PDF)")}
         {one.customer && !one.finished && paper("quote", "Quote (PDF)")}
         {one.customer && one.finished && paper("bill", "Bill (PDF)")}
-        {one.customer && one.finished && paper("account", "Account of work (PDF)")}
         {(one.parts.length > 0 || one.steps.length > 0) && (
           <Button look="quiet" onPress={() => open({ what: "plan" })}>
             Keep as a starting point …
@@ -203,6 +209,7 @@ function Steps({ one, open }: SectionProps) {
 
 function Units({ one }: { one: ReworkSheet }) {
   const format = useFormat();
+  const [labelled, setLabelled] = useState<ReworkUnit | null>(null);
   return (
     <Section title="Units">
       <SheetTable
@@ -246,8 +253,36 @@ function Units({ one }: { one: ReworkSheet }) {
                     .join(", "),
           },
           { header: "Price", end: true, cell: ({ price }) => (price === null ? "–" : format.money(price)) },
+          {
+            header: "",
+            end: true,
+            cell: (own) => (
+              <LineActions>
+                {own.outcome === "good" && (
+                  <a
+                    href={`/api/reworks/${one.id}/paper?kind=account&unit=${own.unit}`}
+                    target="_blank"
+                    rel="noreferrer"
+                    aria-label={`Account of work for ${unitName(own)} (PDF)`}
+                  >
+                    Account (PDF)
+                  </a>
+                )}
+                <Button
+                  look="link"
+                  aria-label={`Label for ${unitName(own)}`}
+                  onPress={() => setLabelled(own)}
+                >
+                  Label …
+                </Button>
+              </LineActions>
+            ),
+          },
         ]}
       />
+      {labelled && (
+        <ItemLabels item={labelled.item ?? one.item} piece={labelled} onClose={() => setLabelled(null)} />
+      )}
     </Section>
   );
 }
