@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { beginOrder, packOrder, pick, scan } from "./steps.ts";
+import { packOrder, pick, scan } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -56,18 +56,6 @@ async function takeHiveApart(page: Page): Promise<void> {
   await expect(dialog.getByText(/^damaged €[1-9]/)).toBeVisible();
 }
 
-/** Reads a customer's message into a new order; two of its lines are for a person to settle. */
-async function readMessage(page: Page): Promise<void> {
-  const order = await beginOrder(page, "Tarnholt Bee Club", 9);
-  await order.getByRole("button", { name: "Lines from a message or list" }).click();
-  const read = page.getByRole("dialog", { name: "From a message or list" });
-  await read
-    .getByRole("textbox")
-    .fill("Please send 12 first-year sets, 3 with large suits\n5 hive tols and 2 smokers");
-  await read.getByRole("button", { name: "Find the items" }).click();
-  await expect(read.getByText("2 lines to settle.")).toBeVisible();
-}
-
 /** Ships an order that is ready, and opens the sheet of its shipment. */
 async function shipWhole(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Ship …" }).click();
@@ -116,7 +104,7 @@ const VIEWS: View[] = [
   { name: "order", path: "/orders/2" },
   { name: "catalog", path: "/catalog" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
-  { name: "message", path: "/orders", before: readMessage },
+  { name: "rework", path: "/reworks/1" },
   { name: "trace", path: "/trace?item=22&lot=HB-22" },
   { name: "shipment", path: "/orders/3", before: shipWhole },
   { name: "count", path: "/stock/counts", before: countBin },

@@ -408,7 +408,7 @@ function Parts({ one, open }: SectionProps) {
   const format = useFormat();
   const isOpen = one.state !== "done" && !one.undone;
   const remove = usePress(reworkRoutes.removeReworkPart, () =>
-    sayDone("It is no part of the rework any more."),
+    sayDone("Removed from the rework."),
   );
   const add = (
     <Button look="link" onPress={() => open({ what: "part" })}>
