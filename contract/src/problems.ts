@@ -96,7 +96,9 @@ export const PROBLEMS = {
     422,
     (p) => `The recovery shares add up to ${p.total} %. They must add up to 100 %, or all be empty.`,
   ),
-  "store-unknown": at(422, (p) => `There is no store ${p.store}, or it is archived.`),
+  "store-unknown": at(422, (p) =>
+    p.store === "" ? "Choose a store." : `There is no store ${p.store}, or it is archived.`,
+  ),
   "substitute-same": at(422, (p) => `${p.code} can't replace itself.`),
   "customer-or-group": at(422, () => "Name a customer or a group of customers, one of the two."),
   "customer-unknown": at(422, (p) => `There is no customer ${p.code}.`),

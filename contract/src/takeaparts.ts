@@ -85,6 +85,7 @@ const landing = {
 
 const proposedPart = z.object({
   item: itemBrief,
+  barcode: z.string(),
   lot: z.string(),
   serial: z.string(),
   expected: figure,

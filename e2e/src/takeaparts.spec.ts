@@ -62,6 +62,16 @@ test("more than there is is refused, and met by a count", async ({ page }) => {
   await found.fill("HTL-J");
   await found.press("Tab");
   await expect(dialog.getByLabel("Expected of HTL-J")).toHaveValue("1");
+  // At the bench the good parts are scanned; what was not scanned is missing.
+  const scanned = dialog.getByLabel("Scan", { exact: true });
+  for (const code of ["FRM-A", "58"]) {
+    await scanned.fill(code);
+    await scanned.press("Enter");
+  }
+  await expect(dialog.getByText("FRM-A: 58 of 60 good")).toBeVisible();
+  await expect(dialog.getByLabel("Good of FRM-A")).toHaveValue("58");
+  await expect(dialog.getByLabel("Missing of FRM-A")).toHaveValue("2");
+  await expect(dialog.getByLabel("Missing of HTL-J")).toHaveValue("1");
 
   // The third one stands there: it is counted, and then taken apart.
   const [hive = 0] = await idsOf(page, "HIVE-N");

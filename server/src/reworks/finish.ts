@@ -126,6 +126,8 @@ async function leavingOf(ctx: Reading, rework: ReworkTableRow, { units }: Finish
     const item = typed.item ?? rework.item_id;
     if (rework.theirs === 1) refuseNotBack(typed, at);
     else checkOutcome(typed, brief(rework.item_id), brief(item), at);
+    if (typed.outcome !== "parts" && typed.parts.length > 0)
+      throw Refusal.at(at("parts"), "rework-parts-only");
     if (typed.price !== null) checkCurrency(ctx, at("price"), typed.price);
     const places: Spot[] = [];
     for (const [j, part] of typed.parts.entries()) {

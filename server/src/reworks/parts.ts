@@ -2,6 +2,7 @@ import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
   type Decimal,
+  isStocked,
   type Movement,
   moneyToScaled,
   type Problem,
@@ -64,7 +65,8 @@ export async function addPart(ctx: Writing, id: number, body: PartInput): Promis
 }
 
 async function checkPart(ctx: Writing, item: number, { quantity }: { quantity: Decimal }): Promise<void> {
-  const { unit, decimals } = (await briefs(ctx, [item]))(item);
+  const { code, kind, notStockTracked, unit, decimals } = (await briefs(ctx, [item]))(item);
+  if (!isStocked({ kind, notStockTracked })) throw Refusal.at("item", "not-stocked", { code, kind });
   const problems: Problem[] = [];
   checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(0, problems));
   refuseProblems(problems, (p) => p.field);

@@ -158,6 +158,22 @@ describe("a rework of two extractors", () => {
     expect(await refused([good(1, { item: await world.idOf("HON-B") }), good(2)])).toEqual([
       "units.0.item rework-other-tracking",
     ]);
+    const belt = { item: await world.idOf("BELT-X"), quantity: "1", store: "Yard", bin: "Y4-A" };
+    expect(await refused([good(1), { ...good(2), parts: [belt] }])).toEqual([
+      "units.1.parts rework-parts-only",
+    ]);
+    const set = await world.call(routes.addReworkPart, {
+      params: { id },
+      body: { item: await world.idOf("KIT-YARD"), quantity: "1", day: TODAY },
+    });
+    expect(fieldsOf(set.error)).toEqual(["item not-stocked"]);
+    const both = await world.call(routes.addReworkStep, {
+      params: { id },
+      body: { what: "Straighten", person: 1, supplier: await firmId(world, "supplier", "CALD") },
+    });
+    expect(fieldsOf(both.error)).toEqual(["supplier step-two-do-it"]);
+    const fine = await world.call(routes.changeRework, { params: { id }, body: { price: "359.123" } });
+    expect(fieldsOf(fine.error)).toEqual(["price currency-decimals"]);
     const planned = await part(world, id, "BELT-X", "1", { store: "", bin: "" });
     expect(planned.toCome).toBe("4.7000");
     expect(await refused([good(1), good(2)])).toEqual(["rework-parts-planned"]);

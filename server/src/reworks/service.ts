@@ -14,7 +14,7 @@ import {
 } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, checkCurrency } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
 import { checkPerson } from "../people/index.ts";
 import { refuseProblems } from "../problems.ts";
@@ -168,6 +168,7 @@ export async function changeRework(
 ): Promise<void> {
   await openRework(ctx, id);
   await checkHead(ctx, { assigned });
+  if (price !== null) checkCurrency(ctx, "price", price);
   await ctx.model(REWORK).update(
     {
       due,

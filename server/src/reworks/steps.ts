@@ -14,6 +14,7 @@ type StepInput = ParsedBody<typeof routes.addReworkStep>;
 async function columnsOf(ctx: Writing, rework: ReworkTableRow, body: StepInput) {
   const { person, supplier, service, planned, actual, charge, unit, ...plain } = body;
   await checkUnit(ctx, rework, unit);
+  if (person !== null && supplier !== null) throw Refusal.at("supplier", "step-two-do-it");
   if (person !== null) await checkPerson(ctx, "person", person);
   if (supplier !== null) await refuseFirm(ctx, "supplier", "supplier", { id: supplier });
   if (service !== null) {

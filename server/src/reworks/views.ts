@@ -4,7 +4,7 @@ export const reworkViews = {
     "SELECT id, number, item_id, customer_id, theirs, due, assigned_id, reason, out_at, undone_at FROM rework",
   rework_unit_head: "SELECT rework_id, unit, item_id, lot, serial, return_id, outcome FROM rework_unit",
   open_rework_step: `
-SELECT s.id, s.rework_id, r.number, r.item_id, s.what, s.person_id, s.due, s.hour, s.state
+SELECT s.id, s.rework_id, r.number, r.item_id, s.what, s.person_id, s.supplier_id, s.due, s.hour, s.state
   FROM rework_step s JOIN rework r ON r.id = s.rework_id
  WHERE s.state <> 'done' AND r.out_at IS NULL AND r.undone_at IS NULL`,
   rework_out:

@@ -59,6 +59,11 @@ export async function takeApartProposal(
   const items = pieces.map(({ item }) => item);
   const brief = await briefs(ctx, [unit.item, ...items]);
   const home = await homes(ctx, [unit.item, ...items]);
+  const barcodes = await ctx.sql.all<{ id: number; barcode: string }>(
+    "SELECT id, barcode FROM item_head WHERE id IN (SELECT value FROM json_each($items))",
+    { items: asJson(new Set(items)) },
+  );
+  const barcodeOf = new Map(barcodes.map(({ id: part, barcode }) => [part, barcode]));
   return {
     item: brief(unit.item),
     home: home(unit.item),
@@ -67,6 +72,7 @@ export async function takeApartProposal(
     parts: pieces.map(
       ({ item, lot, serial, expected }): ProposedPart => ({
         item: brief(item),
+        barcode: barcodeOf.get(item) ?? "",
         lot,
         serial,
         expected: expected.toFixed(),

@@ -168,8 +168,8 @@ async function reworkTasks(ctx: Reading): Promise<Task[]> {
     person: number | null;
     who: string | null;
   }>(
-    `SELECT s.rework_id AS rework, s.what, s.due, s.person_id AS person, n.name AS who FROM json_each($ids) k
-       JOIN open_rework_step s ON s.rework_id = k.value LEFT JOIN person_name n ON n.id = s.person_id
+    `SELECT s.rework_id AS rework, s.what, s.due, s.person_id AS person, COALESCE(n.name, f.name) AS who FROM json_each($ids) k
+       JOIN open_rework_step s ON s.rework_id = k.value LEFT JOIN person_name n ON n.id = s.person_id LEFT JOIN firm_head f ON f.id = s.supplier_id
       ORDER BY s.due IS NULL, s.due, CASE WHEN s.hour = '' THEN '24' ELSE s.hour END, s.id`,
     { ids: asJson(rows.map(({ id }) => id)) },
   );

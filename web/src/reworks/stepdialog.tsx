@@ -7,10 +7,11 @@ import {
   reworkRoutes,
 } from "@yosegi/contract";
 import { useWatch } from "react-hook-form";
+import { usePress } from "../api/index.ts";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { useWorking } from "../people/index.ts";
-import { Row, Stack, sayDone, useFormat } from "../ui/index.ts";
+import { Button, Row, Stack, sayDone, useFormat } from "../ui/index.ts";
 import { ForUnit } from "./partdialog.tsx";
 import { STEP_CHOICES } from "./words.ts";
 
@@ -77,6 +78,10 @@ interface StepDialogProps {
 
 /** A step of a rework: what is done, by whom, until when, and what it costs. */
 export function StepDialog({ one, step, onClose }: StepDialogProps) {
+  const remove = usePress(reworkRoutes.removeReworkStep, () => {
+    sayDone("The step is removed.");
+    onClose();
+  });
   const plain = {
     isOpen: true,
     onClose,
@@ -91,6 +96,14 @@ export function StepDialog({ one, step, onClose }: StepDialogProps) {
       {...plain}
       title="Change the step"
       save="Save"
+      more={
+        <Button
+          isPending={remove.busy}
+          onPress={() => void remove.run({ params: { id: one.id, step: step.id } })}
+        >
+          Remove the step
+        </Button>
+      }
       route={reworkRoutes.changeReworkStep}
       params={{ id: one.id, step: step.id }}
     />

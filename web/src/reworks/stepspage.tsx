@@ -52,7 +52,7 @@ export function ReworkStepsPage() {
       <BuildsNav />
       <Page>
         <h1>{format.count(data.total, "step", "steps")} to do in reworks</h1>
-        <Filters style={{ padding: 0 }}>
+        <Filters style={{ padding: "10px 0" }}>
           <Select
             label="State"
             hideLabel

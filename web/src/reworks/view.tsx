@@ -229,9 +229,18 @@ function Units({ one }: { one: ReworkSheet }) {
               />
             ),
           },
-          { header: "Value in", end: true, cell: ({ valueIn }) => format.money(valueIn) },
+          // A customer's own is worth nothing to us: what it carries is what was spent on it.
+          ...(one.isTheirs
+            ? []
+            : [
+                {
+                  header: "Value in",
+                  end: true,
+                  cell: ({ valueIn }: ReworkUnit) => format.money(valueIn),
+                },
+              ]),
           {
-            header: one.finished ? "Carries" : "Carries by now",
+            header: one.isTheirs ? "Cost" : one.finished ? "Carries" : "Carries by now",
             end: true,
             cell: ({ value }) => format.money(value),
           },
@@ -252,7 +261,15 @@ function Units({ one }: { one: ReworkSheet }) {
                     .filter(Boolean)
                     .join(", "),
           },
-          { header: "Price", end: true, cell: ({ price }) => (price === null ? "–" : format.money(price)) },
+          ...(one.isTheirs
+            ? []
+            : [
+                {
+                  header: "Price",
+                  end: true,
+                  cell: ({ price }: ReworkUnit) => (price === null ? "–" : format.money(price)),
+                },
+              ]),
           {
             header: "",
             end: true,
@@ -298,7 +315,6 @@ function WorkSteps({ one, open }: SectionProps) {
   const isOpen = one.state !== "done" && !one.undone;
   const state = usePress(reworkRoutes.setReworkSteps, () => sayDone("The step is done."));
   const order = usePress(reworkRoutes.orderReworkStep, () => sayDone("It is on a purchase order."));
-  const remove = usePress(reworkRoutes.removeReworkStep, () => sayDone("The step is removed."));
   const add = (
     <Button look="link" onPress={() => open({ what: "new step" })}>
       Add a step
@@ -383,13 +399,6 @@ function WorkSteps({ one, open }: SectionProps) {
                     >
                       Change
                     </Button>
-                    <Button
-                      look="link"
-                      aria-label={`Remove ${step.what}`}
-                      onPress={() => void remove.run({ params: { id: one.id, step: step.id } })}
-                    >
-                      Remove
-                    </Button>
                   </LineActions>
                 ) : null,
             },
@@ -407,9 +416,7 @@ const LineActions = ({ children }: { children: ReactNode }) => (
 function Parts({ one, open }: SectionProps) {
   const format = useFormat();
   const isOpen = one.state !== "done" && !one.undone;
-  const remove = usePress(reworkRoutes.removeReworkPart, () =>
-    sayDone("Removed from the rework."),
-  );
+  const remove = usePress(reworkRoutes.removeReworkPart, () => sayDone("Removed from the rework."));
   const add = (
     <Button look="link" onPress={() => open({ what: "part" })}>
       Add a part

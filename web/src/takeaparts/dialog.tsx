@@ -14,12 +14,14 @@ import { FormDialog } from "../forms/index.ts";
 import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { goodRest } from "./goodrest.ts";
 import { besides, LandingBar } from "./landing.tsx";
+import { ScanParts } from "./partscan.tsx";
 import { useProposal, useTakeApartPreview } from "./queries.ts";
 
 interface PartDraft {
   item: ItemBrief;
   /** Which lot or unit it is is not known: the person reads it off it. */
   isOpen: boolean;
+  barcode: string;
   lot: string;
   serial: string;
   expected: string;
@@ -64,6 +66,7 @@ export interface TakeApartStart {
 
 const partOf = ({
   item,
+  barcode,
   lot,
   serial,
   expected,
@@ -71,6 +74,7 @@ const partOf = ({
 }: Omit<ProposedPart, "item"> & { item: ItemBrief }): PartDraft => ({
   item,
   isOpen: lot === "" && serial === "",
+  barcode,
   lot,
   serial,
   expected,
@@ -85,7 +89,7 @@ const bodyOf = (
   start: TakeApartStart,
 ): BodyOf<typeof takeApartRoutes.newTakeApart> => ({
   ...typed,
-  parts: parts.map(({ item: part, isOpen: _, ...own }) => ({ ...own, item: part.id })),
+  parts: parts.map(({ item: part, isOpen: _, barcode: _barcode, ...own }) => ({ ...own, item: part.id })),
   item: item?.id ?? 0,
   work: work?.id ?? null,
   minutes: minutes === "" ? "0" : minutes,
@@ -183,6 +187,7 @@ function Fields({ start }: { start: TakeApartStart }) {
       {data && (
         <>
           <BuildChoice proposal={data} />
+          <Scans key={JSON.stringify([data.item.id, data.build])} />
           <Parts />
           <FoundPart proposal={data} />
           <Row>
@@ -223,6 +228,24 @@ function BuildChoice({ proposal }: { proposal: TakeApartProposal }) {
           label: `${number}, ${format.amount(left, item.unit)} left`,
         })),
       ]}
+    />
+  );
+}
+
+/** Scans of good parts; those that were not scanned are missing. */
+function Scans() {
+  const parts = useWatch<Draft, "parts">({ name: "parts" });
+  const { setValue } = useFormContext<Draft>();
+  return (
+    <ScanParts
+      parts={parts}
+      onMissing={(missing) => {
+        for (const [place, text] of missing.entries()) {
+          const { expected = "", damaged = "" } = parts[place] ?? {};
+          setValue(`parts.${place}.missing`, text, { shouldDirty: true });
+          setValue(`parts.${place}.good`, goodRest(expected, damaged, text) ?? "", { shouldDirty: true });
+        }
+      }}
     />
   );
 }
@@ -311,7 +334,7 @@ function FoundPart({ proposal }: { proposal: TakeApartProposal }) {
       value={null}
       onChange={(item) => {
         if (!item) return;
-        const found = { item, lot: "", serial: "", expected: "1", home: proposal.home };
+        const found = { item, barcode: "", lot: "", serial: "", expected: "1", home: proposal.home };
         setValue("parts", [...getValues("parts"), partOf(found)], { shouldDirty: true });
       }}
     />

@@ -1,6 +1,8 @@
 import type { ShortageWay } from "@yosegi/contract";
+import { NOTHING_CHECKED, packScan } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { goodRest } from "./goodrest.ts";
+import { missingAfter, type ScannedPart } from "./partscan.tsx";
 import { startOf } from "./waystart.ts";
 
 describe("what is good of a part that is taken out", () => {
@@ -21,4 +23,21 @@ it("a take-apart for a shortage begins with as many as are needed of those in on
   const way = (units: string, there: string) => startOf({ units, at: at(there) } as ShortageWay);
   expect(way("10", "20")).toEqual({ store: "Yard", bin: "Y6-A", lot: "", serial: "", quantity: "10" });
   expect(way("10", "4").quantity).toBe("4");
+});
+
+it("what was not scanned of a product is missing, but for what is damaged", () => {
+  const part = (code: string, expected: string, damaged = "0"): ScannedPart => ({
+    item: { code, tracking: "none", decimals: 0 },
+    barcode: "",
+    lot: "",
+    serial: "",
+    expected,
+    damaged,
+    missing: "0",
+  });
+  const parts = [part("FRM-A", "20", "2"), part("ROOF-M", "1")];
+  const pieces = parts.map((own, i) => ({ ...own, key: String(i), quantity: own.expected }));
+  const one = packScan(pieces, NOTHING_CHECKED, "FRM-A").checked;
+  expect(missingAfter(parts, one)).toEqual(["17", "1"]);
+  expect(missingAfter(parts, packScan(pieces, one, "18").checked)).toEqual(["0", "1"]);
 });
