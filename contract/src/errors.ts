@@ -185,6 +185,7 @@ export const ERRORS = {
   ),
   "rework-other-unit": at(422, (p) => `${p.code} is counted in ${p.unit}, not as what goes in.`),
   "rework-parts-none": at(422, () => "Enter at least one good part that is taken out of it."),
+  "unit-registered": at(409, (p) => `${p.code} ${p.serial} is with ${p.customer} already.`),
   "step-two-do-it": at(422, () => "One does it: a person, or a subcontractor."),
   "rework-parts-only": at(422, () => "Parts are taken only out of what is scrapped for parts."),
   "step-no-subcontractor": at(409, (p) => `No subcontractor does “${p.what}”.`),

@@ -278,6 +278,8 @@ export const heldUnit = z
     serial: z.string(),
     since: day.nullable(),
     warrantyUntil: day.nullable(),
+    byHand: z.boolean().meta({ description: "We never shipped it: somebody wrote it down" }),
+    note: z.string(),
     reworks: z.array(documentBrief),
   })
   .meta({ id: "HeldUnit" });
@@ -449,6 +451,25 @@ export const reworkRoutes = {
     permission: "build",
     summary: "Remove a starting point",
     ...byId,
+    answer: done,
+  }),
+  registerUnit: command("/api/customers/:id/units", {
+    permission: "firms",
+    summary: "Write down a unit that a customer has and that we never shipped",
+    ...byId,
+    body: z.object({
+      item: ref,
+      serial: serial.min(1, "Enter the serial number."),
+      since: day.nullable().default(null),
+      note: note.default(""),
+    }),
+    answer: done,
+  }),
+  removeRegisteredUnit: command("/api/customers/:id/units/remove", {
+    permission: "firms",
+    summary: "Forget a unit that was written down by hand",
+    ...byId,
+    body: z.object({ item: ref, serial: serial.min(1, "Enter the serial number.") }),
     answer: done,
   }),
   heldUnits: ask("/api/customers/:id/units", {

@@ -114,7 +114,13 @@ CREATE TABLE rework_recovered (
   lot TEXT NOT NULL, serial TEXT NOT NULL, quantity ${scaled("quantity", 1)}, location_id INTEGER NOT NULL REFERENCES location (id), bin TEXT NOT NULL,
   value ${scaled("value")}, PRIMARY KEY (rework_id, unit, line)
 ) STRICT, WITHOUT ROWID;
-CREATE TABLE rework_plan (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE) STRICT;
+CREATE TABLE registered_unit (
+  customer_id INTEGER NOT NULL REFERENCES firm (id), item_id INTEGER NOT NULL REFERENCES item (id), serial ${text("serial", 60, 1)},
+  since ${day("since")}, note ${text("note", 500)}, person_id INTEGER NOT NULL REFERENCES person (id), moment TEXT NOT NULL,
+  PRIMARY KEY (item_id, serial)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX registered_unit_of ON registered_unit (customer_id);
+CREATE TABLE rework_plan (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL UNIQUE, units ${scaled("units", 1)}) STRICT;
 CREATE TABLE rework_plan_part (
   plan_id INTEGER NOT NULL REFERENCES rework_plan (id), line INTEGER NOT NULL, item_id INTEGER REFERENCES item (id), text TEXT NOT NULL,
   quantity ${scaled("quantity", 1)}, value ${scaled("value")}, PRIMARY KEY (plan_id, line)

@@ -67,7 +67,7 @@ export async function finishRework(ctx: Writing, id: number, body: FinishInput):
   ]);
   const spot = await reworkSpot(ctx, rework);
   const going = goingOf(rework, spot, parts, units);
-  const { taken, put } = await valued(ctx, rework, { going, parts, steps, units, stock });
+  const put = await valued(ctx, rework, { going, parts, steps, units, stock });
   const movements = [...going, ...put.flatMap((own) => own.movements)];
   await ensureBins(
     ctx,
@@ -89,7 +89,6 @@ export async function finishRework(ctx: Writing, id: number, body: FinishInput):
     ]),
     books: stock,
   });
-  if (taken.length !== going.length) throw new Error(`${rework.number} took other than what lay with it`);
   await writeOut(ctx, rework, body, posting.id, put);
 }
 
@@ -232,9 +231,9 @@ async function valued(
   ctx: Reading,
   rework: ReworkTableRow,
   { going, parts, steps, units, stock }: Gathered,
-): Promise<{ taken: readonly unknown[]; put: Put[] }> {
+): Promise<Put[]> {
   const posted = post(stock, going);
-  if (!posted.ok) return { taken: [], put: [] };
+  if (!posted.ok) throw new Error(`What lies with ${rework.number} is not all there`);
   const worth = posted.movements.map(({ value }) => value);
   const used = parts.filter(({ posting_id }) => posting_id !== null);
   const at = (unit: number | null) =>
@@ -254,15 +253,12 @@ async function valued(
     ctx,
     units.flatMap(({ typed }) => typed.parts.map((part) => part.item)),
   );
-  return {
-    taken: posted.movements,
-    put: units.map((unit, i): Put => {
-      const value = values[i] ?? ZERO;
-      const recovery =
-        unit.typed.outcome === "parts" ? recoveryBy(value, goodParts(unit), costs, new Map()) : null;
-      return { unit, value, recovery, movements: comingOf(rework, unit, value, recovery) };
-    }),
-  };
+  return units.map((unit, i): Put => {
+    const value = values[i] ?? ZERO;
+    const recovery =
+      unit.typed.outcome === "parts" ? recoveryBy(value, goodParts(unit), costs, new Map()) : null;
+    return { unit, value, recovery, movements: comingOf(rework, unit, value, recovery) };
+  });
 }
 
 const textsOf = (parts: readonly ReworkPartRow[]) => parts.filter(({ item_id }) => item_id === null);

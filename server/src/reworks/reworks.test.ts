@@ -206,7 +206,8 @@ describe("a rework of two extractors", () => {
     const body = { item, day: TODAY, plan: plans[0]?.id ?? 0, units: [unit("EX-0077")] };
     const next = await world.ok(routes.newRework, { body });
     expect(next.parts).toMatchObject([{ isTaken: false, value: "4.7000", quantity: "1" }]);
-    expect(next.steps).toMatchObject([{ what: "Straighten the drum", planned: "40.0000", state: "waiting" }]);
+    // It was kept of two units: the step's cost is halved, and one belt for two stays one.
+    expect(next.steps).toMatchObject([{ what: "Straighten the drum", planned: "20.0000", state: "waiting" }]);
     const [planned] = next.parts;
     const place = { store: "Yard", bin: "Y4-A", day: TODAY };
     const params = { id: next.id, part: planned?.id ?? 0 };
@@ -281,6 +282,34 @@ describe("a customer's own unit", () => {
     await world.ok(routes.undoRework, { params: { id } });
     expect([await worth(world), await freeOf(world, "EXT-2")]).toEqual(before);
     expect(await world.audit()).toEqual([]);
+  });
+
+  it("may be written down though we never shipped it, once, and taken in from there", async () => {
+    const world = await demoWorld();
+    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
+    const params = { id: customer };
+    const register = (serial: string, more: object = {}) =>
+      world.call(routes.registerUnit, { params, body: { item, serial, note: "second hand", ...more } });
+    expect((await register("OLD-1")).status).toBe(200);
+    expect(fieldsOf((await register("OLD-1")).error)).toEqual(["serial unit-registered"]);
+    expect(fieldsOf((await register("EX-0077")).error)).toEqual(["serial serial-taken"]);
+    expect(fieldsOf((await register("OLD-2", { item: await world.idOf("BELT-X") })).error)).toEqual([
+      "item serial-not-tracked",
+    ]);
+    const listed = async () => (await world.ok(routes.heldUnits, { params })).units;
+    expect(await listed()).toMatchObject([
+      { serial: "OLD-1", byHand: true, note: "second hand", reworks: [] },
+    ]);
+    const body = { item, customer, isTheirs: true, day: TODAY, units: [{ serial: "OLD-1", quantity: "1" }] };
+    const { id } = await world.ok(routes.newRework, { body });
+    expect(await listed()).toEqual([]);
+    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
+    expect(await listed()).toMatchObject([{ serial: "OLD-1", byHand: false, reworks: [{ number: "W-1" }] }]);
+    await world.ok(routes.undoFinishRework, { params: { id } });
+    await world.ok(routes.undoRework, { params: { id } });
+    expect(await listed()).toMatchObject([{ serial: "OLD-1", byHand: true }]);
+    await world.ok(routes.removeRegisteredUnit, { params, body: { item, serial: "OLD-1" } });
+    expect(await listed()).toEqual([]);
   });
 
   it("is refused out of our stock, and one that is in our stock is not theirs", async () => {

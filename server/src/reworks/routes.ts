@@ -3,7 +3,7 @@ import type { FastifyInstance } from "fastify";
 import type { Store, Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { finishRework, undoFinish } from "./finish.ts";
-import { heldUnits } from "./held.ts";
+import { forgetUnit, heldUnits, registerUnit } from "./held.ts";
 import { findReworks, findSteps } from "./list.ts";
 import { reworkPaper } from "./papers.ts";
 import { addPart, removePart, takePart } from "./parts.ts";
@@ -23,6 +23,14 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   serveAsk(app, store, routes.reworkPlans, (ctx) => listPlans(ctx));
   serveAsk(app, store, routes.rework, (ctx, { params }) => reworkSheet(ctx, params.id));
   serveAsk(app, store, routes.heldUnits, (ctx, { params }) => heldUnits(ctx, params.id));
+  serveCommand(app, store, routes.registerUnit, async (ctx, { params, body }) => {
+    await registerUnit(ctx, params.id, body);
+    return {};
+  });
+  serveCommand(app, store, routes.removeRegisteredUnit, async (ctx, { params, body }) => {
+    await forgetUnit(ctx, params.id, body);
+    return {};
+  });
   serveBytes(app, store, routes.reworkPaper, (ctx, { params, query }) => reworkPaper(ctx, params.id, query));
   serveCommand(app, store, routes.newRework, async (ctx, { body }) =>
     reworkSheet(ctx, await newRework(ctx, body)),

@@ -6,10 +6,10 @@ import {
   moneyToScaled,
   ONE,
   type Problem,
-  post,
   quantityToScaled,
   reporter,
   type Spot,
+  sum,
   ZERO,
 } from "@yosegi/core";
 import { nextNumber, type Reading, type Writing } from "../db/index.ts";
@@ -62,7 +62,6 @@ export async function newRework(ctx: Writing, body: ReworkInput): Promise<number
     movements,
     lots: body.units.flatMap(({ lot }) => (lot === "" ? [] : [{ item: body.item, lot, expiry: null }])),
     books: stock,
-    posted: post(stock, movements),
   });
   await ctx.model(REWORK).update({ posting_id: posting.id }, { where: { id } });
   await ctx.sql.update(
@@ -72,7 +71,8 @@ export async function newRework(ctx: Writing, body: ReworkInput): Promise<number
   );
   for (const { returnLine, quantity } of body.units)
     if (returnLine) await noteDecision(ctx, returnLine, "rework", quantity, posting.id);
-  if (body.plan !== null) await beginFrom(ctx, id, body.plan);
+  if (body.plan !== null)
+    await beginFrom(ctx, id, body.plan, sum(body.units.map(({ quantity }) => quantity)));
   return id;
 }
 

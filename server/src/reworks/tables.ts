@@ -107,7 +107,23 @@ export const REWORK_RECOVERED = table("rework_recovered", {
 });
 export type ReworkRecoveredRow = Row<typeof REWORK_RECOVERED>;
 
-export const REWORK_PLAN = table("rework_plan", { id: id(), name: text() });
+/** A unit that a customer has and that we never shipped, as somebody wrote it down. */
+export const REGISTERED_UNIT = table("registered_unit", {
+  customer_id: integer(),
+  item_id: key(integer()),
+  serial: key(text()),
+  since: orNull(text()),
+  note: text(),
+  person_id: integer(),
+  moment: text(),
+});
+
+export const REWORK_PLAN = table("rework_plan", {
+  id: id(),
+  name: text(),
+  /** How many units its parts and steps were for. */
+  units: integer(),
+});
 
 export const REWORK_PLAN_PART = table("rework_plan_part", {
   plan_id: key(integer()),

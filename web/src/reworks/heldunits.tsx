@@ -1,9 +1,11 @@
-import type { Firm } from "@yosegi/contract";
+import { type Firm, reworkRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { Button, Named, Section, SheetTable, Sub, useFormat } from "../ui/index.ts";
+import { usePress } from "../api/index.ts";
+import { Button, Named, Row, Section, SheetTable, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { NewReworkDialog } from "./newdialog.tsx";
 import { useHeldUnits } from "./queries.ts";
+import { RegisterDialog } from "./registerdialog.tsx";
 
 /** Units that a customer has, with warranty and earlier reworks; each can be taken in for a rework. */
 export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "name"> }) {
@@ -11,6 +13,8 @@ export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "
   const navigate = useNavigate();
   const { data } = useHeldUnits(customer.id);
   const [taking, setTaking] = useState<{ at: number } | "other" | null>(null);
+  const [isRegistering, setRegistering] = useState(false);
+  const forget = usePress(reworkRoutes.removeRegisteredUnit, () => sayDone("It is not listed now."));
   if (!data) return null;
   const { units } = data;
   const unit = taking !== null && taking !== "other" ? units[taking.at] : undefined;
@@ -18,9 +22,14 @@ export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "
     <Section
       title="Units they have"
       more={
-        <Button look="link" onPress={() => setTaking("other")}>
-          Take one in for rework
-        </Button>
+        <Row>
+          <Button look="link" onPress={() => setRegistering(true)}>
+            Write one down
+          </Button>
+          <Button look="link" onPress={() => setTaking("other")}>
+            Take one in for rework
+          </Button>
+        </Row>
       }
     >
       {units.length === 0 ? (
@@ -33,11 +42,11 @@ export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "
           columns={[
             {
               header: "Unit",
-              cell: ({ item, serial }) => (
+              cell: ({ item, serial, byHand, note }) => (
                 <Named
                   name={item.name}
-                  to={`/trace?item=${item.id}&serial=${encodeURIComponent(serial)}`}
-                  more={[item.code, serial]}
+                  {...(!byHand && { to: `/trace?item=${item.id}&serial=${encodeURIComponent(serial)}` })}
+                  more={[item.code, serial, byHand && "written down by hand", note]}
                 />
               ),
             },
@@ -64,18 +73,35 @@ export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "
               header: "",
               end: true,
               cell: (own) => (
-                <Button
-                  look="link"
-                  aria-label={`Rework ${own.item.code} ${own.serial}`}
-                  onPress={() => setTaking({ at: units.indexOf(own) })}
-                >
-                  Rework …
-                </Button>
+                <Row style={{ justifyContent: "end" }}>
+                  <Button
+                    look="link"
+                    aria-label={`Rework ${own.item.code} ${own.serial}`}
+                    onPress={() => setTaking({ at: units.indexOf(own) })}
+                  >
+                    Rework …
+                  </Button>
+                  {own.byHand && (
+                    <Button
+                      look="link"
+                      aria-label={`Forget ${own.item.code} ${own.serial}`}
+                      onPress={() =>
+                        void forget.run({
+                          params: { id: customer.id },
+                          body: { item: own.item.id, serial: own.serial },
+                        })
+                      }
+                    >
+                      Forget
+                    </Button>
+                  )}
+                </Row>
               ),
             },
           ]}
         />
       )}
+      {isRegistering && <RegisterDialog customer={customer} onClose={() => setRegistering(false)} />}
       {taking !== null && (
         <NewReworkDialog
           start={{ customer, isTheirs: true, ...(unit && { item: unit.item, serial: unit.serial }) }}
