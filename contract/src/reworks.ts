@@ -343,7 +343,7 @@ export const reworkRoutes = {
   }),
   removeReworkPart: command("/api/reworks/:id/parts/:part/remove", {
     permission: "build",
-    summary: "Remove a part or a line of text; what was taken goes back to where it came from",
+    summary: "Remove a part or a line of text; a part goes back to the bin it came from",
     ...partParams,
     ...answer,
   }),
@@ -385,7 +385,7 @@ export const reworkRoutes = {
   }),
   setReworkSteps: command("/api/reworks/steps/state", {
     permission: "build",
-    summary: "Set how far several steps are",
+    summary: "Set the state of several steps",
     body: z.object({
       steps: z.array(ref).min(1, "Choose at least one step.").max(500),
       state: z.enum(STEP_STATES),

@@ -1,16 +1,9 @@
-import {
-  type ReworkPart,
-  type ReworkSheet,
-  type ReworkStep,
-  type ReworkUnit,
-  reworkRoutes,
-} from "@yosegi/contract";
+import { type ReworkPart, type ReworkSheet, type ReworkStep, reworkRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { CheckCheck, Plus, Undo2 } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { useCommand, usePress } from "../api/index.ts";
-import { ItemLabels } from "../labels/index.ts";
+import { useCommand } from "../api/index.ts";
 import {
   Actions,
   AskButton,
@@ -20,12 +13,7 @@ import {
   Facts,
   Large,
   MenuButton,
-  Named,
   Notice,
-  Row,
-  Section,
-  SheetTable,
-  Short,
   Sub,
   sayDone,
   useFormat,
@@ -33,10 +21,13 @@ import {
 } from "../ui/index.ts";
 import { FinishDialog } from "./finishdialog.tsx";
 import { PartDialog, TakeDialog } from "./partdialog.tsx";
+import { PartsTable } from "./partstable.tsx";
 import { Paying } from "./paying.tsx";
 import { PlanDialog } from "./plandialog.tsx";
 import { StepDialog } from "./stepdialog.tsx";
-import { OUTCOME_WORDS, reworkSentence, unitName } from "./words.ts";
+import { StepsTable } from "./stepstable.tsx";
+import { UnitsTable } from "./unitstable.tsx";
+import { reworkSentence } from "./words.ts";
 
 /** What is open over the sheet of a rework. */
 type Opened =
@@ -98,9 +89,17 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
       </Facts>
       <Steps one={one} open={setOpened} />
       {!one.isTheirs && !one.undone && <Paying one={one} />}
-      <Units one={one} />
-      <WorkSteps one={one} open={setOpened} />
-      <Parts one={one} open={setOpened} />
+      <UnitsTable one={one} />
+      <StepsTable
+        one={one}
+        onAdd={() => setOpened({ what: "new step" })}
+        onChange={(step) => setOpened({ what: "step", step })}
+      />
+      <PartsTable
+        one={one}
+        onAdd={() => setOpened({ what: "part" })}
+        onTake={(part) => setOpened({ what: "take", part })}
+      />
       {opened?.what === "finish" && <FinishDialog one={one} onClose={close} />}
       {opened?.what === "part" && <PartDialog one={one} isText={false} onClose={close} />}
       {opened?.what === "text" && <PartDialog one={one} isText onClose={close} />}
@@ -204,285 +203,5 @@ function Steps({ one, open }: SectionProps) {
           ))}
       </Actions>
     </>
-  );
-}
-
-function Units({ one }: { one: ReworkSheet }) {
-  const format = useFormat();
-  const [labelled, setLabelled] = useState<ReworkUnit | null>(null);
-  return (
-    <Section title="Units">
-      <SheetTable
-        label="Units"
-        rows={one.units}
-        rowId={({ unit }) => unit}
-        columns={[
-          {
-            header: "Unit",
-            cell: (own) => (
-              <Named
-                name={unitName(own)}
-                {...((own.serial || own.lot) && {
-                  to: `/trace?item=${(own.item ?? one.item).id}&${own.serial ? "serial" : "lot"}=${encodeURIComponent(own.serial || own.lot)}`,
-                })}
-                more={[format.amount(own.quantity, one.item.unit), own.from && `from ${own.from}`]}
-              />
-            ),
-          },
-          // A customer's own is worth nothing to us: what it carries is what was spent on it.
-          ...(one.isTheirs
-            ? []
-            : [
-                {
-                  header: "Value in",
-                  end: true,
-                  cell: ({ valueIn }: ReworkUnit) => format.money(valueIn),
-                },
-              ]),
-          {
-            header: one.isTheirs ? "Cost" : one.finished ? "Carries" : "Carries by now",
-            end: true,
-            cell: ({ value }) => format.money(value),
-          },
-          {
-            header: "What became of it",
-            cell: ({ outcome, item, place, reason, recovered }) =>
-              outcome === null
-                ? "in rework"
-                : [
-                    one.isTheirs ? "given back" : OUTCOME_WORDS[outcome],
-                    outcome === "good" && item && item.id !== one.item.id ? `as ${item.code}` : "",
-                    place && `in ${place}`,
-                    recovered
-                      .map((part) => `${format.amount(part.quantity, part.item.unit)} ${part.item.code}`)
-                      .join(", "),
-                    reason,
-                  ]
-                    .filter(Boolean)
-                    .join(", "),
-          },
-          ...(one.isTheirs
-            ? []
-            : [
-                {
-                  header: "Price",
-                  end: true,
-                  cell: ({ price }: ReworkUnit) => (price === null ? "–" : format.money(price)),
-                },
-              ]),
-          {
-            header: "",
-            end: true,
-            cell: (own) => (
-              <LineActions>
-                {own.outcome === "good" && (
-                  <a
-                    href={`/api/reworks/${one.id}/paper?kind=account&unit=${own.unit}`}
-                    target="_blank"
-                    rel="noreferrer"
-                    aria-label={`Account of work for ${unitName(own)} (PDF)`}
-                  >
-                    Account (PDF)
-                  </a>
-                )}
-                <Button
-                  look="link"
-                  aria-label={`Label for ${unitName(own)}`}
-                  onPress={() => setLabelled(own)}
-                >
-                  Label …
-                </Button>
-              </LineActions>
-            ),
-          },
-        ]}
-      />
-      {labelled && (
-        <ItemLabels item={labelled.item ?? one.item} piece={labelled} onClose={() => setLabelled(null)} />
-      )}
-    </Section>
-  );
-}
-
-/** The name of the unit that a line is for, where there are several. */
-const forUnit = ({ units }: ReworkSheet, unit: number | null): string => {
-  const own = units.find((row) => row.unit === unit);
-  return own && units.length > 1 ? `for ${unitName(own)}` : "";
-};
-
-function WorkSteps({ one, open }: SectionProps) {
-  const format = useFormat();
-  const isOpen = one.state !== "done" && !one.undone;
-  const state = usePress(reworkRoutes.setReworkSteps, () => sayDone("The step is done."));
-  const order = usePress(reworkRoutes.orderReworkStep, () => sayDone("It is on a purchase order."));
-  const add = (
-    <Button look="link" onPress={() => open({ what: "new step" })}>
-      Add a step
-    </Button>
-  );
-  return (
-    <Section title="Steps" more={isOpen && add}>
-      {one.steps.length === 0 ? (
-        <Sub>No steps.</Sub>
-      ) : (
-        <SheetTable
-          label="Steps"
-          rows={one.steps}
-          rowId={({ id }) => id}
-          columns={[
-            {
-              header: "Step",
-              cell: (step) => <Named name={step.what} more={[step.state, forUnit(one, step.unit)]} />,
-            },
-            {
-              header: "Who",
-              cell: ({ person, supplier, purchase }) => (
-                <>
-                  {supplier?.name ?? person?.name ?? "–"}
-                  {purchase && (
-                    <small>
-                      <Link to={`/buying/${purchase.id}`}>{purchase.number}</Link>
-                    </small>
-                  )}
-                </>
-              ),
-            },
-            {
-              header: "Due",
-              cell: ({ due, hour, isLate }) => (
-                <>
-                  <DueDay day={due} late={isLate} /> {hour}
-                </>
-              ),
-            },
-            {
-              header: "Cost",
-              end: true,
-              cell: ({ planned, actual }) => (
-                <>
-                  {format.money(actual ?? planned)}
-                  {actual !== null && <small>planned {format.money(planned)}</small>}
-                </>
-              ),
-            },
-            ...(one.customer
-              ? [{ header: "Charge", end: true, cell: ({ charge }: ReworkStep) => format.money(charge) }]
-              : []),
-            {
-              header: "",
-              end: true,
-              cell: (step) =>
-                isOpen ? (
-                  <LineActions>
-                    {step.state !== "done" && (
-                      <Button
-                        look="link"
-                        aria-label={`Mark ${step.what} as done`}
-                        onPress={() => void state.run({ body: { steps: [step.id], state: "done" } })}
-                      >
-                        Done
-                      </Button>
-                    )}
-                    {step.supplier && !step.purchase && (
-                      <Button
-                        look="link"
-                        aria-label={`Order ${step.what}`}
-                        onPress={() => void order.run({ params: { id: one.id, step: step.id } })}
-                      >
-                        Order
-                      </Button>
-                    )}
-                    <Button
-                      look="link"
-                      aria-label={`Change ${step.what}`}
-                      onPress={() => open({ what: "step", step })}
-                    >
-                      Change
-                    </Button>
-                  </LineActions>
-                ) : null,
-            },
-          ]}
-        />
-      )}
-    </Section>
-  );
-}
-
-const LineActions = ({ children }: { children: ReactNode }) => (
-  <Row style={{ justifyContent: "end" }}>{children}</Row>
-);
-
-function Parts({ one, open }: SectionProps) {
-  const format = useFormat();
-  const isOpen = one.state !== "done" && !one.undone;
-  const remove = usePress(reworkRoutes.removeReworkPart, () => sayDone("Removed from the rework."));
-  const add = (
-    <Button look="link" onPress={() => open({ what: "part" })}>
-      Add a part
-    </Button>
-  );
-  return (
-    <Section title="Parts" more={isOpen && add}>
-      {one.parts.length === 0 ? (
-        <Sub>No parts.</Sub>
-      ) : (
-        <SheetTable
-          label="Parts"
-          rows={one.parts}
-          rowId={({ id }) => id}
-          columns={[
-            {
-              header: "Part",
-              cell: (part) => (
-                <Named
-                  name={part.item?.name ?? part.text}
-                  {...(part.item && { to: `/catalog/${part.item.id}` })}
-                  more={[part.item?.code ?? "", part.serial || part.lot, forUnit(one, part.unit)]}
-                />
-              ),
-            },
-            {
-              header: "Quantity",
-              end: true,
-              cell: ({ item, quantity }) => (item ? format.amount(quantity, item.unit) : "–"),
-            },
-            {
-              header: "From",
-              cell: ({ item, isTaken, from }) => (isTaken ? from || "–" : item && <Short>to be taken</Short>),
-            },
-            { header: "Cost", end: true, cell: ({ value }) => format.money(value) },
-            ...(one.customer
-              ? [{ header: "Charge", end: true, cell: ({ charge }: ReworkPart) => format.money(charge) }]
-              : []),
-            {
-              header: "",
-              end: true,
-              cell: (part) =>
-                isOpen ? (
-                  <LineActions>
-                    {!part.isTaken && (
-                      <Button
-                        look="link"
-                        aria-label={`Take ${part.item?.code}`}
-                        onPress={() => open({ what: "take", part })}
-                      >
-                        Take …
-                      </Button>
-                    )}
-                    <Button
-                      look="link"
-                      aria-label={`Remove ${part.item?.code ?? part.text}`}
-                      onPress={() => void remove.run({ params: { id: one.id, part: part.id } })}
-                    >
-                      {part.isTaken && part.item ? "Put back" : "Remove"}
-                    </Button>
-                  </LineActions>
-                ) : null,
-            },
-          ]}
-        />
-      )}
-    </Section>
   );
 }

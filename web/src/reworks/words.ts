@@ -24,7 +24,7 @@ export function reworkGroup({ undone, state, isLate }: ReworkRow): string {
   return state === "done" ? "Done" : state === "to finish" ? "To finish" : "Open";
 }
 
-/** What stands over a rework: what is reworked, and how far it is. */
+/** What stands over a rework: what is reworked, and its state. */
 export function reworkSentence(
   { item, quantity, state, isTheirs, undone }: ReworkSheet,
   format: Format,
@@ -38,3 +38,9 @@ export function reworkSentence(
 /** A unit by its number, or its place among the others. */
 export const unitName = ({ serial, lot, unit }: Pick<ReworkUnit, "serial" | "lot" | "unit">): string =>
   serial || lot || `unit ${unit}`;
+
+/** The name of the unit that a line is for, where there are several. */
+export const forUnit = ({ units }: ReworkSheet, unit: number | null): string => {
+  const own = units.find((row) => row.unit === unit);
+  return own && units.length > 1 ? `for ${unitName(own)}` : "";
+};

@@ -2,7 +2,7 @@ import type { ShortageWay } from "@yosegi/contract";
 import { NOTHING_CHECKED, packScan } from "@yosegi/core";
 import { describe, expect, it } from "vitest";
 import { goodRest } from "./goodrest.ts";
-import { missingAfter, type ScannedPart } from "./partscan.tsx";
+import { missingAfter, type ScannedPart } from "./missingafter.ts";
 import { startOf } from "./waystart.ts";
 
 describe("what is good of a part that is taken out", () => {

@@ -256,7 +256,7 @@ function StepWords({
       {build && `${isBack ? "made" : "used"} ${amount}`}
       {takeApart &&
         end === null &&
-        (isBack ? `${amount} came out of what was taken apart` : `${amount} taken apart`)}
+        (isBack ? `${amount} came out of a take-apart` : `${amount} taken apart`)}
       {rework && step.to !== null && `${amount} ${isBack ? "came out of a rework" : "went into a rework"}`}
       {firm && step.to === null && `${amount} ${isBack ? "from" : "to"} ${firm.name}`}
       {order && (
