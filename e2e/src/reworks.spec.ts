@@ -58,6 +58,18 @@ test("two extractors in one rework: one back as EXT-2R, one scrapped for parts; 
   await page.getByRole("button", { name: "Mark Straighten the drum as done" }).click();
   await expect(page.getByRole("heading", { name: "2 pc Honey extractor to finish." })).toBeVisible();
 
+  // What is overdue stands first, for who does it; its parts and steps are kept for others.
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  await dialog.getByRole("textbox", { name: "Due" }).fill("2026-11-20");
+  await dialog.getByRole("button", { name: /Assigned to/ }).click();
+  await page.getByRole("option", { name: "Tobias" }).click();
+  await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Overdue", { exact: true })).toBeVisible();
+  await page.getByRole("button", { name: "Keep as a starting point …" }).click();
+  await dialog.getByLabel("Name").fill("New belt");
+  await dialog.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(dialog).toHaveCount(0);
+
   await page.getByRole("button", { name: "Finish …" }).click();
   await pick(dialog.getByRole("combobox", { name: "Comes out as: EX-0077" }), "EXT-2R");
   await dialog.getByRole("button", { name: /What becomes of EX-0078/ }).click();

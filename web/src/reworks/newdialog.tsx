@@ -1,10 +1,11 @@
 import { type BodyOf, type ItemBrief, type ReworkSheet, reworkRoutes } from "@yosegi/contract";
 import { useFormContext, useWatch } from "react-hook-form";
+import { usePress } from "../api/index.ts";
 import { fieldsOf } from "../fields/index.ts";
 import { FormDialog, wholeNumber } from "../forms/index.ts";
 import { useWorking } from "../people/index.ts";
 import { fromOf, PlaceChoice } from "../stock/index.ts";
-import { Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { Button, Row, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
 import { useReworkPlans } from "./queries.ts";
 
 interface UnitDraft {
@@ -112,8 +113,15 @@ export function NewReworkDialog({ start, onClose, onDone }: NewReworkProps) {
 function Fields({ start }: { start: ReworkStart }) {
   const { people } = useWorking();
   const plans = useReworkPlans().data?.plans ?? [];
-  const [item, isTheirs] = useWatch<Draft, ["item", "isTheirs"]>({ name: ["item", "isTheirs"] });
+  const [item, isTheirs, plan] = useWatch<Draft, ["item", "isTheirs", "plan"]>({
+    name: ["item", "isTheirs", "plan"],
+  });
   const { setValue } = useFormContext<Draft>();
+  const forget = usePress(reworkRoutes.removeReworkPlan, () => {
+    setValue("plan", "");
+    sayDone("The starting point is forgotten.");
+  });
+  const chosen = plans.find(({ id }) => String(id) === plan);
   return (
     <Stack>
       <Row>
@@ -162,13 +170,24 @@ function Fields({ start }: { start: ReworkStart }) {
       </Row>
       <Row>
         {plans.length > 0 && (
-          <In.Choice
-            label="Begin with"
-            name="plan"
-            width="220px"
-            none="Nothing planned"
-            options={plans.map(({ id, name }) => ({ value: String(id), label: name }))}
-          />
+          <>
+            <In.Choice
+              label="Begin with"
+              name="plan"
+              width="220px"
+              none="Nothing planned"
+              options={plans.map(({ id, name }) => ({ value: String(id), label: name }))}
+            />
+            {chosen && (
+              <Button
+                look="link"
+                isPending={forget.busy}
+                onPress={() => void forget.run({ params: { id: chosen.id } })}
+              >
+                Forget “{chosen.name}”
+              </Button>
+            )}
+          </>
         )}
         <In.Day label="Day" name="day" width="170px" />
         <In.Text label="Cost tag" name="costTag" width="130px" />

@@ -1,6 +1,6 @@
 import { type ReworkPart, type ReworkSheet, type ReworkStep, reworkRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
-import { CheckCheck, Plus, Undo2 } from "lucide-react";
+import { CheckCheck, Pencil, Plus, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -19,6 +19,7 @@ import {
   useFormat,
   useTitle,
 } from "../ui/index.ts";
+import { ChangeDialog } from "./changedialog.tsx";
 import { FinishDialog } from "./finishdialog.tsx";
 import { PartDialog, TakeDialog } from "./partdialog.tsx";
 import { PartsTable } from "./partstable.tsx";
@@ -31,7 +32,7 @@ import { reworkSentence } from "./words.ts";
 
 /** What is open over the sheet of a rework. */
 type Opened =
-  | { what: "finish" | "part" | "text" | "new step" | "plan" }
+  | { what: "finish" | "change" | "part" | "text" | "new step" | "plan" }
   | { what: "step"; step: ReworkStep }
   | { what: "take"; part: ReworkPart }
   | null;
@@ -100,6 +101,7 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
         onAdd={() => setOpened({ what: "part" })}
         onTake={(part) => setOpened({ what: "take", part })}
       />
+      {opened?.what === "change" && <ChangeDialog one={one} onClose={close} />}
       {opened?.what === "finish" && <FinishDialog one={one} onClose={close} />}
       {opened?.what === "part" && <PartDialog one={one} isText={false} onClose={close} />}
       {opened?.what === "text" && <PartDialog one={one} isText onClose={close} />}
@@ -149,6 +151,9 @@ function Steps({ one, open }: SectionProps) {
                 {one.agreed ? "Quote not agreed" : "Quote agreed"}
               </Button>
             )}
+            <Button onPress={() => open({ what: "change" })}>
+              <Pencil /> Change
+            </Button>
             <MenuButton
               label={`Add to ${one.number}`}
               items={[
@@ -169,7 +174,7 @@ function Steps({ one, open }: SectionProps) {
         {one.customer && !one.finished && paper("quote", "Quote (PDF)")}
         {one.customer && one.finished && paper("bill", "Bill (PDF)")}
         {(one.parts.length > 0 || one.steps.length > 0) && (
-          <Button look="quiet" onPress={() => open({ what: "plan" })}>
+          <Button look="link" onPress={() => open({ what: "plan" })}>
             Keep as a starting point …
           </Button>
         )}
