@@ -166,6 +166,8 @@ export const ERRORS = {
   "rework-customer-needed": at(422, () => "Choose the customer whose own it is."),
   "rework-no-customer": at(409, (p) => `${p.number} is for no customer, so there is no quote to agree.`),
   "rework-theirs-from": at(422, () => "A customer's own unit comes from the customer, not out of our stock."),
+  "day-before-rework": at(422, (p) => `The rework began on ${p.day} only.`),
+  "rework-place-needed": at(422, () => "Choose where it is."),
   "rework-theirs-back": at(422, () => "A customer's own unit goes back to the customer."),
   "rework-units-all": at(422, (p) => `Say what becomes of all ${p.count} units of ${p.number}.`),
   "rework-steps-open": at(

@@ -30,6 +30,12 @@ export const pieceCard = z
       .nullable()
       .meta({ description: "null: it was not shipped, or came back since" }),
     build: documentBrief.nullable().meta({ description: "The build that made it" }),
+    reworks: z
+      .array(documentBrief)
+      .meta({ description: "Reworks that it went through, the first one first" }),
+    was: itemBrief
+      .nullable()
+      .meta({ description: "What it was before a rework made it this item; null: the same" }),
     contents: z.array(content).meta({ description: "What is inside a unit" }),
     written: z.boolean().meta({ description: "Its contents were written down, for it was never built here" }),
     custom: z.array(customValue),

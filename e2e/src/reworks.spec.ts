@@ -58,6 +58,15 @@ test("two extractors in one rework: one back as EXT-2R, one scrapped for parts; 
   await page.getByRole("button", { name: "Mark Straighten the drum as done" }).click();
   await expect(page.getByRole("heading", { name: "2 pc Honey extractor to finish." })).toBeVisible();
 
+  // What is no number is refused at its field.
+  const price = page.getByLabel("Price of all units");
+  await price.fill("lots");
+  await price.press("Tab");
+  await expect(page.getByText(/“lots” is not a number/)).toBeVisible();
+  await price.fill("700");
+  await price.press("Enter");
+  await expect(page.getByText(/“lots” is not a number/)).toHaveCount(0);
+
   // What is overdue stands first, for who does it; its parts and steps are kept for others.
   await page.getByRole("button", { name: "Change", exact: true }).click();
   await dialog.getByRole("textbox", { name: "Due" }).fill("2026-11-20");

@@ -42,10 +42,14 @@ export async function knownOf(ctx: Reading, { item, lot, serial }: Piece): Promi
 export async function pieceCard(ctx: Reading, piece: Piece): Promise<PieceCard> {
   const { item, lot, serial } = piece;
   const known = await knownOf(ctx, piece);
-  const built = serial === "" ? [] : await builtInto(ctx, piece);
+  const reworks = serial === "" ? [] : await reworksOf(ctx, piece);
+  const was = reworks.find((own) => own.became === item && own.was !== item)?.was ?? null;
+  // What a rework made another item of is what it was built as, with what is inside.
+  const origin = was === null ? piece : { ...piece, item: was };
+  const built = serial === "" ? [] : await builtInto(ctx, origin);
   const written = serial === "" ? [] : await writtenInto(ctx, piece);
   const inside = built.length > 0 ? built : written;
-  const brief = await briefs(ctx, [item, ...inside.map((part) => part.item)]);
+  const brief = await briefs(ctx, [item, ...(was === null ? [] : [was]), ...inside.map((part) => part.item)]);
   return {
     item: brief(item),
     lot,
@@ -53,7 +57,9 @@ export async function pieceCard(ctx: Reading, piece: Piece): Promise<PieceCard> 
     ...known,
     gone: serial === "" ? "" : await goneWords(ctx, piece),
     warranty: serial === "" ? null : await warrantyOf(ctx, piece),
-    build: await buildOf(ctx, piece),
+    build: await buildOf(ctx, origin),
+    reworks: reworks.map(({ id, number }) => ({ id, number })),
+    was: was === null ? null : brief(was),
     contents: inside.map((part) => ({
       item: brief(part.item),
       quantity: part.quantity.toFixed(),
@@ -63,6 +69,19 @@ export async function pieceCard(ctx: Reading, piece: Piece): Promise<PieceCard> 
     written: built.length === 0 && written.length > 0,
     custom: (await customValuesByCode(ctx, item))({ lot, serial }),
   };
+}
+
+/** Reworks that a unit went into, or came out of, as far as they were not undone. */
+async function reworksOf(
+  ctx: Reading,
+  { item, serial }: Piece,
+): Promise<{ id: number; number: string; was: number; became: number | null }[]> {
+  return ctx.sql.all(
+    `SELECT r.id, r.number, r.item_id AS was, u.item_id AS became FROM rework_unit_head u
+       JOIN rework_head r ON r.id = u.rework_id AND r.undone_at IS NULL
+      WHERE u.serial = $serial AND u.serial <> '' AND (r.item_id = $item OR u.item_id = $item) ORDER BY r.id`,
+    { item, serial },
+  );
 }
 
 interface PartRow {

@@ -56,7 +56,7 @@ interface Leaving {
 export async function finishRework(ctx: Writing, id: number, body: FinishInput): Promise<void> {
   const rework = await openRework(ctx, id);
   if (body.day > ctx.today) throw Refusal.at("day", "day-future");
-  if (body.day < rework.day) throw Refusal.at("day", "day-before-return", { day: rework.day });
+  if (body.day < rework.day) throw Refusal.at("day", "day-before-rework", { day: rework.day });
   const [parts, steps] = [await partsOf(ctx, id), await stepsOf(ctx, id)];
   await refuseUnready(ctx, rework, parts, steps);
   const units = await leavingOf(ctx, rework, body);

@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it } from "vitest";
 import { read } from "../db/index.ts";
 import { firmId, takeIn } from "../testing/companies.ts";
 import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
-import { closeWorlds, demoWorld, fieldsOf, TODAY, type World } from "../testing/world.ts";
+import { closeWorlds, demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
 
 afterEach(closeWorlds);
 
@@ -115,6 +115,12 @@ describe("a rework of two extractors", () => {
     });
     expect(card?.gone).toBe("another item (W-1)");
     expect(await freeOf(world, "EXT-2R")).toBe("1");
+    const whole = await world.ok(routes.piece, { query: { item: restored, serial: "EX-0077" } });
+    expect([whole.was?.code, whole.reworks.map(({ number }) => number), whole.gone]).toEqual([
+      "EXT-2",
+      ["W-1"],
+      "",
+    ]);
     const prices = await read(world.store, ({ sql }) =>
       sql.all("SELECT item_id AS item, serial, price FROM serial_price", {}),
     );
@@ -174,6 +180,11 @@ describe("a rework of two extractors", () => {
     expect(fieldsOf(both.error)).toEqual(["supplier step-two-do-it"]);
     const fine = await world.call(routes.changeRework, { params: { id }, body: { price: "359.123" } });
     expect(fieldsOf(fine.error)).toEqual(["price currency-decimals"]);
+    const early = await world.call(routes.finishRework, {
+      params: { id },
+      body: { day: "2026-11-22", units: [good(1), good(2)] },
+    });
+    expect(fieldsOf(early.error)).toEqual(["day day-before-rework"]);
     const planned = await part(world, id, "BELT-X", "1", { store: "", bin: "" });
     expect(planned.toCome).toBe("4.7000");
     expect(await refused([good(1), good(2)])).toEqual(["rework-parts-planned"]);
@@ -185,6 +196,10 @@ describe("a rework of two extractors", () => {
       body: { item: await world.idOf("BELT-X"), quantity: "99", store: "Yard", bin: "Y4-A", day: TODAY },
     });
     expect(fieldsOf(tooMany.error)).toEqual(["quantity stock-short-here"]);
+    const nowhere = await world.call(routes.newRework, {
+      body: { item: await world.idOf("EXT-2"), day: TODAY, units: [{ quantity: "1" }] },
+    });
+    expect(fieldsOf(nowhere.error)).toEqual(["units.0.store rework-place-needed"]);
     const again = await world.call(routes.newRework, {
       body: { item: await world.idOf("EXT-2"), day: TODAY, units: [unit("EX-0077")] },
     });
@@ -353,6 +368,65 @@ describe("a customer's own unit", () => {
     expect(after.gone).toContain("with a customer");
     expect(await world.audit()).toEqual([]);
   });
+});
+
+it("the card and the trace of a unit tell its whole life: built, shipped, returned, reworked, shipped again", async () => {
+  const world = await demoWorld();
+  const [hive, customer] = [await world.idOf("HIVE-C"), await firmId(world, "customer", "ASHG")];
+  await takeIn(world, await world.idOf("HIVE-N"), "1", { unitCost: "148.00" });
+  const build = await world.queued("HIVE-C", "1");
+  const made = finishOf("1", { serials: ["H-1"] });
+  await world.ok(routes.finishBuild, { params: { id: build }, body: made });
+  const ship = async () => {
+    const order = await orderOf(world, [["HIVE-C", "1", "260.00"]]);
+    const only = { only: [{ item: hive, codes: ["H-1"] }] };
+    const body = shipmentOf([leaving(order.orderLines[0], "1", only)]);
+    await world.ok(routes.shipOrder, { params: { id: order.id }, body });
+  };
+  await ship();
+  const line = { item: hive, serial: "H-1", quantity: "1", credit: "200.00" };
+  const came = await world.ok(routes.newReturn, {
+    body: { customer, day: TODAY, reason: "wet", lines: [line] },
+  });
+  const returnLine = { id: came.id, line: 1 };
+  const { id } = await world.ok(routes.newRework, {
+    body: { item: hive, day: TODAY, units: [{ serial: "H-1", quantity: "1", returnLine }] },
+  });
+  await part(world, id, "BELT-X", "1");
+  expect((await finish(world, id, [good(1)])).status).toBe(200);
+  await ship();
+  const card = await world.ok(routes.piece, { query: { item: hive, serial: "H-1" } });
+  expect(card).toMatchObject({
+    build: { number: "B-1" },
+    reworks: [{ number: "W-1" }],
+    was: null,
+    warranty: { shipment: { number: "S-2" }, customer: { id: customer } },
+  });
+  expect(card.gone).toContain("with a customer");
+  expect(card.contents.map((own) => own.item.code)).toEqual(["SCL-E", "HIVE-N"]);
+  const steps = async (direction: "forward" | "backward") =>
+    (await world.ok(routes.trace, { query: { item: hive, serial: "H-1", direction } })).steps
+      .filter(({ from }) => from === 0)
+      .map((own) => [own.document, own.end]);
+  expect(await steps("forward")).toEqual([
+    ["S-1", "with a customer"],
+    ["W-1", "seen already"],
+    ["S-2", "with a customer"],
+  ]);
+  const back = await steps("backward");
+  for (const step of [
+    ["B-1", null],
+    ["R-1", "back from a customer"],
+    ["W-1", "seen already"],
+  ])
+    expect(back).toContainEqual(step);
+  // The scale that went in at the build reached the customer through all of it.
+  const scale = card.contents.find((own) => own.item.code === "SCL-E");
+  const forward = await world.ok(routes.trace, {
+    query: { item: scale?.item.id ?? 0, serial: scale?.serial ?? "" },
+  });
+  expect(forward.steps.filter(({ end }) => end === "with a customer")).toHaveLength(2);
+  expect(await world.audit()).toEqual([]);
 });
 
 it("a returned unit goes into a rework as its inspection's outcome, and is to be inspected again once that is undone", async () => {

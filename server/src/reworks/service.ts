@@ -88,6 +88,7 @@ async function checkUnits(ctx: Reading, { item, isTheirs, units }: ReworkInput):
   const { code, unit, decimals, tracking } = (await briefs(ctx, [item]))(item);
   for (const [i, { lot, serial, quantity, store, returnLine }] of units.entries()) {
     const at = (field: string) => `units.${i}.${field}`;
+    if (!isTheirs && !returnLine && store === "") throw Refusal.at(at("store"), "rework-place-needed");
     const problems: Problem[] = [];
     checkDecimals("quantity", quantity, { code: unit, decimals }, reporter(i, problems));
     refuseProblems(problems, (p) => at(p.field));

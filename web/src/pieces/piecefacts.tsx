@@ -67,6 +67,16 @@ function Known({ card, onEdit }: { card: PieceCard; onEdit: () => void }) {
             <Link to={`/builds/${build.id}`}>{build.number}</Link>
           </Fact>
         )}
+        {card.was && <Fact name="Was">{card.was.code}</Fact>}
+        {card.reworks.length > 0 && (
+          <Fact name="Reworked by">
+            {card.reworks.map(({ id, number }) => (
+              <Link key={id} to={`/reworks/${id}`}>
+                {number}{" "}
+              </Link>
+            ))}
+          </Fact>
+        )}
         {warranty && <Fact name="Warranty">{warrantyWords(warranty, format)}</Fact>}
         {warranty && (
           <Fact name="Customer">

@@ -1,11 +1,8 @@
 import { type ReworkSheet, reworkRoutes } from "@yosegi/contract";
 import { decimal, doesItPay, sum } from "@yosegi/core";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useCommand } from "../api/index.ts";
 import { AmountField, CostBar, Notice, Row, Section, Short, Sub, useFormat } from "../ui/index.ts";
-
-/** After so long without a key the price is kept. */
-const KEPT_AFTER_MS = 800;
 
 /** The price typed as a number; null while it is none. */
 const priced = (text: string) => (/^\d{1,9}(\.\d{1,4})?$/.test(text) ? text : null);
@@ -17,25 +14,22 @@ export function Paying({ one }: { one: ReworkSheet }) {
   const keep = useCommand(reworkRoutes.changeRework, () => undefined);
   const typed = priced(price);
   const isOpen = one.state !== "done" && !one.undone;
-  const isOther = typed !== null && (one.price === null || !decimal(typed).eq(decimal(one.price)));
-  useEffect(() => {
-    if (!isOpen || !isOther || typed === null) return;
-    const timer = setTimeout(
-      () =>
-        void keep.run({
-          params: { id: one.id },
-          body: {
-            due: one.due,
-            assigned: one.assigned?.id ?? null,
-            reason: one.reason,
-            costTag: one.costTag,
-            price: typed,
-          },
-        }),
-      KEPT_AFTER_MS,
-    );
-    return () => clearTimeout(timer);
-  }, [isOpen, isOther, typed, one, keep.run]);
+  // It is kept once the person leaves the field; what is no number is refused there.
+  const leave = () => {
+    const same =
+      typed === null || one.price === null ? price === (one.price ?? "") : decimal(typed).eq(one.price);
+    if (!isOpen || same) return;
+    void keep.run({
+      params: { id: one.id },
+      body: {
+        due: one.due,
+        assigned: one.assigned?.id ?? null,
+        reason: one.reason,
+        costTag: one.costTag,
+        price: price === "" ? null : price,
+      },
+    });
+  };
   const money = {
     valueIn: decimal(one.valueIn),
     soFar: decimal(one.soFar),
@@ -56,6 +50,9 @@ export function Paying({ one }: { one: ReworkSheet }) {
           width="170px"
           unit={format.settings.currency}
           isDisabled={!isOpen}
+          error={keep.errors.price}
+          onBlur={leave}
+          onKeyDown={(event) => event.key === "Enter" && leave()}
         />
         {paying && (
           <Sub as="div" role="status" style={{ alignSelf: "end" }}>
@@ -71,7 +68,7 @@ export function Paying({ one }: { one: ReworkSheet }) {
           </Sub>
         )}
       </Row>
-      {keep.refusal && <Notice>{keep.refusal.fields[0]?.message ?? keep.refusal.message}</Notice>}
+      {keep.refusal && !keep.errors.price && <Notice>{keep.refusal.message}</Notice>}
     </Section>
   );
 }

@@ -254,9 +254,7 @@ function StepWords({
         {!build && !shipment && !purchase && !returned && !takeApart && !rework && document}
       </b>{" "}
       {build && `${isBack ? "made" : "used"} ${amount}`}
-      {takeApart &&
-        end === null &&
-        (isBack ? `${amount} came out of a take-apart` : `${amount} taken apart`)}
+      {takeApart && end === null && (isBack ? `${amount} came out of a take-apart` : `${amount} taken apart`)}
       {rework && step.to !== null && `${amount} ${isBack ? "came out of a rework" : "went into a rework"}`}
       {firm && step.to === null && `${amount} ${isBack ? "from" : "to"} ${firm.name}`}
       {order && (
