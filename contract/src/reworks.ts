@@ -69,7 +69,13 @@ export const reworkBody = z.object({
     )
     .min(1, "Enter what is to be reworked.")
     .max(100, "Up to 100 units.")
-    .check(once(({ serial: s }) => s || null, "This serial number is named")),
+    .check(once(({ serial: s }) => s || null, "This serial number is named"))
+    .check(
+      once(
+        ({ returnLine }) => (returnLine ? `${returnLine.id} ${returnLine.line}` : null),
+        "This line of a return is named",
+      ),
+    ),
 });
 export type ReworkBody = z.infer<typeof reworkBody>;
 

@@ -1,6 +1,7 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   added,
+  type Day,
   type Decimal,
   isStocked,
   lost,
@@ -19,7 +20,7 @@ import {
   valuesOut,
   ZERO,
 } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { briefs, checkCurrency } from "../items/index.ts";
 import { ensureBins, loadBooks, record, storeId, undo } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
@@ -65,6 +66,7 @@ export async function finishRework(ctx: Writing, id: number, body: FinishInput):
     ...parts.flatMap(({ item_id }) => item_id ?? []),
     ...units.flatMap(({ item, typed }) => [item, ...typed.parts.map((part) => part.item)]),
   ]);
+  const known = await knownOf(ctx, rework, units);
   const spot = await reworkSpot(ctx, rework);
   const going = goingOf(rework, spot, parts, units);
   const put = await valued(ctx, rework, { going, parts, steps, units, stock });
@@ -82,14 +84,42 @@ export async function finishRework(ctx: Writing, id: number, body: FinishInput):
     movements,
     entries: entriesOf(rework, steps, parts, put),
     lots: units.flatMap(({ item, to, row, typed }) => [
-      ...(to && row.lot !== "" ? [{ item, lot: row.lot, expiry: null }] : []),
+      ...(to && row.lot !== "" ? [{ item, lot: row.lot, ...known(row) }] : []),
       ...typed.parts.flatMap((part) =>
         part.lot === "" ? [] : [{ item: part.item, lot: part.lot, expiry: null }],
       ),
     ]),
+    units: units.flatMap(({ item, to, row }) =>
+      to && row.serial !== "" ? [{ item, serial: row.serial, ...known(row) }] : [],
+    ),
     books: stock,
   });
   await writeOut(ctx, rework, body, posting.id, put);
+}
+
+interface Dates {
+  madeOn: Day | null;
+  expiry: Day | null;
+}
+
+/** When each unit was made and by when it is to be used, which another item keeps. */
+async function knownOf(
+  ctx: Reading,
+  { item_id }: ReworkTableRow,
+  units: readonly Leaving[],
+): Promise<(row: ReworkUnitRow) => Dates> {
+  const rows = await ctx.sql.all<Dates & { code: string }>(
+    `SELECT code, made_on AS madeOn, expiry FROM lot_head WHERE item_id = $item AND code IN (SELECT value FROM json_each($lots))
+      UNION ALL
+     SELECT code, made_on, expiry FROM serial_head WHERE item_id = $item AND code IN (SELECT value FROM json_each($serials))`,
+    {
+      item: item_id,
+      lots: asJson(units.map(({ row }) => row.lot)),
+      serials: asJson(units.map(({ row }) => row.serial)),
+    },
+  );
+  const byCode = new Map(rows.map(({ code, ...dates }) => [code, dates]));
+  return ({ lot, serial }) => byCode.get(serial || lot) ?? { madeOn: null, expiry: null };
 }
 
 async function refuseUnready(
@@ -181,7 +211,8 @@ function goingOf(
       ? []
       : [
           {
-            purpose: "used",
+            // What went into a customer's own unit is with them, and a trace finds it there.
+            purpose: rework.theirs === 1 ? "shipped" : "used",
             source: source(id),
             item: item_id,
             lot,
@@ -314,7 +345,7 @@ function comingOf(
       );
 }
 
-/** Steps and lines of text cost; what is scrapped is lost, and what a customer gets back goes out with it. */
+/** Steps and lines of text cost; what is scrapped is lost, and the work on a customer's own unit goes out with it. */
 function entriesOf(
   { theirs, reason }: ReworkTableRow,
   steps: readonly ReworkStepRow[],
@@ -322,14 +353,17 @@ function entriesOf(
   put: readonly Put[],
 ): PostingEntry[] {
   const all = (outcome: UnitInput["outcome"]) => put.filter(({ unit }) => unit.typed.outcome === outcome);
+  const stepCost = sum(steps.map(costOf));
+  const texts = sum(textsOf(parts).map(({ value }) => moneyFromScaled(value)));
+  const work = stepCost.plus(texts);
   return [
-    ...added("rework step", sum(steps.map(costOf)), reason),
-    ...added("rework line", sum(textsOf(parts).map(({ value }) => moneyFromScaled(value))), reason),
+    ...added("rework step", stepCost, reason),
+    ...added("rework line", texts, reason),
     ...all("scrap").flatMap(({ value, unit }) => lost("scrapped", value, unit.typed.reason)),
     ...all("parts").flatMap(({ value, recovery, unit }) =>
       lost("work put in", value.minus(recovery?.recovered ?? ZERO), unit.typed.reason),
     ),
-    ...(theirs === 1 ? lost("given back to a customer", sum(put.map(({ value }) => value)), reason) : []),
+    ...(theirs === 1 ? lost("given back to a customer", work, reason) : []),
   ];
 }
 

@@ -86,6 +86,8 @@ describe("a rework of two extractors", () => {
       await world.idOf("BRG-6"),
     ];
     const to = { store: "Yard", bin: "Y4-A" };
+    const dates = { madeOn: "2026-01-05", expiry: "2031-01-05", makerNumber: "" };
+    await world.ok(routes.changePiece, { body: { item: begun.item.id, serial: "EX-0077", ...dates } });
     const done = await finish(world, id, [
       good(1, { item: restored, price: "359.00" }),
       {
@@ -115,6 +117,9 @@ describe("a rework of two extractors", () => {
     });
     expect(card?.gone).toBe("another item (W-1)");
     expect(await freeOf(world, "EXT-2R")).toBe("1");
+    expect(await world.ok(routes.piece, { query: { item: restored, serial: "EX-0077" } })).toMatchObject(
+      dates,
+    );
     const whole = await world.ok(routes.piece, { query: { item: restored, serial: "EX-0077" } });
     expect([whole.was?.code, whole.reworks.map(({ number }) => number), whole.gone]).toEqual([
       "EXT-2",
@@ -281,7 +286,7 @@ describe("a customer's own unit", () => {
     );
     expect(entries).toEqual([
       { side: "added", what: "rework step", value: 250_000 },
-      { side: "lost", what: "given back to a customer", value: 297_000 },
+      { side: "lost", what: "given back to a customer", value: 250_000 },
     ]);
     expect(await freeOf(world, "EXT-2")).toBe(before[1]);
     for (const kind of ["job", "quote", "bill", "account"] as const) {
@@ -341,6 +346,25 @@ describe("a customer's own unit", () => {
       body: { ...theirs, customer: null, units: [{ serial: "TB-12", quantity: "1" }] },
     });
     expect(fieldsOf(nobody.error)).toEqual(["customer rework-customer-needed"]);
+  });
+
+  it("has the parts that went into it with its customer, where a trace of their lot finds them", async () => {
+    const world = await demoWorld();
+    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
+    const wax = await world.idOf("FND-D");
+    await takeIn(world, wax, "10", { lot: "L-99", store: "Yard", bin: "Y9-A" });
+    const units = [{ serial: "TB-12", quantity: "1" }];
+    const { id } = await world.ok(routes.newRework, {
+      body: { item, customer, isTheirs: true, day: TODAY, units },
+    });
+    await part(world, id, "FND-D", "2", { lot: "L-99", bin: "Y9-A" });
+    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
+    const { steps } = await world.ok(routes.trace, { query: { item: wax, lot: "L-99" } });
+    expect(steps).toMatchObject([
+      { end: "with a customer", quantity: "2", firm: { id: customer }, rework: { number: "W-1" } },
+    ]);
+    expect((await world.ok(routes.traceMessages, { body: { item: wax, lot: "L-99" } })).messages).toBe(1);
+    expect(await world.audit()).toEqual([]);
   });
 
   it("that was shipped by us keeps its warranty, and its card says what it went through", async () => {
