@@ -18,6 +18,8 @@ export function Paying({ one }: { one: ReworkSheet }) {
   const leave = () => {
     const same =
       typed === null || one.price === null ? price === (one.price ?? "") : decimal(typed).eq(one.price);
+    // Back at what is kept, nothing is wrong with it any longer.
+    if (same) keep.clear();
     if (!isOpen || same) return;
     void keep.run({
       params: { id: one.id },
