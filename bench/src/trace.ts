@@ -27,6 +27,10 @@ await change(made, 1, async (ctx) => {
       UNION ALL SELECT 'shipment', 'TS-' || i, 1, '2026-01-01', '2026-01-01T00:00:00.000Z', '' FROM n`,
     { builds: BUILDS },
   );
+  await ctx.sql.run(
+    "INSERT INTO lot (item_id, code, code_key, received) VALUES ($part, $lot, $lot, '2026-01-01')",
+    { part: PART, lot: LOT },
+  );
   const columns = `posting_id, item_id, quantity, value, from_location, from_bin, from_owner, from_owner_id, to_location, to_bin, to_owner,
                    to_owner_id, lot, serial, purpose, source, source_id, source_line, reason`;
   const gone = "1, 'A-0', 'company', 0, NULL, '', '', 0";
