@@ -325,11 +325,17 @@ export const reworkRoutes = {
   }),
   changeRework: replace("/api/reworks/:id", {
     permission: "build",
-    summary: "Change when a rework is due, who does it, and what its units are to be sold for",
+    summary: "Change when a rework is due, who does it, and what is wrong",
+    ...byId,
+    body: z.object(head),
+    ...answer,
+  }),
+  priceRework: replace("/api/reworks/:id/price", {
+    permission: "build",
+    summary: "Say what the units of a rework are to be sold for",
     ...byId,
     body: z.object({
-      ...head,
-      price: price.nullable().default(null).meta({ description: "For all units together" }),
+      price: price.nullable().meta({ description: "For all units together; null: not known" }),
     }),
     ...answer,
   }),

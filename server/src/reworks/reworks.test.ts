@@ -183,13 +183,23 @@ describe("a rework of two extractors", () => {
       body: { what: "Straighten", person: 1, supplier: await firmId(world, "supplier", "CALD") },
     });
     expect(fieldsOf(both.error)).toEqual(["supplier step-two-do-it"]);
-    const fine = await world.call(routes.changeRework, { params: { id }, body: { price: "359.123" } });
+    const fine = await world.call(routes.priceRework, { params: { id }, body: { price: "359.123" } });
     expect(fieldsOf(fine.error)).toEqual(["price currency-decimals"]);
     const early = await world.call(routes.finishRework, {
       params: { id },
       body: { day: "2026-11-22", units: [good(1), good(2)] },
     });
     expect(fieldsOf(early.error)).toEqual(["day day-before-rework"]);
+    // A price leaves what somebody else changed meanwhile, and a change leaves the price.
+    const params = { id };
+    await world.ok(routes.changeRework, { params, body: { due: TODAY, reason: "frame too", assigned: 1 } });
+    await world.ok(routes.priceRework, { params, body: { price: "700.00" } });
+    const changed = await world.ok(routes.changeRework, {
+      params,
+      body: { due: TODAY, reason: "drum only" },
+    });
+    expect([changed.due, changed.reason, changed.price]).toEqual([TODAY, "drum only", "700.0000"]);
+    expect((await world.ok(routes.priceRework, { params, body: { price: null } })).price).toBeNull();
     const planned = await part(world, id, "BELT-X", "1", { store: "", bin: "" });
     expect(planned.toCome).toBe("4.7000");
     expect(await refused([good(1), good(2)])).toEqual(["rework-parts-planned"]);

@@ -8,7 +8,7 @@ import { findReworks, findSteps } from "./list.ts";
 import { reworkPaper } from "./papers.ts";
 import { addPart, removePart, takePart } from "./parts.ts";
 import { listPlans, removePlan, savePlan } from "./plans.ts";
-import { agreeRework, changeRework, newRework, undoRework } from "./service.ts";
+import { agreeRework, changeRework, newRework, priceRework, undoRework } from "./service.ts";
 import { reworkSheet } from "./sheet.ts";
 import { addStep, changeStep, orderStep, removeStep, setSteps } from "./steps.ts";
 
@@ -37,6 +37,9 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.changeRework, (ctx, { params: { id }, body }) =>
     then(ctx, id, changeRework(ctx, id, body)),
+  );
+  serveCommand(app, store, routes.priceRework, (ctx, { params: { id }, body }) =>
+    then(ctx, id, priceRework(ctx, id, body.price)),
   );
   serveCommand(app, store, routes.addReworkPart, (ctx, { params: { id }, body }) =>
     then(ctx, id, addPart(ctx, id, body)),

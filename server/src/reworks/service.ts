@@ -1,6 +1,7 @@
 import { type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import {
   checkDecimals,
+  type Decimal,
   isStocked,
   type Movement,
   moneyToScaled,
@@ -161,25 +162,30 @@ async function write(
   return id;
 }
 
-/** Changes when a rework is due, who does it, and what its units are to be sold for. */
+/** Changes when a rework is due, who does it, and what is wrong. */
 export async function changeRework(
   ctx: Writing,
   id: number,
-  { due, assigned, reason, costTag, price }: ParsedBody<typeof routes.changeRework>,
+  { due, assigned, reason, costTag }: ParsedBody<typeof routes.changeRework>,
 ): Promise<void> {
   await openRework(ctx, id);
   await checkHead(ctx, { assigned });
-  if (price !== null) checkCurrency(ctx, "price", price);
   await ctx.model(REWORK).update(
     {
       due,
       assigned_id: assigned,
       reason,
       cost_tag: costTag,
-      price: price === null ? null : moneyToScaled(price),
     },
     { where: { id } },
   );
+}
+
+/** Says what the units of a rework are to be sold for, all together; it leaves what others change meanwhile. */
+export async function priceRework(ctx: Writing, id: number, price: Decimal | null): Promise<void> {
+  await openRework(ctx, id);
+  if (price !== null) checkCurrency(ctx, "price", price);
+  await ctx.model(REWORK).update({ price: price === null ? null : moneyToScaled(price) }, { where: { id } });
 }
 
 /** Notes that the customer agreed to what the rework costs them, or that they did not. */

@@ -35,7 +35,6 @@ export function ChangeDialog({ one, onClose }: { one: ReworkSheet; onClose: () =
         ...typed,
         due: due === "" ? null : due,
         assigned: wholeNumber(assigned),
-        price: one.price,
       })}
       done={() => sayDone(`${one.number} is changed.`)}
     >

@@ -1,5 +1,5 @@
 import { type ReworkSheet, reworkRoutes } from "@yosegi/contract";
-import { decimal, doesItPay, sum } from "@yosegi/core";
+import { decimal, doesItPay, ZERO } from "@yosegi/core";
 import { useState } from "react";
 import { useCommand } from "../api/index.ts";
 import { AmountField, CostBar, Notice, Row, Section, Short, Sub, useFormat } from "../ui/index.ts";
@@ -11,7 +11,7 @@ const priced = (text: string) => (/^\d{1,9}(\.\d{1,4})?$/.test(text) ? text : nu
 export function Paying({ one }: { one: ReworkSheet }) {
   const format = useFormat();
   const [price, setPrice] = useState(one.price ?? "");
-  const keep = useCommand(reworkRoutes.changeRework, () => undefined);
+  const keep = useCommand(reworkRoutes.priceRework, () => undefined);
   const typed = priced(price);
   const isOpen = one.state !== "done" && !one.undone;
   // It is kept once the person leaves the field; what is no number is refused there.
@@ -23,13 +23,7 @@ export function Paying({ one }: { one: ReworkSheet }) {
     if (!isOpen || same) return;
     void keep.run({
       params: { id: one.id },
-      body: {
-        due: one.due,
-        assigned: one.assigned?.id ?? null,
-        reason: one.reason,
-        costTag: one.costTag,
-        price: price === "" ? null : price,
-      },
+      body: { price: price === "" ? null : price },
     });
   };
   const money = {
@@ -37,11 +31,11 @@ export function Paying({ one }: { one: ReworkSheet }) {
     soFar: decimal(one.soFar),
     toCome: decimal(one.toCome),
   };
-  const paying = typed === null ? null : doesItPay({ ...money, price: decimal(typed) });
+  const paying = doesItPay({ ...money, price: typed === null ? ZERO : decimal(typed) });
   return (
     <Section title="Does it pay">
       <CostBar
-        of={`Cost ${format.money(sum(Object.values(money)).toFixed(4))}`}
+        of={`Cost ${format.money(paying.cost.toFixed(4))}`}
         cost={{ "value in": one.valueIn, "cost so far": one.soFar, "still to come": one.toCome }}
       />
       <Row style={{ marginTop: 10 }}>
@@ -56,7 +50,7 @@ export function Paying({ one }: { one: ReworkSheet }) {
           onBlur={leave}
           onKeyDown={(event) => event.key === "Enter" && leave()}
         />
-        {paying && (
+        {typed !== null && (
           <Sub as="div" role="status" style={{ alignSelf: "end" }}>
             {paying.margin.lt(0) ? (
               <Short>It loses {format.money(paying.margin.abs().toFixed(4))}.</Short>
