@@ -159,6 +159,10 @@ export const ERRORS = {
   "take-apart-other-build": at(422, (p) => `${p.number} did not make ${p.code}.`),
   "take-apart-none-made": at(409, (p) => `Nothing of ${p.number} is made yet.`),
   "take-apart-of-build": at(409, (p) => `Only ${p.left} ${p.unit} of ${p.number} are not taken apart yet.`),
+  "take-apart-build-says": at(
+    422,
+    () => "The build says what is inside. Choose no build to go by a parts list.",
+  ),
   "take-apart-sum": at(422, (p) => `Good, damaged and missing must add up to ${p.expected} ${p.unit}.`),
   "inspection-reworked": at(409, () => "This went into a rework. Undo the rework."),
   "rework-finished": at(409, (p) => `${p.number} is finished. Undo its finish first.`),
@@ -178,6 +182,7 @@ export const ERRORS = {
     409,
     (p) => `${p.number} has planned parts that are not taken: ${p.parts}. Take them, or remove them.`,
   ),
+  "step-removed": at(404, () => "Somebody removed this step meanwhile."),
   "rework-part-taken": at(409, () => "This part is taken already."),
   "rework-unit-unknown": at(422, (p) => `${p.number} has no unit ${p.unit}.`),
   "rework-scrap-reason": at(422, () => "Enter why it is scrapped."),

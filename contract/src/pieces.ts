@@ -4,7 +4,8 @@ import { day, figure, id, lot, quantity, ref, serial, short } from "./fields.ts"
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
 
-const content = z.object({
+/** A part that is inside a unit. */
+export const content = z.object({
   item: itemBrief,
   quantity: figure,
   lot: z.string(),

@@ -21,7 +21,9 @@ import {
   ref,
   serial,
   short,
+  version,
 } from "./fields.ts";
+import { content } from "./pieces.ts";
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
 
@@ -178,6 +180,7 @@ const stepFields = {
 
 const step = z.object({
   ...stepFields,
+  version,
   service: itemBrief.nullable(),
   purchase: documentBrief.nullable(),
   planned: costFigure,
@@ -201,6 +204,9 @@ const part = z.object({
   unit: ref.nullable(),
   step: ref.nullable(),
   charge: priceFigure,
+  substitutes: z
+    .array(z.object({ item: itemBrief, quantity: figure, free: figure }))
+    .meta({ description: "While planned: what the item's parts list allows in its place, and how much" }),
 });
 export type ReworkPart = z.infer<typeof part>;
 
@@ -251,6 +257,7 @@ export type ReworkRow = z.infer<typeof reworkRow>;
 
 export const reworkSheet = reworkRow
   .extend({
+    version,
     at: z.string().meta({ description: "Where it lies" }),
     day,
     person: z.string(),
@@ -284,6 +291,9 @@ export const heldUnit = z
     serial: z.string(),
     since: day.nullable(),
     warrantyUntil: day.nullable(),
+    contents: z
+      .array(content)
+      .meta({ description: "What is inside, as it was built or somebody wrote it down" }),
     byHand: z.boolean().meta({ description: "We never shipped it: somebody wrote it down" }),
     note: z.string(),
     reworks: z.array(documentBrief),
@@ -305,7 +315,7 @@ export const reworkRoutes = {
     summary: "Reworks, those that are open first, by their due day",
     query: z.object({
       ...pageQuery,
-      state: z.enum(["", ...REWORK_STATES]).default(""),
+      state: z.enum(["", "open", ...REWORK_STATES]).default(""),
       person: z.coerce.number().int().nonnegative().default(0).meta({ description: "0: of anybody" }),
       late: z.enum(["", "1"]).default("").meta({ description: "Only what is overdue" }),
     }),
@@ -348,9 +358,19 @@ export const reworkRoutes = {
   }),
   takeReworkPart: command("/api/reworks/:id/parts/:part/take", {
     permission: "build",
-    summary: "Take a planned part from stock",
+    summary: "Take a planned part from stock, or a substitute that the item's parts list allows",
     ...partParams,
-    body: z.object({ store, bin: bin.default(""), lot: lot.default(""), serial: serial.default(""), day }),
+    body: z.object({
+      substitute: ref
+        .nullable()
+        .default(null)
+        .meta({ description: "What is taken in its place; null: itself" }),
+      store,
+      bin: bin.default(""),
+      lot: lot.default(""),
+      serial: serial.default(""),
+      day,
+    }),
     ...answer,
   }),
   removeReworkPart: command("/api/reworks/:id/parts/:part/remove", {
@@ -416,6 +436,14 @@ export const reworkRoutes = {
     summary: "Finish a rework: each unit comes out, is scrapped, or gives its good parts",
     ...byId,
     body: outBody,
+    ...answer,
+  }),
+  finishReworkGood: command("/api/reworks/:id/finish-good", {
+    permission: "build",
+    summary:
+      "Finish a rework with all its units good: as what they were, to where they are usually kept, or back to the customer whose own they are",
+    ...byId,
+    body: z.object({ day }),
     ...answer,
   }),
   undoFinishRework: command("/api/reworks/:id/undo-finish", {

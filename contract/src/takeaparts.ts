@@ -37,6 +37,9 @@ export const takeApartBody = z.object({
     .default(null)
     .meta({ description: "The line of a return that it is taken from" }),
   build: ref.nullable().default(null).meta({ description: "The build that made it; null: not known" }),
+  revision: ref.nullable().default(null).meta({
+    description: "Where no build is known, the revision that says what is inside; null: that in force",
+  }),
   day,
   reason: note.default(""),
   costTag: short("The cost tag").default(""),
@@ -93,11 +96,18 @@ const proposedPart = z.object({
 });
 export type ProposedPart = z.infer<typeof proposedPart>;
 
+/** A revision of a parts list, by the names a person knows it by. */
+const listRevision = z.object({ id: ref, list: z.string(), number: z.int(), inForce: z.boolean() });
+
 export const takeApartProposal = z
   .object({
     item: itemBrief,
     home: z.object({ store: z.string(), bin: z.string() }).meta({ description: "Where it is usually kept" }),
     build: documentBrief.nullable().meta({ description: "The build that made it, or that was chosen" }),
+    revision: ref.nullable().meta({
+      description: "The revision that says what is inside; null: the build does",
+    }),
+    revisions: z.array(listRevision).meta({ description: "Of all lists of the product, the main one first" }),
     builds: z
       .array(documentBrief.extend({ left: figure.meta({ description: "Good units not taken apart yet" }) }))
       .meta({ description: "Builds that it may come from, the latest first" }),
@@ -128,6 +138,11 @@ export const takeApartSheet = takeApartRow
   .extend({
     from: z.string(),
     build: documentBrief.nullable(),
+    revision: z
+      .object({ list: z.string(), number: z.int() })
+      .nullable()
+      .meta({ description: "The revision that was chosen to say what is inside" }),
+    costTag: z.string(),
     return: documentBrief.nullable(),
     reason: z.string(),
     ...landing,
@@ -198,6 +213,10 @@ export const takeApartRoutes = {
       serial: z.string().max(60).default(""),
       quantity: quantity.default("1"),
       build: z.coerce.number().int().nonnegative().default(0).meta({ description: "0: found by itself" }),
+      revision: z.coerce.number().int().nonnegative().default(0).meta({
+        description:
+          "The revision that says what is inside, in place of any build; 0: the build, or that in force",
+      }),
     }),
     answer: takeApartProposal,
   }),

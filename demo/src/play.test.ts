@@ -1,8 +1,8 @@
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { addDays } from "@yosegi/core";
-import { audit, findBuilds, findOrders, read, type Store } from "@yosegi/server";
+import { addDays, decimal, sum } from "@yosegi/core";
+import { audit, findBuilds, findOrders, read, type Store, takeApartSheet } from "@yosegi/server";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { playDemo } from "./play.ts";
 
@@ -44,6 +44,19 @@ describe("the demo company", () => {
       "B-6 O-1 240",
       "B-5 O-2 3",
     ]);
+  });
+  it("shows a take-apart with damaged parts", async () => {
+    const sheet = await read(store, (ctx) => takeApartSheet(ctx, 1));
+    expect(sheet.parts.map((p) => [p.item.code, p.good, p.damaged, p.missing])).toEqual([
+      ["BOX-D", "0", "2", "0"],
+      ["FRM-A", "0", "20", "0"],
+      ["FLR-M", "0", "1", "0"],
+      ["ROOF-M", "0", "0", "1"],
+      ["CRN-B", "1", "0", "0"],
+    ]);
+    expect(decimal(sheet.valueOut)).toEqual(
+      sum([sheet.recovered, sheet.damaged, sheet.missing, sheet.workPutIn].map(decimal)),
+    );
   });
   it("tells its days from the day it is started", async () => {
     const { builds } = await read(store, (ctx) => findBuilds(ctx, ALL));

@@ -13,6 +13,8 @@ import {
   markSent,
   newReturn,
   newRework,
+  newTakeApart,
+  receive,
   receivePurchase,
   roundSheet,
   type Store,
@@ -199,6 +201,7 @@ async function yesterday(player: Player, { ines, tobias, maren }: People, frames
   await fetchFrames(player, maren, frames);
   await sendBack(player, maren);
   await repairExtractor(player, tobias);
+  await takeCrushedApart(player, tobias);
   await player.as(ines, async (ctx) => {
     await setStockTarget(ctx, {
       product: await player.idOf(ctx, "FEED-12"),
@@ -304,6 +307,70 @@ async function repairExtractor(player: Player, tobias: number): Promise<void> {
       step: null,
       charge: decimal("9.50"),
       day: ctx.today,
+    });
+  });
+}
+
+/** A hive that came back from a fair is crushed in the yard, and taken apart: its crown board is whole, its roof is gone. */
+async function takeCrushedApart(player: Player, tobias: number): Promise<void> {
+  await player.as(tobias, async (ctx) => {
+    const part = async (code: string, quantity: number, becomes: "good" | "damaged" | "missing") => {
+      const counts = { good: decimal(0), damaged: decimal(0), missing: decimal(0) };
+      const place = becomes === "good" ? { store: "Front store", bin: "08-A" } : { store: "", bin: "" };
+      const expected = decimal(quantity);
+      return {
+        ...counts,
+        [becomes]: expected,
+        ...place,
+        item: await player.idOf(ctx, code),
+        lot: "",
+        serial: "",
+        expected,
+      };
+    };
+    const hive = await player.idOf(ctx, "HIVE-N");
+    await receive(ctx, {
+      day: ctx.today,
+      reason: "Back from the fair",
+      costTag: "",
+      lines: [
+        {
+          item: hive,
+          store: "Yard",
+          bin: "Y6-A",
+          quantity: decimal(1),
+          unitCost: decimal(148),
+          costPer: "pc",
+          lot: "",
+          expiry: null,
+          madeOn: null,
+          serial: "",
+        },
+      ],
+    });
+    await newTakeApart(ctx, {
+      item: hive,
+      lot: "",
+      serial: "",
+      quantity: decimal(1),
+      store: "Yard",
+      bin: "Y6-A",
+      returnLine: null,
+      build: null,
+      revision: null,
+      day: ctx.today,
+      reason: "Crushed by a lorry in the yard",
+      costTag: "",
+      work: await player.idOf(ctx, "LAB-B"),
+      minutes: decimal(20),
+      charge: false,
+      parts: [
+        await part("BOX-D", 2, "damaged"),
+        await part("FRM-A", 20, "damaged"),
+        await part("FLR-M", 1, "damaged"),
+        await part("ROOF-M", 1, "missing"),
+        await part("CRN-B", 1, "good"),
+      ],
     });
   });
 }

@@ -15,6 +15,7 @@ const SCREENS = [
   ["take-aparts", "/take-aparts"],
   ["a rework", "/reworks/1"],
   ["the steps of reworks", "/reworks/steps"],
+  ["several reworks at once", "/reworks/several"],
   ["builds", "/builds"],
   ["a build", "/builds/2"],
   ["a finished build", "/builds/3"],
@@ -211,7 +212,7 @@ test("dialogs fit at 360 px", async ({ page }) => {
     ["/builds/7", "Change"],
     ["/buying/1", "Receive"],
     ["/customers/8", "Change"],
-    ["/take-aparts", "Take apart"],
+    ["/take-aparts", "New"],
   ] as const) {
     await page.goto(path);
     await page.getByRole("button", { name: button, exact: true }).click();

@@ -59,7 +59,7 @@ test("from an empty shelf to a promise: checked, ordered, received in part, queu
   await page.getByLabel("Received (LBL-F)").fill("300");
   await page.getByLabel("Price of LBL-F").fill("0.13");
   await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
-  await expect(page.getByRole("heading", { name: "Received as RC-2" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Received as RC-3" })).toBeVisible();
   await expect(page.getByRole("definition").filter({ hasText: "part received" })).toBeVisible();
   expect((await cells(page, "Ordered", "LBL-F"))[3]).toBe("300 pc");
   await check(page, "FEED-12", "40");
@@ -198,7 +198,7 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await expect(page.getByText("The lots of HON-B add up to 49, not to 50.").first()).toBeVisible();
   await page.getByLabel("Quantity in lot 2").fill("20");
   await page.getByRole("dialog").getByRole("button", { name: "Receive", exact: true }).click();
-  const received = page.getByRole("table", { name: "Received as RC-2" });
+  const received = page.getByRole("table", { name: "Received as RC-3" });
   await expect(received).toContainText("HB-30");
 
   // The bill has another price: what is in stock takes it, and the receipt says it.
@@ -215,7 +215,7 @@ test("a purchase order by hand, found by its number, with lots taken in", async 
   await expect(page.getByText("€7.50 is the agreed price of HON-B now.")).toBeVisible();
   await page.getByRole("link", { name: "Stock", exact: true }).click();
   const movements = page.getByRole("table", { name: "Movements" });
-  await expect(movements.getByRole("row").filter({ hasText: "+30.000" })).toContainText("RC-2");
+  await expect(movements.getByRole("row").filter({ hasText: "+30.000" })).toContainText("RC-3");
   await expect(movements.getByRole("row").filter({ hasText: "value only" })).toContainText("K-1");
 });
 

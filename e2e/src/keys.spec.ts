@@ -167,14 +167,14 @@ test("an answer lost on the way: pressed again, it is recorded once", async ({ p
     dialog.getByText("Can't reach the server. We don't know yet whether this was saved"),
   ).toBeVisible();
   await dialog.getByRole("button", { name: "Receive", exact: true }).click();
-  await expect(page.getByText("10 pc of CAN-12 received as RC-2.")).toBeVisible();
+  await expect(page.getByText("10 pc of CAN-12 received as RC-3.")).toBeVisible();
   await expect(
     page
       .getByRole("definition")
       .filter({ hasText: /^50 pc$/ })
       .first(),
   ).toBeVisible();
-  await page.goto("/stock?document=RC-2");
+  await page.goto("/stock?document=RC-3");
   await expect(page.getByText("1 movement, latest first.")).toBeVisible();
 });
 

@@ -166,7 +166,7 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   for (const words of ["W-2", "TB-14", "Cut another gear", "38.00", "9.50", "47.50"])
     expect(text).toContain(words);
   await page.goto("/customers/8");
-  expect((await cells(page, "Units they have", "TB-14")).at(3)).toBe("W-2");
+  expect((await cells(page, "Units they have", "TB-14")).at(4)).toBe("W-2");
 
   // Undone: it is here again, and then with them as before.
   await page.goto("/reworks/2");
@@ -175,4 +175,29 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   await page.getByRole("button", { name: "Undo …" }).click();
   await page.getByRole("button", { name: "Undo rework" }).click();
   await expect(page.getByRole("heading", { name: /is undone\.$/ })).toBeVisible();
+});
+
+test("several reworks are finished together; what can't be says why and stays selected", async ({ page }) => {
+  const [extractor = 0, hive = 0] = await idsOf(page, "EXT-2", "HIVE-N");
+  for (const [item, unit] of [
+    [extractor, { serial: "EX-0077", bin: "Y5-A" }],
+    [hive, { bin: "Y6-A" }],
+  ] as const) {
+    const units = [{ quantity: "1", store: "Yard", ...unit }];
+    await api(page, "/api/reworks", { item, day: "2026-11-23", units });
+  }
+  await page.goto("/reworks");
+  await page.getByRole("button", { name: "More to do with reworks" }).click();
+  await page.getByRole("menuitem", { name: "Finish several …" }).click();
+  const finish = page.getByRole("button", { name: /^Finish \d rework/ });
+  await expect(finish).toBeDisabled();
+  for (const number of ["W-1", "W-2", "W-3"])
+    await page.getByRole("checkbox", { name: number }).check({ force: true });
+  await finish.click();
+  const said = page.getByRole("status").filter({ hasText: "W-1" });
+  await expect(said).toContainText("W-1 has steps that are not done: Cut a new gear");
+  await expect(said).toContainText("W-2: finished.");
+  await expect(said).toContainText("W-3: finished.");
+  await expect(finish).toHaveText("Finish 1 rework as good");
+  await expect(page.getByRole("row").filter({ hasText: "W-2" })).toHaveCount(0);
 });

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { packOrder, pick, scan } from "./steps.ts";
+import { api, idsOf, packOrder, pick, scan } from "./steps.ts";
 
 const FOLDER = fileURLToPath(new URL("../../docs/screenshots/", import.meta.url));
 
@@ -47,13 +47,51 @@ async function moveByScan(page: Page): Promise<void> {
 
 /** A hive is about to be taken apart, with two frames that are damaged. */
 async function takeHiveApart(page: Page): Promise<void> {
-  await expect(page.getByRole("heading", { name: "No take-aparts yet" })).toBeVisible();
+  await expect(page.getByRole("link", { name: /T-1/ })).toBeVisible();
   await page.keyboard.press("n");
   const dialog = page.getByRole("dialog");
   await pick(dialog.getByRole("combobox", { name: "Product" }), "HIVE-N");
   await dialog.getByLabel("Good of FRM-A").fill("18");
   await dialog.getByLabel("Damaged of FRM-A").fill("2");
   await expect(dialog.getByText(/^damaged €[1-9]/)).toBeVisible();
+}
+
+/** Belts that tore go back to their supplier. */
+async function sendBelts(page: Page): Promise<void> {
+  const [belt = 0, bearing = 0] = await idsOf(page, "BELT-X", "BRG-6");
+  const lines = [
+    { item: belt, quantity: "2", store: "Yard", bin: "Y4-A" },
+    { item: bearing, quantity: "1", store: "Yard", bin: "Y4-A" },
+  ];
+  const { id } = await api<{ id: number }>(page, "/api/supplier-returns", {
+    supplier: 3,
+    day: "2026-11-23",
+    reason: "Belts tear at the seam",
+    credit: "12.50",
+    lines,
+  });
+  await page.goto(`/supplier-returns/${id}`);
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+}
+
+/** A second rework has steps of its own, one of them overdue. */
+async function addSteps(page: Page): Promise<void> {
+  const [extractor = 0] = await idsOf(page, "EXT-2");
+  const units = [{ serial: "EX-0077", quantity: "1", store: "Yard", bin: "Y5-A" }];
+  const { id } = await api<{ id: number }>(page, "/api/reworks", {
+    item: extractor,
+    day: "2026-11-23",
+    units,
+  });
+  for (const step of [
+    { what: "Beat the frame straight", person: 2, due: "2026-11-22" },
+    { what: "Paint the legs", person: 3, due: "2026-11-24", hour: "14:30", state: "under way" },
+    { what: "Polish the tap" },
+  ])
+    await api(page, `/api/reworks/${id}/steps`, step);
+  await page.reload();
+  await page.getByRole("checkbox", { name: "Beat the frame straight" }).check({ force: true });
+  await expect(page.getByRole("button", { name: "Mark as done" })).toBeEnabled();
 }
 
 /** Ships an order that is ready, and opens the sheet of its shipment. */
@@ -95,16 +133,16 @@ const VIEWS: View[] = [
   { name: "round", path: "/pick", phone: true, before: walkRound },
   { name: "return", path: "/returns/1" },
   { name: "take-apart", path: "/take-aparts", before: takeHiveApart },
-  { name: "purchase", path: "/buying/1" },
+  { name: "supplier-return", path: "/supplier-returns", before: sendBelts },
   { name: "reorder", path: "/reorder" },
   { name: "build", path: "/check?want=38%3B20", before: typeFinish },
   { name: "move", path: "/stock/book", before: moveByScan },
   { name: "today", path: "/today" },
-  { name: "calendar", path: "/builds/calendar" },
   { name: "order", path: "/orders/2" },
   { name: "catalog", path: "/catalog" },
   { name: "parts-list", path: "/catalog/38/parts-list" },
   { name: "rework", path: "/reworks/1" },
+  { name: "rework-steps", path: "/reworks/steps", before: addSteps },
   { name: "trace", path: "/trace?item=22&lot=HB-22" },
   { name: "shipment", path: "/orders/3", before: shipWhole },
   { name: "count", path: "/stock/counts", before: countBin },

@@ -36,7 +36,7 @@ test("from another device, by plain http, too", async ({ page, baseURL }) => {
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Quantity").fill("10");
   await dialog.getByRole("button", { name: "Receive", exact: true }).click();
-  await expect(page.getByText("10 pc of CAN-12 received as RC-2.")).toBeVisible();
+  await expect(page.getByText("10 pc of CAN-12 received as RC-3.")).toBeVisible();
 });
 
 test("an order of nothing for nobody says so at its fields, which get the focus", async ({ page }) => {
@@ -252,6 +252,8 @@ test("long forms keep what was typed, however they are left", async ({ page }) =
   await page.goto("/catalog/37/parts-list");
   await page.getByLabel("Quantity of part 1", { exact: true }).fill("7");
   await page.getByRole("link", { name: "Stock", exact: true }).click();
+  // Back leads to the list only once it was left.
+  await expect(page).toHaveURL(/\/stock/);
   await page.goBack();
   await expect(page.getByLabel("Quantity of part 1", { exact: true })).toHaveValue("7");
   await page.getByRole("button", { name: "Discard changes" }).click();

@@ -22,5 +22,6 @@ export { addPart, addStep, newRework } from "./reworks/index.ts";
 export { shipOrder } from "./shipping/index.ts";
 export * from "./stock/index.ts";
 export { openStore } from "./store.ts";
+export { newTakeApart, takeApartSheet } from "./takeaparts/index.ts";
 export { today } from "./today/index.ts";
 export { trace } from "./trace/index.ts";

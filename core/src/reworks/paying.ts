@@ -31,6 +31,12 @@ export function doesItPay({ valueIn, soFar, toCome, price }: ReworkMoney): Payin
   };
 }
 
-/** One price for several units, shared out by what each costs, so that each pays alike; equally where none costs anything. */
-export const sharePriceByCost = (price: Decimal, costs: readonly Decimal[], decimals: number): Decimal[] =>
-  split(price, costs.every((cost) => cost.eq(0)) ? costs.map(() => ONE) : costs, decimals);
+/** One price for several units, shared out by what each costs, so that each pays alike; equally where none costs anything. null: not known. */
+export const sharePriceByCost = (
+  price: Decimal | null,
+  costs: readonly Decimal[],
+  decimals: number,
+): (Decimal | null)[] =>
+  price === null
+    ? costs.map(() => null)
+    : split(price, costs.every((cost) => cost.eq(0)) ? costs.map(() => ONE) : costs, decimals);

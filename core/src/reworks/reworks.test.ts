@@ -10,7 +10,8 @@ const unit = (valueIn: string, quantity = "1") => ({
   quantity: decimal(quantity),
 });
 const cost = (value: string, of: number | null = null) => ({ unit: of, value: decimal(value) });
-const texts = (values: readonly { toFixed: () => string }[]) => values.map((value) => value.toFixed());
+const texts = (values: readonly ({ toFixed: () => string } | null)[]) =>
+  values.map((value) => value?.toFixed() ?? null);
 
 describe("what units carry when they come out", () => {
   it("is what they carried, what was for one alone, and their share of what was for all", () => {
@@ -71,6 +72,7 @@ describe("whether it pays", () => {
       "292.17",
     ]);
     expect(texts(sharePriceByCost(decimal(100), [ZERO, ZERO, ZERO], 2))).toEqual(["33.34", "33.33", "33.33"]);
+    expect(sharePriceByCost(null, [ZERO, ZERO], 2)).toEqual([null, null]);
   });
 });
 

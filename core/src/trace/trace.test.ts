@@ -5,12 +5,17 @@ const piece = (item: number, serial: string, lot = "") => ({ item, lot, serial }
 
 describe("what went into what", () => {
   const known = [
-    { posting: 7, item: 9, serial: "H-1", part: 3, partSerial: "S-1" },
-    { posting: 7, item: 9, serial: "H-2", part: 3, partSerial: "S-2" },
+    { posting: 7, ...piece(9, "H-1"), part: piece(3, "S-1") },
+    { posting: 7, ...piece(9, "H-2"), part: piece(3, "S-2") },
+    { posting: 7, ...piece(9, "H-2"), part: piece(5, "", "L-9") },
   ];
   it("is by number where the parts of a unit are known", () => {
     expect(wentInto(piece(3, "S-1"), piece(9, "H-1"), 7, known)).toBe(true);
     expect(wentInto(piece(3, "S-1"), piece(9, "H-2"), 7, known)).toBe(false);
+  });
+  it("is one unit for a lot that a rework took for that one", () => {
+    expect(wentInto(piece(5, "", "L-9"), piece(9, "H-2"), 7, known)).toBe(true);
+    expect(wentInto(piece(5, "", "L-9"), piece(9, "H-1"), 7, known)).toBe(false);
   });
   it("is each good unit of the finish for a lot, and for what is not known", () => {
     expect(wentInto(piece(4, "", "L-17"), piece(9, "H-2"), 7, known)).toBe(true);

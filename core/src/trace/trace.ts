@@ -24,6 +24,9 @@ export interface TracePiece {
 
 export const pieceKey = ({ item, lot, serial }: TracePiece): string => JSON.stringify([item, lot, serial]);
 
+const isSame = (a: TracePiece, b: TracePiece): boolean =>
+  a.item === b.item && a.lot === b.lot && a.serial === b.serial;
+
 export const isTracked = ({ lot, serial }: TracePiece): boolean => lot !== "" || serial !== "";
 
 /** What a trace goes on to within a posting: from what went in to what arrived, and from what came out to what left. */
@@ -60,18 +63,15 @@ export function endOf(purpose: Purpose): TraceEnd | null {
   }
 }
 
-/** Which numbered parts are known to be in which units of one finish, or came out of which by a rework. */
-export interface UnitPart {
+/** Which parts are known to be in which units of one finish, or went into or came out of which by a rework. */
+export interface UnitPart extends TracePiece {
   posting: number;
-  item: number;
-  serial: string;
-  part: number;
-  partSerial: string;
+  part: TracePiece;
 }
 
 /**
- * Whether a part went into a unit of a finish: where it is known of a numbered part, only there; a lot, and what is not known, went into
- * each good unit of that finish (docs/rules.md § 14).
+ * Whether a part went into a unit of a finish or a rework: where that is known of it, only there; what is not known went into each good
+ * unit (docs/rules.md § 14).
  */
 export function wentInto(
   part: TracePiece,
@@ -79,9 +79,6 @@ export function wentInto(
   posting: number,
   known: readonly UnitPart[],
 ): boolean {
-  if (part.serial === "") return true;
-  const units = known.filter(
-    (own) => own.posting === posting && own.part === part.item && own.partSerial === part.serial,
-  );
-  return units.length === 0 || units.some((own) => own.item === unit.item && own.serial === unit.serial);
+  const units = known.filter((own) => own.posting === posting && isSame(own.part, part));
+  return units.length === 0 || units.some((own) => isSame(own, unit));
 }

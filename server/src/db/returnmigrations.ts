@@ -1,5 +1,6 @@
 import { day, scaled, scaledOrNull, signed, text } from "./columns.ts";
 import type { Migration } from "./migration.ts";
+import { versionTrigger } from "./whochanged.ts";
 
 /** The steps that returns came with, after those of `pickingMigrations`; one that has shipped is never changed. */
 export const returnMigrations: readonly Migration[] = [
@@ -129,5 +130,25 @@ CREATE TABLE rework_plan_step (
   plan_id INTEGER NOT NULL REFERENCES rework_plan (id), line INTEGER NOT NULL, what TEXT NOT NULL, person_id INTEGER REFERENCES person (id),
   supplier_id INTEGER REFERENCES firm (id), service_id INTEGER REFERENCES item (id), planned ${scaled("planned")}, PRIMARY KEY (plan_id, line)
 ) STRICT, WITHOUT ROWID;`,
+  },
+  {
+    // Two who change one rework, or one step of it, don't overwrite each other; an undone finish gives back the price that was.
+    name: "0048-rework-versions",
+    sql: `
+ALTER TABLE rework_unit ADD COLUMN price_before INTEGER;
+CREATE INDEX rework_by_out ON rework (out_posting_id);${["rework", "rework_step"]
+      .map(
+        (table) => `
+ALTER TABLE ${table} ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
+ALTER TABLE ${table} ADD COLUMN changed_by INTEGER REFERENCES person (id);
+ALTER TABLE ${table} ADD COLUMN changed_at TEXT;
+${versionTrigger(table)}`,
+      )
+      .join("")}`,
+  },
+  {
+    // Which list or revision says what was inside, where no build does.
+    name: "0049-take-apart-revision",
+    sql: "ALTER TABLE take_apart ADD COLUMN revision_id INTEGER REFERENCES revision (id) ON DELETE SET NULL;",
   },
 ];

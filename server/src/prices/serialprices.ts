@@ -21,6 +21,15 @@ export async function pricedSerials(ctx: Reading, items: Iterable<number>): Prom
   return rows.map(({ price, ...row }) => ({ ...row, price: moneyFromScaled(price) }));
 }
 
+/** The price of its own that one unit has; null without one. */
+export async function serialPrice(ctx: Reading, item: number, serial: string): Promise<Decimal | null> {
+  const row = await ctx.sql.one<{ price: number }>(
+    "SELECT price FROM serial_price WHERE item_id = $item AND serial = $serial",
+    { item, serial },
+  );
+  return row ? moneyFromScaled(row.price) : null;
+}
+
 /** Gives one unit a price of its own, as after a rework; null takes it away. */
 export async function setSerialPrice(
   ctx: Writing,

@@ -24,7 +24,7 @@ import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { briefs, checkCurrency } from "../items/index.ts";
 import { ensureBins, loadBooks, record, storeId, undo } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
-import { setSerialPrice } from "../prices/index.ts";
+import { serialPrice, setSerialPrice } from "../prices/index.ts";
 import { refuseTracking } from "../stock/index.ts";
 import { recoveryBy } from "../takeaparts/index.ts";
 import { openRework, partsOf, reworkById, reworkSpot, stepsOf, unitOwner, unitsOf } from "./rows.ts";
@@ -38,7 +38,7 @@ import {
   type ReworkUnitRow,
 } from "./tables.ts";
 
-type FinishInput = ParsedBody<typeof routes.finishRework>;
+export type FinishInput = ParsedBody<typeof routes.finishRework>;
 type UnitInput = FinishInput["units"][number];
 
 /** A unit with what becomes of it. */
@@ -413,9 +413,18 @@ async function writeOut(
     ),
   );
   if (theirs === 1) return;
-  for (const { unit } of put)
-    if (unit.to && unit.row.serial !== "" && unit.typed.price !== null)
-      await setSerialPrice(ctx, unit.item, unit.row.serial, unit.typed.price);
+  for (const { unit } of put) {
+    const { row, item, to, typed } = unit;
+    if (!to || row.serial === "" || typed.price === null) continue;
+    const before = await serialPrice(ctx, item, row.serial);
+    await setSerialPrice(ctx, item, row.serial, typed.price);
+    await ctx
+      .model(REWORK_UNIT)
+      .update(
+        { price_before: before === null ? null : moneyToScaled(before) },
+        { where: { rework_id: id, unit: row.unit } },
+      );
+  }
 }
 
 /** Undoes the finish, exactly mirrored: units and parts lie with the rework again. */
@@ -423,8 +432,18 @@ export async function undoFinish(ctx: Writing, id: number): Promise<void> {
   const { number, out_posting_id, undone_at } = await reworkById(ctx, id);
   if (undone_at !== null) throw new Refusal("document-undone", { document: number });
   if (out_posting_id === null) throw new Refusal("rework-not-finished", { number });
-  for (const { item_id, serial, price } of await unitsOf(ctx, id))
-    if (item_id !== null && price !== null) await setSerialPrice(ctx, item_id, serial, null);
+  for (const { item_id, serial, price, price_before } of await unitsOf(ctx, id)) {
+    if (item_id === null || serial === "" || price === null) continue;
+    // A price that somebody has set since stays.
+    const now = await serialPrice(ctx, item_id, serial);
+    if (now?.eq(moneyFromScaled(price)))
+      await setSerialPrice(
+        ctx,
+        item_id,
+        serial,
+        price_before === null ? null : moneyFromScaled(price_before),
+      );
+  }
   await undo(ctx, { kind: "rework", document: number, reason: "", undoes: out_posting_id });
   const none = { out_posting_id: null, out_day: null, out_by: null, out_at: null };
   await ctx.model(REWORK).update(none, { where: { id } });
@@ -437,6 +456,7 @@ export async function undoFinish(ctx: Writing, id: number): Promise<void> {
       out_bin: "",
       reason: "",
       price: null,
+      price_before: null,
       value_out: 0,
     },
     { where: { rework_id: id } },

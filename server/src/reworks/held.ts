@@ -1,9 +1,10 @@
 import { type AnswerOf, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
-import { addMonths, type Day } from "@yosegi/core";
-import { asJson, type Reading, type Writing } from "../db/index.ts";
+import type { Day } from "@yosegi/core";
+import type { Reading, Writing } from "../db/index.ts";
 import { refuseFirm } from "../firms/index.ts";
 import { briefs } from "../items/index.ts";
 import { serialsElsewhere } from "../ledger/index.ts";
+import { contentsOf, insideOf, reworksOf, warrantiesOf } from "../pieces/index.ts";
 import { refuseTracking } from "../stock/index.ts";
 import { REGISTERED_UNIT } from "./tables.ts";
 
@@ -11,7 +12,6 @@ interface HeldRow {
   item: number;
   serial: string;
   day: Day | null;
-  months: number | null;
   by_hand: number;
   note: string;
 }
@@ -25,38 +25,35 @@ const LISTED = 500;
  */
 export async function heldUnits(ctx: Reading, customer: number): Promise<AnswerOf<typeof routes.heldUnits>> {
   const rows = await ctx.sql.all<HeldRow>(
-    `SELECT s.item_id AS item, s.serial, o.day, CASE WHEN h.id IS NULL THEN NULL ELSE i.warranty_months END AS months, 0 AS by_hand, '' AS note
-       FROM serial_state s JOIN posting_head o ON o.id = s.posting_id JOIN item_head i ON i.id = s.item_id
+    `SELECT s.item_id AS item, s.serial, o.day, 0 AS by_hand, '' AS note
+       FROM serial_state s JOIN posting_head o ON o.id = s.posting_id
        LEFT JOIN shipment_head h ON h.posting_id = s.posting_id LEFT JOIN order_head d ON d.id = h.order_id
        LEFT JOIN rework_out w ON w.posting_id = s.posting_id
       WHERE s.purpose = 'shipped' AND (d.customer_id = $customer OR w.customer_id = $customer)
       UNION ALL
-     SELECT u.item_id, u.serial, u.since, NULL, 1, u.note FROM registered_unit u
+     SELECT u.item_id, u.serial, u.since, 1, u.note FROM registered_unit u
       WHERE u.customer_id = $customer
         AND NOT EXISTS (SELECT 1 FROM serial_state s WHERE s.item_id = u.item_id AND s.serial = u.serial)
       ORDER BY 3 DESC, 1, 2 LIMIT $listed`,
     { customer, listed: LISTED },
   );
-  const reworks = await ctx.sql.all<{ id: number; number: string; item: number; serial: string }>(
-    `SELECT DISTINCT r.id, r.number, r.item_id AS item, u.serial FROM json_each($serials) k
-       JOIN rework_unit u ON u.serial = k.value JOIN rework r ON r.id = u.rework_id AND r.undone_at IS NULL ORDER BY r.id`,
-    { serials: asJson(rows.map(({ serial }) => serial)) },
-  );
+  const reworks = await reworksOf(ctx, rows);
+  const inside = await insideOf(ctx, rows, reworks);
+  const warranty = await warrantiesOf(ctx, rows);
   const brief = await briefs(
     ctx,
-    rows.map(({ item }) => item),
+    rows.flatMap((unit) => [unit.item, ...inside(unit).parts.map((part) => part.item)]),
   );
   return {
-    units: rows.map(({ item, serial, day, months, by_hand, note }) => ({
-      item: brief(item),
-      serial,
+    units: rows.map(({ by_hand, day, note, ...unit }) => ({
+      item: brief(unit.item),
+      serial: unit.serial,
       since: day,
-      warrantyUntil: months === null || day === null ? null : addMonths(day, months),
+      warrantyUntil: warranty(unit)?.until ?? null,
+      contents: contentsOf(inside(unit).parts, brief),
       byHand: by_hand === 1,
       note,
-      reworks: reworks.flatMap((own) =>
-        own.item === item && own.serial === serial ? [{ id: own.id, number: own.number }] : [],
-      ),
+      reworks: reworks(unit).map(({ id, number }) => ({ id, number })),
     })),
   };
 }

@@ -36,6 +36,7 @@ const STEPS = "SELECT 1 FROM rework_step s WHERE s.rework_id = r.id";
 /** The same as `reworkState` of the core, to narrow a list by. */
 const IN_STATE = {
   "": "1",
+  open: OPEN,
   done: "r.out_at IS NOT NULL",
   "to finish": `${OPEN} AND EXISTS (${STEPS}) AND NOT EXISTS (${STEPS} AND s.state <> 'done')`,
   "under way": `${OPEN} AND EXISTS (${STEPS} AND s.state <> 'done') AND EXISTS (${STEPS} AND s.state <> 'waiting')`,

@@ -10,18 +10,21 @@ import {
   quantityToScaled,
   reporter,
   reworkOwner,
+  type Substitute,
+  substituteFor,
   ZERO,
 } from "@yosegi/core";
-import type { Writing } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import { briefs, checkCurrency } from "../items/index.ts";
 import { loadBooks, record, undo } from "../ledger/index.ts";
+import { loadLists } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { checkLines, refuseTracking } from "../stock/index.ts";
-import { openRework, reworkSpot, unitsOf } from "./rows.ts";
+import { changingRework, reworkSpot, unitsOf } from "./rows.ts";
 import { REWORK_PART, REWORK_STEP, type ReworkPartRow, type ReworkTableRow } from "./tables.ts";
 
 type PartInput = ParsedBody<typeof routes.addReworkPart>;
-type Place = ParsedBody<typeof routes.takeReworkPart>;
+type Place = Omit<ParsedBody<typeof routes.takeReworkPart>, "substitute">;
 
 /** Refuses a unit that the rework does not have; null is all of them. */
 export async function checkUnit(
@@ -35,7 +38,7 @@ export async function checkUnit(
 
 /** Adds a part to a rework, taken from a bin or planned, or a line of text with an amount. */
 export async function addPart(ctx: Writing, id: number, body: PartInput): Promise<void> {
-  const rework = await openRework(ctx, id);
+  const rework = await changingRework(ctx, id);
   await checkUnit(ctx, rework, body.unit);
   if (body.charge !== null) checkCurrency(ctx, "charge", body.charge);
   if (
@@ -78,12 +81,36 @@ async function partById(ctx: Writing, id: number, part: number): Promise<ReworkP
   return row.get({ plain: true });
 }
 
-/** Takes a planned part from a bin. */
-export async function takePart(ctx: Writing, id: number, part: number, place: Place): Promise<void> {
-  const rework = await openRework(ctx, id);
-  const { item_id, posting_id, quantity } = await partById(ctx, id, part);
+/** Takes a planned part from a bin, or so much of a substitute that the item's parts list allows in its place. */
+export async function takePart(
+  ctx: Writing,
+  id: number,
+  part: number,
+  { substitute, ...place }: ParsedBody<typeof routes.takeReworkPart>,
+): Promise<void> {
+  const rework = await changingRework(ctx, id);
+  const { item_id, posting_id, quantity: stored } = await partById(ctx, id, part);
   if (item_id === null || posting_id !== null) throw new Refusal("rework-part-taken");
-  await take(ctx, rework, part, item_id, quantityFromScaled(quantity), place);
+  const quantity = quantityFromScaled(stored);
+  if (substitute === null) return take(ctx, rework, part, item_id, quantity, place);
+  const brief = await briefs(ctx, [item_id, substitute]);
+  const { code, decimals } = brief(substitute);
+  const allowed = (await substitutesIn(ctx, rework.item_id))(item_id).find(({ item }) => item === substitute);
+  if (!allowed) throw Refusal.at("substitute", "not-substitute", { by: code, part: brief(item_id).code });
+  const taken = substituteFor(quantity, allowed.quantity, decimals);
+  await ctx
+    .model(REWORK_PART)
+    .update({ item_id: substitute, quantity: quantityToScaled(taken) }, { where: { id: part } });
+  await take(ctx, rework, part, substitute, taken, place);
+}
+
+/** What the parts list in force of an item allows in the place of each of its parts. */
+export async function substitutesIn(
+  ctx: Reading,
+  item: number,
+): Promise<(part: number) => readonly Substitute[]> {
+  const lines = (await loadLists(ctx, [item])).get(item)?.lines ?? [];
+  return (part) => lines.find((line) => line.item === part)?.substitutes ?? [];
 }
 
 /** The part comes to lie with the rework, at what it carries. */
@@ -137,7 +164,7 @@ async function take(
 
 /** Removes a part or a line of text; what was taken goes back to where it came from. */
 export async function removePart(ctx: Writing, id: number, part: number): Promise<void> {
-  const { number } = await openRework(ctx, id);
+  const { number } = await changingRework(ctx, id);
   const { posting_id } = await partById(ctx, id, part);
   if (posting_id !== null)
     await undo(ctx, { kind: "rework", document: number, reason: "", undoes: posting_id });

@@ -198,7 +198,7 @@ describe("a rework of two extractors", () => {
       params,
       body: { due: TODAY, reason: "drum only" },
     });
-    expect([changed.due, changed.reason, changed.price]).toEqual([TODAY, "drum only", "700.0000"]);
+    expect([changed.due, changed.reason, changed.price]).toEqual([TODAY, "drum only", "700.00"]);
     expect((await world.ok(routes.priceRework, { params, body: { price: null } })).price).toBeNull();
     const planned = await part(world, id, "BELT-X", "1", { store: "", bin: "" });
     expect(planned.toCome).toBe("4.7000");
@@ -221,6 +221,112 @@ describe("a rework of two extractors", () => {
     expect(fieldsOf(again.error)).toEqual(["units.0.quantity stock-short-here"]);
   });
 
+  it("has a lot that was for one unit in that one only, and a scrapped unit's in none", async () => {
+    const world = await demoWorld();
+    const { id } = await twoExtractors(world);
+    const [honey, syrup] = [await world.idOf("HON-B"), await world.idOf("SYR-72")];
+    await part(world, id, "HON-B", "0.1", { unit: 1, lot: "HB-22", bin: "Y2-A" });
+    await part(world, id, "SYR-72", "0.1", { unit: 2, lot: "HS-118", bin: "Y1-A" });
+    await finish(world, id, [good(1), { unit: 2, outcome: "scrap", reason: "frame broken" }]);
+    const forward = async (item: number, lot: string) => {
+      const { pieces } = await world.ok(routes.trace, { query: { item, lot } });
+      return pieces.map((own) => `${own.item.code} ${own.serial || own.lot}`);
+    };
+    expect(await forward(honey, "HB-22")).toEqual(["HON-B HB-22", "EXT-2 EX-0077"]);
+    expect(await forward(syrup, "HS-118")).toEqual(["SYR-72 HS-118"]);
+  });
+
+  it("tells who comes second that somebody changed it, or its step, meanwhile", async () => {
+    const world = await demoWorld();
+    const { id, version } = await twoExtractors(world);
+    const params = { id };
+    const { steps } = await step(world, id);
+    const body = { reason: "drum and frame" };
+    expect((await world.call(routes.changeRework, { params, body, version })).error?.code).toBe("stale");
+    const now = (await world.ok(routes.rework, { params })).version;
+    expect((await world.call(routes.changeRework, { params, body, version: now })).status).toBe(200);
+    const of = { params: { id, step: steps[0]?.id ?? 0 }, version: steps[0]?.version ?? 0 };
+    const what = "Straighten the drum";
+    await world.ok(routes.changeReworkStep, { ...of, body: { what, planned: "44.00", state: "done" } });
+    const late = await world.call(routes.changeReworkStep, { ...of, body: { what, state: "waiting" } });
+    expect(late.error?.code).toBe("stale");
+    await world.ok(routes.removeReworkStep, { params: of.params });
+    const gone = await world.call(routes.changeReworkStep, { ...of, body: { what, state: "waiting" } });
+    expect(gone.error?.code).toBe("step-removed");
+    const marked = await world.call(routes.setReworkSteps, {
+      body: { steps: [of.params.step], state: "done" },
+    });
+    expect(marked.error?.code).toBe("step-removed");
+    // A part that came since is not in what is about to be finished.
+    const seen = (await world.ok(routes.rework, { params })).version;
+    await part(world, id, "BRG-6", "1");
+    const out = { day: TODAY, units: [good(1), good(2)] };
+    const finished = await world.call(routes.finishRework, { params, body: out, version: seen });
+    expect(finished.error?.code).toBe("stale");
+  });
+
+  it("is finished by one press with all units good at their shares of its price; undone, they have the prices they had", async () => {
+    const world = await demoWorld();
+    const { id, item } = await twoExtractors(world);
+    const own = (serial: string, price: string | null) =>
+      world.ok(routes.setSerialPrice, { params: { id: item.id, serial }, body: { price } });
+    const prices = () =>
+      read(world.store, ({ sql }) => sql.all("SELECT serial, price FROM serial_price ORDER BY serial", {}));
+    await own("EX-0077", "405.00");
+    await world.ok(routes.priceRework, { params: { id }, body: { price: "700.00" } });
+    const { steps } = await step(world, id, { state: "waiting" });
+    const press = () => world.call(routes.finishReworkGood, { params: { id }, body: { day: TODAY } });
+    expect((await press()).error?.code).toBe("rework-steps-open");
+    await world.ok(routes.setReworkSteps, { body: { steps: [steps[0]?.id ?? 0], state: "done" } });
+    const { answer } = await press();
+    // 700.00 shared as 330 and 310: each has half of the step.
+    expect(answer?.units.map((u) => [u.outcome, u.item?.code, u.price, u.place])).toEqual([
+      ["good", "EXT-2", "360.9400", "Yard Y5-A"],
+      ["good", "EXT-2", "339.0600", "Yard Y5-A"],
+    ]);
+    expect((await press()).error?.code).toBe("rework-finished");
+    // What somebody sets after the finish is theirs, and stays.
+    await own("EX-0078", "345.00");
+    await world.ok(routes.undoFinishRework, { params: { id } });
+    expect(await prices()).toEqual([
+      { serial: "EX-0077", price: 4_050_000 },
+      { serial: "EX-0078", price: 3_450_000 },
+    ]);
+    expect(await world.audit()).toEqual([]);
+  });
+
+  it("takes a substitute that the item's parts list allows for a planned part, and no other", async () => {
+    const world = await demoWorld();
+    const [hive, crown] = [await world.idOf("HIVE-N"), await world.idOf("CRN-B")];
+    const line = {
+      part: "ROOF-M",
+      quantity: "1",
+      unit: "pc",
+      substitutes: [{ item: "CRN-B", quantity: "2" }],
+    };
+    await world.ok(routes.saveList, {
+      params: { id: hive },
+      body: { makes: "1", usual: "1", lines: [line] },
+    });
+    const { id } = await world.ok(routes.newRework, {
+      body: { item: hive, day: TODAY, units: [{ quantity: "1", store: "Yard", bin: "Y6-A" }] },
+    });
+    const planned = await part(world, id, "ROOF-M", "3", { store: "", bin: "" });
+    expect(planned.parts[0]?.substitutes.map((s) => [s.item.code, s.quantity, s.free])).toEqual([
+      ["CRN-B", "6", "47"],
+    ]);
+    const params = { id, part: planned.parts[0]?.id ?? 0 };
+    const place = { store: "Front store", bin: "08-A", day: TODAY };
+    const not = await world.call(routes.takeReworkPart, { params, body: { ...place, substitute: hive } });
+    expect(fieldsOf(not.error)).toEqual(["substitute not-substitute"]);
+    const taken = await world.ok(routes.takeReworkPart, { params, body: { ...place, substitute: crown } });
+    expect(taken.parts.map((p) => [p.item?.id, p.quantity, p.isTaken, p.substitutes.length])).toEqual([
+      [crown, "6", true, 0],
+    ]);
+    expect([await freeOf(world, "CRN-B"), await freeOf(world, "ROOF-M")]).toEqual(["41", "20"]);
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("keeps its parts and steps as a starting point for others", async () => {
     const world = await demoWorld();
     const { id } = await twoExtractors(world);
@@ -237,7 +343,7 @@ describe("a rework of two extractors", () => {
     const next = await world.ok(routes.newRework, { body });
     expect(next.parts).toMatchObject([{ isTaken: false, value: "4.7000", quantity: "1" }]);
     // It was kept of two units: the step's cost is halved, and one belt for two stays one.
-    expect(next.steps).toMatchObject([{ what: "Straighten the drum", planned: "20.0000", state: "waiting" }]);
+    expect(next.steps).toMatchObject([{ what: "Straighten the drum", planned: "20.00", state: "waiting" }]);
     const [planned] = next.parts;
     const place = { store: "Yard", bin: "Y4-A", day: TODAY };
     const params = { id: next.id, part: planned?.id ?? 0 };
@@ -400,6 +506,11 @@ describe("a customer's own unit", () => {
     const after = await world.ok(routes.piece, { query });
     expect(after.warranty).toEqual(warranty);
     expect(after.gone).toContain("with a customer");
+    // The customer's page says the same of it.
+    const { units } = await world.ok(routes.heldUnits, { params: { id: order.customer.id } });
+    expect(units.map((own) => [own.serial, own.warrantyUntil, own.contents])).toEqual([
+      ["EX-0077", warranty?.until ?? null, []],
+    ]);
     expect(await world.audit()).toEqual([]);
   });
 });
@@ -438,6 +549,8 @@ it("the card and the trace of a unit tell its whole life: built, shipped, return
   });
   expect(card.gone).toContain("with a customer");
   expect(card.contents.map((own) => own.item.code)).toEqual(["SCL-E", "HIVE-N"]);
+  const { units } = await world.ok(routes.heldUnits, { params: { id: customer } });
+  expect(units).toMatchObject([{ serial: "H-1", contents: card.contents, reworks: [{ number: "W-1" }] }]);
   const steps = async (direction: "forward" | "backward") =>
     (await world.ok(routes.trace, { query: { item: hive, serial: "H-1", direction } })).steps
       .filter(({ from }) => from === 0)

@@ -1,8 +1,9 @@
 import { type ReworkSheet, routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
-import type { Store, Writing } from "../db/index.ts";
+import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
 import { finishRework, undoFinish } from "./finish.ts";
+import { finishGood } from "./good.ts";
 import { forgetUnit, heldUnits, registerUnit } from "./held.ts";
 import { findReworks, findSteps } from "./list.ts";
 import { reworkPaper } from "./papers.ts";
@@ -11,6 +12,7 @@ import { listPlans, removePlan, savePlan } from "./plans.ts";
 import { agreeRework, changeRework, newRework, priceRework, undoRework } from "./service.ts";
 import { reworkSheet } from "./sheet.ts";
 import { addStep, changeStep, orderStep, removeStep, setSteps } from "./steps.ts";
+import { REWORK, REWORK_STEP } from "./tables.ts";
 
 export function reworkRoutes(app: FastifyInstance, store: Store): void {
   /** Does something to a rework, and answers with its sheet. */
@@ -35,9 +37,10 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.newRework, async (ctx, { body }) =>
     reworkSheet(ctx, await newRework(ctx, body)),
   );
-  serveCommand(app, store, routes.changeRework, (ctx, { params: { id }, body }) =>
-    then(ctx, id, changeRework(ctx, id, body)),
-  );
+  serveCommand(app, store, routes.changeRework, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, REWORK, id, version);
+    return then(ctx, id, changeRework(ctx, id, body));
+  });
   serveCommand(app, store, routes.priceRework, (ctx, { params: { id }, body }) =>
     then(ctx, id, priceRework(ctx, id, body.price)),
   );
@@ -53,9 +56,10 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.addReworkStep, (ctx, { params: { id }, body }) =>
     then(ctx, id, addStep(ctx, id, body)),
   );
-  serveCommand(app, store, routes.changeReworkStep, (ctx, { params: { id, step }, body }) =>
-    then(ctx, id, changeStep(ctx, id, step, body)),
-  );
+  serveCommand(app, store, routes.changeReworkStep, async (ctx, { params: { id, step }, body, version }) => {
+    await refuseStale(ctx, REWORK_STEP, step, version);
+    return then(ctx, id, changeStep(ctx, id, step, body));
+  });
   serveCommand(app, store, routes.removeReworkStep, (ctx, { params: { id, step } }) =>
     then(ctx, id, removeStep(ctx, id, step)),
   );
@@ -69,8 +73,12 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   serveCommand(app, store, routes.agreeRework, (ctx, { params: { id }, body }) =>
     then(ctx, id, agreeRework(ctx, id, body.agreed)),
   );
-  serveCommand(app, store, routes.finishRework, (ctx, { params: { id }, body }) =>
-    then(ctx, id, finishRework(ctx, id, body)),
+  serveCommand(app, store, routes.finishRework, async (ctx, { params: { id }, body, version }) => {
+    await refuseStale(ctx, REWORK, id, version);
+    return then(ctx, id, finishRework(ctx, id, body));
+  });
+  serveCommand(app, store, routes.finishReworkGood, (ctx, { params: { id }, body }) =>
+    then(ctx, id, finishGood(ctx, id, body.day)),
   );
   serveCommand(app, store, routes.undoFinishRework, (ctx, { params: { id } }) =>
     then(ctx, id, undoFinish(ctx, id)),

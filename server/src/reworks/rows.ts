@@ -1,6 +1,6 @@
 import { Refusal } from "@yosegi/contract";
 import { customerOwner, reworkOwner, type Spot } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { countChange, type Reading, type Writing } from "../db/index.ts";
 import { workLocation } from "../ledger/index.ts";
 import {
   REWORK,
@@ -25,6 +25,13 @@ export async function openRework(ctx: Reading, id: number): Promise<ReworkTableR
   const row = await reworkById(ctx, id);
   if (row.undone_at !== null) throw new Refusal("document-undone", { document: row.number });
   if (row.out_at !== null) throw new Refusal("rework-finished", { number: row.number });
+  return row;
+}
+
+/** A rework of which something is about to be changed: its change is counted. */
+export async function changingRework(ctx: Writing, id: number): Promise<ReworkTableRow> {
+  const row = await openRework(ctx, id);
+  await countChange(ctx, REWORK, id);
   return row;
 }
 

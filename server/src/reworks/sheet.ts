@@ -1,9 +1,11 @@
 import type { ReworkPart, ReworkSheet, ReworkStep, ReworkUnit } from "@yosegi/contract";
 import {
   type Decimal,
+  free,
   moneyFromScaled,
   quantityFromScaled,
   reworkState,
+  substituteFor,
   sum,
   valueAt,
   valuesOut,
@@ -11,11 +13,12 @@ import {
 } from "@yosegi/core";
 import { asJson, type Reading, rateFromScaled } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
-import { locationNames } from "../ledger/index.ts";
+import { locationNames, stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
 import { personNames } from "../people/index.ts";
 import { costOf } from "./finish.ts";
 import { reworkRows } from "./list.ts";
+import { substitutesIn } from "./parts.ts";
 import { partsOf, reworkById, stepsOf, unitsOf } from "./rows.ts";
 import {
   REWORK_RECOVERED,
@@ -33,12 +36,20 @@ interface Names {
   firm: ReadonlyMap<number, { id: number; code: string; name: string }>;
   purchase: ReadonlyMap<number, string>;
   cost: Awaited<ReturnType<typeof currentCosts>>;
+  substitutes: Awaited<ReturnType<typeof substitutesIn>>;
+  freeOf: (item: number) => Decimal;
   /** The item's own price for so many; null without one. */
   priceOf: (item: number, quantity: Decimal) => Decimal | null;
   currencyDecimals: number;
 }
 
 const money = (value: Decimal) => value.toFixed(4);
+
+/** An amount as somebody types it, and finds it in its field again: with the currency's decimals, or all it has. */
+function typedMoney(scaled: number, decimals: number): string {
+  const value = moneyFromScaled(scaled);
+  return value.eq(value.round(decimals)) ? value.toFixed(decimals) : value.toFixed();
+}
 
 /** One rework: its units, parts and steps, what it costs so far, and what it will. */
 export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet> {
@@ -73,6 +84,7 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
   const person = (who: number | null) => names.person.get(who ?? 0) ?? "";
   return {
     ...listed,
+    version: row.version,
     at: names.firm.get(row.subcontractor_id ?? 0)?.name ?? "Bench",
     day: row.day,
     person: person(row.person_id),
@@ -84,7 +96,7 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
     valueIn: money(sum(units.map((unit) => moneyFromScaled(unit.value_in)))),
     soFar: money(sum(soFar.map(({ value }) => value))),
     toCome: money(sum(toCome)),
-    price: row.price === null ? null : money(moneyFromScaled(row.price)),
+    price: row.price === null ? null : typedMoney(row.price, ctx.currencyDecimals),
     charge: money(
       sum([...parts.map((part) => partCharge(part, names)), ...steps.map((step) => stepCharge(step, names))]),
     ),
@@ -120,9 +132,13 @@ async function namesOf(
   recovered: readonly ReworkRecoveredRow[],
 ): Promise<Names> {
   const partItems = parts.flatMap(({ item_id }) => item_id ?? []);
+  const substitutes = await substitutesIn(ctx, item);
+  const spares = partItems.flatMap((part) => substitutes(part).map((own) => own.item));
+  const stock = await stockFigures(ctx, spares);
   const brief = await briefs(ctx, [
     item,
     ...partItems,
+    ...spares,
     ...units.flatMap(({ item_id }) => item_id ?? []),
     ...steps.flatMap(({ service_id }) => service_id ?? []),
     ...recovered.map(({ item_id }) => item_id),
@@ -148,6 +164,8 @@ async function namesOf(
     firm: new Map(firms.map((firm) => [firm.id, firm])),
     purchase: new Map(purchases.map((own) => [own.id, own.number])),
     cost: await currentCosts(ctx, partItems),
+    substitutes,
+    freeOf: (spare) => free(stock(spare)),
     priceOf: (part, quantity) => {
       const rate = rates.get(part);
       return rate ? valueAt(quantity, rate, ctx.currencyDecimals) : null;
@@ -187,10 +205,22 @@ const partAnswer = (part: ReworkPartRow, names: Names): ReworkPart => ({
   unit: part.unit,
   step: part.step_id,
   charge: money(partCharge(part, names)),
+  substitutes: !isPlanned(part)
+    ? []
+    : names.substitutes(part.item_id ?? 0).map(({ item, quantity }) => ({
+        item: names.brief(item),
+        quantity: substituteFor(
+          quantityFromScaled(part.quantity),
+          quantity,
+          names.brief(item).decimals,
+        ).toFixed(),
+        free: names.freeOf(item).toFixed(),
+      })),
 });
 
 const stepAnswer = (step: ReworkStepRow, names: Names, today: string): ReworkStep => ({
   id: step.id,
+  version: step.version,
   what: step.what,
   person:
     step.person_id === null ? null : { id: step.person_id, name: names.person.get(step.person_id) ?? "" },
@@ -204,11 +234,11 @@ const stepAnswer = (step: ReworkStepRow, names: Names, today: string): ReworkSte
   hour: step.hour,
   state: step.state,
   isLate: step.state !== "done" && step.due !== null && step.due < today,
-  planned: money(moneyFromScaled(step.planned)),
-  actual: step.actual === null ? null : money(moneyFromScaled(step.actual)),
+  planned: typedMoney(step.planned, names.currencyDecimals),
+  actual: step.actual === null ? null : typedMoney(step.actual, names.currencyDecimals),
   unit: step.unit,
   charge: money(stepCharge(step, names)),
-  agreedCharge: step.charge === null ? null : money(moneyFromScaled(step.charge)),
+  agreedCharge: step.charge === null ? null : typedMoney(step.charge, names.currencyDecimals),
 });
 
 const unitAnswer = (

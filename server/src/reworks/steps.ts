@@ -6,7 +6,7 @@ import { refuseFirm } from "../firms/index.ts";
 import { briefs, checkCurrency } from "../items/index.ts";
 import { checkPerson } from "../people/index.ts";
 import { checkUnit } from "./parts.ts";
-import { openRework } from "./rows.ts";
+import { changingRework } from "./rows.ts";
 import { REWORK_PART, REWORK_STEP, type ReworkStepRow, type ReworkTableRow } from "./tables.ts";
 
 type StepInput = ParsedBody<typeof routes.addReworkStep>;
@@ -35,18 +35,18 @@ async function columnsOf(ctx: Writing, rework: ReworkTableRow, body: StepInput) 
 }
 
 export async function addStep(ctx: Writing, id: number, body: StepInput): Promise<void> {
-  const rework = await openRework(ctx, id);
+  const rework = await changingRework(ctx, id);
   await ctx.sql.insert(REWORK_STEP, [{ rework_id: id, ...(await columnsOf(ctx, rework, body)) }]);
 }
 
 async function stepById(ctx: Writing, id: number, step: number): Promise<ReworkStepRow> {
   const row = await ctx.model(REWORK_STEP).findOne({ where: { id: step, rework_id: id } });
-  if (!row) throw new Refusal("not-found", { what: "step", id: step });
+  if (!row) throw new Refusal("step-removed");
   return row.get({ plain: true });
 }
 
 export async function changeStep(ctx: Writing, id: number, step: number, body: StepInput): Promise<void> {
-  const rework = await openRework(ctx, id);
+  const rework = await changingRework(ctx, id);
   const { what, supplier_id, purchase_id } = await stepById(ctx, id, step);
   if (purchase_id !== null && supplier_id !== body.supplier)
     throw Refusal.at("supplier", "step-ordered", { what, number: await purchaseNumber(ctx, purchase_id) });
@@ -55,7 +55,7 @@ export async function changeStep(ctx: Writing, id: number, step: number, body: S
 
 /** Removes a step; parts that were for it stay with the rework. */
 export async function removeStep(ctx: Writing, id: number, step: number): Promise<void> {
-  await openRework(ctx, id);
+  await changingRework(ctx, id);
   const { what, purchase_id } = await stepById(ctx, id, step);
   if (purchase_id !== null)
     throw new Refusal("step-ordered", { what, number: await purchaseNumber(ctx, purchase_id) });
@@ -69,7 +69,7 @@ const purchaseNumber = async (ctx: Writing, id: number): Promise<string> =>
 
 /** Orders a step from its subcontractor, on a purchase order of its own, at what is planned for it. */
 export async function orderStep(ctx: Writing, id: number, step: number): Promise<void> {
-  const { number, cost_tag } = await openRework(ctx, id);
+  const { number, cost_tag } = await changingRework(ctx, id);
   const { what, supplier_id, service_id, purchase_id, planned, due } = await stepById(ctx, id, step);
   if (purchase_id !== null)
     throw new Refusal("step-ordered", { what, number: await purchaseNumber(ctx, purchase_id) });
@@ -101,9 +101,8 @@ export async function setSteps(ctx: Writing, steps: readonly number[], state: St
     "SELECT id, rework_id AS rework FROM rework_step WHERE id IN (SELECT value FROM json_each($steps))",
     { steps: asJson(steps) },
   );
-  for (const step of steps)
-    if (!rows.some(({ id }) => id === step)) throw new Refusal("not-found", { what: "step", id: step });
-  for (const rework of new Set(rows.map((row) => row.rework))) await openRework(ctx, rework);
+  for (const step of steps) if (!rows.some(({ id }) => id === step)) throw new Refusal("step-removed");
+  for (const rework of new Set(rows.map((row) => row.rework))) await changingRework(ctx, rework);
   await ctx.sql.update(
     REWORK_STEP,
     ["id"],

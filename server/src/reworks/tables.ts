@@ -1,5 +1,5 @@
 import type { ReworkOutcome, StepState } from "@yosegi/core";
-import { id, integer, key, orNull, type Row, table, text } from "../db/index.ts";
+import { filled, id, integer, key, orNull, type Row, table, text } from "../db/index.ts";
 
 // Quantities are in millionths of their unit, money in ten-thousandths; yes is 1 and no is 0.
 
@@ -28,6 +28,9 @@ export const REWORK = table("rework", {
   out_at: orNull(text()),
   undone_by: orNull(integer()),
   undone_at: orNull(text()),
+  version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type ReworkTableRow = Row<typeof REWORK>;
 
@@ -50,6 +53,8 @@ export const REWORK_UNIT = table("rework_unit", {
   out_bin: text(),
   reason: text(),
   price: orNull(integer()),
+  /** What its serial number was to be sold for before. */
+  price_before: orNull(integer()),
 });
 export type ReworkUnitRow = Row<typeof REWORK_UNIT>;
 
@@ -69,6 +74,9 @@ export const REWORK_STEP = table("rework_step", {
   actual: orNull(integer()),
   charge: orNull(integer()),
   state: text<StepState>(),
+  version: filled(integer()),
+  changed_by: orNull(integer()),
+  changed_at: orNull(text()),
 });
 export type ReworkStepRow = Row<typeof REWORK_STEP>;
 

@@ -9,12 +9,21 @@ SELECT s.id, s.rework_id, r.number, r.item_id, s.what, s.person_id, s.supplier_i
  WHERE s.state <> 'done' AND r.out_at IS NULL AND r.undone_at IS NULL`,
   rework_out:
     "SELECT out_posting_id AS posting_id, id, number, customer_id, theirs FROM rework WHERE out_posting_id IS NOT NULL",
-  // What a numbered unit became, and which parts came out of it.
+  // What each unit became, or which parts came out of it; and which unit each part was for, with what that became.
   rework_unit_part: `
-SELECT r.out_posting_id AS posting_id, u.item_id, u.serial, r.item_id AS part_id, u.serial AS part_serial
-  FROM rework_unit u JOIN rework r ON r.id = u.rework_id WHERE u.serial <> '' AND u.outcome = 'good' AND r.out_posting_id IS NOT NULL
+SELECT r.out_posting_id AS posting_id, COALESCE(u.item_id, r.item_id) AS item_id, u.lot, u.serial,
+       r.item_id AS part_id, u.lot AS part_lot, u.serial AS part_serial
+  FROM rework r JOIN rework_unit u ON u.rework_id = r.id WHERE u.outcome <> 'parts' AND r.out_posting_id IS NOT NULL
  UNION ALL
-SELECT r.out_posting_id, p.item_id, p.serial, r.item_id, u.serial
-  FROM rework_recovered p JOIN rework_unit u ON u.rework_id = p.rework_id AND u.unit = p.unit JOIN rework r ON r.id = u.rework_id
- WHERE u.serial <> '' AND r.out_posting_id IS NOT NULL`,
+SELECT r.out_posting_id, c.item_id, c.lot, c.serial, r.item_id, u.lot, u.serial
+  FROM rework r JOIN rework_unit u ON u.rework_id = r.id JOIN rework_recovered c ON c.rework_id = r.id AND c.unit = u.unit
+ WHERE r.out_posting_id IS NOT NULL
+ UNION ALL
+SELECT r.out_posting_id, COALESCE(u.item_id, r.item_id), u.lot, u.serial, p.item_id, p.lot, p.serial
+  FROM rework r JOIN rework_part p ON p.rework_id = r.id JOIN rework_unit u ON u.rework_id = r.id AND (p.unit IS NULL OR p.unit = u.unit)
+ WHERE u.outcome <> 'parts' AND p.posting_id IS NOT NULL AND r.out_posting_id IS NOT NULL
+ UNION ALL
+SELECT r.out_posting_id, c.item_id, c.lot, c.serial, p.item_id, p.lot, p.serial
+  FROM rework r JOIN rework_part p ON p.rework_id = r.id JOIN rework_recovered c ON c.rework_id = r.id AND (p.unit IS NULL OR p.unit = c.unit)
+ WHERE p.posting_id IS NOT NULL AND r.out_posting_id IS NOT NULL`,
 };

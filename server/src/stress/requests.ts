@@ -141,7 +141,8 @@ export class RandomRequests {
     if (chance.percent(4)) return chance.pick(NUMBERS);
     if (["priority", "leadDays", "buildDays", "limit", "copies", "weekdays", "decimals"].includes(key))
       return chance.int(0, 9);
-    return chance.int(1, this.known.largestId);
+    // Of most kinds of documents there are only a few.
+    return chance.int(1, chance.percent(50) ? 5 : this.known.largestId);
   }
 
   private text(key: string): string {

@@ -27,7 +27,7 @@ import { currentCosts } from "../lists/index.ts";
 import { refuseProblems } from "../problems.ts";
 import { openReturnLine } from "../returns/index.ts";
 import { refuseTracking } from "../stock/index.ts";
-import { sharesOf } from "./proposal.ts";
+import { listOf, sharesOf } from "./proposal.ts";
 
 export type TakeApartInput = ParsedBody<typeof routes.newTakeApart>;
 export interface PlannedTakeApart {
@@ -52,6 +52,8 @@ export async function planTakeApart(ctx: Reading, body: TakeApartInput): Promise
   await checkUnits(ctx, body);
   const to = await placesOf(ctx, body);
   await refuseOfBuild(ctx, body);
+  if (body.build !== null && body.revision !== null) throw Refusal.at("revision", "take-apart-build-says");
+  if (body.revision !== null) await listOf(ctx, body.item, body.revision);
   const from = body.returnLine
     ? await openReturnLine(ctx, body.returnLine, body)
     : { location: await storeId(ctx, "store", body.store), bin: body.bin };
@@ -92,14 +94,14 @@ async function workCost(ctx: Reading, { work, minutes }: TakeApartInput): Promis
 
 async function recoveryOf(
   ctx: Reading,
-  { item, build, parts }: TakeApartInput,
+  { item, build, revision, parts }: TakeApartInput,
   valueOut: Decimal,
 ): Promise<Recovery> {
   const costOf = await currentCosts(
     ctx,
     parts.map((part) => part.item),
   );
-  return recoveryBy(valueOut, parts, costOf, await sharesOf(ctx, item, build));
+  return recoveryBy(valueOut, parts, costOf, await sharesOf(ctx, item, { build, revision }));
 }
 
 /** Where the value that units of a product carry lands, by its list's shares or else by what its parts cost now. */

@@ -13,13 +13,15 @@ import {
   expectedOfLots,
   type FullLine,
   ONE,
+  type PartsList,
   quantityFromScaled,
+  withOptions,
   ZERO,
 } from "@yosegi/core";
-import { type BuildTableRow, buildById, doneOf, homes, listFor, storedLines } from "../builds/index.ts";
+import { type BuildTableRow, buildById, doneOf, homes, storedLines } from "../builds/index.ts";
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { briefs, itemById, loadUnits } from "../items/index.ts";
-import { loadRevisions } from "../lists/index.ts";
+import { loadRevisions, revisionsInForce } from "../lists/index.ts";
 
 /** Units of a product that are taken apart. */
 export interface Unit {
@@ -39,11 +41,12 @@ interface Piece {
   expected: Decimal;
 }
 
-/** What units of a product should hold: by the build that made them, else by the parts list in force. */
+/** What units of a product should hold: by a revision that is chosen, else by the build that made them, else by the parts list in force. */
 export async function takeApartProposal(
   ctx: Reading,
   {
     build: chosen,
+    revision,
     ...unit
   }: Omit<QueryOf<typeof routes.takeApartProposal>, "quantity"> & { quantity: Decimal },
 ): Promise<TakeApartProposal> {
@@ -51,11 +54,12 @@ export async function takeApartProposal(
   if (product.kind !== "built") throw Refusal.at("item", "take-apart-built", { code: product.code });
   const builds = await buildsOf(ctx, unit);
   const made = unit.lot === "" && unit.serial === "" ? null : (builds[0]?.id ?? null);
-  const id = chosen === 0 ? made : chosen;
+  const id = revision !== 0 ? null : chosen === 0 ? made : chosen;
   const build = id === null ? null : await buildById(ctx, id);
   if (build && build.product_id !== unit.item)
     throw Refusal.at("build", "take-apart-other-build", { number: build.number, code: product.code });
-  const pieces = build ? await piecesOfBuild(ctx, build, unit) : await piecesOfList(ctx, unit);
+  const list = build ? null : await listOf(ctx, unit.item, revision || null);
+  const pieces = build ? await piecesOfBuild(ctx, build, unit) : await piecesOfList(ctx, list, unit);
   const items = pieces.map(({ item }) => item);
   const brief = await briefs(ctx, [unit.item, ...items]);
   const home = await homes(ctx, [unit.item, ...items]);
@@ -68,6 +72,8 @@ export async function takeApartProposal(
     item: brief(unit.item),
     home: home(unit.item),
     build: build && { id: build.id, number: build.number },
+    revision: list?.revision ?? null,
+    revisions: await revisionsOf(ctx, unit.item),
     builds: builds.map(({ left, ...own }) => ({ ...own, left: quantityFromScaled(left).toFixed() })),
     parts: pieces.map(
       ({ item, lot, serial, expected }): ProposedPart => ({
@@ -164,15 +170,34 @@ function piecesOf(
   }));
 }
 
-/** The main list that is in force today. */
-const mainList = async (ctx: Reading, item: number) =>
-  listFor(ctx, await itemById(ctx, item), { list: null, options: [], asBuilt: null, own: null }, ctx.today, {
-    list: "item",
-    product: "item",
-  });
+/** A parts list by its revision. */
+type ListOf = PartsList<FullLine> & { revision: number };
 
-async function piecesOfList(ctx: Reading, { item, quantity }: Unit): Promise<Piece[]> {
-  const { taken: list } = await mainList(ctx, item);
+/** The list of a revision that was chosen, or the main one in force; null where the product has none. */
+export async function listOf(ctx: Reading, item: number, revision: number | null): Promise<ListOf | null> {
+  const id = revision ?? (await revisionsInForce(ctx, [item])).get(item);
+  if (id === undefined) return null;
+  const known = await ctx.sql.one("SELECT 1 FROM revision_head WHERE id = $id AND product_id = $item", {
+    id,
+    item,
+  });
+  const list = (await loadRevisions(ctx, [id])).get(id);
+  if (!known || !list) throw Refusal.at("revision", "not-found", { what: "revision of its parts lists", id });
+  return { revision: id, ...withOptions(list, new Set()) };
+}
+
+/** Revisions of all lists of a product: those of the main one first, the newest first. */
+async function revisionsOf(ctx: Reading, item: number): Promise<TakeApartProposal["revisions"]> {
+  const rows = await ctx.sql.all<{ id: number; list: string; number: number }>(
+    "SELECT id, list, number FROM revision_head WHERE product_id = $item ORDER BY main DESC, list, number DESC LIMIT 100",
+    { item },
+  );
+  const inForce = (await revisionsInForce(ctx, [item])).get(item);
+  return rows.map((row) => ({ ...row, inForce: row.id === inForce }));
+}
+
+async function piecesOfList(ctx: Reading, list: ListOf | null, { quantity }: Unit): Promise<Piece[]> {
+  if (list === null) return [];
   const expected = expectedOfList(list.lines, list.makes, quantity);
   const brief = await briefs(
     ctx,
@@ -189,18 +214,14 @@ async function piecesOfList(ctx: Reading, { item, quantity }: Unit): Promise<Pie
   });
 }
 
-/** The percentages by which the list of a build, or that in force, lets parts take back value; none where it sets none. */
+/** The percentages by which the list of a build, that chosen, or that in force, lets parts take back value; none where it sets none. */
 export async function sharesOf(
   ctx: Reading,
   item: number,
-  build: number | null,
+  { build, revision }: { build: number | null; revision: number | null },
 ): Promise<Map<number, Decimal>> {
-  const revision = build === null ? null : (await buildById(ctx, build)).revision_id;
-  const list =
-    revision === null
-      ? (await mainList(ctx, item)).taken
-      : (await loadRevisions(ctx, [revision])).get(revision);
-  return sharesIn(list?.lines ?? []);
+  const ofBuild = build === null ? null : (await buildById(ctx, build)).revision_id;
+  return sharesIn((await listOf(ctx, item, revision ?? ofBuild))?.lines ?? []);
 }
 
 /** The percentages that a list's lines set, by part. */

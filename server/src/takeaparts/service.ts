@@ -102,6 +102,7 @@ async function write(
       location_id: from.location,
       bin: from.bin,
       build_id: body.build,
+      revision_id: body.revision,
       return_id: body.returnLine?.id ?? null,
       return_line: body.returnLine?.line ?? null,
       posting_id: null,

@@ -67,9 +67,19 @@ export async function findTakeAparts(
 /** One take-apart: what came out of it, and where the value landed. */
 export async function takeApartSheet(ctx: Reading, id: number): Promise<TakeApartSheet> {
   const own = await takeApartById(ctx, id);
-  const row = await ctx.sql.one<ListedRow & { build: string | null; returned: string | null }>(
-    `SELECT ${COLUMNS}, b.number AS build, r.number AS returned FROM ${FROM}
-       LEFT JOIN build_head b ON b.id = t.build_id LEFT JOIN return_head r ON r.id = t.return_id WHERE t.id = $id`,
+  const row = await ctx.sql.one<
+    ListedRow & {
+      build: string | null;
+      returned: string | null;
+      list: string | null;
+      revision: number | null;
+      costTag: string | null;
+    }
+  >(
+    `SELECT ${COLUMNS}, b.number AS build, r.number AS returned, l.name AS list, v.number AS revision, o.cost_tag AS costTag FROM ${FROM}
+       LEFT JOIN build_head b ON b.id = t.build_id LEFT JOIN return_head r ON r.id = t.return_id
+       LEFT JOIN revision_head v ON v.id = t.revision_id LEFT JOIN list_head l ON l.id = v.list_id
+       LEFT JOIN posting_head o ON o.id = t.posting_id WHERE t.id = $id`,
     { id },
   );
   if (!row) throw new Refusal("not-found", { what: "take-apart", id });
@@ -86,6 +96,8 @@ export async function takeApartSheet(ctx: Reading, id: number): Promise<TakeApar
     ...rowOf(row, brief),
     from: placeOf(own.location_id, own.bin),
     build: own.build_id === null ? null : { id: own.build_id, number: row.build ?? "" },
+    revision: row.revision === null ? null : { list: row.list ?? "", number: row.revision },
+    costTag: row.costTag ?? "",
     return: own.return_id === null ? null : { id: own.return_id, number: row.returned ?? "" },
     reason: own.reason,
     valueOut: money(own.value_out),

@@ -27,6 +27,8 @@ export const TAKE_APART = table("take_apart", {
   minutes: integer(),
   work: integer(),
   charged: integer(),
+  /** The revision that was chosen to say what is inside; null: the build's, or that in force. */
+  revision_id: orNull(integer()),
   undone_by: orNull(integer()),
   undone_at: orNull(text()),
 });

@@ -93,6 +93,56 @@ describe("a take-apart", () => {
     expect(await world.audit()).toEqual([]);
   });
 
+  it("goes by a revision that is chosen in place of the build, of any list of the product", async () => {
+    const world = await demoWorld();
+    const { item, build } = await twoHives(world);
+    const { list } = await world.ok(routes.newList, {
+      body: {
+        product: item,
+        name: "Without scale",
+        copyOf: (await propose(world, { item })).revisions[0]?.id ?? 0,
+      },
+    });
+    const hive = { part: "HIVE-N", quantity: "1", unit: "pc" };
+    const { revision } = await world.ok(routes.saveList, {
+      params: { id: item },
+      body: { list, makes: "1", usual: "1", lines: [hive] },
+    });
+    const by = await propose(world, { item, serial: "H-2", revision: revision.id });
+    expect([by.build, by.revision, by.parts.map((part) => part.item.code)]).toEqual([
+      null,
+      revision.id,
+      ["HIVE-N"],
+    ]);
+    expect(by.revisions.map((own) => [own.list, own.number, own.inForce])).toEqual([
+      ["Main", 1, true],
+      ["Without scale", 1, false],
+    ]);
+    const body = {
+      item,
+      serial: "H-2",
+      quantity: "1",
+      store: "Front store",
+      day: TODAY,
+      parts: allGood(by),
+      revision: revision.id,
+    };
+    const both = await world.call(routes.newTakeApart, { body: { ...body, build } });
+    expect(fieldsOf(both.error)).toEqual(["revision take-apart-build-says"]);
+    const others = (await propose(world, { item: await world.idOf("FRM-A") })).revisions[0]?.id ?? 0;
+    const other = await world.call(routes.newTakeApart, { body: { ...body, revision: others } });
+    expect(fieldsOf(other.error)).toEqual(["revision not-found"]);
+    const made = await world.ok(routes.newTakeApart, { body });
+    expect([made.build, made.revision]).toEqual([null, { list: "Without scale", number: 1 }]);
+    // The draft may be thrown away: what was taken apart by it stays.
+    await world.ok(routes.removeRevision, { params: { id: revision.id } });
+    expect((await world.ok(routes.takeApart, { params: { id: made.id } })).revision).toBeNull();
+    // What never had a list is taken apart into what is found inside.
+    const bare = await newItem(world, "OLD-1", { kind: "built" });
+    expect(await propose(world, { item: bare })).toMatchObject({ parts: [], revision: null, revisions: [] });
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("of a build with all parts good leaves quantities as before, with lots, and values that add up", async () => {
     const world = await demoWorld();
     const codes = ["SYR-72", "THY-O", "CAN-12", "LBL-F"];

@@ -1,7 +1,7 @@
 import { routes } from "@yosegi/contract";
 import { addDays, isTracked, pieceKey, type TracePiece } from "@yosegi/core";
 import { afterEach, describe, expect, it } from "vitest";
-import { read } from "../db/index.ts";
+import { type Reading, read } from "../db/index.ts";
 import { Chance } from "../testing/chance.ts";
 import { doSomething, startHistory } from "../testing/history.ts";
 import { leaving, shipmentOf } from "../testing/ordering.ts";
@@ -32,13 +32,25 @@ async function ledgerOf(world: World) {
     ),
     units: await sql.all<{ posting: number; item: number; serial: string; part: number; partSerial: string }>(
       `SELECT f.posting_id AS posting, p.item_id AS item, p.serial, p.part_id AS part, p.part_serial AS partSerial
-         FROM serial_part p JOIN finish f ON f.id = p.finish_id
-        UNION ALL SELECT r.out_posting_id, u.item_id, u.serial, r.item_id, u.serial FROM rework r JOIN rework_unit u ON u.rework_id = r.id
-         WHERE u.outcome = 'good'
-        UNION ALL SELECT r.out_posting_id, p.item_id, p.serial, r.item_id, u.serial FROM rework r JOIN rework_unit u ON u.rework_id = r.id
-          JOIN rework_recovered p ON p.rework_id = r.id AND p.unit = u.unit`,
+         FROM serial_part p JOIN finish f ON f.id = p.finish_id`,
     ),
+    ...(await reworkedIn(sql)),
   }));
+}
+
+/** What went into reworks and came out of them, each with the unit it was for or came of; null: all of them. */
+async function reworkedIn(sql: Reading["sql"]) {
+  const rows = await sql.all<TracePiece & { posting: number; unit: number | null; goesIn: number }>(
+    `SELECT r.out_posting_id AS posting, r.item_id AS item, u.lot, u.serial, u.unit, 1 AS goesIn
+       FROM rework r JOIN rework_unit u ON u.rework_id = r.id
+      UNION ALL SELECT r.out_posting_id, p.item_id, p.lot, p.serial, p.unit, 1
+       FROM rework r JOIN rework_part p ON p.rework_id = r.id WHERE p.item_id IS NOT NULL
+      UNION ALL SELECT r.out_posting_id, u.item_id, u.lot, u.serial, u.unit, 0
+       FROM rework r JOIN rework_unit u ON u.rework_id = r.id WHERE u.outcome = 'good'
+      UNION ALL SELECT r.out_posting_id, p.item_id, p.lot, p.serial, p.unit, 0
+       FROM rework r JOIN rework_recovered p ON p.rework_id = r.id`,
+  );
+  return { reworked: rows.filter(({ posting }) => posting !== null) };
 }
 
 /** What a walk goes on to in the same posting. */
@@ -47,7 +59,7 @@ const COMES_OUT = ["built", "recovered", "converted"];
 
 /** The same trace by a walk from movement to movement: every piece that is reached, and every movement by which one ends. */
 function walk(
-  { moves, units }: Awaited<ReturnType<typeof ledgerOf>>,
+  { moves, units, reworked }: Awaited<ReturnType<typeof ledgerOf>>,
   start: TracePiece,
   direction: Direction,
 ): { pieces: string[]; ends: number[] } {
@@ -71,6 +83,17 @@ function walk(
         if (direction === "forward" ? !met.arrives : !met.leaves) continue;
         if (part.serial !== "" && known.length > 0)
           if (!known.some((own) => own.item === unit.item && own.serial === unit.serial)) continue;
+        // In a rework a piece goes on only to what became of a unit that it was, or was for.
+        const [ins, outs] = [1, 0].map((side) =>
+          reworked.filter(
+            (own) =>
+              own.posting === move.posting &&
+              own.goesIn === side &&
+              pieceKey(own) === pieceKey(side === 1 ? part : unit),
+          ),
+        );
+        if (ins?.length && !ins.some((i) => outs?.some((o) => i.unit === null || i.unit === o.unit)))
+          continue;
         if (pieces.has(pieceKey(met))) continue;
         pieces.add(pieceKey(met));
         if (isTracked(met)) visit(met);

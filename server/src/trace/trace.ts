@@ -118,15 +118,22 @@ async function othersOf(
   );
 }
 
-const unitParts = (ctx: Reading, postings: readonly number[]): Promise<UnitPart[]> =>
-  ctx.sql.all<UnitPart>(
-    `SELECT posting_id AS posting, item_id AS item, serial, part_id AS part, part_serial AS partSerial
+async function unitParts(ctx: Reading, postings: readonly number[]): Promise<UnitPart[]> {
+  const rows = await ctx.sql.all<
+    Omit<UnitPart, "part"> & { part: number; partLot: string; partSerial: string }
+  >(
+    `SELECT posting_id AS posting, item_id AS item, '' AS lot, serial, part_id AS part, '' AS partLot, part_serial AS partSerial
        FROM unit_part WHERE posting_id IN (SELECT value FROM json_each($postings))
       UNION ALL
-     SELECT posting_id, item_id, serial, part_id, part_serial
+     SELECT posting_id, item_id, lot, serial, part_id, part_lot, part_serial
        FROM rework_unit_part WHERE posting_id IN (SELECT value FROM json_each($postings))`,
     { postings: asJson(postings) },
   );
+  return rows.map(({ part, partLot, partSerial, ...unit }) => ({
+    ...unit,
+    part: { item: part, lot: partLot, serial: partSerial },
+  }));
+}
 
 /** The trace of a lot or serial number, with the documents and firms of each step. */
 export async function trace(ctx: Reading, start: TracePiece, direction: Direction): Promise<Trace> {

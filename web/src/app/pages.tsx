@@ -41,6 +41,7 @@ const LOADED: [path: string, title: string, load: Load][] = [
   ["/take-aparts/:id", "Take-aparts", takeAparts],
   ["/reworks", "Reworks", async () => (await reworks()).ReworksPage],
   ["/reworks/steps", "Rework steps", async () => (await reworks()).ReworkStepsPage],
+  ["/reworks/several", "Finish several reworks", async () => (await reworks()).SeveralReworksPage],
   ["/reworks/:id", "Reworks", async () => (await reworks()).ReworksPage],
   ["/builds/:id", "Builds", async () => (await builds()).BuildsPage],
   ["/labels", "Labels", async () => (await import("../labels/index.ts")).LabelsPage],

@@ -1,6 +1,6 @@
 import type { BuildRow } from "@yosegi/contract";
 import { BUILD_STAGES } from "@yosegi/core";
-import { useWorking } from "../people/index.ts";
+import { PersonFilter } from "../people/index.ts";
 import { Filters, Select, TextField, useAddress } from "../ui/index.ts";
 import type { BuildQuery } from "./queries.ts";
 
@@ -28,8 +28,6 @@ export function useFilter(): { query: BuildQuery; narrowed: boolean } {
 /** Narrows the builds to a stage, a person, a cost tag. The product is found by the search above. */
 export function BuildFilters() {
   const address = useAddress();
-  const { people } = useWorking();
-  const set = (name: string) => (value: string) => address.set(name, value === ANY ? "" : value);
   return (
     <Filters>
       <Select
@@ -50,17 +48,7 @@ export function BuildFilters() {
           });
         }}
       />
-      <Select
-        label="Assigned to"
-        hideLabel
-        width="104px"
-        value={address.get("person") || ANY}
-        options={[
-          { value: ANY, label: "Anyone" },
-          ...people.map((p) => ({ value: String(p.id), label: p.name })),
-        ]}
-        onChange={set("person")}
-      />
+      <PersonFilter label="Assigned to" width="104px" />
       <TextField
         label="Cost tag"
         hideLabel

@@ -2,7 +2,7 @@ import { type BuildRow, buildRoutes, PLAIN_FINISH } from "@yosegi/contract";
 import { isWorked } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { call, type Step, sendOnce, Unanswered, useOneByOne } from "../api/index.ts";
+import { call, type Step, StepResults, sendOnce, Unanswered, useOneByOne } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
 import {
   Actions,
@@ -10,7 +10,6 @@ import {
   type Column,
   DataTable,
   type Format,
-  Notice,
   Page,
   type SpreadsheetOf,
   Sub,
@@ -64,15 +63,7 @@ export function SeveralPage() {
             Finish {format.count(ready.length, "build", "builds")} as planned
           </Button>
         </Actions>
-        {results.length > 0 && (
-          <Notice role="status">
-            {results.map((result) => (
-              <div key={result.id}>
-                <Link to={`/builds/${result.id}`}>{result.number}</Link>: {result.why ?? result.done}
-              </div>
-            ))}
-          </Notice>
-        )}
+        <StepResults results={results} path="/builds" />
         <DataTable
           label="Open builds"
           rows={builds}

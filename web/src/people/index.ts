@@ -1,4 +1,5 @@
 export * from "./companysettings.tsx";
+export * from "./personfilter.tsx";
 export * from "./personmenu.tsx";
 export * from "./queries.ts";
 export { SetUpPage } from "./setuplater.tsx";

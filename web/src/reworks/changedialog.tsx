@@ -25,6 +25,7 @@ export function ChangeDialog({ one, onClose }: { one: ReworkSheet; onClose: () =
       save="Save"
       route={reworkRoutes.changeRework}
       params={{ id: one.id }}
+      version={one.version}
       begin={{
         due: one.due ?? "",
         assigned: one.assigned ? String(one.assigned.id) : "",

@@ -62,14 +62,11 @@ export function FinishDialog({ one, onClose }: FinishProps) {
   const format = useFormat();
   const { data } = useItem(one.item.id);
   if (!data) return null;
-  const prices =
-    one.price === null
-      ? null
-      : sharePriceByCost(
-          decimal(one.price),
-          one.units.map(({ value }) => decimal(value)),
-          format.moneyDecimals,
-        );
+  const prices = sharePriceByCost(
+    one.price === null ? null : decimal(one.price),
+    one.units.map(({ value }) => decimal(value)),
+    format.moneyDecimals,
+  );
   const begin: Draft = {
     day: format.settings.today,
     units: one.units.map(({ unit }, i) => ({
@@ -79,7 +76,7 @@ export function FinishDialog({ one, onClose }: FinishProps) {
       store: data.store,
       bin: data.bin,
       reason: "",
-      price: prices?.[i]?.toFixed() ?? "",
+      price: prices[i]?.toFixed(format.moneyDecimals) ?? "",
       parts: [BLANK_PART],
     })),
   };
@@ -92,6 +89,7 @@ export function FinishDialog({ one, onClose }: FinishProps) {
       save={one.isTheirs ? "Give back" : "Finish"}
       route={reworkRoutes.finishRework}
       params={{ id: one.id }}
+      version={one.version}
       begin={begin}
       body={(typed: Draft) => bodyOf(typed, one.isTheirs)}
       done={() => sayDone(one.isTheirs ? "Given back." : `${one.number} finished.`)}

@@ -1,13 +1,37 @@
-import { type Firm, reworkRoutes } from "@yosegi/contract";
+import { type Firm, type HeldUnit, reworkRoutes } from "@yosegi/contract";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { usePress } from "../api/index.ts";
-import { Button, Named, Row, Section, SheetTable, Sub, sayDone, useFormat } from "../ui/index.ts";
+import {
+  Button,
+  type Format,
+  Named,
+  Row,
+  Section,
+  SheetTable,
+  Sub,
+  sayDone,
+  useFormat,
+} from "../ui/index.ts";
 import { NewReworkDialog } from "./newdialog.tsx";
 import { useHeldUnits } from "./queries.ts";
 import { RegisterDialog } from "./registerdialog.tsx";
 
-/** Units that a customer has, with warranty and earlier reworks; each can be taken in for a rework. */
+/** Of what is inside a unit so much is listed; its card has all of it. */
+const INSIDE = 4;
+
+function insideWords(contents: HeldUnit["contents"], format: Format): string {
+  const words = contents
+    .slice(0, INSIDE)
+    .map(({ item, quantity, lot, serial }) =>
+      [serial === "" && format.amount(quantity, item.unit), item.code, serial || lot]
+        .filter(Boolean)
+        .join(" "),
+    );
+  return [...words, ...(contents.length > INSIDE ? ["…"] : [])].join(", ");
+}
+
+/** Units that a customer has, with what is inside, warranty and earlier reworks; each can be taken in for a rework. */
 export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "name"> }) {
   const format = useFormat();
   const navigate = useNavigate();
@@ -49,6 +73,10 @@ export function HeldUnits({ customer }: { customer: Pick<Firm, "id" | "code" | "
                   more={[item.code, serial, byHand && "written down by hand", note]}
                 />
               ),
+            },
+            {
+              header: "Inside",
+              cell: ({ contents }) => insideWords(contents, format) || "–",
             },
             { header: "Since", cell: ({ since }) => (since === null ? "–" : format.day(since)) },
             {

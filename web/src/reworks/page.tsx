@@ -1,16 +1,18 @@
 import type { ReworkRow } from "@yosegi/contract";
-import { REWORK_STATES, type ReworkState } from "@yosegi/core";
+import { REWORK_STATES } from "@yosegi/core";
+import { MoreHorizontal } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { Unanswered } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
-import { useWorking } from "../people/index.ts";
+import { PersonFilter } from "../people/index.ts";
 import {
   Button,
   DocumentPage,
   EmptyPage,
   EntryLink,
   Filters,
+  MenuButton,
   Select,
   useAddress,
   useFormat,
@@ -19,17 +21,19 @@ import {
 import { NewReworkDialog } from "./newdialog.tsx";
 import { useRework, useReworks } from "./queries.ts";
 import { ReworkView } from "./view.tsx";
-import { reworkGroup, STATE_CHOICES } from "./words.ts";
+import { reworkGroup } from "./words.ts";
 
 const ANY = "any";
 const LATE = "overdue";
+const STATES = ["open", ...REWORK_STATES] as const;
+const CHOICES: readonly string[] = [...STATES, LATE];
 
 /** Reworks, what is late first, and the one that is open. */
 export function ReworksPage() {
   const address = useAddress();
   const navigate = useNavigate();
   const [isNew, setNew] = useState(false);
-  const state: ReworkState | "" = REWORK_STATES.find((own) => own === address.get("state")) ?? "";
+  const state: (typeof STATES)[number] | "" = STATES.find((own) => own === address.get("state")) ?? "";
   const query = {
     search: address.get("search"),
     state,
@@ -64,6 +68,20 @@ export function ReworksPage() {
       groupOf={reworkGroup}
       none="No reworks match."
       onNew={() => setNew(true)}
+      moreNew={
+        <MenuButton
+          label="More to do with reworks"
+          items={[
+            {
+              id: "several",
+              label: "Finish several …",
+              onAction: () => void navigate("/reworks/several"),
+            },
+          ]}
+        >
+          <MoreHorizontal />
+        </MenuButton>
+      }
       entry={(one, _, kept) => <Entry one={one} search={kept} />}
       sheet={(id) => <OpenRework id={id} />}
     >
@@ -80,8 +98,6 @@ export function ReworksPage() {
 
 function ReworkFilters() {
   const address = useAddress();
-  const { people } = useWorking();
-  const set = (name: string) => (value: string) => address.set(name, value === ANY ? "" : value);
   return (
     <Filters>
       <Select
@@ -89,20 +105,10 @@ function ReworkFilters() {
         hideLabel
         width="130px"
         value={address.get("state") || ANY}
-        options={[{ value: ANY, label: "Any state" }, ...STATE_CHOICES, { value: LATE, label: LATE }]}
-        onChange={set("state")}
+        options={[{ value: ANY, label: "Any state" }, ...CHOICES.map((value) => ({ value, label: value }))]}
+        onChange={(value) => address.set("state", value === ANY ? "" : value)}
       />
-      <Select
-        label="Assigned to"
-        hideLabel
-        width="120px"
-        value={address.get("person") || ANY}
-        options={[
-          { value: ANY, label: "Anyone" },
-          ...people.map((p) => ({ value: String(p.id), label: p.name })),
-        ]}
-        onChange={set("person")}
-      />
+      <PersonFilter label="Assigned to" width="120px" />
     </Filters>
   );
 }

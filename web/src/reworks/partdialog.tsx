@@ -151,9 +151,16 @@ export function ForUnit({ one }: { one: ReworkSheet }) {
   );
 }
 
-const Take = fieldsOf<{ from: string; day: string }>();
+interface TakeDraft {
+  /** Id of the substitute; "" for the part itself. */
+  substitute: string;
+  from: string;
+  day: string;
+}
 
-/** Takes a planned part from a bin. */
+const Take = fieldsOf<TakeDraft>();
+
+/** Takes a planned part from a bin, or a substitute that the item's parts list allows. */
 export function TakeDialog({
   one,
   part,
@@ -173,15 +180,46 @@ export function TakeDialog({
       save="Take"
       route={reworkRoutes.takeReworkPart}
       params={{ id: one.id, part: part.id }}
-      begin={{ from: "", day: format.settings.today }}
-      body={({ from, day }: { from: string; day: string }) => ({ ...fromOf(from), day })}
+      begin={{ substitute: "", from: "", day: format.settings.today }}
+      body={({ substitute, from, day }: TakeDraft) => ({
+        ...fromOf(from),
+        substitute: wholeNumber(substitute),
+        day,
+      })}
       fieldOf={fieldOf}
-      done={() => sayDone(`${part.item?.code} taken.`)}
+      done={(_, { substitute }: TakeDraft) => sayDone(`${takenOf(part, substitute)?.code} taken.`)}
     >
+      <TakeFields part={part} />
+    </FormDialog>
+  );
+}
+
+const takenOf = ({ item, substitutes }: ReworkPart, substitute: string) =>
+  substitutes.find((own) => String(own.item.id) === substitute)?.item ?? item;
+
+function TakeFields({ part }: { part: ReworkPart }) {
+  const format = useFormat();
+  const substitute = useWatch<TakeDraft, "substitute">({ name: "substitute" });
+  const { setValue } = useFormContext<TakeDraft>();
+  return (
+    <Stack>
+      {part.substitutes.length > 0 && (
+        <Take.Choice
+          label="What is taken"
+          name="substitute"
+          width="340px"
+          none={`${format.amount(part.quantity, part.item?.unit ?? "")} ${part.item?.code} ${part.item?.name}`}
+          options={part.substitutes.map(({ item, quantity, free }) => ({
+            value: String(item.id),
+            label: `${format.amount(quantity, item.unit)} ${item.code} ${item.name}, ${format.amount(free)} free`,
+          }))}
+          onChanged={() => setValue("from", "")}
+        />
+      )}
       <Row>
-        <PlaceChoice label="Taken from" name="from" item={part.item} />
+        <PlaceChoice label="Taken from" name="from" item={takenOf(part, substitute)} />
         <Take.Day label="Day" name="day" width="170px" />
       </Row>
-    </FormDialog>
+    </Stack>
   );
 }

@@ -106,6 +106,7 @@ export function StepDialog({ one, step, onClose }: StepDialogProps) {
       }
       route={reworkRoutes.changeReworkStep}
       params={{ id: one.id, step: step.id }}
+      version={step.version}
     />
   ) : (
     <FormDialog

@@ -3,7 +3,7 @@ import { STEP_STATES, type StepState } from "@yosegi/core";
 import { useState } from "react";
 import { Unanswered, usePress } from "../api/index.ts";
 import { BuildsNav } from "../nav/index.ts";
-import { useWorking } from "../people/index.ts";
+import { PersonFilter } from "../people/index.ts";
 import {
   Actions,
   Button,
@@ -30,7 +30,6 @@ export function ReworkStepsPage() {
   useTitle("Rework steps");
   const format = useFormat();
   const address = useAddress();
-  const { people } = useWorking();
   const state = STEP_STATES.find((own) => own === address.get("state")) ?? "";
   const { data, error } = useReworkSteps({ state, person: Number(address.get("person")) });
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
@@ -45,7 +44,6 @@ export function ReworkStepsPage() {
     else next.delete(id);
     setChosen(next);
   };
-  const set = (name: string) => (value: string) => address.set(name, value === ANY ? "" : value);
   const run = (to: StepState) => void mark.run({ body: { steps: [...chosen], state: to } });
   return (
     <>
@@ -59,19 +57,9 @@ export function ReworkStepsPage() {
             width="140px"
             value={address.get("state") || ANY}
             options={[{ value: ANY, label: "Not done" }, ...STEP_CHOICES]}
-            onChange={set("state")}
+            onChange={(value) => address.set("state", value === ANY ? "" : value)}
           />
-          <Select
-            label="Who"
-            hideLabel
-            width="140px"
-            value={address.get("person") || ANY}
-            options={[
-              { value: ANY, label: "Anyone" },
-              ...people.map((p) => ({ value: String(p.id), label: p.name })),
-            ]}
-            onChange={set("person")}
-          />
+          <PersonFilter label="Who" width="140px" />
         </Filters>
         {data.rows.length === 0 ? (
           <Sub>No steps match.</Sub>

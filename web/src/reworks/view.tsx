@@ -44,6 +44,9 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
   const [opened, setOpened] = useState<Opened>(null);
   const close = () => setOpened(null);
   const isOpen = one.state !== "done" && !one.undone;
+  // As they are by now; one that somebody has removed stays open with what was typed, and its save says so.
+  const step = opened?.what === "step" && (one.steps.find(({ id }) => id === opened.step.id) ?? opened.step);
+  const part = opened?.what === "take" && (one.parts.find(({ id }) => id === opened.part.id) ?? opened.part);
   return (
     <article>
       <h1>{reworkSentence(one, format)}</h1>
@@ -94,20 +97,20 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
       <StepsTable
         one={one}
         onAdd={() => setOpened({ what: "new step" })}
-        onChange={(step) => setOpened({ what: "step", step })}
+        onChange={(own) => setOpened({ what: "step", step: own })}
       />
       <PartsTable
         one={one}
         onAdd={() => setOpened({ what: "part" })}
-        onTake={(part) => setOpened({ what: "take", part })}
+        onTake={(own) => setOpened({ what: "take", part: own })}
       />
       {opened?.what === "change" && <ChangeDialog one={one} onClose={close} />}
       {opened?.what === "finish" && <FinishDialog one={one} onClose={close} />}
       {opened?.what === "part" && <PartDialog one={one} isText={false} onClose={close} />}
       {opened?.what === "text" && <PartDialog one={one} isText onClose={close} />}
-      {opened?.what === "take" && <TakeDialog one={one} part={opened.part} onClose={close} />}
+      {part && <TakeDialog one={one} part={part} onClose={close} />}
       {opened?.what === "new step" && <StepDialog one={one} step={null} onClose={close} />}
-      {opened?.what === "step" && <StepDialog one={one} step={opened.step} onClose={close} />}
+      {step && <StepDialog one={one} step={step} onClose={close} />}
       {opened?.what === "plan" && <PlanDialog one={one} onClose={close} />}
     </article>
   );

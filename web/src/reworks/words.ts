@@ -1,5 +1,5 @@
 import type { ReworkRow, ReworkSheet, ReworkUnit } from "@yosegi/contract";
-import { REWORK_STATES, type ReworkOutcome, STEP_STATES } from "@yosegi/core";
+import { type ReworkOutcome, STEP_STATES } from "@yosegi/core";
 import type { Format } from "../ui/index.ts";
 
 export const OUTCOMES: readonly { value: ReworkOutcome; label: string }[] = [
@@ -15,7 +15,6 @@ export const OUTCOME_WORDS: Record<ReworkOutcome, string> = {
 };
 
 export const STEP_CHOICES = STEP_STATES.map((value) => ({ value: value as string, label: value }));
-export const STATE_CHOICES = REWORK_STATES.map((value) => ({ value: value as string, label: value }));
 
 /** Heading under which a rework stands in the list. */
 export function reworkGroup({ undone, state, isLate }: ReworkRow): string {

@@ -1,8 +1,7 @@
 import { type AnswerOf, PLAIN_SHIPMENT, shippingRoutes } from "@yosegi/contract";
 import { Truck } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
-import { type Step, sendOnce, Unanswered, useOneByOne } from "../api/index.ts";
+import { type Step, StepResults, sendOnce, Unanswered, useOneByOne } from "../api/index.ts";
 import { OrdersNav } from "../nav/index.ts";
 import {
   Actions,
@@ -12,7 +11,6 @@ import {
   DueDay,
   type Format,
   Named,
-  Notice,
   Page,
   Section,
   type SpreadsheetOf,
@@ -53,15 +51,7 @@ export function ReadyPage() {
             <Truck /> {busy ? "Shipping …" : `Ship ${format.count(picked.length, "order", "orders")}`}
           </Button>
         </Actions>
-        {results.length > 0 && (
-          <Notice role="status">
-            {results.map(({ id, number, why, done }) => (
-              <div key={id}>
-                <Link to={`/orders/${id}`}>{number}</Link>: {why ?? done}
-              </div>
-            ))}
-          </Notice>
-        )}
+        <StepResults results={results} path="/orders" />
         <DataTable
           label="Orders ready to ship"
           rows={data.ready}

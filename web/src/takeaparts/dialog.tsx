@@ -10,8 +10,19 @@ import {
 import { useEffect, useRef } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
 import { fieldsOf, ItemField } from "../fields/index.ts";
-import { FormDialog } from "../forms/index.ts";
-import { AnswerPart, Named, Notice, Row, SheetTable, Stack, Sub, sayDone, useFormat } from "../ui/index.ts";
+import { FormDialog, sentLines, wholeNumber } from "../forms/index.ts";
+import {
+  AnswerPart,
+  Named,
+  Notice,
+  Row,
+  Select,
+  SheetTable,
+  Stack,
+  Sub,
+  sayDone,
+  useFormat,
+} from "../ui/index.ts";
 import { goodRest } from "./goodrest.ts";
 import { besides, LandingBar } from "./landing.tsx";
 import { ScanParts } from "./partscan.tsx";
@@ -41,6 +52,8 @@ interface Draft {
   bin: string;
   /** Id of the build, as text; "" where it is found by itself or not known. */
   build: string;
+  /** Id of the revision that was chosen in place of any build; "" for none. */
+  revision: string;
   day: string;
   reason: string;
   costTag: string;
@@ -84,16 +97,22 @@ const partOf = ({
   ...home,
 });
 
+/** What is expected none of stays as it is: nothing is said of it. */
+const isTaken = ({ expected }: Pick<PartDraft, "expected">) => expected !== "0";
+
 const bodyOf = (
-  { item, build, parts, work, minutes, ...typed }: Draft,
+  { item, build, revision, parts, work, minutes, ...typed }: Draft,
   start: TakeApartStart,
 ): BodyOf<typeof takeApartRoutes.newTakeApart> => ({
   ...typed,
-  parts: parts.map(({ item: part, isOpen: _, barcode: _barcode, ...own }) => ({ ...own, item: part.id })),
+  parts: parts
+    .filter(isTaken)
+    .map(({ item: part, isOpen: _, barcode: _barcode, ...own }) => ({ ...own, item: part.id })),
   item: item?.id ?? 0,
   work: work?.id ?? null,
   minutes: minutes === "" ? "0" : minutes,
-  build: build === "" ? null : Number(build),
+  build: wholeNumber(build),
+  revision: wholeNumber(revision),
   returnLine: start.returnLine ? { id: start.returnLine.id, line: start.returnLine.line } : null,
 });
 
@@ -114,6 +133,7 @@ export function TakeApartDialog({ start, onClose, onDone }: TakeApartDialogProps
     store: start.store ?? "",
     bin: start.bin ?? "",
     build: "",
+    revision: "",
     day: format.settings.today,
     reason: "",
     costTag: "",
@@ -132,6 +152,7 @@ export function TakeApartDialog({ start, onClose, onDone }: TakeApartDialogProps
       route={takeApartRoutes.newTakeApart}
       begin={begin}
       body={(typed: Draft) => bodyOf(typed, start)}
+      fieldOf={sentLines("parts", isTaken)}
       done={(made) => {
         sayDone(`Taken apart as ${made.number}.`);
         onDone(made);
@@ -144,15 +165,22 @@ export function TakeApartDialog({ start, onClose, onDone }: TakeApartDialogProps
 
 function Fields({ start }: { start: TakeApartStart }) {
   const draft = useWatch<Draft>() as Draft;
-  const { item, quantity, lot, serial, build } = draft;
+  const { item, quantity, lot, serial, build, revision } = draft;
   const { getValues, setValue } = useFormContext<Draft>();
-  const units = { item: item?.id ?? 0, quantity, lot, serial, build: Number(build) };
+  const units = {
+    item: item?.id ?? 0,
+    quantity,
+    lot,
+    serial,
+    build: Number(build),
+    revision: Number(revision),
+  };
   const { data, error } = useProposal(units);
   const last = useRef("");
   useEffect(() => {
     if (!data) return;
     // The same parts asked again are no other offer: what was typed stays.
-    const offered = JSON.stringify([data.item.id, data.build, data.parts]);
+    const offered = JSON.stringify([data.item.id, data.build, data.revision, data.parts]);
     if (offered === last.current) return;
     last.current = offered;
     setValue("parts", data.parts.map(partOf));
@@ -161,10 +189,22 @@ function Fields({ start }: { start: TakeApartStart }) {
     setValue("store", data.home.store);
     setValue("bin", data.home.bin);
   }, [data, getValues, setValue]);
+  // Another product, lot or number comes from another build.
+  const others = () => {
+    setValue("build", "");
+    setValue("revision", "");
+  };
   return (
     <Stack>
       <Row>
-        <In.Item label="Product" name="item" choosing="built" width="280px" autoFocus={!start.item} />
+        <In.Item
+          label="Product"
+          name="item"
+          choosing="built"
+          width="280px"
+          autoFocus={!start.item}
+          onChanged={others}
+        />
         <In.Quantity
           label="Quantity"
           name="quantity"
@@ -172,8 +212,10 @@ function Fields({ start }: { start: TakeApartStart }) {
           unit={item?.unit}
           packs={item?.packs ?? []}
         />
-        {item?.tracking === "lot" && <In.Text label="Lot" name="lot" width="140px" />}
-        {item?.tracking === "serial" && <In.Text label="Serial number" name="serial" width="160px" />}
+        {item?.tracking === "lot" && <In.Text label="Lot" name="lot" width="140px" onChanged={others} />}
+        {item?.tracking === "serial" && (
+          <In.Text label="Serial number" name="serial" width="160px" onChanged={others} />
+        )}
         {start.returnLine ? (
           <Sub>from {start.returnLine.number}</Sub>
         ) : (
@@ -187,8 +229,10 @@ function Fields({ start }: { start: TakeApartStart }) {
       {data && (
         <>
           <BuildChoice proposal={data} />
-          <Scans key={JSON.stringify([data.item.id, data.build])} />
+          <RevisionChoice proposal={data} />
+          <Scans key={JSON.stringify([data.item.id, data.build, data.revision])} />
           <Parts />
+          <Sub>A part that stays as it is has 0 expected.</Sub>
           <FoundPart proposal={data} />
           <Row>
             <In.Text label="Why" name="reason" width="320px" />
@@ -211,23 +255,43 @@ function Fields({ start }: { start: TakeApartStart }) {
   );
 }
 
-/** The build that the units come from decides what is expected; where it isn't known, the parts list does. */
+/** The build that the units come from decides what is expected; where it isn't known, a parts list does. */
 function BuildChoice({ proposal }: { proposal: TakeApartProposal }) {
-  const { builds, item } = proposal;
+  const { builds, item, revisions } = proposal;
   const format = useFormat();
+  const { setValue } = useFormContext<Draft>();
+  // A build that is known by the number is not asked for again, once a parts list is chosen in its place.
+  const byList = String((revisions.find(({ inForce }) => inForce) ?? revisions[0])?.id ?? "");
   if (builds.length === 0) return <Sub>No build of it is known: the parts list says what to expect.</Sub>;
   return (
     <In.Choice
       label="Built by"
       name="build"
       width="280px"
-      options={[
-        { value: "", label: "not known: by the parts list" },
-        ...builds.map(({ id, number, left }) => ({
-          value: String(id),
-          label: `${number}, ${format.amount(left, item.unit)} left`,
-        })),
-      ]}
+      onChanged={(build) => setValue("revision", build === "" ? byList : "")}
+      none="not known: by the parts list"
+      options={builds.map(({ id, number, left }) => ({
+        value: String(id),
+        label: `${number}, ${format.amount(left, item.unit)} left`,
+      }))}
+    />
+  );
+}
+
+/** The revision that says what is inside where no build does. */
+function RevisionChoice({ proposal: { build, revision, revisions } }: { proposal: TakeApartProposal }) {
+  const { setValue } = useFormContext<Draft>();
+  if (build || revisions.length < 2) return null;
+  return (
+    <Select
+      label="Parts list"
+      width="280px"
+      value={String(revision ?? "")}
+      options={revisions.map(({ id, list, number, inForce }) => ({
+        value: String(id),
+        label: `${list}, revision ${number}${inForce ? " (in force)" : ""}`,
+      }))}
+      onChange={(id) => setValue("revision", id, { shouldDirty: true })}
     />
   );
 }

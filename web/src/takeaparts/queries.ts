@@ -13,6 +13,7 @@ export interface Units {
   serial: string;
   quantity: string;
   build: number;
+  revision: number;
 }
 
 /** What the units should hold; not asked while no product or no quantity is known. */
@@ -36,7 +37,7 @@ export function useTakeApartPreview(body: BodyOf<typeof takeApartRoutes.previewT
   const { settled, overtaken } = useSettled(body);
   const query = useQuery({
     ...following(takeApartRoutes.previewTakeApart, { body: settled }),
-    enabled: takeApartRoutes.previewTakeApart.body.safeParse(body).success,
+    enabled: takeApartRoutes.previewTakeApart.body.safeParse(settled).success,
     retry: false,
   });
   return { data: query.data, old: overtaken || query.isPlaceholderData };

@@ -51,6 +51,11 @@ export function TakeApartView({ one }: { one: TakeApartSheet }) {
             <Link to={`/builds/${one.build.id}`}>{one.build.number}</Link>
           </Fact>
         )}
+        {one.revision && (
+          <Fact name="Parts list">
+            {one.revision.list}, revision {one.revision.number}
+          </Fact>
+        )}
         {one.return && (
           <Fact name="Return">
             <Link to={`/returns/${one.return.id}`}>{one.return.number}</Link>
@@ -60,6 +65,7 @@ export function TakeApartView({ one }: { one: TakeApartSheet }) {
           <Link to={`/catalog/${one.item.id}`}>{one.item.code}</Link>
         </Fact>
         {one.reason && <Fact name="Why">{one.reason}</Fact>}
+        {one.costTag && <Fact name="Cost tag">{one.costTag}</Fact>}
       </Facts>
       <LandingBar {...one} />
       {undo.refusal && <Notice>{undo.refusal.message}</Notice>}
