@@ -100,6 +100,16 @@ describe("keys outside of fields", () => {
   });
 });
 
+it.each([
+  ["a key in a field", () => type(at("input"), ["9"], 15), "page 9"],
+  ["Ctrl and Enter", () => type(at("button"), ["Enter"], 15, { ctrlKey: true }), "page Enter"],
+  ["a press", () => void at("input").dispatchEvent(new Event("pointerdown", { bubbles: true })), null],
+])("what is chosen by keys is chosen before %s that comes at once", (_, next, then) => {
+  type(at("button"), ["b", "u"], 20);
+  next();
+  expect(heard).toEqual(["page b", "page u", ...(then ? [then] : [])]);
+});
+
 it("keys in a field are text, however fast", () => {
   type(at("input"), [..."HON-4", "Enter"], 15);
   wait();

@@ -44,8 +44,19 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
     const [only] = typed;
     if (only && typed.length === 1) onKey(only.key);
   };
+  // What is pressed next is pressed after what is held: a form sent at once has the choice that was typed before.
+  const goOn = () => {
+    clearTimeout(timer);
+    giveOn();
+  };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (given.has(event) || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
+    if (given.has(event)) return;
+    const isCombined = event.ctrlKey || event.metaKey || event.altKey;
+    if (isCombined || isField(event.target)) {
+      // Some scanners send control characters in the middle of a code.
+      if (!isCombined || event.key === "Enter") goOn();
+      return;
+    }
     const before = held.at(-1);
     const gap = before === undefined ? Number.POSITIVE_INFINITY : event.timeStamp - before.timeStamp;
     const burst = gap <= SCAN_GAP_MS;
@@ -71,8 +82,10 @@ export function listenToKeys(target: Window, { onScan, onKey }: KeyListener): ()
     } else giveOn();
   };
   target.addEventListener("keydown", onKeyDown, true);
+  target.addEventListener("pointerdown", goOn, true);
   return () => {
     clearTimeout(timer);
+    target.removeEventListener("pointerdown", goOn, true);
     target.removeEventListener("keydown", onKeyDown, true);
   };
 }
