@@ -126,6 +126,11 @@ export const figure = z.string().meta({ description: "An exact decimal as text" 
 export const costFigure = marked(figure, "cost");
 export const priceFigure = marked(figure, "price");
 
+/** The tax on what a document comes to, by rate. */
+export const taxFigures = z
+  .array(z.object({ rate: figure, net: priceFigure, tax: priceFigure }))
+  .meta({ description: "The tax of each rate in percent, the highest first" });
+
 const text = (what: string, most: number) =>
   z
     .string({ error: `${what} is missing.` })

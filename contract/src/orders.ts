@@ -20,6 +20,7 @@ import {
   ref,
   serial,
   short,
+  taxFigures,
   version,
 } from "./fields.ts";
 import { priceRule, swap } from "./kits.ts";
@@ -34,9 +35,7 @@ const before = z
   .meta({ description: "So many lines stand before it; from the last line on: at the end" });
 
 const taxMoney = {
-  taxes: z
-    .array(z.object({ rate: figure, net: priceFigure, tax: priceFigure }))
-    .meta({ description: "The tax of each rate in percent, the highest first" }),
+  taxes: taxFigures,
   gross: priceFigure.nullable().meta({ description: "The total with tax; null where a line has no price" }),
 };
 

@@ -52,6 +52,7 @@ export const PAPER_WORDS = {
   "confirmation letter": "please find attached our confirmation of your order {number}.",
   "credit letter": "please find attached the credit for what you sent back, {number}.",
   "shipment letter": "please find attached the papers of shipment {number} of your order {order}.",
+  "rework letter": "please find attached the papers of our work on what you sent us, {number}.",
   "letter closing": "With kind regards,\n{person}\n{company}",
 } as const;
 export type PaperWord = keyof typeof PAPER_WORDS;

@@ -10,6 +10,9 @@ export const content = z.object({
   quantity: figure,
   lot: z.string(),
   serial: z.string(),
+  rework: documentBrief
+    .nullable()
+    .meta({ description: "The rework that put it in; null: it was built in, or written down" }),
 });
 
 export const pieceCard = z

@@ -18,6 +18,7 @@ import {
   ref,
   serial,
   short,
+  taxFigures,
 } from "./fields.ts";
 import { outboxMessage } from "./outbox.ts";
 import { ask, askWith, command } from "./route.ts";
@@ -79,7 +80,7 @@ const returnMoney = {
   due: priceFigure.meta({
     description: "The credit less the fee and the charges; zero where the replacement is free",
   }),
-  taxes: z.array(z.object({ rate: figure, net: priceFigure, tax: priceFigure })),
+  taxes: taxFigures,
   gross: priceFigure.meta({ description: "What is due, with tax" }),
 };
 

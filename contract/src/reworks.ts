@@ -21,8 +21,10 @@ import {
   ref,
   serial,
   short,
+  taxFigures,
   version,
 } from "./fields.ts";
+import { outboxMessage } from "./outbox.ts";
 import { content } from "./pieces.ts";
 import { ask, command, replace } from "./route.ts";
 import { z } from "./zod.ts";
@@ -178,6 +180,8 @@ const stepFields = {
   isLate: z.boolean(),
 };
 
+const taxRate = figure.meta({ description: "The tax on the charge, in percent" });
+
 const step = z.object({
   ...stepFields,
   version,
@@ -187,6 +191,7 @@ const step = z.object({
   actual: costFigure.nullable(),
   unit: ref.nullable(),
   charge: priceFigure,
+  taxRate,
   agreedCharge: priceFigure.nullable().meta({ description: "The charge as typed; null: what it costs" }),
 });
 export type ReworkStep = z.infer<typeof step>;
@@ -204,6 +209,7 @@ const part = z.object({
   unit: ref.nullable(),
   step: ref.nullable(),
   charge: priceFigure,
+  taxRate,
   substitutes: z
     .array(z.object({ item: itemBrief, quantity: figure, free: figure }))
     .meta({ description: "While planned: what the item's parts list allows in its place, and how much" }),
@@ -273,6 +279,8 @@ export const reworkSheet = reworkRow
     toCome: costFigure.meta({ description: "Parts and steps still to come, as planned" }),
     price: priceFigure.nullable().meta({ description: "What all units are to be sold for; null: not known" }),
     charge: priceFigure.meta({ description: "What a customer pays for parts and steps" }),
+    taxes: taxFigures,
+    gross: priceFigure.nullable().meta({ description: "The charge with tax" }),
     units: z.array(unit),
     parts: z.array(part),
     steps: z.array(step),
@@ -457,6 +465,13 @@ export const reworkRoutes = {
     summary: "Undo a rework that is not finished: its units and parts are back where they were",
     ...byId,
     ...answer,
+  }),
+  sendRework: command("/api/reworks/:id/send", {
+    permission: "build",
+    summary: "Put the quote, the bill or the account of a rework into the outbox, for its customer",
+    ...byId,
+    body: z.object({ kind: z.enum(["quote", "bill", "account"]) }),
+    answer: outboxMessage,
   }),
   reworkPaper: ask("/api/reworks/:id/paper", {
     permission: "look",

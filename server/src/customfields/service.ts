@@ -1,6 +1,6 @@
 import { type CustomField, type CustomValue, type ParsedBody, Refusal, type routes } from "@yosegi/contract";
 import { type CustomFieldOwner, codeKey, isDay } from "@yosegi/core";
-import type { Reading, Writing } from "../db/index.ts";
+import { asJson, type Reading, type Writing } from "../db/index.ts";
 import { CUSTOM_FIELD, CUSTOM_VALUE } from "./tables.ts";
 
 /** The fields of the person's own, by name. */
@@ -121,17 +121,17 @@ function checkValue(at: string, { name, type }: CustomField, value: string): voi
   if (type === "yes/no" && value !== "yes" && value !== "no") throw Refusal.at(at, "custom-yes", { name });
 }
 
-/** What is filled in for one thing, for another. */
+/** What is filled in for one thing, for another; of lots and serial numbers for those of these codes, where nothing is yet. */
 export async function copyCustomValues(
   ctx: Writing,
   owner: CustomFieldOwner,
-  from: number,
-  to: number,
+  { from, to, codes = [""] }: { from: number; to: number; codes?: readonly string[] },
 ): Promise<void> {
   await ctx.sql.run(
     `INSERT INTO custom_value (owner, owner_id, code, field_id, value)
-     SELECT owner, $to, code, field_id, value FROM custom_value WHERE owner = $owner AND owner_id = $from AND code = ''`,
-    { owner, from, to },
+     SELECT owner, $to, code, field_id, value FROM custom_value
+      WHERE owner = $owner AND owner_id = $from AND code IN (SELECT value FROM json_each($codes)) ON CONFLICT DO NOTHING`,
+    { owner, from, to, codes: asJson(codes) },
   );
 }
 

@@ -151,4 +151,15 @@ ${versionTrigger(table)}`,
     name: "0049-take-apart-revision",
     sql: "ALTER TABLE take_apart ADD COLUMN revision_id INTEGER REFERENCES revision (id) ON DELETE SET NULL;",
   },
+  {
+    // What a customer agreed to, or was billed, stays when prices and tax rates change.
+    name: "0050-rework-fixed-charges",
+    sql: ["rework_part", "rework_step"]
+      .map(
+        (table) => `
+ALTER TABLE ${table} ADD COLUMN fixed_charge INTEGER;
+ALTER TABLE ${table} ADD COLUMN fixed_tax INTEGER;`,
+      )
+      .join(""),
+  },
 ];

@@ -93,7 +93,7 @@ export async function copyItem(
        FROM item_supplier WHERE item_id = $id`,
     { id, made: made.id },
   );
-  await copyCustomValues(ctx, "item", id, made.id);
+  await copyCustomValues(ctx, "item", { from: id, to: made.id });
   if (sheet.list) await copyList(ctx, sheet.list.revision.id, made.id, "Main");
   await copyKit(ctx, id, made.id);
   return firstOf(await itemRows(ctx, [made.id]));

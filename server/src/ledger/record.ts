@@ -30,6 +30,12 @@ import { refuseSecondSerials } from "./serials.ts";
 import { refuseOtherSpelling } from "./spelling.ts";
 import { BALANCE, LOT, MOVEMENT, POOL, POSTING, POSTING_ENTRY, SERIAL } from "./tables.ts";
 
+/** What is known of how a lot or unit came to be. */
+interface Made {
+  madeOn: Day | null;
+  makerNumber: string;
+}
+
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {
   kind: PostingKind;
@@ -43,10 +49,10 @@ export interface Posting {
   movements: readonly Movement[];
   /** Costs added and values lost, so that it balances (docs/rules.md § 9); left out where there are none. */
   entries?: readonly PostingEntry[];
-  /** Lots that come in with this posting, when they expire and when they were made. */
-  lots: readonly { item: number; lot: string; expiry: Day | null; madeOn?: Day | null }[];
+  /** Lots that come in with this posting, when they expire, and what else is known of them. */
+  lots: readonly ({ item: number; lot: string; expiry: Day | null } & Partial<Made>)[];
   /** The same of units by their serial numbers, where it is known. */
-  units?: readonly { item: number; serial: string; expiry: Day | null; madeOn: Day | null }[];
+  units?: readonly ({ item: number; serial: string; expiry: Day | null } & Partial<Made>)[];
   /** The posting that this one takes back. */
   undoes?: number;
   /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
@@ -224,13 +230,14 @@ async function writeArrivals(
   const received = posting.day;
   await ctx.sql.insert(
     LOT,
-    posting.lots.map(({ item, lot, expiry, madeOn = null }) => ({
+    posting.lots.map(({ item, lot, expiry, madeOn = null, makerNumber = "" }) => ({
       item_id: item,
       code: lot,
       code_key: codeKey(lot),
       expiry,
       received,
       made_on: madeOn,
+      maker_number: makerNumber,
     })),
     "ON CONFLICT DO NOTHING",
   );
@@ -248,6 +255,7 @@ async function writeArrivals(
           received,
           expiry: unit?.expiry ?? null,
           made_on: unit?.madeOn ?? null,
+          maker_number: unit?.makerNumber ?? "",
         };
       }),
     "ON CONFLICT DO NOTHING",

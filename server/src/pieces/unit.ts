@@ -16,6 +16,8 @@ interface InsideRow {
   quantity: Decimal;
   lot: string;
   serial: string;
+  /** What put it in after it was built. */
+  rework: { id: number; number: string } | null;
 }
 
 interface ReworkOf {
@@ -55,7 +57,12 @@ export const wasOf = ({ item }: UnitName, reworks: readonly ReworkOf[]): number 
 /** What went into units when they were built: their own numbered parts, and their shares of all others of that finish. */
 async function builtInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit<readonly InsideRow[]>> {
   const rows = await ctx.sql.all<
-    Omit<InsideRow, "quantity"> & { place: number; quantity: number; units: number; decimals: number }
+    Omit<InsideRow, "quantity" | "rework"> & {
+      place: number;
+      quantity: number;
+      units: number;
+      decimals: number;
+    }
   >(
     `WITH made AS (
        SELECT k.key AS place, k.value ->> 'item' AS item, k.value ->> 'serial' AS serial,
@@ -76,6 +83,7 @@ async function builtInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUn
     units,
     rows.map(({ quantity, units: made, decimals, ...part }) => ({
       ...part,
+      rework: null,
       quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
     })),
   );
@@ -83,27 +91,59 @@ async function builtInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUn
 
 /** What was written down as inside units. */
 async function writtenInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit<readonly InsideRow[]>> {
-  const rows = await ctx.sql.all<Omit<InsideRow, "quantity"> & { place: number; quantity: number }>(
+  const rows = await ctx.sql.all<
+    Omit<InsideRow, "quantity" | "rework"> & { place: number; quantity: number }
+  >(
     `SELECT k.key AS place, c.part_id AS item, c.quantity, c.part_lot AS lot, c.part_serial AS serial
        FROM json_each($units) k JOIN unit_content c ON c.item_id = k.value ->> 'item' AND c.serial = k.value ->> 'serial' ORDER BY c.id`,
     { units: asJson(units) },
   );
   return byUnit(
     units,
-    rows.map((row) => ({ ...row, quantity: quantityFromScaled(row.quantity) })),
+    rows.map((row) => ({ ...row, rework: null, quantity: quantityFromScaled(row.quantity) })),
+  );
+}
+
+/** What reworks put into units, also under the name of what they were before: their own parts, and their shares of those for all. */
+async function addedTo(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit<readonly InsideRow[]>> {
+  const rows = await ctx.sql.all<
+    Omit<InsideRow, "quantity" | "rework"> & {
+      place: number;
+      id: number;
+      number: string;
+      quantity: number;
+      units: number;
+      decimals: number;
+    }
+  >(
+    `SELECT k.key AS place, a.id, a.number, a.part_id AS item, a.quantity, a.units, i.decimals, a.part_lot AS lot, a.part_serial AS serial
+       FROM json_each($units) k JOIN rework_added a ON a.serial = k.value ->> 'serial' AND k.value ->> 'item' IN (a.item_id, a.was_id)
+       JOIN item_head i ON i.id = a.part_id
+      WHERE a.serial <> '' ORDER BY a.id, i.code_key`,
+    { units: asJson(units) },
+  );
+  return byUnit(
+    units,
+    rows.map(({ id, number, quantity, units: made, decimals, ...part }) => ({
+      ...part,
+      rework: { id, number },
+      quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
+    })),
   );
 }
 
 /** What is inside a unit, as an answer tells it. */
 export const contentsOf = (parts: readonly InsideRow[], brief: Awaited<ReturnType<typeof briefs>>) =>
-  parts.map(({ item, quantity, lot, serial }) => ({
+  parts.map(({ item, quantity, ...part }) => ({
+    ...part,
     item: brief(item),
     quantity: quantity.toFixed(),
-    lot,
-    serial,
   }));
 
-/** What is inside units: as they were built, also under the name of what they were before a rework; else as somebody wrote it down. */
+/**
+ * What is inside units: as they were built, also under the name of what they were before a rework, else as somebody wrote it down;
+ * then what reworks put in.
+ */
 export async function insideOf(
   ctx: Reading,
   units: readonly UnitName[],
@@ -113,11 +153,15 @@ export async function insideOf(
   const origin = (unit: UnitName) => ({ ...unit, item: wasOf(unit, reworks(unit)) ?? unit.item });
   const built = await builtInto(ctx, units.map(origin));
   const written = await writtenInto(ctx, units);
+  const added = await addedTo(ctx, units);
   return (unit) => {
-    const parts = built(origin(unit));
-    return parts.length > 0
-      ? { parts, written: false }
-      : { parts: written(unit), written: written(unit).length > 0 };
+    const own = built(origin(unit));
+    const first = own.length > 0 ? own : written(unit);
+    return {
+      // A share of a part for several units may be less than the least of it: whose it is, is not known.
+      parts: [...first, ...added(unit).filter(({ quantity }) => quantity.gt(0))],
+      written: own.length === 0 && first.length > 0,
+    };
   };
 }
 

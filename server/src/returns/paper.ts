@@ -2,7 +2,7 @@ import { decimal } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { paperStyle } from "../papers/index.ts";
-import { addressee, customerPdf, sendPapers } from "../shipping/index.ts";
+import { addressee, customerPdf, sendPapers, totalLines } from "../shipping/index.ts";
 import { standingReturn } from "./service.ts";
 import { returnSheet } from "./sheet.ts";
 
@@ -17,7 +17,6 @@ export async function returnPaper(ctx: Reading, id: number): Promise<Bytes> {
     ...(sheet.shipment ? [[words.shipment, sheet.shipment.number] as [string, string]] : []),
     ...(sheet.order ? [[words.order, sheet.order.number] as [string, string]] : []),
   ];
-  const taxed = sheet.taxes.filter(({ rate }) => !decimal(rate).eq(0));
   const title = words["credit title"];
   return {
     name: `${title} ${sheet.number}.pdf`,
@@ -45,9 +44,7 @@ export async function returnPaper(ctx: Reading, id: number): Promise<Bytes> {
         ...(decimal(sheet.charges).eq(0)
           ? []
           : [[words["damaged or missing"], `−${sheet.charges}`] as const]),
-        [words.total, sheet.due],
-        ...taxed.map(({ rate, tax, net }) => [`${words.tax} ${rate} % (${net})`, tax] as const),
-        ...(taxed.length === 0 ? [] : [[words["total with tax"], sheet.gross] as const]),
+        ...totalLines(style, sheet.due, sheet),
       ],
       closing: [words["credit closing"]],
     }),

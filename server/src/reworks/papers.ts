@@ -1,16 +1,19 @@
 import {
+  type ParsedBody,
   Refusal,
   type ReworkPaper,
   type ReworkPart,
   type ReworkSheet,
   type ReworkStep,
+  type routes,
 } from "@yosegi/contract";
 import { decimal, sum } from "@yosegi/core";
 import type { Content } from "pdfmake/interfaces.js";
-import type { Reading } from "../db/index.ts";
+import type { Reading, Writing } from "../db/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { a4, cell, heads, INK2, named, paperStyle, RULED } from "../papers/index.ts";
-import { addressee, customerPdf } from "../shipping/index.ts";
+import { addressee, customerPdf, sendPapers, totalLines } from "../shipping/index.ts";
+import { taxOn } from "./charge.ts";
 import { reworkSheet } from "./sheet.ts";
 
 /** A paper of a rework: the job sheet for the bench; the quote, the bill, and the account of what was done for its customer. */
@@ -22,6 +25,19 @@ export async function reworkPaper(
   const sheet = await reworkSheet(ctx, id);
   const paper = kind === "job" ? await jobSheet(ctx, sheet) : await customerPaper(ctx, sheet, kind, unit);
   return { ...paper, type: "application/pdf", forever: false };
+}
+
+/** Puts a paper for the customer of a rework into the outbox. Gives the message's id. */
+export async function sendRework(
+  ctx: Writing,
+  id: number,
+  { kind }: ParsedBody<typeof routes.sendRework>,
+): Promise<number> {
+  const { number, customer } = await reworkSheet(ctx, id);
+  if (customer === null) throw new Refusal("rework-no-customer", { number });
+  const letter = kind === "quote" ? "quote letter" : "rework letter";
+  const paper = await reworkPaper(ctx, id, { kind, unit: 0 });
+  return sendPapers(ctx, customer.id, { document: number }, letter, { number }, [paper]);
 }
 
 const right = { alignment: "right" as const };
@@ -120,6 +136,7 @@ async function customerPaper(
   kind: "quote" | "bill" | "account",
   unit: number,
 ): Promise<{ name: string; content: Buffer }> {
+  if (sheet.undone) throw new Refusal("document-undone", { document: sheet.number });
   // What was done to a unit of ours is told to whoever buys it.
   if (sheet.customer === null && kind !== "account")
     throw new Refusal("rework-no-customer", { number: sheet.number });
@@ -165,12 +182,11 @@ async function customerPaper(
         })),
       ],
       sums: isPriced
-        ? [
-            [
-              words.total,
-              sum([...steps, ...parts].map(({ charge }) => decimal(charge))).toFixed(ctx.currencyDecimals),
-            ],
-          ]
+        ? totalLines(
+            style,
+            sum([...steps, ...parts].map(({ charge }) => decimal(charge))).toFixed(ctx.currencyDecimals),
+            taxOn(ctx, [...parts, ...steps]),
+          )
         : [],
       closing: [closing],
     }),

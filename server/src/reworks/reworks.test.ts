@@ -1,67 +1,11 @@
-import { type ReworkBody, type ReworkOutBody, routes } from "@yosegi/contract";
+import { routes } from "@yosegi/contract";
 import { afterEach, describe, expect, it } from "vitest";
 import { read } from "../db/index.ts";
-import { firmId, takeIn } from "../testing/companies.ts";
-import { leaving, orderOf, shipmentOf } from "../testing/ordering.ts";
-import { closeWorlds, demoWorld, fieldsOf, finishOf, TODAY, type World } from "../testing/world.ts";
+import { firmId } from "../testing/companies.ts";
+import { books, finish, freeOf, good, part, step, twoExtractors, unit } from "../testing/reworking.ts";
+import { closeWorlds, demoWorld, fieldsOf, TODAY } from "../testing/world.ts";
 
 afterEach(closeWorlds);
-
-type Unit = ReworkBody["units"][number];
-type Out = ReworkOutBody["units"][number];
-
-const unit = (serial: string, more: Partial<Unit> = {}) => ({
-  serial,
-  quantity: "1",
-  store: "Yard",
-  bin: "Y5-A",
-  ...more,
-});
-
-/** Two extractors at 310.00 and 290.00 go into one rework. */
-async function twoExtractors(world: World, more: Partial<ReworkBody> = {}) {
-  const item = await world.idOf("EXT-2");
-  await takeIn(world, item, "1", { serial: "EX-0078", unitCost: "290.00", store: "Yard", bin: "Y5-A" });
-  const body = { item, day: TODAY, reason: "drum bent", units: [unit("EX-0077"), unit("EX-0078")], ...more };
-  return world.ok(routes.newRework, { body });
-}
-
-const part = async (world: World, id: number, code: string, quantity: string, more: object = {}) =>
-  world.ok(routes.addReworkPart, {
-    params: { id },
-    body: { item: await world.idOf(code), quantity, store: "Yard", bin: "Y4-A", day: TODAY, ...more },
-  });
-
-const step = (world: World, id: number, more: object = {}) =>
-  world.ok(routes.addReworkStep, {
-    params: { id },
-    body: { what: "Straighten the drum", planned: "40.00", state: "done", ...more },
-  });
-
-const good = (of: number, more: Partial<Out> = {}) => ({
-  unit: of,
-  outcome: "good" as const,
-  store: "Yard",
-  bin: "Y5-A",
-  ...more,
-});
-
-const finish = (world: World, id: number, units: object[]) =>
-  world.call(routes.finishRework, { params: { id }, body: { day: TODAY, units } as ReworkOutBody });
-
-const worth = async (world: World) => (await world.ok(routes.stockPlaces, { query: {} })).value;
-const freeOf = async (world: World, code: string) =>
-  (await world.ok(routes.item, { params: { id: await world.idOf(code) } })).free;
-
-/** All balances and pools, to compare the books before and after. */
-const books = (world: World) =>
-  read(world.store, ({ sql }) =>
-    sql.all(
-      `SELECT item_id, lot, serial, location_id, bin, owner, owner_id, quantity FROM balance WHERE quantity > 0
-        UNION ALL SELECT item_id, lot, serial, value, '', owner, owner_id, quantity FROM pool WHERE quantity > 0 ORDER BY 1, 2, 3, 4, 5, 6`,
-      {},
-    ),
-  );
 
 describe("a rework of two extractors", () => {
   it("gives one back as EXT-2R at value in, parts and steps, and the other's good parts; each undone again", async () => {
@@ -86,8 +30,11 @@ describe("a rework of two extractors", () => {
       await world.idOf("BRG-6"),
     ];
     const to = { store: "Yard", bin: "Y4-A" };
-    const dates = { madeOn: "2026-01-05", expiry: "2031-01-05", makerNumber: "" };
+    const dates = { madeOn: "2026-01-05", expiry: "2031-01-05", makerNumber: "M-4711" };
     await world.ok(routes.changePiece, { body: { item: begun.item.id, serial: "EX-0077", ...dates } });
+    const { id: field } = await world.ok(routes.newCustomField, { body: { name: "Gear", type: "text" } });
+    const gear = { owner: "serial" as const, code: "EX-0077", values: [{ field, value: "steel" }] };
+    await world.ok(routes.fillIn, { body: { ...gear, id: begun.item.id } });
     const done = await finish(world, id, [
       good(1, { item: restored, price: "359.00" }),
       {
@@ -117,10 +64,8 @@ describe("a rework of two extractors", () => {
     });
     expect(card?.gone).toBe("another item (W-1)");
     expect(await freeOf(world, "EXT-2R")).toBe("1");
-    expect(await world.ok(routes.piece, { query: { item: restored, serial: "EX-0077" } })).toMatchObject(
-      dates,
-    );
     const whole = await world.ok(routes.piece, { query: { item: restored, serial: "EX-0077" } });
+    expect(whole).toMatchObject({ ...dates, custom: [{ name: "Gear", value: "steel" }] });
     expect([whole.was?.code, whole.reworks.map(({ number }) => number), whole.gone]).toEqual([
       "EXT-2",
       ["W-1"],
@@ -354,248 +299,4 @@ describe("a rework of two extractors", () => {
     await world.ok(routes.removeReworkPlan, { params: { id: plans[0]?.id ?? 0 } });
     expect((await world.ok(routes.reworkPlans, {})).plans).toEqual([]);
   });
-});
-
-describe("a customer's own unit", () => {
-  it("is never worth anything to us and never free; what it cost goes out when it is given back", async () => {
-    const world = await demoWorld();
-    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
-    const before = [await worth(world), await freeOf(world, "EXT-2")];
-    const body = {
-      item,
-      customer,
-      isTheirs: true,
-      day: TODAY,
-      units: [{ serial: "TB-12", quantity: "1" }],
-    };
-    const { id, valueIn } = await world.ok(routes.newRework, { body });
-    expect([valueIn, await worth(world), await freeOf(world, "EXT-2")]).toEqual(["0.0000", ...before]);
-    await part(world, id, "BELT-X", "1", { charge: "9.50" });
-    const supplier = await firmId(world, "supplier", "CALD");
-    const service = await world.idOf("LAB-O");
-    const stepped = await step(world, id, {
-      supplier,
-      service,
-      planned: "25.00",
-      charge: "35.00",
-      state: "waiting",
-    });
-    const params = { id, step: stepped.steps[0]?.id ?? 0 };
-    const ordered = await world.ok(routes.orderReworkStep, { params });
-    expect(ordered.steps[0]?.purchase?.number).toMatch(/^P-/);
-    expect((await world.call(routes.orderReworkStep, { params })).error?.code).toBe("step-ordered");
-    await world.ok(routes.setReworkSteps, { body: { steps: [params.step], state: "done" } });
-    const agreed = await world.ok(routes.agreeRework, { params: { id }, body: { agreed: true } });
-    expect([agreed.charge, agreed.agreed?.person, agreed.valueIn]).toEqual(["44.5000", "Ines", "0.0000"]);
-    const toStock = await finish(world, id, [good(1)]);
-    expect(fieldsOf(toStock.error)).toEqual(["units.0.outcome rework-theirs-back"]);
-    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
-    const { units } = await world.ok(routes.heldUnits, { params: { id: customer } });
-    expect(units.map((own) => [own.item.code, own.serial, own.reworks.map(({ number }) => number)])).toEqual([
-      ["EXT-2", "TB-12", ["W-1"]],
-    ]);
-    const entries = await read(world.store, ({ sql }) =>
-      sql.all(
-        "SELECT side, what, value FROM posting_entry WHERE what IN ('rework step', 'given back to a customer') ORDER BY position",
-        {},
-      ),
-    );
-    expect(entries).toEqual([
-      { side: "added", what: "rework step", value: 250_000 },
-      { side: "lost", what: "given back to a customer", value: 250_000 },
-    ]);
-    expect(await freeOf(world, "EXT-2")).toBe(before[1]);
-    for (const kind of ["job", "quote", "bill", "account"] as const) {
-      const paper = await world.app.inject({ method: "GET", url: `/api/reworks/${id}/paper?kind=${kind}` });
-      expect([kind, paper.statusCode, paper.rawPayload.subarray(0, 4).toString()]).toEqual([
-        kind,
-        200,
-        "%PDF",
-      ]);
-    }
-    expect(await world.audit()).toEqual([]);
-    await world.ok(routes.undoFinishRework, { params: { id } });
-    await world.ok(routes.undoRework, { params: { id } });
-    expect([await worth(world), await freeOf(world, "EXT-2")]).toEqual(before);
-    expect(await world.audit()).toEqual([]);
-  });
-
-  it("may be written down though we never shipped it, once, and taken in from there", async () => {
-    const world = await demoWorld();
-    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
-    const params = { id: customer };
-    const register = (serial: string, more: object = {}) =>
-      world.call(routes.registerUnit, { params, body: { item, serial, note: "second hand", ...more } });
-    expect((await register("OLD-1")).status).toBe(200);
-    expect(fieldsOf((await register("OLD-1")).error)).toEqual(["serial unit-registered"]);
-    expect(fieldsOf((await register("EX-0077")).error)).toEqual(["serial serial-taken"]);
-    expect(fieldsOf((await register("OLD-2", { item: await world.idOf("BELT-X") })).error)).toEqual([
-      "item serial-not-tracked",
-    ]);
-    const listed = async () => (await world.ok(routes.heldUnits, { params })).units;
-    expect(await listed()).toMatchObject([
-      { serial: "OLD-1", byHand: true, note: "second hand", reworks: [] },
-    ]);
-    const body = { item, customer, isTheirs: true, day: TODAY, units: [{ serial: "OLD-1", quantity: "1" }] };
-    const { id } = await world.ok(routes.newRework, { body });
-    expect(await listed()).toEqual([]);
-    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
-    expect(await listed()).toMatchObject([{ serial: "OLD-1", byHand: false, reworks: [{ number: "W-1" }] }]);
-    await world.ok(routes.undoFinishRework, { params: { id } });
-    await world.ok(routes.undoRework, { params: { id } });
-    expect(await listed()).toMatchObject([{ serial: "OLD-1", byHand: true }]);
-    await world.ok(routes.removeRegisteredUnit, { params, body: { item, serial: "OLD-1" } });
-    expect(await listed()).toEqual([]);
-  });
-
-  it("is refused out of our stock, and one that is in our stock is not theirs", async () => {
-    const world = await demoWorld();
-    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
-    const theirs = { item, customer, isTheirs: true, day: TODAY };
-    const ours = await world.call(routes.newRework, { body: { ...theirs, units: [unit("EX-0077")] } });
-    expect(fieldsOf(ours.error)).toEqual(["units.0.store rework-theirs-from"]);
-    const here = await world.call(routes.newRework, {
-      body: { ...theirs, units: [{ serial: "EX-0077", quantity: "1" }] },
-    });
-    expect(here.error?.code).toBe("serial-elsewhere");
-    const nobody = await world.call(routes.newRework, {
-      body: { ...theirs, customer: null, units: [{ serial: "TB-12", quantity: "1" }] },
-    });
-    expect(fieldsOf(nobody.error)).toEqual(["customer rework-customer-needed"]);
-  });
-
-  it("has the parts that went into it with its customer, where a trace of their lot finds them", async () => {
-    const world = await demoWorld();
-    const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
-    const wax = await world.idOf("FND-D");
-    await takeIn(world, wax, "10", { lot: "L-99", store: "Yard", bin: "Y9-A" });
-    const units = [{ serial: "TB-12", quantity: "1" }];
-    const { id } = await world.ok(routes.newRework, {
-      body: { item, customer, isTheirs: true, day: TODAY, units },
-    });
-    await part(world, id, "FND-D", "2", { lot: "L-99", bin: "Y9-A" });
-    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
-    const { steps } = await world.ok(routes.trace, { query: { item: wax, lot: "L-99" } });
-    expect(steps).toMatchObject([
-      { end: "with a customer", quantity: "2", firm: { id: customer }, rework: { number: "W-1" } },
-    ]);
-    expect((await world.ok(routes.traceMessages, { body: { item: wax, lot: "L-99" } })).messages).toBe(1);
-    expect(await world.audit()).toEqual([]);
-  });
-
-  it("that was shipped by us keeps its warranty, and its card says what it went through", async () => {
-    const world = await demoWorld();
-    const item = await world.idOf("EXT-2");
-    const order = await orderOf(world, [["EXT-2", "1", "489.00"]]);
-    await world.ok(routes.shipOrder, {
-      params: { id: order.id },
-      body: shipmentOf([leaving(order.orderLines[0], "1", { only: [{ item, codes: ["EX-0077"] }] })]),
-    });
-    const query = { item, serial: "EX-0077" };
-    const { warranty } = await world.ok(routes.piece, { query });
-    const body = {
-      item,
-      customer: order.customer.id,
-      isTheirs: true,
-      day: TODAY,
-      units: [{ serial: "EX-0077", quantity: "1" }],
-    };
-    const { id } = await world.ok(routes.newRework, { body });
-    expect((await world.ok(routes.piece, { query })).gone).toBe("");
-    expect((await finish(world, id, [{ unit: 1, outcome: "good" }])).status).toBe(200);
-    const after = await world.ok(routes.piece, { query });
-    expect(after.warranty).toEqual(warranty);
-    expect(after.gone).toContain("with a customer");
-    // The customer's page says the same of it.
-    const { units } = await world.ok(routes.heldUnits, { params: { id: order.customer.id } });
-    expect(units.map((own) => [own.serial, own.warrantyUntil, own.contents])).toEqual([
-      ["EX-0077", warranty?.until ?? null, []],
-    ]);
-    expect(await world.audit()).toEqual([]);
-  });
-});
-
-it("the card and the trace of a unit tell its whole life: built, shipped, returned, reworked, shipped again", async () => {
-  const world = await demoWorld();
-  const [hive, customer] = [await world.idOf("HIVE-C"), await firmId(world, "customer", "ASHG")];
-  await takeIn(world, await world.idOf("HIVE-N"), "1", { unitCost: "148.00" });
-  const build = await world.queued("HIVE-C", "1");
-  const made = finishOf("1", { serials: ["H-1"] });
-  await world.ok(routes.finishBuild, { params: { id: build }, body: made });
-  const ship = async () => {
-    const order = await orderOf(world, [["HIVE-C", "1", "260.00"]]);
-    const only = { only: [{ item: hive, codes: ["H-1"] }] };
-    const body = shipmentOf([leaving(order.orderLines[0], "1", only)]);
-    await world.ok(routes.shipOrder, { params: { id: order.id }, body });
-  };
-  await ship();
-  const line = { item: hive, serial: "H-1", quantity: "1", credit: "200.00" };
-  const came = await world.ok(routes.newReturn, {
-    body: { customer, day: TODAY, reason: "wet", lines: [line] },
-  });
-  const returnLine = { id: came.id, line: 1 };
-  const { id } = await world.ok(routes.newRework, {
-    body: { item: hive, day: TODAY, units: [{ serial: "H-1", quantity: "1", returnLine }] },
-  });
-  await part(world, id, "BELT-X", "1");
-  expect((await finish(world, id, [good(1)])).status).toBe(200);
-  await ship();
-  const card = await world.ok(routes.piece, { query: { item: hive, serial: "H-1" } });
-  expect(card).toMatchObject({
-    build: { number: "B-1" },
-    reworks: [{ number: "W-1" }],
-    was: null,
-    warranty: { shipment: { number: "S-2" }, customer: { id: customer } },
-  });
-  expect(card.gone).toContain("with a customer");
-  expect(card.contents.map((own) => own.item.code)).toEqual(["SCL-E", "HIVE-N"]);
-  const { units } = await world.ok(routes.heldUnits, { params: { id: customer } });
-  expect(units).toMatchObject([{ serial: "H-1", contents: card.contents, reworks: [{ number: "W-1" }] }]);
-  const steps = async (direction: "forward" | "backward") =>
-    (await world.ok(routes.trace, { query: { item: hive, serial: "H-1", direction } })).steps
-      .filter(({ from }) => from === 0)
-      .map((own) => [own.document, own.end]);
-  expect(await steps("forward")).toEqual([
-    ["S-1", "with a customer"],
-    ["W-1", "seen already"],
-    ["S-2", "with a customer"],
-  ]);
-  const back = await steps("backward");
-  for (const step of [
-    ["B-1", null],
-    ["R-1", "back from a customer"],
-    ["W-1", "seen already"],
-  ])
-    expect(back).toContainEqual(step);
-  // The scale that went in at the build reached the customer through all of it.
-  const scale = card.contents.find((own) => own.item.code === "SCL-E");
-  const forward = await world.ok(routes.trace, {
-    query: { item: scale?.item.id ?? 0, serial: scale?.serial ?? "" },
-  });
-  expect(forward.steps.filter(({ end }) => end === "with a customer")).toHaveLength(2);
-  expect(await world.audit()).toEqual([]);
-});
-
-it("a returned unit goes into a rework as its inspection's outcome, and is to be inspected again once that is undone", async () => {
-  const world = await demoWorld();
-  const [item, customer] = [await world.idOf("EXT-2"), await firmId(world, "customer", "TARN")];
-  const order = await orderOf(world, [["EXT-2", "1", "489.00"]]);
-  await world.ok(routes.shipOrder, {
-    params: { id: order.id },
-    body: shipmentOf([leaving(order.orderLines[0], "1", { only: [{ item, codes: ["EX-0077"] }] })]),
-  });
-  const line = { item, serial: "EX-0077", quantity: "1", credit: "400.00" };
-  const came = await world.ok(routes.newReturn, {
-    body: { customer, day: TODAY, reason: "drum bent", lines: [line] },
-  });
-  const returnLine = { id: came.id, line: 1 };
-  const body = { item, day: TODAY, units: [{ serial: "EX-0077", quantity: "1", returnLine }] };
-  const { id } = await world.ok(routes.newRework, { body });
-  const inspected = await world.ok(routes.return, { params: { id: came.id } });
-  expect(inspected.inspections.map(({ outcome }) => outcome)).toEqual(["rework"]);
-  const params = { id: came.id, inspection: inspected.inspections[0]?.id ?? 0 };
-  expect((await world.call(routes.undoInspection, { params })).error?.code).toBe("inspection-reworked");
-  await world.ok(routes.undoRework, { params: { id } });
-  expect((await world.ok(routes.return, { params: { id: came.id } })).open).toBe(1);
-  expect(await world.audit()).toEqual([]);
 });

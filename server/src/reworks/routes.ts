@@ -2,14 +2,16 @@ import { type ReworkSheet, routes } from "@yosegi/contract";
 import type { FastifyInstance } from "fastify";
 import { refuseStale, type Store, type Writing } from "../db/index.ts";
 import { serveAsk, serveBytes, serveCommand } from "../http/index.ts";
+import { outboxMessage } from "../outbox/index.ts";
+import { agreeRework } from "./agreement.ts";
 import { finishRework, undoFinish } from "./finish.ts";
 import { finishGood } from "./good.ts";
 import { forgetUnit, heldUnits, registerUnit } from "./held.ts";
 import { findReworks, findSteps } from "./list.ts";
-import { reworkPaper } from "./papers.ts";
+import { reworkPaper, sendRework } from "./papers.ts";
 import { addPart, removePart, takePart } from "./parts.ts";
 import { listPlans, removePlan, savePlan } from "./plans.ts";
-import { agreeRework, changeRework, newRework, priceRework, undoRework } from "./service.ts";
+import { changeRework, newRework, priceRework, undoRework } from "./service.ts";
 import { reworkSheet } from "./sheet.ts";
 import { addStep, changeStep, orderStep, removeStep, setSteps } from "./steps.ts";
 import { REWORK, REWORK_STEP } from "./tables.ts";
@@ -85,6 +87,9 @@ export function reworkRoutes(app: FastifyInstance, store: Store): void {
   );
   serveCommand(app, store, routes.undoRework, (ctx, { params: { id } }) =>
     then(ctx, id, undoRework(ctx, id)),
+  );
+  serveCommand(app, store, routes.sendRework, async (ctx, { params, body }) =>
+    outboxMessage(ctx, await sendRework(ctx, params.id, body)),
   );
   serveCommand(app, store, routes.saveReworkPlan, async (ctx, { body: { name, from } }) => {
     await savePlan(ctx, name, from);

@@ -1,5 +1,5 @@
 import { Refusal } from "@yosegi/contract";
-import { customerOwner, reworkOwner, type Spot } from "@yosegi/core";
+import { customerOwner, type Decimal, moneyFromScaled, reworkOwner, type Spot } from "@yosegi/core";
 import { countChange, type Reading, type Writing } from "../db/index.ts";
 import { workLocation } from "../ledger/index.ts";
 import {
@@ -64,3 +64,7 @@ export async function reworkSpot(
 /** Whose the units of a rework are while they lie with it. */
 export const unitOwner = ({ id, theirs, customer_id }: ReworkTableRow) =>
   theirs === 1 && customer_id !== null ? customerOwner(customer_id) : reworkOwner(id);
+
+/** What a step cost, as planned where nothing else is known. */
+export const costOf = ({ actual, planned }: Pick<ReworkStepRow, "actual" | "planned">): Decimal =>
+  moneyFromScaled(actual ?? planned);

@@ -188,18 +188,6 @@ export async function priceRework(ctx: Writing, id: number, price: Decimal | nul
   await ctx.model(REWORK).update({ price: price === null ? null : moneyToScaled(price) }, { where: { id } });
 }
 
-/** Notes that the customer agreed to what the rework costs them, or that they did not. */
-export async function agreeRework(ctx: Writing, id: number, agreed: boolean): Promise<void> {
-  const { number, customer_id } = await openRework(ctx, id);
-  if (customer_id === null) throw new Refusal("rework-no-customer", { number });
-  await ctx
-    .model(REWORK)
-    .update(
-      agreed ? { agreed_by: ctx.person.id, agreed_at: ctx.moment } : { agreed_by: null, agreed_at: null },
-      { where: { id } },
-    );
-}
-
 /** Undoes a rework that is not finished: parts taken for it go back where they were, then its units. */
 export async function undoRework(ctx: Writing, id: number): Promise<void> {
   const { number, posting_id } = await openRework(ctx, id);

@@ -12,19 +12,22 @@ import {
   ZERO,
 } from "@yosegi/core";
 import { asJson, type Reading, rateFromScaled } from "../db/index.ts";
-import { briefs } from "../items/index.ts";
+import { briefs, itemsById } from "../items/index.ts";
 import { locationNames, stockFigures } from "../ledger/index.ts";
 import { currentCosts } from "../lists/index.ts";
+import { taxRates } from "../orders/index.ts";
 import { personNames } from "../people/index.ts";
-import { costOf } from "./finish.ts";
+import { listPrices } from "../prices/index.ts";
+import { taxOn } from "./charge.ts";
 import { reworkRows } from "./list.ts";
 import { substitutesIn } from "./parts.ts";
-import { partsOf, reworkById, stepsOf, unitsOf } from "./rows.ts";
+import { costOf, partsOf, reworkById, stepsOf, unitsOf } from "./rows.ts";
 import {
   REWORK_RECOVERED,
   type ReworkPartRow,
   type ReworkRecoveredRow,
   type ReworkStepRow,
+  type ReworkTableRow,
   type ReworkUnitRow,
 } from "./tables.ts";
 
@@ -38,8 +41,10 @@ interface Names {
   cost: Awaited<ReturnType<typeof currentCosts>>;
   substitutes: Awaited<ReturnType<typeof substitutesIn>>;
   freeOf: (item: number) => Decimal;
-  /** The item's own price for so many; null without one. */
+  /** What the customer's lists say for so many, else the item's own price; null without one. */
   priceOf: (item: number, quantity: Decimal) => Decimal | null;
+  /** The tax rate of an item or a service for the customer; of text and other work, null, the company's. */
+  taxRate: (item: number | null) => Decimal;
   currencyDecimals: number;
 }
 
@@ -58,7 +63,7 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
   const recovered = (
     await ctx.model(REWORK_RECOVERED).findAll({ where: { rework_id: id }, order: ["unit", "line"] })
   ).map((found) => found.get({ plain: true }));
-  const names = await namesOf(ctx, row.item_id, row.subcontractor_id, units, parts, steps, recovered);
+  const names = await namesOf(ctx, row, units, parts, steps, recovered);
   const [listed] = await reworkRows(ctx, [id]);
   if (!listed) throw new Error(`${row.number} is there`);
   const partAnswers = parts.map((part) => partAnswer(part, names));
@@ -100,6 +105,7 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
     charge: money(
       sum([...parts.map((part) => partCharge(part, names)), ...steps.map((step) => stepCharge(step, names))]),
     ),
+    ...taxOn(ctx, [...partAnswers, ...stepAnswers]),
     units: units.map((unit, i) =>
       unitAnswer(
         unit,
@@ -124,8 +130,11 @@ const placeOf = (units: readonly ReworkUnitRow[], unit: number | null) =>
 
 async function namesOf(
   ctx: Reading,
-  item: number,
-  subcontractor: number | null,
+  {
+    item_id: item,
+    customer_id: customer,
+    subcontractor_id: subcontractor,
+  }: Pick<ReworkTableRow, "item_id" | "customer_id" | "subcontractor_id">,
   units: readonly ReworkUnitRow[],
   parts: readonly ReworkPartRow[],
   steps: readonly ReworkStepRow[],
@@ -157,6 +166,9 @@ async function namesOf(
     { ids: asJson(partItems) },
   );
   const rates = new Map(prices.map((own) => [own.id, rateFromScaled(own.price, own.price_per)]));
+  const listed = await listPrices(ctx, customer, partItems);
+  const taxRate = await taxRates(ctx, customer);
+  const sold = await itemsById(ctx, [...partItems, ...steps.flatMap(({ service_id }) => service_id ?? [])]);
   return {
     brief,
     place: (location, bin) => (location === null ? "" : `${locations.get(location) ?? ""} ${bin}`.trim()),
@@ -167,8 +179,12 @@ async function namesOf(
     substitutes,
     freeOf: (spare) => free(stock(spare)),
     priceOf: (part, quantity) => {
-      const rate = rates.get(part);
+      const rate = listed(part, quantity)?.rate ?? rates.get(part);
       return rate ? valueAt(quantity, rate, ctx.currencyDecimals) : null;
+    },
+    taxRate: (own) => {
+      const rate = own === null ? null : sold(own).tax_rate;
+      return taxRate({ taxRate: rate === null ? null : quantityFromScaled(rate).toFixed() });
     },
     currencyDecimals: ctx.currencyDecimals,
   };
@@ -180,17 +196,24 @@ function plannedCost({ item_id, quantity }: ReworkPartRow, { cost }: Names): Dec
   return rate ? valueAt(quantityFromScaled(quantity), rate) : ZERO;
 }
 
-/** What a customer pays for a part: as typed, else its price, else what it costs. */
+/** What a customer pays for a part: as agreed or billed, else as typed, else its price, else what it costs. */
 function partCharge(part: ReworkPartRow, names: Names): Decimal {
+  if (part.fixed_charge !== null) return moneyFromScaled(part.fixed_charge);
   if (part.charge !== null) return moneyFromScaled(part.charge);
   const price = part.item_id === null ? null : names.priceOf(part.item_id, quantityFromScaled(part.quantity));
   const cost = isPlanned(part) ? plannedCost(part, names) : moneyFromScaled(part.value);
   return price ?? cost.round(names.currencyDecimals);
 }
 
-/** What a customer pays for a step: as typed, else what it costs. */
-const stepCharge = (step: ReworkStepRow, { currencyDecimals }: Names): Decimal =>
-  step.charge === null ? costOf(step).round(currencyDecimals) : moneyFromScaled(step.charge);
+/** What a customer pays for a step: as agreed or billed, else as typed, else what it costs. */
+function stepCharge(step: ReworkStepRow, { currencyDecimals }: Names): Decimal {
+  const said = step.fixed_charge ?? step.charge;
+  return said === null ? costOf(step).round(currencyDecimals) : moneyFromScaled(said);
+}
+
+/** The tax rate of a line, as it was agreed or billed, else as it is for what it is sold as. */
+const rateOfLine = ({ fixed_tax }: Pick<ReworkPartRow, "fixed_tax">, item: number | null, names: Names) =>
+  (fixed_tax === null ? names.taxRate(item) : quantityFromScaled(fixed_tax)).toFixed();
 
 const partAnswer = (part: ReworkPartRow, names: Names): ReworkPart => ({
   id: part.id,
@@ -205,6 +228,7 @@ const partAnswer = (part: ReworkPartRow, names: Names): ReworkPart => ({
   unit: part.unit,
   step: part.step_id,
   charge: money(partCharge(part, names)),
+  taxRate: rateOfLine(part, part.item_id, names),
   substitutes: !isPlanned(part)
     ? []
     : names.substitutes(part.item_id ?? 0).map(({ item, quantity }) => ({
@@ -238,6 +262,7 @@ const stepAnswer = (step: ReworkStepRow, names: Names, today: string): ReworkSte
   actual: step.actual === null ? null : typedMoney(step.actual, names.currencyDecimals),
   unit: step.unit,
   charge: money(stepCharge(step, names)),
+  taxRate: rateOfLine(step, step.service_id, names),
   agreedCharge: step.charge === null ? null : typedMoney(step.charge, names.currencyDecimals),
 });
 

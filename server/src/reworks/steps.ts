@@ -47,10 +47,13 @@ async function stepById(ctx: Writing, id: number, step: number): Promise<ReworkS
 
 export async function changeStep(ctx: Writing, id: number, step: number, body: StepInput): Promise<void> {
   const rework = await changingRework(ctx, id);
-  const { what, supplier_id, purchase_id } = await stepById(ctx, id, step);
+  const { what, supplier_id, purchase_id, charge } = await stepById(ctx, id, step);
   if (purchase_id !== null && supplier_id !== body.supplier)
     throw Refusal.at("supplier", "step-ordered", { what, number: await purchaseNumber(ctx, purchase_id) });
-  await ctx.model(REWORK_STEP).update(await columnsOf(ctx, rework, body), { where: { id: step } });
+  const columns = await columnsOf(ctx, rework, body);
+  // Another charge that somebody types is in place of what was agreed.
+  const none = columns.charge === charge ? {} : { fixed_charge: null, fixed_tax: null };
+  await ctx.model(REWORK_STEP).update({ ...columns, ...none }, { where: { id: step } });
 }
 
 /** Removes a step; parts that were for it stay with the rework. */

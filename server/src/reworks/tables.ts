@@ -73,6 +73,9 @@ export const REWORK_STEP = table("rework_step", {
   planned: integer(),
   actual: orNull(integer()),
   charge: orNull(integer()),
+  /** What its customer agreed to, or was billed, and at which tax rate; null: as charge and prices say now. */
+  fixed_charge: orNull(integer()),
+  fixed_tax: orNull(integer()),
   state: text<StepState>(),
   version: filled(integer()),
   changed_by: orNull(integer()),
@@ -98,6 +101,9 @@ export const REWORK_PART = table("rework_part", {
   /** What it carried when it was taken, or what a line of text costs. */
   value: integer(),
   charge: orNull(integer()),
+  /** What its customer agreed to, or was billed, and at which tax rate; null: as charge and prices say now. */
+  fixed_charge: orNull(integer()),
+  fixed_tax: orNull(integer()),
 });
 export type ReworkPartRow = Row<typeof REWORK_PART>;
 

@@ -1,4 +1,4 @@
-import type { ShipmentSheet } from "@yosegi/contract";
+import type { OrderPreview, ShipmentSheet } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import type { Content, TableCell } from "pdfmake/interfaces.js";
 import type { Reading } from "../db/index.ts";
@@ -96,6 +96,22 @@ const sumRow = (text: string, figure: string): TableCell[] => [
   "",
   cell(figure, { ...right, bold: true }),
 ];
+
+/** The total, the tax of each rate, and the total with it; nothing where the total is not known. */
+export function totalLines(
+  { words }: PaperStyle,
+  total: string | null,
+  { taxes, gross }: Pick<OrderPreview, "taxes" | "gross">,
+): (readonly [words: string, figure: string])[] {
+  if (total === null) return [];
+  const taxed = taxes.filter(({ rate }) => !decimal(rate).eq(0));
+  if (taxed.length === 0 || gross === null) return [[words.total, total]];
+  return [
+    [words.total, total],
+    ...taxed.map(({ rate, tax, net }) => [`${words.tax} ${rate} % (${net})`, tax] as const),
+    [words["total with tax"], gross],
+  ];
+}
 
 type Shipped = ShipmentSheet["shipped"][number];
 

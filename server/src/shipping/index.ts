@@ -1,5 +1,5 @@
 export { auditShipments } from "./audit.ts";
-export { customerPdf } from "./customerpaper.ts";
+export { customerPdf, totalLines } from "./customerpaper.ts";
 export { addressee, sendPapers } from "./papers.ts";
 export { countedOf, leftOf, soldAs } from "./plan.ts";
 export * from "./routes.ts";

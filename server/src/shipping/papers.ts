@@ -1,11 +1,11 @@
-import { type OrderSheet, Refusal, type ShipmentSheet } from "@yosegi/contract";
+import { type OrderSheet, type PaperWord, Refusal, type ShipmentSheet } from "@yosegi/contract";
 import { currencyDecimals, decimal, decimalsOf, filledIn } from "@yosegi/core";
 import type { Reading, Writing } from "../db/index.ts";
 import type { Bytes } from "../http/index.ts";
 import { orderById, orderSheet, taxAnswer } from "../orders/index.ts";
 import { addMessage, type MessageAbout } from "../outbox/index.ts";
 import { type PaperStyle, paperStyle } from "../papers/index.ts";
-import { type CustomerPaper, customerPdf, type PaperLine, seenOf } from "./customerpaper.ts";
+import { type CustomerPaper, customerPdf, type PaperLine, seenOf, totalLines } from "./customerpaper.ts";
 import { shipmentSheet } from "./shipments.ts";
 
 type SheetLine = OrderSheet["orderLines"][number];
@@ -50,7 +50,7 @@ export async function orderPaper(ctx: Reading, id: number): Promise<Bytes> {
         total: line.total ?? "",
       })),
     ),
-    sums: sums(style, order.total, order),
+    sums: totalLines(style, order.total, order),
     closing: [order.terms && `${words.terms}: ${order.terms}`, words[`${kind} closing`]],
   });
 }
@@ -107,7 +107,7 @@ async function bill(ctx: Reading, shipment: ShipmentSheet): Promise<Bytes> {
         total: line.revenue,
       };
     }),
-    sums: sums(style, shipment.revenue, taxes),
+    sums: totalLines(style, shipment.revenue, taxes),
     closing: [order.terms && `${words.terms}: ${order.terms}`, words["bill closing"]],
   });
 }
@@ -171,22 +171,6 @@ function priceOf(
   return discount === "0" ? per : `${per} ${words.less} ${discount} %`;
 }
 
-/** The total, the tax of each rate, and the total with it. */
-function sums(
-  { words }: PaperStyle,
-  total: string | null,
-  { taxes, gross }: Pick<OrderSheet, "taxes" | "gross">,
-): (readonly [string, string])[] {
-  if (total === null) return [];
-  const taxed = taxes.filter(({ rate }) => !decimal(rate).eq(0));
-  if (taxed.length === 0 || gross === null) return [[words.total, total]];
-  return [
-    [words.total, total],
-    ...taxed.map(({ rate, tax, net }) => [`${words.tax} ${rate} % (${net})`, tax] as const),
-    [words["total with tax"], gross],
-  ];
-}
-
 /** The lines of text in their places among the others. */
 function withTexts({ texts }: OrderSheet, lines: readonly PaperLine[]): PaperLine[] {
   const at = (place: number) =>
@@ -232,7 +216,10 @@ export async function sendPapers(
   ctx: Writing,
   customer: number,
   about: MessageAbout,
-  kind: "quote letter" | "confirmation letter" | "shipment letter" | "credit letter",
+  kind: Extract<
+    PaperWord,
+    "quote letter" | "confirmation letter" | `${"shipment" | "credit" | "rework"} letter`
+  >,
   values: Record<string, string>,
   files: readonly Bytes[],
 ): Promise<number> {

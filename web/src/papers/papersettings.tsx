@@ -50,6 +50,7 @@ const GROUPS: readonly (readonly [title: string, words: readonly PaperWord[]])[]
       "confirmation letter",
       "shipment letter",
       "credit letter",
+      "rework letter",
       "letter closing",
     ],
   ],

@@ -123,11 +123,17 @@ function Contents({ card, onEdit }: { card: PieceCard; onEdit: () => void }) {
         <SheetTable
           label="What is in it"
           rows={card.contents}
-          rowId={(part) => `${part.item.id} ${part.lot} ${part.serial}`}
+          rowId={(part) => JSON.stringify([part.item.id, part.lot, part.serial, part.rework?.id])}
           columns={[
             {
               header: "Part",
-              cell: ({ item }) => <Named name={item.name} to={`/catalog/${item.id}`} more={[item.code]} />,
+              cell: ({ item, rework }) => (
+                <Named
+                  name={item.name}
+                  to={`/catalog/${item.id}`}
+                  more={[item.code, rework && `put in by ${rework.number}`]}
+                />
+              ),
             },
             {
               header: "Lot or serial",
@@ -214,6 +220,7 @@ const In = fieldsOf<ContentsDraft>();
 const BLANK: ContentDraft = { item: null, quantity: "1", lot: "", serial: "" };
 
 function ContentsForm({ card, onClose }: { card: PieceCard; onClose: () => void }) {
+  const written = card.contents.flatMap(({ rework, ...part }) => (rework === null ? [part] : []));
   return (
     <FormDialog
       title={`What is in ${card.serial}`}
@@ -222,7 +229,7 @@ function ContentsForm({ card, onClose }: { card: PieceCard; onClose: () => void 
       width="760px"
       save="Save"
       route={pieceRoutes.writeContents}
-      begin={{ contents: card.contents.length > 0 ? card.contents : [BLANK] }}
+      begin={{ contents: written.length > 0 ? written : [BLANK] }}
       body={({ contents }: ContentsDraft) => ({
         item: card.item.id,
         serial: card.serial,

@@ -1,8 +1,8 @@
 import { type ReworkPart, type ReworkSheet, type ReworkStep, reworkRoutes } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
-import { CheckCheck, Pencil, Plus, Undo2 } from "lucide-react";
+import { CheckCheck, Pencil, Plus, Send, Undo2 } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
 import {
   Actions,
@@ -59,6 +59,9 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
         {one.isTheirs ? (
           <Fact name="To charge">
             <Large>{format.money(one.charge)}</Large>
+            {one.gross !== null && !decimal(one.gross).eq(decimal(one.charge)) && (
+              <Sub>{format.money(one.gross)} with tax</Sub>
+            )}
           </Fact>
         ) : (
           <Fact name="Value in">
@@ -131,9 +134,15 @@ function Steps({ one, open }: SectionProps) {
     sayDone(`The finish of ${one.number} is undone.`),
   );
   const undo = useCommand(reworkRoutes.undoRework, () => sayDone(`${one.number} undone.`));
-  const refusal = agree.refusal ?? undoFinish.refusal ?? undo.refusal;
-  const paper = (kind: string, name: string) => (
-    <a href={`/api/reworks/${one.id}/paper?kind=${kind}`} target="_blank" rel="noreferrer">
+  const navigate = useNavigate();
+  const send = useCommand(reworkRoutes.sendRework, (message) => {
+    sayDone(`The ${kind} is in the outbox.`);
+    void navigate(`/outbox/${message.id}`);
+  });
+  const refusal = agree.refusal ?? send.refusal ?? undoFinish.refusal ?? undo.refusal;
+  const kind = one.finished ? "bill" : "quote";
+  const paper = (which: string, name: string) => (
+    <a href={`/api/reworks/${one.id}/paper?kind=${which}`} target="_blank" rel="noreferrer">
       {name}
     </a>
   );
@@ -174,8 +183,14 @@ function Steps({ one, open }: SectionProps) {
           </>
         )}
         {paper("job", "Job sheet (PDF)")}
-        {one.customer && !one.finished && paper("quote", "Quote (PDF)")}
-        {one.customer && one.finished && paper("bill", "Bill (PDF)")}
+        {one.customer && !one.undone && (
+          <>
+            <Button isPending={send.busy} onPress={() => void send.run({ params, body: { kind } })}>
+              <Send /> {one.finished ? "Bill" : "Quote"} to the outbox
+            </Button>
+            {paper(kind, one.finished ? "Bill (PDF)" : "Quote (PDF)")}
+          </>
+        )}
         {(one.parts.length > 0 || one.steps.length > 0) && (
           <Button look="link" onPress={() => open({ what: "plan" })}>
             Keep as a starting point …
