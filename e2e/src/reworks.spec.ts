@@ -74,7 +74,8 @@ test("two extractors in one rework: one back as EXT-2R, one scrapped for parts; 
   await page.getByRole("option", { name: "Tobias" }).click();
   await dialog.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Overdue", { exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "Keep as a starting point …" }).click();
+  await page.getByRole("button", { name: "More actions for W-2" }).click();
+  await page.getByRole("menuitem", { name: "Keep as a starting point …" }).click();
   await dialog.getByLabel("Name").fill("New belt");
   await dialog.getByRole("button", { name: "Keep", exact: true }).click();
   await expect(dialog).toHaveCount(0);
@@ -146,6 +147,11 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   await dialog.getByLabel("Charge").fill("9.50");
   await dialog.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByText("€47.50").first()).toBeVisible();
+  await expect(page.getByText("€57.00 with tax")).toBeVisible();
+  await page.getByRole("button", { name: "More actions for W-2" }).click();
+  await page.getByRole("menuitem", { name: "Put the quote into the outbox" }).click();
+  await expect(page.getByText("please find attached our quote W-2.")).toBeVisible();
+  await page.goto("/reworks/2");
   await page.getByRole("button", { name: "Quote agreed" }).click();
   await expect(page.getByText(/^agreed, Ines/)).toBeVisible();
   await page.setViewportSize({ width: 360, height: 740 });
@@ -163,7 +169,7 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   await expect(page.getByRole("heading", { name: "1 pc Honey extractor given back." })).toBeVisible();
   const bill = await page.request.get("/api/reworks/2/paper?kind=bill");
   const [text = ""] = await pdfText(await bill.body());
-  for (const words of ["W-2", "TB-14", "Cut another gear", "38.00", "9.50", "47.50"])
+  for (const words of ["W-2", "TB-14", "Cut another gear", "38.00", "9.50", "47.50", "57.00"])
     expect(text).toContain(words);
   await page.goto("/customers/8");
   expect((await cells(page, "Units they have", "TB-14")).at(4)).toBe("W-2");

@@ -28,12 +28,21 @@ export interface CustomerPaper {
   closing: readonly string[];
 }
 
+/** Which columns a paper has beside what it is and how much. */
+interface Shows {
+  prices: boolean;
+  totals: boolean;
+}
+
 const right = { alignment: "right" as const };
 
 /** A paper for a customer on A4, with a code that the scan field reads. */
 export function customerPdf(ctx: Reading, { words }: PaperStyle, paper: CustomerPaper): Promise<Buffer> {
   const company = ctx.company?.name ?? "";
-  const priced = paper.lines.some((line) => line.total !== undefined);
+  const shows = {
+    prices: paper.lines.some((line) => line.price),
+    totals: paper.lines.some((line) => line.total !== undefined),
+  };
   return a4({ title: `${paper.title} ${paper.number}`, author: company }, paper.number, [
     {
       columns: [
@@ -62,15 +71,16 @@ export function customerPdf(ctx: Reading, { words }: PaperStyle, paper: Customer
     {
       table: {
         headerRows: 1,
-        widths: priced ? ["*", "auto", "auto", "auto"] : ["*", "auto"],
+        widths: ["*", "auto", ...(shows.prices ? ["auto"] : []), ...(shows.totals ? ["auto"] : [])],
         body: [
           heads([
             cell(words.item),
             cell(words.quantity, right),
-            ...(priced ? [cell(words.price, right), cell(ctx.company?.currency ?? "", right)] : []),
+            ...(shows.prices ? [cell(words.price, right)] : []),
+            ...(shows.totals ? [cell(ctx.company?.currency ?? "", right)] : []),
           ]),
-          ...paper.lines.map((line) => rowOf(line, priced)),
-          ...(priced ? paper.sums.map(([text, figure]) => sumRow(text, figure)) : []),
+          ...paper.lines.map((line) => rowOf(line, shows)),
+          ...(shows.totals ? paper.sums.map(([text, figure]) => sumRow(text, figure, shows)) : []),
         ],
       },
       layout: RULED,
@@ -83,17 +93,17 @@ const said = (text: string, more: object): Content[] => (text === "" ? [] : [{ t
 
 const rowOf = (
   { name, more, quantity = "", price = "", total = "" }: PaperLine,
-  priced: boolean,
+  shows: Shows,
 ): TableCell[] => [
   more.length === 0 ? cell(name) : named(name, more),
   cell(quantity, right),
-  ...(priced ? [cell(price, right), cell(total, right)] : []),
+  ...(shows.prices ? [cell(price, right)] : []),
+  ...(shows.totals ? [cell(total, right)] : []),
 ];
 
-const sumRow = (text: string, figure: string): TableCell[] => [
-  { text, colSpan: 3, bold: true } as TableCell,
-  "",
-  "",
+const sumRow = (text: string, figure: string, { prices }: Shows): TableCell[] => [
+  { text, colSpan: prices ? 3 : 2, bold: true } as TableCell,
+  ...(prices ? ["", ""] : [""]),
   cell(figure, { ...right, bold: true }),
 ];
 
