@@ -81,6 +81,11 @@ test("more than there is is refused, and met by a count", async ({ page }) => {
   await expect(dialog.getByLabel("Good of FRM-A")).toHaveValue("58");
   await expect(dialog.getByLabel("Missing of FRM-A")).toHaveValue("2");
   await expect(dialog.getByLabel("Missing of HTL-J")).toHaveValue("1");
+  // Fewer are taken apart: what was typed and found stays.
+  await dialog.getByLabel("Quantity").fill("2");
+  await expect(dialog.getByLabel("Good of FRM-A")).toHaveValue("38");
+  await expect(dialog.getByLabel("Missing of FRM-A")).toHaveValue("2");
+  await expect(dialog.getByLabel("Missing of HTL-J")).toHaveValue("1");
 
   // The third one stands there: it is counted, and then taken apart.
   const [hive = 0] = await idsOf(page, "HIVE-N");

@@ -1,8 +1,6 @@
 import {
   type BodyOf,
-  type ItemBrief,
   type ItemRow,
-  type ProposedPart,
   type TakeApartProposal,
   type TakeApartSheet,
   takeApartRoutes,
@@ -25,23 +23,9 @@ import {
 } from "../ui/index.ts";
 import { goodRest } from "./goodrest.ts";
 import { besides, LandingBar } from "./landing.tsx";
+import { offeredAgain, type PartDraft, partOf } from "./partdraft.ts";
 import { ScanParts } from "./partscan.tsx";
 import { useProposal, useTakeApartPreview } from "./queries.ts";
-
-interface PartDraft {
-  item: ItemBrief;
-  /** Which lot or unit it is is not known: the person reads it off it. */
-  isOpen: boolean;
-  barcode: string;
-  lot: string;
-  serial: string;
-  expected: string;
-  good: string;
-  damaged: string;
-  missing: string;
-  store: string;
-  bin: string;
-}
 
 interface Draft {
   item: Pick<ItemRow, "id" | "code" | "name" | "unit" | "packs" | "tracking"> | null;
@@ -76,26 +60,6 @@ export interface TakeApartStart {
   /** The line of a return that it is taken from. */
   returnLine?: { id: number; line: number; number: string };
 }
-
-const partOf = ({
-  item,
-  barcode,
-  lot,
-  serial,
-  expected,
-  home,
-}: Omit<ProposedPart, "item"> & { item: ItemBrief }): PartDraft => ({
-  item,
-  isOpen: lot === "" && serial === "",
-  barcode,
-  lot,
-  serial,
-  expected,
-  good: expected,
-  damaged: "0",
-  missing: "0",
-  ...home,
-});
 
 /** What is expected none of stays as it is: nothing is said of it. */
 const isTaken = ({ expected }: Pick<PartDraft, "expected">) => expected !== "0";
@@ -176,14 +140,17 @@ function Fields({ start }: { start: TakeApartStart }) {
     revision: Number(revision),
   };
   const { data, error } = useProposal(units);
-  const last = useRef("");
+  const last = useRef<{ text: string; item: number; parts: PartDraft[] }>({ text: "", item: 0, parts: [] });
   useEffect(() => {
     if (!data) return;
     // The same parts asked again are no other offer: what was typed stays.
-    const offered = JSON.stringify([data.item.id, data.build, data.revision, data.parts]);
-    if (offered === last.current) return;
-    last.current = offered;
-    setValue("parts", data.parts.map(partOf));
+    const text = JSON.stringify([data.item.id, data.build, data.revision, data.parts]);
+    const before = last.current;
+    if (text === before.text) return;
+    const parts = data.parts.map(partOf);
+    last.current = { text, item: data.item.id, parts };
+    const isSame = before.item === data.item.id;
+    setValue("parts", isSame ? offeredAgain(parts, before.parts, getValues("parts")) : parts);
     setValue("build", data.build ? String(data.build.id) : "");
     if (getValues("store") !== "") return;
     setValue("store", data.home.store);
