@@ -1,3 +1,3 @@
 export { knownOf } from "./card.ts";
 export * from "./routes.ts";
-export { contentsOf, insideOf, reworksOf, warrantiesOf } from "./unit.ts";
+export { addedTo, contentsOf, insideOf, reworksOf, warrantiesOf } from "./unit.ts";

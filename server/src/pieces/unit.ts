@@ -104,8 +104,14 @@ async function writtenInto(ctx: Reading, units: readonly UnitName[]): Promise<Of
   );
 }
 
-/** What reworks put into units, also under the name of what they were before: their own parts, and their shares of those for all. */
-async function addedTo(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit<readonly InsideRow[]>> {
+/**
+ * What reworks put into units, also under the name of what they were before: their own parts, and their shares of those for all. A
+ * share that is less than the least of a part is left out: whose that is, is not known.
+ */
+export async function addedTo(
+  ctx: Reading,
+  units: readonly UnitName[],
+): Promise<OfUnit<readonly InsideRow[]>> {
   const rows = await ctx.sql.all<
     Omit<InsideRow, "quantity" | "rework"> & {
       place: number;
@@ -124,11 +130,13 @@ async function addedTo(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit
   );
   return byUnit(
     units,
-    rows.map(({ id, number, quantity, units: made, decimals, ...part }) => ({
-      ...part,
-      rework: { id, number },
-      quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
-    })),
+    rows
+      .map(({ id, number, quantity, units: made, decimals, ...part }) => ({
+        ...part,
+        rework: { id, number },
+        quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
+      }))
+      .filter(({ quantity }) => quantity.gt(0)),
   );
 }
 
@@ -157,11 +165,7 @@ export async function insideOf(
   return (unit) => {
     const own = built(origin(unit));
     const first = own.length > 0 ? own : written(unit);
-    return {
-      // A share of a part for several units may be less than the least of it: whose it is, is not known.
-      parts: [...first, ...added(unit).filter(({ quantity }) => quantity.gt(0))],
-      written: own.length === 0 && first.length > 0,
-    };
+    return { parts: [...first, ...added(unit)], written: own.length === 0 && first.length > 0 };
   };
 }
 

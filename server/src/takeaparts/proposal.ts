@@ -22,6 +22,7 @@ import { type BuildTableRow, buildById, doneOf, homes, storedLines } from "../bu
 import { asJson, groupBy, type Reading } from "../db/index.ts";
 import { briefs, itemById, loadUnits } from "../items/index.ts";
 import { loadRevisions, revisionsInForce } from "../lists/index.ts";
+import { addedTo } from "../pieces/index.ts";
 
 /** Units of a product that are taken apart. */
 export interface Unit {
@@ -59,7 +60,8 @@ export async function takeApartProposal(
   if (build && build.product_id !== unit.item)
     throw Refusal.at("build", "take-apart-other-build", { number: build.number, code: product.code });
   const list = build ? null : await listOf(ctx, unit.item, revision || null);
-  const pieces = build ? await piecesOfBuild(ctx, build, unit) : await piecesOfList(ctx, list, unit);
+  const first = build ? await piecesOfBuild(ctx, build, unit) : await piecesOfList(ctx, list, unit);
+  const pieces = withAdded(first, await piecesOfReworks(ctx, unit));
   const items = pieces.map(({ item }) => item);
   const brief = await briefs(ctx, [unit.item, ...items]);
   const home = await homes(ctx, [unit.item, ...items]);
@@ -134,6 +136,32 @@ async function piecesOfBuild(ctx: Reading, build: BuildTableRow, unit: Unit): Pr
     unit.serial === "" ? used.filter((row) => row.serial !== "") : known,
   );
   return expected.flatMap((part) => piecesOf(part, usedOf.get(part.item) ?? [], serials));
+}
+
+/** What reworks put into a unit; a numbered part only where it is still inside. */
+async function piecesOfReworks(ctx: Reading, unit: Unit): Promise<Piece[]> {
+  if (unit.serial === "") return [];
+  const added = (await addedTo(ctx, [unit]))(unit);
+  const inside = await stillInside(
+    ctx,
+    added.filter(({ serial }) => serial !== ""),
+  );
+  return added.flatMap(({ item, lot, serial, quantity }) =>
+    serial === "" || inside.get(item)?.includes(serial) ? [{ item, lot, serial, expected: quantity }] : [],
+  );
+}
+
+/** Pieces with others beside them: so much more is expected of those that are the same. */
+function withAdded(pieces: readonly Piece[], added: readonly Piece[]): Piece[] {
+  const all = pieces.map((piece) => ({ ...piece }));
+  for (const piece of added) {
+    const same = all.find(
+      ({ item, lot, serial }) => item === piece.item && lot === piece.lot && serial === piece.serial,
+    );
+    if (same) same.expected = same.expected.plus(piece.expected);
+    else all.push({ ...piece });
+  }
+  return all;
 }
 
 /** Of serial numbers those that are inside a unit, and not out of it again. */

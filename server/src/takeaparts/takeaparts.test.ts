@@ -93,6 +93,69 @@ describe("a take-apart", () => {
     expect(await world.audit()).toEqual([]);
   });
 
+  it("of a unit that a rework put parts into expects those too, and takes them out again", async () => {
+    const world = await demoWorld();
+    const { item } = await twoHives(world);
+    const { id } = await world.ok(routes.newRework, {
+      body: {
+        item,
+        day: TODAY,
+        units: ["H-1", "H-2"].map((serial) => ({ serial, quantity: "1", store: "Front store", bin: "" })),
+      },
+    });
+    const put = async (code: string, quantity: string, more: object = {}) =>
+      world.ok(routes.addReworkPart, {
+        params: { id },
+        body: { item: await world.idOf(code), quantity, store: "Yard", bin: "Y4-A", day: TODAY, ...more },
+      });
+    await put("BELT-X", "1", { unit: 2 });
+    await put("BRG-6", "3");
+    const scale = { serial: "SC-9001", store: "Front store", bin: "12-A" };
+    await takeIn(world, await world.idOf("SCL-E"), "1", { ...scale, unitCost: "64.00" });
+    await put("SCL-E", "1", { unit: 2, ...scale });
+    const back = [1, 2].map((unit) => ({
+      unit,
+      outcome: "good" as const,
+      store: "Front store",
+      bin: "12-B",
+    }));
+    await world.ok(routes.finishRework, { params: { id }, body: { day: TODAY, units: back } });
+    const proposal = await propose(world, { item, serial: "H-2" });
+    const expected = proposal.parts.map((part) => [part.item.code, part.serial && "numbered", part.expected]);
+    // Three bearings for two hives: which of them has the third is not known.
+    expect(expected).toEqual([
+      ["HIVE-N", "", "1"],
+      ["SCL-E", "numbered", "1"],
+      ["BELT-X", "", "1"],
+      ["BRG-6", "", "1"],
+      ["SCL-E", "numbered", "1"],
+    ]);
+    const belts = Number(await stockOf(world, "BELT-X"));
+    const { id: apart } = await world.ok(routes.newTakeApart, {
+      body: {
+        item,
+        serial: "H-2",
+        quantity: "1",
+        build: proposal.build?.id ?? null,
+        store: "Front store",
+        bin: "12-B",
+        day: TODAY,
+        reason: "scale changed",
+        parts: allGood(proposal),
+      },
+    });
+    expect(await stockOf(world, "BELT-X")).toBe(String(belts + 1));
+    expect(await world.audit()).toEqual([]);
+    await world.ok(routes.undoTakeApart, { params: { id: apart } });
+    expect((await propose(world, { item, serial: "H-2" })).parts).toEqual(proposal.parts);
+    expect((await propose(world, { item, serial: "H-1" })).parts.map((part) => part.item.code)).toEqual([
+      "HIVE-N",
+      "SCL-E",
+      "BRG-6",
+    ]);
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("goes by a revision that is chosen in place of the build, of any list of the product", async () => {
     const world = await demoWorld();
     const { item, build } = await twoHives(world);
