@@ -19,19 +19,30 @@ const must = (command, args, env) => {
     process.exit(1);
   }
 };
+/** Runs a command beside what comes next; the promise ends with it, or ends everything where it fails. */
+async function mustMeanwhile(command, args, env = {}) {
+  const child = spawn(command, args, { stdio: "inherit", env: { ...process.env, ...env } });
+  const [code] = await once(child, "exit");
+  if (code === 0) return;
+  console.error(`\nFailed: ${command} ${args.join(" ")}`);
+  process.exit(1);
+}
 const bin = (name) => join("node_modules", ".bin", name);
 const has = (command) => spawnSync("sh", ["-c", `command -v ${command}`]).status === 0;
 
-function debian(...packages) {
+async function debian(...packages) {
   const install = ["install", "-y", "--no-install-recommends", ...packages];
   const env = { DEBIAN_FRONTEND: "noninteractive" };
   console.log(`Installing ${packages.join(", ")} …`);
-  must("apt-get", ["update", "-qq"], env);
-  must("apt-get", ["-qq", ...install], env);
+  await mustMeanwhile("apt-get", ["update", "-qq"], env);
+  await mustMeanwhile("apt-get", ["-qq", ...install], env);
 }
 
-/** Installs the packages of the lockfile where that, or Node, has changed since. */
-function install() {
+/** Ends once the one native addon is there; what does not need it goes on meanwhile. */
+let addon = Promise.resolve();
+
+/** Installs the packages of the lockfile where that, or Node, has changed since; `addon` is then still to be awaited. */
+async function install() {
   const stamp = "node_modules/.installed-for";
   const want = createHash("sha256")
     .update(readFileSync("package-lock.json"))
@@ -40,23 +51,25 @@ function install() {
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === want) return;
   const compiler = { python3: "python3", make: "make", "g++": "g++" };
   const missing = Object.keys(compiler).filter((command) => !has(command));
-  if (missing.length > 0) debian(...missing.map((command) => compiler[command]));
+  if (missing.length > 0) await debian(...missing.map((command) => compiler[command]));
   console.log("Installing packages (about two minutes the first time) …");
-  // JOBS lets the addon be compiled on all cores.
-  must("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"], { JOBS: "max" });
-  // The one native addon must load; where its install script was refused, it is built by name.
-  const loads = () => spawnSync(process.execPath, ["-e", "require('sqlite3')"]).status === 0;
-  if (!loads()) must("npm", ["rebuild", "sqlite3", "--allow-scripts=sqlite3"]);
-  if (!loads()) {
-    console.error("sqlite3 was not built: it needs python3, make and g++.");
-    process.exit(1);
-  }
-  writeFileSync(stamp, want);
+  must("npm", ["ci", "--ignore-scripts", "--no-audit", "--no-fund", "--loglevel=error"]);
+  addon = buildAddon().then(() => writeFileSync(stamp, want));
 }
 
-function installBrowser() {
+/** SQLite's driver is compiled, most of the time on one core. */
+async function buildAddon() {
+  await mustMeanwhile("npm", ["rebuild", "sqlite3", "--allow-scripts=sqlite3", "--loglevel=error"], {
+    JOBS: "max",
+  });
+  if (spawnSync(process.execPath, ["-e", "require('sqlite3')"]).status === 0) return;
+  console.error("sqlite3 was not built: it needs python3, make and g++.");
+  process.exit(1);
+}
+
+async function installBrowser() {
   const chromium = process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell";
-  if (!existsSync(chromium)) debian("chromium-headless-shell");
+  if (!existsSync(chromium)) await debian("chromium-headless-shell");
 }
 
 function bundle(entry, out) {
@@ -141,12 +154,21 @@ async function lint() {
   ]);
   await types;
 }
-function unit() {
+/** Packages whose tests need no database. */
+const PAGES = ["core", "contract", "web"];
+const DATABASES = ["demo", "server"];
+function unit(...projects) {
   const report = ".tsbuild/vitest.json";
   runner(
     "vitest",
     bin("vitest"),
-    ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`],
+    [
+      "run",
+      ...projects.map((name) => `--project=${name}`),
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${report}`,
+    ],
     report,
     (r) => [r.numPassedTests, r.numFailedTests + (r.numTotalTests - r.numPassedTests - r.numFailedTests)],
   );
@@ -171,16 +193,20 @@ function finish() {
 }
 
 const tasks = {
-  start() {
+  async start() {
     build();
+    await addon;
     seed();
     serve(["--enable-source-maps", "server/dist/main.js"]);
   },
   async test() {
-    installBrowser();
+    const browser = installBrowser();
     await lint();
-    unit();
     build();
+    unit(...PAGES);
+    await addon;
+    unit(...DATABASES);
+    await browser;
     e2e();
     finish();
   },
@@ -189,11 +215,11 @@ const tasks = {
     finish();
   },
   unit() {
-    unit();
+    unit(...PAGES, ...DATABASES);
     finish();
   },
-  e2e() {
-    installBrowser();
+  async e2e() {
+    await installBrowser();
     build();
     e2e();
     finish();
@@ -213,8 +239,8 @@ const tasks = {
     bundle("server/src/backup.ts", "server/dist/backup.js");
     must(process.execPath, ["server/dist/backup.js", database, ...process.argv.slice(3, 4)]);
   },
-  bench() {
-    installBrowser();
+  async bench() {
+    await installBrowser();
     build();
     const ok = [
       "catalog",
@@ -238,19 +264,24 @@ const tasks = {
   docs() {
     must(process.execPath, ["--import", "tsx", "scripts/api-docs.ts"]);
   },
-  screenshots() {
-    installBrowser();
+  async screenshots() {
+    await installBrowser();
     build();
     bundleHost();
     must(bin("playwright"), ["test", "--config", "e2e/screenshots.config.ts"]);
   },
 };
 
-const task = tasks[process.argv[2]];
+/** Tasks that begin with what needs no database, and wait for the addon themselves. */
+const MEANWHILE = ["start", "test", "lint", "docs"];
+
+const name = process.argv[2] ?? "";
+const task = tasks[name];
 if (!task) {
   console.error(`Tasks: ${Object.keys(tasks).join(", ")}`);
   process.exit(2);
 }
-install();
+await install();
+if (!MEANWHILE.includes(name)) await addon;
 mkdirSync(".tsbuild", { recursive: true });
 await task();
