@@ -59,7 +59,7 @@ async function install() {
 
 /** SQLite's driver is compiled, most of the time on one core. */
 async function buildAddon() {
-  await mustMeanwhile("npm", ["rebuild", "sqlite3", "--allow-scripts=sqlite3", "--loglevel=error"], {
+  await mustMeanwhile("npm", ["rebuild", "sqlite3", "--loglevel=error"], {
     JOBS: "max",
   });
   if (spawnSync(process.execPath, ["-e", "require('sqlite3')"]).status === 0) return;
