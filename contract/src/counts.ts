@@ -3,6 +3,7 @@ import { itemBrief } from "./brief.ts";
 import {
   bin,
   byId,
+  chosen,
   costFigure,
   day,
   figure,
@@ -109,7 +110,7 @@ export const countsRoutes = {
     summary: "Create a count sheet of what is in bins, of items, or of what was not counted for so long",
     body: z.object({
       bins: z
-        .array(z.object({ location: ref, bin }))
+        .array(z.object({ location: chosen("the store of the bins"), bin }))
         .max(500, "Up to 500 bins.")
         .default([])
         .check(once(({ location, bin: code }) => `${location} ${code}`, "This bin is named"))

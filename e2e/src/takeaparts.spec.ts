@@ -2,10 +2,10 @@ import { scrollsSideways } from "./room.ts";
 import { expect, test } from "./site.ts";
 import { api, cells, check, idsOf, pick, queue } from "./steps.ts";
 
-test("a hive with scale is taken apart by its serial number, its scale damaged; its card tells it all, and it is undone", async ({
+test("two hives with scales are taken apart by serial number, one scale damaged; its card tells it all, and each is undone", async ({
   page,
 }) => {
-  const [hive = 0] = await idsOf(page, "HIVE-C");
+  const [hive = 0, scales = 0] = await idsOf(page, "HIVE-C", "SCL-E");
   await queue(page, "HIVE-C", "2");
   await page.getByLabel("Run from").fill("H-0007");
   await page.getByRole("button", { name: "Fill in 2" }).click();
@@ -25,6 +25,7 @@ test("a hive with scale is taken apart by its serial number, its scale damaged; 
   await page.getByRole("option", { name: "B-8, 2 pc left" }).click();
   await expect(dialog.getByLabel("Serial number of SCL-E")).toHaveCount(0);
   const scale = dialog.getByRole("row").filter({ hasText: "SCL-E" });
+  const [damagedScale = ""] = (await scale.innerText()).match(/SC-\d+/) ?? [];
   await scale.getByLabel(/^Damaged of SCL-E/).fill("1");
   await expect(scale.getByLabel(/^Good of SCL-E/)).toHaveValue("0");
   await scale.getByLabel(/^Good of SCL-E/).fill("1");
@@ -45,14 +46,30 @@ test("a hive with scale is taken apart by its serial number, its scale damaged; 
   await expect(page.getByText("30 min, €16.00")).toBeVisible();
   await page.goto(`/trace?item=${hive}&serial=H-0008`);
   await expect(page.getByText("taken apart (T-2)")).toBeVisible();
+  // The scale's own card says where it came from, where it was, and what became of it.
+  await page.goto(`/trace?item=${scales}&serial=${damagedScale}&direction=backward`);
+  await expect(page.getByText("scrapped (T-2)")).toBeVisible();
+  for (const document of ["T-2", "B-8"]) await expect(page.getByText(document).first()).toBeVisible();
+
+  // The other one has a good scale, which lies in stock again.
+  await page.goto(`/catalog/${hive}`);
+  await page.getByRole("button", { name: /^Take apart .* H-0007$/ }).click();
+  await expect(built).toHaveText("B-8, 1 pc left");
+  await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
+  await expect(page.getByText(/^T-3 · /)).toBeVisible();
+  await page.goto("/builds/8");
+  await expect(page.getByText(/, 2 taken apart since/)).toBeVisible();
 
   // Undone, exactly mirrored.
-  await page.goto("/take-aparts/2");
-  await page.getByRole("button", { name: "Undo …" }).click();
-  await page.getByRole("button", { name: "Undo take-apart" }).click();
-  await expect(page.getByText("T-2 undone.")).toBeVisible();
+  for (const number of ["3", "2"]) {
+    await page.goto(`/take-aparts/${number}`);
+    await page.getByRole("button", { name: "Undo …" }).click();
+    await page.getByRole("button", { name: "Undo take-apart" }).click();
+    await expect(page.getByText(`T-${number} undone.`)).toBeVisible();
+  }
   await page.goto(`/catalog/${hive}`);
-  await expect(page.getByRole("button", { name: /^Take apart .* H-0008$/ })).toBeVisible();
+  for (const serial of ["H-0007", "H-0008"])
+    await expect(page.getByRole("button", { name: new RegExp(`^Take apart .* ${serial}$`) })).toBeVisible();
 });
 
 test("more than there is is refused, and met by a count", async ({ page }) => {

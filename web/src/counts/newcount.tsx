@@ -27,7 +27,7 @@ export function NewCount({ onClose }: { onClose: () => void }) {
       .filter(Boolean);
     return {
       store: location,
-      bins: location === null ? [] : [...new Set(codes)].map((bin) => ({ location, bin })),
+      bins: [...new Set(codes)].map((bin) => ({ location: location ?? 0, bin })),
       items: item ? [item.id] : [],
       days: wholeNumber(days),
       blind,

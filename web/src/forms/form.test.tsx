@@ -206,6 +206,16 @@ it("says before which fields can't be empty", () => {
   expect(["Name", "Item 1", "Note"].map(required)).toEqual(["true", "true", null]);
 });
 
+it("what a field begins with is filled in though it arrives after another was typed in, and leaves that alone", async () => {
+  const { rerender } = render(<Sample />);
+  await act(async () => void type("Note", "Ring"));
+  rerender(<Sample begin={{ ...NEW, name: "Yard", note: "Knock" }} />);
+  expect([textIn("Name"), textIn("Note")]).toEqual(["Yard", "Ring"]);
+  await act(async () => void type("Name", "Barn"));
+  rerender(<Sample begin={{ ...NEW, name: "Shed", note: "Knock" }} />);
+  expect(textIn("Name")).toBe("Barn");
+});
+
 it("a line that is removed leaves the others as they are", async () => {
   render(<Sample />);
   filled();

@@ -4,6 +4,7 @@ import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } fro
 import {
   type DefaultValues,
   type FieldValues,
+  type Path,
   type Resolver,
   type UseFormReturn,
   useForm,
@@ -199,6 +200,8 @@ function useRefusal<V extends FieldValues>(methods: UseFormReturn<V>, touched: R
   };
 }
 
+const isBlank = (value: unknown): boolean => value === "" || value === null || value === undefined;
+
 /** What a form began with: followed while nothing is typed, kept on the device with what is typed. */
 function useBase<S extends z.ZodType, V extends FieldValues>(
   methods: UseFormReturn<V>,
@@ -214,9 +217,20 @@ function useBase<S extends z.ZodType, V extends FieldValues>(
     base.current = { values: begin, version };
     methods.reset(begin as DefaultValues<V>);
   };
+  // What a field begins with may arrive after another one is typed in: it is filled in where nothing stands yet.
+  const fillIn = () => {
+    const was: Partial<V> = base.current.values;
+    for (const name of Object.keys(begin) as Path<V>[]) {
+      if (!isBlank(was[name]) || isBlank(begin[name]) || !isBlank(methods.getValues(name))) continue;
+      base.current = { ...base.current, values: { ...base.current.values, [name]: begin[name] } };
+      methods.setValue(name, begin[name]);
+    }
+  };
   useEffect(() => {
-    const isOld = base.current.version !== version || textOf(begin) !== textOf(base.current.values);
-    if (keptAt === null && isOld && textOf(methods.getValues()) === textOf(base.current.values)) follow();
+    const isOther = base.current.version !== version;
+    if (keptAt !== null || (!isOther && textOf(begin) === textOf(base.current.values))) return;
+    if (textOf(methods.getValues()) === textOf(base.current.values)) follow();
+    else if (!isOther) fillIn();
   });
   useEffect(() => {
     if (keptAs === undefined) return;
