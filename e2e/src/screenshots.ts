@@ -159,6 +159,7 @@ for (const { name, path, dark = false, phone = false, before } of VIEWS)
     await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
     await page.waitForLoadState("networkidle");
     await before?.(page);
+    await expect(page.locator("[aria-busy=true]")).toHaveCount(0);
     // Messages that pass would be in the way of the picture.
     await expect(page.getByRole("alertdialog")).toHaveCount(0);
     await page.mouse.move(0, 0);

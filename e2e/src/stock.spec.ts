@@ -47,7 +47,21 @@ test("a bin is counted by scans on a handheld, posted with what differs, and und
 });
 
 test("stock is moved by scans, scrapped by pasted rows, and each undone", async ({ page }) => {
+  // What is scanned before the stores are known is a bin all the same, once they are.
+  let arrive = () => {};
+  const held = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route("**/api/stores", async (route) => {
+    await held;
+    await route.continue();
+  });
   await page.goto("/stock/book");
+  await expect(page.getByRole("heading", { name: "Move stock" })).toBeVisible();
+  await scan(page, "02-B");
+  arrive();
+  await expect(said(page).first()).toContainText("From Front store 02-B: 1 item there");
+  await page.reload();
   await expect(page.getByRole("heading", { name: "Move stock" })).toBeVisible();
   await scan(page, "HTL-J");
   await expect(said(page).first()).toContainText("HTL-J isn't a bin. Scan the bin it is in first.");

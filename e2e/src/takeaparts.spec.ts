@@ -25,7 +25,7 @@ test("two hives with scales are taken apart by serial number, one scale damaged;
   await page.getByRole("option", { name: "B-8, 2 pc left" }).click();
   await expect(dialog.getByLabel("Serial number of SCL-E")).toHaveCount(0);
   const scale = dialog.getByRole("row").filter({ hasText: "SCL-E" });
-  const [damagedScale = ""] = (await scale.innerText()).match(/SC-\d+/) ?? [];
+  const [damagedScale = ""] = ((await scale.textContent()) ?? "").match(/SC-\d+/) ?? [];
   await scale.getByLabel(/^Damaged of SCL-E/).fill("1");
   await expect(scale.getByLabel(/^Good of SCL-E/)).toHaveValue("0");
   await scale.getByLabel(/^Good of SCL-E/).fill("1");

@@ -1,5 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import {
+  type AnswerOf,
   type FirmKind,
   firmRoutes,
   itemRoutes,
@@ -23,12 +24,20 @@ export function useItems(query: ItemsQuery) {
 export const useItem = (id: number) =>
   useQuery({ ...asking(itemSheetRoutes.item, { params: { id } }), enabled: id !== 0 });
 
+const inUse = ({ stores }: AnswerOf<typeof stockRoutes.stores>) => ({
+  stores: stores.filter((store) => !store.archived),
+});
+
+const askedStores = { ...asking(stockRoutes.stores, {}), select: inUse };
+
 /** Stores that stock may go to, with their bins. */
-export const useStores = () =>
-  useQuery({
-    ...asking(stockRoutes.stores, {}),
-    select: ({ stores }) => ({ stores: stores.filter((store) => !store.archived) }),
-  });
+export const useStores = () => useQuery(askedStores);
+
+/** The same, awaited: a scanner may be faster than the first answer. */
+export function useStoresOnceKnown(): () => Promise<ReturnType<typeof inUse>["stores"]> {
+  const client = useQueryClient();
+  return async () => (await client.query({ ...askedStores, staleTime: "static" })).stores;
+}
 
 /** So many are offered while somebody types. */
 export const OFFERED = 40;

@@ -2,7 +2,7 @@ import { itemSheetRoutes, stockRoutes } from "@yosegi/contract";
 import { isDay } from "@yosegi/core";
 import type { ClipboardEvent } from "react";
 import { call } from "../api/index.ts";
-import { fieldsOf, useStores } from "../fields/index.ts";
+import { fieldsOf, useStoresOnceKnown } from "../fields/index.ts";
 import { FormOf, type FormState, Save, useCommandForm } from "../forms/index.ts";
 import { StockNav } from "../nav/index.ts";
 import {
@@ -189,7 +189,7 @@ function BookForm({ kind, form }: { kind: Booking; form: FormState<BookDraft> })
   const words = WORDS[kind];
   const { methods } = form;
   const format = useFormat();
-  const stores = useStores().data?.stores ?? [];
+  const storesOnceKnown = useStoresOnceKnown();
   const setLines = (change: (lines: BookLine[]) => BookLine[]) => {
     form.touch("lines");
     methods.setValue("lines", change(methods.getValues("lines")));
@@ -199,10 +199,12 @@ function BookForm({ kind, form }: { kind: Booking; form: FormState<BookDraft> })
     if (!isPastedTable(text)) return;
     event.preventDefault();
     const rows = pastedBookings(await pastedTable(text), kind, format.marks);
-    const answer = await call(itemSheetRoutes.lookUp, { body: { codes: rows.map((row) => row.code) } }).catch(
-      (error: Error) => sayFailed(error.message),
-    );
-    if (!answer) return;
+    const known = await Promise.all([
+      call(itemSheetRoutes.lookUp, { body: { codes: rows.map((row) => row.code) } }),
+      storesOnceKnown(),
+    ]).catch((error: Error) => sayFailed(error.message));
+    if (!known) return;
+    const [answer, stores] = known;
     const unknown = rows.filter((_, i) => !answer.items[i]).map((row) => row.code);
     if (unknown.length > 0) sayFailed(`Not in the catalog, skipped: ${unknown.join(", ")}.`);
     const lines = rows.flatMap((row, i): BookLine[] => {

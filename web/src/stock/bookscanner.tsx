@@ -2,7 +2,7 @@ import { type AnswerOf, itemSheetRoutes, stockRoutes } from "@yosegi/contract";
 import { useRef, useState } from "react";
 import styled from "styled-components";
 import { call } from "../api/index.ts";
-import { useStores } from "../fields/index.ts";
+import { useStoresOnceKnown } from "../fields/index.ts";
 import type { FormState } from "../forms/index.ts";
 import { ScanLine, ScanSaid, useFormat, useScanSaid, useScans } from "../ui/index.ts";
 import {
@@ -36,7 +36,7 @@ type Contents = AnswerOf<typeof stockRoutes.binContents>["contents"];
 /** Takes scans, one after the other: a bin, what is in it or comes in, a quantity, the bin it goes to. */
 export function BookScanner({ kind, setLines, form }: ScannerProps) {
   const format = useFormat();
-  const stores = useStores().data?.stores ?? [];
+  const storesOnceKnown = useStoresOnceKnown();
   const [said, say] = useScanSaid();
   const [open, setShown] = useState<(OpenBin & { contents: Contents }) | null>(null);
   // A scanner is faster than an answer: a scan waits for the one before it, and begins from what that came to.
@@ -101,8 +101,8 @@ export function BookScanner({ kind, setLines, form }: ScannerProps) {
     return true;
   };
   const onScan = (code: string) => {
-    const bin = binNamed(code, stores, shownStore());
     const done = async () => {
+      const bin = binNamed(code, await storesOnceKnown(), shownStore());
       if (bin) return onBin(bin);
       // A person's own codes may be digits: what names something here is that, and no quantity.
       const isNumber = /^\d{1,5}$/.test(code);
