@@ -1,5 +1,5 @@
 import { expect, test } from "./site.ts";
-import { answer, cells, check } from "./steps.ts";
+import { answer, cells, check, holdAnswers } from "./steps.ts";
 
 test.describe("a person who writes numbers in German", () => {
   test.use({ locale: "de-DE" });
@@ -47,14 +47,7 @@ test("what is typed quickly arrives whole, also where it stands in the address",
 });
 
 test("a product that is found late leaves the quantity that was typed meanwhile", async ({ page }) => {
-  let find = () => {};
-  const held = new Promise<void>((resolve) => {
-    find = resolve;
-  });
-  await page.route("**/api/items?search=FEED-12*", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const find = await holdAnswers(page, "**/api/items?search=FEED-12*");
   await page.goto("/check");
   await page.getByRole("combobox", { name: "Product" }).fill("FEED-12");
   await page.getByRole("combobox", { name: "Product" }).press("Tab");
@@ -110,14 +103,7 @@ test("a figure that arrives while one stands in its field is typed over", async 
   await page.getByRole("button", { name: "Build all 20" }).click();
   await page.getByRole("button", { name: "Queue build" }).click();
   await expect(page.getByLabel("Used of SYR-72")).toHaveValue("249.9");
-  let answer = () => {};
-  const asked = new Promise<void>((resolve) => {
-    answer = resolve;
-  });
-  await page.route("**/finish-preview", async (route) => {
-    await asked;
-    await route.continue();
-  });
+  const answer = await holdAnswers(page, "**/finish-preview");
   await page.reload();
   const used = page.getByLabel("Used of SYR-72");
   await used.focus();
@@ -130,14 +116,7 @@ test("a figure that arrives while one stands in its field is typed over", async 
 });
 
 test("a choice that has not arrived yet can't be pressed, and opens once it has", async ({ page }) => {
-  let give = () => {};
-  const held = new Promise<void>((resolve) => {
-    give = resolve;
-  });
-  await page.route("**/api/stores", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const give = await holdAnswers(page, "**/api/stores");
   await page.goto("/catalog/18");
   await page.getByRole("button", { name: "Receive stock" }).click();
   const store = page.getByRole("dialog").getByRole("button", { name: /Store/ });

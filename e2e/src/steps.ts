@@ -2,6 +2,19 @@ import type { Locator, Page } from "@playwright/test";
 import { extractText } from "unpdf";
 import { expect } from "./site.ts";
 
+/** Holds back the answers to what is asked of an address, until what this gives is called. */
+export async function holdAnswers(page: Page, address: string): Promise<() => void> {
+  let give = () => {};
+  const held = new Promise<void>((resolve) => {
+    give = resolve;
+  });
+  await page.route(address, async (route) => {
+    await held;
+    await route.continue();
+  });
+  return give;
+}
+
 /** Types a code into an item field and goes on, as with a scan gun. */
 export async function pick(field: Locator, code: string): Promise<void> {
   await field.click();

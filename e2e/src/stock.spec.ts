@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { scrollsSideways, smallTargets } from "./room.ts";
 import { expect, test } from "./site.ts";
-import { packOrder, scan } from "./steps.ts";
+import { holdAnswers, packOrder, scan } from "./steps.ts";
 
 const said = (page: Page) => page.getByRole("status").filter({ hasText: /\S/ });
 
@@ -48,14 +48,7 @@ test("a bin is counted by scans on a handheld, posted with what differs, and und
 
 test("stock is moved by scans, scrapped by pasted rows, and each undone", async ({ page }) => {
   // What is scanned before the stores are known is a bin all the same, once they are.
-  let arrive = () => {};
-  const held = new Promise<void>((resolve) => {
-    arrive = resolve;
-  });
-  await page.route("**/api/stores", async (route) => {
-    await held;
-    await route.continue();
-  });
+  const arrive = await holdAnswers(page, "**/api/stores");
   await page.goto("/stock/book");
   await expect(page.getByRole("heading", { name: "Move stock" })).toBeVisible();
   await scan(page, "02-B");

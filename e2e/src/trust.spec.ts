@@ -1,6 +1,6 @@
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "./site.ts";
-import { answer, cells, pick, pickFirm, scan } from "./steps.ts";
+import { answer, cells, holdAnswers, pick, pickFirm, scan } from "./steps.ts";
 
 /** Another person on another device. */
 async function colleague(browser: Browser, address: string, path: string): Promise<Page> {
@@ -9,19 +9,6 @@ async function colleague(browser: Browser, address: string, path: string): Promi
   await page.addInitScript(() => localStorage.setItem("yosegi.person", "3"));
   await page.goto(path);
   return page;
-}
-
-/** Holds answers back until they are let go. */
-async function hold(page: Page, url: string): Promise<() => void> {
-  let release = () => {};
-  const held = new Promise<void>((resolve) => {
-    release = resolve;
-  });
-  await page.route(url, async (route) => {
-    await held;
-    await route.continue();
-  });
-  return release;
 }
 
 test("from another device, by plain http, too", async ({ page, baseURL }) => {
@@ -58,7 +45,7 @@ test("pressed twice while the answers are slow, it is done once, and the button 
   await pick(dialog.getByRole("combobox", { name: "Item 1" }), "FEED-12");
   await dialog.getByLabel("Quantity 1").fill("2");
   // The order is taken at once, and the list of orders comes late.
-  const release = await hold(page, "**/api/orders?*");
+  const release = await holdAnswers(page, "**/api/orders?*");
   const take = dialog.getByRole("button", { name: "Create order" });
   await take.dblclick();
   await expect(take).toHaveAttribute("data-pending", "true");

@@ -54,16 +54,20 @@ export async function reworksOf(
 export const wasOf = ({ item }: UnitName, reworks: readonly ReworkOf[]): number | null =>
   reworks.find((own) => own.became === item && own.was !== item)?.was ?? null;
 
+/** So much of a part for so many units. */
+interface ShareRow extends Omit<InsideRow, "quantity" | "rework"> {
+  place: number;
+  quantity: number;
+  units: number;
+  decimals: number;
+}
+
+const shareOf = ({ quantity, units, decimals }: ShareRow): Decimal =>
+  divideDown(quantityFromScaled(quantity), quantityFromScaled(units), decimals);
+
 /** What went into units when they were built: their own numbered parts, and their shares of all others of that finish. */
 async function builtInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUnit<readonly InsideRow[]>> {
-  const rows = await ctx.sql.all<
-    Omit<InsideRow, "quantity" | "rework"> & {
-      place: number;
-      quantity: number;
-      units: number;
-      decimals: number;
-    }
-  >(
+  const rows = await ctx.sql.all<ShareRow>(
     `WITH made AS (
        SELECT k.key AS place, k.value ->> 'item' AS item, k.value ->> 'serial' AS serial,
               (SELECT f.posting_id FROM stock_movement m JOIN posting_head o ON o.id = m.posting_id AND o.undoes IS NULL
@@ -81,11 +85,7 @@ async function builtInto(ctx: Reading, units: readonly UnitName[]): Promise<OfUn
   );
   return byUnit(
     units,
-    rows.map(({ quantity, units: made, decimals, ...part }) => ({
-      ...part,
-      rework: null,
-      quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
-    })),
+    rows.map((row) => ({ ...row, rework: null, quantity: shareOf(row) })),
   );
 }
 
@@ -112,16 +112,7 @@ export async function addedTo(
   ctx: Reading,
   units: readonly UnitName[],
 ): Promise<OfUnit<readonly InsideRow[]>> {
-  const rows = await ctx.sql.all<
-    Omit<InsideRow, "quantity" | "rework"> & {
-      place: number;
-      id: number;
-      number: string;
-      quantity: number;
-      units: number;
-      decimals: number;
-    }
-  >(
+  const rows = await ctx.sql.all<ShareRow & { id: number; number: string }>(
     `SELECT k.key AS place, a.id, a.number, a.part_id AS item, a.quantity, a.units, i.decimals, a.part_lot AS lot, a.part_serial AS serial
        FROM json_each($units) k JOIN rework_added a ON a.serial = k.value ->> 'serial' AND k.value ->> 'item' IN (a.item_id, a.was_id)
        JOIN item_head i ON i.id = a.part_id
@@ -131,21 +122,19 @@ export async function addedTo(
   return byUnit(
     units,
     rows
-      .map(({ id, number, quantity, units: made, decimals, ...part }) => ({
-        ...part,
-        rework: { id, number },
-        quantity: divideDown(quantityFromScaled(quantity), quantityFromScaled(made), decimals),
-      }))
+      .map((row) => ({ ...row, rework: { id: row.id, number: row.number }, quantity: shareOf(row) }))
       .filter(({ quantity }) => quantity.gt(0)),
   );
 }
 
 /** What is inside a unit, as an answer tells it. */
 export const contentsOf = (parts: readonly InsideRow[], brief: Awaited<ReturnType<typeof briefs>>) =>
-  parts.map(({ item, quantity, ...part }) => ({
-    ...part,
+  parts.map(({ item, quantity, lot, serial, rework }) => ({
     item: brief(item),
     quantity: quantity.toFixed(),
+    lot,
+    serial,
+    rework,
   }));
 
 /**
