@@ -271,7 +271,11 @@ export const reworkSheet = reworkRow
     costTag: z.string(),
     finished: z.object({ day, person: z.string(), moment }).nullable(),
     agreed: z
-      .object({ person: z.string(), moment })
+      .object({
+        person: z.string(),
+        moment,
+        since: priceFigure.meta({ description: "What they pay for lines that came, or changed, after that" }),
+      })
       .nullable()
       .meta({ description: "The customer agreed to the quote" }),
     valueIn: costFigure,

@@ -154,6 +154,16 @@ test("a customer's own extractor is repaired with a subcontractor's step, charge
   await page.goto("/reworks/2");
   await page.getByRole("button", { name: "Quote agreed" }).click();
   await expect(page.getByText(/^agreed, Ines/)).toBeVisible();
+  // What comes after that is to be agreed, too.
+  await addTo(page, "Line of text with an amount …");
+  await dialog.getByLabel("Text", { exact: true }).fill("Parcel back");
+  await dialog.getByLabel("Amount").fill("6.00");
+  await dialog.getByRole("button", { name: "Add", exact: true }).click();
+  await expect(page.getByText("€6.00 not agreed yet")).toBeVisible();
+  await page.getByRole("button", { name: "Rest agreed" }).click();
+  await expect(page.getByText("€6.00 not agreed yet")).toHaveCount(0);
+  await page.getByRole("button", { name: "Remove Parcel back" }).click();
+  await expect(page.getByText("€47.50").first()).toBeVisible();
   await page.setViewportSize({ width: 360, height: 740 });
   expect(await scrollsSideways(page)).toEqual([]);
   await page.setViewportSize({ width: 1280, height: 800 });

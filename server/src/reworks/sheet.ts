@@ -86,6 +86,11 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
     })),
     soFar.map(({ unit, value }) => ({ unit: placeOf(units, unit), value })),
   );
+  const charges = [
+    ...parts.map((part) => ({ ...part, charge: partCharge(part, names) })),
+    ...steps.map((step) => ({ ...step, charge: stepCharge(step, names) })),
+  ];
+  const notFixed = charges.flatMap(({ fixed_charge, charge }) => (fixed_charge === null ? [charge] : []));
   const person = (who: number | null) => names.person.get(who ?? 0) ?? "";
   return {
     ...listed,
@@ -97,14 +102,15 @@ export async function reworkSheet(ctx: Reading, id: number): Promise<ReworkSheet
     costTag: row.cost_tag,
     finished:
       row.out_at === null ? null : { day: row.out_day ?? "", person: person(row.out_by), moment: row.out_at },
-    agreed: row.agreed_at === null ? null : { person: person(row.agreed_by), moment: row.agreed_at },
+    agreed:
+      row.agreed_at === null
+        ? null
+        : { person: person(row.agreed_by), moment: row.agreed_at, since: money(sum(notFixed)) },
     valueIn: money(sum(units.map((unit) => moneyFromScaled(unit.value_in)))),
     soFar: money(sum(soFar.map(({ value }) => value))),
     toCome: money(sum(toCome)),
     price: row.price === null ? null : typedMoney(row.price, ctx.currencyDecimals),
-    charge: money(
-      sum([...parts.map((part) => partCharge(part, names)), ...steps.map((step) => stepCharge(step, names))]),
-    ),
+    charge: money(sum(charges.map(({ charge }) => charge))),
     ...taxOn(ctx, [...partAnswers, ...stepAnswers]),
     units: units.map((unit, i) =>
       unitAnswer(

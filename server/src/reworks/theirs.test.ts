@@ -113,7 +113,11 @@ describe("a customer's own unit", () => {
         body: { what: "Straighten the drum", planned: "25.00", actual: "30.00", charge, state: "done" },
       });
     expect(moneyOf(await change(null))).toEqual(sums);
-    expect((await change("28.00")).taxes).toEqual([{ rate: "25", net: "28.00", tax: "7.00" }, parts]);
+    const changed = await change("28.00");
+    expect(changed.agreed?.since).toBe("28.0000");
+    await world.ok(routes.agreeRework, { params: { id }, body: { agreed: true } });
+    expect((await world.ok(routes.rework, { params: { id } })).agreed?.since).toBe("0.0000");
+    expect(changed.taxes).toEqual([{ rate: "25", net: "28.00", tax: "7.00" }, parts]);
     const sent = await world.ok(routes.sendRework, { params: { id }, body: { kind: "quote" } });
     expect([sent.document, sent.files.map(({ name }) => name)]).toEqual(["W-1", ["Quote W-1.pdf"]]);
     expect(sent.text).toContain("our quote W-1.");

@@ -5,6 +5,7 @@ import {
   type ReworkStep,
   reworkRoutes,
 } from "@yosegi/contract";
+import { decimal } from "@yosegi/core";
 import { CheckCheck, Pencil, Plus, Undo2 } from "lucide-react";
 import { useNavigate } from "react-router";
 import { useCommand } from "../api/index.ts";
@@ -39,6 +40,7 @@ export function ReworkActions({ one, open }: ReworkActionsProps) {
   });
   const refusal = agree.refusal ?? send.refusal ?? undoFinish.refusal ?? undo.refusal;
   const kind = one.finished ? "bill" : "quote";
+  const isAgreed = one.agreed !== null && decimal(one.agreed.since).eq(0);
   const paper = (which: ReworkPaper) => `/api/reworks/${one.id}/paper?kind=${which}`;
   const more = [
     one.customer &&
@@ -71,9 +73,9 @@ export function ReworkActions({ one, open }: ReworkActionsProps) {
             {one.customer && (
               <Button
                 isPending={agree.busy}
-                onPress={() => void agree.run({ params, body: { agreed: one.agreed === null } })}
+                onPress={() => void agree.run({ params, body: { agreed: !isAgreed } })}
               >
-                {one.agreed ? "Quote not agreed" : "Quote agreed"}
+                {isAgreed ? "Quote not agreed" : one.agreed ? "Rest agreed" : "Quote agreed"}
               </Button>
             )}
             <Button onPress={() => open({ what: "change" })}>

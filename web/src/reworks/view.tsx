@@ -2,7 +2,7 @@ import type { ReworkSheet } from "@yosegi/contract";
 import { decimal } from "@yosegi/core";
 import { useState } from "react";
 import { Link } from "react-router";
-import { DueDay, Fact, Facts, Large, Sub, useFormat, useTitle } from "../ui/index.ts";
+import { DueDay, Fact, Facts, Large, Short, Sub, useFormat, useTitle } from "../ui/index.ts";
 import { ChangeDialog } from "./changedialog.tsx";
 import { FinishDialog } from "./finishdialog.tsx";
 import { PartDialog, TakeDialog } from "./partdialog.tsx";
@@ -69,6 +69,11 @@ export function ReworkView({ one }: { one: ReworkSheet }) {
             {one.agreed
               ? `agreed, ${one.agreed.person}, ${format.moment(one.agreed.moment)}`
               : "not agreed yet"}
+            {one.agreed && !decimal(one.agreed.since).eq(0) && (
+              <div>
+                <Short>{format.money(one.agreed.since)} not agreed yet</Short>
+              </div>
+            )}
           </Fact>
         )}
       </Facts>
