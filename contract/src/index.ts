@@ -42,6 +42,7 @@ export * from "./reach.ts";
 export * from "./recurring.ts";
 export * from "./replacing.ts";
 export * from "./returns.ts";
+export * from "./reworkanswers.ts";
 export * from "./reworks.ts";
 export * from "./route.ts";
 export * from "./shipping.ts";
