@@ -56,7 +56,7 @@ test("two hives with scales are taken apart by serial number, one scale damaged;
   await page.getByRole("button", { name: /^Take apart .* H-0007$/ }).click();
   await expect(built).toHaveText("B-8, 1 pc left");
   await dialog.getByRole("button", { name: "Take apart", exact: true }).click();
-  await expect(page.getByText(/^T-3 · /)).toBeVisible();
+  await expect(page.getByText(/^T-3 · H-0007 · from /)).toBeVisible();
   await page.goto("/builds/8");
   await expect(page.getByText(/, 2 taken apart since/)).toBeVisible();
 
