@@ -135,7 +135,13 @@ export async function copyCustomValues(
   );
 }
 
-/** Forgets what is filled in for something that is removed. */
-export async function removeCustomValues(ctx: Writing, owner: CustomFieldOwner, id: number): Promise<void> {
-  await ctx.model(CUSTOM_VALUE).destroy({ where: { owner, owner_id: id } });
+/** Forgets what is filled in for something that is removed; of lots and serial numbers for those of these codes. */
+export async function removeCustomValues(
+  ctx: Writing,
+  owner: CustomFieldOwner,
+  id: number,
+  codes?: readonly string[],
+): Promise<void> {
+  const where = { owner, owner_id: id, ...(codes && { code: [...codes] }) };
+  await ctx.model(CUSTOM_VALUE).destroy({ where });
 }

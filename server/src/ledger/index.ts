@@ -3,7 +3,7 @@ export * from "./books.ts";
 export * from "./bounds.ts";
 export * from "./figures.ts";
 export * from "./locations.ts";
-export { checkMade, describePiece, type Piece, writeContents } from "./pieces.ts";
+export { checkMade, describePiece, describeUnits, type Piece, writeContents } from "./pieces.ts";
 export * from "./record.ts";
 export { serialsElsewhere } from "./serials.ts";
 export { sourcesBy } from "./sources.ts";

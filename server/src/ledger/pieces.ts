@@ -33,6 +33,30 @@ export async function describePiece(
   else await ctx.model(LOT).update(columns, { where: { item_id: item, code: lot } });
 }
 
+/** Writes the same of units by their serial numbers, in the place of what was known of them. */
+export async function describeUnits(
+  ctx: Writing,
+  units: readonly {
+    item: number;
+    serial: string;
+    madeOn: Day | null;
+    expiry: Day | null;
+    makerNumber: string;
+  }[],
+): Promise<void> {
+  await ctx.sql.update(
+    SERIAL,
+    ["item_id", "code"],
+    units.map(({ item, serial, madeOn, expiry, makerNumber }) => ({
+      item_id: item,
+      code: serial,
+      made_on: madeOn,
+      expiry,
+      maker_number: makerNumber,
+    })),
+  );
+}
+
 /** Writes what is inside a unit, in the place of what was written before. */
 export async function writeContents(
   ctx: Writing,

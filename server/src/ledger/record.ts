@@ -30,12 +30,6 @@ import { refuseSecondSerials } from "./serials.ts";
 import { refuseOtherSpelling } from "./spelling.ts";
 import { BALANCE, LOT, MOVEMENT, POOL, POSTING, POSTING_ENTRY, SERIAL } from "./tables.ts";
 
-/** What is known of how a lot or unit came to be. */
-interface Made {
-  madeOn: Day | null;
-  makerNumber: string;
-}
-
 /** Movements recorded together, and what they are recorded for. */
 export interface Posting {
   kind: PostingKind;
@@ -50,9 +44,15 @@ export interface Posting {
   /** Costs added and values lost, so that it balances (docs/rules.md § 9); left out where there are none. */
   entries?: readonly PostingEntry[];
   /** Lots that come in with this posting, when they expire, and what else is known of them. */
-  lots: readonly ({ item: number; lot: string; expiry: Day | null } & Partial<Made>)[];
-  /** The same of units by their serial numbers, where it is known. */
-  units?: readonly ({ item: number; serial: string; expiry: Day | null } & Partial<Made>)[];
+  lots: readonly {
+    item: number;
+    lot: string;
+    expiry: Day | null;
+    madeOn?: Day | null;
+    makerNumber?: string;
+  }[];
+  /** When units by their serial numbers expire and when they were made, where it is known. */
+  units?: readonly { item: number; serial: string; expiry: Day | null; madeOn: Day | null }[];
   /** The posting that this one takes back. */
   undoes?: number;
   /** What the books hold of all items that it moves, where the use case has read it already in its transaction. */
@@ -255,7 +255,6 @@ async function writeArrivals(
           received,
           expiry: unit?.expiry ?? null,
           made_on: unit?.madeOn ?? null,
-          maker_number: unit?.makerNumber ?? "",
         };
       }),
     "ON CONFLICT DO NOTHING",

@@ -1,9 +1,9 @@
 import { Refusal } from "@yosegi/contract";
 import { type Day, moneyFromScaled, moneyToScaled, quantityToScaled, ZERO } from "@yosegi/core";
-import { copyCustomValues } from "../customfields/index.ts";
+import { copyCustomValues, removeCustomValues } from "../customfields/index.ts";
 import { asJson, groupBy, type Reading, type Writing } from "../db/index.ts";
 import { briefs } from "../items/index.ts";
-import { ensureBins, loadBooks, record, undo } from "../ledger/index.ts";
+import { describeUnits, ensureBins, loadBooks, record, undo } from "../ledger/index.ts";
 import { serialPrice, setSerialPrice } from "../prices/index.ts";
 import { fixCharges, releaseCharges } from "./agreement.ts";
 import { type FinishInput, type Leaving, leavingOf } from "./leaving.ts";
@@ -55,11 +55,15 @@ export async function finishRework(ctx: Writing, id: number, body: FinishInput):
         part.lot === "" ? [] : [{ item: part.item, lot: part.lot, expiry: null }],
       ),
     ]),
-    units: units.flatMap(({ item, to, row }) =>
-      to && row.serial !== "" ? [{ item, serial: row.serial, ...known(row) }] : [],
-    ),
     books: stock,
   });
+  // A number is one live record: what is known of it is what was known last, also where it is an earlier item again.
+  await describeUnits(
+    ctx,
+    units.flatMap(({ item, to, row }) =>
+      to && row.serial !== "" ? [{ item, serial: row.serial, ...known(row) }] : [],
+    ),
+  );
   await keepCustomValues(ctx, rework, units);
   if (rework.customer_id !== null) await fixCharges(ctx, id);
   await writeOut(ctx, rework, body, posting.id, put);
@@ -104,6 +108,7 @@ async function keepCustomValues(
   for (const [to, own] of others) {
     const codes = (of: "lot" | "serial") => own.map(({ row }) => row[of]).filter(Boolean);
     await copyCustomValues(ctx, "lot", { from, to, codes: codes("lot") });
+    await removeCustomValues(ctx, "serial", to, codes("serial"));
     await copyCustomValues(ctx, "serial", { from, to, codes: codes("serial") });
   }
 }

@@ -96,6 +96,36 @@ describe("a rework of two extractors", () => {
     expect(await world.audit()).toEqual([]);
   });
 
+  it("that become an earlier item again are known as they were known last, and as before once that is undone", async () => {
+    const world = await demoWorld();
+    const [first, restored] = [await world.idOf("EXT-2"), await world.idOf("EXT-2R")];
+    const { id: field } = await world.ok(routes.newCustomField, { body: { name: "Gear", type: "text" } });
+    const describePiece = async (item: number, makerNumber: string, value: string) => {
+      const facts = { madeOn: "2026-01-05", expiry: null, makerNumber };
+      await world.ok(routes.changePiece, { body: { item, serial: "EX-0077", ...facts } });
+      const filled = { owner: "serial" as const, id: item, code: "EX-0077", values: [{ field, value }] };
+      await world.ok(routes.fillIn, { body: filled });
+    };
+    const into = async (item: number, to: number) => {
+      const body = { item, day: TODAY, units: [unit("EX-0077")] };
+      const { id } = await world.ok(routes.newRework, { body });
+      expect((await finish(world, id, [good(1, { item: to })])).status).toBe(200);
+      return id;
+    };
+    const knownOf = async (item: number) => {
+      const { makerNumber, custom } = await world.ok(routes.piece, { query: { item, serial: "EX-0077" } });
+      return [makerNumber, ...custom.map(({ value }) => value)];
+    };
+    await describePiece(first, "M-1", "steel");
+    await into(first, restored);
+    await describePiece(restored, "M-2", "");
+    const back = await into(restored, first);
+    expect(await knownOf(first)).toEqual(["M-2", ""]);
+    await world.ok(routes.undoFinishRework, { params: { id: back } });
+    expect(await knownOf(restored)).toEqual(["M-2", ""]);
+    expect(await world.audit()).toEqual([]);
+  });
+
   it("asks what becomes of all of them, with no step or part left over, and says what is wrong at its field", async () => {
     const world = await demoWorld();
     const { id } = await twoExtractors(world);
